@@ -1,0 +1,64 @@
+# Cambrel: the targets. `make help` lists them.
+PYTHON ?= python3.11
+VENV := .venv
+BIN := $(VENV)/bin
+MANAGE := $(BIN)/python manage.py
+PORT ?= 8000
+
+.PHONY: help demo run test lint types unit browser bench requirements vendor screenshots clean
+
+help: ## List the targets
+	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-14s %s\n", $$1, $$2}' Makefile
+
+$(VENV)/base.stamp: requirements/base.txt
+	@test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements/base.txt
+	@touch $@
+
+$(VENV)/dev.stamp: requirements/dev.txt $(VENV)/base.stamp
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements/dev.txt
+	@touch $@
+
+demo: $(VENV)/base.stamp ## Set up, load the demo data, start the application, print the address
+	@$(MANAGE) demo --port $(PORT)
+
+test: $(VENV)/dev.stamp ## Set up, install the browser if it is missing, run every check and test
+	@scripts/ensure_browser
+	@$(MAKE) --no-print-directory lint types unit browser
+
+lint: $(VENV)/dev.stamp ## Formatting, lint, templates, import rules, migrations, static files
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/djlint --quiet --check --lint cambrel
+	$(BIN)/lint-imports --no-cache
+	$(MANAGE) makemigrations --check --dry-run
+	CAMBREL_VAR=var/check $(MANAGE) collectstatic --noinput --clear --verbosity 0
+
+types: $(VENV)/dev.stamp ## Types of the core and the drawings (strict)
+	$(BIN)/mypy
+
+unit: $(VENV)/dev.stamp ## Tests without a browser, with the coverage of the core
+	$(BIN)/coverage erase
+	$(BIN)/coverage run manage.py test --exclude-tag browser --parallel 2
+	$(BIN)/coverage combine --quiet
+	$(BIN)/coverage report
+
+browser: $(VENV)/dev.stamp ## Tests in headless Chromium
+	$(MANAGE) test --tag browser --settings cambrel.site.settings_browser
+
+bench: $(VENV)/dev.stamp ## Speed, printed side by side
+	@$(BIN)/python scripts/bench.py
+
+requirements: $(VENV)/dev.stamp ## Compile the pinned requirements again
+	CUSTOM_COMPILE_COMMAND="make requirements" $(BIN)/pip-compile --quiet --upgrade --generate-hashes --allow-unsafe --no-emit-index-url --no-emit-trusted-host --no-emit-find-links --strip-extras -o requirements/base.txt requirements/base.in
+	CUSTOM_COMPILE_COMMAND="make requirements" $(BIN)/pip-compile --quiet --upgrade --generate-hashes --allow-unsafe --no-emit-index-url --no-emit-trusted-host --no-emit-find-links --strip-extras -o requirements/dev.txt requirements/dev.in
+
+vendor: ## Renew the vendored scripts, styles and fonts (needs npm)
+	npm ci --ignore-scripts
+	$(PYTHON) scripts/vendor_assets.py
+
+screenshots: $(VENV)/dev.stamp ## Renew docs/screenshots from the demo data
+	$(BIN)/python scripts/screenshots.py
+
+clean: ## Remove what can be made again (keeps var/, where the data is)
+	rm -rf $(VENV) node_modules .coverage .mypy_cache .ruff_cache .hypothesis

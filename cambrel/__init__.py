@@ -1,0 +1,1 @@
+"""Cambrel: equivalence between camera formats, worked out and shown."""

@@ -1,0 +1,228 @@
+"""What the presses on a bench do: pure functions from a bench (and its comparison) to the next bench."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from cambrel.bench.samples import sample_briefs, sensor_of, with_brief
+from cambrel.links import MOST_RIGS, Bench, Gear, Slot, decode_gear
+from cambrel.optics.comparison import Body, Comparison, Lens, Rig
+from cambrel.optics.formats import FORMATS
+from cambrel.optics.quantities import DomainError
+from cambrel.optics.reference import make_reference
+from cambrel.wording import LETTERS
+
+NEW_FORMATS = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "44x33", "type-1-1.3")
+
+
+class ActionError(ValueError):
+    """A press that cannot be carried out; the message is for the reader."""
+
+
+def perform(action: str, bench: Bench, comparison: Comparison) -> Bench:
+    """Carry out one action, written as name:argument:argument.
+
+    Raises
+        ActionError with the reason, for an action that is not known or not possible
+    """
+    name, *arguments = action.split(":")
+    if name not in ACTIONS:
+        raise ActionError("This button is not known here.")
+    try:
+        return ACTIONS[name](bench, comparison, *arguments)
+    except ActionError:
+        raise
+    except DomainError as error:
+        raise ActionError(f"That cannot be done: {error}.") from error
+    except (TypeError, ValueError) as error:
+        raise ActionError("This button's request is incomplete.") from error
+
+
+def _index(bench: Bench, text: str) -> int:
+    index = int(text)
+    if not 0 <= index < len(bench.slots):
+        raise ActionError("There is no such rig on the bench.")
+    return index
+
+
+def _rearranged(bench: Bench, order: list[int]) -> Bench:
+    """The bench with its rigs in another order, some of them left out or more than once; the reference goes with its rig."""
+    donor = bench.hold.lens_of
+    lens_of = order.index(donor) if donor is not None and donor in order else None
+    return replace(
+        bench,
+        slots=tuple(bench.slots[index] for index in order),
+        reference=order.index(bench.reference),
+        hold=replace(bench.hold, lens_of=lens_of),
+    )
+
+
+def add(bench: Bench, comparison: Comparison) -> Bench:
+    """One more rig: a format that is not there yet, with a lens that can be set to anything, making the reference's picture."""
+    _room(bench)
+    there = {(round(rig.body.sensor.width_mm), round(rig.body.sensor.height_mm)) for rig in bench.rigs}
+    free = [
+        slug for slug in NEW_FORMATS if (round(FORMATS[slug].width_mm), round(FORMATS[slug].height_mm)) not in there
+    ]
+    slug = (free or ["full-frame"])[0]
+    sensor = sensor_of(slug)
+    first = comparison.first
+    scale = sensor.diagonal_mm / bench.rigs[bench.reference].body.sensor.diagonal_mm
+    rig = Rig(
+        Body(sensor),
+        Lens(),
+        focal_length_mm=float(f"{first.settings.focal_length_mm * scale:.3g}"),
+        f_number=first.settings.f_number,
+        shutter_s=first.settings.shutter_s,
+        iso=first.settings.iso,
+    )
+    return replace(bench, slots=(*bench.slots, Slot(rig, FORMATS[slug].name, "any lens")))
+
+
+def _room(bench: Bench) -> None:
+    if len(bench.slots) >= MOST_RIGS:
+        raise ActionError(f"A bench holds {MOST_RIGS} rigs; remove one first.")
+
+
+def remove(bench: Bench, comparison: Comparison, index: str) -> Bench:
+    gone = _index(bench, index)
+    if len(bench.slots) == 1:
+        raise ActionError("The last rig stays on the bench.")
+    if gone == bench.reference:
+        heir = next((i for i in range(len(bench.slots)) if i != gone and comparison.of(i).settings.focusable), None)
+        if heir is None:
+            raise ActionError(f"{LETTERS[gone]} is the only rig that can focus there; it stays.")
+        bench = reference(bench, comparison, str(heir))
+    return _rearranged(bench, [i for i in range(len(bench.slots)) if i != gone])
+
+
+def duplicate(bench: Bench, comparison: Comparison, index: str) -> Bench:
+    _room(bench)
+    twin = _index(bench, index)
+    order = list(range(len(bench.slots)))
+    order.insert(twin + 1, twin)
+    return _rearranged(bench, order)
+
+
+def left(bench: Bench, comparison: Comparison, index: str) -> Bench:
+    return _swapped(bench, _index(bench, index), -1)
+
+
+def right(bench: Bench, comparison: Comparison, index: str) -> Bench:
+    return _swapped(bench, _index(bench, index), 1)
+
+
+def _swapped(bench: Bench, index: int, step: int) -> Bench:
+    other = index + step
+    order = list(range(len(bench.slots)))
+    if 0 <= other < len(order):
+        order[index], order[other] = order[other], order[index]
+    return _rearranged(bench, order)
+
+
+def reference(bench: Bench, comparison: Comparison, index: str) -> Bench:
+    """Another point of view: nothing on the screen changes but what is compared with what."""
+    new = _index(bench, index)
+    brief, rigs, hold = make_reference(comparison, new)
+    slots = tuple(replace(slot, rig=rig) for slot, rig in zip(bench.slots, rigs, strict=True))
+    # the photographer's own ceiling is said of the reference body, so it is carried over to the new one
+    conventions = replace(bench.conventions, iso_ceiling=float(comparison.of(new).light.ceiling_iso))
+    return replace(bench, brief=brief, slots=slots, hold=hold, reference=new, conventions=conventions)
+
+
+HAND: dict[str, tuple[str, tuple[str, ...]]] = {
+    "lens": ("own", ("focal_length_mm",)),
+    "place": ("own", ("distance_m",)),
+    "aperture": ("own", ("f_number",)),
+    "exposure": ("own", ("shutter_s", "iso")),
+}
+
+
+def by_hand(bench: Bench, comparison: Comparison, question: str) -> Bench:
+    """One question becomes "as set": every rig takes the values that it has now, to be changed one by one."""
+    if question not in HAND:
+        raise ActionError("There is no such question.")
+    answer, names = HAND[question]
+    slots = []
+    for index, slot in enumerate(bench.slots):
+        settings = comparison.of(index).settings
+        values = {name: _own_value(bench, comparison, index, name) for name in names} if settings.focusable else {}
+        slots.append(replace(slot, rig=replace(slot.rig, **values)))
+    hold = replace(bench.hold, **{question: answer}, **({"lens_of": None} if question == "lens" else {}))
+    return replace(bench, slots=tuple(slots), hold=hold)
+
+
+def _own_value(bench: Bench, comparison: Comparison, index: int, name: str) -> float:
+    """A rig's computed value as its own setting: without the converter, which multiplies it again."""
+    settings = comparison.of(index).settings
+    if name == "distance_m":
+        return float(settings.subject_distance_m)
+    value = float(getattr(settings, name))
+    donor = index
+    if bench.hold.lens == "same":
+        donor = bench.reference if bench.hold.lens_of is None else bench.hold.lens_of
+    return value / bench.rigs[donor].converter if name in ("focal_length_mm", "f_number") else value
+
+
+def rest(bench: Bench, comparison: Comparison, index: str) -> Bench:
+    """Let the variable that does not follow take what the other could not, or take that back."""
+    which = _index(bench, index)
+    rig = bench.rigs[which]
+    return _with_rig(bench, which, replace(rig, take_rest=not rig.take_rest))
+
+
+def _with_rig(bench: Bench, index: int, rig: Rig, **names: str) -> Bench:
+    slots = list(bench.slots)
+    slots[index] = replace(slots[index], rig=rig, **names)
+    return replace(bench, slots=tuple(slots))
+
+
+def brief(bench: Bench, comparison: Comparison, slug: str) -> Bench:
+    if slug not in sample_briefs():
+        raise ActionError("There is no such brief.")
+    return with_brief(bench, slug)
+
+
+def stop(bench: Bench, comparison: Comparison, index: str, f_number: str) -> Bench:
+    """Set a rig to a stop of its aperture walk; it becomes the reference, as in the walk."""
+    which = _index(bench, index)
+    if which != bench.reference:
+        bench = reference(bench, comparison, index)
+    return _with_rig(bench, which, replace(bench.rigs[which], f_number=float(f_number)))
+
+
+def gear(bench: Bench, comparison: Comparison, index: str, token: str) -> Bench:
+    """Put gear from a shelf on a rig, by value."""
+    return with_gear(bench, _index(bench, index), decode_gear(token))
+
+
+def with_gear(bench: Bench, index: int, gear: Gear) -> Bench:
+    """A rig with another body, another lens or both; its settings move into the new lens's range."""
+    rig, names = bench.rigs[index], {}
+    if gear.body is not None:
+        rig, names["body_name"] = replace(rig, body=gear.body), gear.body_name
+    if gear.lens is not None:
+        lens = gear.lens
+        focal = rig.focal_length_mm
+        if lens.focal_min_mm is not None and lens.focal_max_mm is not None:
+            focal = min(max(focal, lens.focal_min_mm), lens.focal_max_mm)
+        widest = float(lens.widest_f_number(focal))
+        f_number = min(max(rig.f_number, widest), max(lens.smallest_f_number or 256.0, widest))
+        rig, names["lens_name"] = replace(rig, lens=lens, focal_length_mm=focal, f_number=f_number), gear.lens_name
+    return _with_rig(bench, index, rig, **names)
+
+
+ACTIONS: dict[str, Callable[..., Bench]] = {
+    "add": add,
+    "remove": remove,
+    "duplicate": duplicate,
+    "left": left,
+    "right": right,
+    "reference": reference,
+    "by_hand": by_hand,
+    "rest": rest,
+    "brief": brief,
+    "stop": stop,
+    "gear": gear,
+}

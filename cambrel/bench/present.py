@@ -1,0 +1,354 @@
+"""From a comparison to what the templates write out: plates, their settings and figures, flags and marks. All arithmetic is done by now."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from math import inf, isfinite
+
+from cambrel import wording
+from cambrel.links import Bench
+from cambrel.optics.brief import LIGHT_LEVELS
+from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.figures import LEVEL_STOPS, LEVEL_VIEW
+from cambrel.optics.fulfilment import Fulfilment
+from cambrel.optics.rig import Rig, aperture_stops
+from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, Stop, between, nearest
+from cambrel.wording import DASH, LETTERS, Units
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """A figure on a plate: its label, how it reads, and its exact value for copying."""
+
+    label: str
+    short: str
+    text: str
+    exact: str = ""
+    note: str = ""
+
+
+@dataclass(frozen=True)
+class Slide:
+    """A slider: over camera stops by their markings, or over a range by ratio."""
+
+    kind: str
+    steps: int
+    stops: str = ""
+    low: str = ""
+    high: str = ""
+
+
+@dataclass(frozen=True)
+class Setting:
+    """A setting of a rig: what it is now, whether it follows, the nearest camera setting, and what it could not reach."""
+
+    key: str
+    label: str
+    question: str
+    follows: str
+    text: str
+    exact: str
+    nearest: str = ""
+    limit: str = ""
+    slide: Slide | None = None
+    waits: bool = False
+    """Not shown under the hold in force, but there, so that a change of the hold need not replace the controls."""
+
+
+@dataclass(frozen=True)
+class Plate:
+    """One rig on the bench."""
+
+    index: int
+    letter: str
+    is_reference: bool
+    body_name: str
+    lens_name: str
+    lens_note: str
+    settings: tuple[Setting, ...]
+    figures: tuple[Quantity, ...]
+    status: str
+    status_key: str
+    status_text: str
+    checks: tuple[str, ...]
+    flags: tuple[str, ...]
+    rest: str = ""
+    void: bool = False
+    summary: str = ""
+    says: str = ""
+
+
+LABELS = (
+    ("on {a}'s format", "on {a}"),
+    ("on full frame", "full frame"),
+    ("depth of field", "depth"),
+    ("background blur", "blur"),
+    ("light in all", "light"),
+)
+
+
+def plates(
+    bench: Bench, comparison: Comparison | None, briefed: list[Fulfilment], void: list[int], units: Units
+) -> list[Plate]:
+    """A plate for every rig; dashes for those whose settings cannot be used, and for all where nothing can be compared."""
+    made = []
+    for index in range(len(bench.slots)):
+        if comparison is None or index in void:
+            made.append(_void_plate(bench, index))
+        else:
+            made.append(_plate(bench, comparison, briefed[index], comparison.of(index), units))
+    return made
+
+
+def _stops_slide(
+    series: tuple[Stop, ...], low: float | None, high: float | None, usual: tuple[float, float]
+) -> Slide | None:
+    """A slider over the camera stops that the gear offers; none where there is but one."""
+    marks = between(series, usual[0] if low is None else low, usual[1] if high is None else high)
+    return Slide("stops", len(marks) - 1, " ".join(stop.marked for stop in marks)) if len(marks) > 1 else None
+
+
+def _slides(rig: Rig) -> dict[str, Slide | None]:
+    """The sliders of a rig's own settings, over what its own gear can do."""
+    lens, body = rig.lens, rig.body
+    low, high = lens.focal_min_mm or rig.focal_length_mm / 4, lens.focal_max_mm or rig.focal_length_mm * 4
+    widest = min((number for _, number in lens.widest), default=None)
+    return {
+        "focal_length_mm": Slide("ratio", 400, low=repr(low), high=repr(high)) if high > low else None,
+        "distance_m": Slide("ratio", 1000, low="0.1", high="1000"),
+        "f_number": _stops_slide(F_NUMBERS, widest, lens.smallest_f_number, (0.95, 32)),
+        "shutter_s": _stops_slide(SHUTTERS, body.fastest_shutter_s, body.slowest_shutter_s, (1 / 8000, 30)),
+        "iso": _stops_slide(ISOS, body.base_iso, body.ceiling_iso, (50, 102400)),
+    }
+
+
+def _void_plate(bench: Bench, index: int) -> Plate:
+    slot = bench.slots[index]
+    reference = LETTERS[bench.reference]
+    figures = tuple(Quantity(long.format(a=reference), short.format(a=reference), DASH) for long, short in LABELS)
+    slides = _slides(slot.rig)
+    settings = tuple(
+        Setting(key, label, question, "", DASH, "", slide=slides[key])
+        for key, label, question in (
+            ("focal_length_mm", "Focal length", "lens"),
+            ("f_number", "Aperture", "aperture"),
+            ("shutter_s", "Shutter", "exposure"),
+            ("iso", "ISO", "exposure"),
+        )
+    )
+    return Plate(
+        index, LETTERS[index], index == bench.reference, slot.body_name, slot.lens_name, "", settings, figures,
+        DASH, "unknown", "no figures", (), (), void=True,
+    )  # fmt: skip
+
+
+def _plate(bench: Bench, comparison: Comparison, briefed: Fulfilment, rig: RigFigures, units: Units) -> Plate:
+    slot = bench.slots[rig.index]
+    settings = _settings(bench, comparison, rig, units)
+    worst = briefed.checks[0] if briefed.checks else None
+    figures = _figures(comparison, rig, units)
+    summary = " ".join(
+        setting.text for setting in settings if setting.key in ("focal_length_mm", "f_number", "shutter_s", "iso")
+    )
+    return Plate(
+        index=rig.index,
+        letter=LETTERS[rig.index],
+        is_reference=rig.index == comparison.reference,
+        body_name=slot.body_name or "body",
+        lens_name=slot.lens_name or "any lens",
+        lens_note=_lens_note(bench, rig.index),
+        settings=settings,
+        figures=figures,
+        status=briefed.status,
+        status_key=briefed.status.replace(" ", "-"),
+        status_text=wording.sentence(worst, units) if worst and worst.status != "does it" else "",
+        checks=tuple(f"{check.status}: {wording.sentence(check, units)}" for check in briefed.checks),
+        flags=tuple(_flags(comparison, rig, units)),
+        rest=_rest(comparison, rig),
+        summary=summary,
+        says=f"{LETTERS[rig.index]}: " + ", ".join(f"{figure.label} {figure.text}" for figure in figures),
+    )
+
+
+def _lens_note(bench: Bench, index: int) -> str:
+    """Under "same lens" the rig's own lens waits."""
+    if bench.hold.lens != "same":
+        return ""
+    donor = bench.reference if bench.hold.lens_of is None else bench.hold.lens_of
+    return "" if donor == index else f"waits: {LETTERS[donor]}'s lens is on"
+
+
+def _exact(value: float, unit: str = "") -> str:
+    return f"{wording.exact(value)} {unit}".strip()
+
+
+def _nearest(value: float, series: tuple[Stop, ...], prefix: str, halves: int) -> str:
+    """The nearest setting a camera offers and what it costs; nothing where the value is that setting."""
+    if not isfinite(value) or value <= 0:
+        return ""
+    stop = nearest(value, series)
+    if stop.typed == value:
+        return ""
+    marked = stop.marked if "/" in stop.marked or prefix else f"{stop.marked} s"
+    cost = abs(aperture_stops(value, stop.exact)) / halves
+    return f"set {prefix}{marked}" + (f", {cost:.1f} stop off" if cost >= 0.05 else "")
+
+
+def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Units) -> tuple[Setting, ...]:
+    s, hold = rig.settings, comparison.hold
+    first = LETTERS[comparison.reference]
+    is_first = rig.index == comparison.reference
+    opened = hold.aperture == "wide_open"
+
+    def follows(question: str) -> str:
+        if question == "aperture" and opened:
+            return "wide open"
+        if question == "exposure" and opened and is_first and hold.exposure != "own":
+            return "keeps its brightness"
+        return "" if is_first or getattr(hold, question) == "own" else f"follows {first}"
+
+    focal_nearest = ""
+    found = [
+        Setting(
+            "focal_length_mm", "Focal length", "lens", follows("lens"), wording.focal(s.focal_length_mm),
+            _exact(s.focal_length_mm, "mm"), focal_nearest, _focal_limit(rig),
+        ),
+        Setting(
+            "f_number", "Aperture", "aperture", follows("aperture"), wording.f_number(s.f_number),
+            "f/" + wording.exact(s.f_number), _nearest(s.f_number, F_NUMBERS, "f/", 1), _f_limit(rig),
+        ),
+        Setting(
+            "shutter_s", "Shutter", "exposure", follows("exposure"), wording.shutter(s.shutter_s),
+            _exact(s.shutter_s, "s"), _nearest(s.shutter_s, SHUTTERS, "", 2),
+            f"ends at {wording.shutter(s.shutter_s)}" if s.shutter_s != s.wanted_shutter_s and not rig.rig.take_rest else "",
+        ),
+        Setting(
+            "iso", "ISO", "exposure", follows("exposure"), wording.iso(s.iso),
+            "ISO " + wording.exact(s.iso), _nearest(s.iso, ISOS, "ISO ", 2),
+            f"ends at {wording.iso(s.iso)}" if s.iso != s.wanted_iso and not rig.rig.take_rest else "",
+        ),
+    ]  # fmt: skip
+    if not is_first:
+        text = wording.distance(s.subject_distance_m, units)
+        exact = _exact(s.subject_distance_m, "m")
+        found.insert(
+            1, Setting("distance_m", "Distance", "place", follows("place"), text, exact, waits=hold.place == "spot")
+        )
+    slides = _slides(rig.rig)
+    return tuple(replace(setting, slide=slides[setting.key]) for setting in found)
+
+
+def _focal_limit(rig: RigFigures) -> str:
+    s = rig.settings
+    if not s.focusable or not abs(s.wanted_focal_length_mm / s.focal_length_mm - 1) > 1e-9:
+        return ""
+    return f"needs {wording.focal(s.wanted_focal_length_mm)}"
+
+
+def _f_limit(rig: RigFigures) -> str:
+    s = rig.settings
+    if not s.focusable or s.wanted_f_number == inf:
+        return "no aperture does" if s.focusable else ""
+    short = aperture_stops(s.f_number, s.wanted_f_number)
+    if abs(short) < 1e-9:
+        return ""
+    return f"needs {wording.f_number(s.wanted_f_number)}, {wording.stops(short)} off"
+
+
+def _figures(comparison: Comparison, rig: RigFigures, units: Units) -> tuple[Quantity, ...]:
+    v, d, b, light = rig.view, rig.depth, rig.blur, rig.light
+    first = LETTERS[comparison.reference]
+    is_first = rig.index == comparison.reference
+
+    def pair(focal: float, number: float) -> tuple[str, str]:
+        if not isfinite(focal):
+            return DASH, ""
+        return (
+            f"{wording.focal(focal)} {wording.f_number(number)}",
+            f"{wording.exact(focal)} mm f/{wording.exact(number)}",
+        )
+
+    here = pair(v.equivalent_focal_length_mm, b.equivalent_f_number)
+    full = pair(v.full_frame_focal_length_mm, b.full_frame_f_number)
+    exposed = f"exposes as {wording.f_number(light.effective_f_number)}" if isfinite(light.effective_f_number) else ""
+    total = wording.distance(d.total_m, units)
+    looks = "" if not isfinite(light.looks_like_iso) else f"as {wording.iso(light.looks_like_iso)} on {first}"
+    values = (
+        ("reference" if is_first else here[0], here[1], "" if is_first else exposed),
+        (full[0], full[1], exposed if is_first else ""),
+        (wording.span(d.near_m, d.far_m, units), f"{_exact(d.near_m)} to {_exact(d.far_m, 'm')}", f"{total} in all"),
+        (wording.share(b.background_share), _exact(b.background_share), _disc(b.background_mm)),
+        (
+            "reference" if is_first else wording.signed_stops(light.total_stops),
+            _exact(light.total_stops, "stops"),
+            looks,
+        ),
+    )
+    labels = ((long.format(a=first), short.format(a=first)) for long, short in LABELS)
+    return tuple(Quantity(*label, *value) for label, value in zip(labels, values, strict=True))
+
+
+def _disc(millimetres: float) -> str:
+    """A blur disc on the sensor."""
+    return "" if not isfinite(millimetres) else f"{wording.significant(millimetres, 2)}{wording.NBSP}mm disc"
+
+
+def _flags(comparison: Comparison, rig: RigFigures, units: Units) -> list[str]:
+    s = rig.settings
+    if not s.focusable:
+        return ["cannot focus there"]
+    flags = []
+    if abs(s.wanted_focal_length_mm / s.focal_length_mm - 1) > LEVEL_VIEW:
+        flags.append(f"lens ends at {wording.focal(s.focal_length_mm)}")
+    if s.wanted_f_number == inf or abs(aperture_stops(s.f_number, s.wanted_f_number)) > LEVEL_STOPS:
+        flags.append(f"aperture ends at {wording.f_number(s.f_number)}")
+    if s.object_distance_m > s.wanted_object_distance_m * (1 + LEVEL_VIEW):
+        flags.append(f"focuses from {wording.distance(s.object_distance_m, units)}")
+    if abs(rig.light.brightness_stops) > LEVEL_STOPS:
+        flags.append(f"{wording.signed_stops(rig.light.brightness_stops)} brightness")
+    if rig.kit.image_circle_share < 0.995:
+        flags.append("dark corners")
+    if rig.kit.mount_fits == 0:
+        flags.append("other mount")
+    if rig.diffraction.over_coc > 1:
+        flags.append("diffraction")
+    return flags
+
+
+def _rest(comparison: Comparison, rig: RigFigures) -> str:
+    """The label of the press that lets the other variable take what is left, or takes that back."""
+    s, hold = rig.settings, comparison.hold.exposure
+    if hold == "own" or not s.focusable:
+        return ""
+    other = "shutter" if hold == "shutter" else "ISO"
+    if rig.rig.take_rest:
+        return f"give the rest back from the {other}"
+    held = s.iso != s.wanted_iso if hold == "shutter" else s.shutter_s != s.wanted_shutter_s
+    left_over = held and rig.index != comparison.reference and abs(rig.light.brightness_stops) > LEVEL_STOPS
+    return f"let the {other} take {wording.stops(rig.light.brightness_stops)}" if left_over else ""
+
+
+def light_words(ev: float) -> str:
+    """The plain words nearest to a light level."""
+    return min(LIGHT_LEVELS, key=lambda level: abs(level.ev - ev)).label
+
+
+@dataclass(frozen=True)
+class HoldWords:
+    """The hold as sentences, and a remark where two answers come out the same."""
+
+    sentence: str
+    remark: str = ""
+    schools: str = ""
+
+
+def hold_words(comparison: Comparison, schools: str) -> HoldWords:
+    hold = comparison.hold
+    remark = ""
+    if hold.place == "walk" and hold.lens == "equivalent":
+        remark = "Equivalent lenses with walking come out at the same spot."
+    elif hold.place == "walk":
+        remark = "Walking changes the perspective."
+    if hold.aperture == "wide_open":
+        remark = (remark + " Wide open opens the reference too.").strip()
+    return HoldWords(hold.sentence(), remark, schools)

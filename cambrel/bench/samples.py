@@ -1,0 +1,117 @@
+"""What the bench starts from: the briefs of the demo railway, and the bench on the home page. Gear stands in it by value."""
+
+import json
+from dataclasses import dataclass, replace
+from functools import cache
+from math import inf
+from pathlib import Path
+
+from cambrel.links import Bench, Slot
+from cambrel.optics.comparison import Body, Brief, Lens, Rig
+from cambrel.optics.formats import FORMATS, Sensor
+
+
+@dataclass(frozen=True)
+class SampleBrief:
+    slug: str
+    name: str
+    note: str
+    background_name: str
+    foreground_name: str
+    scene: str
+    brief: Brief
+
+
+@cache
+def sample_briefs() -> dict[str, SampleBrief]:
+    """The briefs that ship with the application, by slug."""
+    found = {}
+    for row in json.loads(Path(__file__).with_name("briefs.json").read_text()):
+        values = {key: inf if value == "inf" else value for key, value in row.pop("brief").items()}
+        found[row["slug"]] = SampleBrief(brief=Brief(**values), **row)
+    return found
+
+
+def with_brief(bench: Bench, slug: str) -> Bench:
+    """The bench with another sample brief; its rigs stay."""
+    sample = sample_briefs()[slug]
+    return replace(
+        bench,
+        brief=sample.brief,
+        brief_name=sample.name,
+        background_name=sample.background_name,
+        foreground_name=sample.foreground_name,
+        scene=sample.scene,
+    )
+
+
+def sensor_of(slug: str, pixels_wide: float | None = None) -> Sensor:
+    format_ = FORMATS[slug]
+    return Sensor(format_.width_mm, format_.height_mm, pixels_wide)
+
+
+@cache
+def home_bench() -> Bench:
+    """Three systems on the footplate portrait: full frame, Micro Four Thirds and a phone."""
+    full_frame = Slot(
+        Rig(
+            Body(
+                Sensor(36, 24, 6048, 4024),
+                100,
+                51200,
+                1 / 8000,
+                30,
+                5,
+                weight_g=658,
+                price=1990,
+                currency="EUR",
+                mount="Tarn",
+            ),
+            Lens(50, 50, ((50, 1.8),), 22, 0.14, 0.45, 43.6, 186, 270, "EUR", "Tarn"),
+            50.0,
+            2.8,
+            1 / 125,
+            400.0,
+        ),
+        "Tarn Ridgeway",
+        "Tarn 50 mm f/1.8",
+    )
+    four_thirds = Slot(
+        Rig(
+            Body(
+                Sensor(17.3, 13, 5184, 3888),
+                200,
+                25600,
+                1 / 8000,
+                60,
+                6.5,
+                weight_g=504,
+                price=1180,
+                currency="EUR",
+                mount="Pipwren",
+            ),
+            Lens(12, 40, ((12, 2.8), (40, 2.8)), 22, 0.3, 0.2, 21.8, 382, 890, "EUR", "Pipwren"),
+            25.0,
+            2.8,
+            1 / 125,
+            400.0,
+        ),
+        "Pipwren Tern",
+        "Pipwren 12-40 mm f/2.8",
+    )
+    phone = Slot(
+        Rig(
+            Body(
+                Sensor(9.6, 7.2, 8192, 6144), 50, 12800, 1 / 12000, 30, 3, 0.5, weight_g=204, price=990, currency="EUR"
+            ),
+            Lens(6.9, 6.9, ((6.9, 1.7),), 1.7, None, 0.15, weight_g=0),
+            6.9,
+            1.7,
+            1 / 125,
+            400.0,
+        ),
+        "Sorrel Nine phone",
+        "Sorrel Nine main lens, 6.9 mm f/1.7",
+    )
+    bench = Bench(sample_briefs()["footplate-portrait"].brief, (full_frame, four_thirds, phone))
+    return with_brief(bench, "footplate-portrait")

@@ -1,0 +1,97 @@
+from dataclasses import replace
+
+from django.test import SimpleTestCase
+
+from cambrel.bench.actions import ActionError, perform
+from cambrel.bench.samples import home_bench
+from cambrel.links import Gear, encode_gear
+from cambrel.optics.comparison import Body, Hold, Lens, compare
+from cambrel.optics.formats import Sensor
+
+
+def compared(bench):
+    return compare(bench.brief, bench.rigs, bench.hold, bench.conventions, bench.reference)
+
+
+class ActionTests(SimpleTestCase):
+    def setUp(self):
+        self.bench = home_bench()
+
+    def after(self, *actions, bench=None):
+        bench = bench or self.bench
+        for action in actions:
+            bench = perform(action, bench, compared(bench))
+        return bench
+
+    def names(self, bench):
+        return [slot.body_name for slot in bench.slots]
+
+    def test_add_takes_a_format_that_is_not_there_and_makes_the_same_picture(self):
+        bench = self.after("add")
+        self.assertEqual(bench.slots[3].body_name, "APS-C")
+        self.assertAlmostEqual(bench.rigs[3].focal_length_mm, 32.6, places=1)
+        six = self.after("add", "add", "add")
+        self.assertEqual(len(six.slots), 6)
+        with self.assertRaisesRegex(ActionError, "holds 6"):
+            self.after("add", bench=six)
+        with self.assertRaisesRegex(ActionError, "holds 6"):
+            self.after("duplicate:0", bench=six)
+
+    def test_reordering_takes_the_reference_along(self):
+        a, b, c = self.names(self.bench)
+        self.assertEqual(self.names(self.after("right:0")), [b, a, c])
+        self.assertEqual(self.after("right:0").reference, 1)
+        self.assertEqual(self.names(self.after("left:0")), [a, b, c])
+        self.assertEqual(self.names(self.after("duplicate:1")), [a, b, b, c])
+        shared = replace(self.bench, hold=Hold("same", lens_of=1))
+        self.assertEqual(self.after("right:1", bench=shared).hold.lens_of, 2)
+
+    def test_removing_the_reference_passes_it_on_without_changing_the_others(self):
+        before = compared(self.bench).of(1).settings
+        bench = self.after("remove:0")
+        self.assertEqual((bench.reference, len(bench.slots)), (0, 2))
+        self.assertAlmostEqual(compared(bench).of(0).settings.focal_length_mm, before.focal_length_mm)
+        with self.assertRaisesRegex(ActionError, "last rig"):
+            self.after("remove:0", "remove:0", "remove:0")
+
+    def test_making_a_reference_changes_no_figure(self):
+        bench = self.after("reference:1")
+        self.assertEqual(bench.reference, 1)
+        for index in range(2):
+            old, new = compared(self.bench).of(index), compared(bench).of(index)
+            self.assertAlmostEqual(old.depth.total_m, new.depth.total_m, places=12)
+        ceiling = compared(self.bench).of(2).light.ceiling_iso
+        self.assertAlmostEqual(compared(bench).of(2).light.ceiling_iso / ceiling, 1, places=9)
+
+    def test_by_hand_keeps_what_is_on_the_screen(self):
+        for question in ("lens", "place", "aperture", "exposure"):
+            with self.subTest(question=question):
+                bench = self.after(f"by_hand:{question}")
+                self.assertEqual(getattr(bench.hold, question), "own")
+                for index in range(2):
+                    for name in ("focal_length_mm", "f_number", "shutter_s", "iso", "subject_distance_m"):
+                        old, new = (getattr(compared(b).of(index).settings, name) for b in (self.bench, bench))
+                        self.assertAlmostEqual(old, new, places=9)
+
+    def test_rest_and_stop_and_brief(self):
+        self.assertTrue(self.after("rest:1").rigs[1].take_rest)
+        self.assertFalse(self.after("rest:1", "rest:1").rigs[1].take_rest)
+        walked = self.after("stop:1:5.6")
+        self.assertEqual((walked.reference, walked.rigs[1].f_number), (1, 5.6))
+        self.assertEqual(self.after("brief:viaduct").brief.distance_m, 400)
+
+    def test_gear_is_put_on_by_value_and_settings_move_into_its_range(self):
+        tele = Gear(lens=Lens(70, 300, ((70, 4.5), (300, 5.6)), 29), lens_name="long")
+        bench = self.after(f"gear:0:{encode_gear(tele)}")
+        self.assertEqual((bench.rigs[0].focal_length_mm, bench.rigs[0].f_number), (70, 4.5))
+        body = Gear(body=Body(Sensor(23.5, 15.6)), body_name="Fell")
+        self.assertEqual(self.after(f"gear:2:{encode_gear(body)}").slots[2].body_name, "Fell")
+
+    def test_what_cannot_be_done_is_said(self):
+        wrong = (
+            "explode", "remove:9", "remove", "remove:x", "by_hand:weather", "brief:moon", "gear:0:!!", "stop:0:0", "stop:0:nan",
+            "reference:-1", "add:1:2",
+        )  # fmt: skip
+        for action in wrong:
+            with self.subTest(action=action), self.assertRaises(ActionError):
+                self.after(action)

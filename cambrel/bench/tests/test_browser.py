@@ -1,0 +1,348 @@
+"""The bench as a person uses it: look, type, drag, press, go back, reload, open the link elsewhere, by mouse and by keyboard."""
+
+from dataclasses import replace
+
+from selenium import webdriver
+from selenium.webdriver.common.keys import Keys
+
+from cambrel.bench.models import SavedComparison
+from cambrel.bench.samples import home_bench, sensor_of
+from cambrel.links import Slot, encode
+from cambrel.optics.comparison import Body, Lens, Rig
+from cambrel.site.tests.browser import BrowserTestCase, make_driver
+
+UNDECIDED = {
+    # axe does not judge colour on SVG or beneath the half-transparent range inputs that carry the pressed state
+    "color-contrast": "text in drawings is judged by cambrel.drawings.tests.test_palette",
+}
+PANELS = ("frames", "depth", "light", "walk", "numbers")
+
+
+def long_bench(count):
+    """So many rigs with the longest names."""
+    slugs = ("aps-c", "44x33", "one-inch")
+    extra = [Slot(Rig(Body(sensor_of(slug, 6000)), Lens(), 20 + 9 * i, 2.8)) for i, slug in enumerate(slugs)]
+    slots = []
+    for slot in (*home_bench().slots, *extra)[:count]:
+        slots.append(
+            replace(
+                slot,
+                body_name=("Body with a name that goes on and on " * 2)[:60],
+                lens_name=("Lens with a long name " * 3)[:60],
+            )
+        )
+    return replace(home_bench(), slots=tuple(slots))
+
+
+class AnswerTests(BrowserTestCase):
+    def test_the_main_answer_lies_in_the_first_screen_for_two_four_and_six_rigs(self):
+        for count in (2, 3, 4, 6):
+            for panel in ("frames", "depth", "light", "walk"):
+                with self.subTest(rigs=count, panel=panel):
+                    self.open(f"/?b={encode(long_bench(count))}&panel={panel}")
+                    wanted = ["#verdicts li", "#drawing-title"]
+                    for index in range(count):
+                        wanted += [
+                            f"#open-{index}",
+                            *(f"#figures-{index} dl > div:nth-child({n}) dd" for n in range(1, 6)),
+                        ]
+                        wanted.append(f"#figures-{index} .brief-status")
+                    for selector in wanted:
+                        element = "svg.drawing" if selector == "#drawing-title" else selector
+                        box = self.script(
+                            "const r = document.querySelector(arguments[0]).getBoundingClientRect(); return [r.left, r.top, r.right, r.bottom]",
+                            element,
+                        )
+                        self.assertTrue(
+                            box[0] >= 0 and box[2] <= 1280 and box[1] >= 0 and box[3] <= 800, f"{element} {box}"
+                        )
+                    clipped = self.script(
+                        "return [...document.querySelectorAll('.figures dd')]"
+                        ".filter((d) => d.scrollWidth > d.clientWidth + 1).map((d) => d.innerText)"
+                    )
+                    self.assertEqual(clipped, [])
+
+    def test_narrow_screens_show_every_rig_and_do_not_scroll_sideways(self):
+        self.size(390, 844)
+        for count in (2, 6):
+            for panel in PANELS:
+                with self.subTest(rigs=count, panel=panel):
+                    self.open(f"/?b={encode(long_bench(count))}&panel={panel}")
+                    self.wait(lambda: "width=narrow" in self.script("return document.cookie"))
+                    self.assertLessEqual(self.script("return document.documentElement.scrollWidth"), 390)
+                    opened = self.script(
+                        "return [...document.querySelectorAll('.controls')].filter((c) => c.offsetParent).length"
+                    )
+                    self.assertEqual(opened, 1)
+        self.press("#open-3")
+        self.assertTrue(self.one("#controls-3").is_displayed())
+
+    def test_axe_finds_nothing_light_or_dark_on_any_panel_or_state(self):
+        for dark in (False, True):
+            self.dark(dark)
+            for panel in PANELS:
+                with self.subTest(dark=dark, panel=panel):
+                    self.open(f"/?panel={panel}")
+                    self.assert_accessible(UNDECIDED)
+            for state in (
+                "/?rigs-1-f_number=zero",
+                "/?b=broken",
+                "/saved/",
+                f"/?b={encode(long_bench(6))}&hold-place=walk",
+            ):
+                with self.subTest(dark=dark, state=state[:20]):
+                    self.open(state)
+                    self.assert_accessible(UNDECIDED)
+            self.open("/")
+            for opener in ("#keys-button", "#save-button", "#body-0", "#menu-1"):
+                with self.subTest(dark=dark, opener=opener):
+                    self.press(opener)
+                    if opener == "#body-0":
+                        self.wait(lambda: self.all(".offer"))
+                    self.assert_accessible(UNDECIDED)
+                    self.key(Keys.ESCAPE)
+
+
+class ChangingTests(BrowserTestCase):
+    def setUp(self):
+        super().setUp()
+        self.open("/")
+
+    def figure(self, rig, number):
+        return f"#figures-{rig} dl > div:nth-child({number}) dd"
+
+    def test_typing_updates_figures_drawing_verdicts_and_address(self):
+        before = {selector: self.text(selector) for selector in ("#verdicts", "#panel", self.figure(1, 3))}
+        address, drawing = self.address(), self.script("return document.querySelector('svg.drawing').outerHTML")
+        self.type("#id_rigs-0-focal_length_mm", "85")  # beyond the 50 mm lens, so it is clamped and said
+        self.wait(lambda: "needs 85" in self.text("#now-0-focal_length_mm"))
+        self.type("#id_brief-distance_m", "3.5")
+        self.wait(lambda: self.text(self.figure(1, 3)) != before[self.figure(1, 3)])
+        self.assertNotEqual(self.address(), address)
+        self.assertNotEqual(self.script("return document.querySelector('svg.drawing').outerHTML"), drawing)
+        self.assertNotEqual(self.text("#verdicts"), before["#verdicts"])
+        self.assertIn(
+            "3.5 m",
+            self.text("#panel")
+            + self.text(".drawing")
+            + self.script("return document.querySelector('svg.drawing desc').textContent").replace("\u00a0", " "),
+        )
+
+    def test_dragging_a_slider_moves_the_figure_and_leaves_one_step_to_undo(self):
+        start, depth = self.address(), self.text(self.figure(0, 3))
+        slider = self.one("[data-for='id_rigs-0-f_number']")
+        self.script(
+            "window.requests = 0; document.body.addEventListener('htmx:beforeRequest', () => window.requests++)"
+        )
+        drag = webdriver.ActionChains(self.driver).click_and_hold(slider)
+        for _ in range(20):
+            drag = drag.move_by_offset(2, 0)
+        drag.release().perform()
+        self.wait(lambda: self.text(self.figure(0, 3)) != depth)
+        self.wait(lambda: not self.script("return document.querySelector('#bench').classList.contains('htmx-request')"))
+        f_number = self.script("return document.querySelector('#id_rigs-0-f_number').value")
+        self.assertGreater(float(f_number), 2.8)
+        self.assertIn(f"f/{f_number}", self.text("#verdicts") + self.text("#figures-0"))
+        self.assertLessEqual(self.script("return window.requests"), 24, "requests are replaced, not queued")
+        self.assertNotEqual(self.address(), start)
+        self.press("#undo-button")
+        self.wait(lambda: self.address() == start)
+        self.wait(lambda: self.text(self.figure(0, 3)) == depth)
+        self.press("#redo-button")
+        self.wait(lambda: self.script("return document.querySelector('#id_rigs-0-f_number')?.value") == f_number)
+
+    def test_a_slider_being_dragged_is_never_swapped_away(self):
+        slider = self.one("[data-for='id_brief-distance_m']")
+        self.script("document.querySelector(\"[data-for='id_brief-distance_m']\").marked = true")
+        self.changed(self.figure(1, 3), lambda: slider.send_keys(Keys.ARROW_RIGHT * 5))
+        self.assertTrue(self.script("return document.querySelector(\"[data-for='id_brief-distance_m']\").marked"))
+
+    def test_back_forward_reload_and_a_fresh_browser_restore_the_bench_exactly(self):
+        self.changed("#hold-words", lambda: self.press("[name='hold-lens'][value='same']"))
+        self.changed("#hold-words", lambda: self.press("[name='hold-place'][value='walk']"))
+        walked = {"address": self.address(), "figures": self.text(".plates"), "verdicts": self.text("#verdicts")}
+        self.driver.back()
+        self.wait(lambda: "from the same spot" in self.text("#hold-words"))
+        self.driver.forward()
+        self.wait(lambda: "walking until" in self.text("#hold-words"))
+        self.driver.refresh()
+        self.assertEqual((self.text(".plates"), self.text("#verdicts")), (walked["figures"], walked["verdicts"]))
+        fresh = make_driver()
+        try:
+            fresh.set_window_size(1280, 800)
+            fresh.get(self.live_server_url + walked["address"])
+            words = fresh.execute_script("return document.querySelector('#verdicts').innerText").replace("\u00a0", " ")
+            self.assertEqual(words, walked["verdicts"])
+        finally:
+            fresh.quit()
+
+    def test_a_following_value_is_an_output_that_offers_to_be_set_by_hand(self):
+        self.assertFalse(self.one("#id_rigs-1-f_number").is_displayed())
+        self.assertIn("follows A", self.text("#now-1-f_number"))
+        depth = self.text(self.figure(1, 3))
+        self.press("#now-1-f_number .follow-mark")
+        self.press("#follow-menu [data-follow='by_hand']")
+        self.wait(lambda: self.one("#id_rigs-1-f_number").is_displayed())
+        self.assertEqual(self.text(self.figure(1, 3)), depth, "nothing changes until it is set")
+        self.changed(self.figure(1, 3), lambda: self.type("#id_rigs-1-f_number", "8"))
+
+    def test_making_another_rig_the_reference_changes_the_point_of_view_only(self):
+        depths = [self.text(self.figure(i, 3)) for i in range(3)]
+        self.press("#menu-1")
+        self.press("#rig-menu [data-rig-action='reference']")
+        self.wait(lambda: "follows B" in self.text("#now-0-focal_length_mm"))
+        self.assertEqual([self.text(self.figure(i, 3)) for i in range(2)], depths[:2])
+        self.assertIn("on B", self.text("#figures-0"))
+
+    def test_rigs_are_added_moved_duplicated_and_removed_with_focus_kept(self):
+        self.press("#add-rig")
+        self.wait(lambda: len(self.all(".plate")) == 4)
+        self.assertIn("APS-C", self.text("#plate-3"))
+        self.press("#menu-3")
+        self.press("#rig-menu [data-rig-action='left']")
+        self.wait(lambda: "APS-C" in self.text("#plate-2"))
+        self.press("#menu-2")
+        self.press("#rig-menu [data-rig-action='duplicate']")
+        self.wait(lambda: len(self.all(".plate")) == 5)
+        for left in (4, 3):
+            self.press(f"#menu-{left}")
+            self.press("#rig-menu [data-rig-action='remove']")
+            self.wait(lambda left=left: len(self.all(".plate")) == left)
+
+    def test_another_body_is_found_on_the_shelf_or_given_by_its_own_figures(self):
+        self.press("#body-1")
+        self.wait(lambda: self.all(".offer"))
+        self.type("#picker-q", "holmgate vale", enter=False)
+        self.wait(lambda: "Holmgate" in self.text("#offers") and "Tarn" not in self.text("#offers"))
+        self.press(".offer")
+        self.wait(lambda: "Holmgate Vale" in self.text("#body-1"))
+        self.press("#body-2")
+        self.type("[name='own-pixels_wide']", "many", enter=False)
+        self.press("#own-body button")
+        self.wait(lambda: "not a number" in self.text("#own-body-problem"))
+        self.type("[name='own-pixels_wide']", "5000", enter=False)
+        self.press("#own-body button")
+        self.wait(lambda: "Full frame" in self.text("#body-2"))
+
+    def test_bad_input_gets_a_message_and_the_last_good_figures_stay(self):
+        figures, address = self.text(".plates .figures"), self.address()
+        for text, says in (
+            ("0", "outside what makes sense"),
+            ("abc", "is not a f-number"),
+            ("1e400", "outside|is not"),
+        ):
+            with self.subTest(text=text):
+                self.type("#id_rigs-0-f_number", text)
+                self.wait(lambda says=says: any(part in self.text("#err-rigs-0-f_number") for part in says.split("|")))
+                self.assertEqual(self.text(".plates .figures"), figures)
+                self.assertTrue(self.one("#stale").is_displayed())
+                self.assertEqual(self.address(), address)
+                self.assertEqual(self.one("#id_rigs-0-f_number").get_attribute("aria-invalid"), "true")
+        self.type("#id_rigs-0-f_number", "2.8")
+        self.wait(lambda: not self.text("#err-rigs-0-f_number") and not self.one("#stale").is_displayed())
+        self.type("#id_brief-distance_m", "0.02")
+        self.wait(lambda: "focal length" in self.text("#err-brief-distance_m"))
+
+    def test_the_aperture_walk_moves_everything_and_a_stop_can_be_set(self):
+        self.press("[name='panel'][value='walk']")
+        self.wait(lambda: self.all(".stop"))
+        self.changed(self.figure(0, 3), lambda: self.press(".stop[data-action='stop:0:8.0']"))
+        self.assertIn("f/8", self.text("#figures-0 dl"))
+        self.assertIn("follows A", self.text("#now-1-f_number"))
+        self.assertTrue(self.text("#now-1-f_number").startswith("f/8"))
+
+    def test_numbers_are_ordered_by_a_figure(self):
+        self.press("[name='panel'][value='numbers']")
+        self.wait(lambda: self.all("#numbers-table"))
+        letters = "return [...document.querySelectorAll('#numbers-table thead .letter')].map((e) => e.innerText)"
+        heads = lambda: self.script(letters)  # noqa: E731
+        self.assertEqual(heads(), ["A", "B", "C"])
+        self.press("[data-action='sort:area']")
+        self.wait(lambda: heads() == ["C", "B", "A"])
+        self.press("[data-action='sort:-area']")
+        self.wait(lambda: heads() == ["A", "B", "C"])
+
+    def test_feet_and_metres(self):
+        self.one("#hold details summary").click()
+        self.press("[value='units:ft']")
+        self.wait(lambda: self.script("return document.querySelector('#id_brief-distance_m').value") == "6.562")
+        self.assertIn("ft", self.text(self.figure(0, 3)))
+
+    def test_change_to_painted_stays_within_sight(self):
+        for n in ("4", "5.6", "8"):
+            self.changed(self.figure(0, 3), lambda n=n: self.type("#id_rigs-0-f_number", n))
+        self.assertGreaterEqual(self.script("return performance.getEntriesByName('change-to-painted').length"), 3)
+
+    def test_status_is_announced_once_and_politely(self):
+        self.type("#id_rigs-0-f_number", "5.6")
+        self.wait(lambda: len(self.text("#status")) > 20)
+        self.assertEqual(self.one("#status").get_attribute("aria-live"), "polite")
+        self.assertEqual(len(self.all("#bench [aria-live]")), 0)
+
+
+class KeyboardTests(BrowserTestCase):
+    def test_every_control_is_reached_by_tab_and_shows_its_focus(self):
+        self.open("/")
+        controls = (
+            "[...document.querySelectorAll('#bench input:not([type=hidden]), #bench button, #bench select, #bench summary')]"
+            ".filter((e) => e.checkVisibility() && !e.disabled && !(e.type === 'radio' && !e.checked))"
+        )
+        wanted = self.script(f"return {controls}.length")
+        self.script("document.querySelector('.brand').focus()")
+        unseen = []
+        for _ in range(wanted + 30):
+            self.key(Keys.TAB)
+            unseen += self.script(
+                "const e = document.activeElement; e.dataset.reached = 1; if (!e.closest('#bench')) return [];"
+                "const ring = (e) => e && (getComputedStyle(e).outlineStyle !== 'none' || getComputedStyle(e).boxShadow !== 'none');"
+                "return ring(e) || ring(e.nextElementSibling) ? [] : [e.outerHTML.slice(0, 90)]"
+            )
+        missed = self.script(
+            f"return {controls}.filter((e) => !e.dataset.reached).map((e) => e.outerHTML.slice(0, 90))"
+        )
+        self.assertEqual((missed, unseen), ([], []))
+
+    def test_shortcuts_are_listed_and_work_and_can_be_switched_off(self):
+        self.open("/")
+        self.key("?")
+        self.wait(lambda: self.one("#keys").is_displayed())
+        self.assertIn("undo, redo", self.text("#keys"))
+        self.key(Keys.ESCAPE)
+        self.key("2")
+        self.wait(lambda: "panel=depth" in self.address())
+        self.key("b")
+        self.assertTrue(self.script("return document.activeElement.closest('#plate-1') !== null"))
+        self.script("document.activeElement.blur()")
+        self.key("n")
+        self.wait(lambda: len(self.all(".plate")) == 4)
+        self.key("u")
+        self.wait(lambda: len(self.all(".plate")) == 3)
+        self.key("h")
+        self.assertEqual(self.script("return document.activeElement.name"), "hold-lens")
+        self.script("localStorage.setItem('keys', 'off')")
+        self.driver.refresh()
+        self.key("n")
+        self.assertEqual(len(self.all(".plate")), 3)
+        self.script("localStorage.removeItem('keys')")
+
+
+class SavedTests(BrowserTestCase):
+    def test_a_comparison_is_saved_renamed_deleted_and_brought_back(self):
+        self.open("/")
+        self.type("#id_rigs-0-f_number", "4")
+        self.wait(lambda: "f/4" in self.text("#verdicts"))
+        verdicts = self.text("#verdicts")
+        self.press("#save-button")
+        self.type("#save-name", "Driver at f/4")
+        self.wait(lambda: "Saved “Driver at f/4”" in self.text(".notice"))
+        self.open("/saved/")
+        self.press(".saved-name")
+        self.assertEqual(self.text("#verdicts"), verdicts)
+        self.open("/saved/")
+        self.type(".rename input[name=name]", "Driver")
+        self.wait(lambda: self.text(".saved-name") == "Driver")
+        self.press(".saved-tools form:last-child button")
+        self.wait(lambda: "Nothing saved yet" in self.text("main"))
+        self.press(".list-head button")
+        self.wait(lambda: self.text(".saved-name") == "Driver")
+        self.assertEqual(SavedComparison.objects.get().name, "Driver")

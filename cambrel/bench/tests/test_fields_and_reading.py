@@ -1,0 +1,129 @@
+from math import inf
+
+from django import forms
+from django.http import QueryDict
+from django.test import SimpleTestCase
+
+from cambrel.bench.fields import DistanceField, EvField, FNumberField, FocalLengthField, IsoField, ShutterField
+from cambrel.bench.forms import OwnBodyForm, OwnLensForm
+from cambrel.bench.reading import Look, read
+from cambrel.bench.samples import home_bench, sample_briefs
+from cambrel.links import LinkError, decode, encode
+from cambrel.wording import FEET
+
+
+class FieldTests(SimpleTestCase):
+    def test_figures_are_read_as_people_type_them(self):
+        cases = (
+            (FNumberField(), "f/2.8", 2.8), (FNumberField(), "2,8", 2.8), (FNumberField(), "F 11", 11), (FocalLengthField(), "42.5 mm", 42.5),
+            (ShutterField(), "1/250", 1 / 250), (ShutterField(), "2 s", 2), (ShutterField(), "0.5", 0.5), (IsoField(), "ISO 400", 400),
+            (DistanceField(), "2 m", 2), (DistanceField(may_be_infinite=True), "∞", inf), (EvField(), "EV -3", -3), (EvField(), "−2", -2),
+        )  # fmt: skip
+        for field, text, value in cases:
+            with self.subTest(text=text):
+                self.assertEqual(field.clean(text), value)
+
+    def test_nonsense_gets_a_message_with_what_was_typed_or_the_range(self):
+        cases = (
+            (FNumberField(), "0", "outside"), (FNumberField(), "f/0", "outside"), (FNumberField(), "fast", "not a f-number"),
+            (FNumberField(), "", "Give a number"), (FocalLengthField(), "-50", "outside"), (ShutterField(), "1/0", "not a shutter"),
+            (IsoField(), "1e400", "not a ISO|outside"), (IsoField(), "nan", "not a ISO"), (DistanceField(), "inf", "Infinity"),
+            (DistanceField(), "1" * 60, "characters"), (DistanceField(), "0", "outside"),
+        )  # fmt: skip
+        for field, text, says in cases:
+            with self.subTest(text=text), self.assertRaisesRegex(forms.ValidationError, says):
+                field.clean(text)
+
+    def test_untouched_text_keeps_the_exact_value(self):
+        field = FocalLengthField()
+        field.base = 25.324198951869615
+        self.assertEqual(field.show(field.base), "25.3")
+        self.assertEqual(field.clean("25.3"), 25.324198951869615)
+        self.assertEqual(field.clean("25.4"), 25.4)
+
+    def test_distances_are_typed_in_the_units_in_force(self):
+        field = DistanceField()
+        field.units = FEET
+        self.assertAlmostEqual(field.clean("10"), 3.048)
+        self.assertEqual(field.show(3.048), "10")
+
+
+class OwnGearFormTests(SimpleTestCase):
+    def form(self, made, **given):
+        return made({f"own-{key}": value for key, value in given.items()}, prefix="own")
+
+    def test_a_format_or_a_size(self):
+        form = self.form(OwnBodyForm, format="aps-c", pixels_wide="6000")
+        self.assertTrue(form.is_valid())
+        self.assertEqual(form.to_gear().body.sensor.pixels_wide, 6000)
+        form = self.form(OwnBodyForm, width_mm="30", height_mm="20")
+        self.assertTrue(form.is_valid())
+        self.assertEqual(form.to_gear().body_name, "30 × 20 mm sensor")
+        self.assertFalse(self.form(OwnBodyForm, width_mm="30").is_valid())
+
+    def test_a_lens_as_far_as_it_is_known(self):
+        form = self.form(OwnLensForm, focal_min_mm="20", widest="1.8")
+        self.assertTrue(form.is_valid())
+        self.assertEqual((form.to_gear().lens.focal_max_mm, form.to_gear().lens_name), (20, "20 mm lens f/1.8"))
+        self.assertTrue(self.form(OwnLensForm).is_valid())
+        for wrong in (
+            {"focal_min_mm": "70", "focal_max_mm": "24"},
+            {"widest": "8", "smallest_f_number": "4"},
+            {"widest": "wide"},
+        ):
+            with self.subTest(wrong=wrong):
+                self.assertFalse(self.form(OwnLensForm, **wrong).is_valid())
+
+
+class ReadingTests(SimpleTestCase):
+    def read(self, text=""):
+        return read(QueryDict(text))
+
+    def test_nothing_sent_is_the_home_bench(self):
+        reading = self.read()
+        self.assertTrue(reading.sound)
+        self.assertEqual(reading.bench, home_bench())
+
+    def test_what_was_shown_and_sent_back_changes_nothing(self):
+        reading = self.read()
+        sent = {"b": encode(home_bench())}
+        for form in (reading.brief_form, reading.hold_form, reading.conventions_form, *reading.rig_forms):
+            sent |= {field.html_name: field.value() for field in form}
+        again = read(sent)
+        self.assertEqual(again.bench, home_bench())
+        self.assertEqual(decode(again.look.address(again.bench).split("b=")[1]), home_bench())
+
+    def test_a_field_changes_its_value_and_nothing_else(self):
+        reading = self.read("rigs-1-f_number=5.6&hold-aperture=own&brief-distance_m=3")
+        self.assertEqual(
+            (reading.bench.rigs[1].f_number, reading.bench.hold.aperture, reading.bench.brief.distance_m),
+            (5.6, "own", 3),
+        )
+        self.assertEqual(reading.bench.rigs[0], home_bench().rigs[0])
+
+    def test_bad_values_are_kept_apart(self):
+        reading = self.read("rigs-1-f_number=0&rigs-2-iso=loud")
+        self.assertEqual(set(reading.messages), {"rigs-1-f_number", "rigs-2-iso"})
+        self.assertEqual((reading.void, reading.broken), ([1, 2], False))
+        self.assertEqual(reading.rig_forms[1]["f_number"].value(), "0", "as it was typed")
+        self.assertTrue(
+            self.read("rigs-0-f_number=0").broken, "nothing can be compared with a reference that is not there"
+        )
+        self.assertTrue(self.read("hold-lens=longest").broken)
+
+    def test_too_many_rigs_are_refused_before_they_are_read(self):
+        with self.assertRaisesRegex(LinkError, "at most 6"):
+            self.read("&".join(f"rigs-{i}-iso=100" for i in range(100)))
+
+    def test_the_look_stands_in_the_address(self):
+        look = self.read("panel=depth&scale=log&units=ft&walk=2&sort=near").look
+        self.assertEqual((look.panel, look.scale, look.units.key, look.walk), ("depth", "log", "ft", 2))
+        self.assertIn("panel=depth", look.address(home_bench()))
+        odd = self.read("panel=<x>&walk=-9&units=cubit").look
+        self.assertEqual(odd, Look())
+
+    def test_sample_briefs_are_those_of_the_railway(self):
+        self.assertEqual(len(sample_briefs()), 8)
+        for sample in sample_briefs().values():
+            with self.subTest(brief=sample.name):
+                self.assertTrue(sample.note and sample.background_name and sample.foreground_name)

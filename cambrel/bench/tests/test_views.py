@@ -1,0 +1,249 @@
+import csv
+import io
+import re
+from dataclasses import replace
+from urllib.parse import parse_qs, urlencode, urlsplit
+
+from django.test import TestCase
+from django.urls import reverse
+
+from cambrel.bench.models import SavedComparison
+from cambrel.bench.samples import home_bench
+from cambrel.links import decode, encode
+from cambrel.owners.models import ChangeSet, User
+from cambrel.shelf.demo import load_demo
+from cambrel.shelf.models import Body, Lens
+
+HTMX = {"HTTP_HX_REQUEST": "true"}
+
+
+class BenchPageTests(TestCase):
+    def get(self, htmx=False, **query):
+        return self.client.get("/", query, **(HTMX if htmx else {}))
+
+    def bench_of(self, response):
+        address = response.headers.get("HX-Push-Url") or response.headers["HX-Replace-Url"]
+        return decode(parse_qs(urlsplit(address).query)["b"][0])
+
+    def test_a_visitor_sees_the_answer_at_once(self):
+        page = self.get()
+        self.assertContains(page, "Footplate portrait")
+        self.assertContains(page, "50.6\u00a0mm f/5.6")
+        self.assertContains(page, "frames like A")
+        self.assertContains(page, 'id="drawing-title"')
+
+    def test_a_refresh_swaps_outputs_and_no_controls(self):
+        page = self.get(htmx=True, b=encode(home_bench()), **{"rigs-0-f_number": "4"})
+        self.assertEqual(page.status_code, 200)
+        self.assertContains(page, 'id="figures-2"')
+        self.assertNotContains(page, 'name="rigs-0-f_number"')
+        self.assertEqual(self.bench_of(page).rigs[0].f_number, 4)
+        self.assertTrue({"HX-Request", "HX-History-Restore-Request"} <= set(page["Vary"].replace(" ", "").split(",")))
+
+    def test_a_release_pushes_and_a_drag_replaces(self):
+        self.assertIn("HX-Replace-Url", self.get(htmx=True).headers)
+        self.assertIn("HX-Push-Url", self.get(htmx=True, commit="1").headers)
+
+    def test_history_gets_the_full_page(self):
+        page = self.client.get("/", **HTMX, HTTP_HX_HISTORY_RESTORE_REQUEST="true")
+        self.assertContains(page, "<!DOCTYPE html>")
+
+    def test_the_address_is_canonical_and_restores_exactly(self):
+        page = self.get(htmx=True, commit="1", panel="depth", **{"hold-place": "walk", "rigs-1-iso": "1600"})
+        again = self.client.get(page.headers["HX-Push-Url"])
+        self.assertContains(again, f'value="{encode(self.bench_of(page))}"')
+        self.assertContains(again, "Depth of field along the scene")
+
+    def test_every_panel_in_both_units_and_widths(self):
+        for panel in ("frames", "depth", "light", "walk", "numbers"):
+            for units in ("m", "ft"):
+                for narrow in ("", "narrow"):
+                    with self.subTest(panel=panel, units=units, narrow=narrow):
+                        self.client.cookies["width"] = narrow
+                        page = self.get(panel=panel, units=units, scale="log")
+                        self.assertEqual(page.status_code, 200)
+                        self.assertNotContains(page, "nan")
+
+    def test_presses_draw_the_bench_anew(self):
+        page = self.get(htmx=True, action="add")
+        self.assertEqual((page["HX-Retarget"], len(self.bench_of(page).slots)), ("#bench", 4))
+        self.assertContains(page, 'id="plate-3"')
+        feet = self.get(htmx=True, action="units:ft")
+        self.assertContains(feet, "6.562")
+        ordered = self.get(htmx=True, action="sort:-area", panel="numbers")
+        self.assertContains(ordered, "descending")
+        own = self.get(htmx=True, action="own_body:1", **{"own-format": "44x33"})
+        self.assertAlmostEqual(self.bench_of(own).rigs[1].body.sensor.width_mm, 43.8)
+
+    def test_bad_input_is_never_a_fault_and_loses_nothing(self):
+        cases = {
+            "rigs-0-f_number": ("", "text", "-4", "0", "f/0", "1e400", "NaN"),
+            "brief-distance_m": ("", "near", "-2", "0", "0.02", "1e400"),
+            "rigs-1-shutter_s": ("1/0", "quick"),
+            "hold-lens": ("longest",),
+            "conventions-criterion": ("",),
+            "b": ("tampered!!", encode(home_bench())[:-6]),
+        }
+        for name, values in cases.items():
+            for value in values:
+                with self.subTest(name=name, value=value):
+                    refresh = self.get(htmx=True, **{name: value})
+                    self.assertEqual(refresh.status_code, 422)
+                    self.assertContains(refresh, f'id="err-{"bench" if name == "b" else name}"', status_code=422)
+                    self.assertNotIn("HX-Replace-Url", refresh.headers, "the address is unchanged")
+                    full = self.get(**{name: value})
+                    self.assertIn(full.status_code, (400, 422))
+        for action in ("explode", "remove:9", "own_body:0", "own_lens:77", "gear:0:zzz"):
+            with self.subTest(action=action):
+                self.assertContains(self.get(htmx=True, action=action), 'id="err-bench"', status_code=422)
+        hundred = self.client.get("/?" + "&".join(f"rigs-{i}-iso=100" for i in range(100)))
+        self.assertContains(hundred, "at most 6 rigs", status_code=400)
+
+    def test_a_full_load_of_a_bad_value_shows_it_and_computes_the_others(self):
+        page = self.get(**{"rigs-1-f_number": "zero"})
+        self.assertContains(page, 'value="zero"', status_code=422)
+        self.assertContains(page, "“zero” is not a f-number.", status_code=422)
+        plates = re.findall(r'id="figures-(\d)">(.*?)</div>\s*<div class="controls"', page.content.decode(), re.DOTALL)
+        dashes = {index: figures.count(">–<") for index, figures in plates}
+        self.assertEqual((dashes["0"], dashes["1"], dashes["2"]), (0, 6, 0))
+
+    def test_numbers_go_out_as_csv_at_full_precision(self):
+        page = self.client.get(reverse("bench:numbers"), {"b": encode(home_bench())})
+        rows = {row[1]: row for row in csv.reader(io.StringIO(page.content.decode()))}
+        self.assertEqual(float(rows["focal length"][4]), 25.324198951869615)
+        self.assertEqual(rows["figure"][3], "A Tarn Ridgeway, Tarn 50 mm f/1.8")
+        self.assertEqual(self.client.get(reverse("bench:numbers"), {"b": "?"}).status_code, 400)
+        self.assertEqual(self.client.get(reverse("bench:numbers"), {"rigs-0-iso": "x"}).status_code, 422)
+
+    def test_formulas_do_not_leave_in_csv(self):
+        bench = home_bench()
+        evil = replace(bench, slots=(replace(bench.slots[0], body_name="=1+1"), *bench.slots[1:]))
+        head = self.client.get(reverse("bench:numbers"), {"b": encode(evil)}).content.decode().splitlines()[0]
+        self.assertIn("A =1+1", head)
+
+    def test_every_answer_carries_the_strict_policy(self):
+        policy = self.get().headers["Content-Security-Policy"]
+        self.assertIn("default-src 'none'", policy)
+        self.assertIn("script-src 'self'", policy)
+        self.assertNotIn("unsafe", policy)
+
+    def test_pages_that_are_not_there(self):
+        self.assertContains(self.client.get("/nowhere/"), "nothing at this address", status_code=404)
+
+
+class SavedTests(TestCase):
+    def setUp(self):
+        self.client.get("/")
+        self.owner = User.objects.get(username="local")
+        self.token = encode(home_bench())
+
+    def post(self, view, pk=None, /, **data):
+        return self.client.post(reverse(f"bench:{view}", args=[pk] if pk else []), data)
+
+    def saved(self):
+        return list(SavedComparison.objects.for_owner(self.owner).order_by("pk"))
+
+    def undo(self):
+        return self.post("undo", ChangeSet.objects.first().pk)
+
+    def test_saved_listed_renamed_duplicated_deleted_and_undone(self):
+        self.post("save", name=" Portrait  test ", b=self.token)
+        (record,) = self.saved()
+        self.assertEqual((record.name, record.bench()), ("Portrait test", home_bench()))
+        self.assertContains(self.client.get(reverse("bench:saved")), "Portrait test")
+        self.post("rename", record.pk, name="Footplate")
+        self.post("duplicate", record.pk)
+        self.assertEqual([r.name for r in self.saved()], ["Footplate", "Footplate (copy)"])
+        self.post("delete", record.pk)
+        self.assertEqual(len(self.saved()), 1)
+        for expected in (["Footplate", "Footplate (copy)"],):
+            self.undo()
+            self.assertEqual(sorted(r.name for r in self.saved()), expected)
+
+    def test_what_cannot_be_saved_is_said(self):
+        for data in ({"name": "", "b": self.token}, {"name": "x" * 61, "b": self.token}, {"name": "ok", "b": "broken"}):
+            with self.subTest(data=data):
+                self.post("save", **data)
+                self.assertEqual(self.saved(), [])
+
+    def test_undo_is_refused_once_the_record_has_changed(self):
+        self.post("save", name="One", b=self.token)
+        self.post("rename", self.saved()[0].pk, name="Two")
+        renamed = ChangeSet.objects.first()
+        self.post("rename", self.saved()[0].pk, name="Three")
+        page = self.client.post(reverse("bench:undo", args=[renamed.pk]), follow=True)
+        self.assertContains(page, "has been changed since")
+        self.assertEqual(self.saved()[0].name, "Three")
+        self.undo()
+        page = self.client.post(
+            reverse("bench:undo", args=[ChangeSet.objects.exclude(undone_at=None).first().pk]), follow=True
+        )
+        self.assertContains(page, "undone already")
+
+    def test_nobody_touches_what_is_anothers(self):
+        other = User.objects.create(username="other")
+        theirs = SavedComparison.objects.create(owner=other, name="Theirs", token=self.token)
+        change = ChangeSet.objects.create(owner=other, label="x", changes=[])
+        for name in ("rename", "duplicate", "delete"):
+            self.assertEqual(self.post(name, theirs.pk, name="Mine").status_code, 404)
+        self.assertEqual(self.post("undo", change.pk).status_code, 404)
+        theirs.refresh_from_db()
+        self.assertEqual(theirs.name, "Theirs")
+        self.assertNotContains(self.client.get(reverse("bench:saved")), "Theirs")
+
+    def test_a_hosted_visitor_uses_the_bench_but_cannot_save(self):
+        with self.settings(HOSTED=True):
+            self.client.logout()
+            self.assertNotContains(self.client.get("/"), 'id="save-dialog"')
+            self.assertIn("/sign-in/", self.post("save", name="x", b=self.token)["Location"])
+            self.assertContains(self.client.get(reverse("sign-in")), "Password")
+
+
+class PickerTests(TestCase):
+    def setUp(self):
+        self.client.get("/")
+        load_demo(User.objects.get(username="local"))
+
+    def pick(self, **query):
+        return self.client.get(reverse("shelf:pick"), query)
+
+    def test_the_demo_shelf_is_as_designed_and_loaded_once(self):
+        owner = User.objects.get(username="local")
+        self.assertFalse(load_demo(owner))
+        for system, bodies, lenses in (
+            ("Full frame", 3, 8),
+            ("APS-C", 3, 8),
+            ("Micro Four Thirds", 3, 8),
+            ("Medium format", 3, 8),
+        ):
+            self.assertGreaterEqual(Body.objects.filter(system=system).count(), bodies)
+            self.assertGreaterEqual(Lens.objects.filter(system=system).count(), lenses)
+        self.assertEqual(Body.objects.filter(system="Phone").count(), 3)
+        self.assertTrue(Lens.objects.filter(rectilinear=False).exists())
+        for record in (*Body.objects.all(), *Lens.objects.all()):
+            record.to_optics()
+        macro = next(lens for lens in Lens.objects.all() if lens.to_optics().shortens_close_up)
+        self.assertIsNotNone(macro.to_optics().closest_m(macro.focal_max_mm))
+
+    def test_search_finds_by_every_word(self):
+        page = self.pick(kind="lens", q="macro tarn", rig="1")
+        self.assertContains(page, "Tarn 100 mm f/2.8 Macro")
+        self.assertNotContains(page, "Larkmoor")
+        self.assertContains(page, 'data-action="gear:1:')
+        self.assertContains(self.pick(kind="body", q="zzz"), "Nothing on your shelf matches")
+
+    def test_lenses_of_the_bodys_mount_come_first(self):
+        content = self.pick(kind="lens", mount="Pipwren").content.decode()
+        self.assertLess(content.index("Pipwren 9 mm"), content.index("Larkmoor 12 mm"))
+
+    def test_a_camera_with_a_fixed_lens_brings_it_along(self):
+        page = self.pick(kind="body", q="Pocket").content.decode()
+        token = re.search(r"gear:0:([\w-]+)", page).group(1)
+        answer = self.client.get("/?" + urlencode({"action": f"gear:2:{token}"}), **HTMX)
+        bench = decode(parse_qs(urlsplit(answer["HX-Push-Url"]).query)["b"][0])
+        self.assertEqual((bench.slots[2].body_name, bench.rigs[2].lens.focal_max_mm), ("Bothy Pocket", 25.7))
+
+    def test_gear_of_another_owner_is_not_offered(self):
+        other = User.objects.create(username="other")
+        Body.objects.create(owner=other, name="Secret", width_mm=36, height_mm=24)
+        self.assertNotContains(self.pick(kind="body", q="Secret"), "data-action")

@@ -1,0 +1,120 @@
+"""The bench's addresses: the bench itself, its numbers as CSV, and saved comparisons."""
+
+from dataclasses import replace
+
+from django.http import HttpResponse
+from django.shortcuts import render
+from django.views.decorators.http import require_safe
+from django.views.decorators.vary import vary_on_headers
+
+from cambrel.bench.actions import ActionError, perform, with_gear
+from cambrel.bench.forms import OWN_FORMS
+from cambrel.bench.numbers import numbers_csv
+from cambrel.bench.page import build, compared
+from cambrel.bench.reading import Reading, read
+from cambrel.bench.samples import sample_briefs
+from cambrel.links import LinkError, encode
+from cambrel.optics.brief import LIGHT_LEVELS
+from cambrel.optics.formats import FORMATS
+from cambrel.wording import UNITS
+
+
+@require_safe
+@vary_on_headers("HX-Request", "HX-History-Restore-Request", "Cookie")
+def bench(request):
+    """The bench: a full page, a refresh of its outputs, or, after a press, the whole bench anew."""
+    partial = request.htmx and not request.htmx.history_restore_request
+    try:
+        reading = read(request.GET, narrow=request.COOKIES.get("width") == "narrow")
+    except LinkError as error:
+        return _unreadable(request, str(error), partial)
+    comparison = compared(reading)
+    action = request.GET.get("action", "")
+    if partial and not reading.sound:
+        return render(request, "bench/_messages.html", {"messages_by_field": reading.messages}, status=422)
+    if action and reading.sound:
+        return _acted(request, action, reading, comparison, partial)
+    page = build(reading.bench, reading.look, comparison, reading.void)
+    if partial:
+        return _addressed(request, render(request, "bench/_refresh.html", {"page": page}), page.address)
+    return render(request, "bench/bench.html", _context(reading, page), status=200 if reading.sound else 422)
+
+
+def _acted(request, action, reading, comparison, partial):
+    """The bench after a press; the controls are drawn anew."""
+    look = reading.look
+    try:
+        if action.startswith("units:"):
+            after, look = reading.bench, replace(look, units=UNITS.get(action.removeprefix("units:"), look.units))
+        elif action.startswith("sort:"):
+            after, look = reading.bench, replace(look, sort=action.removeprefix("sort:"))
+        elif action.startswith("own_"):
+            after = _own_gear(request, action, reading.bench)
+        else:
+            after = perform(action, reading.bench, comparison)
+    except ActionError as error:
+        return render(request, "bench/_messages.html", {"messages_by_field": {"bench": str(error)}}, status=422)
+    query = {"b": encode(after), "panel": look.panel, "scale": look.scale, "sort": look.sort, "units": look.units.key}
+    if 0 <= look.walk < len(after.slots):
+        query["walk"] = str(look.walk)
+    reading = read(query, narrow=look.narrow)
+    comparison = compared(reading)
+    page = build(reading.bench, reading.look, comparison, reading.void)
+    template = "bench/_bench.html" if partial else "bench/bench.html"
+    response = render(request, template, _context(reading, page))
+    if partial:
+        response["HX-Retarget"], response["HX-Reswap"] = "#bench", "outerHTML"
+    return _addressed(request, response, page.address, push=True)
+
+
+def _own_gear(request, action, bench):
+    """A body or a lens by its own figures, without a record on a shelf."""
+    kind, _, index = action.removeprefix("own_").partition(":")
+    if kind not in OWN_FORMS or not (index.isdecimal() and int(index) < len(bench.slots)):
+        raise ActionError("There is no such rig on the bench.")
+    form = OWN_FORMS[kind](request.GET, prefix="own")
+    if not form.is_valid():
+        raise ActionError(next(iter(form.errors.values()))[0])
+    return with_gear(bench, int(index), form.to_gear())
+
+
+def _context(reading: Reading, page):
+    return {
+        "page": page,
+        "brief_form": reading.brief_form,
+        "hold_form": reading.hold_form,
+        "conventions_form": reading.conventions_form,
+        "rig_forms": reading.rig_forms,
+        "messages_by_field": reading.messages,
+        "sample_briefs": sample_briefs().values(),
+        "light_levels": LIGHT_LEVELS,
+        "formats": FORMATS.values(),
+    }
+
+
+def _addressed(request, response, address, push=False):
+    """The canonical address: pushed after a release, a press or an Enter, replaced while something is dragged or typed."""
+    header = "HX-Push-Url" if push or request.GET.get("commit") == "1" else "HX-Replace-Url"
+    response[header] = address
+    return response
+
+
+def _unreadable(request, message, partial):
+    if partial:
+        return render(request, "bench/_messages.html", {"messages_by_field": {"bench": message}}, status=422)
+    return render(request, "bench/unreadable.html", {"message": message}, status=400)
+
+
+@require_safe
+def numbers(request):
+    """Every figure of the bench at full precision, as CSV."""
+    try:
+        reading = read(request.GET)
+    except LinkError as error:
+        return HttpResponse(str(error), status=400, content_type="text/plain; charset=utf-8")
+    comparison = compared(reading)
+    if comparison is None or not reading.sound:
+        return HttpResponse("\n".join(reading.messages.values()), status=422, content_type="text/plain; charset=utf-8")
+    response = HttpResponse(numbers_csv(reading.bench, comparison), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = 'attachment; filename="cambrel-numbers.csv"'
+    return response

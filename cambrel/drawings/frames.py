@@ -1,0 +1,284 @@
+"""The frames panel: each rig's frame to true scale over the drawn scene, in shape as well as size, and the sensors to one scale.
+
+Rigs that stand at one spot share a picture, as they share a perspective; rigs that stand apart get a picture each, never a shared one.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import ceil, floor, isfinite
+
+from cambrel.drawings.scales import linear_ticks
+from cambrel.drawings.shapes import (
+    Clip,
+    Drawing,
+    Fill,
+    Path,
+    Rect,
+    Shape,
+    Text,
+    Use,
+    place_label,
+    rig_role,
+)
+from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.scenes import CENTIMETRES, Ground, Scene, art_name
+from cambrel.wording import LETTERS, METRES, Units, distance
+
+SAME_SPOT = 1e-3
+NEAREST_LAYER_M = 0.05
+MARGIN = 1.05
+
+
+@dataclass(frozen=True)
+class Standpoint:
+    """A spot from which one or more rigs see the scene."""
+
+    distance_m: float
+    rigs: tuple[RigFigures, ...]
+
+
+@dataclass(frozen=True)
+class Window:
+    """Where the picture taken from a standpoint lies on paper: pixels per metre at the subject, and the pixel of the aim."""
+
+    area: Rect
+    scale: float
+    centre_x: float
+    centre_y: float
+    name: str
+
+
+def standpoints(comparison: Comparison) -> list[Standpoint]:
+    """The rigs by the spot on which they stand, the reference's first."""
+    groups: list[list[RigFigures]] = []
+    rigs = [comparison.of(i) for i in range(len(comparison.rigs)) if comparison.of(i).settings.focusable]
+    rigs.sort(key=lambda rig: (rig.index != comparison.reference, rig.index))
+    for rig in rigs:
+        d = rig.settings.subject_distance_m
+        group = next((g for g in groups if abs(g[0].settings.subject_distance_m / d - 1) < SAME_SPOT), None)
+        if group is None:
+            groups.append([rig])
+        else:
+            group.append(rig)
+    return [Standpoint(group[0].settings.subject_distance_m, tuple(group)) for group in groups]
+
+
+def frames_drawing(
+    comparison: Comparison, scene: Scene, *, width: float = 660.0, height: float = 330.0, units: Units = METRES
+) -> Drawing:
+    """The scene from each standpoint with the frames of the rigs that stand there."""
+    spots = standpoints(comparison)
+    title = "Frames over the scene"
+    if not spots:
+        return Drawing(
+            width, height, (Text(8, 24, "No rig can focus there.", "label"),), title, "No rig can focus there."
+        )
+    columns = min(len(spots), 3 if width > 480 else 2)
+    rows = ceil(len(spots) / columns)
+    gap = 8.0
+    wide, high = (width - gap * (columns - 1)) / columns, (height - gap * (rows - 1)) / rows
+    arranged = scene.arranged(comparison.brief)
+    shapes: list[Shape] = []
+    for index, spot in enumerate(spots):
+        area = Rect((index % columns) * (wide + gap), (index // columns) * (high + gap), wide, high)
+        shapes += _picture(comparison, arranged, spot, area, index, units, named=len(spots) > 1)
+    return Drawing(width, height, tuple(shapes), title, frames_sentence(comparison, units))
+
+
+def frames_sentence(comparison: Comparison, units: Units = METRES) -> str:
+    """What the drawing shows, in words."""
+    parts = []
+    for spot in standpoints(comparison):
+        sizes = ", ".join(
+            f"{LETTERS[rig.index]} takes in {distance(rig.view.field_wide_m, units)} by {distance(rig.view.field_high_m, units)}"
+            for rig in spot.rigs
+        )
+        parts.append(f"from {distance(spot.distance_m, units)} at the subject {sizes}")
+    text = "; ".join(parts) + "."
+    return text[0].upper() + text[1:]
+
+
+def _picture(
+    comparison: Comparison, scene: Scene, spot: Standpoint, area: Rect, number: int, units: Units, *, named: bool
+) -> list[Shape]:
+    widest = max(rig.view.field_wide_m for rig in spot.rigs) * MARGIN
+    highest = max(rig.view.field_high_m for rig in spot.rigs) * MARGIN
+    scale = min(area.width / widest, area.height / highest)
+    window = Window(area, scale, area.x + area.width / 2, area.y + area.height / 2, f"scene-{number}")
+    scenery = [Fill(_corners(area), scene.backdrop), *_scenery(scene, spot.distance_m, window)]
+    shapes: list[Shape] = [Clip(window.name, area, tuple(scenery))]
+    shapes += _shade(spot, window)
+    taken: list[Rect] = []
+    for rig in spot.rigs:
+        shapes += _frame(rig, window)
+    for rig in spot.rigs:
+        label = place_label(_letter_places(rig, window), taken, area)
+        if label:
+            box = label.box
+            shapes += [Rect(box.x - 2, box.y - 2, box.width + 4, box.height + 4, "plaque"), label]
+            taken.append(box)
+    shapes += _measure(window, taken, units)
+    if named:
+        note = f"from {distance(spot.distance_m, units)}"
+        candidates = [
+            Text(area.x + area.width - 6, area.y + y, note, "on-scene", "end", 12) for y in (16, 32, area.height - 8)
+        ]
+        label = place_label(candidates, taken, area)
+        if label:
+            shapes += [_behind(label), label]
+    return shapes
+
+
+def _corners(box: Rect) -> tuple[tuple[float, float], ...]:
+    right, bottom = box.x + box.width, box.y + box.height
+    return (box.x, box.y), (right, box.y), (right, bottom), (box.x, bottom)
+
+
+def _box(rig: RigFigures, window: Window) -> Rect:
+    wide, high = rig.view.field_wide_m * window.scale, rig.view.field_high_m * window.scale
+    return Rect(window.centre_x - wide / 2, window.centre_y - high / 2, wide, high)
+
+
+def _shade(spot: Standpoint, window: Window) -> list[Shape]:
+    """What no frame holds is dimmed."""
+    boxes = [_box(rig, window) for rig in spot.rigs]
+    wide, high = max(box.width for box in boxes), max(box.height for box in boxes)
+    a = window.area
+    left, top = window.centre_x - wide / 2, window.centre_y - high / 2
+    side, edge = left - a.x, top - a.y
+    bands = (
+        Rect(a.x, a.y, side, a.height, "dim"),
+        Rect(left + wide, a.y, side, a.height, "dim"),
+        Rect(left, a.y, wide, edge, "dim"),
+        Rect(left, top + high, wide, edge, "dim"),
+    )
+    return [band for band in bands if band.width > 0.1 and band.height > 0.1]
+
+
+def _frame(rig: RigFigures, window: Window) -> list[Shape]:
+    corners = _corners(_box(rig, window))
+    return [Path(corners, "frame-halo", closed=True), Path(corners, rig_role(rig.index, "frame-line"), closed=True)]
+
+
+def _letter_places(rig: RigFigures, window: Window) -> list[Text]:
+    box, role, letter = _box(rig, window), rig_role(rig.index, "letter"), LETTERS[rig.index]
+    size = 14.0
+    across = [box.x + 7 + step * 20 for step in range(7)]
+    rows = (box.y + size + 3, box.y + box.height - 6)
+    inside = [Text(x, y, letter, role, size=size) for y in rows for x in across if x < box.x + box.width - 10]
+    outside = [Text(x, box.y - 5, letter, role, size=size) for x in across]
+    return inside + outside
+
+
+def _behind(label: Text) -> Rect:
+    box = label.box
+    return Rect(box.x - 4, box.y - 3, box.width + 8, box.height + 6, "plaque")
+
+
+def _measure(window: Window, taken: list[Rect], units: Units) -> list[Shape]:
+    """A bar of a round length at the subject."""
+    area = window.area
+    longest = area.width * 0.28 / window.scale / units.metres
+    ticks = linear_ticks(0, longest, 2)
+    length = ticks[-1] if len(ticks) > 1 else longest
+    pixels = length * units.metres * window.scale
+    label = f"{distance(length * units.metres, units)} at the subject"
+    wide = max(pixels, Text(0, 0, label, size=11).box.width)
+    for x, y in ((area.x + 8, area.y + area.height - 8), (area.x + area.width - wide - 8, area.y + area.height - 8)):
+        text = Text(x, y - 6, label, "on-scene", size=11)
+        if place_label([text], taken, area):
+            taken.append(text.box)
+            panel = Rect(x - 4, y - 19, wide + 8, 24, "plaque")
+            bar = Path(((x, y - 3), (x, y), (x + pixels, y), (x + pixels, y - 3)), "measure")
+            return [panel, text, bar]
+    return []
+
+
+def _scenery(scene: Scene, subject_m: float, window: Window) -> list[Shape]:
+    """Surfaces and layers in true perspective: a thing at distance D is drawn at d / D of its size at the subject."""
+    shapes: list[Shape] = []
+    surfaces = sorted(scene.surfaces, key=lambda surface: -surface.to_m)
+    drawn = 0
+    for layer in scene.layers:
+        while drawn < len(surfaces) and surfaces[drawn].to_m >= layer.behind_m - 1e-9:
+            shapes += _surface(surfaces[drawn], scene, subject_m, window)
+            drawn += 1
+        away = subject_m + layer.behind_m
+        if away < NEAREST_LAYER_M:
+            continue
+        x, y = _project(layer.x_m, layer.base_m, away, scene, subject_m, window)
+        size = window.scale * subject_m / away * layer.scale / CENTIMETRES
+        shapes.append(Use(art_name(scene.slug, layer.art), x, y, size, size))
+    for surface in surfaces[drawn:]:
+        shapes += _surface(surface, scene, subject_m, window)
+    return shapes
+
+
+def _project(
+    x_m: float, y_m: float, away_m: float, scene: Scene, subject_m: float, window: Window
+) -> tuple[float, float]:
+    """A point of the scene on paper; the camera is level and aimed by rise and fall, so that verticals stay vertical."""
+    shrink = subject_m / away_m
+    across = (x_m - scene.camera_x_m) * shrink - (scene.aim_x_m - scene.camera_x_m)
+    up = (y_m - scene.camera_height_m) * shrink - (scene.aim_height_m - scene.camera_height_m)
+    return window.centre_x + across * window.scale, window.centre_y - up * window.scale
+
+
+def _surface(surface: Ground, scene: Scene, subject_m: float, window: Window) -> list[Shape]:
+    """A level surface from its far edge to its near edge (or to just before the camera), with lines across it."""
+    near = max(surface.from_m, NEAREST_LAYER_M * 4 - subject_m)
+    if near >= surface.to_m:
+        return []
+
+    def edge(behind_m: float) -> tuple[tuple[float, float], tuple[float, float]]:
+        away = subject_m + behind_m
+        left = _project(surface.left_m, surface.height_m, away, scene, subject_m, window)
+        right = _project(surface.right_m, surface.height_m, away, scene, subject_m, window)
+        return left, right
+
+    far_edge, near_edge = edge(surface.to_m), edge(near)
+    shapes: list[Shape] = [Fill((far_edge[0], far_edge[1], near_edge[1], near_edge[0]), surface.colour)]
+    steps = range(ceil(near / surface.step_m), floor(surface.to_m / surface.step_m) + 1)
+    lines = [edge(step * surface.step_m) for step in steps][:60]
+    shapes += [Fill((left, right), surface.line, surface.line) for left, right in lines]
+    return shapes
+
+
+def sensors_drawing(comparison: Comparison, *, width: float = 150.0, height: float = 110.0) -> Drawing:
+    """The frames in use on the sensors, to one scale on a common centre."""
+    rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
+    widest = max(rig.frames.width_mm for rig in rigs)
+    highest = max(rig.frames.height_mm for rig in rigs)
+    scale = min((width - 8) / widest, (height - 8) / highest)
+    shapes: list[Shape] = []
+    taken: list[Rect] = []
+    for rig in sorted(rigs, key=lambda rig: -rig.frames.area_mm2):
+        wide, high = rig.frames.width_mm * scale, rig.frames.height_mm * scale
+        box = Rect(width / 2 - wide / 2, height / 2 - high / 2, wide, high, rig_role(rig.index, "sensor-fill"))
+        shapes += [box, Path(_corners(box), rig_role(rig.index, "rig-line"), closed=True)]
+        letter = LETTERS[rig.index]
+        offers = [
+            Text(
+                box.x + box.width - 3 - step * 11,
+                box.y + box.height - 4,
+                letter,
+                rig_role(rig.index, "letter"),
+                "end",
+                12,
+            )
+            for step in range(6)
+        ]
+        label = place_label(offers, taken, Rect(0, 0, width, height))
+        if label:
+            shapes.append(label)
+            taken.append(label.box)
+    sizes = ", ".join(f"{LETTERS[r.index]} {r.frames.width_mm:.4g} by {r.frames.height_mm:.4g} mm" for r in rigs)
+    return Drawing(width, height, tuple(shapes), "Sensors to one scale", f"Frames on the sensors: {sizes}.")
+
+
+def gained_and_lost(first: RigFigures, rig: RigFigures) -> tuple[float, float]:
+    """How much wider and higher a rig's frame is at the subject than the reference's [m]; negative where it cuts off."""
+    wide = rig.view.field_wide_m - first.view.field_wide_m
+    high = rig.view.field_high_m - first.view.field_high_m
+    return (wide, high) if isfinite(wide) and isfinite(high) else (float("nan"), float("nan"))

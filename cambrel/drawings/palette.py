@@ -1,0 +1,11 @@
+"""The colours and line patterns by which rigs are told apart, for light and dark; the style sheet is held against them by a test."""
+
+from __future__ import annotations
+
+RIG_LIGHT = ("#7d2206", "#0b5fd8", "#1f6b4a", "#a43295", "#796900", "#161616")
+RIG_DARK = ("#ef6c42", "#6a93fb", "#2ef09c", "#df6fb9", "#edc417", "#ebebeb")
+DASHES = ("", "9 3", "2.5 2.5", "10 3 2 3", "16 4", "2 2 2 6")
+"""Line pattern of rigs A to F, as SVG dash arrays in pixels."""
+
+PAPER_LIGHT, INK_LIGHT, QUIET_LIGHT = "#f7f7f7", "#161616", "#565656"
+PAPER_DARK, INK_DARK, QUIET_DARK = "#1f1f1f", "#ececec", "#a9a9a9"

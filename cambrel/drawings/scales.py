@@ -1,0 +1,51 @@
+"""Scales from values to pixels, and their ticks at round numbers."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import ceil, floor, log10
+
+
+@dataclass(frozen=True)
+class Scale:
+    """From values to pixels, straight or logarithmic; values beyond the ends are held at the ends."""
+
+    low: float
+    high: float
+    start: float
+    end: float
+    logarithmic: bool = False
+
+    def __call__(self, value: float) -> float:
+        share = self.share(min(max(value, self.low), self.high))
+        return self.start + share * (self.end - self.start)
+
+    def share(self, value: float) -> float:
+        if self.logarithmic:
+            return log10(value / self.low) / log10(self.high / self.low)
+        return (value - self.low) / (self.high - self.low)
+
+    def ticks(self, most: int = 8) -> list[float]:
+        """Round values in range: 1, 2 and 5 times powers of ten."""
+        return log_ticks(self.low, self.high, most) if self.logarithmic else linear_ticks(self.low, self.high, most)
+
+
+def linear_ticks(low: float, high: float, most: int) -> list[float]:
+    step = _round_step((high - low) / most)
+    first = ceil(low / step - 1e-9)
+    return [index * step for index in range(first, floor(high / step + 1e-9) + 1)]
+
+
+def log_ticks(low: float, high: float, most: int) -> list[float]:
+    decades = range(floor(log10(low)), ceil(log10(high)) + 1)
+    for factors in ((1, 2, 5), (1, 3), (1,)):
+        ticks = [factor * 10.0**power for power in decades for factor in factors]
+        ticks = [tick for tick in ticks if low * 0.999999 <= tick <= high * 1.000001]
+        if len(ticks) <= most:
+            return ticks
+    return ticks[:: ceil(len(ticks) / most)]
+
+
+def _round_step(rough: float) -> float:
+    power = 10.0 ** floor(log10(rough))
+    return next(factor * power for factor in (1, 2, 5, 10) if factor * power >= rough * 0.999999)

@@ -1,0 +1,145 @@
+"""The aperture walk: depth, blur, light and diffraction against the f-number of one rig, the others following under the hold."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from math import isfinite, log2
+
+import numpy as np
+from numpy.typing import NDArray
+
+from cambrel.drawings.scales import Scale
+from cambrel.drawings.shapes import Drawing, Line, Path, Rect, Shape, Text, place_label, rig_role, spread
+from cambrel.optics.comparison import Comparison
+from cambrel.wording import LETTERS, METRES, Units, distance, f_number, share, significant
+
+Array = NDArray[np.float64]
+
+
+LETTER = 12.0
+
+
+@dataclass(frozen=True)
+class Chart:
+    """One quantity along the walk: how it is read off the comparison, and how its ticks are written."""
+
+    title: str
+    values: Callable[[Comparison], Array]
+    logarithmic: bool
+    tick: Callable[[float, Units], str]
+
+
+CHARTS = (
+    Chart("depth of field", lambda c: c.depth.total_m, True, lambda v, units: distance(v, units, 1)),
+    Chart("background blur, share of the frame", lambda c: c.blur.background_share, True, lambda v, _: share(v)),
+    Chart("light in all, stops against the widest", lambda c: _light(c), False, lambda v, _: significant(v)),
+    Chart("diffraction over circle of confusion", lambda c: c.diffraction.over_coc, True, lambda v, _: significant(v)),
+)
+
+
+def _light(walk: Comparison) -> Array:
+    """Total light of each rig against the reference at the first stop, in stops."""
+    collected: Array = walk.light.exposure_lux_s * walk.frames.area_mm2
+    stops: Array = np.log2(collected / collected[0, walk.reference])
+    return stops
+
+
+def walk_drawing(
+    walk: Comparison,
+    f_numbers: list[float],
+    present: float,
+    *,
+    width: float = 660.0,
+    height: float = 300.0,
+    units: Units = METRES,
+) -> Drawing:
+    """Four small charts over the same stops, with the present stop marked in each.
+
+    Parameters
+        walk: a comparison with the walked f-numbers along the first axis
+        f_numbers: those f-numbers, ascending
+        present: the f-number at which the walked rig is now
+    """
+    across = 2 if width > 480 else 1
+    down = len(CHARTS) // across
+    if across == 1:
+        height = height * 1.7
+    wide, high = width / across, height / down
+    shapes: list[Shape] = []
+    for index, chart in enumerate(CHARTS):
+        window = Rect((index % across) * wide + 40, (index // across) * high + 20, wide - 66, high - 40)
+        shapes += _chart(chart, walk, f_numbers, present, window, units)
+    letter = LETTERS[walk.reference]
+    says = f"Rig {letter} from {f_number(f_numbers[0])} to {f_number(f_numbers[-1])}: {_says(walk)}."
+    return Drawing(width, height, tuple(shapes), f"Aperture walk of rig {letter}", says)
+
+
+def _says(walk: Comparison) -> str:
+    parts = []
+    for index in range(len(walk.rigs)):
+        depths = walk.depth.total_m[:, index]
+        if isfinite(depths[0]):
+            parts.append(
+                f"depth of field of {LETTERS[index]} goes from {distance(depths[0])} to {distance(depths[-1])}"
+            )
+    return "; ".join(parts) or "no depth is known"
+
+
+def _chart(
+    chart: Chart, walk: Comparison, f_numbers: list[float], present: float, window: Rect, units: Units
+) -> list[Shape]:
+    shapes: list[Shape] = [Text(window.x - 34, window.y - 8, chart.title, "label", size=11.5)]
+    values = chart.values(walk)
+    known = values[np.isfinite(values) & ((values > 0) | (not chart.logarithmic))]
+    bottom = window.y + window.height
+    if not known.size:
+        return [*shapes, Text(window.x + 4, window.y + 20, "not known", "label", size=12)]
+    low, high = float(known.min()), float(known.max())
+    if chart.logarithmic:
+        low, high = low / 1.15, high * 1.15
+    else:
+        low, high = low - 0.5, high + 0.5
+    along = Scale(2 * log2(f_numbers[0]), 2 * log2(f_numbers[-1]) + 1e-9, window.x + 4, window.x + window.width - 4)
+    up = Scale(low, high, bottom - 2, window.y + 2, chart.logarithmic)
+    shapes += _grid(chart, along, up, window, f_numbers, units)
+    x = along(2 * log2(present))
+    shapes.append(Line(x, window.y, x, bottom, "present"))
+    ends: list[tuple[int, float, float]] = []
+    for index in range(len(walk.rigs)):
+        line = [
+            (along(2 * log2(n)), up(value))
+            for n, value in zip(f_numbers, values[:, index].tolist(), strict=True)
+            if isfinite(value) and (value > 0 or not chart.logarithmic)
+        ]
+        if line:
+            shapes.append(Path(tuple(line), rig_role(index, "rig-line")))
+            ends.append((index, *line[-1]))
+    heights = spread([y for _, _, y in ends], LETTER + 1, window.y, bottom)
+    for (index, _, _), y in zip(ends, heights, strict=True):
+        x = window.x + window.width + 4
+        shapes.append(Text(x, y + 4, LETTERS[index], rig_role(index, "letter"), size=LETTER))
+    if chart.logarithmic and low < 1 < high and chart.title.startswith("diffraction"):
+        shapes.append(Line(window.x, up(1), window.x + window.width, up(1), "limit"))
+    return shapes
+
+
+def _grid(chart: Chart, along: Scale, up: Scale, window: Rect, f_numbers: list[float], units: Units) -> list[Shape]:
+    bottom = window.y + window.height
+    shapes: list[Shape] = [Line(window.x, bottom, window.x + window.width, bottom, "axis")]
+    taken: list[Rect] = []
+    for tick in up.ticks(4):
+        y = up(tick)
+        shapes.append(Line(window.x, y, window.x + window.width, y, "grid"))
+        label = Text(window.x - 4, y + 4, chart.tick(tick, units), "tick", "end", 10)
+        if place_label([label], taken, Rect(0, window.y - 6, window.x, window.height + 12)):
+            taken.append(label.box)
+            shapes.append(label)
+    for n in f_numbers:
+        x = along(2 * log2(n))
+        shapes.append(Line(x, bottom, x, bottom + 3, "axis"))
+        label = Text(x, bottom + 14, f_number(n).removeprefix("f/"), "tick", "middle", 10)
+        if place_label([label], taken, Rect(window.x - 12, bottom, window.width + 24, 20)):
+            taken.append(label.box)
+            shapes.append(label)
+    return shapes

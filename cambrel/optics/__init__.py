@@ -1,0 +1,1 @@
+"""The core: numbers only. Pure functions and frozen dataclasses; no Django, no screen, no gear names."""

@@ -1,0 +1,65 @@
+"""Blur discs: how large a point out of focus is drawn on the sensor. Millimetres at the camera, metres in the scene.
+
+Source: "Applied Photographic Optics", chapter on depth of field; b = A m |x - u| / x with the entrance pupil A = f / N.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from cambrel.optics.quantities import Quantity, not_negative, positive, positive_or_inf, refuse_unless
+
+
+def entrance_pupil_mm(focal_length_mm: Any, f_number: Any) -> Quantity:
+    """Diameter of the entrance pupil, A = f / N.
+
+    Parameters
+        focal_length_mm: [mm], scalar or array
+        f_number: scalar or array
+    Returns
+        [mm]
+    """
+    return positive("focal_length_mm", focal_length_mm) / positive("f_number", f_number)
+
+
+def blur_disc_mm(focal_length_mm: Any, f_number: Any, object_distance_m: Any, point_distance_m: Any) -> Quantity:
+    """Diameter on the sensor of a point out of focus, b = A m |x - u| / x.
+
+    Written as A |1/u - 1/x| / (1/f - 1/u), so that infinity is exact on either side.
+
+    Parameters
+        focal_length_mm: [mm], scalar or array
+        f_number: scalar or array
+        object_distance_m: focus distance from the lens [m]; infinity is allowed
+        point_distance_m: distance of the point from the lens [m]; infinity is allowed
+    Returns
+        [mm]; 0 for a point in the plane of focus
+    Raises
+        DomainError where the focus is not beyond the focal length
+    """
+    f = positive("focal_length_mm", focal_length_mm)
+    n = positive("f_number", f_number)
+    u = positive_or_inf("object_distance_m", object_distance_m)
+    x = positive_or_inf("point_distance_m", point_distance_m)
+    refuse_unless(1000 * u > f, "object_distance_m", "beyond the focal length", object_distance_m)
+    # in reciprocal metres no infinity meets another
+    defocus: Quantity = np.abs(1 / u - 1 / x)
+    return f / n * defocus / (1000 / f - 1 / u)
+
+
+def movement_mm(speed_m_per_s: Any, shutter_s: Any, image_distance_mm: Any, subject_distance_m: Any) -> Quantity:
+    """How far the image of something that crosses the frame moves on the sensor while the shutter is open, s t v / d.
+
+    Parameters
+        speed_m_per_s: across the line of sight [m/s]
+        shutter_s: [s]
+        image_distance_mm: lens to sensor [mm]
+        subject_distance_m: [m]
+    Returns
+        [mm]
+    """
+    s = not_negative("speed_m_per_s", speed_m_per_s)
+    v = positive("image_distance_mm", image_distance_mm)
+    return s * positive("shutter_s", shutter_s) * v / positive_or_inf("subject_distance_m", subject_distance_m)

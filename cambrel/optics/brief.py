@@ -1,0 +1,219 @@
+"""What the comparison is for and on what terms: the brief, what is held the same, and the conventions in force."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
+from cambrel.optics.diffraction import WAVELENGTH_NM
+from cambrel.optics.formats import CROP_MEASURES
+from cambrel.optics.light import OUTPUT_PIXELS
+from cambrel.optics.quantities import Choices, DomainError, finite, not_negative, positive, positive_or_inf
+
+
+@dataclass(frozen=True)
+class Shape:
+    """An output shape: long side over short side, None for the sensor's own."""
+
+    label: str
+    aspect_ratio: float | None
+
+
+SHAPES: Choices[Shape] = Choices(
+    "shape",
+    {
+        "native": Shape("as sensor", None),
+        "3:2": Shape("3:2", 3 / 2),
+        "4:3": Shape("4:3", 4 / 3),
+        "1:1": Shape("1:1", 1.0),
+        "16:9": Shape("16:9", 16 / 9),
+        "4:5": Shape("4:5", 5 / 4),
+    },
+)
+
+
+@dataclass(frozen=True)
+class LightLevel:
+    """A light level in plain words, as EV at ISO 100. Values are those of exposure tables; the weather varies."""
+
+    label: str
+    ev: float
+
+
+LIGHT_LEVELS: tuple[LightLevel, ...] = (
+    LightLevel("Moonlight, full moon", -3.0),
+    LightLevel("Yard at night, distant lamps", 0.0),
+    LightLevel("Platform under lamps", 4.0),
+    LightLevel("Dim shed, a few windows", 5.0),
+    LightLevel("Footplate, open sides", 8.0),
+    LightLevel("Dusk, sun just gone", 9.0),
+    LightLevel("Deep shade", 11.0),
+    LightLevel("Overcast", 12.0),
+    LightLevel("Hazy sun", 14.0),
+    LightLevel("Noon, clear sun", 15.0),
+)
+
+
+@dataclass(frozen=True)
+class Brief:
+    """A picture to be made. Distances in metres from the lens unless `distance_from` says "sensor".
+
+    focus_distance_m: None focuses on the subject; infinity is allowed
+    background_m, foreground_m: how far behind and in front of the subject; None for nothing there
+    sharp_front_m, sharp_behind_m: what must be sharp in front of and behind the subject; None where not asked
+    width_shown_m: width at the subject that must be in the frame
+    slowest_shutter_s: slowest acceptable shutter time; subject_speed_m_per_s: across the frame
+    """
+
+    distance_m: float = 2.0
+    subject_height_m: float = 1.75
+    focus_distance_m: float | None = None
+    distance_from: str = "lens"
+    background_m: float | None = 5.0
+    foreground_m: float | None = None
+    light_ev: float = 8.0
+    upright: bool = False
+    shape: str = "native"
+    shown_long_side_mm: float = 420.0
+    viewing_distance_mm: float = 500.0
+    sharp_front_m: float | None = None
+    sharp_behind_m: float | None = None
+    width_shown_m: float | None = None
+    slowest_shutter_s: float | None = None
+    subject_speed_m_per_s: float = 0.0
+
+    def __post_init__(self) -> None:
+        for name in ("distance_m", "subject_height_m", "shown_long_side_mm", "viewing_distance_mm"):
+            positive(name, getattr(self, name))
+        for name in ("width_shown_m", "slowest_shutter_s"):
+            if getattr(self, name) is not None:
+                positive(name, getattr(self, name))
+        for name in ("focus_distance_m", "background_m"):
+            if getattr(self, name) is not None:
+                positive_or_inf(name, getattr(self, name))
+        if self.sharp_behind_m is not None and not self.sharp_behind_m >= 0:
+            raise DomainError("sharp_behind_m", "0 or more", self.sharp_behind_m)
+        not_negative("subject_speed_m_per_s", self.subject_speed_m_per_s)
+        finite("light_ev", self.light_ev)
+        for name in ("foreground_m", "sharp_front_m"):
+            value = getattr(self, name)
+            if value is not None:
+                not_negative(name, value)
+        SHAPES[self.shape]
+        if self.distance_from not in ("lens", "sensor"):
+            raise DomainError("distance_from", '"lens" or "sensor"', self.distance_from)
+
+    @property
+    def focus_offset_m(self) -> float:
+        """How far behind the subject the focus lies; it moves with the subject when the photographer walks."""
+        return 0.0 if self.focus_distance_m is None else self.focus_distance_m - self.distance_m
+
+
+@dataclass(frozen=True)
+class Option:
+    """One answer to one of the four questions of a hold: its short label, and the sentence that says what it does."""
+
+    label: str
+    says: str
+
+
+LENS_HOLDS: Choices[Option] = Choices(
+    "lens",
+    {
+        "same": Option("same lens", "the reference's lens is on every body"),
+        "equivalent": Option("equivalent", "each rig takes the focal length for the same picture"),
+        "own": Option("own", "each rig keeps its own focal length"),
+    },
+)
+PLACE_HOLDS: Choices[Option] = Choices(
+    "place",
+    {
+        "spot": Option("same spot", "from the same spot"),
+        "walk": Option("walk", "walking until the subject fills the same part of the frame"),
+        "own": Option("own", "each from its own distance"),
+    },
+)
+APERTURE_HOLDS: Choices[Option] = Choices(
+    "aperture",
+    {
+        "f_number": Option("same f-number", "at the same f-number as marked"),
+        "depth": Option("same depth", "at the f-number for the same depth of field"),
+        "wide_open": Option("wide open", "each wide open"),
+        "own": Option("as set", "each at the f-number set"),
+    },
+)
+EXPOSURE_HOLDS: Choices[Option] = Choices(
+    "exposure",
+    {
+        "shutter": Option("same shutter", "at the same shutter time, and the ISO follows"),
+        "iso": Option("same ISO", "at the same ISO, and the shutter follows"),
+        "own": Option("as set", "with shutter and ISO as set"),
+    },
+)
+
+
+@dataclass(frozen=True)
+class Hold:
+    """What is kept the same between rigs; applied in this order, each from what the last could really reach.
+
+    lens_of: index of the rig whose lens is the shared one under "same"; None for the reference's
+    """
+
+    lens: str = "equivalent"
+    place: str = "spot"
+    aperture: str = "f_number"
+    exposure: str = "shutter"
+    lens_of: int | None = None
+
+    def __post_init__(self) -> None:
+        LENS_HOLDS[self.lens]
+        PLACE_HOLDS[self.place]
+        APERTURE_HOLDS[self.aperture]
+        EXPOSURE_HOLDS[self.exposure]
+
+    def sentence(self) -> str:
+        """The whole hold in words."""
+        parts = (
+            LENS_HOLDS[self.lens].says,
+            PLACE_HOLDS[self.place].says,
+            APERTURE_HOLDS[self.aperture].says,
+            EXPOSURE_HOLDS[self.exposure].says,
+        )
+        sentence = ", ".join(parts)
+        return sentence[0].upper() + sentence[1:] + "."
+
+    def in_brief(self) -> str:
+        """Lens, place and aperture in their short labels."""
+        lens = {"same": "same lens", "equivalent": "equivalent lens", "own": "own lens"}[self.lens]
+        place = {"spot": "same spot", "walk": "walking", "own": "own distance"}[self.place]
+        aperture = APERTURE_HOLDS[self.aperture].label
+        return f"{lens}, {place}, {aperture}"
+
+
+NOISE_SCHOOLS: Choices[Option] = Choices(
+    "noise",
+    {
+        "picture": Option("whole picture", "Noise at one output size: what a print or a screen shows."),
+        "pixel": Option("per pixel", "Noise of single pixels: what 100 percent on a screen shows."),
+    },
+)
+
+
+@dataclass(frozen=True)
+class Conventions:
+    """The schools in force: the same for every rig of a comparison."""
+
+    crop_by: str = "diagonal"
+    criterion: str = "diagonal_1500"
+    noise: str = "picture"
+    lines_per_mm: float = 5.0
+    wavelength_nm: float = WAVELENGTH_NM
+    output_pixels: float = OUTPUT_PIXELS
+    iso_ceiling: float = 3200.0
+
+    def __post_init__(self) -> None:
+        CROP_MEASURES[self.crop_by]
+        CIRCLE_OF_CONFUSION_SCHOOLS[self.criterion]
+        NOISE_SCHOOLS[self.noise]
+        for name in ("lines_per_mm", "wavelength_nm", "output_pixels", "iso_ceiling"):
+            positive(name, getattr(self, name))

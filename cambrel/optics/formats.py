@@ -1,0 +1,232 @@
+"""Formats: sensor sizes in millimetres, and the crop factor by the four measures in use."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from math import hypot, sqrt
+
+from cambrel.optics.quantities import Choices, DomainError, positive
+
+
+@dataclass(frozen=True)
+class Sensor:
+    """A sensor or film frame: its size in mm and, where known, its pixels across and down.
+
+    The pixels of a crop may be fractional: nothing is rounded before display.
+    """
+
+    width_mm: float
+    height_mm: float
+    pixels_wide: float | None = None
+    pixels_high: float | None = None
+
+    def __post_init__(self) -> None:
+        positive("width_mm", self.width_mm)
+        positive("height_mm", self.height_mm)
+        if self.pixels_wide is not None:
+            positive("pixels_wide", self.pixels_wide)
+        if self.pixels_high is not None:
+            positive("pixels_high", self.pixels_high)
+
+    @property
+    def diagonal_mm(self) -> float:
+        return hypot(self.width_mm, self.height_mm)
+
+    @property
+    def area_mm2(self) -> float:
+        return self.width_mm * self.height_mm
+
+    @property
+    def aspect_ratio(self) -> float:
+        """Width over height."""
+        return self.width_mm / self.height_mm
+
+    @property
+    def pixel_pitch_um(self) -> float | None:
+        """Width over pixels across, or None where the pixels are unknown."""
+        return None if self.pixels_wide is None else 1000 * self.width_mm / self.pixels_wide
+
+    @property
+    def pixels(self) -> float | None:
+        """Number of pixels, or None where unknown. Square pixels are assumed when only those across are known."""
+        if self.pixels_wide is None:
+            return None
+        high = self.pixels_high or self.pixels_wide * self.height_mm / self.width_mm
+        return self.pixels_wide * high
+
+    def cropped(self, aspect_ratio: float | None) -> Sensor:
+        """The largest part of this sensor with another aspect ratio (long side over short side, lying as the sensor lies).
+
+        Parameters
+            aspect_ratio: 1 or more; None leaves the sensor as it is
+        Returns
+            Sensor of the same pixel pitch
+        Raises
+            DomainError below 1
+        """
+        if aspect_ratio is None:
+            return self
+        if not aspect_ratio >= 1:
+            raise DomainError("aspect_ratio", "1 or more", aspect_ratio)
+        shape = aspect_ratio if self.width_mm >= self.height_mm else 1 / aspect_ratio
+        width, height = min(self.width_mm, self.height_mm * shape), min(self.height_mm, self.width_mm / shape)
+        return replace(
+            Sensor(self.width_mm, self.height_mm),
+            width_mm=width,
+            height_mm=height,
+            pixels_wide=self.pixels_wide and self.pixels_wide * width / self.width_mm,
+            pixels_high=self.pixels_high and self.pixels_high * height / self.height_mm,
+        )
+
+    def turned(self) -> Sensor:
+        """The same sensor with the camera on its side."""
+        return Sensor(self.height_mm, self.width_mm, self.pixels_high, self.pixels_wide)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Format(Sensor):
+    """A named sensor size, and what lenses are made for it at all.
+
+    `widest_angle_deg` (rectilinear, over the diagonal) and `fastest_f_number` bound what may be expected of a maker;
+    they are a survey of what is commonly made, not a law of nature.
+    """
+
+    slug: str
+    name: str
+    designation: str
+    medium: str
+    source: str
+    widest_angle_deg: float
+    fastest_f_number: float
+
+
+_DATA_SHEETS = "typical of published sensor data sheets; sizes of one type vary by a few percent"
+_FORMATS = (
+    # slug, name, designation, width, height, medium, widest angle, fastest f-number, source of the dimension
+    ("type-1-3.4", "Small phone sensor", "1/3.4 type", 4.23, 3.17, "digital", 110, 1.8, _DATA_SHEETS),
+    ("type-1-2.55", "Phone sensor", "1/2.55 type", 5.64, 4.23, "digital", 110, 1.5, _DATA_SHEETS),
+    ("type-1-2.3", "Compact and action camera", "1/2.3 type", 6.17, 4.55, "digital", 120, 1.8, _DATA_SHEETS),
+    ("type-1-1.7", "Advanced compact", "1/1.7 type", 7.44, 5.58, "digital", 100, 1.4, _DATA_SHEETS),
+    ("type-1-1.3", "Large phone sensor", "1/1.3 type", 9.6, 7.2, "digital", 110, 1.5, _DATA_SHEETS),
+    ("type-2-3", "Two-thirds inch", "2/3 type", 8.8, 6.6, "digital", 105, 1.4, "long-standing video tube format"),
+    ("super-16", "Super 16 film", "16 mm, single perforation", 12.52, 7.41, "cinema", 115, 1.3, "SMPTE ST 201"),
+    ("one-inch", "One-inch type", "1 type", 13.2, 8.8, "digital", 110, 1.2, _DATA_SHEETS),
+    (
+        "micro-four-thirds",
+        "Micro Four Thirds",
+        "4/3 type",
+        17.3,
+        13.0,
+        "digital",
+        122,
+        0.8,
+        "system's published imaging area",
+    ),
+    (
+        "super-35-3-perf",
+        "Super 35, three perforations",
+        "35 mm film, 3-perf",
+        24.89,
+        13.87,
+        "cinema",
+        120,
+        0.95,
+        "SMPTE ST 59 width",
+    ),
+    (
+        "super-35-4-perf",
+        "Super 35, four perforations",
+        "35 mm film, 4-perf",
+        24.89,
+        18.66,
+        "cinema",
+        120,
+        0.95,
+        "SMPTE ST 59",
+    ),
+    ("aps-c-small", "APS-C, smaller cut", "APS-C 1.6", 22.3, 14.9, "digital", 121, 0.95, _DATA_SHEETS),
+    ("aps-c", "APS-C", "APS-C 1.5", 23.5, 15.6, "digital", 121, 0.95, _DATA_SHEETS),
+    ("half-frame", "Half frame film", "135 half frame", 24.0, 18.0, "film", 84, 1.4, "ISO 1007, half frame"),
+    ("aps-h", "APS-H", "APS-H", 28.7, 19.0, "digital", 121, 0.95, _DATA_SHEETS),
+    ("full-frame", "Full frame", "135", 36.0, 24.0, "digital", 130, 0.95, "ISO 1007"),
+    ("44x33", "Medium format 44 x 33", "44 x 33", 43.8, 32.9, "digital", 120, 1.4, _DATA_SHEETS),
+    (
+        "65mm-5-perf",
+        "65 mm cinema, five perforations",
+        "65 mm film, 5-perf",
+        52.63,
+        23.01,
+        "cinema",
+        110,
+        1.4,
+        "SMPTE ST 215",
+    ),
+    ("54x40", "Medium format 54 x 40", "54 x 40", 53.4, 40.0, "digital", 112, 1.9, _DATA_SHEETS),
+    ("film-645", "6 x 4.5 film", "120 film, 6 x 4.5", 56.0, 41.5, "film", 98, 1.9, "ISO 732 film; common gate"),
+    ("film-66", "6 x 6 film", "120 film, 6 x 6", 56.0, 56.0, "film", 105, 1.9, "ISO 732 film; common gate"),
+    ("film-67", "6 x 7 film", "120 film, 6 x 7", 69.5, 56.0, "film", 102, 2.4, "ISO 732 film; common gate"),
+    ("sheet-4x5", "4 x 5 inch sheet film", "4 x 5 in", 120.0, 95.0, "film", 120, 2.5, "ISO 1012 sheet; holder opening"),
+)
+
+FORMATS: dict[str, Format] = {
+    slug: Format(
+        width_mm=width,
+        height_mm=height,
+        slug=slug,
+        name=name,
+        designation=designation,
+        medium=medium,
+        source=source,
+        widest_angle_deg=angle,
+        fastest_f_number=fastest,
+    )
+    for slug, name, designation, width, height, medium, angle, fastest, source in _FORMATS
+}
+FULL_FRAME = FORMATS["full-frame"]
+
+
+@dataclass(frozen=True)
+class CropMeasure:
+    """One school of measuring a frame by a single length."""
+
+    label: str
+    reason: str
+    length_mm: Callable[[Sensor], float]
+
+
+CROP_MEASURES: Choices[CropMeasure] = Choices(
+    "by",
+    {
+        "diagonal": CropMeasure(
+            "diagonal", "The common standard; it does not depend on the shape.", lambda s: s.diagonal_mm
+        ),
+        "width": CropMeasure("width", "What landscape framing feels.", lambda s: s.width_mm),
+        "height": CropMeasure("height", "What a vertical subject feels.", lambda s: s.height_mm),
+        "area": CropMeasure(
+            "area", "What light and noise follow: the square root of the area ratio.", lambda s: sqrt(s.area_mm2)
+        ),
+    },
+)
+
+
+def crop_factor(sensor: Sensor, reference: Sensor = FULL_FRAME, by: str = "diagonal") -> float:
+    """How many times larger the reference frame is than the sensor, as a ratio of lengths.
+
+    Parameters
+        sensor, reference: the two frames
+        by: the measure, a key of CROP_MEASURES
+    Returns
+        ratio above 0; 1 when the two are equal by that measure
+    Raises
+        DomainError for a measure that is not known, with the keys
+    References
+        "Applied Photographic Optics", chapter on format and covering power
+    """
+    measure = CROP_MEASURES[by].length_mm
+    return measure(reference) / measure(sensor)
+
+
+def nearest_format(sensor: Sensor) -> Format:
+    """The named format whose diagonal is nearest to the sensor's, for what lenses may be expected."""
+    return min(FORMATS.values(), key=lambda format_: abs(format_.diagonal_mm / sensor.diagonal_mm - 1))

@@ -1,0 +1,216 @@
+"""Whether each rig does what the brief asks: does it, nearly, or cannot; with the figure that fails and the setting that would cure it.
+
+"Nearly" is what a setting within the rig's reach would cure, or what misses by less than is worth saying; "cannot" is what none cures.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from math import inf, log2
+
+from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.depth import f_number_for_limits
+from cambrel.optics.figures import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, Figure, Sentence
+from cambrel.optics.geometry import focal_length_for_image_distance_mm
+
+DOES, NEARLY, CANNOT, UNKNOWN = "does it", "nearly", "cannot", "unknown"
+ORDER = (CANNOT, UNKNOWN, NEARLY, DOES)
+TOLERANCE = 1e-9
+
+
+@dataclass(frozen=True)
+class Check(Sentence):
+    """One demand of the brief on one rig."""
+
+    key: str
+    status: str
+
+
+@dataclass(frozen=True)
+class Fulfilment:
+    """All demands of the brief on one rig; the failing ones first. The status is the worst of them."""
+
+    index: int
+    checks: tuple[Check, ...]
+
+    @property
+    def status(self) -> str:
+        return self.checks[0].status if self.checks else DOES
+
+
+Rule = Callable[[Comparison, RigFigures], Check | None]
+
+
+def fulfilment(comparison: Comparison) -> list[Fulfilment]:
+    """Hold every rig against the brief.
+
+    Parameters
+        comparison: without a walk
+    Returns
+        one Fulfilment per rig, in order
+    """
+    return [_fulfilment(comparison, comparison.of(index)) for index in range(len(comparison.rigs))]
+
+
+def _fulfilment(comparison: Comparison, rig: RigFigures) -> Fulfilment:
+    if not rig.settings.focusable:
+        return Fulfilment(rig.index, (Check("cannot focus there", {}, "focus", CANNOT),))
+    checks = [check for rule in RULES if (check := rule(comparison, rig)) is not None]
+    checks.sort(key=lambda check: ORDER.index(check.status))
+    return Fulfilment(rig.index, tuple(checks))
+
+
+def _m(value: float) -> Figure:
+    return Figure(value, "m")
+
+
+def _stops_to_spare(comparison: Comparison, rig: RigFigures, *, by_shutter: bool) -> float:
+    """How many stops of light the rig can still make up by ISO, and by shutter as far as the brief and the body allow."""
+    body = rig.rig.body
+    spare = inf if body.ceiling_iso is None else log2(body.ceiling_iso / rig.settings.iso)
+    if by_shutter:
+        slowest = min(comparison.brief.slowest_shutter_s or inf, body.slowest_shutter_s or inf)
+        spare += max(0.0, log2(slowest / rig.settings.shutter_s)) if slowest < inf else 0.0
+    return spare + TOLERANCE
+
+
+def _focus(comparison: Comparison, rig: RigFigures) -> Check | None:
+    s, disc, circle = rig.settings, rig.blur.subject_mm, rig.frames.coc_mm
+    if s.object_distance_m <= s.wanted_object_distance_m * (
+        1 + TOLERANCE
+    ) and s.subject_distance_m <= s.wanted_distance_m * (1 + TOLERANCE):
+        return None
+    if disc <= circle:
+        return Check(
+            "focuses from {limit}, the subject still looks sharp", {"limit": _m(s.object_distance_m)}, "focus", DOES
+        )
+    figures = {"limit": _m(s.object_distance_m), "wanted": _m(s.wanted_object_distance_m)}
+    cure = s.f_number * disc / circle
+    if cure <= (rig.rig.lens.smallest_f_number or inf) and 2 * log2(cure / s.f_number) <= _stops_to_spare(
+        comparison, rig, by_shutter=True
+    ):
+        return Check(
+            "focuses from {limit}, not {wanted}; {n} would do", figures | {"n": Figure(cure, "f")}, "focus", NEARLY
+        )
+    return Check("focuses from {limit}, not {wanted}", figures, "focus", CANNOT)
+
+
+def _sharp(comparison: Comparison, rig: RigFigures) -> Check | None:
+    brief, s = comparison.brief, rig.settings
+    if brief.sharp_front_m is None and brief.sharp_behind_m is None:
+        return None
+    near = s.subject_distance_m - (brief.sharp_front_m or 0.0)
+    far = s.subject_distance_m + (brief.sharp_behind_m or 0.0)
+    if rig.depth.near_m != rig.depth.near_m:
+        return Check("depth not known", {}, "sharp", UNKNOWN)
+    if near <= 0:
+        return Check("what must be sharp in front is behind the camera", {}, "sharp", CANNOT)
+    short_near = rig.depth.near_m > near * (1 + TOLERANCE)
+    short_far = rig.depth.far_m < far * (1 - TOLERANCE)
+    if not (short_near or short_far):
+        return Check("all sharp that must be", {}, "sharp", DOES)
+    if short_far and (not short_near or (rig.depth.behind_m / max(far - s.object_distance_m, 1e-12)) < 1):
+        figures = {"got": _m(rig.depth.far_m), "asked": Figure(far, "m")}
+        text = "sharp to {got}, not {asked}" if far < inf else "sharp to {got}, not to infinity"
+        figures = figures if far < inf else {"got": figures["got"]}
+    else:
+        figures = {"got": _m(rig.depth.near_m), "asked": _m(near)}
+        text = "sharp from {got}, not {asked}"
+    cure = float(f_number_for_limits(s.focal_length_mm, s.object_distance_m, rig.frames.coc_mm, near, far))
+    narrower = 2 * log2(cure / s.f_number)
+    reachable = cure <= (rig.rig.lens.smallest_f_number or inf) * (1 + TOLERANCE)
+    if narrower <= LEVEL_STOPS or (reachable and narrower <= _stops_to_spare(comparison, rig, by_shutter=True)):
+        return Check(text + "; {n} would do", figures | {"n": Figure(cure, "f")}, "sharp", NEARLY)
+    if reachable:
+        return Check(
+            text + "; {n} would, but there is no light for it", figures | {"n": Figure(cure, "f")}, "sharp", CANNOT
+        )
+    return Check(text + "; it would take {n}", figures | {"n": Figure(cure, "f")}, "sharp", CANNOT)
+
+
+def _width(comparison: Comparison, rig: RigFigures) -> Check | None:
+    asked, got = comparison.brief.width_shown_m, rig.view.field_wide_m
+    if asked is None:
+        return None
+    if got >= asked * (1 - TOLERANCE):
+        return Check("shows {asked} wide", {"asked": _m(asked)}, "width", DOES)
+    figures = {"got": _m(got), "asked": _m(asked)}
+    image = rig.frames.width_mm * rig.settings.subject_distance_m / asked
+    cure = float(focal_length_for_image_distance_mm(image, rig.settings.object_distance_m))
+    lens = rig.rig.lens
+    if got >= asked * (1 - LEVEL_VIEW) or lens.focal_min_mm is None or cure >= lens.focal_min_mm * rig.rig.converter:
+        return Check("shows {got} of {asked} wide; {f} would do", figures | {"f": Figure(cure, "mm")}, "width", NEARLY)
+    back = rig.settings.subject_distance_m * asked / got
+    return Check("shows {got} of {asked} wide; it would take {back}", figures | {"back": _m(back)}, "width", CANNOT)
+
+
+def _shutter(comparison: Comparison, rig: RigFigures) -> Check | None:
+    slowest = comparison.brief.slowest_shutter_s
+    return (
+        None if slowest is None else _quick_enough(comparison, rig, slowest, "shutter", "{got} is slower than {asked}")
+    )
+
+
+def _motion(comparison: Comparison, rig: RigFigures) -> Check | None:
+    moved, circle = rig.blur.movement_mm, rig.frames.coc_mm
+    if not moved > 0:
+        return None
+    if circle != circle:
+        return Check("movement cannot be judged", {}, "motion", UNKNOWN)
+    # the shutter time in which the image moves by one circle of confusion
+    return _quick_enough(
+        comparison,
+        rig,
+        rig.settings.shutter_s * circle / moved,
+        "motion",
+        "the movement shows at {got}, not at {asked}",
+    )
+
+
+def _quick_enough(comparison: Comparison, rig: RigFigures, asked: float, key: str, text: str) -> Check:
+    """Whether the shutter is as quick as asked, and whether ISO (or, after it, the aperture) could make it so."""
+    s = rig.settings
+    if s.shutter_s <= asked * (1 + TOLERANCE):
+        return Check("quick enough at {got}", {"got": Figure(s.shutter_s, "s")}, key, DOES)
+    figures = {"got": Figure(s.shutter_s, "s"), "asked": Figure(asked, "s")}
+    missing = log2(s.shutter_s / asked)
+    too_quick = asked < (rig.rig.body.fastest_shutter_s or 0.0)
+    by_iso = _stops_to_spare(comparison, rig, by_shutter=False)
+    by_aperture = 2 * log2(s.f_number / s.widest_f_number)
+    if not too_quick and missing <= by_iso:
+        return Check(text + "; {iso} would do", figures | {"iso": Figure(s.iso * 2**missing, "iso")}, key, NEARLY)
+    if not too_quick and missing <= by_iso + by_aperture:
+        n = s.f_number / 2 ** ((missing - by_iso) / 2)
+        return Check(text + "; {n} at its highest ISO would do", figures | {"n": Figure(n, "f")}, key, NEARLY)
+    if missing <= LEVEL_STOPS:
+        return Check(text, figures, key, NEARLY)
+    return Check(text, figures, key, CANNOT)
+
+
+def _exposed(comparison: Comparison, rig: RigFigures) -> Check | None:
+    error, s, body = rig.light.error_stops, rig.settings, rig.rig.body
+    if abs(error) <= 0.5:
+        return None
+    figures = {"stops": Figure(abs(error), "stops"), "word": Figure("bright" if error > 0 else "dark", "word")}
+    text = "{stops} too {word}"
+    iso = s.iso / 2**error
+    if (body.base_iso or 0.0) * (1 - TOLERANCE) <= iso <= (body.ceiling_iso or inf) * (1 + TOLERANCE):
+        return Check(text + "; {iso} would do", figures | {"iso": Figure(iso, "iso")}, "light", NEARLY)
+    shutter = s.shutter_s / 2**error
+    slowest = min(comparison.brief.slowest_shutter_s or inf, body.slowest_shutter_s or inf)
+    if (body.fastest_shutter_s or 0.0) <= shutter <= slowest:
+        return Check(text + "; {t} would do", figures | {"t": Figure(shutter, "s")}, "light", NEARLY)
+    return Check(text, figures, "light", CANNOT)
+
+
+def _covered(comparison: Comparison, rig: RigFigures) -> Check | None:
+    share = rig.kit.image_circle_share
+    if not share < 1 - LEVEL_DEPTH / 10:
+        return None
+    return Check(
+        "dark corners: the lens covers {share} of the diagonal", {"share": Figure(share, "share")}, "cover", CANNOT
+    )
+
+
+RULES: tuple[Rule, ...] = (_focus, _sharp, _width, _shutter, _motion, _exposed, _covered)

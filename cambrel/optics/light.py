@@ -1,0 +1,229 @@
+"""Light: exposure, what the whole frame collects, photons and noise. Lux seconds, square micrometres, stops.
+
+Noise follows the exposure, never the ISO setting alone. Absolute counts are for light at 555 nm; daylight with its whole spectrum carries
+about 2.7 times as many photons per lux second. Ratios between rigs do not depend on it.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from cambrel.optics.quantities import Quantity, finite, not_negative, positive
+
+LUMENS_PER_WATT = 683.0
+"""Luminous efficacy of 540 THz light, by the definition of the lumen (SI)."""
+PLANCK_J_S = 6.62607015e-34
+FREQUENCY_HZ = 540e12
+PHOTONS_PER_UM2_PER_LUX_S = 1e-12 / (LUMENS_PER_WATT * PLANCK_J_S * FREQUENCY_HZ)
+"""Photons on a square micrometre for one lux second: about 4.1e3."""
+
+MID_GREY_LUX_S = 10.0
+"""Exposure for mid-grey times ISO (ISO 12232, recommended exposure index)."""
+
+QUANTUM_EFFICIENCY = 0.5
+READ_NOISE_E = 2.0
+OUTPUT_PIXELS = 8e6
+"""Stated defaults where a body gives none: share of photons that are counted, electrons of read noise, pixels of the picture shown."""
+
+
+def _log2(ratio: Any) -> Quantity:
+    stops: Quantity = np.log2(ratio)
+    return stops
+
+
+def exposure_value(f_number: Any, shutter_s: Any, iso: Any = 100.0) -> Quantity:
+    """Light level for which the settings are right, as EV at ISO 100: log2(N^2 / t) - log2(ISO / 100).
+
+    Parameters
+        f_number: effective where close up, scalar or array
+        shutter_s: [s]
+        iso: setting
+    Returns
+        [EV at ISO 100]
+    References
+        ISO 2720, exposure meters
+
+    >>> round(exposure_value(16, 1/100), 2)
+    14.64
+    """
+    n, t = positive("f_number", f_number), positive("shutter_s", shutter_s)
+    return _log2(n**2 / t / (positive("iso", iso) / 100))
+
+
+def effective_f_number(f_number: Any, magnification: Any) -> Quantity:
+    """F-number that the sensor sees close up, N (1 + m); its square governs the exposure.
+
+    Parameters
+        f_number: as marked
+        magnification: of the subject
+    Returns
+        effective f-number
+    """
+    return positive("f_number", f_number) * (1 + not_negative("magnification", magnification))
+
+
+def marked_f_number(effective: Any, magnification: Any) -> Quantity:
+    """F-number as marked, for a camera that displays the effective one close up; the inverse of effective_f_number."""
+    return positive("effective", effective) / (1 + not_negative("magnification", magnification))
+
+
+def exposure_lux_s(effective: Any, shutter_s: Any, light_ev: Any) -> Quantity:
+    """Exposure of mid-grey on the sensor, H = 0.1 lux s 2^EV t / (N (1 + m))^2.
+
+    Parameters
+        effective: effective f-number N (1 + m)
+        shutter_s: [s]
+        light_ev: light on the scene [EV at ISO 100]
+    Returns
+        [lux s]; 10 / ISO when the brightness is right
+    References
+        ISO 12232 and ISO 2720
+    """
+    ne, t = positive("effective", effective), positive("shutter_s", shutter_s)
+    return MID_GREY_LUX_S / 100 * 2.0 ** finite("light_ev", light_ev) * t / ne**2
+
+
+def brightness_error_stops(exposure: Any, iso: Any) -> Quantity:
+    """How much brighter than right the picture comes out, log2(H ISO / 10).
+
+    Parameters
+        exposure: [lux s]
+        iso: setting
+    Returns
+        [stops], negative when too dark
+    """
+    return _log2(positive("exposure", exposure) * positive("iso", iso) / MID_GREY_LUX_S)
+
+
+def stops(quantity: Any, reference: Any) -> Quantity:
+    """How many stops more one amount of light is than another, log2 of their ratio."""
+    return _log2(positive("quantity", quantity) / positive("reference", reference))
+
+
+def total_light_stops(exposure: Any, area_mm2: Any, reference_exposure: Any, reference_area_mm2: Any) -> Quantity:
+    """How much more light the whole frame collects than the reference's, log2 of (exposure x area) over (exposure x area).
+
+    Parameters
+        exposure, reference_exposure: light per area [lux s]
+        area_mm2, reference_area_mm2: [mm2]
+    Returns
+        [stops]
+    """
+    ours = positive("exposure", exposure) * positive("area_mm2", area_mm2)
+    return stops(
+        ours, positive("reference_exposure", reference_exposure) * positive("reference_area_mm2", reference_area_mm2)
+    )
+
+
+def mid_grey_photons(exposure: Any) -> Quantity:
+    """Photons at 555 nm that fall on a square micrometre of mid-grey.
+
+    Parameters
+        exposure: [lux s]
+    Returns
+        [1/um2]
+    References
+        definition of the lumen (SI) and the energy of a photon, h nu
+    """
+    return PHOTONS_PER_UM2_PER_LUX_S * positive("exposure", exposure)
+
+
+def electrons(
+    photons_per_um2: Any, area_um2: Any, quantum_efficiency: Any = QUANTUM_EFFICIENCY, offset_stops: Any = 0.0
+) -> Quantity:
+    """Electrons counted on an area, S = photons x QE x area x 2^offset.
+
+    Parameters
+        photons_per_um2: [1/um2]
+        area_um2: of a pixel, or of the whole frame [um2]
+        quantum_efficiency: share of photons counted
+        offset_stops: how many stops the sensor is ahead of its generation
+    Returns
+        [e-]
+    """
+    counted = positive("photons_per_um2", photons_per_um2) * positive("area_um2", area_um2)
+    return counted * positive("quantum_efficiency", quantum_efficiency) * 2.0 ** finite("offset_stops", offset_stops)
+
+
+def snr(signal_e: Any, read_noise_e: Any = READ_NOISE_E) -> Quantity:
+    """Signal to noise of one pixel, S / sqrt(S + r^2): photon noise and read noise.
+
+    Parameters
+        signal_e: electrons [e-]
+        read_noise_e: [e-]
+    Returns
+        ratio
+    References
+        EMVA 1288, signal to noise ratio
+    """
+    s = positive("signal_e", signal_e)
+    ratio: Quantity = s / np.sqrt(s + not_negative("read_noise_e", read_noise_e) ** 2)
+    return ratio
+
+
+def snr_picture(snr_pixel: Any, pixels: Any, output_pixels: Any = OUTPUT_PIXELS) -> Quantity:
+    """Signal to noise of the picture at one output size: that of a pixel times sqrt(P / P_out).
+
+    Parameters
+        snr_pixel: ratio
+        pixels: of the frame
+        output_pixels: of the picture shown
+    Returns
+        ratio
+    """
+    scale: Quantity = np.sqrt(positive("pixels", pixels) / positive("output_pixels", output_pixels))
+    return positive("snr_pixel", snr_pixel) * scale
+
+
+def signal_for_snr(snr_pixel: Any, read_noise_e: Any = READ_NOISE_E) -> Quantity:
+    """Electrons that give a signal to noise ratio; the inverse of snr.
+
+    Parameters
+        snr_pixel: ratio
+        read_noise_e: [e-]
+    Returns
+        [e-]
+    """
+    q = positive("snr_pixel", snr_pixel) ** 2
+    signal: Quantity = (q + np.sqrt(q**2 + 4 * q * not_negative("read_noise_e", read_noise_e) ** 2)) / 2
+    return signal
+
+
+def iso_for_exposure(exposure: Any) -> Quantity:
+    """ISO at which an exposure gives mid-grey, 10 / H.
+
+    Parameters
+        exposure: [lux s]
+    Returns
+        ISO
+    """
+    return MID_GREY_LUX_S / positive("exposure", exposure)
+
+
+def exposure_for_snr_picture(
+    wanted_snr: Any,
+    area_um2: Any,
+    pixels: Any,
+    quantum_efficiency: Any,
+    read_noise_e: Any,
+    offset_stops: Any,
+    output_pixels: Any,
+) -> Quantity:
+    """Exposure at which a sensor's whole picture reaches a signal to noise ratio; 10 over it is the ISO that "looks like" it.
+
+    Parameters
+        wanted_snr: of the picture at the output size
+        area_um2: of one pixel [um2]
+        pixels: of the frame
+        quantum_efficiency, read_noise_e, offset_stops: of the sensor
+        output_pixels: of the picture shown
+    Returns
+        [lux s]
+    """
+    per_pixel = positive("wanted_snr", wanted_snr) * np.sqrt(
+        positive("output_pixels", output_pixels) / positive("pixels", pixels)
+    )
+    signal = signal_for_snr(per_pixel, read_noise_e)
+    return signal / (PHOTONS_PER_UM2_PER_LUX_S * electrons(1.0, area_um2, quantum_efficiency, offset_stops))

@@ -1,0 +1,99 @@
+"""Checks at the door of the core. A value that is no quantity is refused by name and value."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Any, Generic, TypeAlias, TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+Quantity: TypeAlias = float | NDArray[np.float64]
+"""A number, or an array of numbers that is broadcast against the others."""
+
+T = TypeVar("T")
+
+
+class DomainError(ValueError):
+    """A value outside the domain of a formula: which parameter, what it was, and what is wanted."""
+
+    def __init__(self, parameter: str, wanted: str, value: object, index: tuple[int, ...] | None = None) -> None:
+        self.parameter = parameter
+        self.wanted = wanted
+        self.value = value
+        self.index = index
+        where = "" if index is None else f" at index {index[0] if len(index) == 1 else index}"
+        super().__init__(f"{parameter} must be {wanted}, got {value!r}{where}")
+
+
+class Choices(dict[str, T], Generic[T]):
+    """A mapping of schools or variants by key; asking for a key that is not there lists those that are."""
+
+    def __init__(self, parameter: str, entries: Mapping[str, T]) -> None:
+        super().__init__(entries)
+        self.parameter = parameter
+
+    def __missing__(self, key: str) -> T:
+        raise DomainError(self.parameter, "one of " + ", ".join(self), key)
+
+
+def _checked(
+    parameter: str,
+    value: Any,
+    wanted: str,
+    holds: Callable[[Any], Any],
+) -> Quantity:
+    """The value as float or float array, or a DomainError that names the first offender."""
+    if isinstance(value, float | int) and not isinstance(value, bool):
+        try:
+            number = float(value)
+        except OverflowError:
+            raise DomainError(parameter, wanted, value) from None
+        if holds(number):
+            return number
+        raise DomainError(parameter, wanted, value)
+    try:
+        array = np.asarray(value)
+        if array.dtype.kind not in "fiu":
+            raise TypeError
+        array = array.astype(np.float64, copy=False)
+    except (TypeError, ValueError):
+        raise DomainError(parameter, f"a number {wanted}", value) from None
+    good = holds(array)
+    if not good.all():
+        index = tuple(int(i) for i in np.argwhere(~good)[0])
+        raise DomainError(parameter, wanted, float(array[index]), index or None)
+    return array
+
+
+def positive(parameter: str, value: Any) -> Quantity:
+    """Above 0 and finite."""
+    return _checked(parameter, value, "above 0 and finite", lambda x: (x > 0) & (x < np.inf))
+
+
+def positive_or_inf(parameter: str, value: Any) -> Quantity:
+    """Above 0; infinity is a legitimate answer."""
+    return _checked(parameter, value, "above 0", lambda x: x > 0)
+
+
+def not_negative(parameter: str, value: Any) -> Quantity:
+    """0 or more, and finite."""
+    return _checked(parameter, value, "0 or more and finite", lambda x: (x >= 0) & (x < np.inf))
+
+
+def finite(parameter: str, value: Any) -> Quantity:
+    """Any number but NaN and the infinities."""
+    return _checked(parameter, value, "finite", lambda x: (x > -np.inf) & (x < np.inf))
+
+
+def refuse_unless(good: Any, parameter: str, wanted: str, value: Any) -> None:
+    """Raise for the first place where a relation between parameters does not hold."""
+    if isinstance(good, bool):
+        if not good:
+            raise DomainError(parameter, wanted, value)
+        return
+    good = np.asarray(good)
+    if not good.all():
+        index = tuple(int(i) for i in np.argwhere(~good)[0])
+        shown = np.broadcast_to(np.asarray(value, dtype=float), good.shape)[index]
+        raise DomainError(parameter, wanted, float(shown), index or None)

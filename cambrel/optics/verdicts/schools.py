@@ -1,0 +1,87 @@
+"""Verdicts on conventions: where the same hold under another school would read differently."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import inf
+
+from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, depth_of_field
+from cambrel.optics.figures import LEVEL_DEPTH, LEVEL_VIEW, Figure, known
+from cambrel.optics.formats import CROP_MEASURES, Sensor
+from cambrel.optics.verdicts.registry import Verdict, pair_rule, say
+
+
+def _frame(rig: RigFigures) -> Sensor:
+    return Sensor(rig.frames.width_mm, rig.frames.height_mm)
+
+
+@pair_rule
+def other_crop(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """The measure that would change the equivalent focal length most."""
+    if comparison.hold.lens != "equivalent" or not (a.settings.focusable and b.settings.focusable):
+        return
+    frame_a, frame_b = _frame(a), _frame(b)
+    in_force = CROP_MEASURES[comparison.conventions.crop_by]
+    changes = {
+        key: (measure.length_mm(frame_b) / measure.length_mm(frame_a))
+        / (in_force.length_mm(frame_b) / in_force.length_mm(frame_a))
+        - 1
+        for key, measure in CROP_MEASURES.items()
+    }
+    key = max(changes, key=lambda key: abs(changes[key]))
+    change = changes[key]
+    if not abs(change) > LEVEL_VIEW:
+        return
+    text = "By {other} instead of {measure} the equivalent on {b} would be {would}, {change} {word}: the frames differ in shape."
+    yield say(
+        "other_crop",
+        36,
+        text,
+        a,
+        b,
+        other=Figure(CROP_MEASURES[key].label, "word"),
+        measure=Figure(in_force.label, "word"),
+        would=Figure(b.settings.wanted_focal_length_mm * (1 + change), "mm"),
+        change=Figure(abs(change), "share"),
+        word=Figure("longer" if change > 0 else "shorter", "word"),
+    )
+
+
+@pair_rule
+def other_circle(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """Whether judging by pixels instead of by the picture, or the other way, turns who has more depth."""
+    now, then = comparison.conventions.criterion, "two_pixels"
+    if now == then:
+        then = "diagonal_1500"
+        circles = [rig.frames.diagonal_mm / 1500 for rig in (a, b)]
+    else:
+        circles = [2 * rig.frames.pitch_um / 1000 for rig in (a, b)]
+    if not all(known(circle) for circle in circles) or not (a.settings.focusable and b.settings.focusable):
+        return
+    totals = [
+        float(
+            depth_of_field(
+                rig.settings.focal_length_mm, rig.settings.f_number, rig.settings.object_distance_m, circle
+            ).total_m
+        )
+        for rig, circle in zip((a, b), circles, strict=True)
+    ]
+    present = b.depth.total_m / a.depth.total_m if a.depth.total_m < inf else float("nan")
+    other = totals[1] / totals[0] if totals[0] < inf else float("nan")
+    if not (known(present) and known(other) and abs(present - 1) > LEVEL_DEPTH and abs(other - 1) > LEVEL_DEPTH):
+        return
+    if (present > 1) == (other > 1):
+        return
+    text = "Judged by {other} instead of {school}, {b} would have {word} depth of field than {a}, {times} as much: the terms decide who is right."
+    yield say(
+        "other_circle",
+        47,
+        text,
+        a,
+        b,
+        other=Figure(CIRCLE_OF_CONFUSION_SCHOOLS[then].label, "word"),
+        school=Figure(CIRCLE_OF_CONFUSION_SCHOOLS[now].label, "word"),
+        word=Figure("more" if other > 1 else "less", "word"),
+        times=Figure(other, "times"),
+    )

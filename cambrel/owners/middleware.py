@@ -1,0 +1,15 @@
+"""In local mode the one owner is signed in by itself; when hosted this does nothing."""
+
+from django.conf import settings
+
+from cambrel.owners.models import LOCAL_OWNER, User
+
+
+class LocalOwnerMiddleware:
+    def __init__(self, get_response):
+        self.get_response = get_response
+
+    def __call__(self, request):
+        if not settings.HOSTED and not request.user.is_authenticated:
+            request.user, _ = User.objects.get_or_create(username=LOCAL_OWNER)
+        return self.get_response(request)

@@ -1,0 +1,160 @@
+"""Settings. Everything that differs between a laptop and a server comes from the environment (see docs/running.md).
+
+CAMBREL_MODE        local (default): one owner, signed in by itself, this machine only; hosted: visitors and accounts
+CAMBREL_SECRET_KEY  required when hosted
+CAMBREL_HOSTS       names it answers to when hosted, comma separated
+CAMBREL_VAR         where database and collected static files are kept (default: var/ in the project)
+CAMBREL_DEBUG       1 for Django's debug pages, never when hosted
+"""
+
+import os
+from pathlib import Path
+
+from csp.constants import NONE, SELF
+from django.core.exceptions import ImproperlyConfigured
+from django.core.management.utils import get_random_secret_key
+
+ROOT = Path(__file__).resolve().parent.parent.parent
+VAR = Path(os.environ.get("CAMBREL_VAR", ROOT / "var"))
+VAR.mkdir(parents=True, exist_ok=True)
+
+MODE = os.environ.get("CAMBREL_MODE", "local")
+if MODE not in ("local", "hosted"):
+    raise ImproperlyConfigured(f"CAMBREL_MODE must be local or hosted, got {MODE!r}")
+HOSTED = MODE == "hosted"
+DEBUG = os.environ.get("CAMBREL_DEBUG") == "1" and not HOSTED
+
+
+def _secret_key() -> str:
+    if key := os.environ.get("CAMBREL_SECRET_KEY"):
+        return key
+    if HOSTED:
+        raise ImproperlyConfigured("CAMBREL_SECRET_KEY must be set when hosted")
+    kept = VAR / "secret_key"
+    if not kept.exists():
+        kept.touch(mode=0o600)
+        kept.write_text(get_random_secret_key())
+    return kept.read_text()
+
+
+SECRET_KEY = _secret_key()
+ALLOWED_HOSTS = (
+    [name for name in os.environ.get("CAMBREL_HOSTS", "").split(",") if name]
+    if HOSTED
+    else ["127.0.0.1", "localhost", "[::1]"]
+)
+CSRF_TRUSTED_ORIGINS = [f"https://{name}" for name in ALLOWED_HOSTS] if HOSTED else []
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "whitenoise.runserver_nostatic",
+    "django.contrib.staticfiles",
+    "django_htmx",
+    "csp",
+    "cambrel.owners",
+    "cambrel.shelf",
+    "cambrel.bench",
+    "cambrel.site",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "cambrel.owners.middleware.LocalOwnerMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django_htmx.middleware.HtmxMiddleware",
+]
+ROOT_URLCONF = "cambrel.site.urls"
+WSGI_APPLICATION = "cambrel.site.wsgi.application"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+            ],
+            "builtins": ["cambrel.site.templatetags.figures", "django.templatetags.static"],
+        },
+    }
+]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": VAR / "cambrel.sqlite3",
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 10,
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
+        },
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+AUTH_USER_MODEL = "owners.User"
+LOGIN_URL = "sign-in"
+LOGIN_REDIRECT_URL = "bench:bench"
+LOGOUT_REDIRECT_URL = "bench:bench"
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}"}
+    for name in (
+        "UserAttributeSimilarityValidator",
+        "MinimumLengthValidator",
+        "CommonPasswordValidator",
+        "NumericPasswordValidator",
+    )
+]
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = "UTC"
+USE_TZ = True
+USE_I18N = False
+
+STATIC_URL = "static/"
+STATIC_ROOT = VAR / "static"
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
+}
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [NONE],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        "img-src": [SELF, "data:", "blob:"],
+        "font-src": [SELF],
+        "connect-src": [SELF],
+        "form-action": [SELF],
+        "base-uri": [NONE],
+        "frame-ancestors": [NONE],
+    }
+}
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+if HOSTED:
+    SECURE_SSL_REDIRECT = True
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+    SECURE_HSTS_SECONDS = 31_536_000
+    SESSION_COOKIE_SECURE = True
+    CSRF_COOKIE_SECURE = True
+DATA_UPLOAD_MAX_NUMBER_FIELDS = 500
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "loggers": {"django.request": {"handlers": ["console"], "level": "ERROR", "propagate": False}},
+}

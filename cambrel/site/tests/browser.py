@@ -1,0 +1,138 @@
+"""Headless Chromium for the browser tests: one per class, a fresh profile, nothing beyond this machine, waits on conditions."""
+
+import base64
+import os
+from pathlib import Path
+
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.test import tag
+from selenium import webdriver
+from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import WebDriverWait
+
+from cambrel.owners.models import LOCAL_OWNER, User
+from cambrel.shelf.demo import load_demo
+
+AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text()
+PATIENCE_S = 10
+
+
+def make_driver():
+    os.environ["SE_OFFLINE"] = "true"
+    options = webdriver.ChromeOptions()
+    options.binary_location = os.environ.get("CHROMIUM", "/usr/bin/chromium")
+    for argument in (
+        "--headless=new", "--disable-gpu", "--disable-dev-shm-usage", "--disable-background-networking", "--disable-component-update",
+        "--disable-sync", "--no-first-run", "--hide-scrollbars", "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE localhost, EXCLUDE 127.0.0.1",
+    ):  # fmt: skip
+        options.add_argument(argument)
+    if os.geteuid() == 0:
+        options.add_argument("--no-sandbox")
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    return webdriver.Chrome(options=options, service=Service(os.environ.get("CHROMEDRIVER", "/usr/bin/chromedriver")))
+
+
+@tag("browser")
+class BrowserTestCase(StaticLiveServerTestCase):
+    """A browser on the application with the demo shelf; any message of the content security policy fails the test."""
+
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
+        cls.driver = make_driver()
+        cls.addClassCleanup(cls.driver.quit)
+
+    def setUp(self):
+        owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
+        load_demo(owner)
+        self.driver.delete_all_cookies()
+        self.size(1280, 800)
+        self.dark(False)
+
+    def tearDown(self):
+        complaints = [entry["message"] for entry in self.driver.get_log("browser") if self.is_complaint(entry)]
+        self.assertEqual(complaints, [])
+
+    @staticmethod
+    def is_complaint(entry):
+        """Errors of scripts and of the policy; a refusal (422, 400) is expected where a test provokes it."""
+        return (
+            entry["level"] == "SEVERE"
+            and "status of 4" not in entry["message"]
+            and "Response Status Error" not in entry["message"]
+        )
+
+    # ---- going about ----
+    def open(self, path="/"):
+        self.driver.get(self.live_server_url + path)
+        self.wait(lambda: self.script("return document.readyState") == "complete")
+
+    def size(self, width, height):
+        metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+        self.driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+
+    def dark(self, on):
+        features = [{"name": "prefers-color-scheme", "value": "dark" if on else "light"}]
+        self.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": features})
+
+    def script(self, code, *arguments):
+        return self.driver.execute_script(code, *arguments)
+
+    def wait(self, condition, because=""):
+        return WebDriverWait(self.driver, PATIENCE_S, poll_frequency=0.03).until(lambda _: condition(), because)
+
+    def one(self, selector):
+        return self.driver.find_element(By.CSS_SELECTOR, selector)
+
+    def all(self, selector):
+        return self.driver.find_elements(By.CSS_SELECTOR, selector)
+
+    def text(self, selector):
+        return self.script("return document.querySelector(arguments[0])?.innerText ?? ''", selector).replace(
+            "\u00a0", " "
+        )
+
+    def press(self, selector):
+        self.script("arguments[0].scrollIntoView({block: 'nearest'})", self.one(selector))
+        self.one(selector).click()
+
+    def key(self, *keys):
+        webdriver.ActionChains(self.driver).send_keys(*keys).perform()
+
+    def type(self, selector, text, enter=True):
+        field = self.one(selector)
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(text, *([Keys.ENTER] if enter else []))
+
+    def address(self):
+        return self.driver.current_url.removeprefix(self.live_server_url)
+
+    def changed(self, selector, action):
+        """Do something and wait until a text on the page is another; the new text."""
+        before = self.text(selector)
+        action()
+        self.wait(lambda: self.text(selector) not in ("", before), f"{selector} stays “{before}”")
+        return self.text(selector)
+
+    def picture(self, path):
+        data = self.driver.execute_cdp_cmd("Page.captureScreenshot", {"format": "png"})["data"]
+        Path(path).write_bytes(base64.b64decode(data))
+
+    # ---- accessibility ----
+    def assert_accessible(self, expected_incomplete=()):
+        """axe finds nothing; what it cannot decide is listed with its reason by the caller."""
+        self.script(AXE)
+        found = self.driver.execute_async_script(
+            "const done = arguments[arguments.length - 1];"
+            "axe.run(document, {resultTypes: ['violations', 'incomplete']}).then(done, (e) => done({error: String(e)}))"
+        )
+        self.assertNotIn("error", found)
+        problems = [
+            f"{v['id']}: {v['help']}: {v['nodes'][0]['html'][:160]}: {v['nodes'][0].get('failureSummary', '')[:300]}"
+            for v in found["violations"]
+        ]
+        self.assertEqual(problems, [])
+        undecided = {entry["id"] for entry in found["incomplete"]} - set(expected_incomplete)
+        self.assertEqual(undecided, set(), [entry["nodes"][0]["html"][:200] for entry in found["incomplete"]])

@@ -1,0 +1,13 @@
+"""Every address of the application."""
+
+from django.contrib.auth.views import LoginView, LogoutView
+from django.urls import include, path
+
+urlpatterns = [
+    path("", include("cambrel.bench.urls")),
+    path("shelf/", include("cambrel.shelf.urls")),
+    path("sign-in/", LoginView.as_view(template_name="site/sign_in.html"), name="sign-in"),
+    path("sign-out/", LogoutView.as_view(), name="sign-out"),
+]
+handler404 = "cambrel.site.views.not_found"
+handler500 = "cambrel.site.views.broken"

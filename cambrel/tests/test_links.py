@@ -1,0 +1,171 @@
+import base64
+import json
+import random
+import string
+import zlib
+from dataclasses import fields, replace
+from math import inf
+from unittest import TestCase
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from cambrel import links
+from cambrel.links import Bench, Gear, LinkError, Slot, decode, decode_gear, encode, encode_gear
+from cambrel.optics.comparison import Body, Brief, Conventions, Hold, Lens, Rig
+from cambrel.optics.formats import Sensor
+from cambrel.optics.quantities import DomainError
+
+KEPT = {
+    # one link as written by each version, and what it holds; never written anew
+    1: (
+        "eNpNjs8KgzAMxl8l9Bxc01q3J9hl7DK8SQ9ldlOoVepk-PZLN2GGkD8fX36kIWwaXRiMSwi7QmrrZNnAoStUJVZSSsuKkciZGxUni0rZvKs8i9qlCLe-ffq3W8W2GwnDAI8D28WPSMdCI2k0dCozkimGaSUTrv09jXAelwR116d2ZoqLKwQfZ5G9_z9F66dXJ773O_XCKsxumILngw8c2UO8",
+        ("Tarn Ridgeway", 1.4, "depth"),
+    ),
+}
+
+
+def full_bench():
+    """Six rigs with every field given, names of the longest and hard to press together."""
+    chance = random.Random(1)
+
+    def name():
+        return "".join(chance.choice(string.ascii_letters + string.digits + " ") for _ in range(60))
+
+    def slot(i):
+        body = Body(
+            Sensor(23.5 + i / 10, 15.6, 6000 + i, 4000),
+            100,
+            25600,
+            1 / 8000,
+            30,
+            5,
+            0.3,
+            0.55,
+            1.7,
+            400 + i * 13,
+            1234.5,
+            "EUR",
+            "Tarn",
+        )
+        widest = ((14.0 + i, 2.8 + i / 10), (28.0 + i, 3.3 + i / 7), (42.5 + i, 4.1 + i / 9))
+        lens = Lens(14.0 + i, 42.5 + i, widest, 22, 0.25 + i / 77, 0.28, 28.3 + i, 310 + i * 7, 888.8, "EUR", "Tarn")
+        rig = Rig(
+            body,
+            lens,
+            25.324198951869615 + i,
+            2.8123456789 + i,
+            1 / (60.3 + i),
+            402.69559 + i,
+            2.1234567 + i,
+            1.4,
+            True,
+        )
+        return Slot(rig, name(), name())
+
+    brief = Brief(2.123456789, 1.7, 3.1, "sensor", inf, 1.1, 8.3, True, "4:5", 500, 700, 0.1, inf, 1.2, 1 / 60, 3.3)
+    slots = tuple(slot(i) for i in range(6))
+    conventions = Conventions("width", "print", "pixel", 6, 520, 1e7, 6400)
+    return Bench(
+        brief,
+        slots,
+        Hold("same", "walk", "depth", "iso", 2),
+        conventions,
+        3,
+        name(),
+        name(),
+        name(),
+        name(),
+        "footplate",
+    )
+
+
+def token_of(content):
+    return base64.urlsafe_b64encode(zlib.compress(json.dumps(content).encode())).decode().rstrip("=")
+
+
+class LinkTests(TestCase):
+    def test_six_full_rigs_fit_and_come_back_exactly(self):
+        token = encode(full_bench())
+        self.assertLess(len(token), 2000)
+        self.assertEqual(decode(token), full_bench())
+
+    @given(st.floats(1e-6, 1e6), st.floats(1e-6, 1e6), st.sampled_from([None, inf, 0.1]))
+    def test_numbers_keep_full_precision(self, focal, n, background):
+        bench = Bench(Brief(background_m=background), (Slot(Rig(Body(Sensor(36, 24)), Lens(), focal, n)),))
+        self.assertEqual(decode(encode(bench)), bench)
+
+    def test_the_tables_hold_every_field_in_its_place(self):
+        for made, table in links._TABLES.items():
+            with self.subTest(record=made.__name__):
+                self.assertEqual([name for name, _ in table], [field.name for field in fields(made)])
+
+    def test_a_kept_link_of_each_version_stays_readable(self):
+        for version, (token, check) in KEPT.items():
+            with self.subTest(version=version):
+                bench = decode(token)
+                self.assertEqual((bench.slots[0].body_name, bench.slots[1].rig.f_number, bench.hold.aperture), check)
+
+    def test_what_cannot_be_read_says_why_and_never_breaks(self):
+        good = encode(full_bench())
+        body = [[36], "-", None]
+        cases = (
+            ("", "cut|damaged"), ("!!!", "damaged"), (good[:-9], "cut|damaged"), ("A" * 5000, "too long"),
+            (good[:40] + ("A" if good[40] != "A" else "B") + good[41:], "damaged|cut|newer|kind|cannot"),
+            (token_of([9, []]), "newer"), (token_of({"a": 1}), "newer"), (token_of([1]), "no bench"), (token_of([1, {"x": 1}]), "kind"),
+            (token_of([1, [[], [[]] * 7]]), "at most 6"), (token_of([1, [[0], [[]]]]), "distance_m"),
+            (token_of([1, [["2"], [[]]]]), "kind"), (token_of([1, [[True], [[]]]]), "kind"), (token_of([1, [[], []]]), "rigs"),
+            (token_of([1, [[], [[[], "x" * 61]]]]), "name"), (token_of([1, [[], [[[body, [50]]]]]]), "kind|cannot"),
+            (token_of([1, [[], [[[]]], None, None, 4]]), "reference"),
+        )  # fmt: skip
+        for token, says in cases:
+            with self.subTest(token=token[:40]), self.assertRaisesRegex(LinkError, says):
+                decode(token)
+
+    def test_tricks_with_size_and_numbers_are_refused(self):
+        bomb = base64.urlsafe_b64encode(zlib.compress(b"[" * 3_000_000, 9)).decode()
+        with self.assertRaises(LinkError):
+            decode(bomb[: links.LONGEST_TOKEN])
+        for text in ("[1,[[NaN],[[]]]]", "[1,[[1e400],[[]]]]", "[1,[[Infinity],[[]]]]", "[" * 5000):
+            token = base64.urlsafe_b64encode(zlib.compress(text.encode())).decode()
+            with self.subTest(text=text[:20]), self.assertRaises(LinkError):
+                decode(token)
+
+    @given(st.binary(max_size=200))
+    def test_any_bytes_end_in_a_message(self, noise):
+        for token in (base64.urlsafe_b64encode(noise).decode(), token_of([1, json.loads(json.dumps(list(noise)))])):
+            with self.assertRaises(LinkError):
+                decode(token)
+
+    def test_a_bench_checks_itself(self):
+        bench = full_bench()
+        for change in (
+            {"slots": ()},
+            {"reference": 6},
+            {"hold": Hold(lens_of=7)},
+            {"title": "x" * 61},
+            {"title": "a\nb"},
+        ):
+            with self.subTest(change=change), self.assertRaises(DomainError):
+                replace(bench, **change)
+
+
+class GearTests(TestCase):
+    def test_gear_travels_by_value(self):
+        slot = full_bench().slots[0]
+        for gear in (
+            Gear(body=slot.rig.body, body_name="Tarn Ridgeway"),
+            Gear(lens=slot.rig.lens, lens_name="Tarn 50 mm"),
+            Gear(slot.rig.body, "Bothy Pocket", slot.rig.lens, "Bothy lens"),
+        ):
+            self.assertEqual(decode_gear(encode_gear(gear)), gear)
+
+    def test_what_is_no_gear_is_refused(self):
+        for token in (
+            encode(full_bench()),
+            token_of([1, ["a", 5], None]),
+            token_of([1, ["a" * 70, [[]]], None]),
+            token_of([1, 3, None]),
+        ):
+            with self.subTest(token=token[:20]), self.assertRaises(LinkError):
+                decode_gear(token)

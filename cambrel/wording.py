@@ -1,0 +1,232 @@
+"""How figures are shown: as cameras and photographers write them, at most three significant digits, a no-break space before the unit.
+
+Pure; used by drawings, sentences and template filters alike. Unknown is a dash, infinity is ∞.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from math import floor, inf, isinf, log10
+
+from cambrel.optics.figures import Figure, Sentence
+
+NBSP = "\u00a0"
+DASH = "–"
+MINUS = "\u2212"
+INFINITE = "∞"
+LETTERS = "ABCDEF"
+METRES_PER_FOOT = 0.3048
+
+
+@dataclass(frozen=True)
+class Units:
+    """Units of length in the scene; the camera's millimetres stay millimetres."""
+
+    key: str
+    metres: float
+    name: str
+    small_name: str
+    small_per: float
+    big_name: str
+    big_per: float
+
+
+METRES = Units("m", 1.0, "m", "cm", 100.0, "km", 1000.0)
+FEET = Units("ft", METRES_PER_FOOT, "ft", "in", 12.0, "mi", 5280.0)
+UNITS = {"m": METRES, "ft": FEET}
+
+
+def significant(value: float, digits: int = 3) -> str:
+    """A number with so many significant digits and no exponent, at most; trailing zeros after the point are kept off."""
+    if value != value:
+        return DASH
+    if isinf(value):
+        return INFINITE if value > 0 else MINUS + INFINITE
+    if value == 0:
+        return "0"
+    decimals = max(0, digits - 1 - floor(log10(abs(value)) + 1e-12))
+    text = f"{abs(value):.{decimals}f}"
+    if "." in text:
+        text = text.rstrip("0").rstrip(".")
+    if decimals == 0:
+        text = str(round(abs(value), digits - 1 - floor(log10(abs(value)) + 1e-12))).removesuffix(".0")
+    return (MINUS if value < 0 else "") + text
+
+
+def _with_unit(number: str, unit: str) -> str:
+    return DASH if number == DASH else f"{number}{NBSP}{unit}"
+
+
+def distance(metres: float, units: Units = METRES, digits: int = 3) -> str:
+    """A distance in the scene: 2.05 m, 15.2 cm, 6.73 ft; infinity as ∞."""
+    if isinf(metres):
+        return INFINITE
+    value = metres / units.metres
+    if value != 0 and abs(value) < 0.995:
+        return _with_unit(significant(value * units.small_per, digits), units.small_name)
+    if abs(value) >= 10 * units.big_per:
+        return _with_unit(significant(value / units.big_per, digits), units.big_name)
+    return _with_unit(significant(value, digits), units.name)
+
+
+def distance_number(metres: float, units: Units = METRES) -> str:
+    """A distance as it stands in a field, without its unit; up to four significant digits."""
+    return significant(metres / units.metres, 4)
+
+
+def span(near_m: float, far_m: float, units: Units = METRES) -> str:
+    """From near to far, with as many decimals as tell them apart: 1.95–2.06 m."""
+    if near_m != near_m:
+        return DASH
+    near, far = near_m / units.metres, far_m / units.metres
+    if isinf(far):
+        return f"{significant(near)}{NBSP}{units.name}{DASH}{INFINITE}"
+    depth = max(far - near, 1e-9)
+    decimals = min(4, max(0, 1 - floor(log10(depth)), 2 - floor(log10(near))))
+    decimals = decimals if far - near < 10 and near < 100 else max(0, 1 - floor(log10(depth)))
+    return f"{near:.{decimals}f}{DASH}{far:.{decimals}f}{NBSP}{units.name}"
+
+
+def focal(millimetres: float) -> str:
+    return _with_unit(significant(millimetres), "mm")
+
+
+def f_number(number: float) -> str:
+    """As lenses and cameras write it: f/0.95, f/2.8, f/11."""
+    if number != number or isinf(number):
+        return DASH
+    digits = 2 if number < 0.995 else 1 if number < 9.95 else 0
+    text = f"{number:.{digits}f}"
+    return "f/" + (text.rstrip("0").rstrip(".") if "." in text else text)
+
+
+def f_number_text(number: float) -> str:
+    """As it stands in a field."""
+    return f_number(number).removeprefix("f/")
+
+
+def shutter(seconds: float) -> str:
+    """As cameras write it: 1/250, 0.5 s, 2 s."""
+    text = shutter_text(seconds)
+    return text if "/" in text or text == DASH else _with_unit(text, "s")
+
+
+def shutter_text(seconds: float) -> str:
+    """As it stands in a field."""
+    if seconds != seconds:
+        return DASH
+    if seconds < 0.29:
+        return f"1/{significant(1 / seconds)}"
+    return significant(seconds, 2)
+
+
+def iso(value: float) -> str:
+    return f"ISO{NBSP}{iso_text(value)}"
+
+
+def iso_text(value: float) -> str:
+    """As it stands in a field: up to four digits are shown whole where a camera would."""
+    return significant(value, 4 if value >= 10000 else 3)
+
+
+def stops(amount: float) -> str:
+    """An amount of stops, without its sign."""
+    if amount != amount:
+        return DASH
+    number = f"{abs(amount):.1f}" if abs(amount) < 9.95 else f"{abs(amount):.0f}"
+    return _with_unit(number.removesuffix(".0"), "stop" if number == "1.0" else "stops")
+
+
+def signed_stops(amount: float) -> str:
+    """Stops with their sign; a difference that rounds to nothing is level."""
+    if amount != amount:
+        return DASH
+    if isinf(amount):
+        return significant(amount)
+    if abs(amount) < 0.05:
+        return "level"
+    sign = "+" if amount > 0 else MINUS
+    return sign + stops(amount)
+
+
+def times(ratio: float) -> str:
+    """A ratio: 2.0 times, 0.50 times."""
+    if ratio != ratio or isinf(ratio):
+        return significant(ratio)
+    digits = 1 if ratio >= 1 else 2
+    number = f"{ratio:.{digits}f}" if 0.1 <= ratio < 9.95 else significant(ratio, 2)
+    return _with_unit(number, "times")
+
+
+def share(ratio: float) -> str:
+    """A ratio in percent: 3.1%, 0.76%."""
+    if ratio != ratio or isinf(ratio):
+        return significant(ratio)
+    if 0 < ratio < 1e-4:
+        return "<0.01%"
+    return significant(100 * ratio, 2 if ratio < 1 else 3) + "%"
+
+
+def degrees(angle: float) -> str:
+    return DASH if angle != angle else significant(angle) + "°"
+
+
+def micrometres(value: float) -> str:
+    return _with_unit(significant(value), "µm")
+
+
+def mass(grams: float) -> str:
+    """685 g, 1.42 kg."""
+    return _with_unit(significant(grams), "g") if not grams >= 1000 else _with_unit(significant(grams / 1000), "kg")
+
+
+def money(amount: float, currency: str) -> str:
+    return DASH if amount != amount else f"{amount:,.0f}{NBSP}{currency}".strip()
+
+
+def big(count: float) -> str:
+    """A large count in words of three digits: 24.2 million, 1.3 thousand."""
+    for size, name in ((1e12, "trillion"), (1e9, "billion"), (1e6, "million"), (1e4, "thousand")):
+        if count >= size:
+            return _with_unit(significant(count / (size if size > 1e4 else 1e3)), name)
+    return significant(count)
+
+
+def letter(index: float) -> str:
+    return LETTERS[int(index)]
+
+
+_BY_KIND: dict[str, Callable[[float], str]] = {
+    "mm": focal,
+    "um": micrometres,
+    "f": f_number,
+    "stops": stops,
+    "times": times,
+    "share": share,
+    "iso": iso,
+    "s": shutter,
+    "deg": degrees,
+    "g": mass,
+    "number": significant,
+    "rig": letter,
+}
+
+
+def figure(value: Figure, units: Units = METRES) -> str:
+    """A figure as its kind is shown."""
+    if isinstance(value.value, str):
+        return value.value
+    return distance(value.value, units) if value.kind == "m" else _BY_KIND[value.kind](value.value)
+
+
+def sentence(said: Sentence, units: Units = METRES) -> str:
+    """A computed sentence with its figures in place."""
+    return said.text.format_map({name: figure(value, units) for name, value in said.figures.items()})
+
+
+def exact(value: float) -> str:
+    """A value in full, for copying: the shortest text that reads back as the same number."""
+    if value != value:
+        return "unknown"
+    return INFINITE if value == inf else repr(float(value))

@@ -1,0 +1,65 @@
+"""Copy the scripts, styles and fonts that Cambrel ships from node_modules into static/vendor, each with its licence.
+
+Run by `make vendor` after `npm ci`; a user of Cambrel needs neither.
+"""
+
+import re
+import shutil
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+MODULES = ROOT / "node_modules"
+VENDOR = ROOT / "cambrel" / "site" / "static" / "vendor"
+FOR_TESTS = ROOT / "cambrel" / "site" / "tests" / "vendor"
+FONT = "@fontsource-variable/sofia-sans-semi-condensed"
+FONT_HOME = VENDOR / "sofia-sans-semi-condensed"
+SUBSETS = {
+    "latin": "U+0000-00FF, U+0131, U+0152-0153, U+02BB-02BC, U+02C6, U+02DA, U+02DC, U+2000-206F, U+20AC, U+2122, U+2212, U+2215",
+    "latin-ext": "U+0100-02BA, U+1E00-1E9F, U+20A0-20AB",
+}
+
+FILES = {
+    "bootstrap/dist/css/bootstrap.min.css": "bootstrap/bootstrap.min.css",
+    "bootstrap/LICENSE": "bootstrap/LICENSE",
+    "htmx.org/dist/htmx.min.js": "htmx/htmx.min.js",
+    "htmx.org/LICENSE": "htmx/LICENSE",
+    f"{FONT}/LICENSE": "sofia-sans-semi-condensed/LICENSE",
+}
+
+
+def copy(source: Path, target: Path) -> None:
+    """Copy a file; a text's reference to its source map goes, as the map is not shipped."""
+    target.parent.mkdir(parents=True, exist_ok=True)
+    if source.suffix in {".css", ".js"}:
+        text = source.read_text()
+        target.write_text(re.sub(r"\n?/[/*]# sourceMappingURL=[^\n]*", "", text).rstrip() + "\n")
+    else:
+        shutil.copyfile(source, target)
+
+
+def font_faces() -> str:
+    """The @font-face rules of the variable font, one for each subset."""
+    faces = []
+    for subset, characters in SUBSETS.items():
+        name = f"sofia-sans-semi-condensed-{subset}-wght-normal.woff2"
+        copy(MODULES / FONT / "files" / name, FONT_HOME / name)
+        faces.append(
+            f'@font-face {{ font-family: "Sofia Sans Semi Condensed"; font-weight: 100 900; font-display: swap; '
+            f'src: url("{name}") format("woff2"); unicode-range: {characters}; }}'
+        )
+    return "\n".join(faces) + "\n"
+
+
+def main() -> None:
+    shutil.rmtree(VENDOR, ignore_errors=True)
+    shutil.rmtree(FOR_TESTS, ignore_errors=True)
+    for source, target in FILES.items():
+        copy(MODULES / source, VENDOR / target)
+    faces = font_faces()
+    (FONT_HOME / "font.css").write_text(faces)
+    copy(MODULES / "axe-core" / "axe.min.js", FOR_TESTS / "axe.min.js")
+    copy(MODULES / "axe-core" / "LICENSE", FOR_TESTS / "LICENSE")
+
+
+if __name__ == "__main__":
+    main()
