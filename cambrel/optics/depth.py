@@ -144,19 +144,22 @@ def depth_of_field(focal_length_mm: Any, f_number: Any, object_distance_m: Any, 
     n = positive("f_number", f_number)
     c = positive("coc_mm", coc_mm)
     u = positive_or_inf("object_distance_m", object_distance_m)
-    refuse_unless(1000 * u > f, "object_distance_m", "beyond the focal length", object_distance_m)
+    u_mm = 1000 * u
+    refuse_unless(u_mm > f, "object_distance_m", "beyond the focal length", object_distance_m)
     share = n * c / f**2  # 1 / H' [1/mm]
-    x = (1000 * u - f) * share
+    x = (u_mm - f) * share
     if isinstance(x, float):
         return _depth_of_one(u, x, share)
-    endless = x >= 1 - FAR_TOLERANCE
     with np.errstate(invalid="ignore", divide="ignore"):
+        left = 1 - x
         near = u / (1 + x)
-        far = u / (1 - x)
-        total = 2 * far * x / (1 + x)
+        far = u / left
+        total = 2 * near * x / left
+    endless = x >= 1 - FAR_TOLERANCE
     if endless.any():
         far[endless] = total[endless] = np.inf
-        near = np.where(np.isinf(x), 1 / (1000 * share), near)
+        if x.max() == np.inf:
+            near = np.where(np.isinf(x), 1 / (1000 * share), near)
     return DepthOfField(near, far, total)
 
 

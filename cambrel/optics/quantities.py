@@ -59,9 +59,9 @@ def _checked(
         array = array.astype(np.float64, copy=False)
     except (TypeError, ValueError):
         raise DomainError(parameter, f"a number {wanted}", value) from None
-    good = holds(array)
-    if not good.all():
-        index = tuple(int(i) for i in np.argwhere(~good)[0])
+    # a domain is an interval, so its ends decide for all between; NaN is at both ends of what contains it
+    if array.size and not (holds(array.min()) and holds(array.max())):
+        index = tuple(int(i) for i in np.argwhere(~holds(array))[0])
         raise DomainError(parameter, wanted, float(array[index]), index or None)
     return array
 

@@ -1,0 +1,164 @@
+"""Speed, printed side by side in one run: ratios say more than times, as machines differ. Run by `make bench`.
+
+The database is a scratch one below var/; nothing of the user's is touched.
+"""
+
+import gzip
+import os
+import subprocess
+import sys
+import time
+from pathlib import Path
+from statistics import median
+
+ROOT = Path(__file__).resolve().parent.parent
+SCRATCH = ROOT / "var" / "bench"
+sys.path.insert(0, str(ROOT))
+os.environ["CAMBREL_VAR"] = str(SCRATCH)
+os.environ["DJANGO_SETTINGS_MODULE"] = "cambrel.site.settings"
+
+import django  # noqa: E402
+
+django.setup()
+
+import numpy as np  # noqa: E402
+from django.core.management import call_command  # noqa: E402
+from django.http import HttpResponse  # noqa: E402
+from django.template import engines  # noqa: E402
+from django.test import Client  # noqa: E402
+from django.urls import path  # noqa: E402
+
+from cambrel.bench.samples import home_bench  # noqa: E402
+from cambrel.links import Bench, encode  # noqa: E402
+from cambrel.optics.comparison import compare  # noqa: E402
+from cambrel.optics.depth import depth_of_field  # noqa: E402
+from cambrel.optics.equivalence import equivalent_f_number  # noqa: E402
+from cambrel.owners.models import LOCAL_OWNER, User  # noqa: E402
+from cambrel.shelf.demo import load_demo  # noqa: E402
+from cambrel.site import urls  # noqa: E402
+
+ROWS = 100_000
+CHANGE = """const field = document.querySelector('#id_brief-distance_m'); field.value = arguments[0];
+field.dispatchEvent(new Event('change', {bubbles: true}))"""
+
+
+def took_ms(work, times=30, warm=3):
+    """Median time of a piece of work, after warming up."""
+    for _ in range(warm):
+        work()
+    spent = []
+    for _ in range(times):
+        start = time.perf_counter()
+        work()
+        spent.append(time.perf_counter() - start)
+    return 1000 * median(spent)
+
+
+def line(what, ms, note=""):
+    print(f"  {what:<58}{ms:10.2f} ms   {note}")
+
+
+def fresh():
+    SCRATCH.mkdir(parents=True, exist_ok=True)
+    for name in ("cambrel.sqlite3", "cambrel.sqlite3-wal", "cambrel.sqlite3-shm"):
+        (SCRATCH / name).unlink(missing_ok=True)
+    call_command("migrate", interactive=False, verbosity=0)
+    call_command("collectstatic", interactive=False, verbosity=0)
+    owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
+    load_demo(owner)
+    return owner
+
+
+def six_rigs() -> Bench:
+    bench = home_bench()
+    from dataclasses import replace
+
+    return replace(bench, slots=(*bench.slots, *bench.slots))
+
+
+def bench_pages(client):
+    print("Pages, through the same middleware")
+    empty = took_ms(lambda: client.get("/empty/"))
+    line("an empty template", empty)
+    address = "/?b=" + encode(six_rigs())
+    htmx = {"HTTP_HX_REQUEST": "true"}
+    for panel in ("frames", "depth", "light", "walk", "numbers"):
+        query = f"{address}&panel={panel}&rigs-0-f_number=4"
+        ms = took_ms(lambda query=query: client.get(query, **htmx))
+        size = len(gzip.compress(client.get(query, **htmx).content, 6))
+        line(
+            f"six rigs, {panel}: refresh", ms, f"{ms / empty:.0f} times the empty template, {size / 1000:.1f} kB packed"
+        )
+    ms = took_ms(lambda: client.get(address))
+    size = len(gzip.compress(client.get(address).content, 6))
+    line("six rigs, frames: full page", ms, f"{ms / empty:.0f} times the empty template, {size / 1000:.1f} kB packed")
+
+
+def bench_core():
+    print("The core")
+    bench = six_rigs()
+    line("compare(), six rigs", took_ms(lambda: compare(bench.brief, bench.rigs, bench.hold, bench.conventions), 200))
+    random = np.random.default_rng(1)
+    f, n = random.uniform(5, 300, ROWS), random.uniform(1.4, 16, ROWS)
+    u, c = random.uniform(1, 100, ROWS), random.uniform(0.005, 0.03, ROWS)
+
+    def by_hand():
+        x = (1000 * u - f) * n * c / f**2
+        near = u / (1 + x)
+        with np.errstate(divide="ignore"):
+            far = np.where(x >= 1 - 1e-12, np.inf, u / (1 - x))
+        return near, far, np.where(np.isinf(far), np.inf, far - near)
+
+    core, plain = took_ms(lambda: depth_of_field(f, n, u, c)), took_ms(by_hand)
+    line(f"depth_of_field, {ROWS:,} rows", core)
+    line("the same as a plain NumPy expression", plain, f"the core takes {core / plain:.2f} times as long (aim: 1.5)")
+    core, plain = took_ms(lambda: equivalent_f_number(n, c, 1.5)), took_ms(lambda: n * c / 1.5)
+    line(f"equivalent_f_number, {ROWS:,} rows", core)
+    line("the same as a plain NumPy expression", plain, f"the checks at the door take {core - plain:.2f} ms")
+
+
+def bench_browser():
+    """Change to painted, by the page's own performance marks."""
+
+    from cambrel.site.tests.browser import make_driver
+
+    print("In the browser")
+    port = 8123
+    server = subprocess.Popen(
+        [sys.executable, "manage.py", "demo", "--port", str(port)], cwd=ROOT, stdout=subprocess.PIPE
+    )
+    while b"Cambrel is at" not in server.stdout.readline():
+        pass
+    driver = make_driver()
+    try:
+        time.sleep(1)
+        for panel in ("frames", "numbers"):
+            driver.get(f"http://127.0.0.1:{port}/?b={encode(six_rigs())}&panel={panel}")
+            for step in range(12):
+                driver.execute_script(CHANGE, str(2 + step / 10))
+                time.sleep(0.4)
+            spent = driver.execute_script(
+                "return performance.getEntriesByName('change-to-painted').map((e) => e.duration)"
+            )
+            line(
+                f"change to painted, six rigs, {panel} (aim: 100)",
+                median(spent),
+                f"worst of {len(spent)}: {max(spent):.0f} ms",
+            )
+    finally:
+        driver.quit()
+        server.terminate()
+
+
+def main():
+    fresh()
+    empty = engines["django"].from_string("")
+    urls.urlpatterns.append(path("empty/", lambda request: HttpResponse(empty.render({}, request))))
+    client = Client(SERVER_NAME="localhost")
+    bench_pages(client)
+    bench_core()
+    bench_browser()
+
+
+if __name__ == "__main__":
+    main()

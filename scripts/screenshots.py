@@ -1,0 +1,70 @@
+"""Renew docs/screenshots from the demo data: one picture of each main view. Run by `make screenshots`."""
+
+import base64
+import os
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+SCRATCH = ROOT / "var" / "screenshots"
+HOME = ROOT / "docs" / "screenshots"
+PORT = 8124
+sys.path.insert(0, str(ROOT))
+os.environ["CAMBREL_VAR"] = str(SCRATCH)
+os.environ["DJANGO_SETTINGS_MODULE"] = "cambrel.site.settings"
+
+import django  # noqa: E402
+
+django.setup()
+
+from cambrel.site.tests.browser import make_driver  # noqa: E402
+
+WIDE, PHONE = (1280, 800), (390, 844)
+VIEWS = (
+    # name, address, size, dark, script run before the picture is taken
+    ("bench-frames", "/", WIDE, False, ""),
+    ("bench-depth-dark", "/?panel=depth&scale=log", WIDE, True, ""),
+    ("bench-light", "/?panel=light", WIDE, False, ""),
+    ("bench-walk", "/?panel=walk", WIDE, False, ""),
+    ("bench-numbers", "/?panel=numbers", WIDE, False, ""),
+    ("bench-phone", "/", PHONE, False, ""),
+)
+
+
+def main():
+    wanted = set(sys.argv[1:])
+    for name in ("cambrel.sqlite3", "cambrel.sqlite3-wal", "cambrel.sqlite3-shm"):
+        (SCRATCH / name).unlink(missing_ok=True)
+    server = subprocess.Popen(
+        [sys.executable, "manage.py", "demo", "--port", str(PORT)], cwd=ROOT, stdout=subprocess.PIPE
+    )
+    while b"Cambrel is at" not in server.stdout.readline():
+        pass
+    time.sleep(1)
+    driver = make_driver()
+    HOME.mkdir(parents=True, exist_ok=True)
+    try:
+        for name, address, (width, height), dark, script in VIEWS:
+            if wanted and name not in wanted:
+                continue
+            metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+            driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+            scheme = [{"name": "prefers-color-scheme", "value": "dark" if dark else "light"}]
+            driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": scheme})
+            driver.get(f"http://127.0.0.1:{PORT}{address}")
+            time.sleep(1)
+            if script:
+                driver.execute_script(script)
+                time.sleep(2)
+            data = driver.execute_cdp_cmd("Page.captureScreenshot", {"format": "png"})["data"]
+            (HOME / f"{name}.png").write_bytes(base64.b64decode(data))
+            print(f"docs/screenshots/{name}.png")
+    finally:
+        driver.quit()
+        server.terminate()
+
+
+if __name__ == "__main__":
+    main()
