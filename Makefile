@@ -4,8 +4,9 @@ VENV := .venv
 BIN := $(VENV)/bin
 MANAGE := $(BIN)/python manage.py
 PORT ?= 8000
+CHECKED := CAMBREL_VAR=var/check
 
-.PHONY: help demo run test lint types unit browser bench requirements vendor screenshots clean
+.PHONY: help demo run test lint static types unit browser bench requirements vendor screenshots clean
 
 help: ## List the targets
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-14s %s\n", $$1, $$2}' Makefile
@@ -26,25 +27,28 @@ test: $(VENV)/dev.stamp ## Set up, install the browser if it is missing, run eve
 	@scripts/ensure_browser
 	@$(MAKE) --no-print-directory lint types unit browser
 
-lint: $(VENV)/dev.stamp ## Formatting, lint, templates, import rules, migrations, static files
+lint: $(VENV)/dev.stamp static ## Formatting, lint, templates, import rules, migrations, static files
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/djlint --quiet --check --lint cambrel
 	$(BIN)/lint-imports --no-cache
 	$(MANAGE) makemigrations --check --dry-run
-	CAMBREL_VAR=var/check $(MANAGE) collectstatic --noinput --clear --verbosity 0
+
+# tests look at the static files as they are served, so these are collected first, apart from those of the demo
+static: $(VENV)/dev.stamp
+	$(CHECKED) $(MANAGE) collectstatic --noinput --clear --verbosity 0
 
 types: $(VENV)/dev.stamp ## Types of the core and the drawings (strict)
 	$(BIN)/mypy
 
-unit: $(VENV)/dev.stamp ## Tests without a browser, with the coverage of the core
+unit: static ## Tests without a browser, with the coverage of the core
 	$(BIN)/coverage erase
-	$(BIN)/coverage run manage.py test --exclude-tag browser --parallel 2
+	$(CHECKED) $(BIN)/coverage run manage.py test --exclude-tag browser --parallel 2
 	$(BIN)/coverage combine --quiet
 	$(BIN)/coverage report
 
-browser: $(VENV)/dev.stamp ## Tests in headless Chromium
-	$(MANAGE) test --tag browser --settings cambrel.site.settings_browser
+browser: static ## Tests in headless Chromium
+	$(CHECKED) $(MANAGE) test --tag browser --settings cambrel.site.settings_browser
 
 bench: $(VENV)/dev.stamp ## Speed, printed side by side
 	@$(BIN)/python scripts/bench.py

@@ -2,7 +2,8 @@
 
 from django import forms
 
-from cambrel.bench.fields import (
+from cambrel.bench.samples import sensor_of
+from cambrel.fields import (
     DistanceField,
     EvField,
     FNumberField,
@@ -12,7 +13,6 @@ from cambrel.bench.fields import (
     QuantityField,
     ShutterField,
 )
-from cambrel.bench.samples import sensor_of
 from cambrel.links import Gear
 from cambrel.optics.brief import (
     APERTURE_HOLDS,

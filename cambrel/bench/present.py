@@ -272,7 +272,9 @@ def _figures(comparison: Comparison, rig: RigFigures, units: Units) -> tuple[Qua
     full = pair(v.full_frame_focal_length_mm, b.full_frame_f_number)
     exposed = f"exposes as {wording.f_number(light.effective_f_number)}" if isfinite(light.effective_f_number) else ""
     total = wording.distance(d.total_m, units)
-    looks = "" if is_first or not isfinite(light.looks_like_iso) else f"as {wording.iso(light.looks_like_iso)} on {first}"
+    looks = (
+        "" if is_first or not isfinite(light.looks_like_iso) else f"as {wording.iso(light.looks_like_iso)} on {first}"
+    )
     values = (
         ("reference" if is_first else here[0], here[1], "" if is_first else exposed),
         (full[0], full[1], exposed if is_first else ""),

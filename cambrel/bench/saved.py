@@ -2,7 +2,6 @@
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import Http404
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
@@ -10,8 +9,7 @@ from django.views.decorators.http import require_POST, require_safe
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.reading import Look
 from cambrel.links import LinkError, decode
-from cambrel.owners.models import ChangeSet
-from cambrel.owners.undo import UndoError, recorded, undo
+from cambrel.owners.undo import last_change, recorded
 from cambrel.wording import LETTERS
 
 LONGEST = 60
@@ -36,8 +34,7 @@ def saved_list(request):
         bench = record.bench()
         rigs = [(LETTERS[i], i, slot.body_name, slot.lens_name) for i, slot in enumerate(bench.slots)]
         rows.append({"record": record, "rigs": rigs, "brief": bench.brief_name, "address": Look().address(bench)})
-    last = ChangeSet.objects.for_owner(request.user).filter(undone_at=None).first()
-    return render(request, "bench/saved.html", {"rows": rows, "last_change": last})
+    return render(request, "bench/saved.html", {"rows": rows, "last_change": last_change(request.user)})
 
 
 @login_required
@@ -94,18 +91,4 @@ def delete(request, pk):
     with recorded(request.user, f"Deleted “{record.name}”") as change:
         change.touch(record)
         record.delete()
-    return redirect("bench:saved")
-
-
-@login_required
-@require_POST
-def undo_change(request, pk):
-    change_set = ChangeSet.objects.for_owner(request.user).filter(pk=pk).first()
-    if change_set is None:
-        raise Http404
-    try:
-        undo(change_set)
-        messages.success(request, f"Undone: {change_set.label}.")
-    except UndoError as error:
-        messages.error(request, str(error))
     return redirect("bench:saved")

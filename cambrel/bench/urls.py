@@ -11,5 +11,4 @@ urlpatterns = [
     path("saved/<int:pk>/rename/", saved.rename, name="rename"),
     path("saved/<int:pk>/duplicate/", saved.duplicate, name="duplicate"),
     path("saved/<int:pk>/delete/", saved.delete, name="delete"),
-    path("undo/<int:pk>/", saved.undo_change, name="undo"),
 ]

@@ -3,6 +3,7 @@
 import json
 from contextlib import contextmanager
 
+from django.apps import apps
 from django.core import serializers
 from django.core.serializers.json import DjangoJSONEncoder
 from django.db import transaction
@@ -10,29 +11,56 @@ from django.utils import timezone
 
 from cambrel.owners.models import ChangeSet
 
+CHUNK = 900
+"""So many keys at a time: SQLite bounds the parameters of a query."""
+
 
 class UndoError(Exception):
     """A change set that can no longer be undone, with the reason for the reader."""
 
 
-def _snapshot(model, pk):
-    found = model._base_manager.filter(pk=pk)
-    rows = serializers.serialize("python", found)
-    return json.loads(json.dumps(rows[0]["fields"], cls=DjangoJSONEncoder)) if rows else None
+def _chunks(keys):
+    keys = list(keys)
+    return (keys[start : start + CHUNK] for start in range(0, len(keys), CHUNK))
+
+
+def _snapshots(model, keys):
+    """The fields of records by key; a record that is not there is left out."""
+    found = {}
+    for chunk in _chunks(keys):
+        for row in serializers.serialize("python", model._base_manager.filter(pk__in=chunk)):
+            found[row["pk"]] = row["fields"]
+    return json.loads(json.dumps({str(key): fields for key, fields in found.items()}, cls=DjangoJSONEncoder))
 
 
 class Recorder:
     """Collects the records that an action touches."""
 
     def __init__(self):
-        self.touched = []
+        self.touched = {}
 
-    def touch(self, record):
-        """Call before a record is changed or deleted, or right after one is created with `created`."""
-        self.touched.append((type(record), record.pk, _snapshot(type(record), record.pk)))
+    def touch(self, *records):
+        """Call before records of one or more models are changed or deleted; children before their parents."""
+        for model in dict.fromkeys(type(record) for record in records):
+            keys = [record.pk for record in records if type(record) is model]
+            before = _snapshots(model, keys)
+            for key in keys:
+                self.touched.setdefault((model, key), before.get(str(key)))
 
-    def created(self, record):
-        self.touched.append((type(record), record.pk, None))
+    def created(self, *records):
+        """Call right after records were created; parents before their children."""
+        for record in records:
+            self.touched.setdefault((type(record), record.pk), None)
+
+    def changes(self):
+        """What was touched, each with its before and its after."""
+        after = {}
+        for model in dict.fromkeys(model for model, _ in self.touched):
+            after[model] = _snapshots(model, [key for of, key in self.touched if of is model])
+        return [
+            {"model": model._meta.label_lower, "pk": key, "before": before, "after": after[model].get(str(key))}
+            for (model, key), before in self.touched.items()
+        ]
 
 
 @contextmanager
@@ -41,11 +69,7 @@ def recorded(owner, label):
     recorder = Recorder()
     with transaction.atomic():
         yield recorder
-        changes = [
-            {"model": model._meta.label_lower, "pk": pk, "before": before, "after": _snapshot(model, pk)}
-            for model, pk, before in recorder.touched
-        ]
-        recorder.change_set = ChangeSet.objects.create(owner=owner, label=label, changes=changes)
+        recorder.change_set = ChangeSet.objects.create(owner=owner, label=label[:200], changes=recorder.changes())
 
 
 def undo(change_set):
@@ -54,22 +78,36 @@ def undo(change_set):
     Raises
         UndoError where it was undone already, or a record has been changed since; then nothing is touched
     """
-    from django.apps import apps
-
     with transaction.atomic():
         if change_set.undone_at is not None:
             raise UndoError(f"“{change_set.label}” has been undone already.")
-        for change in change_set.changes:
-            model = apps.get_model(change["model"])
-            if _snapshot(model, change["pk"]) != change["after"]:
+        groups = _by_model(change_set.changes)
+        for model, changes in groups.items():
+            present = _snapshots(model, [change["pk"] for change in changes])
+            if any(present.get(str(change["pk"])) != change["after"] for change in changes):
                 raise UndoError(f"“{change_set.label}” cannot be undone: the record has been changed since.")
-        for change in reversed(change_set.changes):
-            model = apps.get_model(change["model"])
-            if change["before"] is None:
-                model._base_manager.filter(pk=change["pk"]).delete()
-                continue
-            row = {"model": change["model"], "pk": change["pk"], "fields": change["before"]}
-            for restored in serializers.deserialize("python", [row]):
+        for model, changes in reversed(groups.items()):
+            for chunk in _chunks(change["pk"] for change in changes if change["before"] is None):
+                model._base_manager.filter(pk__in=chunk).delete()
+        for model, changes in reversed(groups.items()):
+            rows = [
+                {"model": model._meta.label_lower, "pk": change["pk"], "fields": change["before"]}
+                for change in changes
+                if change["before"] is not None
+            ]
+            for restored in serializers.deserialize("python", rows):
                 restored.save()
         change_set.undone_at = timezone.now()
         change_set.save(update_fields=["undone_at"])
+
+
+def _by_model(changes):
+    groups = {}
+    for change in changes:
+        groups.setdefault(apps.get_model(change["model"]), []).append(change)
+    return groups
+
+
+def last_change(owner):
+    """The owner's latest action that has not been undone, or None."""
+    return ChangeSet.objects.for_owner(owner).filter(undone_at=None).first()

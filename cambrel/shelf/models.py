@@ -1,40 +1,64 @@
-"""Bodies and lenses that an owner keeps. Empty fields mean unknown; the core gets them as None, never as zero."""
+"""Gear that an owner keeps. Empty fields mean unknown; the core gets them as None, never as zero."""
 
-from django.core.validators import MinValueValidator
+from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from cambrel.optics.comparison import Body as OpticsBody
 from cambrel.optics.comparison import Lens as OpticsLens
-from cambrel.optics.formats import Sensor
+from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.owners.models import Owned
 
-ABOVE_ZERO = [MinValueValidator(1e-6)]
+ABOVE_ZERO = [MinValueValidator(1e-6), MaxValueValidator(1e9)]
+NOT_NEGATIVE = [MinValueValidator(0), MaxValueValidator(1e9)]
 
 
-def known(**more):
+def known(validators=ABOVE_ZERO, **more):
     """A figure that may be unknown."""
-    return models.FloatField(null=True, blank=True, validators=ABOVE_ZERO, **more)
+    return models.FloatField(null=True, blank=True, validators=validators, **more)
 
 
-class Gear(Owned):
-    """What bodies and lenses have in common."""
+def format_choices():
+    return [("", "not said"), *((f.slug, f"{f.name} ({f.designation})") for f in FORMATS.values())]
+
+
+class Named(Owned):
+    """A record with a name."""
 
     name = models.CharField(max_length=60)
-    system = models.CharField(max_length=60, blank=True)
-    mount = models.CharField(max_length=40, blank=True)
-    weight_g = known()
-    price = known()
-    currency = models.CharField(max_length=3, blank=True)
 
     class Meta:
         abstract = True
-        ordering = ["system", "name"]
+        ordering = ["name", "pk"]
 
     def __str__(self):
         return self.name
 
 
-class Body(Gear):
+class Priced(Named):
+    """What is carried: a mount, a weight and a price. `inferred` names the fields that were worked out, not stated."""
+
+    system = models.CharField(max_length=60, blank=True)
+    mount = models.CharField(max_length=40, blank=True)
+    weight_g = known(NOT_NEGATIVE)
+    price = known(NOT_NEGATIVE)
+    currency = models.CharField(max_length=3, blank=True)
+    note = models.CharField(max_length=300, blank=True)
+    inferred = models.JSONField(default=list, blank=True, editable=False)
+
+    class Meta:
+        abstract = True
+        ordering = ["system", "name", "pk"]
+
+
+class Mount(Named):
+    """A lens mount. `register_mm` is the distance from flange to sensor; `accepts` names mounts whose lenses fit as they are, never chained."""
+
+    register_mm = known()
+    accepts = models.JSONField(default=list, blank=True)
+    note = models.CharField(max_length=300, blank=True)
+
+
+class Body(Priced):
     width_mm = models.FloatField(validators=ABOVE_ZERO)
     height_mm = models.FloatField(validators=ABOVE_ZERO)
     pixels_wide = models.PositiveIntegerField(null=True, blank=True)
@@ -43,15 +67,18 @@ class Body(Gear):
     ceiling_iso = known()
     fastest_shutter_s = known()
     slowest_shutter_s = known()
-    stabilisation_stops = models.FloatField(null=True, blank=True)
-    offset_stops = models.FloatField(default=0)
+    stabilisation_stops = known(NOT_NEGATIVE)
+    offset_stops = models.FloatField(default=0, validators=[MinValueValidator(-10), MaxValueValidator(10)])
 
-    class Meta(Gear.Meta):
+    class Meta(Priced.Meta):
         verbose_name_plural = "bodies"
+
+    def sensor(self):
+        return Sensor(self.width_mm, self.height_mm, self.pixels_wide, self.pixels_high)
 
     def to_optics(self):
         return OpticsBody(
-            sensor=Sensor(self.width_mm, self.height_mm, self.pixels_wide, self.pixels_high),
+            sensor=self.sensor(),
             base_iso=self.base_iso,
             ceiling_iso=self.ceiling_iso,
             fastest_shutter_s=self.fastest_shutter_s,
@@ -65,7 +92,29 @@ class Body(Gear):
         )
 
 
-class Lens(Gear):
+class CropMode(Owned):
+    """A named smaller part of a body's sensor, with its pixels: for smaller lenses, or for video."""
+
+    VIDEO, STILLS = "video", "stills"
+    body = models.ForeignKey(Body, on_delete=models.CASCADE, related_name="crop_modes")
+    name = models.CharField(max_length=60)
+    use = models.CharField(max_length=6, choices=[(STILLS, "stills"), (VIDEO, "video")], default=STILLS)
+    width_mm = models.FloatField(validators=ABOVE_ZERO)
+    height_mm = models.FloatField(validators=ABOVE_ZERO)
+    pixels_wide = models.PositiveIntegerField(null=True, blank=True)
+    pixels_high = models.PositiveIntegerField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["body", "-width_mm"]
+
+    def __str__(self):
+        return f"{self.body}: {self.name}"
+
+    def sensor(self):
+        return Sensor(self.width_mm, self.height_mm, self.pixels_wide, self.pixels_high)
+
+
+class Lens(Priced):
     focal_min_mm = models.FloatField(validators=ABOVE_ZERO)
     focal_max_mm = models.FloatField(validators=ABOVE_ZERO)
     widest = models.JSONField(
@@ -75,11 +124,26 @@ class Lens(Gear):
     max_magnification = known()
     close_focus_m = known()
     image_circle_mm = known()
+    designed_for = models.CharField(max_length=20, blank=True)
     rectilinear = models.BooleanField(default=True)
+    stabilised = models.BooleanField(null=True, blank=True)
+    length_mm = known()
+    diameter_mm = known()
     fixed_to = models.ForeignKey(Body, null=True, blank=True, on_delete=models.CASCADE, related_name="fixed_lenses")
 
-    class Meta(Gear.Meta):
+    class Meta(Priced.Meta):
         verbose_name_plural = "lenses"
+
+    @property
+    def circle_mm(self):
+        """The image circle: as given, else the diagonal of the format that the lens is designed for; None where neither is known."""
+        if self.image_circle_mm is not None:
+            return self.image_circle_mm
+        return FORMATS[self.designed_for].diagonal_mm if self.designed_for in FORMATS else None
+
+    @property
+    def circle_is_assumed(self):
+        return self.image_circle_mm is None and self.circle_mm is not None
 
     def to_optics(self):
         return OpticsLens(
@@ -89,10 +153,70 @@ class Lens(Gear):
             smallest_f_number=self.smallest_f_number,
             max_magnification=self.max_magnification,
             close_focus_m=self.close_focus_m,
-            image_circle_mm=self.image_circle_mm,
+            image_circle_mm=self.circle_mm,
             weight_g=self.weight_g,
             price=self.price,
             currency=self.currency,
             mount=self.mount,
             rectilinear=self.rectilinear,
         )
+
+
+class Converter(Priced):
+    """A teleconverter or reducer between lens and body."""
+
+    factor = models.FloatField(validators=[MinValueValidator(0.2), MaxValueValidator(5)])
+
+
+class Adapter(Priced):
+    """From a lens's mount to a body's. `mount` is the body's side; what is lost is said, never guessed."""
+
+    PLAIN, OPTICS = "plain", "optics"
+    lens_mount = models.CharField(max_length=40)
+    kind = models.CharField(max_length=6, choices=[(PLAIN, "plain"), (OPTICS, "with optics")], default=PLAIN)
+    loses = models.CharField(max_length=200, blank=True)
+
+
+class Kit(Named):
+    """A bag: bodies and lenses carried together."""
+
+    note = models.CharField(max_length=300, blank=True)
+    bodies = models.ManyToManyField(Body, blank=True, related_name="kits")
+    lenses = models.ManyToManyField(Lens, blank=True, related_name="kits")
+
+
+class OwnFormat(Named):
+    """A sensor size that the owner added to the named formats."""
+
+    designation = models.CharField(max_length=40, blank=True)
+    width_mm = models.FloatField(validators=ABOVE_ZERO)
+    height_mm = models.FloatField(validators=ABOVE_ZERO)
+
+
+class ImportPreview(Owned):
+    """A file that was read and what it would change, kept until it is applied or thrown away."""
+
+    name = models.CharField(max_length=120)
+    made_at = models.DateTimeField(auto_now_add=True)
+    applied_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-pk"]
+
+
+class PreviewRow(models.Model):
+    """One record of the file: where it stood, what it says, and what would become of it ("" until it was looked at)."""
+
+    preview = models.ForeignKey(ImportPreview, on_delete=models.CASCADE, related_name="rows")
+    section = models.CharField(max_length=20)
+    line = models.PositiveIntegerField()
+    row = models.JSONField()
+    status = models.CharField(max_length=8, blank=True, db_index=True)
+    reason = models.CharField(max_length=300, blank=True)
+    target = models.PositiveBigIntegerField(null=True)
+
+    class Meta:
+        ordering = ["pk"]
+
+    def __str__(self):
+        return f"{self.section}, line {self.line}"

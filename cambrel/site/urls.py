@@ -5,6 +5,7 @@ from django.urls import include, path
 
 urlpatterns = [
     path("", include("cambrel.bench.urls")),
+    path("", include("cambrel.owners.urls")),
     path("shelf/", include("cambrel.shelf.urls")),
     path("sign-in/", LoginView.as_view(template_name="site/sign_in.html"), name="sign-in"),
     path("sign-out/", LogoutView.as_view(), name="sign-out"),

@@ -4,10 +4,10 @@ from django import forms
 from django.http import QueryDict
 from django.test import SimpleTestCase
 
-from cambrel.bench.fields import DistanceField, EvField, FNumberField, FocalLengthField, IsoField, ShutterField
 from cambrel.bench.forms import OwnBodyForm, OwnLensForm
 from cambrel.bench.reading import Look, read
 from cambrel.bench.samples import home_bench, sample_briefs
+from cambrel.fields import DistanceField, EvField, FNumberField, FocalLengthField, IsoField, ShutterField
 from cambrel.links import LinkError, decode, encode
 from cambrel.wording import FEET
 

@@ -144,7 +144,9 @@ class SavedTests(TestCase):
         return list(SavedComparison.objects.for_owner(self.owner).order_by("pk"))
 
     def undo(self):
-        return self.post("undo", ChangeSet.objects.first().pk)
+        return self.client.post(
+            reverse("owners:undo", args=[ChangeSet.objects.first().pk]), {"next": "/saved/"}, follow=True
+        )
 
     def test_saved_listed_renamed_duplicated_deleted_and_undone(self):
         self.post("save", name=" Portrait  test ", b=self.token)
@@ -171,12 +173,12 @@ class SavedTests(TestCase):
         self.post("rename", self.saved()[0].pk, name="Two")
         renamed = ChangeSet.objects.first()
         self.post("rename", self.saved()[0].pk, name="Three")
-        page = self.client.post(reverse("bench:undo", args=[renamed.pk]), follow=True)
+        page = self.client.post(reverse("owners:undo", args=[renamed.pk]), {"next": "/saved/"}, follow=True)
         self.assertContains(page, "has been changed since")
         self.assertEqual(self.saved()[0].name, "Three")
         self.undo()
         page = self.client.post(
-            reverse("bench:undo", args=[ChangeSet.objects.exclude(undone_at=None).first().pk]), follow=True
+            reverse("owners:undo", args=[ChangeSet.objects.exclude(undone_at=None).first().pk]), follow=True
         )
         self.assertContains(page, "undone already")
 
@@ -186,7 +188,7 @@ class SavedTests(TestCase):
         change = ChangeSet.objects.create(owner=other, label="x", changes=[])
         for name in ("rename", "duplicate", "delete"):
             self.assertEqual(self.post(name, theirs.pk, name="Mine").status_code, 404)
-        self.assertEqual(self.post("undo", change.pk).status_code, 404)
+        self.assertEqual(self.client.post(reverse("owners:undo", args=[change.pk])).status_code, 404)
         theirs.refresh_from_db()
         self.assertEqual(theirs.name, "Theirs")
         self.assertNotContains(self.client.get(reverse("bench:saved")), "Theirs")

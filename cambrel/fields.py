@@ -42,6 +42,9 @@ class QuantityField(forms.Field):
         """The text for a value; empty for one that is not given."""
         return "" if value is None else self.text(value)
 
+    def prepare_value(self, value):
+        return self.show(value) if isinstance(value, int | float) else value
+
     def text(self, value: float) -> str:
         return wording.significant(value, 4)
 
@@ -126,6 +129,23 @@ class DistanceField(QuantityField):
 
 class NumberField(QuantityField):
     pass
+
+
+class MillimetreField(QuantityField):
+    low, high, name = 0.01, 10_000, "length in mm"
+    unit_words = ("mm",)
+
+
+class GramField(QuantityField):
+    low, high, name = 0, 1_000_000, "weight in grams"
+    unit_words = ("grams", "g")
+
+
+class PriceField(QuantityField):
+    low, high, name = 0, 100_000_000, "price"
+
+    def text(self, value):
+        return wording.significant(value, 9)
 
 
 class EvField(QuantityField):
