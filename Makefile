@@ -6,7 +6,7 @@ MANAGE := $(BIN)/python manage.py
 PORT ?= 8000
 CHECKED := CAMBREL_VAR=var/check
 
-.PHONY: help demo run test lint static types unit browser bench requirements vendor screenshots clean
+.PHONY: help demo run test lint static types unit browser backup restore bench requirements vendor screenshots clean
 
 help: ## List the targets
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-14s %s\n", $$1, $$2}' Makefile
@@ -49,6 +49,12 @@ unit: static ## Tests without a browser, with the coverage of the core
 
 browser: static ## Tests in headless Chromium
 	$(CHECKED) $(MANAGE) test --tag browser --settings cambrel.site.settings_browser
+
+backup: $(VENV)/base.stamp ## Copy the database while the application runs (FILE=where, optional)
+	@$(MANAGE) backup $(FILE)
+
+restore: $(VENV)/base.stamp ## Put a backup back (FILE=which); what was there is backed up first
+	@$(MANAGE) restore $(FILE)
 
 bench: $(VENV)/dev.stamp ## Speed, printed side by side
 	@$(BIN)/python scripts/bench.py

@@ -168,6 +168,25 @@ def share(ratio: float) -> str:
     return significant(100 * ratio, 2 if ratio < 1 else 3) + "%"
 
 
+_COUNTS = ("", "", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
+
+
+def area_words(area_ratio: float, whole: str = "full frame") -> str:
+    """How often an area fits on a whole, in words: about seven of these fit on full frame.
+
+    area_ratio: the whole's area over this one's
+    """
+    if abs(area_ratio - 1) < 0.02:
+        return f"as large as {whole}"
+    if area_ratio < 1:
+        return f"{times(1 / area_ratio)} the area of {whole}"
+    count = round(area_ratio)
+    if count < 2:
+        return f"{share(1 / area_ratio)} of the area of {whole}"
+    number = _COUNTS[count] if count < len(_COUNTS) else significant(area_ratio, 2)
+    return f"about {number} of these fit on {whole}"
+
+
 def degrees(angle: float) -> str:
     return DASH if angle != angle else significant(angle) + "°"
 

@@ -197,6 +197,28 @@ def gear(bench: Bench, comparison: Comparison, index: str, token: str) -> Bench:
     return with_gear(bench, _index(bench, index), decode_gear(token))
 
 
+def put(bench: Bench, comparison: Comparison, token: str) -> Bench:
+    """Gear from a shelf as one more rig, set to make the reference's picture; a lens goes on the body that is there for its mount."""
+    _room(bench)
+    gear = decode_gear(token)
+    first = comparison.first.settings
+    slot = bench.slots[bench.reference]
+    if gear.body is None and gear.lens is not None:
+        slot = next((s for s in bench.slots if gear.lens.mount and s.rig.body.mount == gear.lens.mount), slot)
+    body = slot.rig.body if gear.body is None else gear.body
+    scale = body.sensor.diagonal_mm / bench.rigs[bench.reference].body.sensor.diagonal_mm
+    rig = Rig(
+        body,
+        Lens(),
+        focal_length_mm=float(f"{first.focal_length_mm * scale:.3g}"),
+        f_number=first.f_number,
+        shutter_s=first.shutter_s,
+        iso=first.iso,
+    )
+    new = Slot(rig, gear.body_name or slot.body_name, "any lens")
+    return with_gear(replace(bench, slots=(*bench.slots, new)), len(bench.slots), gear)
+
+
 def with_gear(bench: Bench, index: int, gear: Gear) -> Bench:
     """A rig with another body, another lens or both; its settings move into the new lens's range."""
     rig, names = bench.rigs[index], {}
@@ -225,4 +247,5 @@ ACTIONS: dict[str, Callable[..., Bench]] = {
     "brief": brief,
     "stop": stop,
     "gear": gear,
+    "put": put,
 }

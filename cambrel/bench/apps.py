@@ -3,3 +3,8 @@ from django.apps import AppConfig
 
 class BenchConfig(AppConfig):
     name = "cambrel.bench"
+
+    def ready(self):
+        from cambrel.bench.section import register_comparisons
+
+        register_comparisons()

@@ -75,13 +75,17 @@ def build(bench: Bench, look: Look, comparison: Comparison | None, void: list[in
     said = [verdict for verdict in verdicts(comparison) if not set(verdict.rigs) & set(void)]
     texts = [(verdict.key, wording.sentence(verdict, look.units)) for verdict in said]
     page.verdicts, page.more_verdicts = texts[:SHOWN_AT_FIRST], texts[SHOWN_AT_FIRST:]
-    page.hold_words = hold_words(comparison, _schools(bench))
+    page.hold_words = hold_words(comparison, _schools(bench, look))
     page.panel = panel(bench, comparison, look)
     page.status = texts[0][1] if texts else "The rigs are level in every respect."
     return page
 
 
-def _schools(bench: Bench) -> str:
-    c = bench.conventions
+def _schools(bench: Bench, look: Look) -> str:
+    c, own = bench.conventions, look.preferred.conventions
+    from_link = any(
+        getattr(c, name) != getattr(own, name) for name in ("crop_by", "criterion", "noise", "lines_per_mm")
+    )
     crop, circle = CROP_MEASURES[c.crop_by].label, CIRCLE_OF_CONFUSION_SCHOOLS[c.criterion].label
-    return f"crop by {crop}; sharp by {circle}; noise by {NOISE_SCHOOLS[c.noise].label}"
+    whose = " (from the link, not as you prefer)" if from_link else ""
+    return f"crop by {crop}; sharp by {circle}; noise by {NOISE_SCHOOLS[c.noise].label}{whose}"

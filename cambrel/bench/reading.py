@@ -9,6 +9,7 @@ from urllib.parse import urlencode
 from cambrel.bench.forms import BriefForm, ConventionsForm, HoldForm, RigForm
 from cambrel.bench.samples import home_bench
 from cambrel.links import MOST_RIGS, Bench, LinkError, decode, encode
+from cambrel.optics.brief import Conventions
 from cambrel.optics.quantities import DomainError
 from cambrel.wording import METRES, UNITS, Units
 
@@ -22,6 +23,14 @@ PANELS = {
 
 
 @dataclass(frozen=True)
+class Preferred:
+    """What a bench starts from where no link says otherwise."""
+
+    conventions: Conventions = field(default_factory=Conventions)
+    units: str = "m"
+
+
+@dataclass(frozen=True)
 class Look:
     """How the bench is looked at; it stands in the address beside the bench itself."""
 
@@ -31,6 +40,7 @@ class Look:
     walk: int = -1
     units: Units = METRES
     narrow: bool = False
+    preferred: Preferred = field(default_factory=Preferred)
 
     def address(self, bench: Bench) -> str:
         """The canonical address of a bench looked at in this way."""
@@ -76,15 +86,16 @@ class Reading:
         self.broken = True
 
 
-def read(query: Any, narrow: bool = False) -> Reading:
+def read(query: Any, narrow: bool = False, preferred: Preferred | None = None) -> Reading:
     """Read a request.
 
     Raises
         LinkError where the link parameter cannot be read, or more rigs are given than a bench holds
     """
-    base = decode(query["b"]) if query.get("b") else home_bench()
+    preferred = preferred or Preferred()
+    base = decode(query["b"]) if query.get("b") else replace(home_bench(), conventions=preferred.conventions)
     _count_rigs(query, len(base.slots))
-    look = _look(query, base, narrow)
+    look = _look(query, base, narrow, preferred)
     brief_form = BriefForm(query, base.brief, "brief", look.units)
     hold_form = HoldForm(query, base.hold, "hold", look.units)
     conventions_form = ConventionsForm(query, base.conventions, "conventions", look.units)
@@ -130,7 +141,7 @@ def _count_rigs(query: Any, present: int) -> None:
         raise LinkError(f"A bench holds at most {MOST_RIGS} rigs; this address names {len(numbers)}.")
 
 
-def _look(query: Any, base: Bench, narrow: bool) -> Look:
+def _look(query: Any, base: Bench, narrow: bool, preferred: Preferred) -> Look:
     panel = query.get("panel", "frames")
     walk = query.get("walk", "-1")
     return Look(
@@ -138,6 +149,7 @@ def _look(query: Any, base: Bench, narrow: bool) -> Look:
         scale="log" if query.get("scale") == "log" else "linear",
         sort=query.get("sort", "")[:60],
         walk=int(walk) if walk.isdecimal() and int(walk) < len(base.slots) else -1,
-        units=UNITS.get(query.get("units", "m"), METRES),
+        units=UNITS.get(query.get("units", "m" if query.get("b") else preferred.units), METRES),
         narrow=narrow,
+        preferred=preferred,
     )

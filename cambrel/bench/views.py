@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from django.http import HttpResponse
-from django.shortcuts import render
+from django.shortcuts import redirect, render
 from django.views.decorators.http import require_safe
 from django.views.decorators.vary import vary_on_headers
 
@@ -11,11 +11,12 @@ from cambrel.bench.actions import ActionError, perform, with_gear
 from cambrel.bench.forms import OWN_FORMS
 from cambrel.bench.numbers import numbers_csv
 from cambrel.bench.page import build, compared
-from cambrel.bench.reading import Reading, read
+from cambrel.bench.reading import Preferred, Reading, read
 from cambrel.bench.samples import sample_briefs
 from cambrel.links import LinkError, encode
 from cambrel.optics.brief import LIGHT_LEVELS
 from cambrel.optics.formats import FORMATS
+from cambrel.owners.models import preferences_of
 from cambrel.wording import UNITS
 
 
@@ -25,7 +26,7 @@ def bench(request):
     """The bench: a full page, a refresh of its outputs, or, after a press, the whole bench anew."""
     partial = request.htmx and not request.htmx.history_restore_request
     try:
-        reading = read(request.GET, narrow=request.COOKIES.get("width") == "narrow")
+        reading = read(request.GET, request.COOKIES.get("width") == "narrow", _preferred(request.user))
     except LinkError as error:
         return _unreadable(request, str(error), partial)
     comparison = compared(reading)
@@ -38,6 +39,11 @@ def bench(request):
     if partial:
         return _addressed(request, render(request, "bench/_refresh.html", {"page": page}), page.address)
     return render(request, "bench/bench.html", _context(reading, page), status=200 if reading.sound else 422)
+
+
+def _preferred(user):
+    preferences = preferences_of(user)
+    return Preferred(preferences.to_conventions(), preferences.units)
 
 
 def _acted(request, action, reading, comparison, partial):
@@ -53,17 +59,21 @@ def _acted(request, action, reading, comparison, partial):
         else:
             after = perform(action, reading.bench, comparison)
     except ActionError as error:
-        return render(request, "bench/_messages.html", {"messages_by_field": {"bench": str(error)}}, status=422)
+        if partial:
+            return render(request, "bench/_messages.html", {"messages_by_field": {"bench": str(error)}}, status=422)
+        reading.messages["bench"] = str(error)
+        page = build(reading.bench, reading.look, comparison, reading.void)
+        return render(request, "bench/bench.html", _context(reading, page), status=422)
     query = {"b": encode(after), "panel": look.panel, "scale": look.scale, "sort": look.sort, "units": look.units.key}
     if 0 <= look.walk < len(after.slots):
         query["walk"] = str(look.walk)
-    reading = read(query, narrow=look.narrow)
+    reading = read(query, look.narrow, look.preferred)
     comparison = compared(reading)
     page = build(reading.bench, reading.look, comparison, reading.void)
-    template = "bench/_bench.html" if partial else "bench/bench.html"
-    response = render(request, template, _context(reading, page))
-    if partial:
-        response["HX-Retarget"], response["HX-Reswap"] = "#bench", "outerHTML"
+    if not partial:
+        return redirect(page.address)
+    response = render(request, "bench/_bench.html", _context(reading, page))
+    response["HX-Retarget"], response["HX-Reswap"] = "#bench", "outerHTML"
     return _addressed(request, response, page.address, push=True)
 
 

@@ -6,6 +6,8 @@ from django.db import models
 from cambrel.optics.brief import Conventions
 
 LOCAL_OWNER = "local"
+SAMPLES_OWNER = "samples"
+"""Where the application is hosted, the owner whose gear visitors may pick from; nobody signs in as this one."""
 
 
 class User(AbstractUser):
@@ -43,6 +45,13 @@ class ChangeSet(Owned):
 
     def __str__(self):
         return self.label
+
+
+def gear_owner(user):
+    """Whose gear somebody picks from: their own, or for a visitor the built-in samples."""
+    if user.is_authenticated:
+        return user
+    return User.objects.filter(username=SAMPLES_OWNER).first() or user
 
 
 class Preferences(Owned):

@@ -11,19 +11,18 @@ Row = dict[str, Any]
 class Section:
     """One kind of record in the document.
 
-    rows: the owner's records as rows of the document
+    rows: the owner's records as (key, row), every field given
     identity: what makes two rows the same record
-    clean: a sound row from one that was read, or ValueError with the reason
-    present: the owner's records by identity, as (key, row)
-    write: create a record, or change the one with a key; every record touched is told to the recorder
+    check: a sound row from one that was read and stands up to the schema, or ValueError with the reason
+    write: create or change records, given as (key or None, row), as one batch; every one is told to the recorder
     """
 
     key: str
-    rows: Callable[[Any], list[Row]]
+    label: str
+    rows: Callable[[Any], list[tuple[int, Row]]]
     identity: Callable[[Row], Hashable]
-    clean: Callable[[Row], Row]
-    present: Callable[[Any], dict[Hashable, tuple[int, Row]]]
-    write: Callable[..., None]
+    check: Callable[[Row], Row]
+    write: Callable[[Any, list[tuple[int | None, Row]], Any], None]
 
 
 SECTIONS: dict[str, Section] = {}

@@ -110,4 +110,4 @@ def _by_model(changes):
 
 def last_change(owner):
     """The owner's latest action that has not been undone, or None."""
-    return ChangeSet.objects.for_owner(owner).filter(undone_at=None).first()
+    return ChangeSet.objects.for_owner(owner).filter(undone_at=None).defer("changes").first()

@@ -21,6 +21,47 @@ from cambrel.fields import (
 from cambrel.optics.quantities import DomainError
 from cambrel.shelf.models import Adapter, Body, Converter, CropMode, Kit, Lens, Mount, OwnFormat, format_choices
 
+LABELS = {
+    "name": ("Name", ""),
+    "system": ("System", "such as Micro Four Thirds"),
+    "mount": ("Mount", "empty where the lens is fixed"),
+    "width_mm": ("Width", "mm"),
+    "height_mm": ("Height", "mm"),
+    "pixels_wide": ("Pixels across", ""),
+    "pixels_high": ("Pixels down", ""),
+    "base_iso": ("Base ISO", ""),
+    "ceiling_iso": ("Highest ISO", ""),
+    "fastest_shutter_s": ("Fastest shutter", "s"),
+    "slowest_shutter_s": ("Slowest shutter", "s"),
+    "stabilisation_stops": ("Stabilisation", "stops"),
+    "offset_stops": ("Ahead of its generation", "stops of light; 0 is usual"),
+    "weight_g": ("Weight", "g"),
+    "price": ("Price", ""),
+    "currency": ("Currency", "three letters"),
+    "note": ("Note", ""),
+    "focal_min_mm": ("Shortest focal length", "mm"),
+    "focal_max_mm": ("Longest", "mm; empty for a prime"),
+    "widest": ("Widest f-number", "f/2.8, f/3.5-5.6, or f/3.5 at 15; f/4.2 at 23"),
+    "smallest_f_number": ("Smallest aperture", "f/22 and so on"),
+    "max_magnification": ("Largest magnification", "times, 1 is life size"),
+    "close_focus_m": ("Closest distance", "m from the sensor mark"),
+    "image_circle_mm": ("Image circle", "mm across, if it is known"),
+    "designed_for": ("Designed for", "gives the circle where it is not known"),
+    "rectilinear": ("Projection", "a fisheye is kept out of equivalents"),
+    "stabilised": ("Stabilised", ""),
+    "length_mm": ("Length", "mm"),
+    "diameter_mm": ("Diameter", "mm"),
+    "register_mm": ("Register distance", "mm from flange to sensor"),
+    "accepts": ("Takes as they are", "lenses of these mounts, separated by commas"),
+    "factor": ("Factor", "1.4 lengthens, 0.71 shortens"),
+    "lens_mount": ("Lens side", "mount"),
+    "kind": ("Kind", ""),
+    "loses": ("What is lost", "autofocus, for example; empty where nobody has said"),
+    "designation": ("Designation", ""),
+    "use": ("Used for", ""),
+}
+"""Label and hint (or unit) of every field, by name."""
+
 NUMBER = r"\d+(?:[.,]\d+)?"
 AT = re.compile(rf"f?/?\s*({NUMBER})\s*(?:at|@)\s*({NUMBER})\s*(?:mm)?", re.IGNORECASE)
 ENDS = re.compile(rf"(?:f/|1:)?\s*({NUMBER})(?:\s*[-–]\s*({NUMBER}))?", re.IGNORECASE)
@@ -53,11 +94,13 @@ class GearForm(forms.ModelForm):
     """A record of the owner's; exact values stay where their text is untouched."""
 
     required_css_class = ""
+    groups = ()
 
     def __init__(self, *args, owner=None, **options):
         super().__init__(*args, **options)
         self.owner = owner
         for name, field in self.fields.items():
+            field.label, field.help_text = LABELS.get(name, (field.label, field.help_text))
             field.widget.attrs["class"] = (
                 "form-select form-select-sm" if isinstance(field, forms.ChoiceField) else "form-control form-control-sm"
             )
@@ -71,6 +114,11 @@ class GearForm(forms.ModelForm):
         if not name.isprintable():
             raise forms.ValidationError("A name has printable characters only.")
         return name
+
+    def grouped(self):
+        """The fields as they stand on the page: heading and bound fields."""
+        groups = self.groups or (("", tuple(self.fields)),)
+        return [(heading, [self[name] for name in names if name in self.fields]) for heading, names in groups]
 
     def _post_clean(self):
         super()._post_clean()
@@ -87,6 +135,9 @@ def unknown(field, **options):
     return field(required=False, **options)
 
 
+CARRIED = ("length_mm", "diameter_mm", "weight_g", "price", "currency")
+
+
 class PricedForm(GearForm):
     weight_g = unknown(GramField)
     price = unknown(PriceField)
@@ -99,7 +150,7 @@ class PricedForm(GearForm):
 
     def clean(self):
         given = super().clean()
-        if given.get("price") is not None and not given.get("currency") and "currency" not in self.errors:
+        if given.get("price") and not given.get("currency") and "currency" not in self.errors:
             self.add_error("currency", "Say in which currency; prices are never converted.")
         return given
 
@@ -113,6 +164,22 @@ class BodyForm(PricedForm):
     slowest_shutter_s = unknown(ShutterField)
     stabilisation_stops = unknown(NumberField, low=0, high=20)
     offset_stops = NumberField(low=-10, high=10)
+    groups = (
+        ("What it is", ("name", "system", "mount", "note")),
+        ("Sensor", ("width_mm", "height_mm", "pixels_wide", "pixels_high")),
+        (
+            "Light",
+            (
+                "base_iso",
+                "ceiling_iso",
+                "fastest_shutter_s",
+                "slowest_shutter_s",
+                "stabilisation_stops",
+                "offset_stops",
+            ),
+        ),
+        ("Carried and paid", CARRIED),
+    )
 
     class Meta:
         model = Body
@@ -148,6 +215,13 @@ class LensForm(PricedForm):
     )
     length_mm = unknown(MillimetreField)
     diameter_mm = unknown(MillimetreField)
+    groups = (
+        ("What it is", ("name", "system", "mount", "note")),
+        ("Range", ("focal_min_mm", "focal_max_mm", "widest", "smallest_f_number", "rectilinear")),
+        ("Close", ("close_focus_m", "max_magnification")),
+        ("Circle", ("image_circle_mm", "designed_for", "stabilised")),
+        ("Carried and paid", CARRIED),
+    )
 
     class Meta:
         model = Lens
@@ -192,6 +266,18 @@ class LensForm(PricedForm):
             self.add_error("smallest_f_number", "The smallest aperture has at least the f-number of the widest.")
         given["widest"] = points
         return given
+
+
+class FixedLensForm(LensForm):
+    """The lens of a camera that cannot change it: the same record, so no name, mount or price of its own."""
+
+    class Meta(LensForm.Meta):
+        fields = (
+            "focal_min_mm", "focal_max_mm", "widest", "smallest_f_number", "close_focus_m", "max_magnification", "stabilised",
+        )  # fmt: skip
+
+    weight_g = price = image_circle_mm = designed_for = rectilinear = length_mm = diameter_mm = None
+    groups = (("", Meta.fields),)
 
 
 class MountForm(GearForm):

@@ -192,6 +192,12 @@ class OwnFormat(Named):
     width_mm = models.FloatField(validators=ABOVE_ZERO)
     height_mm = models.FloatField(validators=ABOVE_ZERO)
 
+    class Meta(Named.Meta):
+        verbose_name_plural = "own formats"
+
+    def sensor(self):
+        return Sensor(self.width_mm, self.height_mm)
+
 
 class ImportPreview(Owned):
     """A file that was read and what it would change, kept until it is applied or thrown away."""
@@ -208,6 +214,7 @@ class PreviewRow(models.Model):
     """One record of the file: where it stood, what it says, and what would become of it ("" until it was looked at)."""
 
     preview = models.ForeignKey(ImportPreview, on_delete=models.CASCADE, related_name="rows")
+    source = models.CharField(max_length=80)
     section = models.CharField(max_length=20)
     line = models.PositiveIntegerField()
     row = models.JSONField()

@@ -1,6 +1,27 @@
 from django.urls import path
 
-from cambrel.shelf import views
+from cambrel.shelf import conventions, formats, gear, kits, reader, transfer, views
 
 app_name = "shelf"
-urlpatterns = [path("pick/", views.pick, name="pick")]
+urlpatterns = [
+    path("formats/", formats.formats, name="formats"),
+    path("conventions/", conventions.conventions, name="conventions"),
+    path("advert/", reader.reader, name="reader"),
+    path("advert/keep/", reader.keep, name="keep"),
+    path("shelf/", views.shelf_home, name="home"),
+    path("shelf/pick/", gear.pick, name="pick"),
+    path("shelf/kits/<int:pk>/", kits.kit, name="kit"),
+    path("shelf/kits/<int:pk>/pack/", kits.pack, name="pack"),
+    path("shelf/import/", transfer.bring_in, name="import"),
+    path("shelf/import/<int:pk>/", transfer.preview, name="preview"),
+    path("shelf/import/<int:pk>/work/", transfer.work, name="work"),
+    path("shelf/import/<int:pk>/apply/", transfer.apply_preview, name="apply"),
+    path("shelf/import/<int:pk>/drop/", transfer.drop_preview, name="drop"),
+    path("shelf/export/", transfer.take_out, name="export"),
+    path("shelf/export/shelf.json", transfer.document, name="document"),
+    path("shelf/export/<str:key>.csv", transfer.table, name="table"),
+    path("shelf/<slug:kind>/", views.records, name="list"),
+    path("shelf/<slug:kind>/act/", views.bulk, name="bulk"),
+    path("shelf/<slug:kind>/new/", views.edit, name="new"),
+    path("shelf/<slug:kind>/<int:pk>/edit/", views.edit, name="edit"),
+]

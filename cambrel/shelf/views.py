@@ -1,67 +1,168 @@
-"""The shelf's addresses."""
+"""The shelf: lists that are searched, narrowed, sorted and acted upon, and the page of one record."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from urllib.parse import urlencode
 
-from django.db.models import Q
-from django.shortcuts import render
-from django.views.decorators.http import require_safe
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.core.paginator import Paginator
+from django.http import Http404
+from django.middleware.csrf import get_token
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
+from django.views.decorators.vary import vary_on_headers
 
-from cambrel import wording
-from cambrel.links import Gear, encode_gear
-from cambrel.shelf.models import Body, Lens
+from cambrel.owners.models import preferences_of
+from cambrel.owners.undo import last_change, recorded
+from cambrel.owners.views import came_from
+from cambrel.shelf.bulk import add_to_kit, delete_all, duplicate_all
+from cambrel.shelf.editing import Editing
+from cambrel.shelf.gear import put_address
+from cambrel.shelf.kinds import KINDS
+from cambrel.shelf.models import Body, Kit, Lens, Mount
 
-MOST_SHOWN = 60
-
-
-@dataclass(frozen=True)
-class Offer:
-    """A piece of gear to pick: how it reads, and the gear itself by value."""
-
-    name: str
-    system: str
-    says: str
-    token: str
-
-
-@require_safe
-def pick(request):
-    """Gear to put on a bench, found by name, system or mount; lenses of the body's mount first."""
-    kind = "lens" if request.GET.get("kind") == "lens" else "body"
-    search = request.GET.get("q", "").strip()[:60]
-    mount = request.GET.get("mount", "")[:40]
-    rig = request.GET.get("rig", "0")
-    found = (Lens if kind == "lens" else Body).objects.for_owner(request.user)
-    for word in search.split():
-        found = found.filter(Q(name__icontains=word) | Q(system__icontains=word) | Q(mount__icontains=word))
-    if kind == "lens":
-        records = sorted(
-            found.filter(fixed_to=None)[:400],
-            key=lambda lens: (lens.mount != mount or not mount, lens.system, lens.focal_min_mm),
-        )
-        offers = [_lens_offer(lens) for lens in records[:MOST_SHOWN]]
-    else:
-        offers = [_body_offer(body) for body in found.prefetch_related("fixed_lenses")[:MOST_SHOWN]]
-    context = {
-        "offers": offers,
-        "search": search,
-        "rig": rig if rig.isdecimal() else "0",
-        "more": found.count() > MOST_SHOWN,
-    }
-    return render(request, "shelf/_offers.html", context)
+PAGE = 50
+PLAIN_SORT = "name"
 
 
-def _body_offer(body):
-    fixed = next(iter(body.fixed_lenses.all()), None)
-    gear = Gear(body.to_optics(), body.name, fixed.to_optics() if fixed else None, fixed.name if fixed else "")
-    pixels = (
-        f", {body.pixels_wide * body.pixels_high / 1e6:.0f} megapixels"
-        if body.pixels_wide and body.pixels_high
-        else ", pixels unknown"
+@dataclass
+class Listing:
+    """One page of a list as the templates show it."""
+
+    kind: object
+    query: str
+    sort: str
+    narrowed: dict
+    choices: list = field(default_factory=list)
+    columns: list = field(default_factory=list)
+    rows: list = field(default_factory=list)
+    page: object = None
+
+    def address(self, **changes):
+        now = {"q": self.query, "sort": self.sort, **self.narrowed}
+        return "?" + urlencode({key: value for key, value in (now | changes).items() if value})
+
+    @property
+    def is_narrowed(self):
+        return bool(self.query or self.narrowed)
+
+    @property
+    def before(self):
+        return self.address(page=self.page.previous_page_number()) if self.page.has_previous() else ""
+
+    @property
+    def after(self):
+        return self.address(page=self.page.next_page_number()) if self.page.has_next() else ""
+
+
+def _kind(key):
+    if key not in KINDS:
+        raise Http404
+    return KINDS[key]
+
+
+def listing(kind, request):
+    """The page of a list that a request asks for."""
+    fields = kind.narrowed or {}
+    narrowed = {name: request.GET[name][:60] for name in fields if request.GET.get(name)}
+    shown = Listing(kind, request.GET.get("q", "").strip()[:60], request.GET.get("sort", PLAIN_SORT)[:20], narrowed)
+    for name, label in fields.items():
+        values = kind.records(request.user).order_by(name).values_list(name, flat=True).distinct()
+        shown.choices.append((name, label, [value for value in values if value], narrowed.get(name, "")))
+    shown.page = Paginator(kind.found(request.user, shown.query, narrowed, shown.sort), PAGE).get_page(
+        request.GET.get("page")
     )
-    return Offer(body.name, body.system, f"{body.width_mm:g} × {body.height_mm:g} mm{pixels}", encode_gear(gear))
+    conventions = preferences_of(request.user).to_conventions()
+    for column in kind.columns:
+        turned = f"-{column.key}" if shown.sort == column.key else column.key
+        direction = {column.key: "ascending", f"-{column.key}": "descending"}.get(shown.sort, "")
+        shown.columns.append((column, shown.address(sort=turned) if column.sort else "", direction))
+    for record in shown.page:
+        cells = [column.text(record, conventions) for column in kind.columns]
+        shown.rows.append((record, cells[0], cells[1:], put_address(record)))
+    return shown
 
 
-def _lens_offer(lens):
-    weight = f", {wording.mass(lens.weight_g)}" if lens.weight_g else ""
-    mount = f"{lens.mount} mount" if lens.mount else "fixed"
-    return Offer(lens.name, lens.system, mount + weight, encode_gear(Gear(lens=lens.to_optics(), lens_name=lens.name)))
+def shelf_kinds(owner):
+    """All kinds with how many records each has, for the side of every page of the shelf."""
+    return [(kind, kind.records(owner).count()) for kind in KINDS.values()]
+
+
+@login_required
+@require_safe
+def shelf_home(request):
+    return redirect("shelf:list", "bodies")
+
+
+@login_required
+@require_safe
+@vary_on_headers("HX-Request", "HX-History-Restore-Request", "Cookie")
+def records(request, kind):
+    """A list of one kind."""
+    shown = listing(_kind(kind), request)
+    context = {"listing": shown, "kits": Kit.objects.for_owner(request.user)}
+    if request.htmx and not request.htmx.history_restore_request:
+        return render(request, "shelf/_list.html", context | {"csrf": get_token(request)})
+    context |= {"kinds": shelf_kinds(request.user), "last_change": last_change(request.user)}
+    return render(request, "shelf/list.html", context)
+
+
+@login_required
+@require_http_methods(["GET", "HEAD", "POST"])
+def edit(request, kind, pk=None):
+    """The page of one record, new or kept."""
+    kind = _kind(kind)
+    record = kind.model(owner=request.user) if pk is None else get_object_or_404(kind.records(request.user), pk=pk)
+    editing = Editing(kind, record, request.user, request.POST if request.method == "POST" else None)
+    status = 200
+    if request.method == "POST":
+        if editing.is_valid():
+            saved = editing.save()
+            messages.success(request, f"“{saved.name}” is on the shelf.")
+            return redirect("shelf:kit", saved.pk) if kind.model is Kit else redirect("shelf:list", kind.key)
+        status = 422
+    context = {
+        "editing": editing,
+        "kind": kind,
+        "kinds": shelf_kinds(request.user),
+        "put": put_address(record) if pk else "",
+        "mounts": Mount.objects.for_owner(request.user).values_list("name", flat=True),
+        "systems": Body.objects.for_owner(request.user).order_by("system").values_list("system", flat=True).distinct(),
+    }
+    return render(request, "shelf/edit.html", context, status=status)
+
+
+@login_required
+@require_POST
+def bulk(request, kind):
+    """Delete, duplicate or pack the ticked records, or all that a list found."""
+    kind = _kind(kind)
+    if request.POST.get("all") == "1":
+        query = request.POST.get("q", "")
+        narrowed = {name: request.POST[name] for name in kind.narrowed or {} if request.POST.get(name)}
+        chosen = kind.found(request.user, query, narrowed, "")
+    else:
+        keys = [int(key) for key in request.POST.getlist("pk") if key.isdecimal()]
+        chosen = kind.records(request.user).filter(pk__in=keys[:PAGE])
+    chosen = list(chosen)
+    action, into = request.POST.get("action", ""), request.POST.get("kit", "")
+    if not chosen:
+        messages.error(request, "Tick at least one record first.")
+        return redirect(came_from(request))
+    what = f"“{chosen[0].name}”" if len(chosen) == 1 else f"{len(chosen):,} {kind.many}"
+    if action == "delete":
+        with recorded(request.user, f"Deleted {what}") as change:
+            delete_all(chosen, change)
+        messages.success(request, f"Deleted {what}. It can be undone.")
+    elif action == "duplicate":
+        with recorded(request.user, f"Duplicated {what}") as change:
+            duplicate_all(chosen, change)
+        messages.success(request, f"Duplicated {what}.")
+    elif into.isdecimal() and kind.model in (Body, Lens):
+        kit = get_object_or_404(Kit.objects.for_owner(request.user), pk=int(into))
+        with recorded(request.user, f"Packed {what} into “{kit.name}”") as change:
+            add_to_kit(kit, chosen, change)
+        messages.success(request, f"Packed {what} into “{kit.name}”.")
+    else:
+        messages.error(request, "This button is not known here.")
+    return redirect(came_from(request))

@@ -54,6 +54,7 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "django_htmx",
     "csp",
+    "axes",
     "cambrel.owners",
     "cambrel.shelf",
     "cambrel.bench",
@@ -72,6 +73,18 @@ MIDDLEWARE = [
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "csp.middleware.CSPMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AXES_FAILURE_LIMIT = 5
+AXES_COOLOFF_TIME = 0.5  # hours
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_TEMPLATE = "site/locked.html"
+AXES_RESET_ON_SUCCESS = True
+AXES_ENABLED = HOSTED
+PASSWORD_HASHERS = [
+    "django.contrib.auth.hashers.Argon2PasswordHasher",
+    "django.contrib.auth.hashers.PBKDF2PasswordHasher",
 ]
 ROOT_URLCONF = "cambrel.site.urls"
 WSGI_APPLICATION = "cambrel.site.wsgi.application"
@@ -84,6 +97,7 @@ TEMPLATES = [
                 "django.template.context_processors.request",
                 "django.contrib.auth.context_processors.auth",
                 "django.contrib.messages.context_processors.messages",
+                "cambrel.site.context.hosted",
             ],
             "builtins": ["cambrel.site.templatetags.figures", "django.templatetags.static"],
         },
@@ -104,7 +118,7 @@ DATABASES = {
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "owners.User"
 LOGIN_URL = "sign-in"
-LOGIN_REDIRECT_URL = "bench:bench"
+LOGIN_REDIRECT_URL = "shelf:home"
 LOGOUT_REDIRECT_URL = "bench:bench"
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": f"django.contrib.auth.password_validation.{name}"}

@@ -3,10 +3,13 @@
 from django.contrib.auth.views import LoginView, LogoutView
 from django.urls import include, path
 
+from cambrel.site import views
+
 urlpatterns = [
     path("", include("cambrel.bench.urls")),
     path("", include("cambrel.owners.urls")),
-    path("shelf/", include("cambrel.shelf.urls")),
+    path("", include("cambrel.shelf.urls")),
+    path("register/", views.register, name="register"),
     path("sign-in/", LoginView.as_view(template_name="site/sign_in.html"), name="sign-in"),
     path("sign-out/", LogoutView.as_view(), name="sign-out"),
 ]

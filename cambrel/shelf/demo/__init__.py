@@ -1,12 +1,13 @@
-"""The demo shelf of the Wren Hollow Light Railway: invented bodies and lenses, loaded once for an owner."""
+"""The demo shelf of the Wren Hollow Light Railway: invented gear as a Cambrel document, loaded once for an owner."""
 
-import json
 from pathlib import Path
 
 from django.db import transaction
 from django.utils import timezone
 
-from cambrel.shelf.models import Body, Lens
+from cambrel.owners.sections import SECTIONS
+from cambrel.owners.undo import Recorder
+from cambrel.shelf.intake import read_file
 
 GEAR = Path(__file__).with_name("gear.json")
 
@@ -15,12 +16,11 @@ def load_demo(owner) -> bool:
     """Put the demo gear on an owner's shelf; False when that was done before, whatever has become of it."""
     if owner.demo_loaded_at is not None:
         return False
-    gear = json.loads(GEAR.read_text())
+    found = read_file(GEAR.name, GEAR.read_bytes())
+    change = Recorder()  # loading the demo is no action of the owner, so nothing is kept to be undone
     with transaction.atomic():
-        bodies = {row["name"]: Body.objects.create(owner=owner, **row) for row in gear["bodies"]}
-        for row in gear["lenses"]:
-            fixed_to = bodies.get(row.pop("fixed_to", None))
-            Lens.objects.create(owner=owner, fixed_to=fixed_to, **row)
+        for key, section in SECTIONS.items():
+            section.write(owner, [(None, section.check(one.row)) for one in found if one.section == key], change)
         owner.demo_loaded_at = timezone.now()
         owner.save(update_fields=["demo_loaded_at"])
     return True

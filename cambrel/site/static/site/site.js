@@ -27,3 +27,31 @@
     }
   });
 })();
+
+// A list: ticking, and packing into a kit at once. The last bench is remembered, so that gear is put on it and not on a new one.
+(() => {
+  const BENCH = "bench-address";
+  document.addEventListener("change", (event) => {
+    const { target } = event;
+    if (target.id === "tick-all") document.querySelectorAll('#bulk [name="pk"]').forEach((box) => (box.checked = target.checked));
+    if (target.matches("[data-into-kit]") && target.value) target.form.submit();
+    const ticked = document.querySelectorAll('#bulk [name="pk"]:checked').length;
+    if (target.closest("#bulk") && ticked) document.getElementById("ticked").textContent = `${ticked} ticked`;
+  });
+
+  function remember() {
+    if (location.pathname === "/" && location.search.includes("b=")) sessionStorage.setItem(BENCH, location.search);
+  }
+  remember();
+  window.addEventListener("pagehide", remember);
+  document.body.addEventListener("htmx:pushedIntoHistory", remember);
+  document.body.addEventListener("htmx:replacedInHistory", remember);
+  document.addEventListener("click", (event) => {
+    const link = event.target.closest("a[data-put], a[data-bench]");
+    const kept = sessionStorage.getItem(BENCH);
+    if (!link || !kept || (link.dataset.bench !== undefined && location.pathname === "/")) return;
+    const address = new URL(link.href);
+    for (const [name, value] of new URLSearchParams(kept)) if (!address.searchParams.has(name)) address.searchParams.append(name, value);
+    link.href = address.pathname + address.search;
+  });
+})();

@@ -1,0 +1,71 @@
+"""Editing one record: its form and, for a body, its crop modes and the lens that is fixed to it, saved as one change."""
+
+from django import forms
+
+from cambrel.owners.undo import recorded
+from cambrel.shelf.forms import CropModeForm, FixedLensForm
+from cambrel.shelf.models import Body, CropMode, Lens
+
+CropModes = forms.inlineformset_factory(Body, CropMode, form=CropModeForm, extra=2, max_num=12, validate_max=True)
+
+
+class Editing:
+    """What is on the page of one record. `fixed` and `crop_modes` are None but for a body."""
+
+    def __init__(self, kind, record, owner, data=None):
+        self.kind, self.record, self.owner = kind, record, owner
+        self.is_new = record.pk is None
+        self.form = kind.form(data, instance=record, owner=owner)
+        self.fixed = self.crop_modes = None
+        self.has_fixed = False
+        if kind.model is Body:
+            lens = None if self.is_new else record.fixed_lenses.first()
+            self.has_fixed = lens is not None if data is None else data.get("has_fixed") == "1"
+            sent = data if self.has_fixed else None
+            self.fixed = FixedLensForm(sent, instance=lens or Lens(owner=owner), owner=owner, prefix="fixed")
+            self.crop_modes = CropModes(data, instance=record, prefix="modes", form_kwargs={"owner": owner})
+
+    def is_valid(self):
+        parts = [self.form]
+        if self.fixed is not None:
+            parts += [self.crop_modes] + ([self.fixed] if self.has_fixed else [])
+        sound = [part.is_valid() for part in parts]  # every part, so that each shows its messages
+        return all(sound)
+
+    def save(self):
+        """Save all of it in one change that can be undone."""
+        name = self.form.cleaned_data["name"]
+        with recorded(self.owner, f"{'Added' if self.is_new else 'Changed'} “{name}”") as change:
+            if not self.is_new:
+                if self.kind.model is Body:
+                    change.touch(*self.record.crop_modes.all(), *self.record.fixed_lenses.all())
+                change.touch(self.record)
+            record = self.form.save(commit=False)
+            record.owner = self.owner
+            record.save()
+            self.form.save_m2m()
+            if self.is_new:
+                change.created(record)
+            if self.kind.model is Body:
+                self._save_parts(record, change)
+        return record
+
+    def _save_parts(self, body, change):
+        for mode in self.crop_modes.save(commit=False):
+            mode.owner, mode.body = self.owner, body
+            mode.save()
+            change.created(mode)
+        for mode in self.crop_modes.deleted_objects:
+            mode.delete()
+        if self.has_fixed:
+            lens = self.fixed.save(commit=False)
+            lens.owner, lens.fixed_to, lens.name, lens.mount = self.owner, body, fixed_lens_name(body), ""
+            lens.system, lens.weight_g, lens.price, lens.currency = body.system, 0, body.price and 0, body.currency
+            lens.save()
+            change.created(lens)
+        else:
+            body.fixed_lenses.all().delete()
+
+
+def fixed_lens_name(body):
+    return f"{body.name[:55]} lens"

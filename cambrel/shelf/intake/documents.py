@@ -1,0 +1,63 @@
+"""The JSON document: read against its schema in docs/document.schema.json."""
+
+import json
+from functools import cache
+
+from django.conf import settings
+from jsonschema import Draft202012Validator
+
+from cambrel.shelf.intake.found import FileError, Found, decoded, too_many
+
+VERSION = 1
+
+
+@cache
+def schema():
+    return json.loads((settings.ROOT / "docs" / "document.schema.json").read_text())
+
+
+@cache
+def _validator(section):
+    return Draft202012Validator(schema()["$defs"][section])
+
+
+def problem_of(section, row):
+    """What in a row does not stand up to the schema, or an empty text."""
+    error = next(_validator(section).iter_errors(row), None)
+    if error is None:
+        return ""
+    where = ".".join(str(part) for part in error.absolute_path)
+    return (f"{where}: " if where else "") + error.message[:200]
+
+
+def read_document(data):
+    """The records of a document, section by section.
+
+    Raises
+        FileError for what is no document of this version
+    """
+    try:
+        # NaN and the infinities become words, which no figure of the schema may be; 1e400 becomes infinity, which is above every maximum
+        content = json.loads(decoded(data), parse_constant=str)
+    except RecursionError:
+        raise FileError("The document is nested too deeply.") from None
+    except json.JSONDecodeError as error:
+        raise FileError(f"This is no JSON: {error.msg} in line {error.lineno}.") from None
+    except ValueError:
+        raise FileError("A number in the document has too many digits.") from None
+    if content.get("cambrel") != VERSION or not isinstance(content.get("sections"), dict):
+        raise FileError(f"This is no Cambrel document of version {VERSION}.")
+    unknown = sorted(set(content["sections"]) - set(schema()["$defs"]))
+    if unknown:
+        raise FileError(f"The document has a section that is not known here: {unknown[0][:40]}.")
+    found = []
+    for section, rows in content["sections"].items():
+        if not isinstance(rows, list):
+            raise FileError(f"The section {section} is not a list.")
+        too_many(len(found) + len(rows))
+        for line, row in enumerate(rows, start=1):
+            if isinstance(row, dict):
+                found.append(Found(section, line, row))
+            else:
+                found.append(Found(section, line, {}, "this is not a record"))
+    return found

@@ -1,0 +1,312 @@
+"""The kinds of record on a shelf: their forms, the columns of their lists, and what they are filtered and sorted by."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from django.db.models import F, Q
+from django.urls import reverse
+
+from cambrel import wording
+from cambrel.optics.coverage import reach
+from cambrel.optics.formats import FORMATS, crop_factor
+from cambrel.shelf import forms
+from cambrel.shelf.models import Adapter, Body, Converter, Kit, Lens, Mount, OwnFormat
+
+UNKNOWN = "unknown"
+
+
+@dataclass(frozen=True)
+class Column:
+    """A column of a list. text: from a record and the conventions in force; sort: the field it is sorted by, if it can be."""
+
+    key: str
+    label: str
+    text: Callable
+    sort: str = ""
+
+
+@dataclass(frozen=True)
+class Kind:
+    key: str
+    one: str
+    model: type
+    form: type
+    columns: tuple[Column, ...]
+    searched: tuple[str, ...] = ("name",)
+    narrowed: dict[str, str] | None = None
+    """Fields that a list can be narrowed by, with their labels."""
+    says: str = ""
+    """What it is for, on an empty list."""
+
+    @property
+    def many(self):
+        return self.model._meta.verbose_name_plural
+
+    def address(self):
+        return reverse("shelf:list", args=[self.key])
+
+    def records(self, owner):
+        """The owner's records of this kind; a lens that is part of a camera belongs to the camera."""
+        found = self.model.objects.for_owner(owner)
+        if self.model is Lens:
+            found = found.filter(fixed_to=None)
+        if self.model is Kit:
+            found = found.prefetch_related("bodies", "lenses")
+        return found.prefetch_related("fixed_lenses") if self.model is Body else found
+
+    def found(self, owner, query, narrowed, sort):
+        """Records that hold every word of a search and stand in the narrowed fields, sorted; unknown values come last."""
+        records = self.records(owner)
+        for word in query.split():
+            hit = Q()
+            for field in self.searched:
+                hit |= Q(**{f"{field}__icontains": word})
+            records = records.filter(hit)
+        for field, value in narrowed.items():
+            records = records.filter(**{field: value})
+        column = next((c for c in self.columns if c.sort and c.key == sort.removeprefix("-")), None)
+        if column is None:
+            return records
+        by = F(column.sort)
+        return records.order_by(by.desc(nulls_last=True) if sort.startswith("-") else by.asc(nulls_last=True), "pk")
+
+
+def _shown(show, name):
+    """The text of a field that may be unknown."""
+
+    def text(record, conventions):
+        value = getattr(record, name)
+        return UNKNOWN if value in (None, "") else show(value)
+
+    return text
+
+
+def _plain(name):
+    return lambda record, conventions: str(getattr(record, name))
+
+
+def _money(record, conventions):
+    return UNKNOWN if record.price is None else wording.money(record.price, record.currency)
+
+
+def _sensor_size(body, conventions):
+    size = f"{wording.significant(body.width_mm)} × {wording.significant(body.height_mm)}{wording.NBSP}mm"
+    return size + (" (inferred)" if "width_mm" in body.inferred else "")
+
+
+def _crop(record, conventions):
+    return wording.significant(crop_factor(record.sensor(), by=conventions.crop_by))
+
+
+def _megapixels(body, conventions):
+    pixels = body.sensor().pixels
+    return UNKNOWN if pixels is None else f"{wording.significant(pixels / 1e6)}{wording.NBSP}MP"
+
+
+def _iso_range(body, conventions):
+    ends = [UNKNOWN if iso is None else wording.iso_text(iso) for iso in (body.base_iso, body.ceiling_iso)]
+    return UNKNOWN if ends == [UNKNOWN] * 2 else f"{ends[0]}{wording.DASH}{ends[1]}"
+
+
+def _fixed(body):
+    return next(iter(body.fixed_lenses.all()), None)
+
+
+def _body_as_full_frame(body, conventions):
+    fixed = _fixed(body)
+    return "" if fixed is None else as_full_frame(fixed.to_optics(), body.sensor(), conventions)
+
+
+def as_full_frame(lens, sensor, conventions):
+    """A lens on a sensor as full frame sees it: 24–80 mm f/5.6."""
+    if not lens.rectilinear:
+        return "fisheye: no equivalent"
+    found = reach(lens, sensor, by=conventions.crop_by)
+    if found.equivalent_min_mm is None:
+        return UNKNOWN
+    low, high = found.equivalent_min_mm, found.equivalent_max_mm
+    focal = wording.focal(low) if low == high else f"{wording.significant(low)}{wording.DASH}{wording.focal(high)}"
+    if found.f_number_short is None:
+        return f"{focal}, f-number unknown"
+    short, long = wording.f_number(found.f_number_short), wording.f_number_text(found.f_number_long)
+    number = short if short.removeprefix("f/") == long else f"{short}{wording.DASH}{long}"
+    return f"{focal} {number}"
+
+
+def lens_format(lens):
+    """The format by which a lens is judged on its own: the one it is designed for, else the largest that its circle covers."""
+    if lens.designed_for in FORMATS:
+        return FORMATS[lens.designed_for]
+    if lens.image_circle_mm is None:
+        return None
+    covered = [f for f in FORMATS.values() if f.diagonal_mm <= lens.image_circle_mm * 1.005]
+    return max(covered, key=lambda format_: format_.diagonal_mm, default=None)
+
+
+def _lens_as_full_frame(lens, conventions):
+    format_ = lens_format(lens)
+    return UNKNOWN if format_ is None else as_full_frame(lens.to_optics(), format_, conventions)
+
+
+def _focal(lens, conventions):
+    low, high = lens.focal_min_mm, lens.focal_max_mm
+    return wording.focal(low) if low == high else f"{wording.significant(low)}{wording.DASH}{wording.focal(high)}"
+
+
+def _widest(lens, conventions):
+    if not lens.widest:
+        return UNKNOWN
+    numbers = list(dict.fromkeys(wording.f_number_text(number) for _, number in lens.widest))
+    return "f/" + (numbers[0] if len(numbers) == 1 else f"{numbers[0]}{wording.DASH}{numbers[-1]}")
+
+
+def _circle(lens, conventions):
+    if lens.circle_mm is None:
+        return UNKNOWN
+    return wording.focal(lens.circle_mm) + (" (by format)" if lens.circle_is_assumed else "")
+
+
+def _close(lens, conventions):
+    if lens.max_magnification is not None:
+        return f"{lens.max_magnification:.2g} ×"
+    return UNKNOWN if lens.close_focus_m is None else wording.distance(lens.close_focus_m)
+
+
+def _members(kit, conventions):
+    bodies, lenses = kit.bodies.all(), kit.lenses.all()
+    return ", ".join(str(record) for record in [*bodies, *lenses]) or "empty"
+
+
+NAME = Column("name", "Name", _plain("name"), "name")
+WEIGHT = Column("weight", "Weight", _shown(wording.mass, "weight_g"), "weight_g")
+PRICE = Column("price", "Price", _money, "price")
+MOUNT = Column("mount", "Mount", _plain("mount"), "mount")
+SEARCHED = ("name", "system", "mount", "note")
+NARROWED = {"system": "System", "mount": "Mount"}
+
+KINDS = {
+    kind.key: kind
+    for kind in (
+        Kind(
+            "bodies",
+            "body",
+            Body,
+            forms.BodyForm,
+            (
+                NAME,
+                Column("system", "System", _plain("system"), "system"),
+                MOUNT,
+                Column("sensor", "Sensor", _sensor_size, "width_mm"),
+                Column("crop", "Crop", _crop),
+                Column("pixels", "Pixels", _megapixels, "pixels_wide"),
+                Column("iso", "ISO", _iso_range, "ceiling_iso"),
+                Column("equivalent", "Its lens as full frame", _body_as_full_frame),
+                WEIGHT,
+                PRICE,
+            ),
+            SEARCHED,
+            NARROWED,
+            "Cameras, phones among them. One with a fixed lens is one record.",
+        ),
+        Kind(
+            "lenses",
+            "lens",
+            Lens,
+            forms.LensForm,
+            (
+                NAME,
+                MOUNT,
+                Column("focal", "Focal length", _focal, "focal_min_mm"),
+                Column("widest", "Widest", _widest),
+                Column("equivalent", "As full frame", _lens_as_full_frame),
+                Column("close", "Closest", _close, "close_focus_m"),
+                Column("circle", "Image circle", _circle, "image_circle_mm"),
+                WEIGHT,
+                PRICE,
+            ),
+            SEARCHED,
+            NARROWED,
+            "A lens is compared by its equivalents: its weight is never shown without them.",
+        ),
+        Kind(
+            "mounts",
+            "mount",
+            Mount,
+            forms.MountForm,
+            (
+                NAME,
+                Column("register", "Register distance", _shown(wording.focal, "register_mm"), "register_mm"),
+                Column("accepts", "Takes lenses of", lambda mount, _: ", ".join(mount.accepts) or "its own only"),
+            ),
+            ("name", "note"),
+            None,
+            "The register distance decides which lenses can be adapted to which bodies.",
+        ),
+        Kind(
+            "converters",
+            "converter",
+            Converter,
+            forms.ConverterForm,
+            (
+                NAME,
+                MOUNT,
+                Column("factor", "Factor", lambda c, _: f"{wording.significant(c.factor)} ×", "factor"),
+                WEIGHT,
+                PRICE,
+            ),
+            ("name", "mount", "note"),
+            {"mount": "Mount"},
+            "Teleconverters and reducers: they multiply focal length and f-number alike.",
+        ),
+        Kind(
+            "adapters",
+            "adapter",
+            Adapter,
+            forms.AdapterForm,
+            (
+                NAME,
+                Column("lens_mount", "Lens side", _plain("lens_mount"), "lens_mount"),
+                Column("mount", "Body side", _plain("mount"), "mount"),
+                Column("kind", "Kind", lambda adapter, _: adapter.get_kind_display(), "kind"),
+                Column("loses", "What is lost", lambda adapter, _: adapter.loses or "not said"),
+                WEIGHT,
+                PRICE,
+            ),
+            ("name", "mount", "lens_mount", "note"),
+            {"mount": "Body side", "lens_mount": "Lens side"},
+            "From one mount to another. What is lost is said here, not guessed.",
+        ),
+        Kind(
+            "kits",
+            "kit",
+            Kit,
+            forms.KitForm,
+            (NAME, Column("members", "In the bag", _members)),
+            ("name", "note"),
+            None,
+            "Bodies and lenses carried together, seen as one table of equivalents.",
+        ),
+        Kind(
+            "own-formats",
+            "own format",
+            OwnFormat,
+            forms.OwnFormatForm,
+            (
+                NAME,
+                Column("designation", "Designation", _plain("designation")),
+                Column(
+                    "size",
+                    "Size",
+                    lambda f, _: f"{f.width_mm:g} × {f.height_mm:g}{wording.NBSP}mm",
+                    "width_mm",
+                ),
+                Column("crop", "Crop", _crop),
+            ),
+            ("name", "designation"),
+            None,
+            "Sensor sizes of your own; they join the others on the Formats page.",
+        ),
+    )
+}

@@ -1,0 +1,143 @@
+"""A kit as a whole bag: every lens on every body, and the ranges as bars."""
+
+from collections import defaultdict
+from dataclasses import dataclass
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST, require_safe
+
+from cambrel import wording
+from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
+from cambrel.optics.coverage import reach, spans
+from cambrel.owners.models import preferences_of
+from cambrel.owners.undo import last_change, recorded
+from cambrel.shelf.kinds import KINDS, UNKNOWN, as_full_frame
+from cambrel.shelf.models import Body, Kit, Lens, Mount
+from cambrel.shelf.views import shelf_kinds
+
+
+@dataclass(frozen=True)
+class Cell:
+    """A lens on a body. fits: whether the lens goes on as it is; None where a mount is unknown."""
+
+    equivalent: str
+    view: str
+    fits: bool | None
+
+
+@dataclass(frozen=True)
+class Total:
+    """A sum over the records where a figure is known, and how many are left out."""
+
+    text: str
+    unknown: int
+
+
+def goes_on(lens, body, mounts):
+    """Whether a lens goes on a body as it is: the same mount, or one that the body's mount is recorded to accept."""
+    if lens.fixed_to_id is not None:
+        return lens.fixed_to_id == body.pk
+    if body.pk is not None and any(True for _ in body.fixed_lenses.all()):
+        return False
+    if not lens.mount or not body.mount:
+        return None
+    mount = mounts.get(body.mount)
+    return lens.mount == body.mount or (mount is not None and lens.mount in mount.accepts)
+
+
+class Bag:
+    """What is in a kit, lens by body, with its sums."""
+
+    def __init__(self, kit, conventions, owner):
+        mounts = {mount.name: mount for mount in Mount.objects.for_owner(owner)}
+        self.bodies = list(kit.bodies.prefetch_related("fixed_lenses"))
+        self.loose = list(kit.lenses.all())
+        lenses = self.loose + [lens for body in self.bodies for lens in body.fixed_lenses.all()]
+        self.rows, groups = [], [[] for _ in self.bodies]
+        for lens in lenses:
+            cells, optics = [], lens.to_optics()
+            for index, body in enumerate(self.bodies):
+                fits = goes_on(lens, body, mounts)
+                found = reach(optics, body.sensor(), by=conventions.crop_by)
+                equivalent = as_full_frame(optics, body.sensor(), conventions)
+                cells.append(Cell(equivalent, _view(found), fits))
+                if fits is not False and found.equivalent_min_mm is not None:
+                    groups[index].append(Bar(lens.name, found.equivalent_min_mm, found.equivalent_max_mm, equivalent))
+            weight = UNKNOWN if lens.weight_g is None else wording.mass(lens.weight_g)
+            self.rows.append((lens, "in the camera" if lens.fixed_to_id else weight, cells))
+        self.drawing = self._drawing(groups)
+        carried = [*self.bodies, *lenses]
+        self.weight = _total([(r.weight_g, "") for r in carried], lambda amount, _: wording.mass(amount))
+        self.prices = _totals_by_currency(carried)
+
+    def _drawing(self, groups):
+        made = []
+        for body, bars in zip(self.bodies, groups, strict=True):
+            ordered = tuple(sorted(bars, key=lambda bar: (bar.low_mm, bar.high_mm)))
+            open_stretches = spans([(bar.low_mm, bar.high_mm) for bar in ordered])
+            made.append(BarGroup(body.name, ordered, tuple(open_stretches)))
+        return bag_drawing(made) if any(group.bars for group in made) else None
+
+
+def _view(found):
+    if found.view_wide_deg is None:
+        return UNKNOWN
+    wide, narrow = wording.degrees(found.view_wide_deg), wording.degrees(found.view_long_deg)
+    return wide if wide == narrow else f"{wide} to {narrow}"
+
+
+def _total(amounts, show):
+    known = [amount for amount, _ in amounts if amount is not None]
+    return Total(show(sum(known), "") if known else UNKNOWN, len(amounts) - len(known))
+
+
+def _totals_by_currency(carried):
+    """Prices are never converted: a sum for each currency."""
+    sums = defaultdict(float)
+    for record in carried:
+        if record.price:
+            sums[record.currency] += record.price
+    unknown = sum(record.price is None for record in carried)
+    text = " + ".join(wording.money(amount, currency) for currency, amount in sorted(sums.items())) or UNKNOWN
+    return Total(text, unknown)
+
+
+@login_required
+@require_safe
+def kit(request, pk):
+    """The whole-bag table of a kit."""
+    record = get_object_or_404(Kit.objects.for_owner(request.user), pk=pk)
+    conventions = preferences_of(request.user).to_conventions()
+    bag = Bag(record, conventions, request.user)
+    context = {
+        "kit": record,
+        "kind": KINDS["kits"],
+        "bag": bag,
+        "conventions": conventions,
+        "kinds": shelf_kinds(request.user),
+        "last_change": last_change(request.user),
+        "other_bodies": Body.objects.for_owner(request.user).exclude(kits=record),
+        "other_lenses": Lens.objects.for_owner(request.user).filter(fixed_to=None).exclude(kits=record),
+    }
+    return render(request, "shelf/kit.html", context)
+
+
+@login_required
+@require_POST
+def pack(request, pk):
+    """Put a body or a lens into a kit, or take it out."""
+    record = get_object_or_404(Kit.objects.for_owner(request.user), pk=pk)
+    of, model = (record.bodies, Body) if request.POST.get("kind") == "body" else (record.lenses, Lens)
+    key = request.POST.get("record", "")
+    if not key.isdecimal():
+        messages.error(request, "Choose what to put into the bag.")
+        return redirect("shelf:kit", pk)
+    member = get_object_or_404(model.objects.for_owner(request.user), pk=int(key))
+    out = request.POST.get("out") == "1"
+    said = f"Took “{member.name}” out of “{record.name}”" if out else f"Packed “{member.name}” into “{record.name}”"
+    with recorded(request.user, said) as change:
+        change.touch(record)
+        (of.remove if out else of.add)(member)
+    return redirect("shelf:kit", pk)

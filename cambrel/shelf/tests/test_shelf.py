@@ -1,0 +1,361 @@
+"""The shelf through its pages: lists, records, kits, files in and out, and undo."""
+
+import json
+from unittest import mock
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import TestCase
+from django.urls import reverse
+
+from cambrel.bench.models import SavedComparison
+from cambrel.bench.samples import home_bench
+from cambrel.links import encode
+from cambrel.owners.models import LOCAL_OWNER, ChangeSet, Preferences, User
+from cambrel.shelf.demo import load_demo
+from cambrel.shelf.intake.documents import problem_of, schema
+from cambrel.shelf.kinds import KINDS, as_full_frame
+from cambrel.shelf.models import Body, CropMode, ImportPreview, Kit, Lens, Mount, PreviewRow
+from cambrel.shelf.reader import read_text
+
+NEW_LENS = {
+    "name": "Tarn 40 mm f/2",
+    "mount": "Tarn",
+    "focal_min_mm": "40",
+    "widest": "f/2",
+    "rectilinear": "True",
+    "stabilised": "unknown",
+}
+
+
+class ShelfTestCase(TestCase):
+    @classmethod
+    def setUpTestData(cls):
+        cls.owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
+        load_demo(cls.owner)
+
+    def snapshot(self):
+        return {key: list(kind.model.objects.order_by("pk").values()) for key, kind in KINDS.items()} | {
+            "modes": list(CropMode.objects.order_by("pk").values()),
+            "packed": sorted(Kit.lenses.through.objects.values_list("kit", "lens")),
+        }
+
+    def undo(self):
+        change = ChangeSet.objects.filter(undone_at=None).first()
+        return self.client.post(reverse("owners:undo", args=[change.pk]), {"next": "/shelf/lenses/"}, follow=True)
+
+
+class ListTests(ShelfTestCase):
+    def test_every_list_shows_its_records_and_its_empty_state(self):
+        for key, kind in KINDS.items():
+            with self.subTest(key):
+                page = self.client.get(kind.address())
+                first = kind.records(self.owner).first()
+                self.assertContains(page, first.name if first else "yet.")
+        self.assertEqual(self.client.get("/shelf/nothing/").status_code, 404)
+
+    def test_search_narrow_sort_and_page(self):
+        page = self.client.get("/shelf/lenses/?q=tarn+70&sort=-weight")
+        names = [name for _, name, _, _ in page.context["listing"].rows]
+        self.assertEqual(names[0], "Tarn 70-300 mm f/4.5-5.6")
+        self.assertTrue(all("70" in name for name in names))
+        self.assertContains(self.client.get("/shelf/lenses/?q=zebra"), "matches")
+        narrowed = self.client.get("/shelf/lenses/?mount=Pipwren&sort=focal").context["listing"]
+        self.assertEqual({record.mount for record, *_ in narrowed.rows}, {"Pipwren"})
+        Lens.objects.bulk_create(
+            Lens(owner=self.owner, name=f"L{i:03}", focal_min_mm=20, focal_max_mm=20) for i in range(120)
+        )
+        with self.assertNumQueries(15):
+            second = self.client.get("/shelf/lenses/?page=2").context["listing"]
+        self.assertEqual(second.page.number, 2)
+        self.assertEqual(len(second.rows), 50)
+
+    def test_unknown_is_shown_as_unknown_and_fisheyes_have_no_equivalent(self):
+        page = self.client.get("/shelf/lenses/?q=old").content.decode()
+        self.assertIn("unknown", page)
+        fisheye = Lens.objects.get(rectilinear=False)
+        sensor = Body.objects.get(name="Tarn Ridgeway").sensor()
+        self.assertIn("no equivalent", as_full_frame(fisheye.to_optics(), sensor, Preferences().to_conventions()))
+
+    def test_a_refresh_is_the_same_partial(self):
+        whole = self.client.get("/shelf/lenses/?q=macro").content.decode()
+        part = self.client.get("/shelf/lenses/?q=macro", headers={"HX-Request": "true"}).content.decode()
+        self.assertLess(len(part), len(whole))
+        self.assertIn("Pipwren 60 mm f/2.8 Macro", part)
+
+    def test_bulk_delete_duplicate_and_pack_are_undone_whole(self):
+        before = self.snapshot()
+        bodies = list(Body.objects.filter(name__startswith="Tarn").values_list("pk", flat=True))
+        for action, kind, keys in (
+            ({"action": "delete"}, "bodies", bodies),
+            ({"action": "duplicate"}, "bodies", bodies),
+            ({"action": "duplicate"}, "kits", list(Kit.objects.values_list("pk", flat=True))),
+            ({"action": "delete"}, "lenses", list(Lens.objects.filter(mount="Tarn").values_list("pk", flat=True))),
+            (
+                {"action": "", "kit": Kit.objects.first().pk},
+                "lenses",
+                list(Lens.objects.filter(mount="Pipwren").values_list("pk", flat=True)),
+            ),
+        ):
+            with self.subTest(str(action), kind=kind):
+                self.client.post(f"/shelf/{kind}/act/", {"pk": keys, **action})
+                self.assertNotEqual(self.snapshot(), before)
+                self.assertContains(self.undo(), "Undone")
+                self.assertEqual(self.snapshot(), before)
+
+    def test_all_that_was_found_and_nothing_ticked(self):
+        self.client.post("/shelf/lenses/act/", {"action": "delete", "all": "1", "q": "macro"})
+        self.assertFalse(Lens.objects.filter(name__icontains="macro").exists())
+        page = self.client.post("/shelf/lenses/act/", {"action": "delete"}, follow=True)
+        self.assertContains(page, "Tick at least one")
+
+
+class RecordTests(ShelfTestCase):
+    def test_a_lens_is_added_changed_and_undone(self):
+        self.client.post("/shelf/lenses/new/", NEW_LENS)
+        lens = Lens.objects.get(name="Tarn 40 mm f/2")
+        self.assertEqual(
+            (lens.focal_max_mm, lens.widest, lens.weight_g, lens.stabilised), (40, [[40, 2.0]], None, None)
+        )
+        self.client.post(
+            f"/shelf/lenses/{lens.pk}/edit/", NEW_LENS | {"weight_g": "210 g", "price": "300", "currency": "eur"}
+        )
+        lens.refresh_from_db()
+        self.assertEqual((lens.weight_g, lens.currency), (210, "EUR"))
+        self.undo()
+        lens.refresh_from_db()
+        self.assertIsNone(lens.weight_g)
+
+    def test_bad_input_is_named_by_the_field_and_kept(self):
+        for field, value, word in (
+            ("focal_min_mm", "", "shortest"),
+            ("focal_min_mm", "-5", "outside"),
+            ("focal_min_mm", "1e400", "outside"),
+            ("focal_min_mm", "NaN", "not a"),
+            ("focal_max_mm", "20", "at least"),
+            ("widest", "wide", "is not read"),
+            ("widest", "f/0.2", "limit in air"),
+            ("widest", "f/2 at 300", "within the range"),
+            ("smallest_f_number", "1", "at least"),
+            ("price", "100", "currency"),
+            ("name", "", "name"),
+        ):
+            with self.subTest(field=field, value=value):
+                page = self.client.post("/shelf/lenses/new/", NEW_LENS | {field: value})
+                self.assertContains(page, word, status_code=422)
+                if value:
+                    self.assertContains(page, f'value="{value}"', status_code=422)
+        self.assertFalse(Lens.objects.filter(name="Tarn 40 mm f/2").exists())
+
+    def test_exact_values_survive_an_untouched_form(self):
+        body = Body.objects.get(name="Tarn Ridgeway")
+        Body.objects.filter(pk=body.pk).update(width_mm=35.98765432, fastest_shutter_s=1 / 8001.5)
+        page = self.client.get(f"/shelf/bodies/{body.pk}/edit/")
+        form, modes = page.context["editing"].form, page.context["editing"].crop_modes
+        data = {name: form[name].value() if form[name].value() is not None else "" for name in form.fields}
+        data = {name: form.fields[name].prepare_value(value) for name, value in data.items()}
+        data |= {"modes-TOTAL_FORMS": 0, "modes-INITIAL_FORMS": 0}
+        self.assertEqual(len(modes.initial_forms), 2)
+        self.client.post(f"/shelf/bodies/{body.pk}/edit/", data | {"note": "Serviced"})
+        body.refresh_from_db()
+        self.assertEqual((body.width_mm, body.fastest_shutter_s, body.note), (35.98765432, 1 / 8001.5, "Serviced"))
+
+    def test_a_camera_with_its_lens_is_one_record(self):
+        data = {
+            "name": "Bothy Inlet", "width_mm": "13.2", "height_mm": "8.8", "offset_stops": "0", "weight_g": "290", "has_fixed": "1",
+            "fixed-focal_min_mm": "8.8", "fixed-focal_max_mm": "36", "fixed-widest": "f/1.8-2.8", "fixed-stabilised": "unknown",
+            "modes-TOTAL_FORMS": "1", "modes-INITIAL_FORMS": "0", "modes-0-name": "4K", "modes-0-use": "video",
+            "modes-0-width_mm": "12", "modes-0-height_mm": "6.75", "modes-0-pixels_wide": "3840", "modes-0-pixels_high": "2160",
+        }  # fmt: skip
+        self.client.post("/shelf/bodies/new/", data)
+        body = Body.objects.get(name="Bothy Inlet")
+        self.assertEqual(body.fixed_lenses.get().widest, [[8.8, 1.8], [36.0, 2.8]])
+        self.assertEqual(body.crop_modes.get().pixels_wide, 3840)
+        self.assertNotContains(self.client.get("/shelf/lenses/?q=Inlet"), "Bothy Inlet lens")
+        self.assertContains(self.client.get("/shelf/bodies/?q=Inlet"), "f/4.9")
+        self.undo()
+        self.assertFalse(Lens.objects.filter(fixed_to__name="Bothy Inlet").exists())
+
+    def test_kit_table_bars_and_packing(self):
+        kit = Kit.objects.get(name="Two systems")
+        page = self.client.get(reverse("shelf:kit", args=[kit.pk]))
+        self.assertContains(page, "other mount")
+        self.assertContains(page, "24.5–84.4")
+        self.assertIn("no gaps", page.context["bag"].drawing.description)
+        other = self.client.get(reverse("shelf:kit", args=[Kit.objects.get(name="Footplate bag").pk]))
+        self.assertIn("gaps at 18–24\u00a0mm, 80–200\u00a0mm", other.context["bag"].drawing.description)
+        lens = Lens.objects.get(name="Larkmoor 12 mm f/2")
+        self.client.post(reverse("shelf:pack", args=[kit.pk]), {"kind": "lens", "record": lens.pk})
+        self.assertIn(lens, kit.lenses.all())
+        self.undo()
+        self.assertNotIn(lens, kit.lenses.all())
+
+
+class PageTests(ShelfTestCase):
+    def test_formats_page(self):
+        page = self.client.get("/formats/?f=full-frame&f=micro-four-thirds&shape=3:2&megapixels=20&by=width&sort=-5")
+        self.assertContains(page, "about four of these fit on full frame")
+        self.assertContains(page, "2.08")
+        self.assertContains(page, "17.7\u00a0MP")
+        self.assertEqual([row.named.key for row in page.context["rows"]], ["full-frame", "micro-four-thirds"])
+        for query, status in (
+            ("?f=nothing", 200),
+            ("?none=1", 200),
+            ("?megapixels=NaN", 422),
+            ("?megapixels=1e400", 422),
+        ):
+            self.assertEqual(self.client.get("/formats/" + query).status_code, status)
+        self.assertContains(self.client.get("/formats/?f=one-inch"), "outer diameter of a video tube")
+
+    def test_reader(self):
+        for text, wanted in (
+            (
+                "24 mm equivalent f/1.8, 1/1.3 type, 50 MP",
+                {"focal_min_mm": "24", "said": "yes", "type": "1/1.3", "megapixels": "50"},
+            ),
+            (
+                "6.9 mm (24 mm equivalent) f/1.7, 1/1.3-inch",
+                {"focal_min_mm": "24", "true_focal_mm": "6.9", "f_number": "1.7"},
+            ),
+            ('8.8-25.7 mm f/1.8-2.8, 1" sensor', {"focal_max_mm": "25.7", "f_number_long": "2.8", "type": "1"}),
+            ("23mm f/1.4 for APS-C", {"format": "aps-c", "f_number": "1.4"}),
+        ):
+            with self.subTest(text):
+                self.assertLessEqual(wanted.items(), read_text(text).items())
+        page = self.client.get("/advert/", {"text": "24 mm equivalent f/1.8, 1/1.3 type, 50 MP"})
+        self.assertContains(page, "f/1.8 had not")
+        self.assertContains(page, "f/6.5")
+        self.assertEqual(self.client.get("/advert/", {"text": "a fine camera"}).status_code, 422)
+        self.assertEqual(self.client.get("/advert/", {"focal_min_mm": "1e400", "type": "1"}).status_code, 422)
+        self.client.post(
+            "/advert/keep/",
+            {"focal_min_mm": "24", "said": "yes", "f_number": "1.8", "type": "1/1.3", "name": "Advert phone"},
+        )
+        body = Body.objects.get(name="Advert phone")
+        self.assertAlmostEqual(body.fixed_lenses.get().focal_min_mm, 24 / (43.2666153 / 12), places=5)
+        self.assertContains(self.client.get(page.context["put"], follow=True), "As advertised")
+
+    def test_conventions_hold_on_a_new_bench_and_not_on_a_link(self):
+        given = {
+            "crop_by": "width",
+            "criterion": "diagonal_1730",
+            "noise": "pixel",
+            "units": "ft",
+            "lines_per_mm": "5",
+            "iso_ceiling": "1600",
+        }
+        self.client.post("/conventions/", given)
+        page = self.client.get("/")
+        self.assertContains(page, "crop by width; sharp by diagonal / 1730; noise by per pixel.")
+        self.assertContains(page, "6.56")
+        linked = self.client.get("/?b=" + encode(home_bench()))
+        self.assertContains(linked, "from the link, not as you prefer")
+        self.assertContains(self.client.get("/formats/?f=micro-four-thirds"), "2.08")
+        bad = self.client.post("/conventions/", given | {"lines_per_mm": "0"})
+        self.assertContains(bad, "outside", status_code=422)
+        self.assertEqual(Preferences.objects.get().lines_per_mm, 5)
+
+
+class FileTests(ShelfTestCase):
+    def bring(self, *files):
+        files = [SimpleUploadedFile(name, data if isinstance(data, bytes) else data.encode()) for name, data in files]
+        page = self.client.post("/shelf/import/", {"files": files}, follow=True)
+        preview = ImportPreview.objects.first()
+        while preview.rows.filter(status="").exists():
+            page = self.client.post(f"/shelf/import/{preview.pk}/work/", follow=True)
+        return preview, page
+
+    def by_status(self, preview):
+        found = {}
+        for row in preview.rows.all():
+            found.setdefault(row.status, []).append(row.row.get("name"))
+        return found
+
+    def test_the_document_stands_up_to_its_schema_and_comes_back_whole(self):
+        SavedComparison.objects.create(owner=self.owner, name="Two of them", token=encode(home_bench()))
+        text = self.client.get("/shelf/export/shelf.json").content.decode()
+        document = json.loads(text)
+        self.assertEqual(set(document["sections"]), set(schema()["$defs"]))
+        for section, rows in document["sections"].items():
+            for row in rows:
+                self.assertEqual(problem_of(section, row), "", (section, row))
+        before = self.snapshot()
+        preview, _ = self.bring(("shelf.json", text))
+        self.assertEqual(set(self.by_status(preview)), {"same"})
+        for model in (Kit, CropMode, Lens, Body, Mount, SavedComparison):
+            model.objects.all().delete()
+        preview, _ = self.bring(("shelf.json", text))
+        self.client.post(f"/shelf/import/{preview.pk}/apply/")
+        again = json.loads(self.client.get("/shelf/export/shelf.json").content)
+        self.assertEqual(again, document)
+        self.undo()
+        self.assertFalse(Lens.objects.exists())
+        self.assertTrue(before["lenses"])
+
+    def test_tables_come_back(self):
+        for key in ("bodies", "lenses", "mounts", "crop_modes", "converters", "adapters", "kits"):
+            with self.subTest(key):
+                preview, _ = self.bring((f"{key}.csv", self.client.get(f"/shelf/export/{key}.csv").content))
+                self.assertEqual(
+                    set(self.by_status(preview)), {"same"}, [r.reason for r in preview.rows.exclude(status="same")]
+                )
+
+    def test_new_same_changed_refused_then_all_or_nothing(self):
+        table = (
+            "name,mount,focal_min_mm,weight_g\nTarn 50 mm f/1.8,Tarn,50,999\nTarn 85 mm f/1.8,Tarn,85,\nBeck 31,Tarn,31,200\n"
+            "Beck 31,Tarn,31,200\nBeck 0,Tarn,0,\n"
+        )
+        preview, page = self.bring(("more.csv", table))
+        found = self.by_status(preview)
+        self.assertEqual(found["changed"], ["Tarn 50 mm f/1.8"])
+        self.assertEqual(
+            (found["new"], found["same"], found["refused"]), (["Beck 31"], ["Tarn 85 mm f/1.8"], ["Beck 31", "Beck 0"])
+        )
+        self.assertIn("weight_g: 186.0 here, 999", preview.rows.get(status="changed").reason)
+        self.assertContains(
+            self.client.get(f"/shelf/import/{preview.pk}/?status=refused"), "stands in more.csv at 4 already"
+        )
+        page = self.client.post(f"/shelf/import/{preview.pk}/apply/", follow=True)
+        self.assertContains(page, "2 records are refused")
+        self.assertFalse(Lens.objects.filter(name="Beck 31").exists())
+        self.client.post(f"/shelf/import/{preview.pk}/apply/", {"leave_out": "1"})
+        self.assertTrue(Lens.objects.filter(name="Beck 31").exists())
+        self.assertEqual(Lens.objects.get(name="Tarn 50 mm f/1.8").weight_g, 186)
+        self.undo()
+        self.assertFalse(Lens.objects.filter(name="Beck 31").exists())
+
+    def test_a_changed_record_is_taken_only_when_ticked(self):
+        preview, _ = self.bring(("m.csv", "name,mount,focal_min_mm,weight_g\nTarn 50 mm f/1.8,Tarn,50,999\n"))
+        self.client.post(f"/shelf/import/{preview.pk}/apply/", {"take": preview.rows.get().pk})
+        self.assertEqual(Lens.objects.get(name="Tarn 50 mm f/1.8").weight_g, 999)
+        self.undo()
+        self.assertEqual(Lens.objects.get(name="Tarn 50 mm f/1.8").weight_g, 186)
+
+    def test_a_failure_on_the_way_leaves_nothing(self):
+        preview, _ = self.bring(
+            ("k.json", json.dumps({"cambrel": 1, "sections": {"mounts": [{"name": "Fen"}], "kits": [{"name": "K"}]}}))
+        )
+        with (
+            mock.patch("cambrel.shelf.sections.Kit.save", side_effect=RuntimeError),
+            self.assertRaises(RuntimeError),
+            self.assertLogs("django.request", "ERROR"),
+        ):
+            self.client.post(f"/shelf/import/{preview.pk}/apply/")
+        self.assertFalse(Mount.objects.filter(name="Fen").exists())
+
+    def test_what_points_nowhere_and_what_changed_since_is_refused(self):
+        rows = {
+            "crop_modes": [{"name": "Half", "body": "No such body", "width_mm": 9, "height_mm": 6}],
+            "mounts": [{"name": "Fen"}],
+        }
+        preview, _ = self.bring(("p.json", json.dumps({"cambrel": 1, "sections": rows})))
+        self.assertIn("neither on the shelf nor in the file", preview.rows.get(section="crop_modes").reason)
+        Mount.objects.create(owner=self.owner, name="Fen")
+        page = self.client.post(f"/shelf/import/{preview.pk}/apply/", {"leave_out": "1"}, follow=True)
+        self.assertContains(page, "has changed on the shelf since")
+
+    def test_bad_files_get_a_message(self):
+        for name, data, word in (("a.zip", b"PK\x03\x04", "packed"), ("b.json", b"{", "no JSON")):
+            page = self.client.post("/shelf/import/", {"files": SimpleUploadedFile(name, data)})
+            self.assertContains(page, word, status_code=422)
+        self.assertContains(self.client.post("/shelf/import/"), "Choose", status_code=422)
+        self.assertFalse(PreviewRow.objects.exists())

@@ -1,0 +1,81 @@
+"""What must hold between processes, on a database of its own: undo after a kill, and backup and restore while others have it open."""
+
+import contextlib
+import shutil
+import sqlite3
+import subprocess
+import sys
+
+from django.conf import settings
+from django.test import SimpleTestCase
+
+VAR = settings.ROOT / "var" / "restart-test"
+DATABASE = VAR / "cambrel.sqlite3"
+SCRIPT = """
+import os, sys, django; django.setup()
+from django.test import Client
+from cambrel.owners.models import ChangeSet
+from cambrel.shelf.models import Lens
+client = Client(headers={"host": "localhost"})
+if sys.argv[1] == "delete":
+    client.post("/shelf/lenses/act/", {"action": "delete", "all": "1", "q": "macro"})
+    os.kill(os.getpid(), 9)
+client.post(f"/undo/{ChangeSet.objects.first().pk}/")
+"""
+
+
+def run(*arguments):
+    """Another process on that database: its end and what it printed."""
+    env = {"CAMBREL_VAR": str(VAR), "DJANGO_SETTINGS_MODULE": "cambrel.site.settings", "PATH": ""}
+    done = subprocess.run(
+        [sys.executable, *arguments], cwd=settings.ROOT, env=env, capture_output=True, text=True, check=False
+    )
+    return done.returncode, done.stdout + done.stderr
+
+
+class RestartTests(SimpleTestCase):
+    def setUp(self):
+        shutil.rmtree(VAR, ignore_errors=True)
+        self.assertEqual(run("manage.py", "demo", "--prepare")[0], 0)
+        self.live = sqlite3.connect(DATABASE)
+        self.addCleanup(self.live.close)
+
+    def macros(self, connection=None):
+        return (
+            (connection or self.live).execute("SELECT count(*) FROM shelf_lens WHERE name LIKE '%Macro'").fetchone()[0]
+        )
+
+    def test_undo_survives_a_kill(self):
+        before = self.macros()
+        self.assertGreater(before, 2)
+        self.assertEqual(run("-c", SCRIPT, "delete")[0], -9)
+        self.assertEqual(self.macros(), 0)
+        self.assertEqual(run("-c", SCRIPT, "undo")[0], 0)
+        self.assertEqual(self.macros(), before)
+
+    def test_backup_and_restore_while_the_database_is_open(self):
+        before = self.macros()
+        self.live.execute(
+            "DELETE FROM shelf_lens WHERE name LIKE '%Macro'"
+        )  # a write in progress is not part of the copy
+        code, said = run("manage.py", "backup", str(VAR / "copy.sqlite3"))
+        self.assertEqual(code, 0, said)
+        self.live.rollback()
+        with contextlib.closing(sqlite3.connect(VAR / "copy.sqlite3")) as copy:
+            self.assertEqual(self.macros(copy), before)
+        self.live.execute("PRAGMA foreign_keys=OFF")
+        self.live.execute("DELETE FROM shelf_lens")
+        self.live.commit()
+        code, said = run("manage.py", "restore", str(VAR / "copy.sqlite3"))
+        self.assertEqual(code, 0, said)
+        self.assertEqual(self.macros(), before)
+        (kept,) = (VAR / "backups").glob("*-before-restore.sqlite3")
+        with contextlib.closing(sqlite3.connect(kept)) as copy:
+            self.assertEqual(self.macros(copy), 0)
+        broken = VAR / "broken.sqlite3"
+        broken.write_bytes(kept.read_bytes()[:9000])
+        for wrong in (broken, VAR / "nothing"):
+            code, said = run("manage.py", "restore", str(wrong))
+            self.assertEqual(code, 1)
+            self.assertIn("CommandError", said)
+        self.assertEqual(self.macros(), before)
