@@ -4,6 +4,7 @@ The database is a scratch one below var/; nothing of the user's is touched.
 """
 
 import gzip
+import json
 import os
 import subprocess
 import sys
@@ -34,10 +35,15 @@ from cambrel.optics.comparison import compare  # noqa: E402
 from cambrel.optics.depth import depth_of_field  # noqa: E402
 from cambrel.optics.equivalence import equivalent_f_number  # noqa: E402
 from cambrel.owners.models import LOCAL_OWNER, User  # noqa: E402
+from cambrel.owners.undo import last_change, undo  # noqa: E402
 from cambrel.shelf.demo import load_demo  # noqa: E402
+from cambrel.shelf.intake import read_file  # noqa: E402
+from cambrel.shelf.models import Lens  # noqa: E402
+from cambrel.shelf.previews import apply, look_at, store  # noqa: E402
 from cambrel.site import urls  # noqa: E402
 
 ROWS = 100_000
+LENSES = 20_000
 CHANGE = """const field = document.querySelector('#id_brief-distance_m'); field.value = arguments[0];
 field.dispatchEvent(new Event('change', {bubbles: true}))"""
 
@@ -117,6 +123,72 @@ def bench_core():
     line("the same as a plain NumPy expression", plain, f"the checks at the door take {core - plain:.2f} ms")
 
 
+def many_lenses(owner, count):
+    rng = np.random.default_rng(2)
+    focal = np.round(np.exp(rng.uniform(np.log(8), np.log(600), count)), 1)
+    number = np.round(rng.uniform(1.2, 6.3, count), 1)
+    mounts = ("Tarn", "Larkmoor", "Pipwren", "Holmgate")
+    made = (
+        Lens(
+            owner=owner,
+            name=f"Lens {i:05} {focal[i]:g} mm",
+            mount=mounts[i % 4],
+            focal_min_mm=focal[i],
+            focal_max_mm=focal[i] * (1 if i % 3 else 3),
+            widest=[[focal[i], number[i]]] if i % 7 else [],
+            designed_for=("full-frame", "aps-c", "micro-four-thirds", "44x33")[i % 4],
+            weight_g=None if i % 11 == 0 else 100.0 + i % 900,
+        )
+        for i in range(count)
+    )
+    Lens.objects.bulk_create(made, batch_size=500)
+
+
+def once_ms(work):
+    start = time.perf_counter()
+    found = work()
+    return 1000 * (time.perf_counter() - start), found
+
+
+def bench_shelf(client, owner):
+    print("The shelf")
+    many_lenses(owner, LENSES)
+    for what, query in (
+        ("first page", ""),
+        ("last page", "?page=401"),
+        ("sorted by weight", "?sort=-weight"),
+        ("searched", "?q=0123"),
+    ):
+        line(
+            f"list of {LENSES:,} lenses, {what}", took_ms(lambda query=query: client.get(f"/shelf/lenses/{query}"), 10)
+        )
+    rows = [
+        {"name": f"Brought {i}", "mount": "Tarn", "focal_min_mm": 10 + i / 10, "weight_g": 100} for i in range(5000)
+    ]
+    data = json.dumps({"cambrel": 1, "sections": {"lenses": rows}}).encode()
+    ms, found = once_ms(lambda: read_file("rows.json", data))
+    line("import of 5,000 rows: read", ms)
+    ms, preview = once_ms(lambda: store(owner, "rows.json", [("rows.json", found)]))
+    line("stored as a preview", ms)
+
+    def look():
+        parts = []
+        while not parts or parts[-1][1]:
+            parts.append(once_ms(lambda: look_at(preview)))
+        return parts
+
+    ms, parts = once_ms(look)
+    line(
+        f"looked at beside {LENSES:,} lenses",
+        ms,
+        f"in {len(parts)} parts, the longest {max(p[0] for p in parts):.0f} ms",
+    )
+    ms, _ = once_ms(lambda: apply(preview))
+    line("applied in one transaction, with its undo", ms)
+    ms, _ = once_ms(lambda: undo(last_change(owner)))
+    line("undone", ms)
+
+
 def bench_browser():
     """Change to painted, by the page's own performance marks."""
 
@@ -151,13 +223,14 @@ def bench_browser():
 
 
 def main():
-    fresh()
+    owner = fresh()
     empty = engines["django"].from_string("")
     urls.urlpatterns.append(path("empty/", lambda request: HttpResponse(empty.render({}, request))))
     client = Client(SERVER_NAME="localhost")
     bench_pages(client)
     bench_core()
     bench_browser()
+    bench_shelf(client, owner)
 
 
 if __name__ == "__main__":

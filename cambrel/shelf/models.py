@@ -29,6 +29,7 @@ class Named(Owned):
     class Meta:
         abstract = True
         ordering = ["name", "pk"]
+        indexes = [models.Index(fields=["owner", "name"], name="%(class)s_by_name")]
 
     def __str__(self):
         return self.name
@@ -48,6 +49,11 @@ class Priced(Named):
     class Meta:
         abstract = True
         ordering = ["system", "name", "pk"]
+        indexes = [
+            models.Index(fields=["owner", "name"], name="%(class)s_by_name"),
+            models.Index(fields=["owner", "system", "name"], name="%(class)s_by_system"),
+            models.Index(fields=["owner", "mount"], name="%(class)s_by_mount"),
+        ]
 
 
 class Mount(Named):

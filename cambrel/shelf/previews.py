@@ -10,7 +10,7 @@ from cambrel.owners.undo import recorded
 from cambrel.shelf.intake.documents import problem_of
 from cambrel.shelf.models import Body, ImportPreview, Lens, PreviewRow
 
-AT_ONCE = 2500
+AT_ONCE = 2000
 NEW, SAME, CHANGED, REFUSED = "new", "same", "changed", "refused"
 STATUSES = (NEW, CHANGED, SAME, REFUSED)
 
@@ -58,9 +58,10 @@ def look_at(preview, at_once=AT_ONCE):
     pending = list(preview.rows.filter(status="")[:at_once])
     present = {key: _present(preview.owner, key) for key in {row.section for row in pending}}
     names = _Names(preview)
-    for row in pending:
-        row.status, row.reason, row.target = _judged(row, present[row.section], names)
-    PreviewRow.objects.bulk_update(pending, ["row", "status", "reason", "target"], batch_size=100)
+    with transaction.atomic():
+        for row in pending:
+            row.status, row.reason, row.target = _judged(row, present[row.section], names)
+            row.save(update_fields=["row", "status", "reason", "target"])
     return preview.rows.filter(status="").count()
 
 

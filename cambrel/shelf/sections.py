@@ -2,6 +2,9 @@
 
 from functools import partial
 
+from django.db.models import Value
+from django.db.models.functions import Coalesce
+
 from cambrel.links import LONGEST_NAME
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
@@ -29,24 +32,31 @@ FIELDS = {
 """The fields of a row that are fields of the record, in the order of a table's columns."""
 
 
-def _row(record):
-    return {name: getattr(record, name) for name in FIELDS[type(record)]}
-
-
 def _rows(model, owner):
-    return [(record.pk, _row(record)) for record in model.objects.for_owner(owner)]
+    return [(row.pop("pk"), row) for row in model.objects.for_owner(owner).values("pk", *FIELDS[model])]
 
 
 def _part_rows(model, parent, name, owner):
     """Rows of records that are part of another, which is given by its name."""
-    records = model.objects.for_owner(owner).select_related(parent)
-    return [(r.pk, _row(r) | {name: getattr(r, parent).name if getattr(r, parent) else ""}) for r in records]
+    named = Coalesce(f"{parent}__name", Value(""))
+    fields = FIELDS[model]
+    records = model.objects.for_owner(owner).annotate(whole=named).values("pk", "whole", *fields)
+    return [(row["pk"], {field: row[field] for field in fields} | {name: row["whole"]}) for row in records]
 
 
 def _kit_rows(owner):
     kits = Kit.objects.for_owner(owner).prefetch_related("bodies", "lenses")
     return [
-        (kit.pk, _row(kit) | {"bodies": _names(kit.bodies.all()), "lenses": _names(kit.lenses.all())}) for kit in kits
+        (
+            kit.pk,
+            {
+                "name": kit.name,
+                "note": kit.note,
+                "bodies": _names(kit.bodies.all()),
+                "lenses": _names(kit.lenses.all()),
+            },
+        )
+        for kit in kits
     ]
 
 
