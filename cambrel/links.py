@@ -17,9 +17,12 @@ from cambrel.optics.brief import Brief, Conventions, Hold
 from cambrel.optics.formats import Sensor
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.rig import Body, Lens, Rig
+from cambrel.scenes import Change
 
-VERSION = 1
+VERSION = 2
+"""Version 1 had no changed scenes; a bench without any is still written as version 1, so that equal benches keep equal links."""
 MOST_RIGS = 6
+MOST_CHANGES = 12
 LONGEST_NAME = 60
 LONGEST_TOKEN = 3500
 MOST_BYTES = 12_000
@@ -56,6 +59,8 @@ class Bench:
     background_name: str = ""
     foreground_name: str = ""
     scene: str = ""
+    changes: tuple[Change, ...] = ()
+    """What of the scene was moved or resized."""
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.slots) <= MOST_RIGS:
@@ -64,6 +69,8 @@ class Bench:
             raise DomainError("reference", f"the index of one of {len(self.slots)} rigs", self.reference)
         if self.hold.lens_of is not None and not 0 <= self.hold.lens_of < len(self.slots):
             raise DomainError("lens_of", f"the index of one of {len(self.slots)} rigs", self.hold.lens_of)
+        if len(self.changes) > MOST_CHANGES:
+            raise DomainError("changes", f"at most {MOST_CHANGES} in number", len(self.changes))
         for name in (self.title, self.brief_name, self.background_name, self.foreground_name, self.scene):
             _check_name(name)
 
@@ -166,6 +173,8 @@ _BENCH_1 = (
     ("foreground_name", ""),
     ("scene", ""),
 )
+_CHANGE_2 = (("layer", 0), ("behind_m", 0.0), ("x_m", 0.0), ("scale", 1.0))
+_BENCH_2 = (*_BENCH_1, ("changes", ()))
 _TABLES: dict[type, tuple[tuple[str, Any], ...]] = {
     Sensor: _SENSOR_1,
     Body: _BODY_1,
@@ -175,15 +184,17 @@ _TABLES: dict[type, tuple[tuple[str, Any], ...]] = {
     Brief: _BRIEF_1,
     Hold: _HOLD_1,
     Conventions: _CONVENTIONS_1,
-    Bench: _BENCH_1,
+    Bench: _BENCH_2,
+    Change: _CHANGE_2,
 }
-_WHOLE = frozenset({"reference", "lens_of"})
+_WHOLE = frozenset({"reference", "lens_of", "layer"})
+_LISTS: dict[str, tuple[type, int]] = {"slots": (Slot, MOST_RIGS), "changes": (Change, MOST_CHANGES)}
 _UNKNOWN, _INFINITE = "-", "i"  # stand for None where that is not the default, and for infinity
 
 
 def encode(bench: Bench) -> str:
     """The bench as link parameter; equal benches give equal parameters."""
-    return _deflate([VERSION, _pack(bench)])
+    return _deflate([2 if bench.changes else 1, _pack(bench)])
 
 
 def decode(token: str) -> Bench:
@@ -203,6 +214,20 @@ def decode(token: str) -> Bench:
         raise LinkError("This link is damaged: a value in it is not of its kind.") from error
     assert isinstance(bench, Bench)
     return bench
+
+
+def encode_list(values: list[Any]) -> str:
+    """A list of plain values as a parameter of its own."""
+    return _deflate([1, *values])
+
+
+def decode_list(token: str) -> list[Any]:
+    """The values that a parameter stands for.
+
+    Raises
+        LinkError for a parameter that is damaged or too long
+    """
+    return _inflate(token)[1:]
 
 
 def _deflate(content: list[Any]) -> str:
@@ -225,7 +250,7 @@ def _inflate(token: str) -> list[Any]:
         if isinstance(error, LinkError):
             raise
         raise LinkError("This link is damaged: it may have been cut or changed on the way.") from error
-    if not (isinstance(content, list) and content and content[0] == VERSION):
+    if not (isinstance(content, list) and content and content[0] in range(1, VERSION + 1)):
         raise LinkError("This link was written by a newer version, or not by Cambrel.")
     return content
 
@@ -238,7 +263,11 @@ def _pack(record: Any) -> list[Any]:
     cells: list[Any] = []
     for name, default in _TABLES[type(record)]:
         value = getattr(record, name)
-        cells.append(None if value == default and type(value) is type(default) else _pack_value(name, value))
+        cells.append(
+            None
+            if value == default and isinstance(value, bool) == isinstance(default, bool)
+            else _pack_value(name, value)
+        )
     while cells and cells[-1] is None:
         cells.pop()
     return cells
@@ -247,8 +276,8 @@ def _pack(record: Any) -> list[Any]:
 def _pack_value(name: str, value: Any) -> Any:
     if value is None:
         return _UNKNOWN
-    if name == "slots":
-        return [_pack(slot) for slot in value]
+    if name in _LISTS:
+        return [_pack(record) for record in value]
     if name == "widest":
         return [number for point in value for number in point]
     if type(value) in _TABLES:
@@ -272,12 +301,15 @@ def _unpack(made: type, cells: Any) -> Any:
 
 
 def _unpack_value(name: str, default: Any, cell: Any) -> Any:
-    if name == "slots":
+    if name in _LISTS:
+        made, most = _LISTS[name]
+        if cell is None:
+            return ()
         if not isinstance(cell, list):
-            raise TypeError("slots is not a list")
-        if len(cell) > MOST_RIGS:
-            raise DomainError("rigs", f"at most {MOST_RIGS} in number", len(cell))
-        return tuple(_unpack(Slot, slot) for slot in cell)
+            raise TypeError(f"{name} is not a list")
+        if len(cell) > most:
+            raise DomainError("rigs" if made is Slot else name, f"at most {most} in number", len(cell))
+        return tuple(_unpack(made, record) for record in cell)
     if isinstance(default, type):
         return _unpack(default, [] if cell is None else cell)
     if cell is None:
@@ -326,7 +358,7 @@ class Gear:
 def encode_gear(gear: Gear) -> str:
     """Gear as a parameter of its own."""
     cells = [
-        VERSION,
+        1,
         None if gear.body is None else [gear.body_name, _pack(gear.body)],
         None if gear.lens is None else [gear.lens_name, _pack(gear.lens)],
     ]

@@ -6,11 +6,13 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from cambrel.bench.samples import sample_briefs, sensor_of, with_brief
-from cambrel.links import MOST_RIGS, Bench, Gear, Slot, decode_gear
+from cambrel.fields import parse_number
+from cambrel.links import MOST_CHANGES, MOST_RIGS, Bench, Gear, Slot, decode_gear
 from cambrel.optics.comparison import Body, Comparison, Lens, Rig
 from cambrel.optics.formats import FORMATS
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.reference import make_reference
+from cambrel.scenes import Change
 from cambrel.wording import LETTERS
 
 NEW_FORMATS = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "44x33", "type-1-1.3")
@@ -235,6 +237,19 @@ def with_gear(bench: Bench, index: int, gear: Gear) -> Bench:
     return _with_rig(bench, index, rig, **names)
 
 
+def arrange(bench: Bench, comparison: Comparison, layer: str, behind: str, across: str, scale: str) -> Bench:
+    """Put a thing of the scene somewhere else, or make it larger or smaller; given in metres."""
+    change = Change(int(layer), *(parse_number(text) for text in (behind, across, scale)))
+    others = tuple(c for c in bench.changes if c.layer != change.layer)
+    if len(others) >= MOST_CHANGES:
+        raise ActionError(f"A scene in a link holds {MOST_CHANGES} moved things; put one back first.")
+    return replace(bench, changes=tuple(sorted((*others, change), key=lambda c: c.layer)))
+
+
+def arrange_reset(bench: Bench, comparison: Comparison) -> Bench:
+    return replace(bench, changes=())
+
+
 ACTIONS: dict[str, Callable[..., Bench]] = {
     "add": add,
     "remove": remove,
@@ -248,4 +263,6 @@ ACTIONS: dict[str, Callable[..., Bench]] = {
     "stop": stop,
     "gear": gear,
     "put": put,
+    "arrange": arrange,
+    "arrange_reset": arrange_reset,
 }

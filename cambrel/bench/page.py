@@ -17,7 +17,6 @@ from cambrel.optics.formats import CROP_MEASURES
 from cambrel.optics.fulfilment import fulfilment
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.verdicts import verdicts
-from cambrel.scenes import scenes
 
 SHOWN_AT_FIRST = 6
 
@@ -37,7 +36,6 @@ class Page:
     light_words: str = ""
     panel: dict[str, Any] = field(default_factory=dict)
     status: str = ""
-    art: dict[str, str] = field(default_factory=dict)
 
     @property
     def panels(self):
@@ -68,7 +66,6 @@ def build(bench: Bench, look: Look, comparison: Comparison | None, void: list[in
     briefed = fulfilment(comparison) if comparison else []
     page.plates = plates(bench, comparison, briefed, void, look.units)
     page.light_words = light_words(bench.brief.light_ev)
-    page.art = (scenes().get(bench.scene) or scenes()["footplate"]).art()
     if comparison is None:
         page.status = "The figures cannot be worked out until the marked field is corrected."
         return page

@@ -9,6 +9,8 @@ from typing import Any
 from cambrel import wording
 from cambrel.bench.numbers import numbers_table
 from cambrel.bench.reading import Look
+from cambrel.bench.scene_panel import address, scene_panel
+from cambrel.bench.shots import HEIGHTS, backdrop
 from cambrel.drawings.depth import Landmarks, depth_drawing
 from cambrel.drawings.frames import frames_drawing, gained_and_lost, sensors_drawing
 from cambrel.drawings.light import light_drawing
@@ -17,7 +19,6 @@ from cambrel.links import Bench
 from cambrel.optics.comparison import Comparison, RigFigures, compare
 from cambrel.optics.reference import make_reference
 from cambrel.optics.stops import F_NUMBERS, between
-from cambrel.scenes import scenes
 from cambrel.wording import DASH, LETTERS
 
 WIDE, NARROW = 640.0, 350.0
@@ -56,8 +57,11 @@ def _width(look: Look) -> float:
 
 
 def _frames(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
-    scene = scenes().get(bench.scene) or scenes()["footplate"]
     units = look.units
+
+    def behind_it(subject_m: float, wide_m: float, high_m: float) -> str:
+        shot = backdrop(bench, comparison.brief, subject_m, wide_m, high_m)
+        return address(shot.token(), HEIGHTS[5] if look.narrow else HEIGHTS[6])
 
     def cells(rig: RigFigures) -> tuple[str, ...]:
         v = rig.view
@@ -80,7 +84,7 @@ def _frames(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     )
     return {
         "drawing": frames_drawing(
-            comparison, scene, width=_width(look), height=400 if len(bench.slots) < 3 else 300, units=units
+            comparison, behind_it, width=_width(look), height=400 if len(bench.slots) < 3 else 300, units=units
         ),
         "sensors": sensors_drawing(comparison),
         "table": _table("What each frame takes in", heads, comparison, cells),
@@ -227,6 +231,7 @@ def _numbers(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]
 _PANELS: dict[str, Callable[[Bench, Comparison, Look], dict[str, Any]]] = {
     "frames": _frames,
     "depth": _depth,
+    "scene": scene_panel,
     "light": _light,
     "walk": _walk,
     "numbers": _numbers,

@@ -11,11 +11,13 @@ from cambrel.bench.samples import home_bench
 from cambrel.links import MOST_RIGS, Bench, LinkError, decode, encode
 from cambrel.optics.brief import Conventions
 from cambrel.optics.quantities import DomainError
+from cambrel.scenes import FARTHEST_M
 from cambrel.wording import METRES, UNITS, Units
 
 PANELS = {
     "frames": "Frames",
     "depth": "Depth",
+    "scene": "Scene",
     "light": "Light",
     "walk": "Aperture walk",
     "numbers": "Numbers",
@@ -38,23 +40,34 @@ class Look:
     scale: str = "linear"
     sort: str = ""
     walk: int = -1
+    bright: str = "matched"
+    grain: bool = False
+    loupe: tuple[float, float] | None = None
+    """The point of the scene that the loupe is on: across, and above the ground [m]."""
+    strip: int = -1
     units: Units = METRES
     narrow: bool = False
     preferred: Preferred = field(default_factory=Preferred)
 
+    def query(self, bench: Bench) -> dict[str, str]:
+        """A bench looked at in this way, as the parameters of its address; what is usual is left out."""
+        count = len(bench.slots)
+        parts = {
+            "panel": (self.panel, "frames"),
+            "scale": (self.scale, "linear"),
+            "sort": (self.sort, ""),
+            "walk": (str(self.walk) if self.walk < count else "-1", "-1"),
+            "bright": (self.bright, "matched"),
+            "grain": (str(int(self.grain)), "0"),
+            "loupe": ("" if self.loupe is None else f"{self.loupe[0]:.5g},{self.loupe[1]:.5g}", ""),
+            "strip": (str(self.strip) if self.strip < count else "-1", "-1"),
+            "units": (self.units.key, "m"),
+        }
+        return {"b": encode(bench)} | {key: value for key, (value, usual) in parts.items() if value != usual}
+
     def address(self, bench: Bench) -> str:
         """The canonical address of a bench looked at in this way."""
-        extra = {
-            "panel": self.panel,
-            "scale": self.scale,
-            "sort": self.sort,
-            "walk": self.walk,
-            "units": self.units.key,
-        }
-        usual = {"panel": "frames", "scale": "linear", "sort": "", "walk": -1, "units": "m"}
-        return "/?" + urlencode(
-            {"b": encode(bench)} | {key: value for key, value in extra.items() if value != usual[key]}
-        )
+        return "/?" + urlencode(self.query(bench))
 
 
 @dataclass
@@ -143,13 +156,26 @@ def _count_rigs(query: Any, present: int) -> None:
 
 def _look(query: Any, base: Bench, narrow: bool, preferred: Preferred) -> Look:
     panel = query.get("panel", "frames")
-    walk = query.get("walk", "-1")
+    walk, strip = query.get("walk", "-1"), query.get("strip", "-1")
     return Look(
         panel=panel if panel in PANELS else "frames",
         scale="log" if query.get("scale") == "log" else "linear",
         sort=query.get("sort", "")[:60],
         walk=int(walk) if walk.isdecimal() and int(walk) < len(base.slots) else -1,
+        bright="set" if query.get("bright") == "set" else "matched",
+        grain=query.get("grain") == "1",
+        loupe=_loupe(query.get("loupe", "")),
+        strip=int(strip) if strip.isdecimal() and int(strip) < len(base.slots) else -1,
         units=UNITS.get(query.get("units", "m" if query.get("b") else preferred.units), METRES),
         narrow=narrow,
         preferred=preferred,
     )
+
+
+def _loupe(text: str) -> tuple[float, float] | None:
+    """The point that a loupe is on; what is no such point puts the loupe away."""
+    try:
+        x, height = (float(part) for part in text.split(","))
+    except ValueError:
+        return None
+    return (x, height) if abs(x) < FARTHEST_M and abs(height) < FARTHEST_M else None

@@ -13,7 +13,8 @@ from cambrel.bench.numbers import numbers_csv
 from cambrel.bench.page import build, compared
 from cambrel.bench.reading import Preferred, Reading, read
 from cambrel.bench.samples import sample_briefs
-from cambrel.links import LinkError, encode
+from cambrel.bench.touches import TOUCHES, touch
+from cambrel.links import LinkError
 from cambrel.optics.brief import LIGHT_LEVELS
 from cambrel.optics.formats import FORMATS
 from cambrel.owners.models import preferences_of
@@ -54,6 +55,8 @@ def _acted(request, action, reading, comparison, partial):
             after, look = reading.bench, replace(look, units=UNITS.get(action.removeprefix("units:"), look.units))
         elif action.startswith("sort:"):
             after, look = reading.bench, replace(look, sort=action.removeprefix("sort:"))
+        elif action.partition(":")[0] in TOUCHES:
+            after, look = touch(action, reading.bench, comparison, look)
         elif action.startswith("own_"):
             after = _own_gear(request, action, reading.bench)
         else:
@@ -64,10 +67,7 @@ def _acted(request, action, reading, comparison, partial):
         reading.messages["bench"] = str(error)
         page = build(reading.bench, reading.look, comparison, reading.void)
         return render(request, "bench/bench.html", _context(reading, page), status=422)
-    query = {"b": encode(after), "panel": look.panel, "scale": look.scale, "sort": look.sort, "units": look.units.key}
-    if 0 <= look.walk < len(after.slots):
-        query["walk"] = str(look.walk)
-    reading = read(query, look.narrow, look.preferred)
+    reading = read(look.query(after), look.narrow, look.preferred)
     comparison = compared(reading)
     page = build(reading.bench, reading.look, comparison, reading.void)
     if not partial:

@@ -33,6 +33,7 @@ def overlaid(formats: Sequence[Sized], width: float = 860.0, height: float = 400
     widest, highest = max(f.frame.width_mm for f in ordered), max(f.frame.height_mm for f in ordered)
     scale = min((width - LABELS - 2 * EDGE) / widest, (height - 2 * EDGE) / highest)
     x0, y0 = EDGE + widest * scale / 2, height / 2
+    is_cut = any(f.kept != f.frame for f in ordered)
     shapes: list[Shape] = []
     # each label stands near the height of its frame's corner, in the order of the frames
     corners = sorted(ordered, key=lambda f: (-f.frame.height_mm, -f.frame.width_mm))
@@ -40,7 +41,7 @@ def overlaid(formats: Sequence[Sized], width: float = 860.0, height: float = 400
     places = spread(wanted, LINE, 12, height - 6)
     for f in ordered:
         shapes.append(_frame(f.frame, x0, y0, scale, "format-frame", f.name))
-        if f.kept != f.frame:
+        if is_cut:
             shapes.append(_frame(f.kept, x0, y0, scale, "format-kept", f"{f.name}, what is kept"))
     left = x0 + widest * scale / 2 + 26
     for f, y in zip(corners, places, strict=True):
@@ -62,12 +63,13 @@ def side_by_side(formats: Sequence[Sized], width: float = 860.0, row_height: flo
     rows: list[list[tuple[Sized, float]]] = [[]]
     x = 14.0
     for f in ordered:
-        wide = max(f.frame.width_mm * scale, 92.0)
+        wide = max(f.frame.width_mm * scale, 116.0)
         if x + wide > width and rows[-1]:
             rows.append([])
             x = 14.0
         rows[-1].append((f, x))
         x += wide + 14
+    is_cut = any(f.kept != f.frame for f in ordered)
     shapes: list[Shape] = []
     y = 8.0
     for row in rows:
@@ -76,9 +78,9 @@ def side_by_side(formats: Sequence[Sized], width: float = 860.0, row_height: flo
         for f, left in row:
             centre = left + f.frame.width_mm * scale / 2, base - f.frame.height_mm * scale / 2
             shapes.append(_frame(f.frame, *centre, scale, "format-frame", f.name))
-            if f.kept != f.frame:
+            if is_cut:
                 shapes.append(_frame(f.kept, *centre, scale, "format-kept", f"{f.name}, what is kept"))
-            room = int(max(f.frame.width_mm * scale, 92.0) / (11.5 * 0.54))
+            room = int(max(f.frame.width_mm * scale, 116.0) / (11.5 * 0.54))
             name = f.name if len(f.name) <= room else f.name[: room - 1] + "…"
             shapes.append(Text(left, base + 14, name, "label", size=11.5))
             shapes.append(Text(left, base + 27, _size(f.frame), "tick", size=11))

@@ -5,28 +5,19 @@ Rigs that stand at one spot share a picture, as they share a perspective; rigs t
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from math import ceil, floor, isfinite
+from math import ceil, isfinite
+from typing import TypeAlias
 
 from cambrel.drawings.scales import linear_ticks
-from cambrel.drawings.shapes import (
-    Clip,
-    Drawing,
-    Fill,
-    Path,
-    Rect,
-    Shape,
-    Text,
-    Use,
-    place_label,
-    rig_role,
-)
+from cambrel.drawings.shapes import Drawing, Image, Path, Rect, Shape, Text, place_label, rig_role
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.scenes import CENTIMETRES, Ground, Scene, art_name
 from cambrel.wording import LETTERS, METRES, Units, distance
 
+Backdrop: TypeAlias = Callable[[float, float, float], str]
+"""From a distance to the subject and a width and height seen there [m] to the address of the scene's picture."""
 SAME_SPOT = 1e-3
-NEAREST_LAYER_M = 0.05
 MARGIN = 1.05
 
 
@@ -46,7 +37,6 @@ class Window:
     scale: float
     centre_x: float
     centre_y: float
-    name: str
 
 
 def standpoints(comparison: Comparison) -> list[Standpoint]:
@@ -65,9 +55,9 @@ def standpoints(comparison: Comparison) -> list[Standpoint]:
 
 
 def frames_drawing(
-    comparison: Comparison, scene: Scene, *, width: float = 660.0, height: float = 330.0, units: Units = METRES
+    comparison: Comparison, backdrop: Backdrop, *, width: float = 660.0, height: float = 330.0, units: Units = METRES
 ) -> Drawing:
-    """The scene from each standpoint with the frames of the rigs that stand there."""
+    """The scene from each standpoint with the frames of the rigs that stand there; `backdrop` gives the address of the scene's picture."""
     spots = standpoints(comparison)
     title = "Frames over the scene"
     if not spots:
@@ -78,11 +68,10 @@ def frames_drawing(
     rows = ceil(len(spots) / columns)
     gap = 8.0
     wide, high = (width - gap * (columns - 1)) / columns, (height - gap * (rows - 1)) / rows
-    arranged = scene.arranged(comparison.brief)
     shapes: list[Shape] = []
     for index, spot in enumerate(spots):
         area = Rect((index % columns) * (wide + gap), (index // columns) * (high + gap), wide, high)
-        shapes += _picture(comparison, arranged, spot, area, index, units, named=len(spots) > 1)
+        shapes += _picture(backdrop, spot, area, units, named=len(spots) > 1)
     return Drawing(width, height, tuple(shapes), title, frames_sentence(comparison, units))
 
 
@@ -99,15 +88,13 @@ def frames_sentence(comparison: Comparison, units: Units = METRES) -> str:
     return text[0].upper() + text[1:]
 
 
-def _picture(
-    comparison: Comparison, scene: Scene, spot: Standpoint, area: Rect, number: int, units: Units, *, named: bool
-) -> list[Shape]:
+def _picture(backdrop: Backdrop, spot: Standpoint, area: Rect, units: Units, *, named: bool) -> list[Shape]:
     widest = max(rig.view.field_wide_m for rig in spot.rigs) * MARGIN
     highest = max(rig.view.field_high_m for rig in spot.rigs) * MARGIN
     scale = min(area.width / widest, area.height / highest)
-    window = Window(area, scale, area.x + area.width / 2, area.y + area.height / 2, f"scene-{number}")
-    scenery = [Fill(_corners(area), scene.backdrop), *_scenery(scene, spot.distance_m, window)]
-    shapes: list[Shape] = [Clip(window.name, area, tuple(scenery))]
+    window = Window(area, scale, area.x + area.width / 2, area.y + area.height / 2)
+    href = backdrop(spot.distance_m, area.width / scale, area.height / scale)
+    shapes: list[Shape] = [Image(area.x, area.y, area.width, area.height, href)]
     shapes += _shade(spot, window)
     taken: list[Rect] = []
     for rig in spot.rigs:
@@ -193,56 +180,6 @@ def _measure(window: Window, taken: list[Rect], units: Units) -> list[Shape]:
             bar = Path(((x, y - 3), (x, y), (x + pixels, y), (x + pixels, y - 3)), "measure")
             return [panel, text, bar]
     return []
-
-
-def _scenery(scene: Scene, subject_m: float, window: Window) -> list[Shape]:
-    """Surfaces and layers in true perspective: a thing at distance D is drawn at d / D of its size at the subject."""
-    shapes: list[Shape] = []
-    surfaces = sorted(scene.surfaces, key=lambda surface: -surface.to_m)
-    drawn = 0
-    for layer in scene.layers:
-        while drawn < len(surfaces) and surfaces[drawn].to_m >= layer.behind_m - 1e-9:
-            shapes += _surface(surfaces[drawn], scene, subject_m, window)
-            drawn += 1
-        away = subject_m + layer.behind_m
-        if away < NEAREST_LAYER_M:
-            continue
-        x, y = _project(layer.x_m, layer.base_m, away, scene, subject_m, window)
-        size = window.scale * subject_m / away * layer.scale / CENTIMETRES
-        shapes.append(Use(art_name(scene.slug, layer.art), x, y, size, size))
-    for surface in surfaces[drawn:]:
-        shapes += _surface(surface, scene, subject_m, window)
-    return shapes
-
-
-def _project(
-    x_m: float, y_m: float, away_m: float, scene: Scene, subject_m: float, window: Window
-) -> tuple[float, float]:
-    """A point of the scene on paper; the camera is level and aimed by rise and fall, so that verticals stay vertical."""
-    shrink = subject_m / away_m
-    across = (x_m - scene.camera_x_m) * shrink - (scene.aim_x_m - scene.camera_x_m)
-    up = (y_m - scene.camera_height_m) * shrink - (scene.aim_height_m - scene.camera_height_m)
-    return window.centre_x + across * window.scale, window.centre_y - up * window.scale
-
-
-def _surface(surface: Ground, scene: Scene, subject_m: float, window: Window) -> list[Shape]:
-    """A level surface from its far edge to its near edge (or to just before the camera), with lines across it."""
-    near = max(surface.from_m, NEAREST_LAYER_M * 4 - subject_m)
-    if near >= surface.to_m:
-        return []
-
-    def edge(behind_m: float) -> tuple[tuple[float, float], tuple[float, float]]:
-        away = subject_m + behind_m
-        left = _project(surface.left_m, surface.height_m, away, scene, subject_m, window)
-        right = _project(surface.right_m, surface.height_m, away, scene, subject_m, window)
-        return left, right
-
-    far_edge, near_edge = edge(surface.to_m), edge(near)
-    shapes: list[Shape] = [Fill((far_edge[0], far_edge[1], near_edge[1], near_edge[0]), surface.colour)]
-    steps = range(ceil(near / surface.step_m), floor(surface.to_m / surface.step_m) + 1)
-    lines = [edge(step * surface.step_m) for step in steps][:60]
-    shapes += [Fill((left, right), surface.line, surface.line) for left, right in lines]
-    return shapes
 
 
 def sensors_drawing(comparison: Comparison, *, width: float = 150.0, height: float = 110.0) -> Drawing:

@@ -37,15 +37,6 @@ class Path:
 
 
 @dataclass(frozen=True)
-class Fill:
-    """An area of scenery in its own colour, with its edge."""
-
-    points: tuple[tuple[float, float], ...]
-    colour: str
-    edge: str = ""
-
-
-@dataclass(frozen=True)
 class Circle:
     x: float
     y: float
@@ -73,14 +64,14 @@ class Text:
 
 
 @dataclass(frozen=True)
-class Use:
-    """A piece of scenery defined once on the page, placed and scaled here."""
+class Image:
+    """A picture at an address, filling its box."""
 
-    name: str
     x: float
     y: float
-    scale_x: float
-    scale_y: float
+    width: float
+    height: float
+    href: str
 
 
 @dataclass(frozen=True)
@@ -92,7 +83,7 @@ class Clip:
     shapes: tuple[Shape, ...]
 
 
-Shape: TypeAlias = Rect | Line | Path | Fill | Circle | Text | Use | Clip
+Shape: TypeAlias = Rect | Line | Path | Circle | Text | Image | Clip
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from html import escape
 
-from cambrel.drawings.shapes import Circle, Clip, Drawing, Fill, Line, Path, Rect, Shape, Text, Use
+from cambrel.drawings.shapes import Circle, Clip, Drawing, Image, Line, Path, Rect, Shape, Text
 
 
 def number(value: float) -> str:
@@ -48,18 +48,14 @@ def _write(shape: Shape) -> str:
         case Path(points, role, closed):
             path = "L".join(f"{n(x)} {n(y)}" for x, y in points)
             return f'<path d="M{path}{"Z" if closed else ""}"{_attributes(role)}/>'
-        case Fill(points, colour, edge):
-            path = "L".join(f"{n(x)} {n(y)}" for x, y in points)
-            line = f' stroke="{edge}" stroke-width="0.6"' if edge else ""
-            return f'<path d="M{path}Z" fill="{colour}"{line}/>'
         case Circle(x, y, radius, role, tip):
             return _tipped("circle", f' cx="{n(x)}" cy="{n(y)}" r="{n(radius)}"{_attributes(role)}', tip)
         case Text(x, y, text, role, anchor, size):
             where = "" if anchor == "start" else f' text-anchor="{anchor}"'
             return f'<text x="{n(x)}" y="{n(y)}" font-size="{n(size)}"{where}{_attributes(role)}>{escape(text)}</text>'
-        case Use(name, x, y, scale_x, scale_y):
-            scale = f"scale({scale_x:.6g} {scale_y:.6g})"
-            return f'<use href="#{name}" transform="translate({n(x)} {n(y)}){scale}"/>'
+        case Image(x, y, width, height, href):
+            where = f'x="{n(x)}" y="{n(y)}" width="{n(width)}" height="{n(height)}"'
+            return f'<image {where} href="{escape(href)}" preserveAspectRatio="none"/>'
         case Clip(name, window, shapes):
             cut = f'<clipPath id="{name}">{_write(window)}</clipPath>'
             return f'{cut}<g clip-path="url(#{name})">{_all(shapes)}</g>'

@@ -7,16 +7,18 @@ anchored to the background, the foreground or the subject follow the brief; the 
 from __future__ import annotations
 
 import json
-import re
 from dataclasses import dataclass, replace
 from functools import cache
 from pathlib import Path
 from typing import Any
 
 from cambrel.optics.brief import Brief
+from cambrel.optics.quantities import DomainError, finite, not_negative
 
 HOME = Path(__file__).parent
-CENTIMETRES = 100.0
+MOST_LAYERS = 24
+FARTHEST_M = 1e5
+LARGEST_SCALE = 20.0
 
 
 @dataclass(frozen=True)
@@ -30,11 +32,57 @@ class Layer:
     base_m: float = 0.0
     anchor: str = ""
     scale: float = 1.0
+    moves: bool = False
+    """Whether it crosses the frame at the brief's speed."""
+
+
+@dataclass(frozen=True)
+class Lamp:
+    """A point of light: a small globe of a radiance in whites."""
+
+    name: str
+    behind_m: float
+    x_m: float
+    height_m: float
+    size_m: float
+    radiance: float
+    colour: str
+    moves: bool = False
+
+
+@dataclass(frozen=True)
+class Sky:
+    """Colours at heights above the horizon in degrees, from low to high, and stars."""
+
+    stops: tuple[tuple[float, str], ...]
+    stars: int = 0
+    star_radiance: float = 4.0
+
+
+@dataclass(frozen=True)
+class Change:
+    """A layer that was moved or resized: which, how far behind the subject, how far across, and at what part of its size (0 takes it away)."""
+
+    layer: int
+    behind_m: float
+    x_m: float
+    scale: float = 1.0
+
+    def __post_init__(self) -> None:
+        if not 0 <= self.layer < MOST_LAYERS:
+            raise DomainError("layer", f"from 0 to {MOST_LAYERS - 1}", self.layer)
+        for name in ("behind_m", "x_m"):
+            finite(name, getattr(self, name))
+            if abs(getattr(self, name)) > FARTHEST_M:
+                raise DomainError(name, f"within {FARTHEST_M:g} m", getattr(self, name))
+        not_negative("scale", self.scale)
+        if self.scale > LARGEST_SCALE:
+            raise DomainError("scale", f"at most {LARGEST_SCALE:g}", self.scale)
 
 
 @dataclass(frozen=True)
 class Ground:
-    """A level surface: bands across it at a step, between two distances from the subject."""
+    """A level surface: bands across it at a step, between two distances from the subject; lines along it at `cross_step_m`, if any."""
 
     height_m: float
     colour: str
@@ -44,6 +92,8 @@ class Ground:
     to_m: float
     left_m: float = -40.0
     right_m: float = 40.0
+    cross_step_m: float = 0.0
+    rough: float = 0.08
 
 
 @dataclass(frozen=True)
@@ -60,11 +110,20 @@ class Scene:
     subject_height_m: float
     surfaces: tuple[Ground, ...]
     layers: tuple[Layer, ...]
+    sky: Sky | None = None
+    lamps: tuple[Lamp, ...] = ()
 
-    def arranged(self, brief: Brief) -> Scene:
-        """The scene as a brief has it: anchored layers at its distances, the subject at its height, far to near."""
+    def arranged(self, brief: Brief, changes: tuple[Change, ...] = ()) -> Scene:
+        """The scene as a brief and its owner have it: anchored layers at the brief's distances, changed ones where they were put, far to near."""
         layers = []
-        for layer in self.layers:
+        changed = {change.layer: change for change in changes}
+        for index, layer in enumerate(self.layers):
+            if change := changed.get(index):
+                moved = replace(
+                    layer, behind_m=change.behind_m, x_m=change.x_m, scale=layer.scale * change.scale, anchor=""
+                )
+                layers += [moved] if change.scale > 0 else []
+                continue
             if layer.anchor == "background" and brief.background_m is not None:
                 layer = replace(layer, behind_m=min(brief.background_m, 1e6))
             elif layer.anchor == "foreground":
@@ -77,14 +136,6 @@ class Scene:
         layers.sort(key=lambda layer: -layer.behind_m)
         grown = brief.subject_height_m / self.subject_height_m
         return replace(self, layers=tuple(layers), aim_height_m=self.aim_height_m * grown)
-
-    def art(self) -> dict[str, str]:
-        """The markup of each piece of art, by the name under which drawings use it."""
-        return {art_name(self.slug, layer.art): _markup(self.slug, layer.art) for layer in self.layers}
-
-
-def art_name(slug: str, art: str) -> str:
-    return f"art-{slug}-{art.removesuffix('.svg')}"
 
 
 @cache
@@ -100,14 +151,13 @@ def _read(path: Path) -> Scene:
         raise ValueError(f"{path.name}: unknown schema")
     surfaces = tuple(Ground(**surface) for surface in data.pop("surfaces"))
     layers = tuple(Layer(**layer) for layer in data.pop("layers"))
-    return Scene(**data, surfaces=surfaces, layers=layers)
+    lamps = tuple(Lamp(**lamp) for lamp in data.pop("lamps", ()))
+    sky = data.pop("sky", None)
+    if sky is not None:
+        sky = Sky(tuple((float(up), colour) for up, colour in sky.pop("stops")), **sky)
+    return Scene(**data, surfaces=surfaces, layers=layers, lamps=lamps, sky=sky)
 
 
-@cache
-def _markup(slug: str, art: str) -> str:
-    """What stands inside the art file's svg element."""
-    text = (HOME / slug / art).read_text()
-    inside = re.search(r"<svg[^>]*>(.*)</svg>", text, re.DOTALL)
-    if inside is None:
-        raise ValueError(f"{slug}/{art} is not a drawing")
-    return re.sub(r">\s+<", "><", inside.group(1)).strip()
+def art_path(slug: str, art: str) -> Path:
+    """The file of a layer's drawing."""
+    return HOME / slug / art

@@ -14,12 +14,11 @@ from cambrel.drawings.light import light_drawing
 from cambrel.drawings.scales import Scale, linear_ticks, log_ticks
 from cambrel.drawings.shapes import (
     Circle,
-    Clip,
     Drawing,
+    Image,
     Path,
     Rect,
     Text,
-    Use,
     flattened,
     overlap,
     place_label,
@@ -34,7 +33,10 @@ from cambrel.scenes import scenes
 from cambrel.wording import FEET
 
 SIX = ("full-frame", "micro-four-thirds", "type-1-1.3", "aps-c", "44x33", "one-inch")
-SCENE = scenes()["footplate"]
+
+
+def there(distance, wide, high):
+    return "/scene"
 
 
 def bench(count=6, hold=None, brief=None, focal=20):
@@ -48,7 +50,7 @@ def drawings_of(compared, narrow=False):
     walk = compare(compared.brief, compared.rigs, compared.hold, compared.conventions, 0, walked_f_numbers=stops)
     long = Landmarks("a background with a name that does not want to end", "foreground likewise with very many words")
     return [
-        frames_drawing(compared, SCENE, width=width),
+        frames_drawing(compared, there, width=width),
         sensors_drawing(compared),
         depth_drawing(compared, width=width, landmarks=long),
         depth_drawing(compared, width=width, logarithmic=True, units=FEET),
@@ -112,7 +114,7 @@ class AllDrawingsTests(TestCase):
 
     def test_nothing_to_draw_is_said(self):
         blind = compare(Brief(distance_m=0.2), [rig(focal=50), rig(focal=400)], Hold("own")).without([0])
-        for drawing in (frames_drawing(blind, SCENE), light_drawing(blind)):
+        for drawing in (frames_drawing(blind, there), light_drawing(blind)):
             self.assertIn("No rig can focus there", drawing.description)
         self.assertIn("cannot focus there", [text.text for text in depth_drawing(blind).texts()])
 
@@ -127,7 +129,7 @@ class FramesTests(TestCase):
 
     def test_frames_are_to_one_true_scale_in_shape_and_size(self):
         compared = bench(3)
-        drawing = frames_drawing(compared, SCENE)
+        drawing = frames_drawing(compared, there)
         scales = []
         for index, letter in enumerate("abc"):
             wide, high = self.size(self.frame(drawing, letter))
@@ -136,31 +138,25 @@ class FramesTests(TestCase):
         for scale in scales:
             self.assertAlmostEqual(scale, scales[0], places=6)
 
-    def test_layers_stand_in_true_perspective(self):
-        compared = bench(1)
-        drawing = frames_drawing(compared, SCENE)
+    def test_the_scene_behind_the_frames_is_asked_for_to_the_same_scale(self):
+        compared, asked = bench(2), []
+        drawing = frames_drawing(compared, lambda *given: asked.append(given) or "/there")
+        (picture,) = [s for s in drawing.shapes if isinstance(s, Image)]
         wide, _ = self.size(self.frame(drawing, "a"))
-        scale = wide / compared.of(0).view.field_wide_m
-        uses = {s.name: s for s in flattened(drawing.shapes) if isinstance(s, Use)}
-        for name, behind in (("shed_wall", 5.0), ("driver", 0.0), ("handbrake", -0.8), ("backhead", 0.6)):
-            self.assertAlmostEqual(uses[f"art-footplate-{name}"].scale_x * 100, scale * 2.0 / (2.0 + behind), places=6)
-        # the camera stands at 1.5 m: the horizon is at one height for every layer
-        horizons = {
-            round(use.y - 1.5 * use.scale_x * 100, 3)
-            for name, use in uses.items()
-            if name.endswith(("driver", "backhead"))
-        }
-        self.assertEqual(len(horizons), 1)
+        ((distance, across, down),) = asked
+        self.assertEqual((distance, picture.href), (2.0, "/there"))
+        self.assertAlmostEqual(picture.width / across, wide / compared.of(0).view.field_wide_m, places=6)
+        self.assertAlmostEqual(picture.width / across, picture.height / down, places=9)
 
     def test_rigs_that_stand_apart_never_share_a_picture(self):
         compared = bench(3, Hold("own", "walk"))
         self.assertEqual(len(standpoints(compared)), 3)
-        drawing = frames_drawing(compared, SCENE)
-        self.assertEqual(len([s for s in drawing.shapes if isinstance(s, Clip)]), 3)
+        drawing = frames_drawing(compared, there)
+        self.assertEqual(len([s for s in drawing.shapes if isinstance(s, Image)]), 3)
         self.assertEqual(len(standpoints(bench(3))), 1)
 
     def test_anchored_layers_follow_the_brief(self):
-        arranged = SCENE.arranged(Brief(background_m=9.0, subject_height_m=3.5))
+        arranged = scenes()["footplate"].arranged(Brief(background_m=9.0, subject_height_m=3.5))
         behind = {layer.name: layer.behind_m for layer in arranged.layers}
         self.assertEqual((behind["shed wall"], behind["boiler backhead"]), (9.0, 0.6))
         self.assertNotIn("handbrake", behind)

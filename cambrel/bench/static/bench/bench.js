@@ -11,7 +11,9 @@
       if (style !== "outputs") return false;
       for (const output of [...fragment.children]) {
         const present = byId(output.id);
-        if (present && !present.isEqualNode(output)) present.replaceWith(output);
+        if (!present || present.isEqualNode(output)) continue;
+        window.cambrelKeep?.(present, output);
+        present.replaceWith(output);
       }
       return [];
     },
@@ -26,6 +28,8 @@
     pending = { action, ...extra };
     htmx.trigger(form(), "act");
   }
+
+  window.cambrelAct = act;
 
   document.body.addEventListener("htmx:configRequest", (event) => {
     if (event.detail.elt !== form()) return;
@@ -278,7 +282,7 @@
       (fields[0] || plate.querySelector("button")).focus();
     };
   }
-  for (const number of "12345") {
+  for (const number of "123456") {
     keys[number] = () => {
       const tab = document.querySelectorAll("[name=panel]")[Number(number) - 1];
       tab.checked = true;

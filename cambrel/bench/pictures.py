@@ -1,0 +1,133 @@
+"""The pictures of scenes as files: drawn once, kept in a bounded folder, served for good as their address holds all they depend on."""
+
+from __future__ import annotations
+
+import hashlib
+import threading
+from functools import cache
+from io import BytesIO
+from pathlib import Path
+
+from django.conf import settings
+from django.http import Http404, HttpResponse, HttpResponseNotModified
+from django.views.decorators.http import require_safe
+from PIL import Image, ImageDraw, ImageFont
+
+from cambrel.bench.shots import HEIGHTS, shot_of
+from cambrel.links import LinkError
+from cambrel.rendering.render import encode, finish, render
+from cambrel.rendering.sheets import Shop
+
+MOST_KEPT_BYTES = 256 * 1024 * 1024
+LOOK_EVERY = 64
+KINDS = {"webp": "image/webp", "png": "image/png"}
+AT_ONCE = 2
+LONGEST_CAPTION = 200
+FOR_GOOD = "public, max-age=31536000, immutable"
+
+
+@cache
+def shop() -> Shop:
+    """The cut-outs of this process; their rasters are kept between runs."""
+    return Shop(Path(settings.VAR) / "art")
+
+
+class Kept:
+    """A folder of finished pictures that never grows beyond a bound: the longest unused go first."""
+
+    def __init__(self, folder: Path, most_bytes: int = MOST_KEPT_BYTES):
+        self.folder, self.most_bytes = folder, most_bytes
+        self._written = 0
+        self._lock = threading.Lock()
+
+    def get(self, key: str) -> bytes | None:
+        path = self.folder / key[:2] / key
+        try:
+            data = path.read_bytes()
+            path.touch()
+        except FileNotFoundError:
+            return None
+        return data
+
+    def put(self, key: str, data: bytes) -> None:
+        path = self.folder / key[:2] / key
+        path.parent.mkdir(parents=True, exist_ok=True)
+        part = path.with_name(f"{key}.{threading.get_ident()}.part")
+        part.write_bytes(data)
+        part.replace(path)
+        with self._lock:
+            self._written += 1
+            if self._written % LOOK_EVERY == 1:
+                self.prune()
+
+    def prune(self) -> None:
+        files = [(p, p.stat()) for p in self.folder.glob("*/*") if p.is_file()]
+        size = sum(stat.st_size for _, stat in files)
+        for path, stat in sorted(files, key=lambda entry: entry[1].st_mtime):
+            if size <= self.most_bytes * 0.9:
+                break
+            path.unlink(missing_ok=True)
+            size -= stat.st_size
+
+
+@cache
+def kept() -> Kept:
+    return Kept(Path(settings.VAR) / "pictures")
+
+
+_drawing = threading.Semaphore(AT_ONCE)
+
+
+def drawn(token: str, height: int, kind: str, caption: str = "") -> bytes:
+    """The file of a picture, from the folder or drawn now."""
+    key = hashlib.sha256(f"1 {token} {height} {kind} {caption}".encode()).hexdigest()
+    found = kept().get(key)
+    if found is None:
+        view = shot_of(token).view(height)
+        with _drawing:
+            pixels = finish(render(view, shop()), view)
+        found = encode(pixels, kind) if not caption else _captioned(pixels, caption)
+        kept().put(key, found)
+    return found
+
+
+def _captioned(pixels, caption: str) -> bytes:
+    """The picture with a line of text below it, as PNG."""
+    picture = Image.fromarray(pixels)
+    font = ImageFont.load_default(size=18)
+    lines, line = [], ""
+    for word in caption.split():
+        wider = f"{line} {word}".strip()
+        if font.getlength(wider) > picture.width - 24 and line:
+            lines.append(line)
+            line = word
+        else:
+            line = wider
+    lines.append(line)
+    sheet = Image.new("RGB", (picture.width, picture.height + 16 + 24 * len(lines)), "#f7f7f7")
+    sheet.paste(picture, (0, 0))
+    for index, text in enumerate(lines):
+        ImageDraw.Draw(sheet).text((12, picture.height + 8 + 24 * index), text, fill="#161616", font=font)
+    out = BytesIO()
+    sheet.save(out, "PNG")
+    return out.getvalue()
+
+
+@require_safe
+def picture(request, token, height, kind):
+    """One picture of a scene."""
+    caption = " ".join(request.GET.get("caption", "").split())[:LONGEST_CAPTION]
+    if height not in HEIGHTS or kind not in KINDS or (caption and kind != "png"):
+        raise Http404
+    tag = '"' + hashlib.sha256(f"{token} {height} {kind} {caption}".encode()).hexdigest()[:24] + '"'
+    if request.headers.get("If-None-Match") == tag:
+        response = HttpResponseNotModified()
+    else:
+        try:
+            response = HttpResponse(drawn(token, height, kind, caption), content_type=KINDS[kind])
+        except LinkError as error:
+            return HttpResponse(str(error), status=400, content_type="text/plain; charset=utf-8")
+    response["Cache-Control"], response["ETag"] = FOR_GOOD, tag
+    if kind == "png":
+        response["Content-Disposition"] = 'attachment; filename="cambrel-scene.png"'
+    return response

@@ -1,0 +1,173 @@
+"""A picture of the scene by value: all that it depends on, bounded and quantised, as one parameter of its address."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from math import inf, isfinite, sqrt
+
+from cambrel.links import Bench, LinkError, decode_list, encode_list
+from cambrel.optics.brief import Brief
+from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.scene import Camera, place_mm
+from cambrel.rendering.view import View
+from cambrel.scenes import Change, Scene, scenes
+
+HEIGHTS = (60, 80, 105, 140, 210, 280, 420, 630, 840)
+"""The heights in which a picture is drawn; a quick pass takes one of half the size."""
+DIGITS = 7
+WIDEST = 4.0
+SCREEN_MM_PER_PX = 25.4 / 96
+"""A pixel of the style sheets, by their definition; the loupe enlarges as the print does on a screen that keeps to it."""
+LOUPE_PX = 200.0
+FURTHEST_GAIN = 12.0
+
+
+@dataclass(frozen=True)
+class Shot:
+    """What a rig sees of a scene. `window` is the part of the frame that is drawn, in shares; `snr_frame` that of a pixel as large as the frame."""
+
+    scene: str
+    brief: Brief
+    changes: tuple[Change, ...]
+    camera: Camera
+    shutter_s: float = 0.0
+    gain_stops: float = 0.0
+    snr_frame: float = 0.0
+    window: tuple[float, float, float, float] = (0.0, 0.0, 1.0, 1.0)
+    is_sharp: bool = False
+
+    def token(self) -> str:
+        """The shot as one parameter."""
+        b, c = self.brief, self.camera
+        numbers = (
+            b.subject_height_m, b.background_m, b.foreground_m, b.subject_speed_m_per_s, c.focal_length_mm, c.f_number, c.object_distance_m,
+            c.subject_distance_m, c.width_mm, c.height_mm, self.shutter_s, self.gain_stops, self.snr_frame, *self.window,
+        )  # fmt: skip
+        changes = [[c.layer, _rounded(c.behind_m), _rounded(c.x_m), _rounded(c.scale)] for c in self.changes]
+        return encode_list([self.scene, int(self.is_sharp), [_rounded(n) for n in numbers], changes])
+
+    def aspect_ratio(self) -> float:
+        return self.camera.width_mm * self.window[2] / (self.camera.height_mm * self.window[3])
+
+    def view(self, height_px: int) -> View:
+        """The picture at one of the heights.
+
+        Raises
+            DomainError for what cannot be drawn
+        """
+        width = max(8, round(height_px * min(self.aspect_ratio(), WIDEST)))
+        whole = width * height_px / (self.window[2] * self.window[3])
+        return View(
+            scene=arranged(self.scene, self.brief, self.changes),
+            camera=self.camera,
+            width_px=width,
+            height_px=height_px,
+            window=self.window,
+            speed_m_per_s=self.brief.subject_speed_m_per_s,
+            shutter_s=self.shutter_s,
+            gain_stops=max(-FURTHEST_GAIN, min(self.gain_stops, FURTHEST_GAIN)),
+            snr=self.snr_frame / sqrt(whole),
+            is_sharp=self.is_sharp,
+        )
+
+
+def _rounded(number: float | None) -> float | str | None:
+    if number is None:
+        return None
+    return float(f"{number:.{DIGITS}g}") if isfinite(number) else "i"
+
+
+def shot_of(token: str) -> Shot:
+    """The shot that a parameter stands for.
+
+    Raises
+        LinkError for anything that is not a whole, sound shot
+    """
+    try:
+        slug, is_sharp, numbers, changes = decode_list(token)
+        values = [inf if n == "i" else None if n is None else float(n) for n in numbers]
+        height, background, foreground, speed, f, n, u, s, wide, high, shutter, gain, snr, *window = values
+        brief = Brief(
+            distance_m=s,
+            subject_height_m=height,
+            background_m=background,
+            foreground_m=foreground,
+            subject_speed_m_per_s=speed,
+        )
+        if slug not in scenes() or len(window) != 4:
+            raise LinkError("There is no such scene.")
+        aimed = camera_in(scenes()[slug].arranged(brief), f, n, u, s, wide, high)
+        made = Shot(
+            slug,
+            brief,
+            tuple(Change(int(c[0]), *map(float, c[1:])) for c in changes),
+            aimed,
+            shutter,
+            gain,
+            snr,
+            tuple(window),
+            bool(is_sharp),
+        )
+        made.view(HEIGHTS[0])
+    except (TypeError, ValueError, OverflowError, IndexError) as error:
+        raise LinkError("This picture's address is damaged.") from error
+    return made
+
+
+def arranged(slug: str, brief: Brief, changes: tuple[Change, ...]) -> Scene:
+    """The scene of a brief; one that is not known is the first."""
+    return (scenes().get(slug) or scenes()["footplate"]).arranged(brief, changes)
+
+
+def camera_in(scene: Scene, f: float, n: float, u: float, s: float, wide: float, high: float) -> Camera:
+    """A camera that stands and aims as the scene has it."""
+    return Camera(f, n, u, s, wide, high, scene.camera_x_m, scene.camera_height_m, scene.aim_x_m, scene.aim_height_m)
+
+
+def camera_of(bench: Bench, comparison: Comparison, rig: RigFigures) -> Camera:
+    """A rig of a comparison as it stands before the bench's scene."""
+    s = rig.settings
+    return camera_in(
+        arranged(bench.scene, comparison.brief, bench.changes),
+        float(s.focal_length_mm), float(s.f_number), float(s.object_distance_m), float(s.subject_distance_m),
+        float(rig.frames.width_mm), float(rig.frames.height_mm),
+    )  # fmt: skip
+
+
+def rig_shot(
+    bench: Bench, comparison: Comparison, rig: RigFigures, *, as_set: bool = False, grain: bool = False
+) -> Shot:
+    """A rig's picture, with its own brightness or at the matched one, with or without the grain of its light."""
+    snr = float(rig.light.snr_picture)
+    gain = float(rig.light.error_stops) if as_set else 0.0
+    return Shot(
+        scene=bench.scene if bench.scene in scenes() else "footplate",
+        brief=comparison.brief,
+        changes=bench.changes,
+        camera=camera_of(bench, comparison, rig),
+        shutter_s=float(rig.settings.shutter_s),
+        gain_stops=gain if isfinite(gain) else 0.0,
+        snr_frame=snr * sqrt(comparison.conventions.output_pixels) if grain and isfinite(snr) else 0.0,
+    )
+
+
+def loupe_of(shot: Shot, brief: Brief, x_m: float, height_m: float) -> Shot:
+    """The part of a shot about a point at the subject's distance, enlarged as on the print in force."""
+    c = shot.camera
+    x, y = place_mm(c, x_m, height_m, c.subject_distance_m)
+    long_mm = max(c.width_mm, c.height_mm)
+    side_mm = min(LOUPE_PX * SCREEN_MM_PER_PX / brief.shown_long_side_mm * long_mm, c.height_mm, c.width_mm)
+    wide, high = side_mm / c.width_mm, side_mm / c.height_mm
+    left = min(max(0.5 + float(x) / c.width_mm - wide / 2, 0), 1 - wide)
+    top = min(max(0.5 + float(y) / c.height_mm - high / 2, 0), 1 - high)
+    return replace(shot, window=(left, top, wide, high))
+
+
+def backdrop(bench: Bench, brief: Brief, subject_m: float, wide_m: float, high_m: float) -> Shot:
+    """The scene without blur from a standpoint, so much of it at the subject: the ground on which frames are drawn."""
+    f = 1.0  # any focal length sees the same from one spot; a short one may stand close
+    scene = arranged(bench.scene, brief, bench.changes)
+    u = max(subject_m, 0.002)
+    v = camera_in(scene, f, 1.0, u, u, 1.0, 1.0).image_distance_mm
+    camera = camera_in(scene, f, 1.0, u, u, wide_m * v / u, high_m * v / u)
+    return Shot(bench.scene if bench.scene in scenes() else "footplate", brief, bench.changes, camera, is_sharp=True)

@@ -1,0 +1,145 @@
+"""The Scene panel's pictures by their addresses, and what presses and drags on them do."""
+
+from dataclasses import replace
+from io import BytesIO
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+from django.test import TestCase
+from PIL import Image
+
+from cambrel.bench.pictures import Kept
+from cambrel.bench.reading import Look
+from cambrel.bench.samples import home_bench, sample_briefs, with_brief
+from cambrel.bench.shots import rig_shot, shot_of
+from cambrel.bench.touches import touch
+from cambrel.links import LinkError, decode, encode
+from cambrel.optics.comparison import compare
+from cambrel.scenes import Change, scenes
+
+
+def compared(bench):
+    return compare(bench.brief, bench.rigs, bench.hold, bench.conventions, bench.reference)
+
+
+def shot(bench, index=0, **options):
+    comparison = compared(bench)
+    return rig_shot(bench, comparison, comparison.of(index), **options)
+
+
+class PictureTests(TestCase):
+    def setUp(self):
+        self.token = shot(home_bench()).token()
+
+    def test_an_address_holds_all_and_comes_back(self):
+        for slug in sample_briefs():
+            bench = with_brief(home_bench(), slug)
+            for index in range(3):
+                made = shot(bench, index, as_set=True, grain=True)
+                again = shot_of(made.token())
+                self.assertEqual(again.token(), made.token())
+                self.assertAlmostEqual(again.camera.f_number / made.camera.f_number, 1, places=5)
+                self.assertLess(len(made.token()), 500)
+
+    def test_picture_is_served_for_good_and_not_twice(self):
+        page = self.client.get(f"/scene/{self.token}/140.webp")
+        self.assertEqual((page.status_code, page["Content-Type"]), (200, "image/webp"))
+        self.assertIn("immutable", page["Cache-Control"])
+        self.assertEqual(Image.open(BytesIO(page.content)).size, (210, 140))
+        again = self.client.get(f"/scene/{self.token}/140.webp", headers={"If-None-Match": page["ETag"]})
+        self.assertEqual((again.status_code, again.content), (304, b""))
+
+    def test_png_with_its_caption(self):
+        plain = self.client.get(f"/scene/{self.token}/140.png")
+        told = self.client.get(f"/scene/{self.token}/140.png?caption=A+50+mm+f/2.8")
+        heights = [Image.open(BytesIO(page.content)).height for page in (plain, told)]
+        self.assertEqual(heights[0], 140)
+        self.assertGreater(heights[1], heights[0])
+        self.assertIn("attachment", told["Content-Disposition"])
+
+    def test_nonsense_is_refused(self):
+        for address, status in (
+            (f"/scene/{self.token}/141.webp", 404),
+            (f"/scene/{self.token}/140.gif", 404),
+            (f"/scene/{self.token}/140.webp?caption=x", 404),
+            (f"/scene/{self.token[:-4]}/140.webp", 400),
+            ("/scene/AAAA/140.webp", 400),
+            (f"/scene/{encode(home_bench())}/140.webp", 400),
+        ):
+            with self.subTest(address[:30]):
+                self.assertEqual(self.client.get(address).status_code, status)
+        with self.assertRaises(LinkError):
+            shot_of(shot(home_bench()).token().swapcase())
+
+    def test_the_folder_of_pictures_stays_bounded(self):
+        folder = Kept(Path(self.enterContext(TemporaryDirectory())), 50_000)
+        for index in range(200):
+            folder.put(f"{index:04x}" * 4, b"x" * 1000)
+        size = sum(path.stat().st_size for path in folder.folder.glob("*/*"))
+        self.assertLess(size, 50_000 + 64 * 1000)
+        self.assertIsNotNone(folder.get(f"{199:04x}" * 4))
+
+
+class PanelTests(TestCase):
+    def test_panel_shows_a_picture_a_ring_and_words_for_each_rig(self):
+        page = self.client.get("/?panel=scene&grain=1&bright=set&strip=0&loupe=0,1.6")
+        self.assertEqual(len(page.context["page"].panel["pictures"]), 3)
+        for part in (
+            'data-keep="2"',
+            "A: sharp: the driver",
+            "by 0.76% of the diagonal",
+            "loupe-1",
+            "stop:0:",
+            "What these pictures leave out",
+        ):
+            self.assertContains(page, part)
+        address = page.context["page"].address
+        for part in ("grain=1", "bright=set", "strip=0", "loupe=0%2C1.6"):
+            self.assertIn(part, address)
+
+    def test_every_brief_has_its_scene(self):
+        for slug, sample in sample_briefs().items():
+            self.assertIn(sample.scene, scenes())
+            page = self.client.get("/", {"panel": "scene", "b": encode(with_brief(home_bench(), slug))})
+            self.assertContains(page, scenes()[sample.scene].name)
+
+    def act(self, action, bench=None, status=200):
+        query = {"b": encode(bench or home_bench()), "panel": "scene", "action": action}
+        page = self.client.get("/", query, headers={"HX-Request": "true"})
+        self.assertEqual(page.status_code, status, action)
+        return page
+
+    def test_arranging_goes_along_in_the_link(self):
+        moved = self.act("arrange:1:2.5:-1:1.5").context["page"].bench
+        self.assertEqual(moved.changes, (Change(1, 2.5, -1.0, 1.5),))
+        again = decode(encode(moved))
+        self.assertEqual(again, moved)
+        self.assertEqual(encode(replace(moved, changes=())), encode(home_bench()))
+        self.assertEqual(self.act("arrange_reset", moved).context["page"].bench.changes, ())
+        for wrong in ("arrange:1:2.5:-1:99", "arrange:77:1:1:1", "arrange:1:nan:0:1", "arrange:1:1e9:0:1", "arrange:1"):
+            self.assertContains(self.act(wrong, status=422), "field-error", status_code=422)
+
+    def test_touches(self):
+        bench, look = home_bench(), Look(panel="scene")
+        comparison = compared(bench)
+        focused, _ = touch("focus_at:0:0.1:0.3", bench, comparison, look)
+        self.assertAlmostEqual(focused.brief.focus_distance_m, 7.0, places=4)
+        back, _ = touch("focus_at:0:0.42:0.4", focused, compared(focused), look)
+        self.assertIsNone(back.brief.focus_distance_m)
+        nearer, _ = touch("drag_at:0:0.42:0.4:0.5", bench, comparison, look)
+        self.assertEqual(nearer.brief.distance_m, 1.0)
+        farther, _ = touch("drag_at:0:0.1:0.3:2", bench, comparison, look)
+        self.assertEqual(farther.brief.background_m, 12.0)
+        boiler, _ = touch("drag_at:0:0.8:0.5:1.5", bench, comparison, look)
+        self.assertEqual(len(boiler.changes), 1)
+        _, seen = touch("loupe_at:0:0.5:0.5", bench, comparison, look)
+        scene = scenes()["footplate"]
+        self.assertAlmostEqual(seen.loupe[0], scene.aim_x_m)
+        for wrong in (
+            "focus_at:9:0.5:0.5",
+            "focus_at:0:2:0.5",
+            "drag_at:0:0.4:0.4:1e9",
+            "loupe_at:0",
+            "focus_at:0:nan:0.5",
+        ):
+            self.assertContains(self.act(wrong, status=422), "field-error", status_code=422)

@@ -1,0 +1,110 @@
+"""Points of light: discs that dim as they grow, laid in depth order, and shaded by what stands before them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import ceil, floor
+
+import numpy as np
+from numpy.typing import NDArray
+
+from cambrel.optics.scene import disc_mm, horizon_mm, place_mm, scale_mm_per_m, signed_disc_mm
+from cambrel.rendering.colour import Pixels, hex_to_linear
+from cambrel.rendering.view import View
+from cambrel.scenes import Lamp, Sky
+
+LEAK_FROM = 2.0
+"""From a disc of so many times the lamp's own size on, each of its pixels is one point of the pupil."""
+STAR_PX = 1.15
+
+
+@dataclass(frozen=True)
+class Spot:
+    """A lamp in the picture: its place, its own size and its disc's [px], and its light."""
+
+    x_px: float
+    y_px: float
+    size_px: float
+    disc_px: float
+    light: Pixels
+    away_m: float
+    signed_px: float
+
+    @property
+    def is_open(self) -> bool:
+        """Whether it is drawn last, through what stands before it."""
+        return self.disc_px >= LEAK_FROM * self.size_px and self.disc_px > 1.5
+
+    @property
+    def radius_px(self) -> float:
+        return max(self.disc_px, self.size_px) / 2
+
+
+def spots(view: View, lamps: tuple[Lamp, ...]) -> list[Spot]:
+    """The lamps before the camera, far to near."""
+    found = []
+    k = view.px_per_mm
+    x0, y0 = view.origin_px
+    for lamp in lamps:
+        away = view.camera.subject_distance_m + lamp.behind_m
+        if away <= 0.02:
+            continue
+        x, y = place_mm(view.camera, lamp.x_m, lamp.height_m, away)
+        size = lamp.size_m * float(scale_mm_per_m(view.camera, away)) * k
+        disc = 0.0 if view.is_sharp else float(disc_mm(view.camera, away)) * k
+        signed = float(signed_disc_mm(view.camera, away)) * k
+        # a lamp smaller than a pixel keeps its light and is drawn a pixel wide
+        light = hex_to_linear(lamp.colour) * np.float32(lamp.radiance * min(1.0, size / 0.8) ** 2)
+        found.append(Spot(x0 + float(x) * k, y0 + float(y) * k, max(size, 0.8), disc, light, away, signed))
+    return sorted(found, key=lambda spot: -spot.away_m)
+
+
+def stars(view: View, sky: Sky) -> list[Spot]:
+    """Stars at infinity, the same for every camera, by their directions."""
+    rng = np.random.default_rng(11)
+    azimuth = np.radians(rng.uniform(-75, 75, sky.stars))
+    elevation = np.radians(rng.uniform(0.5, 75, sky.stars) ** 1.0)
+    light = sky.star_radiance * rng.pareto(1.6, sky.stars).clip(0.02, 6)
+    tint = rng.uniform(0, 1, sky.stars)
+    v, k = view.camera.image_distance_mm, view.px_per_mm
+    x0, y0 = view.origin_px
+    aim = float(scale_mm_per_m(view.camera, view.camera.subject_distance_m)) * (
+        view.camera.aim_x_m - view.camera.camera_x_m
+    )
+    x = x0 + (v * np.tan(azimuth) - aim) * k
+    y = y0 + (horizon_mm(view.camera) - v * np.tan(elevation) / np.cos(azimuth)) * k
+    disc = 0.0 if view.is_sharp else float(disc_mm(view.camera, np.inf)) * k
+    signed = float(signed_disc_mm(view.camera, np.inf)) * k
+    reach = disc + 4
+    found = []
+    for i in np.flatnonzero((x > -reach) & (x < view.width_px + reach) & (y > -reach) & (y < view.height_px + reach)):
+        colour = np.array([0.75 + 0.25 * tint[i], 0.85, 1.0 - 0.25 * tint[i]], np.float32)
+        # an aperture twice as wide gathers four times the light into the same point
+        strength = min(light[i], 12.0)
+        found.append(Spot(float(x[i]), float(y[i]), STAR_PX, disc, colour * np.float32(strength), np.inf, signed))
+    return found
+
+
+def disc_of(spot: Spot, width: int, height: int) -> tuple[slice, slice, Pixels] | None:
+    """The cover of a spot on the picture: half level at its radius, a ramp as wide as the smaller of lamp and disc; sum = its own area."""
+    radius, ramp = spot.radius_px, max(1.0, min(spot.disc_px, spot.size_px))
+    reach = radius + ramp / 2 + 1
+    x_from, x_to = max(0, floor(spot.x_px - reach)), min(width, ceil(spot.x_px + reach))
+    y_from, y_to = max(0, floor(spot.y_px - reach)), min(height, ceil(spot.y_px + reach))
+    if x_from >= x_to or y_from >= y_to:
+        return None
+    x = np.arange(x_from, x_to) + 0.5 - spot.x_px
+    y = np.arange(y_from, y_to) + 0.5 - spot.y_px
+    away = np.hypot(x[None, :], y[:, None])
+    cover = np.clip((radius - away) / ramp + 0.5, 0, 1)
+    # the sum of the whole profile, also where a part of it lies outside: pi (r^2 + ramp^2 / 12)
+    whole = np.pi * (radius**2 + ramp**2 / 12) if radius >= ramp / 2 else max(float(cover.sum()), 1e-6)
+    area = np.pi * spot.size_px**2 / 4
+    made: Pixels = (cover * (area / whole)).astype(np.float32)
+    return slice(y_from, y_to), slice(x_from, x_to), made
+
+
+def places(rows: slice, columns: slice) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """The middles of the pixels of a part of the picture."""
+    y, x = np.mgrid[rows, columns]
+    return x + 0.5, y + 0.5

@@ -1,0 +1,220 @@
+"""The picture is what the optics say: discs of their true size, light conserved, flat fields flat, and near to a picture built of many pinholes."""
+
+import tempfile
+from dataclasses import replace
+from math import hypot, pi
+from pathlib import Path
+from unittest import TestCase
+
+import numpy as np
+
+from cambrel.optics.brief import Brief
+from cambrel.optics.quantities import DomainError
+from cambrel.optics.scene import Camera, disc_mm, scale_mm_per_m
+from cambrel.rendering.colour import BYTE_TO_LINEAR, hex_to_linear, shoulder, to_bytes, to_linear, to_srgb
+from cambrel.rendering.discs import blur, kernel, smear
+from cambrel.rendering.pick import pick
+from cambrel.rendering.render import disc_px, encode, finish, render
+from cambrel.rendering.sheets import FULL, Sheet, Shop
+from cambrel.rendering.view import View
+from cambrel.scenes import Change, Lamp, Layer, Scene, scenes
+
+SMALL = 640
+CAMERA = Camera(50, 1.8, 2.0, 2.0, 36, 24)
+
+
+class PaperShop:
+    """Cut-outs of one colour, made here: so wide and high in centimetres about their origin."""
+
+    def __init__(self, **papers):
+        self.papers = papers
+
+    def sheet(self, slug, art):
+        wide, high, grey = self.papers[art]
+        pixels = np.zeros((high + 4, wide + 4, 4), np.uint16)
+        pixels[2:-2, 2:-2] = [*[round(grey * FULL)] * 3, FULL]
+        return Sheet(-wide / 2 - 2, -high - 2, wide, high, 1.0, (pixels,))
+
+
+def scene_of(layers=(), lamps=(), backdrop="#000000"):
+    return Scene("paper", "Paper", 1.5, 0.0, 0.0, 1.5, backdrop, 1.75, (), tuple(layers), None, tuple(lamps))
+
+
+def wall(behind, name="wall", base=-15.0):
+    return Layer(name, name, behind, 0.0, base)
+
+
+class DiscTests(TestCase):
+    def test_kernels_sum_to_one_and_have_their_area(self):
+        for quarters in (2, 5, 9, 21, 44, 100):
+            made = kernel(quarters)
+            self.assertAlmostEqual(float(made.sum()), 1, places=5)
+            self.assertAlmostEqual(
+                1 / float(made.max()),
+                max(1.0, pi * (quarters / 8) ** 2),
+                delta=0.06 * max(1.0, pi * (quarters / 8) ** 2),
+            )
+
+    def test_a_lamp_s_disc_has_the_diameter_and_the_light_of_the_optics(self):
+        lamp = Lamp("lamp", 8.0, 0.0, 1.5, 0.02, 9.0, "#ffffff")
+        own = None
+        for f_number in (1.2, 1.8, 2.8, 4.0):
+            camera = replace(CAMERA, f_number=f_number)
+            view = View(scene_of(lamps=[lamp]), camera, 630, 420)
+            picture = render(view, PaperShop(long_side_px=SMALL))[..., 1]
+            row = picture[210]
+            wide = np.count_nonzero(row > row.max() / 2)
+            self.assertAlmostEqual(wide, float(disc_mm(camera, 10.0)) * view.px_per_mm, delta=1.2)
+            own = own or float(picture.sum())
+            self.assertAlmostEqual(float(picture.sum()) / own, 1, delta=0.02)
+        size = 0.02 * float(scale_mm_per_m(CAMERA, 10.0)) * view.px_per_mm
+        self.assertAlmostEqual(own / (9.0 * pi * size**2 / 4), 1, delta=0.03)
+
+    def test_a_bright_point_does_not_leak_through_a_blurred_edge(self):
+        lamp, card = Lamp("lamp", 20.0, 0.0, 1.5, 0.05, 20.0, "#ffffff"), Layer("card", "card", 0.0, 0.5, 0.5)
+        shop = PaperShop(card=(100, 200, 0.0))
+        free = render(View(scene_of(lamps=[lamp]), CAMERA, 420, 280), shop).sum()
+        # the sharp card covers the right half of what the lamp's disc falls on, and with it half of the pupil
+        half = render(View(scene_of([card], [lamp]), CAMERA, 420, 280), shop)
+        self.assertAlmostEqual(float(half.sum() / free), 0.5, delta=0.03)
+        self.assertLess(float(half[:, 213:].max()), 0.01)
+
+    def test_blur_and_streak_conserve_the_light(self):
+        picture = np.zeros((80, 80, 4), np.float32)
+        picture[30:50, 35:45] = 1
+        for made in (blur(picture, 9.3), smear(picture, 12.0)):
+            self.assertAlmostEqual(float(made.sum() / picture.sum()), 1, places=4)
+        self.assertAlmostEqual(np.count_nonzero(smear(picture, 12.0)[40, :, 0] > 0.01), 22, delta=1)
+
+
+class PictureTests(TestCase):
+    def test_a_flat_grey_scene_stays_flat_to_the_edge(self):
+        for f_number, behind in ((1.2, 3.0), (1.2, -0.9), (16.0, 20.0)):
+            view = View(scene_of([wall(behind)]), replace(CAMERA, f_number=f_number), 210, 140)
+            picture = render(view, PaperShop(wall=(3000, 3000, 0.25)))
+            self.assertLess(float(np.abs(picture - 0.25).max()), 2e-3)
+
+    def test_a_layer_is_as_wide_as_the_optics_say(self):
+        for behind, reduced in ((0.0, 280), (0.0, 140), (6.0, 420)):
+            view = View(
+                scene_of([Layer("card", "card", behind, 0.0, 1.0)]),
+                replace(CAMERA, f_number=22),
+                round(reduced * 1.5),
+                reduced,
+            )
+            picture = render(view, PaperShop(card=(50, 100, 1.0)))[..., 0]
+            wide = 0.5 * float(scale_mm_per_m(CAMERA, 2.0 + behind)) * view.px_per_mm
+            self.assertAlmostEqual(float(picture[reduced // 2].sum()), wide, delta=0.3)
+
+    def test_a_window_is_the_same_part_of_the_picture(self):
+        scene, shop = scenes()["footplate"].arranged(Brief(foreground_m=0.8)), Shop(long_side_px=SMALL)
+        camera = Camera(
+            50, 2.8, 2.0, 2.0, 36, 24, scene.camera_x_m, scene.camera_height_m, scene.aim_x_m, scene.aim_height_m
+        )
+        whole = render(View(scene, camera, 600, 400), shop)
+        part = render(View(scene, camera, 150, 100, (0.25, 0.25, 0.25, 0.25)), shop)
+        self.assertLess(float(np.abs(whole[102:198, 152:298] - part[2:98, 2:148]).mean()), 0.012)
+
+    def test_it_is_near_to_a_picture_built_of_pinholes(self):
+        """The mean of pinhole pictures from all over the pupil, each aimed so that the plane of focus coincides."""
+        scene, shop = (
+            scenes()["footplate"].arranged(Brief(background_m=5.0, foreground_m=None)),
+            Shop(long_side_px=SMALL),
+        )
+        camera = Camera(
+            50, 1.2, 2.0, 2.0, 36, 27, scene.camera_x_m, scene.camera_height_m, scene.aim_x_m, scene.aim_height_m
+        )
+        view = View(scene, camera, 64, 48)
+        radius, total, count = 50 / 1.2 / 2000, np.zeros((48, 64, 3)), 0
+        for x in np.linspace(-1, 1, 13):
+            for y in np.linspace(-1, 1, 13):
+                if hypot(x, y) > 1:
+                    continue
+                moved = replace(
+                    camera,
+                    camera_x_m=camera.camera_x_m + x * radius,
+                    camera_height_m=camera.camera_height_m + y * radius,
+                )
+                total += render(replace(view, camera=moved, is_sharp=True), shop)
+                count += 1
+        wanted = to_srgb(shoulder(np.float32(total / count)))
+        found = to_srgb(shoulder(render(view, shop)))
+        self.assertGreater(-10 * np.log10(np.mean((wanted - found) ** 2)), 36)
+
+    def test_every_scene_is_drawn_and_its_thing_found(self):
+        with tempfile.TemporaryDirectory() as folder:
+            shop = Shop(Path(folder), long_side_px=SMALL)
+            for slug, scene in scenes().items():
+                with self.subTest(slug):
+                    subject = next(layer for layer in scene.layers if layer.anchor == "subject")
+                    self.assertEqual(
+                        {"subject", "background", "foreground"} - {la.anchor for la in scene.layers} - {"background"},
+                        set(),
+                    )
+                    height, away = scene.subject_height_m, scene.subject_height_m * 4
+                    camera = Camera(
+                        35,
+                        4,
+                        away,
+                        away,
+                        36,
+                        24,
+                        scene.camera_x_m,
+                        scene.camera_height_m,
+                        scene.aim_x_m,
+                        scene.aim_height_m,
+                    )
+                    arranged = scene.arranged(Brief(distance_m=away, subject_height_m=height, background_m=None))
+                    view = View(arranged, camera, 96, 64)
+                    pixels = finish(render(view, shop), view)
+                    self.assertGreater(float(pixels.std()), 8)
+                    without = scene.arranged(
+                        Brief(distance_m=away, subject_height_m=height), (Change(scene.layers.index(subject), 0, 0, 0),)
+                    )
+                    self.assertNotIn(subject.name, [layer.name for layer in without.layers])
+            files = list(Path(folder).glob("*.png"))
+            self.assertGreater(len(files), 30)
+            self.assertTrue(Shop(Path(folder), long_side_px=SMALL).is_ready("night", ["hills.svg"]))
+
+    def test_pick_finds_the_nearest_thing(self):
+        scene = scenes()["footplate"].arranged(Brief(foreground_m=0.8))
+        camera = Camera(
+            24, 4, 2.0, 2.0, 36, 24, scene.camera_x_m, scene.camera_height_m, scene.aim_x_m, scene.aim_height_m
+        )
+        layer, away = pick(View(scene, camera, 420, 280), Shop(long_side_px=SMALL), 0.45, 0.45)
+        self.assertEqual((layer.name, away), ("driver", 2.0))
+
+
+class ToneTests(TestCase):
+    def test_there_and_back(self):
+        levels = np.arange(256)
+        self.assertTrue((to_bytes(BYTE_TO_LINEAR[levels][None, :, None].repeat(3, 2)) == levels[None, :, None]).all())
+        self.assertAlmostEqual(float(to_srgb(to_linear(0.5))), 0.5, places=9)
+        self.assertAlmostEqual(float(hex_to_linear("#ffffff")[0]), 1)
+
+    def test_the_shoulder_is_straight_below_and_never_reaches_one(self):
+        light = np.array([0.2, 0.75, 1.0, 30.0], np.float32)
+        made = shoulder(light)
+        self.assertTrue((made[:2] == light[:2]).all() and made[3] < 1 and (np.diff(made) > 0).all())
+
+    def test_grain_is_as_strong_as_the_light_says_and_gain_is_in_stops(self):
+        view = View(scene_of([wall(0.0)]), CAMERA, 300, 200, snr=20.0)
+        picture = np.full((200, 300, 3), 0.18, np.float32)
+        linear = to_linear(finish(picture, view) / 255)
+        self.assertAlmostEqual(float(linear.std() / 0.18), 1 / 20, delta=0.004)
+        brighter = to_linear(finish(picture, replace(view, snr=0.0, gain_stops=1.0)) / 255)
+        self.assertAlmostEqual(float(brighter.mean()), 0.36, delta=0.01)
+
+    def test_files_and_bounds(self):
+        pixels = np.zeros((20, 30, 3), np.uint8)
+        self.assertEqual(encode(pixels)[8:12], b"WEBP")
+        self.assertEqual(encode(pixels, "png")[1:4], b"PNG")
+        for wrong in (
+            {"width_px": 5000, "height_px": 5000},
+            {"width_px": 4},
+            {"window": (0, 0, 0.001, 0.001)},
+            {"snr": -1.0},
+        ):
+            with self.assertRaises(DomainError):
+                View(**({"scene": scene_of(), "camera": CAMERA, "width_px": 60, "height_px": 40} | wrong))
+        self.assertEqual(disc_px(View(scene_of(), CAMERA, 60, 40, is_sharp=True), 9.0), 0)
