@@ -279,7 +279,7 @@ def _pack_value(name: str, value: Any) -> Any:
     if name in _LISTS:
         return [_pack(record) for record in value]
     if name == "widest":
-        return [number for point in value for number in point]
+        return [_pack_value("", float(number)) for point in value for number in point]
     if type(value) in _TABLES:
         return _pack(value)
     if isinstance(value, bool):

@@ -9,6 +9,7 @@ import os
 import subprocess
 import sys
 import time
+from dataclasses import replace
 from pathlib import Path
 from statistics import median
 
@@ -29,13 +30,17 @@ from django.template import engines  # noqa: E402
 from django.test import Client  # noqa: E402
 from django.urls import path  # noqa: E402
 
-from cambrel.bench.samples import home_bench  # noqa: E402
+from cambrel.bench.pictures import shop  # noqa: E402
+from cambrel.bench.samples import home_bench, sample_briefs, with_brief  # noqa: E402
+from cambrel.bench.shots import rig_shot  # noqa: E402
 from cambrel.links import Bench, encode  # noqa: E402
 from cambrel.optics.comparison import compare  # noqa: E402
 from cambrel.optics.depth import depth_of_field  # noqa: E402
 from cambrel.optics.equivalence import equivalent_f_number  # noqa: E402
 from cambrel.owners.models import LOCAL_OWNER, User  # noqa: E402
 from cambrel.owners.undo import last_change, undo  # noqa: E402
+from cambrel.rendering.render import encode as encode_picture  # noqa: E402
+from cambrel.rendering.render import finish, render  # noqa: E402
 from cambrel.shelf.demo import load_demo  # noqa: E402
 from cambrel.shelf.intake import read_file  # noqa: E402
 from cambrel.shelf.models import Lens  # noqa: E402
@@ -44,6 +49,7 @@ from cambrel.site import urls  # noqa: E402
 
 ROWS = 100_000
 LENSES = 20_000
+QUICK, FULL = 140, 280
 CHANGE = """const field = document.querySelector('#id_brief-distance_m'); field.value = arguments[0];
 field.dispatchEvent(new Event('change', {bubbles: true}))"""
 
@@ -77,8 +83,6 @@ def fresh():
 
 def six_rigs() -> Bench:
     bench = home_bench()
-    from dataclasses import replace
-
     return replace(bench, slots=(*bench.slots, *bench.slots))
 
 
@@ -121,6 +125,47 @@ def bench_core():
     core, plain = took_ms(lambda: equivalent_f_number(n, c, 1.5)), took_ms(lambda: n * c / 1.5)
     line(f"equivalent_f_number, {ROWS:,} rows", core)
     line("the same as a plain NumPy expression", plain, f"the checks at the door take {core - plain:.2f} ms")
+
+
+def bench_scene(client):
+    print("The scene, on one core")
+    bench = six_rigs()
+    comparison = compare(bench.brief, bench.rigs, bench.hold, bench.conventions)
+    shots = [rig_shot(bench, comparison, comparison.of(i)) for i in range(6)]
+
+    def picture(shot, height):
+        view = shot.view(height)
+        return encode_picture(finish(render(view, shop()), view))
+
+    def stopped(step):
+        return replace(shots[0], camera=replace(shots[0].camera, f_number=1.8 + step / 100))
+
+    def walked(step):
+        return replace(
+            shots[0],
+            camera=replace(shots[0].camera, subject_distance_m=2 + step / 100, object_distance_m=2 + step / 100),
+        )
+
+    steps = iter(range(10_000))
+    line("quick pass of six rigs (aim: 200)", took_ms(lambda: [picture(shot, QUICK) for shot in shots], 10))
+    line("full pass, aperture change (aim: 120)", took_ms(lambda: picture(stopped(next(steps)), FULL), 20))
+    line("full pass, new framing (aim: 250)", took_ms(lambda: picture(walked(next(steps)), FULL), 20))
+    address = f"/scene/{shots[0].token()}/{FULL}.webp"
+    line(
+        "answered from the folder (aim: 5)",
+        took_ms(lambda: client.get(address)),
+        f"{len(client.get(address).content) / 1000:.1f} kB a view (aim: 25)",
+    )
+    worst = max(
+        len(picture(rig_shot(b, c, c.of(0)), FULL))
+        for b, c in ((with_brief(bench, slug), compared_with(bench, slug)) for slug in sample_briefs())
+    )
+    print(f"  the largest of all scenes: {worst / 1000:.1f} kB")
+
+
+def compared_with(bench, slug):
+    other = with_brief(bench, slug)
+    return compare(other.brief, other.rigs, other.hold, other.conventions)
 
 
 def many_lenses(owner, count):
@@ -229,6 +274,7 @@ def main():
     client = Client(SERVER_NAME="localhost")
     bench_pages(client)
     bench_core()
+    bench_scene(client)
     bench_browser()
     bench_shelf(client, owner)
 

@@ -15,7 +15,7 @@ UNDECIDED = {
     # axe does not judge colour on SVG or beneath the half-transparent range inputs that carry the pressed state
     "color-contrast": "text in drawings is judged by cambrel.drawings.tests.test_palette",
 }
-PANELS = ("frames", "depth", "light", "walk", "numbers")
+PANELS = ("frames", "depth", "scene", "light", "walk", "numbers")
 
 
 def long_bench(count):
@@ -37,7 +37,7 @@ def long_bench(count):
 class AnswerTests(BrowserTestCase):
     def test_the_main_answer_lies_in_the_first_screen_for_two_four_and_six_rigs(self):
         for count in (2, 3, 4, 6):
-            for panel in ("frames", "depth", "light", "walk"):
+            for panel in ("frames", "depth", "scene", "light", "walk"):
                 with self.subTest(rigs=count, panel=panel):
                     self.open(f"/?b={encode(long_bench(count))}&panel={panel}")
                     wanted = ["#verdicts li", "#drawing-title"]

@@ -1,11 +1,14 @@
 """The Scene panel's pictures by their addresses, and what presses and drags on them do."""
 
+import json
 from dataclasses import replace
 from io import BytesIO
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
+from django.conf import settings
 from django.test import TestCase
+from jsonschema import Draft202012Validator
 from PIL import Image
 
 from cambrel.bench.pictures import Kept
@@ -15,7 +18,7 @@ from cambrel.bench.shots import rig_shot, shot_of
 from cambrel.bench.touches import touch
 from cambrel.links import LinkError, decode, encode
 from cambrel.optics.comparison import compare
-from cambrel.scenes import Change, scenes
+from cambrel.scenes import HOME, Change, scenes
 
 
 def compared(bench):
@@ -78,6 +81,17 @@ class PictureTests(TestCase):
         size = sum(path.stat().st_size for path in folder.folder.glob("*/*"))
         self.assertLess(size, 50_000 + 64 * 1000)
         self.assertIsNotNone(folder.get(f"{199:04x}" * 4))
+
+
+class SceneFileTests(TestCase):
+    def test_every_scene_stands_up_to_its_schema(self):
+        check = Draft202012Validator(json.loads((settings.ROOT / "docs" / "scene.schema.json").read_text()))
+        for slug in scenes():
+            data = json.loads((HOME / slug / "scene.json").read_text())
+            with self.subTest(slug):
+                self.assertEqual([error.message for error in check.iter_errors(data)], [])
+                for layer in data["layers"]:
+                    self.assertTrue((HOME / slug / layer["art"]).is_file())
 
 
 class PanelTests(TestCase):

@@ -129,7 +129,8 @@
 
   // ---- split view with a seam ---------------------------------------------------------------------------------
   function placeSeam() {
-    const [left, right] = [byId("seam-left"), byId("seam-right")];
+    // by class: what has an id would get its style copied by htmx, as an attribute that the security policy forbids
+    const [left, right] = [document.querySelector(".seam-left"), document.querySelector(".seam-right")];
     for (const [img, from] of [[left, byId("seam-from")], [right, byId("seam-to")]]) {
       const view = document.querySelector(`img[data-keep="${from.value}"]`);
       if (!view) return;

@@ -1,0 +1,132 @@
+"""The Scene in the browser: geometry is read back from the pictures that were delivered, and what people do on them is done."""
+
+from dataclasses import replace
+
+from selenium import webdriver
+from selenium.webdriver.support.ui import Select
+
+from cambrel.bench.samples import home_bench, with_brief
+from cambrel.bench.shots import camera_of
+from cambrel.bench.tests.test_browser import UNDECIDED
+from cambrel.links import encode
+from cambrel.optics.comparison import compare
+from cambrel.optics.scene import disc_mm, place_mm, scale_mm_per_m
+from cambrel.rendering.colour import to_srgb
+from cambrel.scenes import scenes
+from cambrel.site.tests.browser import BrowserTestCase
+
+
+class SceneTests(BrowserTestCase):
+    """The pictures of the Scene, read back from what the browser was given."""
+
+    ROW = """const [img, share] = arguments; const canvas = document.createElement('canvas');
+        canvas.width = img.naturalWidth; canvas.height = img.naturalHeight;
+        const pen = canvas.getContext('2d'); pen.drawImage(img, 0, 0);
+        const y = Math.min(canvas.height - 1, Math.max(0, Math.round(share * canvas.height - 0.5)));
+        return [...pen.getImageData(0, y, canvas.width, 1).data].filter((_, i) => i % 4 === 1)"""
+
+    SHOTS = "return [...document.querySelectorAll('#views img')].map((img) => img.dataset.shot)"
+    DRAG = """const slider = document.querySelector('[data-for="id_brief-distance_m"]'); let n = 0;
+        const timer = setInterval(() => { slider.value = 300 + n; n += 1;
+        slider.dispatchEvent(new Event('input', {bubbles: true})); if (n > 60) clearInterval(timer); }, 30)"""
+
+    def pictures(self):
+        """The pictures once each is the full one of its shot."""
+
+        def settled():
+            images = self.all("#views img[data-shot]")
+            done = (
+                "return [...document.querySelectorAll('#views img[data-shot]')].every((i) => i.complete && i.src.includes(i.dataset.shot)"
+                " && i.naturalHeight >= i.getBoundingClientRect().height - 1)"
+            )
+            return images if images and self.script(done) else None
+
+        return self.wait(settled)
+
+    def scene(self, slug, rigs=1, **brief):
+        bench = with_brief(home_bench(), slug)
+        bench = replace(bench, slots=bench.slots[:rigs], brief=replace(bench.brief, **brief))
+        self.open("/?panel=scene&b=" + encode(bench))
+        return compare(bench.brief, bench.rigs, bench.hold, bench.conventions), bench
+
+    def test_a_layer_is_as_wide_in_the_delivered_picture_as_the_optics_say(self):
+        compared, bench = self.scene("gauge-face", foreground_m=None)
+        (picture,) = self.pictures()
+        row = self.script(self.ROW, picture, 0.5)
+        camera = camera_of(bench, compared, compared.of(0))
+        px_per_m = float(scale_mm_per_m(camera, 0.4)) * len(row) / camera.width_mm
+        middle = [x for x in range(len(row)) if abs(x - len(row) / 2) < 0.045 * px_per_m]
+        pale = [x for x in middle if row[x] > 150]  # the dial is pale, the plate behind it dark
+        self.assertAlmostEqual(pale[-1] - pale[0] + 1, 0.06 * px_per_m, delta=2.5)
+
+    def test_a_lamp_s_disc_in_the_delivered_picture_is_the_optics(self):
+        compared, bench = self.scene("night-mail", focus_distance_m=0.6, foreground_m=None)
+        (picture,) = self.pictures()
+        lamp = next(la for la in scenes()["night"].lamps if la.name == "signal")
+        camera = camera_of(bench, compared, compared.of(0))
+        away = camera.subject_distance_m + lamp.behind_m
+        x_mm, y_mm = place_mm(camera, lamp.x_m, lamp.height_m, away)
+        row = self.script(self.ROW, picture, 0.5 + float(y_mm) / camera.height_mm)
+        k = len(row) / camera.width_mm
+        at = round(len(row) / 2 + float(x_mm) * k)
+        disc, own = float(disc_mm(camera, away)) * k, lamp.size_m * float(scale_mm_per_m(camera, away)) * k
+        half = 255 * float(to_srgb(lamp.radiance * (own / disc) ** 2 / 2))
+        left = next(x for x in range(at, 0, -1) if row[x] < half)
+        right = next(x for x in range(at, len(row)) if row[x] < half)
+        self.assertAlmostEqual(right - left - 1, disc, delta=2)
+
+    def test_press_drag_mark_seam_loupe_strip_and_save(self):
+        self.scene("footplate-portrait", rigs=2)
+        self.pictures()
+        figure = "#figures-0"
+        before = self.text(figure)
+        mat = self.one('[data-view="0"] .mat')
+        box = mat.size
+        mouse = webdriver.ActionChains(self.driver)
+        mouse.move_to_element_with_offset(mat, int(-0.4 * box["width"]), int(-0.2 * box["height"])).click().perform()
+        self.wait(lambda: self.text(figure) != before)
+        self.assertEqual(self.one("#id_brief-focus_distance_m").get_attribute("value"), "7")
+        self.pictures()
+        shots = self.script(self.SHOTS)
+        mouse = webdriver.ActionChains(self.driver)
+        mouse.move_to_element_with_offset(
+            mat := self.one('[data-view="0"] .mat'), 0, 0
+        ).click_and_hold().move_by_offset(0, 40).release().perform()
+        self.wait(lambda: self.script(self.SHOTS) != shots)
+        self.press('[data-scene="marks"]')
+        self.assertTrue(self.one(".depth-mark").is_displayed())
+        Select(self.one('[data-scene="frame"]')).select_by_value("1")
+        self.assertTrue(self.one('[data-view="0"] .other-1').is_displayed())
+        self.press('[data-scene="seam"]')
+        self.wait(lambda: self.script("return document.querySelector('.seam-right').naturalWidth > 0"))
+        self.script(
+            "const s = document.getElementById('seam-at'); s.value = 30; s.dispatchEvent(new Event('input', {bubbles: true}))"
+        )
+        self.assertIn("30%", self.script("return document.querySelector('.seam-right').style.clipPath"))
+        self.press('[data-scene="loupe"]')
+        self.wait(lambda: len(self.all(".loupes img")) == 2)
+        Select(self.one('[name="strip"]')).select_by_value("0")
+        self.wait(lambda: len(self.all(".strip img")) > 4)
+        address = self.address()
+        self.assertIn("loupe=", address)
+        self.assert_accessible(UNDECIDED)
+        self.dark(True)
+        self.assert_accessible(UNDECIDED)
+        save = self.one('[data-view="0"] a[download]').get_attribute("href")
+        ask = "const x = new XMLHttpRequest(); x.open('HEAD', arguments[0], false); x.send(); return x.getResponseHeader('Content-Type')"
+        head = self.script(ask, save)
+        self.assertEqual(head, "image/png")
+
+    def test_a_dragged_slider_leaves_no_queue_behind(self):
+        self.scene("footplate-portrait", rigs=3)
+        self.pictures()
+        self.script(self.DRAG)
+        self.wait(
+            lambda: self.script("return document.querySelector('[data-for=\"id_brief-distance_m\"]').value") == "360"
+        )
+        self.pictures()
+        asked = "return performance.getEntriesByType('resource').filter((e) => e.name.includes('/scene/')).length"
+        first = self.script(asked)
+        self.assertLess(first, 61 * 3, "far fewer pictures than changes are asked for")
+        self.driver.execute_async_script("setTimeout(arguments[0], 400)")
+        self.assertEqual(self.script(asked), first)
