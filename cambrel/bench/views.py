@@ -1,9 +1,11 @@
 """The bench's addresses: the bench itself, its numbers as CSV, and saved comparisons."""
 
 from dataclasses import replace
+from urllib.parse import urlencode
 
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_safe
 from django.views.decorators.vary import vary_on_headers
 
@@ -14,7 +16,7 @@ from cambrel.bench.page import build, compared
 from cambrel.bench.reading import Preferred, Reading, read
 from cambrel.bench.samples import sample_briefs
 from cambrel.bench.touches import TOUCHES, touch
-from cambrel.links import LinkError
+from cambrel.links import Gear, LinkError, encode_gear
 from cambrel.optics.brief import LIGHT_LEVELS
 from cambrel.optics.formats import FORMATS
 from cambrel.owners.models import preferences_of
@@ -50,6 +52,8 @@ def _preferred(user):
 def _acted(request, action, reading, comparison, partial):
     """The bench after a press; the controls are drawn anew."""
     look = reading.look
+    if action.startswith("match:"):
+        return _matched(action, reading.bench, comparison, partial)
     try:
         if action.startswith("units:"):
             after, look = reading.bench, replace(look, units=UNITS.get(action.removeprefix("units:"), look.units))
@@ -75,6 +79,26 @@ def _acted(request, action, reading, comparison, partial):
     response = render(request, "bench/_bench.html", _context(reading, page))
     response["HX-Retarget"], response["HX-Reswap"] = "#bench", "outerHTML"
     return _addressed(request, response, page.address, push=True)
+
+
+def _matched(action, bench, comparison, partial):
+    """To the page that finds what makes a rig's picture elsewhere; the rig goes along by value."""
+    index = action.removeprefix("match:")
+    which = int(index) if index.isdecimal() and int(index) < len(bench.slots) else bench.reference
+    slot, settings = bench.slots[which], comparison.of(which).settings
+    gear = Gear(slot.rig.body, slot.body_name, slot.rig.lens, slot.lens_name)
+    query = {"g": encode_gear(gear)}
+    if settings.focusable:
+        values = (settings.focal_length_mm, settings.f_number, settings.iso, settings.object_distance_m)
+        query |= dict(
+            zip(("focal_length_mm", "f_number", "iso", "distance_m"), map("{:.6g}".format, values), strict=True)
+        )
+    address = f"{reverse('match:match')}?{urlencode(query)}"
+    if not partial:
+        return redirect(address)
+    response = HttpResponse()
+    response["HX-Redirect"] = address
+    return response
 
 
 def _own_gear(request, action, bench):

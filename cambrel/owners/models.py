@@ -13,6 +13,8 @@ SAMPLES_OWNER = "samples"
 class User(AbstractUser):
     """Someone who keeps gear and comparisons. In local mode there is one, signed in by itself."""
 
+    shelf_version = models.PositiveBigIntegerField(default=0)
+    """Raised in the same transaction as any recorded change, so that what was worked out from the records is known to be stale."""
     demo_loaded_at = models.DateTimeField(null=True, blank=True)
 
 

@@ -7,9 +7,10 @@ from django.apps import apps
 from django.core import serializers
 from django.core.serializers.json import DjangoJSONEncoder
 from django.db import transaction
+from django.db.models import F
 from django.utils import timezone
 
-from cambrel.owners.models import ChangeSet
+from cambrel.owners.models import ChangeSet, User
 
 CHUNK = 900
 """So many keys at a time: SQLite bounds the parameters of a query."""
@@ -63,12 +64,18 @@ class Recorder:
         ]
 
 
+def raise_version(owner):
+    """Mark what was worked out from an owner's records as stale."""
+    User.objects.filter(pk=owner.pk).update(shelf_version=F("shelf_version") + 1)
+
+
 @contextmanager
 def recorded(owner, label):
     """Run an action in one transaction and keep what it changed; `change_set` of the recorder can be undone later."""
     recorder = Recorder()
     with transaction.atomic():
         yield recorder
+        raise_version(owner)
         recorder.change_set = ChangeSet.objects.create(owner=owner, label=label[:200], changes=recorder.changes())
 
 
@@ -97,6 +104,7 @@ def undo(change_set):
             ]
             for restored in serializers.deserialize("python", rows):
                 restored.save()
+        raise_version(change_set.owner)
         change_set.undone_at = timezone.now()
         change_set.save(update_fields=["undone_at"])
 

@@ -58,6 +58,7 @@ INSTALLED_APPS = [
     "cambrel.owners",
     "cambrel.shelf",
     "cambrel.bench",
+    "cambrel.match",
     "cambrel.site",
 ]
 MIDDLEWARE = [

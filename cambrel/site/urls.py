@@ -9,6 +9,7 @@ urlpatterns = [
     path("", include("cambrel.bench.urls")),
     path("", include("cambrel.owners.urls")),
     path("", include("cambrel.shelf.urls")),
+    path("", include("cambrel.match.urls")),
     path("register/", views.register, name="register"),
     path("sign-in/", LoginView.as_view(template_name="site/sign_in.html"), name="sign-in"),
     path("sign-out/", LogoutView.as_view(), name="sign-out"),

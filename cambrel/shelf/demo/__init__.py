@@ -6,7 +6,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from cambrel.owners.sections import SECTIONS
-from cambrel.owners.undo import Recorder
+from cambrel.owners.undo import Recorder, raise_version
 from cambrel.shelf.intake import read_file
 
 GEAR = Path(__file__).with_name("gear.json")
@@ -21,6 +21,7 @@ def load_demo(owner) -> bool:
     with transaction.atomic():
         for key, section in SECTIONS.items():
             section.write(owner, [(None, section.check(one.row)) for one in found if one.section == key], change)
+        raise_version(owner)
         owner.demo_loaded_at = timezone.now()
         owner.save(update_fields=["demo_loaded_at"])
     return True

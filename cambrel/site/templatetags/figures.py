@@ -28,6 +28,12 @@ def item(sequence, index):
 
 
 @register.filter
+def key(mapping, name):
+    """An entry of a mapping by its key."""
+    return mapping[name]
+
+
+@register.filter
 def field(form, name):
     """A form's field by its name."""
     return form[name]

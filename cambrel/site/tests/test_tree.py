@@ -54,7 +54,7 @@ class TreeTests(SimpleTestCase):
 
     def test_each_vendored_asset_has_its_licence(self):
         folders = [path for path in (ROOT / "cambrel/site/static/vendor").iterdir() if path.is_dir()]
-        self.assertEqual(len(folders), 3)
+        self.assertEqual(len(folders), 4)
         for folder in folders:
             self.assertTrue((folder / "LICENSE").is_file(), folder.name)
 

@@ -1,0 +1,267 @@
+"""Fit: a lens on a body. Its circle, its mount, what a crop leaves, every lens against every body, and what an upgrade keeps."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass
+
+from cambrel import wording
+from cambrel.drawings.fit import Part, fit_drawing
+from cambrel.drawings.shapes import Drawing
+from cambrel.match.shelves import Shelf
+from cambrel.optics.brief import SHAPES
+from cambrel.optics.coverage import reach
+from cambrel.optics.fit import (
+    ADAPTABLE,
+    CORNERS,
+    COVERS,
+    NOT,
+    PORTHOLE,
+    SAME,
+    TAKEN,
+    UNKNOWN,
+    WITH_OPTICS,
+    Cover,
+    MountFit,
+    cover,
+    largest_crop,
+    mount_fit,
+)
+from cambrel.optics.formats import FORMATS, Sensor
+from cambrel.shelf.kinds import as_full_frame
+from cambrel.shelf.models import Adapter, Body, Lens
+
+COVER_WORDS = {COVERS: "full cover", CORNERS: "dark corners", PORTHOLE: "porthole"}
+CELLS = {
+    "yes": "fits and covers",
+    "crop": "fits, dark beyond the circle",
+    "adapted": "with an adapter",
+    "optics": "only with optics between",
+    "no": "does not fit",
+    "part": "part of a camera",
+    "?": "unknown",
+}
+
+
+@dataclass(frozen=True)
+class CropRow:
+    """A part of the sensor with its lens: cover, pixels left and equivalents."""
+
+    name: str
+    size: str
+    word: str
+    megapixels: str
+    equivalent: str
+
+
+@dataclass(frozen=True)
+class Fit:
+    """A lens on a body, as it reads."""
+
+    mount: MountFit
+    mount_says: str
+    cover: Cover | None
+    cover_says: list[str]
+    drawing: Drawing | None
+    crops: list[CropRow]
+    equivalent: str
+
+
+def mounted(lens: Lens, body: Body, shelf: Shelf) -> tuple[MountFit, Adapter | None]:
+    """How a lens goes on a body, by the records of the shelf."""
+    own = lens.fixed_to_id == body.pk if lens.fixed_to_id else None
+    if own is not None or any(True for _ in body.fixed_lenses.all()):
+        return MountFit(SAME if own else NOT, None), None
+    there, here = shelf.mounts.get(body.mount), shelf.mounts.get(lens.mount)
+    adapter = shelf.adapters.get((lens.mount, body.mount))
+    fit = mount_fit(
+        lens.mount,
+        body.mount,
+        accepts=there is not None and lens.mount in there.accepts,
+        lens_register_mm=here.register_mm if here else None,
+        body_register_mm=there.register_mm if there else None,
+        adapter=adapter.kind if adapter else "",
+    )
+    return fit, adapter if fit.word in (ADAPTABLE, WITH_OPTICS) else None
+
+
+NO_ADAPTER = " No adapter is on the shelf; what one loses is to be asked of its maker."
+
+
+def mount_sentence(fit: MountFit, adapter: Adapter | None, lens: Lens, body: Body) -> str:
+    """The mount in words. What an adapter loses is said only where the record says it."""
+    room = (
+        ""
+        if fit.room_mm is None
+        else f" Its flange lies {wording.focal(abs(fit.room_mm))} {'farther out' if fit.room_mm > 0 else 'farther in'} than the body’s."
+    )
+    by = "" if adapter is None else f" {adapter.name}: {adapter.loses or 'what is lost is not recorded'}."
+    return {
+        SAME: "The lens is part of this camera." if lens.fixed_to_id else f"Same mount, {body.mount}.",
+        TAKEN: f"{body.mount} takes {lens.mount} lenses as they are.",
+        ADAPTABLE: f"{lens.mount} goes on {body.mount} with a ring.{room}{by or NO_ADAPTER}",
+        WITH_OPTICS: f"{lens.mount} goes on {body.mount} only with optics between, or without focus far away.{room}{by}",
+        NOT: "The lens does not go on this body." + room,
+        UNKNOWN: "Whether the mounts fit is unknown: a mount or its register distance is not recorded.",
+    }[fit.word] + heavy(lens)
+
+
+def heavy(lens: Lens) -> str:
+    """The usual caution with a heavy lens."""
+    return " Support a lens of this weight itself, not by the mount." if (lens.weight_g or 0) >= 1500 else ""
+
+
+def fit_of(lens: Lens, body: Body, shelf: Shelf, shape: str, conventions) -> Fit:
+    """A lens on a body with everything that is shown of it."""
+    sensor, circle = body.sensor(), lens.circle_mm
+    fit, adapter = mounted(lens, body, shelf)
+    equivalent = as_full_frame(lens.to_optics(), sensor, conventions)
+    says = mount_sentence(fit, adapter, lens, body)
+    modes = [(mode.name, mode.sensor()) for mode in body.crop_modes.all()]
+    if circle is None:
+        said = [
+            "The image circle is unknown, and no format it is designed for is recorded: nothing can be said of its cover."
+        ]
+        return Fit(fit, says, None, said, None, _crop_rows(lens, modes, None, conventions), equivalent)
+    covered = cover(sensor, circle)
+    said = _cover_sentences(lens, sensor, circle, covered)
+    largest = largest_crop(sensor, circle, SHAPES[shape].aspect_ratio)
+    if covered.word != COVERS or shape != "native":
+        modes.append((f"largest {'crop' if shape == 'native' else SHAPES[shape].label} inside", largest))
+    parts = [Part(name, part, name.startswith("largest")) for name, part in modes]
+    drawing = fit_drawing(sensor, circle, covered, parts)
+    return Fit(fit, says, covered, said, drawing, _crop_rows(lens, modes, circle, conventions), equivalent)
+
+
+def _cover_sentences(lens: Lens, sensor: Sensor, circle: float, covered: Cover) -> list[str]:
+    said = []
+    if lens.circle_is_assumed:
+        said.append(
+            f"The circle is assumed from the format the lens is designed for, {FORMATS[lens.designed_for].name}; the true one may be larger."
+        )
+    if covered.word == COVERS:
+        said.append(
+            f"Full cover: a circle of {wording.focal(circle)} over a diagonal of {wording.focal(sensor.diagonal_mm)}."
+        )
+        if covered.circle_used < 0.5:
+            said.append(
+                f"The sensor uses only the centre of the circle, {wording.share(covered.circle_used)} of its area: "
+                f"{wording.share(1 - covered.circle_used)} of the light that the lens carries is left out."
+            )
+        return said
+    word = "Dark corners" if covered.word == CORNERS else "A porthole"
+    said.append(
+        f"{word}: {wording.share(covered.share)} of the frame is covered; each of the four corners lies "
+        f"{wording.focal(covered.corner_gap_mm)} outside the circle."
+    )
+    return said
+
+
+def _crop_rows(lens: Lens, modes, circle: float | None, conventions) -> list[CropRow]:
+    rows = []
+    for name, part in modes:
+        word = "unknown" if circle is None else COVER_WORDS[cover(part, circle).word]
+        pixels = part.pixels
+        size = f"{wording.significant(part.width_mm)} × {wording.focal(part.height_mm)}"
+        left = "unknown" if pixels is None else f"{wording.significant(pixels / 1e6)}{wording.NBSP}MP"
+        rows.append(CropRow(name, size, word, left, as_full_frame(lens.to_optics(), part, conventions)))
+    return rows
+
+
+def cell(lens: Lens, body: Body, shelf: Shelf) -> str:
+    """The verdict of a cell of the matrix, a key of CELLS."""
+    fit, _ = mounted(lens, body, shelf)
+    if fit.word == NOT:
+        return "part" if lens.fixed_to_id else "no"
+    if fit.word == UNKNOWN:
+        return "?"
+    if fit.word == WITH_OPTICS:
+        return "optics"
+    if fit.word == ADAPTABLE:
+        return "adapted"
+    if lens.circle_mm is None and not lens.fixed_to_id:
+        return "?"
+    return "yes" if lens.fixed_to_id or cover(body.sensor(), lens.circle_mm).word == COVERS else "crop"
+
+
+@dataclass(frozen=True)
+class Kept:
+    """A lens of a kit on a new body: how it goes on and what it becomes there."""
+
+    lens: Lens
+    word: str
+    stays: bool
+    was: str
+    becomes: str
+    cover: str
+    megapixels: str
+
+
+@dataclass(frozen=True)
+class Upgrade:
+    """A kit before and after."""
+
+    rows: list[Kept]
+    weight_before: str
+    weight_after: str
+    price_before: str
+    price_after: str
+    gaps: str
+
+
+def upgrade(kit, body: Body, shelf: Shelf, conventions) -> Upgrade:
+    """What of a kit stays with another body, what each lens becomes there, and weight and price before and after."""
+    bodies = list(kit.bodies.prefetch_related("fixed_lenses"))
+    lenses = list(kit.lenses.all())
+    rows, staying = [], []
+    for lens in lenses:
+        fit, adapter = mounted(lens, body, shelf)
+        stays = fit.word in (SAME, TAKEN) or (fit.word == ADAPTABLE)
+        old = next((b for b in bodies if mounted(lens, b, shelf)[0].word in (SAME, TAKEN)), None)
+        was = as_full_frame(lens.to_optics(), old.sensor(), conventions) if old else "on none of its bodies"
+        word = CELLS[cell(lens, body, shelf)]
+        if adapter is not None:
+            word = f"with {adapter.name}"
+        circle = lens.circle_mm
+        covered = "unknown" if circle is None else COVER_WORDS[cover(body.sensor(), circle).word]
+        left = "unknown"
+        if circle is not None and body.sensor().pixels is not None:
+            left = f"{wording.significant(largest_crop(body.sensor(), circle).pixels / 1e6)}{wording.NBSP}MP"
+        becomes = as_full_frame(lens.to_optics(), body.sensor(), conventions) if stays else "falls away"
+        rows.append(Kept(lens, word, stays, was, becomes, covered if stays else "", left if stays else ""))
+        staying += [lens] if stays else []
+    ranges = [reach(lens.to_optics(), body.sensor(), conventions.crop_by) for lens in staying]
+    known = (
+        [r.equivalent_min_mm for r in ranges if r.equivalent_min_mm],
+        [r.equivalent_max_mm for r in ranges if r.equivalent_max_mm],
+    )
+    gaps = (
+        f"What stays spans {wording.significant(min(known[0]))}{wording.DASH}{wording.focal(max(known[1]))} on full frame."
+        if known[0]
+        else "No lens stays."
+    )
+    return Upgrade(
+        rows,
+        _weight([*bodies, *lenses]),
+        _weight([body, *staying]),
+        _price([*bodies, *lenses]),
+        _price([body, *staying]),
+        gaps,
+    )
+
+
+def _weight(carried) -> str:
+    known = [record.weight_g for record in carried if record.weight_g is not None]
+    missing = len(carried) - len(known)
+    return (wording.mass(sum(known)) if known else "unknown") + (
+        f", without {missing} unknown" if missing and known else ""
+    )
+
+
+def _price(carried) -> str:
+    sums, missing = defaultdict(float), sum(record.price is None for record in carried)
+    for record in carried:
+        if record.price:
+            sums[record.currency] += record.price
+    text = " + ".join(wording.money(amount, currency) for currency, amount in sorted(sums.items())) or "unknown"
+    return text + (f", without {missing} unknown" if missing else "")

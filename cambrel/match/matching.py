@@ -1,0 +1,404 @@
+"""The answers of Match: for each target the exact settings, and the lenses that come nearest, with why they are near or not."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from math import isfinite, isnan
+
+import numpy as np
+from numpy.typing import NDArray
+
+from cambrel import wording
+from cambrel.links import Bench, Slot, encode
+from cambrel.match.asking import Question
+from cambrel.match.shelves import Shelf
+from cambrel.optics.comparison import Body as OpticsBody
+from cambrel.optics.comparison import Brief, Hold, Rig
+from cambrel.optics.figures import LEVEL_STOPS, LEVEL_VIEW
+from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
+from cambrel.optics.match import CANNOT, EXACT, NEAR, UNKNOWN, Matches, Needed, efficient, match, setting_cost_stops
+from cambrel.optics.stops import F_NUMBERS, ISOS, nearest
+from cambrel.shelf.models import Body, Lens
+
+PAGE = 20
+MOST_POINTS = 300
+COVERED = 0.985
+"""A circle this near to the diagonal counts as covering in a match; Fit shows the rest."""
+WORDS = {EXACT: "exact", NEAR: "near", CANNOT: "does not make it", UNKNOWN: "unknown"}
+SAME_FORMAT = 0.03
+
+
+@dataclass(frozen=True)
+class Target:
+    """A system or a body on which the picture is to be made."""
+
+    key: str
+    name: str
+    sensor: Sensor
+    body: Body | None = None
+
+
+@dataclass(frozen=True)
+class Row:
+    """A lens in an answer, as it reads."""
+
+    pk: int
+    name: str
+    mount: str
+    setting: str
+    view: str
+    light: str
+    weight: str
+    price: str
+    length: str
+    status: str
+    word: str
+    as_full_frame: str
+    bench: str
+    fits_by: str = ""
+
+
+@dataclass
+class Answer:
+    """What makes the picture on one target."""
+
+    target: Target
+    needed: Needed
+    says: str
+    settings: tuple[tuple[str, str], ...]
+    expected: str
+    counts: dict[str, int] = field(default_factory=dict)
+    rows: list[Row] = field(default_factory=list)
+    pages: int = 1
+    page: int = 1
+    left_out: str = ""
+    fair: str = ""
+    points: list[dict] = field(default_factory=list)
+    cost_label: str = ""
+
+
+def targets_of(question: Question, shelf: Shelf) -> list[Target]:
+    """The targets asked for that there are."""
+    bodies = {f"body-{body.pk}": body for body in shelf.bodies}
+    found = []
+    for key in question.targets:
+        if key in FORMATS:
+            f = FORMATS[key]
+            found.append(Target(key, f.name, Sensor(f.width_mm, f.height_mm)))
+        elif key in bodies:
+            found.append(Target(key, bodies[key].name, bodies[key].sensor(), bodies[key]))
+    return found
+
+
+def allowed(question: Question, shelf: Shelf, target: Target) -> tuple[NDArray[np.bool_], str]:
+    """Which lenses may be asked for a target: they go on, they cover, and they pass the filters; and in words how many do not cover."""
+    given = question.form.cleaned_data
+    if target.body is not None:
+        goes_on = shelf.fits(target.body, bool(given.get("adapters")))
+    else:
+        bodies = [
+            body
+            for body in shelf.bodies
+            if abs(body.sensor().diagonal_mm / target.sensor.diagonal_mm - 1) < SAME_FORMAT
+        ]
+        goes_on = np.zeros(len(shelf.rows), dtype=bool)
+        for body in bodies:
+            goes_on |= shelf.fits(body, bool(given.get("adapters")))
+        if not bodies:
+            goes_on = shelf.fixed_to == 0
+    with np.errstate(invalid="ignore"):
+        small = (shelf.circle_mm < COVERED * target.sensor.diagonal_mm) & (shelf.fixed_to == 0)
+    kept = goes_on & ~small
+    fish = goes_on & ~shelf.table.rectilinear
+    kept &= shelf.table.rectilinear
+    if given.get("mount"):
+        kept &= shelf.mount == given["mount"]
+    if given.get("stabilised"):
+        kept &= shelf.stabilised == 1
+    with np.errstate(invalid="ignore"):
+        if given.get("max_weight_g") is not None:
+            kept &= shelf.weight_g <= given["max_weight_g"]
+        if given.get("max_price") is not None:
+            kept &= shelf.price <= given["max_price"]
+    said = []
+    if (goes_on & small).any():
+        said.append(f"{int((goes_on & small).sum()):,} whose image circle does not cover")
+    if fish.any():
+        said.append(f"{int(fish.sum()):,} fisheye, which makes no rectilinear picture")
+    return kept, "; ".join(said)
+
+
+def answer(question: Question, shelf: Shelf, target: Target, by: str, page: int = 1, whole: bool = True) -> Answer:
+    """The answer for one target; `whole` with its rows and points."""
+    wanted = question.wanted
+    kept, left_out = allowed(question, shelf, target)
+    found = match(wanted, target.sensor, shelf.table, by)
+    if wanted.is_range:
+        none = kept & (found.covered <= 0)
+        kept &= ~none
+        left_out = "; ".join(
+            filter(None, (left_out, f"{int(none.sum()):,} that reach nothing of the range" if none.any() else ""))
+        )
+    order = [int(i) for i in found.order()[kept[found.order()]]]
+    need = found.needed
+    made = Answer(target, need, _says(question, need), _settings(question, need), _expected(need), left_out=left_out)
+    statuses = found.status[kept]
+    made.counts = {WORDS[key]: int((statuses == key).sum()) for key in (EXACT, NEAR, CANNOT, UNKNOWN)}
+    if not whole:
+        return made
+    made.pages = max(1, -(-len(order) // PAGE))
+    made.page = min(max(page, 1), made.pages)
+    source = _source(question, shelf)
+    for index in order[(made.page - 1) * PAGE : made.page * PAGE]:
+        made.rows.append(_row(question, shelf, target, found, index, source, by))
+    made.fair = _fair(question, shelf, found, order, source)
+    made.points, made.cost_label = _points(question, shelf, target, found, kept, by)
+    return made
+
+
+def _says(question: Question, need: Needed) -> str:
+    w = question.wanted
+    if w.is_range:
+        ends = f"{wording.significant(need.focal_min_mm)}{wording.DASH}{wording.focal(need.focal_max_mm)}"
+        number = wording.f_number(need.f_number_short)
+        if abs(need.f_number_long / need.f_number_short - 1) > 0.01:
+            number += wording.DASH + wording.f_number_text(need.f_number_long)
+        return f"{ends} {number}"
+    return f"{wording.focal(need.focal_min_mm)} {wording.f_number(need.f_number_short)}"
+
+
+def _settings(question: Question, need: Needed) -> tuple[tuple[str, str], ...]:
+    """The exact settings, and the nearest that a camera offers with what the rounding costs."""
+    exact = need.f_number_short
+    rows = [("exactly", f"{wording.focal(need.focal_min_mm)} f/{exact:.3g} ISO {need.iso:.4g}")]
+    if 0.45 <= exact <= 70:
+        stop, iso = nearest(exact, F_NUMBERS), nearest(max(need.iso, 12.0), ISOS)
+        cost, iso_cost = setting_cost_stops(stop.exact, exact), float(np.log2(iso.exact / need.iso))
+        number = f"f/{stop.marked} ({_off(cost, 'narrower', 'wider')})"
+        rows.append(("as a camera sets it", f"{number}, ISO {iso.marked} ({_off(iso_cost, 'higher', 'lower')})"))
+    rows.append(("exposes as", f"f/{exact:.3g} on any format"))
+    return tuple(rows)
+
+
+def _off(stops: float, more: str, less: str) -> str:
+    return "level" if abs(stops) < 0.05 else f"{wording.stops(stops)} {more if stops > 0 else less}"
+
+
+def _expected(need: Needed) -> str:
+    """Whether such a lens is to be expected, where it is not."""
+    if not need.can_exist:
+        return (
+            f"f/{min(need.f_number_short, need.f_number_long):.2g} cannot exist in air: no lens is faster than f/0.5."
+        )
+    parts = []
+    if need.angle_deg > need.widest_made_deg:
+        parts.append(
+            f"it would have to see {wording.degrees(need.angle_deg)}, and the widest rectilinear ones see about {need.widest_made_deg:.0f}°"
+        )
+    if need.f_number_short < need.fastest_made:
+        parts.append(
+            f"{wording.f_number(need.f_number_short)} is faster than the fastest made for such a sensor, about f/{need.fastest_made:g}"
+        )
+    return f"No such lens is to be expected: {' and '.join(parts)}." if parts else ""
+
+
+@dataclass(frozen=True)
+class _Source:
+    weight_g: float
+    price: float
+    currency: str
+    length_mm: float
+
+
+def _source(question: Question, shelf: Shelf) -> _Source:
+    """What is known of the lens that makes the picture now."""
+    lens, nan = question.gear.lens, float("nan")
+    length = next((row["length_mm"] for row in shelf.rows if row["name"] == question.gear.lens_name), None)
+    if lens is None:
+        return _Source(nan, nan, "", nan)
+    return _Source(
+        nan if lens.weight_g is None else lens.weight_g,
+        nan if lens.price is None else lens.price,
+        lens.currency,
+        nan if length is None else length,
+    )
+
+
+def _difference(value: float, source: float, show, more: str, less: str) -> str:
+    if isnan(value):
+        return "unknown"
+    if isnan(source):
+        return show(value)
+    apart = value - source
+    return (
+        f"{show(value)}, {show(abs(apart))} {more if apart > 0 else less}"
+        if abs(apart) >= 0.5
+        else f"{show(value)}, the same"
+    )
+
+
+def _row(question, shelf: Shelf, target: Target, found: Matches, index: int, source: _Source, by: str) -> Row:
+    row = shelf.rows[index]
+    status = int(found.status[index])
+    price = float(shelf.price[index])
+    currency = row["currency"]
+    if isnan(price):
+        priced = "unknown"
+    elif currency == source.currency and isfinite(source.price):
+        priced = _difference(price, source.price, lambda v: wording.money(v, currency), "dearer", "cheaper")
+    else:
+        priced = wording.money(price, currency)
+    crop = crop_factor(target.sensor, by=by)
+    focal, wide = float(found.focal_mm[index]), float(shelf.table.widest(found.focal_mm)[index])
+    equivalent = wording.focal(focal * crop) + (
+        ", f-number unknown" if isnan(wide) else f" {wording.f_number(wide * crop)}"
+    )
+    if question.wanted.is_range:
+        equivalent = _overlap(shelf, found, index, crop)
+    return Row(
+        pk=row["pk"],
+        name=row["name"],
+        mount=row["mount"] or "fixed",
+        setting=f"{wording.focal(focal)} {wording.f_number(float(found.f_number[index])) if not isnan(wide) else 'f/?'}",
+        view=_view(question, found, index),
+        light=_light(found, index),
+        weight=_difference(float(shelf.weight_g[index]), source.weight_g, wording.mass, "heavier", "lighter"),
+        price=priced,
+        length=_difference(float(shelf.length_mm[index]), source.length_mm, wording.focal, "longer", "shorter"),
+        status=WORDS[status].split()[0],
+        word=WORDS[status],
+        as_full_frame=equivalent,
+        bench=_bench_address(question, shelf, target, found, index),
+        fits_by=_by_adapter(shelf, target, row),
+    )
+
+
+def _overlap(shelf: Shelf, found: Matches, index: int, crop: float) -> str:
+    """The part of the range that a lens reaches, as full frame, with the f-number at both of its ends."""
+    low = max(float(shelf.table.focal_min_mm[index]), found.needed.focal_min_mm)
+    high = min(float(shelf.table.focal_max_mm[index]), found.needed.focal_max_mm)
+    ends = [float(shelf.table.widest(np.full(len(shelf.table), focal))[index]) * crop for focal in (low, high)]
+    reach = f"{wording.significant(low * crop)}{wording.DASH}{wording.focal(high * crop)}"
+    if isnan(ends[0]):
+        return f"{reach}, f-number unknown"
+    number = wording.f_number(ends[0])
+    return (
+        f"{reach} {number}"
+        if wording.f_number(ends[1]) == number
+        else f"{reach} {number}{wording.DASH}{wording.f_number_text(ends[1])}"
+    )
+
+
+def _by_adapter(shelf: Shelf, target: Target, row) -> str:
+    if target.body is None or not row["mount"] or row["mount"] == target.body.mount:
+        return ""
+    mount = shelf.mounts.get(target.body.mount)
+    return "" if mount is not None and row["mount"] in mount.accepts else "with an adapter"
+
+
+def _view(question: Question, found: Matches, index: int) -> str:
+    if question.wanted.is_range:
+        share = float(found.covered[index])
+        return "the whole range" if share >= 1 - LEVEL_VIEW else f"{wording.share(share)} of the range"
+    off = float(found.view_off[index])
+    if abs(off) <= LEVEL_VIEW:
+        return "level"
+    return f"{wording.share(abs(off))} {'tighter' if off > 0 else 'wider'}"
+
+
+def _light(found: Matches, index: int) -> str:
+    short = float(found.stops_short[index])
+    if isnan(short):
+        return "f-number unknown"
+    if abs(short) <= LEVEL_STOPS:
+        return "level"
+    if short > 0:
+        return f"{wording.stops(short)} short of depth and light"
+    return f"cannot be closed so far: {wording.stops(-short)}"
+
+
+def _bench_address(question: Question, shelf: Shelf, target: Target, found: Matches, index: int) -> str:
+    """The two rigs side by side on the bench, by value."""
+    gear, w, row = question.gear, question.wanted, shelf.rows[index]
+    body = target.body or next((b for b in shelf.bodies if b.mount and b.mount == row["mount"]), None)
+    there = body.to_optics() if body else OpticsBody(target.sensor)
+    record = Lens(**{name: row[name] for name in row if name not in ("pk", "fixed_to_id")})
+    distance = w.object_distance_m if isfinite(w.object_distance_m) else 10.0
+    first = Rig(gear.body, gear.lens or _ad_hoc(), w.focal_min_mm, w.f_number_short, iso=w.iso)
+    second = Rig(
+        there, record.to_optics(), float(found.focal_mm[index]), float(found.f_number[index]), iso=found.needed.iso
+    )
+    slots = (
+        Slot(first, gear.body_name[:60], (gear.lens_name or "any lens")[:60]),
+        Slot(second, (body.name if body else target.name)[:60], row["name"][:60]),
+    )
+    bench = Bench(
+        Brief(distance_m=distance), slots, Hold("own", "spot", "own", "shutter"), brief_name="Match", scene="footplate"
+    )
+    return "/?b=" + encode(bench)
+
+
+def _ad_hoc():
+    from cambrel.optics.comparison import Lens as OpticsLens
+
+    return OpticsLens()
+
+
+def _fair(question: Question, shelf: Shelf, found: Matches, order: list[int], source: _Source) -> str:
+    """Weights compared fairly: the lightest that goes on, what it lacks, and which lens would be the true opponent."""
+    if not order or isnan(source.weight_g) or not source.weight_g:
+        return ""
+    weights = np.array([shelf.weight_g[i] for i in order])
+    if np.isnan(weights).all():
+        return ""
+    lightest = order[int(np.nanargmin(weights))]
+    equal = next((i for i in order if found.status[i] == EXACT), None)
+    name, mass = shelf.rows[lightest]["name"], wording.mass(float(shelf.weight_g[lightest]))
+    own = wording.mass(source.weight_g)
+    if lightest == equal or found.status[lightest] == EXACT:
+        return f"The lightest, {name} at {mass} against {own}, is its true equal."
+    short = float(found.stops_short[lightest])
+    lacks = [] if isnan(short) or short <= LEVEL_STOPS else [f"{wording.stops(short)} short of depth and light"]
+    view = _view(question, found, lightest)
+    lacks += (
+        []
+        if view in ("level", "the whole range")
+        else [f"its view is {view}" if "range" not in view else f"it reaches {view}"]
+    )
+    said = (
+        f"The lightest, {name} at {mass} against {own}, is no equal: {', '.join(lacks) or 'its f-number is unknown'}. "
+    )
+    if equal is None:
+        return said + "The shelf has no true equal to weigh against."
+    weight = float(shelf.weight_g[equal])
+    there = "of unknown weight" if isnan(weight) else f"at {wording.mass(weight)}"
+    return said + f"The fair opponent is {shelf.rows[equal]['name']} {there}."
+
+
+def _points(question: Question, shelf: Shelf, target: Target, found: Matches, kept, by: str):
+    """Weight or price against the equivalent f-number, for lenses of nearly the view; the efficient ones marked."""
+    by_price = question.form.cleaned_data.get("cost") == "price"
+    cost, label = (shelf.price, "price") if by_price else (shelf.weight_g, "weight, g")
+    view = (np.abs(found.view_off) <= 0.15) if not question.wanted.is_range else found.covered >= 0.5
+    shown = kept & view
+    if by_price:
+        currencies = shelf.currency[shown & ~np.isnan(cost)]
+        if len(currencies):
+            names, counts = np.unique(currencies, return_counts=True)
+            currency = str(names[counts.argmax()])
+            shown &= shelf.currency == currency
+            label = f"price, {currency}"
+    equivalent = shelf.table.widest(found.focal_mm) * crop_factor(target.sensor, FULL_FRAME, by)
+    shown &= ~np.isnan(cost) & ~np.isnan(equivalent) & (cost > 0)
+    chosen = np.flatnonzero(shown)
+    best = efficient(cost[chosen], equivalent[chosen])
+    order = np.argsort(~best, kind="stable")[:MOST_POINTS]
+    return [
+        {
+            "name": shelf.rows[int(chosen[i])]["name"],
+            "cost": float(f"{cost[chosen[i]]:.4g}"),
+            "f_number": float(f"{equivalent[chosen[i]]:.3g}"),
+            "efficient": bool(best[i]),
+        }
+        for i in sorted(order, key=lambda i: cost[chosen[i]])
+    ], label

@@ -1,0 +1,122 @@
+"""An owner's whole shelf as arrays: worked out once, kept until a recorded change raises the shelf's version."""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from cambrel.optics.comparison import Lens as OpticsLens
+from cambrel.optics.fit import LEAST_ROOM_MM
+from cambrel.optics.formats import FORMATS
+from cambrel.optics.match import LensTable, lens_table
+from cambrel.owners.models import User
+from cambrel.shelf.models import Adapter, Body, Lens, Mount
+
+MOST_OWNERS = 16
+FIELDS = (
+    "pk", "name", "mount", "system", "weight_g", "price", "currency", "length_mm", "image_circle_mm", "designed_for", "stabilised",
+    "fixed_to_id", "focal_min_mm", "focal_max_mm", "widest", "smallest_f_number", "rectilinear",
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Shelf:
+    """The lenses of an owner, as arrays and as rows, and the mounts."""
+
+    rows: list[dict]
+    table: LensTable
+    weight_g: NDArray[np.float64]
+    price: NDArray[np.float64]
+    length_mm: NDArray[np.float64]
+    circle_mm: NDArray[np.float64]
+    mount: NDArray[np.str_]
+    currency: NDArray[np.str_]
+    stabilised: NDArray[np.float64]
+    fixed_to: NDArray[np.int64]
+    bodies: list[Body]
+    mounts: dict[str, Mount]
+    adapters: dict[tuple[str, str], Adapter]
+
+    def fits(self, body: Body, with_adapters: bool) -> NDArray[np.bool_]:
+        """Which lenses go on a body, as they are or by an adapter without optics."""
+        own = self.fixed_to == body.pk
+        if own.any():
+            return own
+        names = {body.mount} | set(self.mounts[body.mount].accepts if body.mount in self.mounts else ())
+        if with_adapters:
+            names |= self._adaptable(body.mount)
+        return np.isin(self.mount, sorted(names - {""})) & (self.fixed_to == 0)
+
+    def _adaptable(self, body_mount: str) -> set[str]:
+        found = {
+            lens
+            for (lens, body), adapter in self.adapters.items()
+            if body == body_mount and adapter.kind == Adapter.PLAIN
+        }
+        mine = self.mounts.get(body_mount)
+        if mine is not None and mine.register_mm is not None:
+            for mount in self.mounts.values():
+                if mount.register_mm is not None and mount.register_mm - mine.register_mm >= LEAST_ROOM_MM:
+                    found.add(mount.name)
+        return found
+
+
+def _build(owner) -> Shelf:
+    rows = list(Lens.objects.for_owner(owner).order_by("pk").values(*FIELDS))
+    lenses = [
+        OpticsLens(
+            row["focal_min_mm"],
+            row["focal_max_mm"],
+            tuple((float(f), float(n)) for f, n in row["widest"]),
+            row["smallest_f_number"],
+            rectilinear=row["rectilinear"],
+        )
+        for row in rows
+    ]
+
+    def numbers(name):
+        return np.array([np.nan if row[name] is None else row[name] for row in rows], dtype=float)
+
+    diagonals = {slug: format_.diagonal_mm for slug, format_ in FORMATS.items()}
+    circle = [row["image_circle_mm"] or diagonals.get(row["designed_for"], np.nan) for row in rows]
+    return Shelf(
+        rows=rows,
+        table=lens_table(lenses),
+        weight_g=numbers("weight_g"),
+        price=numbers("price"),
+        length_mm=numbers("length_mm"),
+        circle_mm=np.array(circle, dtype=float),
+        mount=np.array([row["mount"] for row in rows], dtype=str),
+        currency=np.array([row["currency"] for row in rows], dtype=str),
+        stabilised=numbers("stabilised"),
+        fixed_to=np.array([row["fixed_to_id"] or 0 for row in rows], dtype=np.int64),
+        bodies=list(Body.objects.for_owner(owner).prefetch_related("crop_modes", "fixed_lenses")),
+        mounts={mount.name: mount for mount in Mount.objects.for_owner(owner)},
+        adapters={(a.lens_mount, a.mount): a for a in Adapter.objects.for_owner(owner)},
+    )
+
+
+_kept: OrderedDict[int, tuple[int, Shelf]] = OrderedDict()
+_lock = threading.Lock()
+
+
+def shelf_of(owner) -> Shelf:
+    """The shelf of an owner as arrays, from memory while nothing has changed."""
+    version = User.objects.filter(pk=owner.pk).values_list("shelf_version", flat=True).first()
+    key = owner.pk or 0
+    with _lock:
+        found = _kept.get(key)
+        if found and found[0] == version:
+            _kept.move_to_end(key)
+            return found[1]
+    made = _build(owner)
+    if version is not None:
+        with _lock:
+            _kept[key] = (version, made)
+            while len(_kept) > MOST_OWNERS:
+                _kept.popitem(last=False)
+    return made

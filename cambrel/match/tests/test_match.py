@@ -1,0 +1,233 @@
+"""Match and Fit through their pages."""
+
+import numpy as np
+from django.test import TestCase
+from django.urls import reverse
+
+from cambrel.bench.samples import home_bench
+from cambrel.links import Gear, decode, encode, encode_gear
+from cambrel.match.fitting import cell, fit_of, mounted, upgrade
+from cambrel.match.models import KeptQuestion
+from cambrel.match.shelves import shelf_of
+from cambrel.owners.models import LOCAL_OWNER, Preferences, User
+from cambrel.shelf.demo import load_demo
+from cambrel.shelf.models import Body, Kit, Lens
+
+CONVENTIONS = Preferences().to_conventions()
+
+
+class MatchTestCase(TestCase):
+    @classmethod
+    def setUpTestData(cls):
+        cls.owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
+        load_demo(cls.owner)
+
+    def lens(self, name):
+        return Lens.objects.get(name=name)
+
+    def body(self, name):
+        return Body.objects.get(name=name)
+
+
+class MatchPageTests(MatchTestCase):
+    def answer(self, query):
+        return self.client.get("/match/", query).context["full"]
+
+    def test_a_prime_finds_its_true_equal_elsewhere(self):
+        full = self.answer(
+            {"format": "full-frame", "focal_length_mm": "50", "f_number": "2.8", "t": "micro-four-thirds", "iso": "400"}
+        )
+        self.assertEqual(full.says, "25 mm f/1.4".replace(" mm", "\u00a0mm"))
+        first = full.rows[0]
+        self.assertEqual(
+            (first.name, first.word, first.view, first.light), ("Pipwren 25 mm f/1.4", "exact", "level", "level")
+        )
+        self.assertIn("ISO 100", dict(full.settings)["as a camera sets it"])
+        statuses = [row.status for row in full.rows]
+        self.assertEqual(statuses, sorted(statuses, key=["exact", "near", "does", "unknown"].index))
+        self.assertNotIn("Fisheye", " ".join(row.name for row in full.rows))
+
+    def test_close_up_the_exact_rule_is_used(self):
+        far = self.answer(
+            {"format": "full-frame", "focal_length_mm": "100", "f_number": "2.8", "t": "micro-four-thirds"}
+        )
+        near = self.answer(
+            {
+                "format": "full-frame",
+                "focal_length_mm": "100",
+                "f_number": "2.8",
+                "distance_m": "0.5",
+                "t": "micro-four-thirds",
+            }
+        )
+        self.assertGreater(near.needed.focal_min_mm, 1.05 * 100 * near.needed.k)
+        self.assertNotAlmostEqual(near.needed.focal_min_mm, far.needed.focal_min_mm, places=1)
+
+    def test_zoom_against_zoom_and_the_fair_opponent(self):
+        page = self.client.get(reverse("match:lens", args=[self.lens("Larkmoor 16-55 mm f/2.8").pk]), follow=True)
+        full = page.context["full"]
+        self.assertEqual(full.target.name, "Full frame")
+        rows = {row.name: row for row in full.rows}
+        self.assertEqual(rows["Tarn 24-70 mm f/2.8"].view, "85% of the range")
+        self.assertIn("24.5–70", rows["Tarn 24-70 mm f/2.8"].as_full_frame)
+        self.assertIn("no equal", full.fair)
+        self.assertIn("whole=1", page.context["reverse"])
+
+    def test_what_is_impossible_says_why(self):
+        for query, word in (
+            ({"focal_length_mm": "50", "f_number": "0.95", "t": "micro-four-thirds"}, "cannot exist in air"),
+            ({"focal_length_mm": "50", "f_number": "1.2", "t": "type-1-1.3"}, "cannot exist in air"),
+            ({"focal_length_mm": "50", "f_number": "2.8", "t": "type-1-1.3"}, "faster than the fastest made"),
+            ({"focal_length_mm": "8", "f_number": "4", "t": "micro-four-thirds"}, "would have to see"),
+        ):
+            with self.subTest(query):
+                self.assertIn(word, self.answer({"format": "full-frame", **query}).expected)
+
+    def test_filters_and_adapters(self):
+        query = {
+            "format": "full-frame",
+            "focal_length_mm": "135",
+            "f_number": "2",
+            "t": f"body-{self.body('Tarn Ridgeway').pk}",
+        }
+        self.assertNotIn("Tarn Reflex 135 mm f/2", [row.name for row in self.answer(query).rows])
+        adapted = {row.name: row for row in self.answer(query | {"adapters": "on"}).rows}
+        self.assertEqual(adapted["Tarn Reflex 135 mm f/2"].fits_by, "with an adapter")
+        for limit, test in (({"max_weight_g": "300"}, "weight_g"), ({"max_price": "500"}, "price")):
+            for row in self.answer(query | limit).rows:
+                self.assertLessEqual(getattr(Lens.objects.get(pk=row.pk), test), float(next(iter(limit.values()))))
+        for row in self.answer(query | {"stabilised": "on"}).rows:
+            self.assertTrue(Lens.objects.get(pk=row.pk).stabilised)
+        self.assertIn(
+            "does not cover",
+            self.answer({"format": "aps-c", "focal_length_mm": "23", "f_number": "2", "t": "full-frame"}).left_out,
+        )
+
+    def test_from_the_bench_and_back(self):
+        page = self.client.get("/", {"b": encode(home_bench()), "action": "match:1"}, follow=True)
+        self.assertContains(page, "Pipwren 12-40 mm f/2.8")
+        full = page.context["full"]
+        bench = decode(full.rows[0].bench.removeprefix("/?b="))
+        self.assertEqual(bench.slots[0].body_name, "Pipwren Tern")
+        self.assertEqual(self.client.get(full.rows[0].bench).status_code, 200)
+        pressed = self.client.get("/", {"b": encode(home_bench()), "action": "match:0"}, headers={"HX-Request": "true"})
+        self.assertTrue(pressed["HX-Redirect"].startswith("/match/?g="))
+
+    def test_csv_holds_every_row(self):
+        query = {"format": "full-frame", "focal_length_mm": "50", "f_number": "2.8", "t": "micro-four-thirds"}
+        lines = self.client.get("/match/answers.csv", query).content.decode().splitlines()
+        self.assertEqual(len(lines) - 1, sum(self.answer(query).counts.values()))
+        self.assertIn("Pipwren 25 mm f/1.4", lines[1])
+
+    def test_bad_input_is_named_and_nothing_is_replaced(self):
+        good = {"format": "full-frame", "focal_length_mm": "50", "f_number": "2"}
+        for field, value, word in (
+            ("focal_length_mm", "", "number"), ("focal_length_mm", "x", "not a"), ("f_number", "0", "outside"), ("f_number", "1e400", "outside"),
+            ("iso", "NaN", "not a"), ("distance_m", "0.03", "beyond"), ("max_weight_g", "-1", "outside"), ("g", "damaged", "damaged"),
+        ):  # fmt: skip
+            with self.subTest(field=field, value=value):
+                page = self.client.get("/match/", good | {field: value})
+                self.assertContains(page, word, status_code=422)
+        self.assertContains(self.client.get("/match/", good | {"t": ["body-999999", "nothing"]}), "Match")
+
+    def test_arrays_are_kept_until_a_change(self):
+        first = shelf_of(self.owner)
+        self.assertIs(shelf_of(self.owner), first)
+        self.client.post("/shelf/lenses/act/", {"action": "delete", "pk": [self.lens("Pipwren 25 mm f/1.4").pk]})
+        second = shelf_of(self.owner)
+        self.assertEqual(len(second.rows), len(first.rows) - 1)
+        with self.assertNumQueries(1):
+            shelf_of(self.owner)
+
+    def test_questions_are_kept_and_forgotten_with_undo(self):
+        path = "/match/?format=full-frame&focal_length_mm=50&f_number=2"
+        self.client.post("/match/keep/", {"name": "Fifty elsewhere", "path": path})
+        kept = KeptQuestion.objects.get()
+        self.assertContains(self.client.get("/match/"), "Fifty elsewhere")
+        self.client.post(f"/match/kept/{kept.pk}/delete/")
+        self.assertFalse(KeptQuestion.objects.exists())
+        self.client.post("/match/keep/", {"name": "Away", "path": "//elsewhere.example/"})
+        self.assertFalse(KeptQuestion.objects.exists())
+
+    def test_unknown_figures_stay_unknown(self):
+        Lens.objects.filter(name="Pipwren 25 mm f/1.4").update(widest=[], weight_g=None)
+        User.objects.filter(pk=self.owner.pk).update(shelf_version=99)
+        gear = encode_gear(Gear(self.body("Tarn Ridgeway").to_optics(), "Tarn Ridgeway"))
+        rows = {
+            r.name: r
+            for r in self.answer({"g": gear, "focal_length_mm": "50", "f_number": "2.8", "t": "micro-four-thirds"}).rows
+        }
+        self.assertEqual((rows["Pipwren 25 mm f/1.4"].word, rows["Pipwren 25 mm f/1.4"].weight), ("unknown", "unknown"))
+
+
+class FitPageTests(MatchTestCase):
+    def setUp(self):
+        User.objects.filter(pk=self.owner.pk).update(shelf_version=np.random.randint(1_000, 1_000_000))
+        self.shelf = shelf_of(self.owner)
+
+    def fit(self, lens, body, shape="native"):
+        bodies = {b.name: b for b in self.shelf.bodies}
+        return fit_of(self.lens(lens), bodies[body], self.shelf, shape, CONVENTIONS)
+
+    def test_cover_in_words_and_what_a_crop_leaves(self):
+        found = self.fit("Tarn Compact 18-50 mm f/2.8", "Tarn Ridgeway")
+        self.assertEqual(found.cover.word, "porthole")
+        self.assertIn("A porthole", found.cover_says[-1])
+        crops = {crop.name: crop for crop in found.crops}
+        self.assertEqual((crops["APS-C crop"].word, crops["APS-C crop"].megapixels), ("full cover", "10.4\u00a0MP"))
+        self.assertIn("largest crop inside", crops)
+        self.assertIn("27.6", crops["APS-C crop"].equivalent)
+        square = {crop.name: crop for crop in self.fit("Tarn Compact 18-50 mm f/2.8", "Tarn Ridgeway", "1:1").crops}
+        self.assertIn("largest 1:1 inside", square)
+
+    def test_only_the_centre_is_used_and_an_assumed_circle_is_marked(self):
+        said = " ".join(self.fit("Tarn Reflex 135 mm f/2", "Pipwren Tern").cover_says)
+        self.assertIn("only the centre of the circle", said)
+        self.assertIn("assumed from the format", " ".join(self.fit("Larkmoor 23 mm f/1.4", "Larkmoor Fell").cover_says))
+        unknown = self.fit("Pipwren old 50 mm", "Pipwren Tern")
+        self.assertIsNone(unknown.cover)
+        self.assertIn("unknown", unknown.cover_says[0])
+
+    def test_mounts_in_words_and_what_is_lost_comes_from_the_record(self):
+        for lens, body, words in (
+            ("Tarn 50 mm f/1.8", "Tarn Ridgeway", "Same mount"),
+            ("Tarn Reflex 135 mm f/2", "Tarn Ridgeway", "autofocus is slower"),
+            ("Tarn Reflex 135 mm f/2", "Holmgate Vale", "what is lost is not recorded"),
+            ("Holmgate 55 mm f/3.5 for 54 x 40", "Holmgate Vale", "takes Holmgate Long lenses as they are"),
+            ("Tarn 50 mm f/1.8", "Pipwren Tern", "only with optics"),
+            ("Tarn 50 mm f/1.8", "Sorrel Nine phone", "does not go on"),
+            ("Tarn 200-600 mm f/5.6-6.3", "Tarn Ridgeway", "Support a lens of this weight"),
+        ):
+            with self.subTest(lens, body=body):
+                self.assertIn(words, self.fit(lens, body).mount_says)
+
+    def test_matrix_says_the_same_as_the_drawing(self):
+        page = self.client.get("/fit/matrix/")
+        self.assertEqual(page.status_code, 200)
+        for lens, cells in page.context["rows"]:
+            for body, verdict in cells:
+                word = mounted(lens, body, self.shelf)[0].word
+                self.assertEqual(verdict, cell(lens, body, self.shelf))
+                if word in ("same", "taken") and lens.circle_mm:
+                    covers = fit_of(lens, body, self.shelf, "native", CONVENTIONS).cover.word == "covers"
+                    self.assertEqual(verdict == "yes", covers)
+
+    def test_upgrade_before_and_after(self):
+        kit, body = Kit.objects.get(name="Two systems"), next(b for b in self.shelf.bodies if b.name == "Larkmoor Fell")
+        found = upgrade(kit, body, self.shelf, CONVENTIONS)
+        rows = {row.lens.name: row for row in found.rows}
+        self.assertTrue(rows["Larkmoor 16-55 mm f/2.8"].stays)
+        self.assertIn("35.3", rows["Larkmoor 23 mm f/1.4"].becomes)
+        self.assertIn("53.7", rows["Tarn 35 mm f/1.8"].becomes)
+        self.assertNotEqual(found.weight_before, found.weight_after)
+        small = upgrade(kit, next(b for b in self.shelf.bodies if b.name == "Pipwren Tern"), self.shelf, CONVENTIONS)
+        self.assertEqual({row.becomes for row in small.rows}, {"falls away"})
+        for query in ("", f"?kit={kit.pk}&body={body.pk}", "?kit=x&body=9999"):
+            self.assertEqual(self.client.get("/fit/upgrade/" + query).status_code, 200)
+
+    def test_empty_shelf(self):
+        for model in (Kit, Lens, Body):
+            model.objects.all().delete()
+        User.objects.filter(pk=self.owner.pk).update(shelf_version=2_000_000)
+        for address in ("/match/", "/fit/", "/fit/matrix/", "/fit/upgrade/"):
+            self.assertEqual(self.client.get(address).status_code, 200)

@@ -1,0 +1,245 @@
+"""The pages of Match and Fit. Each is a GET form with its whole question in the address."""
+
+from urllib.parse import urlencode
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST, require_safe
+from django.views.decorators.vary import vary_on_headers
+
+from cambrel.links import encode_gear
+from cambrel.match.asking import USUAL_TARGETS, ask
+from cambrel.match.fitting import CELLS, cell, fit_of, upgrade
+from cambrel.match.matching import answer, targets_of
+from cambrel.match.models import KeptQuestion
+from cambrel.match.shelves import shelf_of
+from cambrel.optics.brief import SHAPES
+from cambrel.optics.formats import FORMATS
+from cambrel.owners.models import gear_owner, preferences_of
+from cambrel.owners.undo import last_change, recorded
+from cambrel.shelf.gear import gear_of
+from cambrel.shelf.intake.tables import write_table
+from cambrel.shelf.models import Body, Kit, Lens
+
+MOST_LENSES = 80
+CSV_COLUMNS = (
+    "target",
+    "name",
+    "mount",
+    "setting",
+    "as_full_frame",
+    "status",
+    "view",
+    "light",
+    "weight",
+    "price",
+    "length",
+)
+
+
+def _by(request):
+    return preferences_of(request.user).to_conventions().crop_by
+
+
+def _page(request):
+    page = request.GET.get("page", "1")
+    return int(page) if page.isdecimal() and len(page) < 6 else 1
+
+
+def _answers(request, question, shelf):
+    """An answer for every target, the one that is looked at in full."""
+    targets = targets_of(question, shelf)
+    shown = request.GET.get("show", "")
+    shown = shown if any(t.key == shown for t in targets) else (targets[0].key if targets else "")
+    by = _by(request)
+    return [answer(question, shelf, t, by, _page(request), whole=t.key == shown) for t in targets], shown
+
+
+@require_safe
+@vary_on_headers("HX-Request", "HX-History-Restore-Request", "Cookie")
+def match(request):
+    """What gives me that picture there?"""
+    question = ask(request.GET)
+    owner = gear_owner(request.user)
+    shelf = shelf_of(owner)
+    answers, shown = _answers(request, question, shelf) if question.wanted else ([], "")
+    now = request.GET.copy()
+    for answer_ in answers:
+        now["show"] = answer_.target.key
+        now.pop("page", None)
+        answer_.address = "?" + now.urlencode()
+    full = next((a for a in answers if a.target.key == shown), None)
+    context = {
+        "question": question,
+        "form": question.form,
+        "answers": answers,
+        "full": full,
+        "pages": _page_links(request, full),
+        "formats": FORMATS.values(),
+        "bodies": [{"name": body.name, "key": f"body-{body.pk}"} for body in shelf.bodies],
+        "mounts": sorted(set(shelf.mount.tolist()) - {""}),
+        "reverse": _reversed(request, question),
+        "csv": "?" + request.GET.urlencode(),
+        "path": request.get_full_path(),
+        "kept": KeptQuestion.objects.for_owner(request.user)[:8],
+        "last_change": last_change(request.user) if request.user.is_authenticated else None,
+        "lenses": [(row["pk"], row["name"]) for row in shelf.rows[:400]],
+        "by": _by(request),
+    }
+    status = 422 if question.form.errors or question.problem else 200
+    partial = request.htmx and not request.htmx.history_restore_request
+    return render(request, "match/_answers.html" if partial else "match/match.html", context, status=status)
+
+
+def _page_links(request, full):
+    if full is None or full.pages < 2:
+        return None
+    links = {}
+    for name, page in (("before", full.page - 1), ("after", full.page + 1)):
+        if 1 <= page <= full.pages:
+            now = request.GET.copy()
+            now["page"] = str(page)
+            links[name] = "?" + now.urlencode()
+    return links
+
+
+def _reversed(request, question):
+    """The same lens asked of full frame, with its whole range: what is it there, and what would truly replace it."""
+    if question.gear.lens is None:
+        return ""
+    now = {"g": encode_gear(question.gear), "t": [*USUAL_TARGETS], "show": "full-frame", "whole": "1"}
+    return "?" + urlencode(now, doseq=True)
+
+
+@require_safe
+def match_csv(request):
+    """All rows of the answer that is looked at, as CSV."""
+    question = ask(request.GET)
+    if question.wanted is None:
+        return HttpResponse("The question cannot be read.", status=422, content_type="text/plain; charset=utf-8")
+    shelf = shelf_of(gear_owner(request.user))
+    answers, shown = _answers(request, question, shelf)
+    full = next((a for a in answers if a.target.key == shown), None)
+    rows, page = [], 1
+    while full is not None and page <= min(full.pages, 100):
+        part = answer(question, shelf, full.target, _by(request), page)
+        rows += [
+            {**{name: getattr(row, name, "") for name in CSV_COLUMNS}, "target": full.target.name} for row in part.rows
+        ]
+        page += 1
+    response = HttpResponse(write_table(CSV_COLUMNS, rows), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = 'attachment; filename="cambrel-match.csv"'
+    return response
+
+
+@require_safe
+def of_lens(request, pk):
+    """The picture of a lens of the shelf, asked of the usual systems."""
+    owner = gear_owner(request.user)
+    lens = get_object_or_404(Lens.objects.for_owner(owner), pk=pk)
+    body = lens.fixed_to or Body.objects.for_owner(owner).filter(mount=lens.mount).exclude(mount="").first()
+    gear = gear_of(lens)
+    if body is not None:
+        there = gear_of(body)
+        gear = type(gear)(there.body, there.body_name, gear.lens, gear.lens_name)
+    return redirect(f"{request.path.split('lens/')[0]}?{urlencode({'g': encode_gear(gear)})}")
+
+
+@login_required
+@require_safe
+def fit(request):
+    """Does this lens fit that body?"""
+    shelf = shelf_of(request.user)
+    bodies = shelf.bodies
+    lenses = list(Lens.objects.for_owner(request.user).select_related("fixed_to")[:2000])
+    body = _chosen(bodies, request.GET.get("body"))
+    lens = _chosen(lenses, request.GET.get("lens"))
+    shape = request.GET.get("shape", "native")
+    shape = shape if shape in SHAPES else "native"
+    conventions = preferences_of(request.user).to_conventions()
+    found = fit_of(lens, body, shelf, shape, conventions) if body and lens else None
+    context = {
+        "bodies": bodies,
+        "lenses": lenses,
+        "body": body,
+        "lens": lens,
+        "shape": shape,
+        "shapes": SHAPES.items(),
+        "fit": found,
+        "bench": _bench_of(body, lens) if found else "",
+        "path": request.get_full_path(),
+    }
+    return render(request, "match/fit.html", context)
+
+
+def _bench_of(body, lens):
+    gear = gear_of(lens)
+    there = gear_of(body)
+    return "/?" + urlencode(
+        {"action": f"put:{encode_gear(type(gear)(there.body, there.body_name, gear.lens, gear.lens_name))}"}
+    )
+
+
+def _chosen(records, key):
+    """The record asked for, else the first; none where there is none."""
+    found = next((record for record in records if str(record.pk) == key), None)
+    return found or next(iter(records), None)
+
+
+@login_required
+@require_safe
+def matrix(request):
+    """All lenses against all bodies."""
+    shelf = shelf_of(request.user)
+    lenses = list(Lens.objects.for_owner(request.user).filter(fixed_to=None))
+    shown = lenses[:MOST_LENSES]
+    rows = [(lens, [(body, cell(lens, body, shelf)) for body in shelf.bodies]) for lens in shown]
+    context = {"bodies": shelf.bodies, "rows": rows, "words": CELLS, "more": len(lenses) - len(shown)}
+    return render(request, "match/matrix.html", context)
+
+
+@login_required
+@require_safe
+def upgrades(request):
+    """From today's kit to another body: what stays, what it becomes, what falls away."""
+    shelf = shelf_of(request.user)
+    kits = list(Kit.objects.for_owner(request.user))
+    kit, body = _chosen(kits, request.GET.get("kit")), _chosen(shelf.bodies, request.GET.get("body"))
+    conventions = preferences_of(request.user).to_conventions()
+    context = {
+        "kits": kits,
+        "bodies": shelf.bodies,
+        "kit": kit,
+        "body": body,
+        "upgrade": upgrade(kit, body, shelf, conventions) if kit and body else None,
+        "path": request.get_full_path(),
+    }
+    return render(request, "match/upgrade.html", context)
+
+
+@login_required
+@require_POST
+def keep(request):
+    """Keep a question under a name."""
+    name = " ".join(request.POST.get("name", "").split())[:60]
+    path = request.POST.get("path", "")[:8000]
+    if not name or not name.isprintable() or not path.startswith(("/match/", "/fit/")):
+        messages.error(request, "Give it a name.")
+        return redirect("match:match")
+    with recorded(request.user, f"Kept “{name}”") as change:
+        change.created(KeptQuestion.objects.create(owner=request.user, name=name, path=path))
+    messages.success(request, f"Kept “{name}”.")
+    return redirect(path)
+
+
+@login_required
+@require_POST
+def forget(request, pk):
+    """Delete a kept question; it can be undone."""
+    question = get_object_or_404(KeptQuestion.objects.for_owner(request.user), pk=pk)
+    with recorded(request.user, f"Deleted “{question.name}”") as change:
+        change.touch(question)
+        question.delete()
+    return redirect("match:match")
