@@ -34,9 +34,12 @@ from cambrel.bench.pictures import shop  # noqa: E402
 from cambrel.bench.samples import home_bench, sample_briefs, with_brief  # noqa: E402
 from cambrel.bench.shots import rig_shot  # noqa: E402
 from cambrel.links import Bench, encode  # noqa: E402
+from cambrel.match.shelves import shelf_of  # noqa: E402
 from cambrel.optics.comparison import compare  # noqa: E402
 from cambrel.optics.depth import depth_of_field  # noqa: E402
 from cambrel.optics.equivalence import equivalent_f_number  # noqa: E402
+from cambrel.optics.formats import FORMATS  # noqa: E402
+from cambrel.optics.match import Wanted, match  # noqa: E402
 from cambrel.owners.models import LOCAL_OWNER, User  # noqa: E402
 from cambrel.owners.undo import last_change, undo  # noqa: E402
 from cambrel.rendering.render import encode as encode_picture  # noqa: E402
@@ -234,6 +237,43 @@ def bench_shelf(client, owner):
     line("undone", ms)
 
 
+def bench_match(client, owner):
+    print(f"Match, beside {LENSES:,} lenses on six targets")
+    many = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "44x33", "type-1-1.3")
+    sensors = [FORMATS[slug] for slug in many]
+    wanted = Wanted(FORMATS["full-frame"], 50, 50, 1.8, 1.8)
+    ms, shelf = once_ms(lambda: shelf_of(owner))
+    line("the arrays, cold", ms)
+    line("the arrays, warm", took_ms(lambda: shelf_of(owner)))
+    table = shelf.table
+    core = took_ms(lambda: [match(wanted, sensor, table) for sensor in sensors])
+
+    def by_hand():
+        for sensor in sensors:
+            f2 = 50 * FORMATS["full-frame"].diagonal_mm ** -1 * sensor.diagonal_mm
+            n2 = 1.8 * f2 / 50
+            focal = np.clip(f2, table.focal_min_mm, table.focal_max_mm)
+            at, n = np.log(focal), table.log_f_number[:, 0].copy()
+            for i in range(table.log_focal.shape[1] - 1):
+                low, high = table.log_focal[:, i], table.log_focal[:, i + 1]
+                with np.errstate(all="ignore"):
+                    n += np.where(high > low, np.clip((at - low) / (high - low), 0, 1), 0) * (
+                        table.log_f_number[:, i + 1] - table.log_f_number[:, i]
+                    )
+            short = 2 * np.log2(np.maximum(np.exp(n) / (n2 * focal / f2), 1))
+            score = np.abs(np.log(focal / f2)) / 0.15 + short
+            np.where(short <= 1 / 6, 0, np.where(short <= 1, 1, 2)), score
+
+    plain = took_ms(by_hand)
+    line("the computation, warm (aim: 100)", core)
+    line("the same as a plain NumPy expression", plain, f"the core takes {core / plain:.2f} times as long (aim: 3)")
+    query = "/match/?format=full-frame&focal_length_mm=50&f_number=1.8&" + "&".join(f"t={slug}" for slug in many)
+    line(
+        "the whole answer with one page of results (aim: 100)",
+        took_ms(lambda: client.get(query, HTTP_HX_REQUEST="true"), 10),
+    )
+
+
 def bench_browser():
     """Change to painted, by the page's own performance marks."""
 
@@ -277,6 +317,7 @@ def main():
     bench_scene(client)
     bench_browser()
     bench_shelf(client, owner)
+    bench_match(client, owner)
 
 
 if __name__ == "__main__":

@@ -249,7 +249,7 @@ def _row(question, shelf: Shelf, target: Target, found: Matches, index: int, sou
     else:
         priced = wording.money(price, currency)
     crop = crop_factor(target.sensor, by=by)
-    focal, wide = float(found.focal_mm[index]), float(shelf.table.widest(found.focal_mm)[index])
+    focal, wide = float(found.focal_mm[index]), float(found.widest[index])
     equivalent = wording.focal(focal * crop) + (
         ", f-number unknown" if isnan(wide) else f" {wording.f_number(wide * crop)}"
     )
@@ -277,7 +277,7 @@ def _overlap(shelf: Shelf, found: Matches, index: int, crop: float) -> str:
     """The part of the range that a lens reaches, as full frame, with the f-number at both of its ends."""
     low = max(float(shelf.table.focal_min_mm[index]), found.needed.focal_min_mm)
     high = min(float(shelf.table.focal_max_mm[index]), found.needed.focal_max_mm)
-    ends = [float(shelf.table.widest(np.full(len(shelf.table), focal))[index]) * crop for focal in (low, high)]
+    ends = [float(shelf.table.row(index).widest(np.array([focal]))[0]) * crop for focal in (low, high)]
     reach = f"{wording.significant(low * crop)}{wording.DASH}{wording.focal(high * crop)}"
     if isnan(ends[0]):
         return f"{reach}, f-number unknown"
@@ -388,7 +388,7 @@ def _points(question: Question, shelf: Shelf, target: Target, found: Matches, ke
             currency = str(names[counts.argmax()])
             shown &= shelf.currency == currency
             label = f"price, {currency}"
-    equivalent = shelf.table.widest(found.focal_mm) * crop_factor(target.sensor, FULL_FRAME, by)
+    equivalent = found.widest * crop_factor(target.sensor, FULL_FRAME, by)
     shown &= ~np.isnan(cost) & ~np.isnan(equivalent) & (cost > 0)
     chosen = np.flatnonzero(shown)
     best = efficient(cost[chosen], equivalent[chosen])

@@ -7,7 +7,7 @@ broadcast over the lenses, so that twenty thousand run the same code as one. Sou
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from math import inf, isinf
 
 import numpy as np
@@ -102,6 +102,11 @@ class LensTable:
     def __len__(self) -> int:
         return len(self.focal_min_mm)
 
+    def row(self, index: int) -> LensTable:
+        """One lens of the table, as a table."""
+        one = slice(index, index + 1)
+        return LensTable(*(getattr(self, field.name)[one] for field in fields(self)))
+
     def widest(self, focal_length_mm: Array) -> Array:
         """The f-number wide open at a focal length each; NaN where it is unknown."""
         at = np.log(focal_length_mm)
@@ -195,7 +200,7 @@ def _effective(f_number: float, focal_mm: float, distance_m: float) -> float:
 class Matches:
     """How near each lens comes to what is needed on one sensor; arrays with the lenses along the axis.
 
-    focal_mm, f_number: the setting that comes nearest (for a range: at its short end)
+    focal_mm, f_number: the setting that comes nearest (for a range: at its short end); widest: the f-number wide open there
     view_off: focal length over the one needed, less 1; above 0 sees tighter
     stops_short: how many stops narrower than needed it ends, at the worse end; below 0 it cannot be closed so far
     covered: share of the range that it reaches, counted in logarithms
@@ -206,6 +211,7 @@ class Matches:
     needed: Needed
     focal_mm: Array
     f_number: Array
+    widest: Array
     view_off: Array
     stops_short: Array
     covered: Array
@@ -255,7 +261,7 @@ def match(wanted: Wanted, sensor: Sensor, lenses: LensTable, by: str = "diagonal
     status = np.where(lenses.rectilinear, np.where(np.isnan(short), UNKNOWN, status), CANNOT).astype(np.int8)
     score = off / STOP_IN_VIEW + np.where(np.isnan(short), 0, gap)
     score = np.where(lenses.rectilinear, score, np.inf)
-    return Matches(need, focal, number, view_off, short, covered, status, score)
+    return Matches(need, focal, number, wide, view_off, short, covered, status, score)
 
 
 def _short(lenses: LensTable, focal: Array, need_focal: float, need_number: float) -> Array:

@@ -45,7 +45,9 @@ class MatchTests(BrowserTestCase):
         )
         self.wait(lambda: self.script(painted))
         Select(self.one("#id_cost")).select_by_value("price")
-        self.wait(lambda: "price" in (self.script("return document.querySelector('canvas[data-label]')?.dataset.label") or ""))
+        self.wait(
+            lambda: "price" in (self.script("return document.querySelector('canvas[data-label]')?.dataset.label") or "")
+        )
         self.wait(lambda: self.script(painted))
 
     def test_fit_matrix_and_upgrade(self):
