@@ -26,9 +26,30 @@ VIEWS = (
     # name, address, size, dark, script run before the picture is taken
     ("bench-frames", "/", WIDE, False, ""),
     ("bench-depth-dark", "/?panel=depth&scale=log", WIDE, True, ""),
+    ("bench-scene", "/?panel=scene", WIDE, False, ""),
+    (
+        "bench-scene-night",
+        "/?panel=scene&action=brief:night-mail",
+        WIDE,
+        True,
+        "document.querySelector('[data-scene=larger]').click()",
+    ),
     ("bench-light", "/?panel=light", WIDE, False, ""),
     ("bench-walk", "/?panel=walk", WIDE, False, ""),
     ("bench-numbers", "/?panel=numbers", WIDE, False, ""),
+    ("formats", "/formats/", WIDE, False, ""),
+    (
+        "match",
+        "/match/?format=full-frame&focal_length_mm=50&f_number=2.8&t=micro-four-thirds&t=aps-c&t=44x33&t=one-inch&iso=400",
+        WIDE,
+        False,
+        "",
+    ),
+    ("fit", "/fit/?lens=11&body=1", WIDE, False, ""),
+    ("fit-matrix", "/fit/matrix/", WIDE, False, ""),
+    ("shelf-lenses", "/shelf/lenses/", WIDE, False, ""),
+    ("shelf-kit", "/shelf/kits/3/", WIDE, False, ""),
+    ("advert", "/advert/", WIDE, False, ""),
     ("bench-phone", "/", PHONE, False, ""),
 )
 

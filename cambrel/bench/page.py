@@ -38,6 +38,11 @@ class Page:
     status: str = ""
 
     @property
+    def drawing_address(self) -> str:
+        """Where the panel's drawing is kept as a file."""
+        return "/drawing.svg?" + self.address.partition("?")[2]
+
+    @property
     def panels(self):
         return PANELS.items()
 

@@ -11,6 +11,7 @@ from pathlib import Path
 import cv2
 from django.conf import settings
 from django.http import Http404, HttpResponse, HttpResponseNotModified
+from django.urls import Resolver404, resolve
 from django.views.decorators.http import require_safe
 from PIL import Image, ImageDraw, ImageFont
 
@@ -133,3 +134,12 @@ def picture(request, token, height, kind):
     if kind == "png":
         response["Content-Disposition"] = 'attachment; filename="cambrel-scene.png"'
     return response
+
+
+def picture_behind(address: str) -> bytes | None:
+    """The picture at one of this module's addresses, to be put inside a drawing."""
+    try:
+        found = resolve(address).kwargs
+        return drawn(found["token"], found["height"], "webp")
+    except (Resolver404, KeyError, LinkError):
+        return None

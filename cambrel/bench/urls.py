@@ -5,6 +5,7 @@ from cambrel.bench import pictures, saved, views
 app_name = "bench"
 urlpatterns = [
     path("", views.bench, name="bench"),
+    path("drawing.svg", views.drawing, name="drawing"),
     path("numbers.csv", views.numbers, name="numbers"),
     path("scene/<str:token>/<int:height>.<str:kind>", pictures.picture, name="picture"),
     path("saved/", saved.saved_list, name="saved"),

@@ -3,7 +3,7 @@
 from dataclasses import replace
 from urllib.parse import urlencode
 
-from django.http import HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_safe
@@ -13,9 +13,11 @@ from cambrel.bench.actions import ActionError, perform, with_gear
 from cambrel.bench.forms import OWN_FORMS
 from cambrel.bench.numbers import numbers_csv
 from cambrel.bench.page import build, compared
+from cambrel.bench.pictures import picture_behind
 from cambrel.bench.reading import Preferred, Reading, read
 from cambrel.bench.samples import sample_briefs
 from cambrel.bench.touches import TOUCHES, touch
+from cambrel.downloads import svg_file
 from cambrel.links import Gear, LinkError, encode_gear
 from cambrel.optics.brief import LIGHT_LEVELS
 from cambrel.optics.formats import FORMATS
@@ -152,3 +154,19 @@ def numbers(request):
     response = HttpResponse(numbers_csv(reading.bench, comparison), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = 'attachment; filename="cambrel-numbers.csv"'
     return response
+
+
+@require_safe
+def drawing(request):
+    """The drawing of a panel as a file."""
+    try:
+        reading = read(request.GET, preferred=_preferred(request.user))
+    except LinkError as error:
+        return HttpResponse(str(error), status=400, content_type="text/plain; charset=utf-8")
+    comparison = compared(reading)
+    if comparison is None or not reading.sound:
+        return HttpResponse("\n".join(reading.messages.values()), status=422, content_type="text/plain; charset=utf-8")
+    made = build(reading.bench, reading.look, comparison, reading.void).panel.get("drawing")
+    if made is None:
+        raise Http404
+    return svg_file(made, reading.look.panel, picture_behind)

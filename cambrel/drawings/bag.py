@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from cambrel import wording
 from cambrel.drawings.scales import Scale
-from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text
+from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, shortened
 from cambrel.optics.coverage import Span
 
 NAMES, ROW, BAR, TOP, BOTTOM = 190.0, 20.0, 11.0, 8.0, 24.0
@@ -69,7 +69,7 @@ def bag_drawing(groups: Sequence[BarGroup], width: float = 980.0) -> Drawing:
 def _bar(bar: Bar, scale: Scale, y: float, width: float) -> list[Shape]:
     start, end = scale(bar.low_mm), scale(bar.high_mm)
     wide = max(end - start, MARK)
-    name = Text(NAMES - 10, y + 9.5, bar.name if len(bar.name) <= 28 else bar.name[:27] + "…", "tick", "end", 11.5)
+    name = Text(NAMES - 10, y + 9.5, shortened(bar.name, NAMES - 10, 11.5), "tick", "end", 11.5)
     beside = Text(start + wide + 5, y + 9.5, bar.says, "value", size=11)
     if beside.box.x + beside.box.width > width:
         beside = Text(start - 5, y + 9.5, bar.says, "value", "end", 11)

@@ -8,4 +8,5 @@ DASHES = ("", "9 3", "2.5 2.5", "10 3 2 3", "16 4", "2 2 2 6")
 """Line pattern of rigs A to F, as SVG dash arrays in pixels."""
 
 PAPER_LIGHT, INK_LIGHT, QUIET_LIGHT = "#f7f7f7", "#161616", "#565656"
+RULE_LIGHT, RAISED_LIGHT, ACCENT_LIGHT, WARN_LIGHT, FILL_LIGHT = "#c2c2c2", "#ffffff", "#5125c4", "#9c1c1c", "0.2"
 PAPER_DARK, INK_DARK, QUIET_DARK = "#1f1f1f", "#ececec", "#a9a9a9"

@@ -135,6 +135,12 @@ def place_label(candidates: Sequence[Text], taken: Sequence[Rect], window: Rect)
     return None
 
 
+def shortened(text: str, width: float, size: float) -> str:
+    """A text cut to a width in pixels, with an ellipsis where something is missing."""
+    room = max(2, int(width / (size * CHARACTER_WIDTH)))
+    return text if len(text) <= room else text[: room - 1] + "…"
+
+
 def spread(wanted: Sequence[float], gap: float, low: float, high: float) -> list[float]:
     """Positions as near to those wanted as a gap between neighbours allows, between low and high, in the order given."""
     order = sorted(range(len(wanted)), key=lambda index: wanted[index])

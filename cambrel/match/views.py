@@ -9,6 +9,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
 
+from cambrel.downloads import svg_file
 from cambrel.links import encode_gear
 from cambrel.match.asking import USUAL_TARGETS, ask
 from cambrel.match.fitting import CELLS, cell, fit_of, upgrade
@@ -160,6 +161,8 @@ def fit(request):
     shape = shape if shape in SHAPES else "native"
     conventions = preferences_of(request.user).to_conventions()
     found = fit_of(lens, body, shelf, shape, conventions) if body and lens else None
+    if found and found.drawing and request.GET.get("as") == "svg":
+        return svg_file(found.drawing, "fit")
     context = {
         "bodies": bodies,
         "lenses": lenses,
@@ -169,6 +172,7 @@ def fit(request):
         "shapes": SHAPES.items(),
         "fit": found,
         "bench": _bench_of(body, lens) if found else "",
+        "svg": f"/fit/?{urlencode({'lens': lens.pk, 'body': body.pk, 'shape': shape, 'as': 'svg'})}" if found else "",
         "path": request.get_full_path(),
     }
     return render(request, "match/fit.html", context)

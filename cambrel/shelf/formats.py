@@ -9,6 +9,7 @@ from django.views.decorators.http import require_safe
 from django.views.decorators.vary import vary_on_headers
 
 from cambrel import wording
+from cambrel.downloads import svg_file
 from cambrel.drawings.formats import Sized, overlaid, side_by_side
 from cambrel.fields import NumberField
 from cambrel.optics.brief import SHAPES
@@ -159,6 +160,9 @@ def formats(request):
         frame = named.sensor.turned() if given.get("upright") else named.sensor
         sized.append(Sized(named.name, frame, kept_part(named.sensor, given.get("shape"), given.get("upright"))))
     draw = side_by_side if given.get("how") == "side" else overlaid
+    drawing = draw(sized) if sized else None
+    if request.GET.get("as") == "svg" and drawing:
+        return svg_file(drawing, "formats")
     others = [measure.label for key, measure in CROP_MEASURES.items() if key != by]
     context = {
         "form": form,
@@ -167,7 +171,8 @@ def formats(request):
         "chosen": chosen,
         "rows": rows,
         "columns": _columns(request, others),
-        "drawing": draw(sized) if sized else None,
+        "drawing": drawing,
+        "drawing_address": _with(request, "as", "svg"),
         "largest": max(sized, key=lambda f: f.frame.width_mm, default=None),
         "life": [(f.name, f.frame.width_mm, f.frame.height_mm) for f in sorted(sized, key=lambda f: -f.frame.area_mm2)],
         "measures": CROP_MEASURES.items(),
@@ -178,6 +183,13 @@ def formats(request):
     partial = request.htmx and not request.htmx.history_restore_request
     template = "shelf/_formats.html" if partial else "shelf/formats.html"
     return render(request, template, context, status=200 if sound else 422)
+
+
+def _with(request, name, value):
+    """The page's address with one more parameter."""
+    now = request.GET.copy()
+    now[name] = value
+    return "/formats/?" + now.urlencode()
 
 
 def _columns(request, others):

@@ -9,6 +9,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
 from cambrel import wording
+from cambrel.downloads import svg_file
 from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
 from cambrel.optics.coverage import reach, spans
 from cambrel.owners.models import preferences_of
@@ -111,6 +112,8 @@ def kit(request, pk):
     record = get_object_or_404(Kit.objects.for_owner(request.user), pk=pk)
     conventions = preferences_of(request.user).to_conventions()
     bag = Bag(record, conventions, request.user)
+    if request.GET.get("as") == "svg" and bag.drawing:
+        return svg_file(bag.drawing, "kit")
     context = {
         "kit": record,
         "kind": KINDS["kits"],

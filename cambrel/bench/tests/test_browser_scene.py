@@ -117,6 +117,12 @@ class SceneTests(BrowserTestCase):
         head = self.script(ask, save)
         self.assertEqual(head, "image/png")
 
+    def test_a_drawing_is_kept_as_png(self):
+        self.open("/?panel=depth")
+        self.press("[data-png]")
+        size = self.wait(lambda: self.one("[data-png]").get_attribute("data-size"))
+        self.assertGreater(int(size), 5000)
+
     def test_a_dragged_slider_leaves_no_queue_behind(self):
         self.scene("footplate-portrait", rigs=3)
         self.pictures()

@@ -3,6 +3,7 @@ import io
 import re
 from dataclasses import replace
 from urllib.parse import parse_qs, urlencode, urlsplit
+from xml.etree import ElementTree
 
 from django.test import TestCase
 from django.urls import reverse
@@ -249,3 +250,24 @@ class PickerTests(TestCase):
         other = User.objects.create(username="other")
         Body.objects.create(owner=other, name="Secret", width_mm=36, height_mm=24)
         self.assertNotContains(self.pick(kind="body", q="Secret"), "data-action")
+
+
+class DrawingFileTests(TestCase):
+    def test_a_drawing_stands_alone_with_its_looks_and_its_pictures(self):
+        for address in (
+            "/drawing.svg?panel=frames", "/drawing.svg?panel=depth&scale=log", "/drawing.svg?panel=light", "/drawing.svg?panel=walk",
+            "/formats/?as=svg&shape=1:1",
+        ):  # fmt: skip
+            with self.subTest(address):
+                page = self.client.get(address)
+                self.assertEqual((page.status_code, page["Content-Type"]), (200, "image/svg+xml; charset=utf-8"))
+                text = page.content.decode()
+                ElementTree.fromstring(text)
+                for part in ("class=", "var(", "style=", "http://", "https://"):
+                    self.assertNotIn(part, text.replace("http://www.w3.org/2000/svg", ""))
+                self.assertIn("font-family", text)
+                self.assertEqual("data:image/webp;base64," in text, "frames" in address)
+        self.assertIn("#7d2206", self.client.get("/drawing.svg?panel=depth").content.decode())
+        self.assertEqual(self.client.get("/drawing.svg?panel=numbers").status_code, 404)
+        self.assertEqual(self.client.get("/drawing.svg?b=broken").status_code, 400)
+        self.assertEqual(self.client.get("/drawing.svg?rigs-0-f_number=0").status_code, 422)

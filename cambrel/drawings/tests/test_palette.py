@@ -8,6 +8,7 @@ from unittest import TestCase
 import numpy as np
 
 from cambrel.drawings import palette as p
+from cambrel.drawings.export import VARIABLES
 
 CSS = Path(__file__).resolve().parents[2] / "site" / "static" / "site" / "cambrel.css"
 
@@ -75,3 +76,8 @@ class PaletteTests(TestCase):
             self.assertEqual((found["paper"], found["ink"], found["quiet"]), (paper, ink, quiet))
         dashes = re.findall(r"\.rig-[a-f] {[^}]*--dash: ([^;]+);", css)
         self.assertEqual(tuple(dash.replace("none", "") for dash in dashes), p.DASHES)
+
+    def test_drawings_that_stand_alone_use_the_light_palette_of_the_style_sheet(self):
+        block = re.search(r'\[data-bs-theme="light"\] {(.*?)}', CSS.read_text(), re.DOTALL).group(1)
+        for name, value in VARIABLES.items():
+            self.assertRegex(block, rf"{name}: {re.escape(value)};")

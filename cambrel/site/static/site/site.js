@@ -55,3 +55,22 @@
     link.href = address.pathname + address.search;
   });
 })();
+
+// A drawing as PNG: the server's SVG, drawn on a canvas at twice its size.
+document.addEventListener("click", async (event) => {
+  const button = event.target.closest("[data-png]");
+  if (!button) return;
+  const source = URL.createObjectURL(await (await fetch(button.dataset.png)).blob());
+  const picture = new Image();
+  picture.src = source;
+  await picture.decode();
+  const canvas = Object.assign(document.createElement("canvas"), { width: 2 * picture.naturalWidth, height: 2 * picture.naturalHeight });
+  canvas.getContext("2d").drawImage(picture, 0, 0, canvas.width, canvas.height);
+  canvas.toBlob((blob) => {
+    const link = Object.assign(document.createElement("a"), { href: URL.createObjectURL(blob), download: "cambrel-drawing.png" });
+    link.click();
+    button.dataset.size = blob.size;
+    setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+  }, "image/png");
+  URL.revokeObjectURL(source);
+});

@@ -1,0 +1,23 @@
+"""Drawings as files to keep: SVG from the server, from which a browser makes a PNG."""
+
+from functools import cache
+from pathlib import Path
+
+from django.contrib.staticfiles import finders
+from django.http import HttpResponse
+
+from cambrel.drawings.export import looks, standalone
+
+RULES = "site/drawings.css"
+
+
+@cache
+def _rules():
+    return looks(Path(finders.find(RULES)).read_text())
+
+
+def svg_file(drawing, name, picture=lambda href: None):
+    """A drawing as an SVG file of its own."""
+    response = HttpResponse(standalone(drawing, _rules(), picture), content_type="image/svg+xml; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="cambrel-{name}.svg"'
+    return response
