@@ -7,6 +7,7 @@ from pathlib import Path
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.test import tag
 from selenium import webdriver
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -81,7 +82,9 @@ class BrowserTestCase(StaticLiveServerTestCase):
         return self.driver.execute_script(code, *arguments)
 
     def wait(self, condition, because=""):
-        return WebDriverWait(self.driver, PATIENCE_S, poll_frequency=0.03).until(lambda _: condition(), because)
+        return WebDriverWait(
+            self.driver, PATIENCE_S, poll_frequency=0.03, ignored_exceptions=[StaleElementReferenceException]
+        ).until(lambda _: condition(), because)
 
     def one(self, selector):
         return self.driver.find_element(By.CSS_SELECTOR, selector)

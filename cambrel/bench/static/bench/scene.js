@@ -155,6 +155,14 @@
 
   // ---- presses and drags on a picture -------------------------------------------------------------------------
   let held = null;
+  function pictureBox(mat) {
+    const box = mat.getBoundingClientRect();
+    const img = mat.querySelector("img");
+    const ratio = img.naturalWidth / img.naturalHeight || 1.5;
+    const width = Math.min(box.width, box.height * ratio);
+    const height = width / ratio;
+    return { left: box.left + (box.width - width) / 2, top: box.top + (box.height - height) / 2, width, height };
+  }
   document.addEventListener("pointerdown", (event) => {
     if (event.target.closest("#seam-stage")) {
       held = { seam: true };
@@ -163,14 +171,11 @@
     }
     const view = event.target.closest(".view[data-view] .mat");
     if (!view || event.button) return;
-    const box = view.getBoundingClientRect();
-    held = {
-      rig: view.closest("[data-view]").dataset.view,
-      x: ((event.clientX - box.left) / box.width).toFixed(4),
-      y: ((event.clientY - box.top) / box.height).toFixed(4),
-      from: event.clientY,
-      high: box.height,
-    };
+    const box = pictureBox(view);
+    const x = (event.clientX - box.left) / box.width;
+    const y = (event.clientY - box.top) / box.height;
+    if (x < 0 || x > 1 || y < 0 || y > 1) return; // on the mat beside the picture
+    held = { rig: view.closest("[data-view]").dataset.view, x: x.toFixed(4), y: y.toFixed(4), from: event.clientY, high: box.height };
     event.preventDefault();
   });
   document.addEventListener("pointermove", (event) => held?.seam && dragSeam(event));
