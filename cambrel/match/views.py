@@ -130,8 +130,12 @@ def match_csv(request):
             {**{name: getattr(row, name, "") for name in CSV_COLUMNS}, "target": full.target.name} for row in part.rows
         ]
         page += 1
-    response = HttpResponse(write_table(CSV_COLUMNS, rows), content_type="text/csv; charset=utf-8")
-    response["Content-Disposition"] = 'attachment; filename="cambrel-match.csv"'
+    return _csv(CSV_COLUMNS, rows, "match")
+
+
+def _csv(columns, rows, name):
+    response = HttpResponse(write_table(columns, rows), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="cambrel-{name}.csv"'
     return response
 
 
@@ -200,6 +204,10 @@ def matrix(request):
     lenses = list(Lens.objects.for_owner(request.user).filter(fixed_to=None))
     shown = lenses[:MOST_LENSES]
     rows = [(lens, [(body, cell(lens, body, shelf)) for body in shelf.bodies]) for lens in shown]
+    if request.GET.get("as") == "csv":
+        names = [body.name for body in shelf.bodies]
+        table = [{"lens": lens.name, **{body.name: CELLS[word] for body, word in cells}} for lens, cells in rows]
+        return _csv(["lens", *names], table, "fit")
     context = {"bodies": shelf.bodies, "rows": rows, "words": CELLS, "more": len(lenses) - len(shown)}
     return render(request, "match/matrix.html", context)
 
@@ -212,12 +220,16 @@ def upgrades(request):
     kits = list(Kit.objects.for_owner(request.user))
     kit, body = _chosen(kits, request.GET.get("kit")), _chosen(shelf.bodies, request.GET.get("body"))
     conventions = preferences_of(request.user).to_conventions()
+    found = upgrade(kit, body, shelf, conventions) if kit and body else None
+    if found and request.GET.get("as") == "csv":
+        columns = ("lens", "word", "was", "becomes", "cover", "megapixels")
+        return _csv(columns, [{name: str(getattr(row, name)) for name in columns} for row in found.rows], "upgrade")
     context = {
         "kits": kits,
         "bodies": shelf.bodies,
         "kit": kit,
         "body": body,
-        "upgrade": upgrade(kit, body, shelf, conventions) if kit and body else None,
+        "upgrade": found,
         "path": request.get_full_path(),
     }
     return render(request, "match/upgrade.html", context)

@@ -8,7 +8,7 @@ from math import ceil, floor
 import numpy as np
 from numpy.typing import NDArray
 
-from cambrel.optics.scene import disc_mm, horizon_mm, place_mm, scale_mm_per_m, signed_disc_mm
+from cambrel.optics.scene import disc_mm, horizon_mm, place_mm, scale_mm_per_m, signed_disc_mm, streak_mm
 from cambrel.rendering.colour import Pixels, hex_to_linear
 from cambrel.rendering.view import View
 from cambrel.scenes import Lamp, Sky
@@ -16,6 +16,7 @@ from cambrel.scenes import Lamp, Sky
 LEAK_FROM = 2.0
 """From a disc of so many times the lamp's own size on, each of its pixels is one point of the pupil."""
 STAR_PX = 1.15
+MOST_ON_STREAK = 64
 
 
 @dataclass(frozen=True)
@@ -55,7 +56,17 @@ def spots(view: View, lamps: tuple[Lamp, ...]) -> list[Spot]:
         signed = float(signed_disc_mm(view.camera, away)) * k
         # a lamp smaller than a pixel keeps its light and is drawn a pixel wide
         light = hex_to_linear(lamp.colour) * np.float32(lamp.radiance * min(1.0, size / 0.8) ** 2)
-        found.append(Spot(x0 + float(x) * k, y0 + float(y) * k, max(size, 0.8), disc, light, away, signed))
+        wide = max(size, 0.8)
+        streak = 0.0
+        if lamp.moves and view.speed_m_per_s and view.shutter_s:
+            streak = float(streak_mm(view.camera, view.speed_m_per_s, view.shutter_s, away)) * k
+        # a streak is the same light spread over many places
+        count = min(MOST_ON_STREAK, max(1, round(2 * streak / max(disc, wide))))
+        for step in range(count):
+            along = ((step + 0.5) / count - 0.5) * streak
+            found.append(
+                Spot(x0 + float(x) * k + along, y0 + float(y) * k, wide, disc, light / np.float32(count), away, signed)
+            )
     return sorted(found, key=lambda spot: -spot.away_m)
 
 

@@ -225,6 +225,13 @@ class FitPageTests(MatchTestCase):
         for query in ("", f"?kit={kit.pk}&body={body.pk}", "?kit=x&body=9999"):
             self.assertEqual(self.client.get("/fit/upgrade/" + query).status_code, 200)
 
+    def test_matrix_and_upgrade_as_csv(self):
+        matrix = self.client.get("/fit/matrix/?as=csv").content.decode()
+        self.assertIn("Tarn Ridgeway", matrix.splitlines()[0])
+        self.assertEqual(len(matrix.splitlines()) - 1, Lens.objects.filter(fixed_to=None).count())
+        kit, body = Kit.objects.get(name="Two systems"), self.body("Larkmoor Fell")
+        self.assertIn("53.7", self.client.get(f"/fit/upgrade/?kit={kit.pk}&body={body.pk}&as=csv").content.decode())
+
     def test_empty_shelf(self):
         for model in (Kit, Lens, Body):
             model.objects.all().delete()

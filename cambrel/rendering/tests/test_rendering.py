@@ -70,6 +70,17 @@ class DiscTests(TestCase):
         size = 0.02 * float(scale_mm_per_m(CAMERA, 10.0)) * view.px_per_mm
         self.assertAlmostEqual(own / (9.0 * pi * size**2 / 4), 1, delta=0.03)
 
+    def test_a_moving_lamp_leaves_a_streak_of_the_same_light(self):
+        lamp = Lamp("lamp", 0.0, 0.0, 1.5, 0.02, 9.0, "#ffffff", moves=True)
+        still = View(scene_of(lamps=[lamp]), CAMERA, 630, 420)
+        moved = replace(still, speed_m_per_s=4.0, shutter_s=1 / 60)
+        pictures = [render(view, PaperShop())[..., 0] for view in (still, moved)]
+        self.assertAlmostEqual(float(pictures[1].sum() / pictures[0].sum()), 1, delta=0.02)
+        long = 4.0 / 60 * float(scale_mm_per_m(CAMERA, 2.0)) * still.px_per_mm
+        lit = np.count_nonzero(pictures[1][210] > pictures[1].max() / 2)
+        own = np.count_nonzero(pictures[0][210] > pictures[0].max() / 2)
+        self.assertAlmostEqual(lit, long, delta=own + 2)
+
     def test_a_bright_point_does_not_leak_through_a_blurred_edge(self):
         lamp, card = Lamp("lamp", 20.0, 0.0, 1.5, 0.05, 20.0, "#ffffff"), Layer("card", "card", 0.0, 0.5, 0.5)
         shop = PaperShop(card=(100, 200, 0.0))

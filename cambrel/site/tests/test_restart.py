@@ -14,13 +14,28 @@ DATABASE = VAR / "cambrel.sqlite3"
 SCRIPT = """
 import os, sys, django; django.setup()
 from django.test import Client
+from django.core.files.uploadedfile import SimpleUploadedFile
+from cambrel.bench.models import SavedComparison
+from cambrel.bench.samples import home_bench
+from cambrel.links import encode
 from cambrel.owners.models import ChangeSet
-from cambrel.shelf.models import Lens
+from cambrel.shelf.models import ImportPreview
 client = Client(headers={"host": "localhost"})
-if sys.argv[1] == "delete":
+def bring_in():
+    file = SimpleUploadedFile("new.csv", b"name,mount,focal_min_mm\\nFen Macro,Tarn,40\\nFen 2 Macro,Tarn,50\\n")
+    client.post("/shelf/import/", {"files": file})
+    key = ImportPreview.objects.get().pk
+    client.post(f"/shelf/import/{key}/work/")
+    client.post(f"/shelf/import/{key}/apply/")
+def rename():
+    client.post("/saved/new/", {"name": "Before", "b": encode(home_bench())})
+    client.post(f"/saved/{SavedComparison.objects.get().pk}/rename/", {"name": "After"})
+def delete():
     client.post("/shelf/lenses/act/", {"action": "delete", "all": "1", "q": "macro"})
-    os.kill(os.getpid(), 9)
-client.post(f"/undo/{ChangeSet.objects.first().pk}/")
+def undo():
+    client.post(f"/undo/{ChangeSet.objects.first().pk}/")
+{"import": bring_in, "rename": rename, "delete": delete, "undo": undo}[sys.argv[1]]()
+os.kill(os.getpid(), 9)
 """
 
 
@@ -45,13 +60,24 @@ class RestartTests(SimpleTestCase):
             (connection or self.live).execute("SELECT count(*) FROM shelf_lens WHERE name LIKE '%Macro'").fetchone()[0]
         )
 
-    def test_undo_survives_a_kill(self):
+    def test_undo_of_delete_import_and_rename_survives_a_kill(self):
         before = self.macros()
         self.assertGreater(before, 2)
-        self.assertEqual(run("-c", SCRIPT, "delete")[0], -9)
-        self.assertEqual(self.macros(), 0)
-        self.assertEqual(run("-c", SCRIPT, "undo")[0], 0)
-        self.assertEqual(self.macros(), before)
+
+        def names():
+            return [name for (name,) in self.live.execute("SELECT name FROM bench_savedcomparison")]
+
+        for action, found, changed in (
+            ("delete", self.macros, 0),
+            ("import", self.macros, before + 2),
+            ("rename", names, ["After"]),
+        ):
+            with self.subTest(action):
+                unchanged = ["Before"] if action == "rename" else before
+                self.assertEqual(run("-c", SCRIPT, action)[0], -9)
+                self.assertEqual(found(), changed)
+                self.assertEqual(run("-c", SCRIPT, "undo")[0], -9)
+                self.assertEqual(found(), unchanged)
 
     def test_backup_and_restore_while_the_database_is_open(self):
         before = self.macros()
