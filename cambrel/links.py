@@ -12,6 +12,7 @@ import zlib
 from dataclasses import dataclass, field
 from math import inf, isfinite
 from typing import Any
+from urllib.parse import urlencode
 
 from cambrel.optics.brief import Brief, Conventions, Hold
 from cambrel.optics.formats import Sensor
@@ -21,6 +22,9 @@ from cambrel.scenes import Change
 
 VERSION = 2
 """Version 1 had no changed scenes; a bench without any is still written as version 1, so that equal benches keep equal links."""
+HOME = "/"
+"""The address of the bench."""
+
 MOST_RIGS = 6
 MOST_CHANGES = 12
 LONGEST_NAME = 60
@@ -214,6 +218,16 @@ def decode(token: str) -> Bench:
         raise LinkError("This link is damaged: a value in it is not of its kind.") from error
     assert isinstance(bench, Bench)
     return bench
+
+
+def bench_address(bench: Bench, **look: str) -> str:
+    """The address of a bench, with more parameters of how it is looked at."""
+    return HOME + "?" + urlencode({"b": encode(bench), **look})
+
+
+def put_address(gear: Gear) -> str:
+    """The address that puts gear on the bench as one more rig."""
+    return HOME + "?" + urlencode({"action": f"put:{encode_gear(gear)}"})
 
 
 def encode_list(values: list[Any]) -> str:

@@ -101,6 +101,22 @@ def f_number(number: float) -> str:
     return "f/" + (text.rstrip("0").rstrip(".") if "." in text else text)
 
 
+def focal_range(low: float, high: float) -> str:
+    """From short to long: 24–70 mm, or 50 mm where both are the same."""
+    return focal(low) if significant(low) == significant(high) else f"{significant(low)}{DASH}{focal(high)}"
+
+
+def f_number_range(short: float, long: float) -> str:
+    """At the short and the long end: f/3.5–5.6, or f/2.8 where both are the same."""
+    one, other = f_number(short), f_number_text(long)
+    return one if one == f"f/{other}" or one == DASH else f"{one}{DASH}{other}"
+
+
+def megapixels(pixels: float | None) -> str:
+    """24.2 MP, or unknown."""
+    return "unknown" if pixels is None else _with_unit(significant(pixels / 1e6), "MP")
+
+
 def f_number_text(number: float) -> str:
     """As it stands in a field."""
     return f_number(number).removeprefix("f/")

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 from typing import Any
-from urllib.parse import urlencode
 
 from cambrel.bench.forms import BriefForm, ConventionsForm, HoldForm, RigForm
 from cambrel.bench.samples import home_bench
-from cambrel.links import MOST_RIGS, Bench, LinkError, decode, encode
+from cambrel.links import MOST_RIGS, Bench, LinkError, bench_address, decode
 from cambrel.optics.brief import Conventions
 from cambrel.optics.quantities import DomainError
 from cambrel.scenes import FARTHEST_M
@@ -50,7 +49,7 @@ class Look:
     preferred: Preferred = field(default_factory=Preferred)
 
     def query(self, bench: Bench) -> dict[str, str]:
-        """A bench looked at in this way, as the parameters of its address; what is usual is left out."""
+        """This way of looking at a bench as parameters beside it; what is usual is left out."""
         count = len(bench.slots)
         parts = {
             "panel": (self.panel, "frames"),
@@ -63,11 +62,11 @@ class Look:
             "strip": (str(self.strip) if self.strip < count else "-1", "-1"),
             "units": (self.units.key, "m"),
         }
-        return {"b": encode(bench)} | {key: value for key, (value, usual) in parts.items() if value != usual}
+        return {key: value for key, (value, usual) in parts.items() if value != usual}
 
     def address(self, bench: Bench) -> str:
         """The canonical address of a bench looked at in this way."""
-        return "/?" + urlencode(self.query(bench))
+        return bench_address(bench, **self.query(bench))
 
 
 @dataclass

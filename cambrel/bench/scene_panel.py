@@ -17,7 +17,7 @@ from cambrel.links import Bench
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.scene import disc_mm
 from cambrel.optics.stops import F_NUMBERS, between
-from cambrel.scenes import scenes
+from cambrel.scenes import scene_named
 from cambrel.wording import LETTERS, Units
 
 NOMINAL_PX = 280.0
@@ -185,7 +185,7 @@ def _background_m(comparison: Comparison, shot: Shot) -> float:
 
 
 def _placed(bench: Bench, units: Units) -> list[Placed]:
-    scene = scenes().get(bench.scene) or scenes()["footplate"]
+    scene = scene_named(bench.scene)
     changed = {change.layer: change for change in bench.changes}
     made = []
     for index, layer in enumerate(scene.layers):

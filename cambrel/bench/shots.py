@@ -10,7 +10,7 @@ from cambrel.optics.brief import Brief
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.scene import Camera, place_mm
 from cambrel.rendering.view import View
-from cambrel.scenes import Change, Scene, scenes
+from cambrel.scenes import Change, Scene, scene_named, scenes
 
 HEIGHTS = (60, 80, 105, 140, 210, 280, 420, 630, 840)
 """The heights in which a picture is drawn; a quick pass takes one of half the size."""
@@ -116,7 +116,7 @@ def shot_of(token: str) -> Shot:
 
 def arranged(slug: str, brief: Brief, changes: tuple[Change, ...]) -> Scene:
     """The scene of a brief; one that is not known is the first."""
-    return (scenes().get(slug) or scenes()["footplate"]).arranged(brief, changes)
+    return scene_named(slug).arranged(brief, changes)
 
 
 def camera_in(scene: Scene, f: float, n: float, u: float, s: float, wide: float, high: float) -> Camera:
@@ -141,7 +141,7 @@ def rig_shot(
     snr = float(rig.light.snr_picture)
     gain = float(rig.light.error_stops) if as_set else 0.0
     return Shot(
-        scene=bench.scene if bench.scene in scenes() else "footplate",
+        scene=scene_named(bench.scene).slug,
         brief=comparison.brief,
         changes=bench.changes,
         camera=camera_of(bench, comparison, rig),
@@ -170,4 +170,4 @@ def backdrop(bench: Bench, brief: Brief, subject_m: float, wide_m: float, high_m
     u = max(subject_m, 0.002)
     v = camera_in(scene, f, 1.0, u, u, 1.0, 1.0).image_distance_mm
     camera = camera_in(scene, f, 1.0, u, u, wide_m * v / u, high_m * v / u)
-    return Shot(bench.scene if bench.scene in scenes() else "footplate", brief, bench.changes, camera, is_sharp=True)
+    return Shot(scene_named(bench.scene).slug, brief, bench.changes, camera, is_sharp=True)

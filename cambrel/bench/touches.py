@@ -15,7 +15,7 @@ from cambrel.optics.comparison import Comparison
 from cambrel.optics.geometry import focus_distance_from_object_distance_m
 from cambrel.optics.scene import scale_mm_per_m
 from cambrel.rendering.pick import pick
-from cambrel.scenes import Change, Layer, scenes
+from cambrel.scenes import Change, Layer, scene_named
 
 NEAREST_M, FARTHEST_M = 0.01, 1e5
 
@@ -88,7 +88,7 @@ def drag_at(
 
 
 def _with(bench: Bench, layer: Layer, behind_m: float) -> tuple[Change, ...]:
-    drawn = (scenes().get(bench.scene) or scenes()["footplate"]).layers
+    drawn = scene_named(bench.scene).layers
     index = next(i for i, one in enumerate(drawn) if one.name == layer.name)
     scale = next((c.scale for c in bench.changes if c.layer == index), 1.0)
     others = tuple(c for c in bench.changes if c.layer != index)

@@ -18,7 +18,7 @@ from cambrel.bench.reading import Preferred, Reading, read
 from cambrel.bench.samples import sample_briefs
 from cambrel.bench.touches import TOUCHES, touch
 from cambrel.downloads import svg_file
-from cambrel.links import Gear, LinkError, encode_gear
+from cambrel.links import Gear, LinkError, encode, encode_gear
 from cambrel.optics.brief import LIGHT_LEVELS
 from cambrel.optics.formats import FORMATS
 from cambrel.owners.models import preferences_of
@@ -73,7 +73,7 @@ def _acted(request, action, reading, comparison, partial):
         reading.messages["bench"] = str(error)
         page = build(reading.bench, reading.look, comparison, reading.void)
         return render(request, "bench/bench.html", _context(reading, page), status=422)
-    reading = read(look.query(after), look.narrow, look.preferred)
+    reading = read({"b": encode(after), **look.query(after)}, look.narrow, look.preferred)
     comparison = compared(reading)
     page = build(reading.bench, reading.look, comparison, reading.void)
     if not partial:

@@ -107,4 +107,4 @@ def describe(groups: Sequence[BarGroup]) -> str:
 
 
 def _range(span: Span) -> str:
-    return f"{wording.significant(span.low_mm)}{wording.DASH}{wording.focal(span.high_mm)}"
+    return wording.focal_range(span.low_mm, span.high_mm)

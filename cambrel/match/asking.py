@@ -9,10 +9,9 @@ from django import forms
 
 from cambrel import wording
 from cambrel.fields import DistanceField, FNumberField, FocalLengthField, GramField, IsoField, PriceField
-from cambrel.links import Gear, LinkError, decode_gear, encode_gear
+from cambrel.links import Gear, LinkError, decode_gear
 from cambrel.optics.comparison import Body as OpticsBody
-from cambrel.optics.comparison import Lens as OpticsLens
-from cambrel.optics.formats import FORMATS, Sensor, nearest_format
+from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, largest_covered_format, nearest_format
 from cambrel.optics.match import Wanted
 from cambrel.optics.quantities import DomainError
 
@@ -82,13 +81,8 @@ class Question:
     def says(self) -> str:
         """The picture in figures."""
         w = self.wanted
-        focal = (
-            wording.focal(w.focal_min_mm)
-            if w.focal_min_mm == w.focal_max_mm
-            else f"{wording.significant(w.focal_min_mm)}{wording.DASH}{wording.focal(w.focal_max_mm)}"
-        )
-        ends = [wording.f_number(w.f_number_short), wording.f_number_text(w.f_number_long)]
-        number = ends[0] if ends[0] == f"f/{ends[1]}" else wording.DASH.join(ends)
+        focal = wording.focal_range(w.focal_min_mm, w.focal_max_mm)
+        number = wording.f_number_range(w.f_number_short, w.f_number_long)
         away = "" if w.object_distance_m == inf else f" at {wording.distance(w.object_distance_m)}"
         return f"{focal} {number} on {nearest_format(w.sensor).name}{away}"
 
@@ -114,8 +108,8 @@ def ask(query) -> Question:
     form.is_valid()
     given = form.cleaned_data
     if gear.body is None:
-        slug = given.get("format") or (nearest_by_circle(lens) if lens else "full-frame")
-        f = FORMATS[slug]
+        covered = largest_covered_format(lens.image_circle_mm) if lens and lens.image_circle_mm else None
+        f = FORMATS.get(given.get("format") or "") or covered or FULL_FRAME
         name = gear.body_name or (f.name if lens is None else "")
         gear = Gear(OpticsBody(Sensor(f.width_mm, f.height_mm)), name, gear.lens, gear.lens_name)
     targets = [key for key in dict.fromkeys(query.getlist("t")) if key in FORMATS or key.startswith("body-")][
@@ -132,14 +126,6 @@ def ask(query) -> Question:
     return question
 
 
-def nearest_by_circle(lens: OpticsLens) -> str:
-    """The format of a lens on its own: the largest that its circle covers."""
-    if lens.image_circle_mm is None:
-        return "full-frame"
-    covered = [f for f in FORMATS.values() if f.diagonal_mm <= lens.image_circle_mm * 1.005]
-    return max(covered, key=lambda f: f.diagonal_mm).slug if covered else "full-frame"
-
-
 def _wanted(gear: Gear, given) -> Wanted:
     distance = inf if given["distance_m"] is None else given["distance_m"]
     lens, iso = gear.lens, given["iso"] or 100.0
@@ -149,7 +135,3 @@ def _wanted(gear: Gear, given) -> Wanted:
         return Wanted(gear.body.sensor, low, high, *wide, iso, distance)
     f, n = given["focal_length_mm"], given["f_number"]
     return Wanted(gear.body.sensor, f, f, n, n, iso, distance)
-
-
-def gear_token(question: Question) -> str:
-    return encode_gear(question.gear)

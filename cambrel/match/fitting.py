@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
 from dataclasses import dataclass
 
 from cambrel import wording
@@ -30,6 +29,7 @@ from cambrel.optics.fit import (
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.shelf.kinds import as_full_frame
 from cambrel.shelf.models import Adapter, Body, Lens
+from cambrel.shelf.sums import Sum, price_of, weight_of
 
 COVER_WORDS = {COVERS: "full cover", CORNERS: "dark corners", PORTHOLE: "porthole"}
 CELLS = {
@@ -161,9 +161,8 @@ def _crop_rows(lens: Lens, modes, circle: float | None, conventions) -> list[Cro
     rows = []
     for name, part in modes:
         word = "unknown" if circle is None else COVER_WORDS[cover(part, circle).word]
-        pixels = part.pixels
         size = f"{wording.significant(part.width_mm)} × {wording.focal(part.height_mm)}"
-        left = "unknown" if pixels is None else f"{wording.significant(pixels / 1e6)}{wording.NBSP}MP"
+        left = wording.megapixels(part.pixels)
         rows.append(CropRow(name, size, word, left, as_full_frame(lens.to_optics(), part, conventions)))
     return rows
 
@@ -202,10 +201,10 @@ class Upgrade:
     """A kit before and after."""
 
     rows: list[Kept]
-    weight_before: str
-    weight_after: str
-    price_before: str
-    price_after: str
+    weight_before: Sum
+    weight_after: Sum
+    price_before: Sum
+    price_after: Sum
     gaps: str
 
 
@@ -226,42 +225,19 @@ def upgrade(kit, body: Body, shelf: Shelf, conventions) -> Upgrade:
         covered = "unknown" if circle is None else COVER_WORDS[cover(body.sensor(), circle).word]
         left = "unknown"
         if circle is not None and body.sensor().pixels is not None:
-            left = f"{wording.significant(largest_crop(body.sensor(), circle).pixels / 1e6)}{wording.NBSP}MP"
+            left = wording.megapixels(largest_crop(body.sensor(), circle).pixels)
         becomes = as_full_frame(lens.to_optics(), body.sensor(), conventions) if stays else "falls away"
         rows.append(Kept(lens, word, stays, was, becomes, covered if stays else "", left if stays else ""))
         staying += [lens] if stays else []
     ranges = [reach(lens.to_optics(), body.sensor(), conventions.crop_by) for lens in staying]
-    known = (
-        [r.equivalent_min_mm for r in ranges if r.equivalent_min_mm],
-        [r.equivalent_max_mm for r in ranges if r.equivalent_max_mm],
-    )
-    gaps = (
-        f"What stays spans {wording.significant(min(known[0]))}{wording.DASH}{wording.focal(max(known[1]))} on full frame."
-        if known[0]
-        else "No lens stays."
-    )
+    low = [r.equivalent_min_mm for r in ranges if r.equivalent_min_mm]
+    high = [r.equivalent_max_mm for r in ranges if r.equivalent_max_mm]
+    gaps = f"What stays spans {wording.focal_range(min(low), max(high))} on full frame." if low else "No lens stays."
     return Upgrade(
         rows,
-        _weight([*bodies, *lenses]),
-        _weight([body, *staying]),
-        _price([*bodies, *lenses]),
-        _price([body, *staying]),
+        weight_of([*bodies, *lenses]),
+        weight_of([body, *staying]),
+        price_of([*bodies, *lenses]),
+        price_of([body, *staying]),
         gaps,
     )
-
-
-def _weight(carried) -> str:
-    known = [record.weight_g for record in carried if record.weight_g is not None]
-    missing = len(carried) - len(known)
-    return (wording.mass(sum(known)) if known else "unknown") + (
-        f", without {missing} unknown" if missing and known else ""
-    )
-
-
-def _price(carried) -> str:
-    sums, missing = defaultdict(float), sum(record.price is None for record in carried)
-    for record in carried:
-        if record.price:
-            sums[record.currency] += record.price
-    text = " + ".join(wording.money(amount, currency) for currency, amount in sorted(sums.items())) or "unknown"
-    return text + (f", without {missing} unknown" if missing else "")

@@ -9,11 +9,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cambrel import wording
-from cambrel.links import Bench, Slot, encode
+from cambrel.links import Bench, Slot, bench_address
 from cambrel.match.asking import Question
 from cambrel.match.shelves import Shelf
 from cambrel.optics.comparison import Body as OpticsBody
 from cambrel.optics.comparison import Brief, Hold, Rig
+from cambrel.optics.comparison import Lens as OpticsLens
 from cambrel.optics.figures import LEVEL_STOPS, LEVEL_VIEW
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.match import CANNOT, EXACT, NEAR, UNKNOWN, Matches, Needed, efficient, match, setting_cost_stops
@@ -159,11 +160,8 @@ def answer(question: Question, shelf: Shelf, target: Target, by: str, page: int 
 def _says(question: Question, need: Needed) -> str:
     w = question.wanted
     if w.is_range:
-        ends = f"{wording.significant(need.focal_min_mm)}{wording.DASH}{wording.focal(need.focal_max_mm)}"
-        number = wording.f_number(need.f_number_short)
-        if abs(need.f_number_long / need.f_number_short - 1) > 0.01:
-            number += wording.DASH + wording.f_number_text(need.f_number_long)
-        return f"{ends} {number}"
+        ends = wording.focal_range(need.focal_min_mm, need.focal_max_mm)
+        return f"{ends} {wording.f_number_range(need.f_number_short, need.f_number_long)}"
     return f"{wording.focal(need.focal_min_mm)} {wording.f_number(need.f_number_short)}"
 
 
@@ -278,15 +276,8 @@ def _overlap(shelf: Shelf, found: Matches, index: int, crop: float) -> str:
     low = max(float(shelf.table.focal_min_mm[index]), found.needed.focal_min_mm)
     high = min(float(shelf.table.focal_max_mm[index]), found.needed.focal_max_mm)
     ends = [float(shelf.table.row(index).widest(np.array([focal]))[0]) * crop for focal in (low, high)]
-    reach = f"{wording.significant(low * crop)}{wording.DASH}{wording.focal(high * crop)}"
-    if isnan(ends[0]):
-        return f"{reach}, f-number unknown"
-    number = wording.f_number(ends[0])
-    return (
-        f"{reach} {number}"
-        if wording.f_number(ends[1]) == number
-        else f"{reach} {number}{wording.DASH}{wording.f_number_text(ends[1])}"
-    )
+    reach = wording.focal_range(low * crop, high * crop)
+    return f"{reach}, f-number unknown" if isnan(ends[0]) else f"{reach} {wording.f_number_range(*ends)}"
 
 
 def _by_adapter(shelf: Shelf, target: Target, row) -> str:
@@ -324,7 +315,7 @@ def _bench_address(question: Question, shelf: Shelf, target: Target, found: Matc
     there = body.to_optics() if body else OpticsBody(target.sensor)
     record = Lens(**{name: row[name] for name in row if name not in ("pk", "fixed_to_id")})
     distance = w.object_distance_m if isfinite(w.object_distance_m) else 10.0
-    first = Rig(gear.body, gear.lens or _ad_hoc(), w.focal_min_mm, w.f_number_short, iso=w.iso)
+    first = Rig(gear.body, gear.lens or OpticsLens(), w.focal_min_mm, w.f_number_short, iso=w.iso)
     second = Rig(
         there, record.to_optics(), float(found.focal_mm[index]), float(found.f_number[index]), iso=found.needed.iso
     )
@@ -335,13 +326,7 @@ def _bench_address(question: Question, shelf: Shelf, target: Target, found: Matc
     bench = Bench(
         Brief(distance_m=distance), slots, Hold("own", "spot", "own", "shutter"), brief_name="Match", scene="footplate"
     )
-    return "/?b=" + encode(bench)
-
-
-def _ad_hoc():
-    from cambrel.optics.comparison import Lens as OpticsLens
-
-    return OpticsLens()
+    return bench_address(bench)
 
 
 def _fair(question: Question, shelf: Shelf, found: Matches, order: list[int], source: _Source) -> str:

@@ -1,5 +1,6 @@
 """The pages of Match and Fit. Each is a GET form with its whole question in the address."""
 
+from dataclasses import replace
 from urllib.parse import urlencode
 
 from django.contrib import messages
@@ -10,7 +11,7 @@ from django.views.decorators.http import require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
 
 from cambrel.downloads import svg_file
-from cambrel.links import encode_gear
+from cambrel.links import encode_gear, put_address
 from cambrel.match.asking import USUAL_TARGETS, ask
 from cambrel.match.fitting import CELLS, cell, fit_of, upgrade
 from cambrel.match.matching import answer, targets_of
@@ -147,8 +148,7 @@ def of_lens(request, pk):
     body = lens.fixed_to or Body.objects.for_owner(owner).filter(mount=lens.mount).exclude(mount="").first()
     gear = gear_of(lens)
     if body is not None:
-        there = gear_of(body)
-        gear = type(gear)(there.body, there.body_name, gear.lens, gear.lens_name)
+        gear = replace(gear_of(body), lens=gear.lens, lens_name=gear.lens_name)
     return redirect(f"{request.path.split('lens/')[0]}?{urlencode({'g': encode_gear(gear)})}")
 
 
@@ -183,11 +183,8 @@ def fit(request):
 
 
 def _bench_of(body, lens):
-    gear = gear_of(lens)
-    there = gear_of(body)
-    return "/?" + urlencode(
-        {"action": f"put:{encode_gear(type(gear)(there.body, there.body_name, gear.lens, gear.lens_name))}"}
-    )
+    there, gear = gear_of(body), gear_of(lens)
+    return put_address(replace(there, lens=gear.lens, lens_name=gear.lens_name))
 
 
 def _chosen(records, key):

@@ -227,6 +227,21 @@ def crop_factor(sensor: Sensor, reference: Sensor = FULL_FRAME, by: str = "diago
     return measure(reference) / measure(sensor)
 
 
+COVERING = 1.005
+"""A circle so much smaller than a diagonal still counts as covering it: published circles are rounded."""
+
+
+def largest_covered_format(image_circle_mm: float) -> Format | None:
+    """The largest named format that an image circle covers, or None where it covers none.
+
+    Parameters
+        image_circle_mm: diameter
+    """
+    circle = float(positive("image_circle_mm", image_circle_mm))
+    covered = [format_ for format_ in FORMATS.values() if format_.diagonal_mm <= circle * COVERING]
+    return max(covered, key=lambda format_: format_.diagonal_mm, default=None)
+
+
 def nearest_format(sensor: Sensor) -> Format:
     """The named format whose diagonal is nearest to the sensor's, for what lenses may be expected."""
     return min(FORMATS.values(), key=lambda format_: abs(format_.diagonal_mm / sensor.diagonal_mm - 1))

@@ -16,6 +16,7 @@ from cambrel.optics.brief import Brief
 from cambrel.optics.quantities import DomainError, finite, not_negative
 
 HOME = Path(__file__).parent
+USUAL = "footplate"
 MOST_LAYERS = 24
 FARTHEST_M = 1e5
 LARGEST_SCALE = 20.0
@@ -143,6 +144,11 @@ def scenes() -> dict[str, Scene]:
     """All scenes that ship with the application, by slug."""
     found = [_read(path) for path in sorted(HOME.glob("*/scene.json"))]
     return {scene.slug: scene for scene in found}
+
+
+def scene_named(slug: str) -> Scene:
+    """A scene by its slug; one that is not known is the footplate."""
+    return scenes().get(slug) or scenes()[USUAL]
 
 
 def _read(path: Path) -> Scene:

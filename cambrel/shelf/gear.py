@@ -1,15 +1,13 @@
 """Gear by value: what a shelf hands to a bench, in a list to pick from or as a link."""
 
 from dataclasses import dataclass
-from urllib.parse import urlencode
 
 from django.db.models import Case, Q, Value, When
 from django.shortcuts import render
-from django.urls import reverse
 from django.views.decorators.http import require_safe
 
 from cambrel import wording
-from cambrel.links import Gear, encode_gear
+from cambrel.links import Gear, encode_gear, put_address
 from cambrel.owners.models import gear_owner
 from cambrel.shelf.models import Body, Lens
 
@@ -34,14 +32,10 @@ def gear_of(record):
     return Gear(lens=record.to_optics(), lens_name=record.name) if isinstance(record, Lens) else None
 
 
-def put_address(record):
+def put_record_address(record):
     """The address that puts a record on the bench as one more rig; empty for what is no gear."""
     gear = gear_of(record)
-    return "" if gear is None else put_gear_address(gear)
-
-
-def put_gear_address(gear):
-    return f"{reverse('bench:bench')}?" + urlencode({"action": f"put:{encode_gear(gear)}"})
+    return "" if gear is None else put_address(gear)
 
 
 @require_safe

@@ -10,7 +10,7 @@ from django.urls import reverse
 
 from cambrel import wording
 from cambrel.optics.coverage import reach
-from cambrel.optics.formats import FORMATS, crop_factor
+from cambrel.optics.formats import FORMATS, crop_factor, largest_covered_format
 from cambrel.shelf import forms
 from cambrel.shelf.models import Adapter, Body, Converter, Kit, Lens, Mount, OwnFormat
 
@@ -101,8 +101,7 @@ def _crop(record, conventions):
 
 
 def _megapixels(body, conventions):
-    pixels = body.sensor().pixels
-    return UNKNOWN if pixels is None else f"{wording.significant(pixels / 1e6)}{wording.NBSP}MP"
+    return wording.megapixels(body.sensor().pixels)
 
 
 def _iso_range(body, conventions):
@@ -126,23 +125,17 @@ def as_full_frame(lens, sensor, conventions):
     found = reach(lens, sensor, by=conventions.crop_by)
     if found.equivalent_min_mm is None:
         return UNKNOWN
-    low, high = found.equivalent_min_mm, found.equivalent_max_mm
-    focal = wording.focal(low) if low == high else f"{wording.significant(low)}{wording.DASH}{wording.focal(high)}"
+    focal = wording.focal_range(found.equivalent_min_mm, found.equivalent_max_mm)
     if found.f_number_short is None:
         return f"{focal}, f-number unknown"
-    short, long = wording.f_number(found.f_number_short), wording.f_number_text(found.f_number_long)
-    number = short if short.removeprefix("f/") == long else f"{short}{wording.DASH}{long}"
-    return f"{focal} {number}"
+    return f"{focal} {wording.f_number_range(found.f_number_short, found.f_number_long)}"
 
 
 def lens_format(lens):
     """The format by which a lens is judged on its own: the one it is designed for, else the largest that its circle covers."""
     if lens.designed_for in FORMATS:
         return FORMATS[lens.designed_for]
-    if lens.image_circle_mm is None:
-        return None
-    covered = [f for f in FORMATS.values() if f.diagonal_mm <= lens.image_circle_mm * 1.005]
-    return max(covered, key=lambda format_: format_.diagonal_mm, default=None)
+    return None if lens.image_circle_mm is None else largest_covered_format(lens.image_circle_mm)
 
 
 def _lens_as_full_frame(lens, conventions):
@@ -151,15 +144,13 @@ def _lens_as_full_frame(lens, conventions):
 
 
 def _focal(lens, conventions):
-    low, high = lens.focal_min_mm, lens.focal_max_mm
-    return wording.focal(low) if low == high else f"{wording.significant(low)}{wording.DASH}{wording.focal(high)}"
+    return wording.focal_range(lens.focal_min_mm, lens.focal_max_mm)
 
 
 def _widest(lens, conventions):
     if not lens.widest:
         return UNKNOWN
-    numbers = list(dict.fromkeys(wording.f_number_text(number) for _, number in lens.widest))
-    return "f/" + (numbers[0] if len(numbers) == 1 else f"{numbers[0]}{wording.DASH}{numbers[-1]}")
+    return wording.f_number_range(lens.widest[0][1], lens.widest[-1][1])
 
 
 def _circle(lens, conventions):

@@ -1,6 +1,5 @@
 """A kit as a whole bag: every lens on every body, and the ranges as bars."""
 
-from collections import defaultdict
 from dataclasses import dataclass
 
 from django.contrib import messages
@@ -16,6 +15,7 @@ from cambrel.owners.models import preferences_of
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.kinds import KINDS, UNKNOWN, as_full_frame
 from cambrel.shelf.models import Body, Kit, Lens, Mount
+from cambrel.shelf.sums import price_of, weight_of
 from cambrel.shelf.views import shelf_kinds
 
 
@@ -26,14 +26,6 @@ class Cell:
     equivalent: str
     view: str
     fits: bool | None
-
-
-@dataclass(frozen=True)
-class Total:
-    """A sum over the records where a figure is known, and how many are left out."""
-
-    text: str
-    unknown: int
 
 
 def goes_on(lens, body, mounts):
@@ -70,8 +62,7 @@ class Bag:
             self.rows.append((lens, "in the camera" if lens.fixed_to_id else weight, cells))
         self.drawing = self._drawing(groups)
         carried = [*self.bodies, *lenses]
-        self.weight = _total([(r.weight_g, "") for r in carried], lambda amount, _: wording.mass(amount))
-        self.prices = _totals_by_currency(carried)
+        self.weight, self.prices = weight_of(carried), price_of(carried)
 
     def _drawing(self, groups):
         made = []
@@ -87,22 +78,6 @@ def _view(found):
         return UNKNOWN
     wide, narrow = wording.degrees(found.view_wide_deg), wording.degrees(found.view_long_deg)
     return wide if wide == narrow else f"{wide} to {narrow}"
-
-
-def _total(amounts, show):
-    known = [amount for amount, _ in amounts if amount is not None]
-    return Total(show(sum(known), "") if known else UNKNOWN, len(amounts) - len(known))
-
-
-def _totals_by_currency(carried):
-    """Prices are never converted: a sum for each currency."""
-    sums = defaultdict(float)
-    for record in carried:
-        if record.price:
-            sums[record.currency] += record.price
-    unknown = sum(record.price is None for record in carried)
-    text = " + ".join(wording.money(amount, currency) for currency, amount in sorted(sums.items())) or UNKNOWN
-    return Total(text, unknown)
 
 
 @login_required

@@ -10,7 +10,7 @@ from django.views.decorators.http import require_POST, require_safe
 
 from cambrel import wording
 from cambrel.fields import FNumberField, FocalLengthField, NumberField
-from cambrel.links import Gear
+from cambrel.links import Gear, put_address
 from cambrel.optics.advertised import Advert, read_advert
 from cambrel.optics.comparison import Body as OpticsBody
 from cambrel.optics.comparison import Lens as OpticsLens
@@ -20,7 +20,6 @@ from cambrel.optics.quantities import DomainError
 from cambrel.owners.models import preferences_of
 from cambrel.owners.undo import recorded
 from cambrel.shelf.editing import fixed_lens_name
-from cambrel.shelf.gear import put_gear_address
 from cambrel.shelf.models import Body, Lens
 
 LONGEST = 300
@@ -212,9 +211,7 @@ def reader(request):
         context["figures"] = figures_of(reading)
         context["said"] = [wording.sentence(said) for said in reading.sentences]
         context["assumed"] = [wording.sentence(said) for said in reading.assumptions]
-        context["put"] = put_gear_address(
-            Gear(body, name, lens, f"{name}, {wording.significant(lens.focal_min_mm)} mm")
-        )
+        context["put"] = put_address(Gear(body, name, lens, f"{name}, {wording.significant(lens.focal_min_mm)} mm"))
     return render(request, "shelf/reader.html", context, status=200 if reading or form.is_valid() else 422)
 
 

@@ -17,7 +17,7 @@ from cambrel.owners.undo import last_change, recorded
 from cambrel.owners.views import came_from
 from cambrel.shelf.bulk import add_to_kit, delete_all, duplicate_all
 from cambrel.shelf.editing import Editing
-from cambrel.shelf.gear import put_address
+from cambrel.shelf.gear import put_record_address
 from cambrel.shelf.kinds import KINDS
 from cambrel.shelf.models import Body, Kit, Lens, Mount
 
@@ -79,7 +79,7 @@ def listing(kind, request):
         shown.columns.append((column, shown.address(sort=turned) if column.sort else "", direction))
     for record in shown.page:
         cells = [column.text(record, conventions) for column in kind.columns]
-        shown.rows.append((record, cells[0], cells[1:], put_address(record)))
+        shown.rows.append((record, cells[0], cells[1:], put_record_address(record)))
     return shown
 
 
@@ -125,7 +125,7 @@ def edit(request, kind, pk=None):
         "editing": editing,
         "kind": kind,
         "kinds": shelf_kinds(request.user),
-        "put": put_address(record) if pk else "",
+        "put": put_record_address(record) if pk else "",
         "mounts": Mount.objects.for_owner(request.user).values_list("name", flat=True),
         "systems": Body.objects.for_owner(request.user).order_by("system").values_list("system", flat=True).distinct(),
     }
