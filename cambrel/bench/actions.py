@@ -250,6 +250,15 @@ def arrange_reset(bench: Bench, comparison: Comparison) -> Bench:
     return replace(bench, changes=())
 
 
+def convert(bench: Bench, comparison: Comparison, index: str, factor: str) -> Bench:
+    """A converter between lens and body, or none with a factor of 1."""
+    which = _index(bench, index)
+    number = parse_number(factor)
+    if not 0.2 <= number <= 5:
+        raise ActionError("A converter multiplies by 0.2 to 5.")
+    return _with_rig(bench, which, replace(bench.rigs[which], converter=number))
+
+
 ACTIONS: dict[str, Callable[..., Bench]] = {
     "add": add,
     "remove": remove,
@@ -263,6 +272,7 @@ ACTIONS: dict[str, Callable[..., Bench]] = {
     "stop": stop,
     "gear": gear,
     "put": put,
+    "convert": convert,
     "arrange": arrange,
     "arrange_reset": arrange_reset,
 }

@@ -9,19 +9,19 @@ from django.views.decorators.http import require_safe
 from cambrel import wording
 from cambrel.links import Gear, encode_gear, put_address
 from cambrel.owners.models import gear_owner
-from cambrel.shelf.models import Body, Lens
+from cambrel.shelf.models import Body, Converter, Lens
 
 MOST_SHOWN = 60
 
 
 @dataclass(frozen=True)
 class Offer:
-    """A piece of gear to pick: how it reads, and the gear itself by value."""
+    """A piece of gear to pick: how it reads, and the bench's action that puts it on a rig, gear by value."""
 
     name: str
     system: str
     says: str
-    token: str
+    action: str
 
 
 def gear_of(record):
@@ -45,6 +45,7 @@ def pick(request):
     search = request.GET.get("q", "").strip()[:60]
     mount = request.GET.get("mount", "")[:40]
     rig = request.GET.get("rig", "0")
+    rig = rig if rig.isdecimal() else "0"
     found = (Lens if kind == "lens" else Body).objects.for_owner(gear_owner(request.user))
     for word in search.split():
         found = found.filter(Q(name__icontains=word) | Q(system__icontains=word) | Q(mount__icontains=word))
@@ -52,26 +53,39 @@ def pick(request):
         found = found.filter(fixed_to=None)
         fits_first = Case(When(mount=mount, then=0), default=1) if mount else Value(0)
         records = found.order_by(fits_first, "system", "focal_min_mm", "name")[:MOST_SHOWN]
-        offers = [_lens_offer(lens) for lens in records]
+        offers = [_lens_offer(lens, rig) for lens in records] + _converters(request, mount, rig)
     else:
-        offers = [_body_offer(body) for body in found.prefetch_related("fixed_lenses")[:MOST_SHOWN]]
+        offers = [_body_offer(body, rig) for body in found.prefetch_related("fixed_lenses")[:MOST_SHOWN]]
     context = {
         "offers": offers,
         "search": search,
-        "rig": rig if rig.isdecimal() else "0",
         "more": found.count() > MOST_SHOWN,
     }
     return render(request, "shelf/_offers.html", context)
 
 
-def _body_offer(body):
+def _converters(request, mount, rig):
+    """What goes between lens and body on this mount, and taking it away again."""
+    if not mount:
+        return []
+    found = Converter.objects.for_owner(gear_owner(request.user)).filter(mount=mount)
+    offers = []
+    for one in found:
+        weight = f", {wording.mass(one.weight_g)}" if one.weight_g else ""
+        offers.append(
+            Offer(one.name, "Between lens and body", f"{one.factor:g} ×{weight}", f"convert:{rig}:{one.factor!r}")
+        )
+    return offers and [*offers, Offer("none", "Between lens and body", "", f"convert:{rig}:1")]
+
+
+def _body_offer(body, rig):
     pixels = body.sensor().pixels
     known = f", {pixels / 1e6:.0f} megapixels" if pixels else ", pixels unknown"
     says = f"{body.width_mm:g} × {body.height_mm:g} mm{known}"
-    return Offer(body.name, body.system, says, encode_gear(gear_of(body)))
+    return Offer(body.name, body.system, says, f"gear:{rig}:{encode_gear(gear_of(body))}")
 
 
-def _lens_offer(lens):
+def _lens_offer(lens, rig):
     weight = f", {wording.mass(lens.weight_g)}" if lens.weight_g else ""
     mount = f"{lens.mount} mount" if lens.mount else "fixed"
-    return Offer(lens.name, lens.system, mount + weight, encode_gear(gear_of(lens)))
+    return Offer(lens.name, lens.system, mount + weight, f"gear:{rig}:{encode_gear(gear_of(lens))}")

@@ -86,10 +86,15 @@ class ActionTests(SimpleTestCase):
         self.assertEqual((bench.rigs[0].focal_length_mm, bench.rigs[0].f_number), (70, 4.5))
         body = Gear(body=Body(Sensor(23.5, 15.6)), body_name="Fell")
         self.assertEqual(self.after(f"gear:2:{encode_gear(body)}").slots[2].body_name, "Fell")
+        self.assertEqual(self.after("convert:0:1.4").rigs[0].converter, 1.4)
+        more = self.after(f"put:{encode_gear(tele)}")
+        self.assertEqual(
+            (len(more.slots), more.slots[-1].lens_name, more.slots[-1].body_name), (4, "long", bench.slots[0].body_name)
+        )
 
     def test_what_cannot_be_done_is_said(self):
         wrong = (
-            "explode", "remove:9", "remove", "remove:x", "by_hand:weather", "brief:moon", "gear:0:!!", "stop:0:0", "stop:0:nan",
+            "explode", "remove:9", "remove", "remove:x", "by_hand:weather", "brief:moon", "gear:0:!!", "put:!!", "convert:0:9", "convert:0:nan", "stop:0:0", "stop:0:nan",
             "reference:-1", "add:1:2",
         )  # fmt: skip
         for action in wrong:
