@@ -1,5 +1,6 @@
 // Weight (or price) against the equivalent f-number, by a chart library. The table beside it says the same.
 (() => {
+  const STOPS = [0.7, 1, 1.4, 2, 2.8, 4, 5.6, 8, 11, 16, 22, 32, 45, 64];
   let chart = null;
   function draw() {
     const canvas = document.querySelector("canvas[data-label]");
@@ -8,6 +9,8 @@
     chart = null;
     if (!canvas || !data || !window.Chart) return;
     const styles = getComputedStyle(document.documentElement);
+    Chart.defaults.font.family = getComputedStyle(document.body).fontFamily;
+    Chart.defaults.font.size = 12;
     const colour = (name) => styles.getPropertyValue(name).trim();
     const points = JSON.parse(data.textContent).map((p) => ({ x: p.cost, y: p.f_number, name: p.name, efficient: p.efficient }));
     const set = (label, chosen, style) => ({ label, data: points.filter((p) => p.efficient === chosen), ...style });
@@ -23,7 +26,7 @@
       options: {
         animation: false,
         responsive: false,
-        scales: { x: axis(canvas.dataset.label), y: { ...axis("equivalent f-number"), type: "logarithmic", ticks: { color: colour("--quiet"), callback: (v) => `f/${v}`, maxTicksLimit: 6 } } },
+        scales: { x: axis(canvas.dataset.label), y: { ...axis("equivalent f-number"), type: "logarithmic", grace: "8%", ticks: { color: colour("--quiet"), callback: (v) => `f/${v}` }, afterBuildTicks: (scale) => (scale.ticks = STOPS.filter((v) => v >= scale.min * 0.99 && v <= scale.max * 1.01).map((value) => ({ value }))) } },
         plugins: { legend: { labels: { color: colour("--ink"), usePointStyle: true, boxHeight: 6 } }, tooltip: { callbacks: { label: (c) => `${c.raw.name}: ${c.raw.x}, f/${c.raw.y}` } } },
       },
     });
