@@ -38,9 +38,10 @@ def overlay(rig: RigFigures, camera: Camera, others: Sequence[Other], height: fl
     k = height / camera.height_mm
     width = camera.width_mm * k
     window = Rect(0, 0, width, height)
-    shapes: list[Shape] = [*_marks(rig, camera, k, window, units)]
+    shapes: list[Shape] = []
     for other in others:
         shapes += _frame(other, camera, k, window)
+    shapes += _marks(rig, camera, k, window, units)
     shapes += _ring(rig, k, window)
     share = wording.share(rig.blur.background_share)
     says = (

@@ -103,6 +103,10 @@ class SceneTests(BrowserTestCase):
             "const s = document.getElementById('seam-at'); s.value = 30; s.dispatchEvent(new Event('input', {bubbles: true}))"
         )
         self.assertIn("30%", self.script("return document.querySelector('.seam-right').style.clipPath"))
+        self.type("#id_brief-background_m", "6")
+        self.pictures()
+        self.assertTrue(self.one("#seam").is_displayed(), "what is shown outlasts a change")
+        self.assertIn("30%", self.script("return document.querySelector('.seam-right').style.clipPath"))
         self.press('[data-scene="loupe"]')
         self.wait(lambda: len(self.all(".loupes img")) == 2)
         Select(self.one('[name="strip"]')).select_by_value("0")

@@ -80,7 +80,7 @@
   });
 
   // ---- what is shown over the pictures ------------------------------------------------------------------------
-  const shown = { marks: false, frame: "", larger: sessionStorage.getItem("larger") === "1" };
+  const shown = { marks: false, frame: "", seam: false, at: 50, from: "", to: "", larger: sessionStorage.getItem("larger") === "1" };
   function applyMarks() {
     const panel = byId("panel");
     panel.classList.toggle("show-marks", shown.marks);
@@ -93,6 +93,14 @@
     set("marks", "checked", shown.marks);
     set("frame", "value", shown.frame);
     document.querySelector('[data-scene="larger"]')?.setAttribute("aria-pressed", shown.larger);
+    document.querySelector('[data-scene="seam"]')?.setAttribute("aria-pressed", shown.seam);
+    if (!byId("seam")) return;
+    byId("seam").hidden = !shown.seam;
+    byId("seam-at").value = shown.at;
+    for (const [id, chosen] of [["seam-from", shown.from], ["seam-to", shown.to]]) {
+      if (chosen && byId(id).querySelector(`[value="${chosen}"]`)) byId(id).value = chosen;
+    }
+    if (shown.seam) placeSeam();
   }
   document.addEventListener("change", (event) => {
     const kind = event.target.dataset?.scene;
@@ -105,7 +113,8 @@
       if (event.target.checked) window.cambrelAct("loupe_at:0:0.5:0.4");
       else htmx.trigger(byId("bench"), "typing");
     }
-    if (event.target.closest("#seam")) placeSeam();
+    if (event.target.id === "seam-from") shown.from = event.target.value;
+    if (event.target.id === "seam-to") shown.to = event.target.value;
     applyMarks();
   }, true);
   document.addEventListener("click", (event) => {
@@ -116,9 +125,8 @@
       refresh();
     }
     if (kind === "seam") {
-      byId("seam").hidden = !byId("seam").hidden;
-      event.target.closest("button").setAttribute("aria-pressed", !byId("seam").hidden);
-      placeSeam();
+      shown.seam = !shown.seam;
+      applyMarks();
     }
     const place = event.target.closest("[data-place]");
     if (place) {
@@ -145,11 +153,13 @@
   document.addEventListener("input", (event) => {
     if (event.target.id !== "seam-at") return;
     event.stopPropagation();
+    shown.at = event.target.value;
     placeSeam();
   }, true);
   function dragSeam(event) {
     const box = byId("seam-stage").getBoundingClientRect();
-    byId("seam-at").value = (100 * (event.clientX - box.left)) / box.width;
+    shown.at = (100 * (event.clientX - box.left)) / box.width;
+    byId("seam-at").value = shown.at;
     placeSeam();
   }
 
