@@ -189,8 +189,13 @@ def f_number_for_limits(focal_length_mm: Any, object_distance_m: Any, coc_mm: An
     near = positive("near_m", near_m)
     far = positive_or_inf("far_m", far_m)
     refuse_unless(1000 * u > f, "object_distance_m", "beyond the focal length", object_distance_m)
-    x = np.maximum(np.maximum(u / near - 1, 1 - u / far), 0.0)
-    wanted: Quantity = (x * f**2 / ((1000 * u - f) * positive("coc_mm", coc_mm)))[()]
+    at_infinity = np.isinf(u)
+    finite_u = np.where(at_infinity, near, u)
+    x = np.maximum(np.maximum(finite_u / near - 1, 1 - finite_u / far), 0.0)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        # focused at infinity x / (1000 u - f) tends to 1 / (1000 near): the near limit is H' itself
+        slope = np.where(at_infinity, 1 / (1000 * near), x / (1000 * finite_u - f))
+    wanted: Quantity = (slope * f**2 / positive("coc_mm", coc_mm))[()]
     return wanted
 
 

@@ -247,7 +247,7 @@ class LensForm(PricedForm):
         if low and high and low > high:
             self.add_error("focal_max_mm", "The longest focal length is at least the shortest.")
             return given
-        if low is None or "widest" in self.errors:
+        if low is None or high is None or "widest" in self.errors:
             return given
         try:
             points = self.instance.widest if text == widest_text(self.instance.widest) and self.instance.pk else None

@@ -103,7 +103,7 @@ def work(request, pk):
 def apply_preview(request, pk):
     """Bring in what was shown."""
     own = _own(request, pk)
-    take = {int(key) for key in request.POST.getlist("take") if key.isdecimal()}
+    take = {int(key) for key in request.POST.getlist("take") if key.isdecimal() and len(key) < 19}
     try:
         added, changed = apply(own, take, request.POST.get("take_all") == "1", request.POST.get("leave_out") == "1")
     except ApplyError as error:

@@ -142,7 +142,7 @@ def bulk(request, kind):
         narrowed = {name: request.POST[name] for name in kind.narrowed or {} if request.POST.get(name)}
         chosen = kind.found(request.user, query, narrowed, "")
     else:
-        keys = [int(key) for key in request.POST.getlist("pk") if key.isdecimal()]
+        keys = [int(key) for key in request.POST.getlist("pk") if key.isdecimal() and len(key) < 19]
         chosen = kind.records(request.user).filter(pk__in=keys[:PAGE])
     chosen = list(chosen)
     action, into = request.POST.get("action", ""), request.POST.get("kit", "")

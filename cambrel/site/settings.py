@@ -109,6 +109,7 @@ DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": VAR / "cambrel.sqlite3",
+        "CONN_MAX_AGE": 600,
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 10,

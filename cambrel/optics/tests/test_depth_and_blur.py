@@ -149,6 +149,11 @@ class SolvedApertureTests(Close, TestCase):
         self.assertTrue(depth.near_m <= 4.0 * (1 + 1e-12) and depth.far_m >= 7.0 * (1 - 1e-12))
         self.assertTrue(abs(depth.near_m - 4) < 1e-9 or abs(depth.far_m - 7) < 1e-9)
         self.assertEqual(f_number_for_limits(50, 5.0, 0.03, 5.0, 5.0), 0)
+        far = f_number_for_limits(50, inf, 0.03, 4.0, inf)
+        self.assertAlmostEqual(depth_of_field(50, far, inf, 0.03).near_m, 4.0, places=12)
+        both = f_number_for_limits(50, np.array([5.0, inf]), 0.03, 4.0, np.array([7.0, inf]))
+        self.assertAlmostEqual(both[0], n, places=12)
+        self.assertAlmostEqual(both[1], far, places=12)
 
 
 class CircleTests(Close, TestCase):

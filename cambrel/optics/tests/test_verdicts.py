@@ -1,7 +1,7 @@
 """Verdicts over random pairs of all formats under every hold: sound, true to the figures, and the other way round when swapped."""
 
 from itertools import combinations
-from math import isfinite, log2
+from math import inf, isfinite, log2, nan
 from string import Formatter
 from unittest import TestCase
 
@@ -36,7 +36,7 @@ def expected(key, a, b):
         "same_picture": {"f_a": a.settings.focal_length_mm, "f_b": b.settings.focal_length_mm, "n_a": a.settings.f_number,
                          "n_b": b.settings.f_number, "n_eq": b.blur.equivalent_f_number},
         "perspective": {"d_a": a.settings.subject_distance_m, "d_b": b.settings.subject_distance_m,
-                        "times": b.view.background_scale / a.view.background_scale},
+                        "times": b.view.background_scale / (a.view.background_scale or nan)},
         "brightness": {"stops": abs(b.light.brightness_stops)},
         "weight": {"mass_a": a.kit.weight_g, "mass_b": b.kit.weight_g, "wide_a": a.settings.widest_f_number},
         "effective_f_number": {"ne_a": a.light.effective_f_number, "ne_b": b.light.effective_f_number},
@@ -53,15 +53,19 @@ class AnyPairTests(Close, TestCase):
     @given(
         st.sampled_from(ALL_HOLDS), st.sampled_from(sorted(FORMATS)), st.sampled_from(sorted(FORMATS)), st.floats(0.3, 80),
         st.floats(8, 90), st.sampled_from([1.4, 2.8, 8.0, 22.0]), st.sampled_from(["diagonal_1500", "two_pixels", "traditional"]),
+        st.sampled_from([4.0, inf, None]), st.sampled_from([0.2, None]),
     )  # fmt: skip
-    def test_sound_and_true_to_the_figures(self, hold, one, other, distance, focal, n, criterion):
+    def test_sound_and_true_to_the_figures(self, hold, one, other, distance, focal, n, criterion, behind, before):
         lenses = Lens(20, 40, ((20, 2.8), (40, 4.0)), 16, 0.2, image_circle_mm=30, weight_g=300), prime(30, 1.8)
         rigs = [
             rig(one, focal, n),
             rig(other, 25, 2.8, 1 / 60, 800, lens=lenses[0], body_options={"weight_g": 400, "base_iso": 200}),
         ]
         compared = compare(
-            Brief(distance_m=distance, background_m=4.0, foreground_m=0.2), rigs, hold, Conventions(criterion=criterion)
+            Brief(distance_m=distance, background_m=behind, foreground_m=before),
+            rigs,
+            hold,
+            Conventions(criterion=criterion),
         )
         for verdict in verdicts(compared):
             places = {name for _, name, _, _ in Formatter().parse(verdict.text) if name}

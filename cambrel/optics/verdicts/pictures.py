@@ -111,12 +111,12 @@ def perspective(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
             if same_view(a, b):
                 yield say("walk_same_spot", 45, text, a, b)
         return
-    scale = b.view.background_scale / a.view.background_scale
     figures = {"d_a": Figure(a.settings.subject_distance_m, "m"), "d_b": Figure(b.settings.subject_distance_m, "m")}
     if comparison.brief.background_m in (None, float("inf")):
         text = "{b} stands at {d_b} from the subject, {a} at {d_a}: the perspective is not the same."
         yield say("perspective", 60, text, a, b, **figures)
         return
+    scale = b.view.background_scale / a.view.background_scale
     text = (
         "{b} stands at {d_b} from the subject, {a} at {d_a}: the perspective changes, and the background is {times} as large "
         "against the subject."

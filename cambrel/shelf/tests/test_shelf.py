@@ -132,6 +132,7 @@ class RecordTests(ShelfTestCase):
             ("focal_min_mm", "1e400", "outside"),
             ("focal_min_mm", "NaN", "not a"),
             ("focal_max_mm", "20", "at least"),
+            ("focal_max_mm", "NaN", "not a"),
             ("widest", "wide", "is not read"),
             ("widest", "f/0.2", "limit in air"),
             ("widest", "f/2 at 300", "within the range"),
