@@ -4,17 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from math import inf
 
 from cambrel.bench.samples import sample_briefs, sensor_of, with_brief
 from cambrel.fields import parse_number
 from cambrel.links import MOST_CHANGES, MOST_RIGS, Bench, Gear, Slot, decode_gear
-from cambrel.optics.comparison import Body, Comparison, Lens, Rig
+from cambrel.optics.comparison import Body, Brief, Comparison, Lens, Rig
 from cambrel.optics.formats import FORMATS
+from cambrel.optics.geometry import magnification
+from cambrel.optics.light import effective_f_number, iso_for_light
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.reference import make_reference
 from cambrel.scenes import Change
 from cambrel.wording import LETTERS
 
+LOWEST_ISO = 50.0
 NEW_FORMATS = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "44x33", "type-1-1.3")
 
 
@@ -183,7 +187,23 @@ def _with_rig(bench: Bench, index: int, rig: Rig, **names: str) -> Bench:
 def brief(bench: Bench, comparison: Comparison, slug: str) -> Bench:
     if slug not in sample_briefs():
         raise ActionError("There is no such brief.")
-    return with_brief(bench, slug)
+    bench = with_brief(bench, slug)
+    index = bench.reference
+    return _with_rig(bench, index, _exposed(bench.rigs[index], bench.brief))
+
+
+def _exposed(rig: Rig, brief: Brief) -> Rig:
+    """A rig set for the light of a brief: its slowest acceptable shutter time and the ISO that is right, within what the body has."""
+    body, f, u = rig.body, rig.focal_length_mm, brief.focus_distance_m or brief.distance_m
+    if not 1000 * u > f:
+        return rig
+    effective = effective_f_number(rig.f_number, magnification(f, u))
+    shutter = min(brief.slowest_shutter_s or rig.shutter_s, body.slowest_shutter_s or inf)
+    iso = float(iso_for_light(effective, shutter, brief.light_ev))
+    base = body.base_iso or LOWEST_ISO
+    if iso < base:
+        shutter, iso = max(shutter * iso / base, body.fastest_shutter_s or 0.0), base
+    return replace(rig, shutter_s=float(f"{shutter:.3g}"), iso=float(f"{min(iso, body.ceiling_iso or inf):.3g}"))
 
 
 def stop(bench: Bench, comparison: Comparison, index: str, f_number: str) -> Bench:

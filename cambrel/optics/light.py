@@ -97,6 +97,19 @@ def brightness_error_stops(exposure: Any, iso: Any) -> Quantity:
     return _log2(positive("exposure", exposure) * positive("iso", iso) / MID_GREY_LUX_S)
 
 
+def iso_for_light(effective: Any, shutter_s: Any, light_ev: Any) -> Quantity:
+    """ISO at which mid-grey comes out right, 10 / H: the brightness error is 0.
+
+    Parameters
+        effective: effective f-number N (1 + m)
+        shutter_s: [s]
+        light_ev: light on the scene, EV at ISO 100
+    Returns
+        ISO
+    """
+    return MID_GREY_LUX_S / exposure_lux_s(effective, shutter_s, light_ev)
+
+
 def stops(quantity: Any, reference: Any) -> Quantity:
     """How many stops more one amount of light is than another, log2 of their ratio."""
     return _log2(positive("quantity", quantity) / positive("reference", reference))

@@ -3,7 +3,7 @@ from dataclasses import replace
 from django.test import SimpleTestCase
 
 from cambrel.bench.actions import ActionError, perform
-from cambrel.bench.samples import home_bench
+from cambrel.bench.samples import home_bench, sample_briefs
 from cambrel.links import Gear, encode_gear
 from cambrel.optics.comparison import Body, Hold, Lens, compare
 from cambrel.optics.formats import Sensor
@@ -79,6 +79,15 @@ class ActionTests(SimpleTestCase):
         walked = self.after("stop:1:5.6")
         self.assertEqual((walked.reference, walked.rigs[1].f_number), (1, 5.6))
         self.assertEqual(self.after("brief:viaduct").brief.distance_m, 400)
+
+    def test_a_brief_sets_the_reference_for_its_light(self):
+        for slug in sample_briefs():
+            bench = self.after(f"brief:{slug}")
+            compared = compare(bench.brief, bench.rigs, bench.hold, bench.conventions, bench.reference)
+            with self.subTest(slug):
+                self.assertLess(abs(float(compared.first.light.error_stops)), 0.05)
+                slowest = bench.brief.slowest_shutter_s
+                self.assertTrue(slowest is None or compared.first.settings.shutter_s <= slowest * 1.01)
 
     def test_gear_is_put_on_by_value_and_settings_move_into_its_range(self):
         tele = Gear(lens=Lens(70, 300, ((70, 4.5), (300, 5.6)), 29), lens_name="long")

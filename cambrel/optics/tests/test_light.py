@@ -27,6 +27,7 @@ class LightTests(Close, TestCase):
         for iso in (50, 100, 3200):
             t = 100 / iso * 8**2 / 2**12
             exposure = light.exposure_lux_s(8, t, 12)
+            self.close(light.iso_for_light(8, t, 12), iso)
             self.close(exposure, 10 / iso)
             self.assertAlmostEqual(light.brightness_error_stops(exposure, iso), 0, places=12)
             self.close(light.iso_for_exposure(exposure), iso)

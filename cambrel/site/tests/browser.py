@@ -7,7 +7,7 @@ from pathlib import Path
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.test import tag
 from selenium import webdriver
-from selenium.common.exceptions import StaleElementReferenceException
+from selenium.common.exceptions import ElementClickInterceptedException, StaleElementReferenceException
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -98,8 +98,17 @@ class BrowserTestCase(StaticLiveServerTestCase):
         )
 
     def press(self, selector):
-        self.script("arguments[0].scrollIntoView({block: 'nearest'})", self.one(selector))
-        self.one(selector).click()
+        """Bring something into view and press it; while the page still moves under the pointer, try again."""
+
+        def pressed():
+            self.script("arguments[0].scrollIntoView({block: 'center', behavior: 'instant'})", self.one(selector))
+            try:
+                self.one(selector).click()
+            except ElementClickInterceptedException:
+                return False
+            return True
+
+        self.wait(pressed, f"{selector} cannot be pressed")
 
     def key(self, *keys):
         webdriver.ActionChains(self.driver).send_keys(*keys).perform()
