@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 from selenium import webdriver
+from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
 from cambrel.bench.samples import home_bench, with_brief
@@ -109,6 +110,12 @@ class SceneTests(BrowserTestCase):
         self.assertIn("30%", self.script("return document.querySelector('.seam-right').style.clipPath"))
         self.press('[data-scene="loupe"]')
         self.wait(lambda: len(self.all(".loupes img")) == 2)
+        loupe = "return document.querySelector('.loupes img').dataset.shot"
+        there = self.script(loupe)
+        self.script("document.getElementById('loupes').focus()")
+        self.key(Keys.ARROW_RIGHT)
+        self.wait(lambda: self.script(loupe) != there)
+        self.assertEqual(self.script("return document.activeElement.id"), "loupes")
         Select(self.one('[name="strip"]')).select_by_value("0")
         self.wait(lambda: len(self.all(".strip img")) > 4)
         address = self.address()

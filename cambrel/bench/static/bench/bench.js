@@ -216,7 +216,7 @@
   );
 
   function copyTable(table) {
-    const rows = [...table.rows].map((row) => [...row.cells].map((cell) => cell.dataset.exact || cell.textContent.trim()).join("\t"));
+    const rows = [...table.rows].map((row) => [...row.cells].map((cell) => cell.title || cell.textContent.trim()).join("\t"));
     navigator.clipboard.writeText(rows.join("\n")).then(() => say("Table copied with its exact values."));
   }
   byId("copy-link").addEventListener("click", () => navigator.clipboard.writeText(location.href).then(() => say("Link copied.")));

@@ -61,7 +61,9 @@
     rest = setTimeout(() => ask(false), REST_MS);
   }
   // an answer brings new markup: the picture on the screen stays until the next one is decoded
+  let onLoupe = false;
   window.cambrelKeep = (present, output) => {
+    onLoupe = document.activeElement?.id === "loupes";
     output.querySelectorAll("img[data-keep]").forEach((img) => {
       const old = present.querySelector(`img[data-keep="${img.dataset.keep}"]`);
       if (!old) return loaded.delete(img.dataset.keep);
@@ -72,7 +74,11 @@
       img.replaceWith(old);
     });
   };
-  document.body.addEventListener("htmx:afterSettle", (event) => event.target.id === "bench" && refresh());
+  document.body.addEventListener("htmx:afterSettle", (event) => {
+    if (event.target.id !== "bench") return;
+    if (onLoupe) byId("loupes")?.focus();
+    refresh();
+  });
   document.body.addEventListener("htmx:load", () => refresh());
   window.addEventListener("resize", () => {
     clearTimeout(rest);
@@ -156,6 +162,16 @@
     shown.at = event.target.value;
     placeSeam();
   }, true);
+  // the loupe by keyboard, five centimetres at a time
+  const MOVES = { ArrowLeft: [-0.05, 0], ArrowRight: [0.05, 0], ArrowUp: [0, 0.05], ArrowDown: [0, -0.05] };
+  document.addEventListener("keydown", (event) => {
+    const move = MOVES[event.key];
+    if (!move || event.target.id !== "loupes") return;
+    event.preventDefault();
+    const at = byId("loupe-at").value.split(",").map(Number);
+    byId("loupe-at").value = at.map((part, i) => (part + move[i]).toFixed(3)).join(",");
+    htmx.trigger(byId("bench"), "typing");
+  });
   function dragSeam(event) {
     const box = byId("seam-stage").getBoundingClientRect();
     shown.at = (100 * (event.clientX - box.left)) / box.width;
