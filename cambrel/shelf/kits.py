@@ -11,6 +11,7 @@ from cambrel import wording
 from cambrel.downloads import svg_file
 from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
 from cambrel.optics.coverage import reach, spans
+from cambrel.optics.fit import SAME, TAKEN, mount_fit
 from cambrel.owners.models import preferences_of
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.kinds import KINDS, UNKNOWN, as_full_frame
@@ -34,10 +35,10 @@ def goes_on(lens, body, mounts):
         return lens.fixed_to_id == body.pk
     if body.pk is not None and any(True for _ in body.fixed_lenses.all()):
         return False
-    if not lens.mount or not body.mount:
-        return None
-    mount = mounts.get(body.mount)
-    return lens.mount == body.mount or (mount is not None and lens.mount in mount.accepts)
+    there = mounts.get(body.mount)
+    accepts = there is not None and lens.mount in there.accepts
+    word = mount_fit(lens.mount, body.mount, accepts=accepts).word
+    return None if not lens.mount or not body.mount else word in (SAME, TAKEN)
 
 
 class Bag:

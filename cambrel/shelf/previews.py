@@ -100,16 +100,19 @@ def _judged(preview_row, present, names):
     section = SECTIONS[preview_row.section]
     if problem := problem_of(section.key, preview_row.row):
         return REFUSED, problem[:300], None
+    row = preview_row.row | {"name": " ".join(preview_row.row["name"].split())}
+    found = present.get(section.identity(row))
+    key, mine = found or (None, {})
     try:
-        row = preview_row.row = section.check(preview_row.row)
+        # a figure that the file leaves out stays as it is on the shelf, so the record is judged as it would become
+        whole = section.check(mine | row)
     except ValueError as error:
         return REFUSED, str(error)[:300], None
+    row = preview_row.row = whole if found is None else {name: whole[name] for name in row}
     if name := names.missing(row):
         return REFUSED, f"“{name[:60]}” is neither on the shelf nor in the file", None
-    found = present.get(section.identity(row))
     if found is None:
         return NEW, "", None
-    key, mine = found
     differing = [name for name, value in row.items() if mine.get(name) != value]
     if not differing:
         return SAME, "", key

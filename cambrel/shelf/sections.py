@@ -82,7 +82,7 @@ def _check(model, row):
     row["name"] = " ".join(row["name"].split())
     if not row["name"].isprintable() or len(row["name"]) > LONGEST_NAME:
         raise ValueError("the name has characters that cannot be shown")
-    if row.get("price") and not row.get("currency") and "currency" in row:
+    if row.get("price") and not row.get("currency"):
         raise ValueError("a price has no currency")
     if model is Lens:
         row.setdefault("focal_max_mm", row["focal_min_mm"])

@@ -331,6 +331,24 @@ class FileTests(ShelfTestCase):
         self.undo()
         self.assertEqual(Lens.objects.get(name="Tarn 50 mm f/1.8").weight_g, 186)
 
+    def test_what_a_file_leaves_out_stays_and_what_it_would_break_is_refused(self):
+        table = (
+            "name,mount,focal_min_mm,weight_g,price\nTarn 24-70 mm f/2.8,Tarn,24,700,2000\n"
+            "Tarn 70-300 mm f/4.5-5.6,Tarn,400,,\nBeck 28,Tarn,28,,300\n"
+        )
+        preview, _ = self.bring(("part.csv", table))
+        changed, broken, priced = preview.rows.all()
+        self.assertEqual(
+            (changed.status, set(changed.row)), ("changed", {"name", "mount", "focal_min_mm", "weight_g", "price"})
+        )
+        self.assertEqual((broken.status, priced.status), ("refused", "refused"))
+        self.assertIn("focal_max_mm", broken.reason)
+        self.assertIn("currency", priced.reason)
+        self.client.post(f"/shelf/import/{preview.pk}/apply/", {"take_all": "1", "leave_out": "1"})
+        zoom = Lens.objects.get(name="Tarn 24-70 mm f/2.8")
+        self.assertEqual((zoom.focal_max_mm, zoom.weight_g, zoom.currency), (70, 700, "EUR"))
+        self.assertEqual(self.client.get("/shelf/lenses/").status_code, 200)
+
     def test_a_failure_on_the_way_leaves_nothing(self):
         preview, _ = self.bring(
             ("k.json", json.dumps({"cambrel": 1, "sections": {"mounts": [{"name": "Fen"}], "kits": [{"name": "K"}]}}))
