@@ -171,7 +171,7 @@ def _settings(question: Question, need: Needed) -> tuple[tuple[str, str], ...]:
     rows = [("exactly", f"{wording.focal(need.focal_min_mm)} f/{exact:.3g} ISO {need.iso:.4g}")]
     if 0.45 <= exact <= 70:
         stop, iso = nearest(exact, F_NUMBERS), nearest(max(need.iso, 12.0), ISOS)
-        cost, iso_cost = setting_cost_stops(stop.exact, exact), float(np.log2(iso.exact / need.iso))
+        cost, iso_cost = setting_cost_stops(exact, stop.exact), float(np.log2(iso.exact / need.iso))
         number = f"f/{stop.marked} ({_off(cost, 'narrower', 'wider')})"
         rows.append(("as a camera sets it", f"{number}, ISO {iso.marked} ({_off(iso_cost, 'higher', 'lower')})"))
     rows.append(("exposes as", f"f/{exact:.3g} on any format"))

@@ -47,6 +47,13 @@ class MatchPageTests(MatchTestCase):
         self.assertEqual(statuses, sorted(statuses, key=["exact", "near", "does", "unknown"].index))
         self.assertNotIn("Fisheye", " ".join(row.name for row in full.rows))
 
+    def test_rounding_to_a_camera_setting_says_which_way(self):
+        for number, words in (("2", "f/3.2 (0.1\u00a0stops narrower)"), ("2.15", "f/3.2 (0.1\u00a0stops wider)")):
+            full = self.answer({"format": "aps-c", "focal_length_mm": "12", "f_number": number, "t": "full-frame"})
+            exact, marked = full.needed.f_number_short, 2 ** (10 / 6)
+            self.assertEqual("narrower" in words, marked > exact)
+            self.assertIn(words, dict(full.settings)["as a camera sets it"])
+
     def test_close_up_the_exact_rule_is_used(self):
         far = self.answer(
             {"format": "full-frame", "focal_length_mm": "100", "f_number": "2.8", "t": "micro-four-thirds"}
