@@ -6,7 +6,7 @@ MANAGE := $(BIN)/python manage.py
 PORT ?= 8000
 CHECKED := CAMBREL_VAR=var/check
 
-.PHONY: help demo run test lint static types unit browser backup restore bench requirements vendor screenshots clean
+.PHONY: help demo run test lint static types scripts unit quick truth fuzz browser backup restore bench requirements vendor screenshots clean
 
 help: ## List the targets
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-14s %s\n", $$1, $$2}' Makefile
@@ -24,8 +24,8 @@ demo: $(VENV)/base.stamp ## Set up, load the demo data, start the application, p
 	@$(MANAGE) demo --port $(PORT)
 
 test: $(VENV)/dev.stamp ## Set up, install the browser if it is missing, run every check and test
-	@scripts/ensure_browser
-	@$(MAKE) --no-print-directory lint types unit browser
+	@scripts/ensure_tools browser
+	@$(MAKE) --no-print-directory lint types scripts unit browser
 
 lint: $(VENV)/dev.stamp static ## Formatting, lint, templates, import rules, migrations, static files
 	$(BIN)/ruff check .
@@ -46,6 +46,18 @@ unit: static ## Tests without a browser, with the coverage of the core
 	$(CHECKED) $(BIN)/coverage run manage.py test --exclude-tag browser --parallel 2
 	$(BIN)/coverage combine --quiet
 	$(BIN)/coverage report
+
+scripts: ## Tests of the scripts' own arithmetic
+	@scripts/ensure_tools node
+	node --test cambrel/site/tests/scripts/
+
+quick: lint types scripts unit ## Everything without the browser
+
+truth: $(VENV)/dev.stamp ## Thousands of random benches and questions, every sentence judged again (a few hundred run with the tests)
+	CAMBREL_VAR=var/check CAMBREL_TRUTH_BENCHES=3000 $(BIN)/python manage.py test cambrel.tests.truth cambrel.match.tests.test_truth --parallel 2
+
+fuzz: $(VENV)/dev.stamp ## Two thousand odd requests over every address (a hundred run with the tests; CAMBREL_FUZZ_SEED picks others)
+	CAMBREL_VAR=var/check CAMBREL_FUZZ_REQUESTS=2000 $(BIN)/python manage.py test cambrel.tests.fuzz
 
 browser: static ## Tests in headless Chromium
 	$(CHECKED) $(MANAGE) test --tag browser --settings cambrel.site.settings_browser

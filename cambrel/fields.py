@@ -6,6 +6,7 @@ from math import inf, isinf
 from django import forms
 
 from cambrel import wording
+from cambrel.limits import LIMITS
 from cambrel.wording import METRES
 
 NUMBER = re.compile(r"[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d{1,3})?", re.IGNORECASE)
@@ -16,9 +17,62 @@ INFINITE_WORDS = {"∞", "inf", "infinity", "infinite"}
 def parse_number(text: str) -> float:
     """A number with a decimal point or comma, or ValueError."""
     text = text.strip().replace("\u2212", "-").replace(wording.NBSP, "")
-    if not NUMBER.fullmatch(text):
+    if len(text) > LONGEST or not NUMBER.fullmatch(text):
         raise ValueError(text)
     return float(text.replace(",", "."))
+
+
+def whole(text: str, otherwise: int | None = None) -> int | None:
+    """A whole number from 0 on as it stands in an address or a form: a key, a page, an index; `otherwise` for anything else."""
+    return int(text) if text.isascii() and text.isdigit() and len(text) < 19 else otherwise
+
+
+LENGTHS_M = {
+    "km": 1000.0, "m": 1.0, "metre": 1.0, "metres": 1.0, "meter": 1.0, "meters": 1.0, "dm": 0.1, "cm": 0.01, "mm": 0.001, "ft": 0.3048,
+    "foot": 0.3048, "feet": 0.3048, "'": 0.3048, "in": 0.0254, "inch": 0.0254, "inches": 0.0254, '"': 0.0254, "yd": 0.9144, "yards": 0.9144,
+    "mi": 1609.344, "miles": 1609.344,
+}  # fmt: skip
+"""Units of length in which a distance may be typed, whatever the unit in force."""
+_PART = re.compile(r"([\d.,]+)\s*([a-z]+|['\"]*)\s*", re.IGNORECASE)
+_QUOTES = str.maketrans({"\u2032": "'", "\u2019": "'", "\u2033": '"', "\u201d": '"', "\u201c": '"', "\u2212": "-"})
+
+
+def parse_distance(text: str, units=METRES) -> float:
+    """A distance in metres: 2 m, 250 cm, 8 ft, 8' 2"; a bare number is in the units in force. ValueError for anything else."""
+    text = text.strip().translate(_QUOTES).replace(wording.NBSP, " ").replace("''", '"')
+    if len(text) > LONGEST:
+        raise ValueError(text)
+    try:
+        return parse_number(text) * units.metres
+    except ValueError:
+        parts = _with_units(text.lstrip("+-"))
+    feet_and_inches = [per for _, per in parts] == [LENGTHS_M["ft"], LENGTHS_M["in"]]
+    if len(parts) != 1 and not (feet_and_inches and parts[1][0] < 12):
+        raise ValueError(text)
+    return (-1 if text.startswith("-") else 1) * sum(number * per for number, per in parts)
+
+
+def _with_units(text: str) -> list[tuple[float, float]]:
+    """Unsigned numbers, each with the metres of the unit behind it."""
+    at, parts = 0, []
+    while at < len(text):
+        found = _PART.match(text, at)
+        if not found or found[2].lower() not in LENGTHS_M:
+            raise ValueError(text)
+        parts.append((parse_number(found[1]), LENGTHS_M[found[2].lower()]))
+        at = found.end()
+    return parts
+
+
+NONE_OFFERED = {"invalid_choice": "This is none of the answers offered."}
+
+
+class ChoiceField(forms.ChoiceField):
+    default_error_messages = NONE_OFFERED
+
+
+class TypedChoiceField(forms.TypedChoiceField):
+    default_error_messages = NONE_OFFERED
 
 
 class QuantityField(forms.Field):
@@ -28,10 +82,13 @@ class QuantityField(forms.Field):
     prefix_words: tuple[str, ...] = ()
     unit_words: tuple[str, ...] = ()
     name = "number"
+    hint = ""
     default_error_messages = {"required": "Give a number."}
 
-    def __init__(self, *, low=None, high=None, may_be_infinite=False, **options):
+    def __init__(self, *, low=None, high=None, limits="", may_be_infinite=False, **options):
         super().__init__(**options)
+        if limits:
+            low, high = LIMITS[limits]
         self.low = self.low if low is None else low
         self.high = self.high if high is None else high
         self.may_be_infinite = may_be_infinite
@@ -71,7 +128,7 @@ class QuantityField(forms.Field):
         try:
             number = self.number(words)
         except (ValueError, ZeroDivisionError, OverflowError):
-            raise forms.ValidationError(f"“{typed}” is not a {self.name}.") from None
+            raise forms.ValidationError(wording.articled(f"“{typed}” is not a {self.name}.") + self.hint) from None
         if not self.low <= number <= self.high or isinf(number):
             low, high = self.text(self.low), self.text(self.high)
             raise forms.ValidationError(f"“{typed}” is outside what makes sense: from {low} to {high}.")
@@ -79,7 +136,7 @@ class QuantityField(forms.Field):
 
 
 class FocalLengthField(QuantityField):
-    low, high, name = 0.5, 10_000, "focal length"
+    (low, high), name = LIMITS["focal_length_mm"], "focal length"
     unit_words = ("mm",)
 
     def text(self, value):
@@ -87,7 +144,7 @@ class FocalLengthField(QuantityField):
 
 
 class FNumberField(QuantityField):
-    low, high, name = 0.5, 256, "f-number"
+    (low, high), name = LIMITS["f_number"], "f-number"
     prefix_words = ("f/", "f", "1:")
 
     def text(self, value):
@@ -95,7 +152,7 @@ class FNumberField(QuantityField):
 
 
 class ShutterField(QuantityField):
-    low, high, name = 1e-6, 36_000, "shutter time"
+    (low, high), name = LIMITS["shutter_s"], "shutter time"
     unit_words = ("sec", "s")
 
     def text(self, value):
@@ -107,7 +164,7 @@ class ShutterField(QuantityField):
 
 
 class IsoField(QuantityField):
-    low, high, name = 1, 10_000_000, "ISO"
+    (low, high), name = LIMITS["iso"], "ISO"
     prefix_words = ("iso",)
 
     def text(self, value):
@@ -115,16 +172,16 @@ class IsoField(QuantityField):
 
 
 class DistanceField(QuantityField):
-    """A distance typed in the units in force, kept in metres."""
+    """A distance typed in any unit of length, a bare number in the units in force; kept in metres."""
 
-    low, high, name = 0.001, 1_000_000, "distance"
-    unit_words = ("metres", "feet", "ft", "m", "'")
+    (low, high), name = LIMITS["distance_m"], "distance"
+    hint = " Write it as 2 m, 250 cm, 8 ft or 8' 2\"."
 
     def text(self, value):
         return wording.distance_number(value, self.units)
 
     def number(self, text):
-        return parse_number(text) * self.units.metres
+        return parse_distance(text, self.units)
 
 
 class NumberField(QuantityField):
@@ -132,24 +189,24 @@ class NumberField(QuantityField):
 
 
 class MillimetreField(QuantityField):
-    low, high, name = 0.01, 10_000, "length in mm"
+    (low, high), name = LIMITS["length_mm"], "length in mm"
     unit_words = ("mm",)
 
 
 class GramField(QuantityField):
-    low, high, name = 0, 1_000_000, "weight in grams"
+    (low, high), name = LIMITS["weight_g"], "weight in grams"
     unit_words = ("grams", "g")
 
 
 class PriceField(QuantityField):
-    low, high, name = 0, 100_000_000, "price"
+    (low, high), name = LIMITS["price"], "price"
 
     def text(self, value):
         return wording.significant(value, 9)
 
 
 class EvField(QuantityField):
-    low, high, name = -12, 24, "light value"
+    (low, high), name = LIMITS["light_ev"], "light value"
     prefix_words = ("ev",)
 
     def text(self, value):

@@ -14,6 +14,8 @@ from math import inf, isfinite
 from typing import Any
 from urllib.parse import urlencode
 
+from cambrel.limits import named, outside
+from cambrel.names import is_shown
 from cambrel.optics.brief import Brief, Conventions, Hold
 from cambrel.optics.formats import Sensor
 from cambrel.optics.quantities import DomainError
@@ -70,9 +72,9 @@ class Bench:
         if not 1 <= len(self.slots) <= MOST_RIGS:
             raise DomainError("rigs", f"from one to {MOST_RIGS} in number", len(self.slots))
         if not 0 <= self.reference < len(self.slots):
-            raise DomainError("reference", f"the index of one of {len(self.slots)} rigs", self.reference)
+            raise DomainError("reference", f"the index of one of {len(self.slots)} cameras", self.reference)
         if self.hold.lens_of is not None and not 0 <= self.hold.lens_of < len(self.slots):
-            raise DomainError("lens_of", f"the index of one of {len(self.slots)} rigs", self.hold.lens_of)
+            raise DomainError("lens_of", f"the index of one of {len(self.slots)} cameras", self.hold.lens_of)
         if len(self.changes) > MOST_CHANGES:
             raise DomainError("changes", f"at most {MOST_CHANGES} in number", len(self.changes))
         for name in (self.title, self.brief_name, self.background_name, self.foreground_name, self.scene):
@@ -83,9 +85,9 @@ class Bench:
         return tuple(slot.rig for slot in self.slots)
 
 
-def _check_name(name: str) -> None:
-    if len(name) > LONGEST_NAME or not name.isprintable():
-        raise DomainError("name", f"at most {LONGEST_NAME} printable characters", name[: LONGEST_NAME + 1])
+def _check_name(name: Any) -> None:
+    if not isinstance(name, str) or len(name) > LONGEST_NAME or not is_shown(name):
+        raise DomainError("name", f"at most {LONGEST_NAME} printable characters", str(name)[: LONGEST_NAME + 1])
 
 
 # Field order and defaults of version 1; a type as default is a record of its own. Never change these; a change is a new version beside them.
@@ -212,12 +214,21 @@ def decode(token: str) -> Bench:
         raise LinkError("This link holds no bench.")
     try:
         bench = _unpack(Bench, content[1])
+    except LinkError:
+        raise
     except DomainError as error:
-        raise LinkError(f"This link holds a value that cannot be: {error}.") from error
+        raise LinkError(f"This link holds a value that cannot be: the {named(error.parameter)}.") from error
     except (TypeError, ValueError, OverflowError) as error:
         raise LinkError("This link is damaged: a value in it is not of its kind.") from error
     assert isinstance(bench, Bench)
+    _check_limits(bench)
     return bench
+
+
+def _check_limits(record: Any) -> None:
+    """What no field of a form takes, no link brings."""
+    for name, _ in outside(record):
+        raise LinkError(f"This link holds a value outside what makes sense: the {named(name)}.")
 
 
 def bench_address(bench: Bench, **look: str) -> str:
@@ -225,9 +236,10 @@ def bench_address(bench: Bench, **look: str) -> str:
     return HOME + "?" + urlencode({"b": encode(bench), **look})
 
 
-def put_address(gear: Gear) -> str:
-    """The address that puts gear on the bench as one more rig."""
-    return HOME + "?" + urlencode({"action": f"put:{encode_gear(gear)}"})
+def put_address(gear: Gear, carrier: Gear | None = None) -> str:
+    """The address that puts gear on the bench as one more rig; a lens goes on the carrier where no body there has its mount."""
+    tokens = [encode_gear(one) for one in (gear, carrier) if one is not None]
+    return HOME + "?" + urlencode({"action": ":".join(["put", *tokens])})
 
 
 def encode_list(values: list[Any]) -> str:
@@ -322,7 +334,9 @@ def _unpack_value(name: str, default: Any, cell: Any) -> Any:
         if not isinstance(cell, list):
             raise TypeError(f"{name} is not a list")
         if len(cell) > most:
-            raise DomainError("rigs" if made is Slot else name, f"at most {most} in number", len(cell))
+            raise LinkError(
+                f"This link holds {len(cell)} {'rigs' if made is Slot else name}; at most {most} are taken."
+            )
         return tuple(_unpack(made, record) for record in cell)
     if isinstance(default, type):
         return _unpack(default, [] if cell is None else cell)
@@ -334,20 +348,26 @@ def _unpack_value(name: str, default: Any, cell: Any) -> Any:
         numbers = [_number(name, number) for number in cell]
         return tuple(zip(numbers[::2], numbers[1::2], strict=True))
     if isinstance(default, str):
-        if not isinstance(cell, str):
-            raise TypeError(f"{name} is not text")
+        if not isinstance(cell, str) or len(cell) > LONGEST_NAME or not is_shown(cell):
+            raise TypeError(f"{name} is no text that can be shown")
         return cell
     if isinstance(default, bool):
-        return bool(_whole(name, cell))
+        return bool(_flag(name, cell))
     if name in _WHOLE:
         return _whole(name, cell)
     return inf if cell == _INFINITE else _number(name, cell)
 
 
 def _whole(name: str, cell: Any) -> int:
-    if not isinstance(cell, int):
+    if isinstance(cell, bool) or not isinstance(cell, int):
         raise TypeError(f"{name} is not a whole number")
     return cell
+
+
+def _flag(name: str, cell: Any) -> int:
+    if isinstance(cell, bool) or cell not in (0, 1):
+        raise TypeError(f"{name} is neither 0 nor 1")
+    return int(cell)
 
 
 def _number(name: str, cell: Any) -> float:
@@ -395,8 +415,12 @@ def decode_gear(token: str) -> Gear:
                 found += [None, ""]
                 continue
             name, packed = cell
-            _check_name(str(name))
-            found += [_unpack(made, packed), str(name)]
-        return Gear(*found)
+            _check_name(name)
+            found += [_unpack(made, packed), name]
+        gear = Gear(*found)
     except (TypeError, ValueError, OverflowError) as error:
         raise LinkError("This gear cannot be read.") from error
+    for record in (gear.body, gear.lens):
+        if record is not None:
+            _check_limits(record)
+    return gear

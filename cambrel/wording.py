@@ -5,6 +5,7 @@ Pure; used by drawings, sentences and template filters alike. Unknown is a dash,
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass
 from math import floor, inf, isinf, log10
@@ -28,12 +29,14 @@ class Units:
     name: str
     small_name: str
     small_per: float
+    tiny_name: str
+    tiny_per: float
     big_name: str
     big_per: float
 
 
-METRES = Units("m", 1.0, "m", "cm", 100.0, "km", 1000.0)
-FEET = Units("ft", METRES_PER_FOOT, "ft", "in", 12.0, "mi", 5280.0)
+METRES = Units("m", 1.0, "m", "cm", 100.0, "mm", 1000.0, "km", 1000.0)
+FEET = Units("ft", METRES_PER_FOOT, "ft", "in", 12.0, "in", 12.0, "mi", 5280.0)
 UNITS = {"m": METRES, "ft": FEET}
 
 
@@ -50,7 +53,7 @@ def significant(value: float, digits: int = 3) -> str:
     if "." in text:
         text = text.rstrip("0").rstrip(".")
     if decimals == 0:
-        text = str(round(abs(value), digits - 1 - floor(log10(abs(value)) + 1e-12))).removesuffix(".0")
+        text = f"{round(abs(value), digits - 1 - floor(log10(abs(value)) + 1e-12)):.0f}"
     return (MINUS if value < 0 else "") + text
 
 
@@ -59,10 +62,12 @@ def _with_unit(number: str, unit: str) -> str:
 
 
 def distance(metres: float, units: Units = METRES, digits: int = 3) -> str:
-    """A distance in the scene: 2.05 m, 15.2 cm, 6.73 ft; infinity as ∞."""
+    """A distance in the scene: 2.05 m, 15.2 cm, 4.3 mm, 6.73 ft; infinity as ∞."""
     if isinf(metres):
         return INFINITE
     value = metres / units.metres
+    if value != 0 and abs(value) < 0.00995:
+        return _with_unit(significant(value * units.tiny_per, digits), units.tiny_name)
     if value != 0 and abs(value) < 0.995:
         return _with_unit(significant(value * units.small_per, digits), units.small_name)
     if abs(value) >= 10 * units.big_per:
@@ -93,10 +98,10 @@ def focal(millimetres: float) -> str:
 
 
 def f_number(number: float) -> str:
-    """As lenses and cameras write it: f/0.95, f/2.8, f/11."""
+    """As lenses and cameras write it: f/0.95, f/1.85, f/2.8, f/11. A figure that has two decimals by itself keeps them."""
     if number != number or isinf(number):
         return DASH
-    digits = 2 if number < 0.995 else 1 if number < 9.95 else 0
+    digits = 2 if number < 0.995 or (number < 9.95 and round(number, 2) == number) else 1 if number < 9.95 else 0
     text = f"{number:.{digits}f}"
     return "f/" + (text.rstrip("0").rstrip(".") if "." in text else text)
 
@@ -150,8 +155,18 @@ def stops(amount: float) -> str:
     """An amount of stops, without its sign."""
     if amount != amount:
         return DASH
+    number = _stops_number(amount)
+    return _with_unit(number, "stop" if number == "1" else "stops")
+
+
+def _stops_number(amount: float) -> str:
     number = f"{abs(amount):.1f}" if abs(amount) < 9.95 else f"{abs(amount):.0f}"
-    return _with_unit(number.removesuffix(".0"), "stop" if number == "1.0" else "stops")
+    return number.removesuffix(".0")
+
+
+def n_stop(amount: float) -> str:
+    """An amount of stops before a noun: a 3-stop filter, a 1.3-stop filter."""
+    return DASH if amount != amount else f"{_stops_number(amount)}-stop"
 
 
 def signed_stops(amount: float) -> str:
@@ -167,10 +182,10 @@ def signed_stops(amount: float) -> str:
 
 
 def times(ratio: float) -> str:
-    """A ratio: 2.0 times, 0.50 times."""
+    """A ratio: 2.0 times, 0.50 times; one near to 1 with the digits that tell it from 1: 1.02 times."""
     if ratio != ratio or isinf(ratio):
         return significant(ratio)
-    digits = 1 if ratio >= 1 else 2
+    digits = 1 if ratio >= 1.15 else 2
     number = f"{ratio:.{digits}f}" if 0.1 <= ratio < 9.95 else significant(ratio, 2)
     return _with_unit(number, "times")
 
@@ -179,8 +194,8 @@ def share(ratio: float) -> str:
     """A ratio in percent: 3.1%, 0.76%."""
     if ratio != ratio or isinf(ratio):
         return significant(ratio)
-    if 0 < ratio < 1e-4:
-        return "<0.01%"
+    if 0 < abs(ratio) < 1e-4:
+        return "0%" if abs(ratio) < 1e-8 else ("" if ratio > 0 else MINUS) + "<0.01%"
     return significant(100 * ratio, 2 if ratio < 1 else 3) + "%"
 
 
@@ -237,6 +252,7 @@ _BY_KIND: dict[str, Callable[[float], str]] = {
     "um": micrometres,
     "f": f_number,
     "stops": stops,
+    "n-stop": n_stop,
     "times": times,
     "share": share,
     "iso": iso,
@@ -244,6 +260,7 @@ _BY_KIND: dict[str, Callable[[float], str]] = {
     "deg": degrees,
     "g": mass,
     "number": significant,
+    "count": big,
     "rig": letter,
 }
 
@@ -255,9 +272,17 @@ def figure(value: Figure, units: Units = METRES) -> str:
     return distance(value.value, units) if value.kind == "m" else _BY_KIND[value.kind](value.value)
 
 
+_ARTICLE = re.compile(r"\ba (?=(?:8\d*|11|18|11\d{3}|18\d{3})(?!\d)|f/|f-|ISO\b)")
+
+
+def articled(text: str) -> str:
+    """A text with "an" before what is spoken with a vowel: an 8.8 mm, an 18 mm, an f/2.8, an ISO."""
+    return _ARTICLE.sub("an ", text)
+
+
 def sentence(said: Sentence, units: Units = METRES) -> str:
     """A computed sentence with its figures in place."""
-    return said.text.format_map({name: figure(value, units) for name, value in said.figures.items()})
+    return articled(said.text.format_map({name: figure(value, units) for name, value in said.figures.items()}))
 
 
 def exact(value: float) -> str:

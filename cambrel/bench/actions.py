@@ -3,20 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
-from math import inf
+from dataclasses import dataclass, replace
+from math import inf, isfinite
 
+from cambrel import wording
 from cambrel.bench.samples import sample_briefs, sensor_of, with_brief
-from cambrel.fields import parse_number
+from cambrel.fields import parse_distance, parse_number
+from cambrel.limits import named, outside
 from cambrel.links import MOST_CHANGES, MOST_RIGS, Bench, Gear, Slot, decode_gear
 from cambrel.optics.comparison import Body, Brief, Comparison, Lens, Rig
 from cambrel.optics.formats import FORMATS
 from cambrel.optics.geometry import magnification
 from cambrel.optics.light import effective_f_number, iso_for_light
+from cambrel.optics.metering import metered
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.reference import make_reference
-from cambrel.scenes import Change
-from cambrel.wording import LETTERS
+from cambrel.optics.rig import LARGEST_F_NUMBER
+from cambrel.scenes import Change, scene_named
+from cambrel.wording import LETTERS, METRES, Units, distance_number
 
 LOWEST_ISO = 50.0
 NEW_FORMATS = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "44x33", "type-1-1.3")
@@ -26,16 +30,18 @@ class ActionError(ValueError):
     """A press that cannot be carried out; the message is for the reader."""
 
 
-def perform(action: str, bench: Bench, comparison: Comparison) -> Bench:
-    """Carry out one action, written as name:argument:argument.
+def perform(action: str, bench: Bench, comparison: Comparison, units: Units = METRES) -> Bench:
+    """Carry out one action, written as name:argument:argument; distances in it are typed in the units in force.
 
     Raises
         ActionError with the reason, for an action that is not known or not possible
     """
     name, *arguments = action.split(":")
-    if name not in ACTIONS:
+    if name not in ACTIONS | TYPED:
         raise ActionError("This button is not known here.")
     try:
+        if name in TYPED:
+            return TYPED[name](bench, comparison, units, *arguments)
         return ACTIONS[name](bench, comparison, *arguments)
     except ActionError:
         raise
@@ -45,10 +51,18 @@ def perform(action: str, bench: Bench, comparison: Comparison) -> Bench:
         raise ActionError("This button's request is incomplete.") from error
 
 
+def within_reason(bench: Bench) -> None:
+    """Raise ActionError where a press would lead to a value that no field takes."""
+    for name, value in outside(bench):
+        raise ActionError(
+            f"That would take {wording.articled(f'a {named(name)}')} of {wording.significant(value)}, beyond what can be set here."
+        )
+
+
 def _index(bench: Bench, text: str) -> int:
     index = int(text)
     if not 0 <= index < len(bench.slots):
-        raise ActionError("There is no such rig on the bench.")
+        raise ActionError("There is no such camera on the bench.")
     return index
 
 
@@ -88,17 +102,17 @@ def add(bench: Bench, comparison: Comparison) -> Bench:
 
 def _room(bench: Bench) -> None:
     if len(bench.slots) >= MOST_RIGS:
-        raise ActionError(f"A bench holds {MOST_RIGS} rigs; remove one first.")
+        raise ActionError(f"A bench holds {MOST_RIGS} cameras; remove one first.")
 
 
 def remove(bench: Bench, comparison: Comparison, index: str) -> Bench:
     gone = _index(bench, index)
     if len(bench.slots) == 1:
-        raise ActionError("The last rig stays on the bench.")
+        raise ActionError("The last camera stays on the bench.")
     if gone == bench.reference:
         heir = next((i for i in range(len(bench.slots)) if i != gone and comparison.of(i).settings.focusable), None)
         if heir is None:
-            raise ActionError(f"{LETTERS[gone]} is the only rig that can focus there; it stays.")
+            raise ActionError(f"{LETTERS[gone]} is the only one that can focus there; it stays.")
         bench = reference(bench, comparison, str(heir))
     return _rearranged(bench, [i for i in range(len(bench.slots)) if i != gone])
 
@@ -165,10 +179,7 @@ def _own_value(bench: Bench, comparison: Comparison, index: int, name: str) -> f
     if name == "distance_m":
         return float(settings.subject_distance_m)
     value = float(getattr(settings, name))
-    donor = index
-    if bench.hold.lens == "same":
-        donor = bench.reference if bench.hold.lens_of is None else bench.hold.lens_of
-    return value / bench.rigs[donor].converter if name in ("focal_length_mm", "f_number") else value
+    return value / comparison.carrier(index).converter if name in ("focal_length_mm", "f_number") else value
 
 
 def rest(bench: Bench, comparison: Comparison, index: str) -> Bench:
@@ -176,6 +187,11 @@ def rest(bench: Bench, comparison: Comparison, index: str) -> Bench:
     which = _index(bench, index)
     rig = bench.rigs[which]
     return _with_rig(bench, which, replace(rig, take_rest=not rig.take_rest))
+
+
+def meter(bench: Bench, comparison: Comparison) -> Bench:
+    """Set the reference for the light of the picture, by what the hold lets follow."""
+    return _with_rig(bench, bench.reference, metered(comparison))
 
 
 def _with_rig(bench: Bench, index: int, rig: Rig, **names: str) -> Bench:
@@ -186,7 +202,7 @@ def _with_rig(bench: Bench, index: int, rig: Rig, **names: str) -> Bench:
 
 def brief(bench: Bench, comparison: Comparison, slug: str) -> Bench:
     if slug not in sample_briefs():
-        raise ActionError("There is no such brief.")
+        raise ActionError("There is no such picture.")
     bench = with_brief(bench, slug)
     index = bench.reference
     return _with_rig(bench, index, _exposed(bench.rigs[index], bench.brief))
@@ -214,19 +230,19 @@ def stop(bench: Bench, comparison: Comparison, index: str, f_number: str) -> Ben
     return _with_rig(bench, which, replace(bench.rigs[which], f_number=float(f_number)))
 
 
-def gear(bench: Bench, comparison: Comparison, index: str, token: str) -> Bench:
-    """Put gear from a shelf on a rig, by value."""
-    return with_gear(bench, _index(bench, index), decode_gear(token))
+def gear(bench: Bench, comparison: Comparison, index: str, token: str, f_number: str = "") -> Bench:
+    """Put gear on a rig, by value; what was typed with its f-number is set to it."""
+    return with_gear(bench, _index(bench, index), decode_gear(token), float(f_number) if f_number else None)
 
 
-def put(bench: Bench, comparison: Comparison, token: str) -> Bench:
-    """Gear from a shelf as one more rig, set to make the reference's picture; a lens goes on the body that is there for its mount."""
+def put(bench: Bench, comparison: Comparison, token: str, carrier: str = "") -> Bench:
+    """Gear from a shelf as one more rig, set to make the reference's picture; a lens goes on a body of its mount."""
     _room(bench)
     gear = decode_gear(token)
     first = comparison.first.settings
-    slot = bench.slots[bench.reference]
     if gear.body is None and gear.lens is not None:
-        slot = next((s for s in bench.slots if gear.lens.mount and s.rig.body.mount == gear.lens.mount), slot)
+        gear = _carried(bench, gear, carrier)
+    slot = bench.slots[bench.reference]
     body = slot.rig.body if gear.body is None else gear.body
     scale = body.sensor.diagonal_mm / bench.rigs[bench.reference].body.sensor.diagonal_mm
     rig = Rig(
@@ -241,8 +257,20 @@ def put(bench: Bench, comparison: Comparison, token: str) -> Bench:
     return with_gear(replace(bench, slots=(*bench.slots, new)), len(bench.slots), gear)
 
 
-def with_gear(bench: Bench, index: int, gear: Gear) -> Bench:
-    """A rig with another body, another lens or both; its settings move into the new lens's range."""
+def _carried(bench: Bench, gear: Gear, carrier: str) -> Gear:
+    """A lens on a body of its mount: the reference's, another on the bench, the one sent along; where none is known, on the reference's."""
+    mount = gear.lens.mount if gear.lens else ""
+    there = [bench.slots[bench.reference], *bench.slots]
+    fitting = next((slot for slot in there if mount and slot.rig.body.mount == mount), None)
+    if fitting is None and carrier:
+        sent = decode_gear(carrier)
+        return replace(gear, body=sent.body, body_name=sent.body_name)
+    slot = fitting or there[0]
+    return replace(gear, body=slot.rig.body, body_name=slot.body_name)
+
+
+def with_gear(bench: Bench, index: int, gear: Gear, at_f_number: float | None = None) -> Bench:
+    """A rig with another body, another lens or both; its settings move into the new lens's range, or to the f-number that was typed with it."""
     rig, names = bench.rigs[index], {}
     if gear.body is not None:
         rig, names["body_name"] = replace(rig, body=gear.body), gear.body_name
@@ -252,14 +280,59 @@ def with_gear(bench: Bench, index: int, gear: Gear) -> Bench:
         if lens.focal_min_mm is not None and lens.focal_max_mm is not None:
             focal = min(max(focal, lens.focal_min_mm), lens.focal_max_mm)
         widest = float(lens.widest_f_number(focal))
-        f_number = min(max(rig.f_number, widest), max(lens.smallest_f_number or 256.0, widest))
+        wanted = rig.f_number if at_f_number is None else at_f_number
+        f_number = min(max(wanted, widest), max(lens.smallest_f_number or LARGEST_F_NUMBER, widest))
         rig, names["lens_name"] = replace(rig, lens=lens, focal_length_mm=focal, f_number=f_number), gear.lens_name
     return _with_rig(bench, index, rig, **names)
 
 
-def arrange(bench: Bench, comparison: Comparison, layer: str, behind: str, across: str, scale: str) -> Bench:
-    """Put a thing of the scene somewhere else, or make it larger or smaller; given in metres."""
-    change = Change(int(layer), *(parse_number(text) for text in (behind, across, scale)))
+@dataclass(frozen=True)
+class Placed:
+    """A thing of the scene as the form for arranging shows it: where it stands, in figures and as text, and whether it was moved."""
+
+    index: int
+    name: str
+    place: tuple[float, float, float]
+    behind: str
+    across: str
+    scale: str
+    is_changed: bool
+
+
+def placed(bench: Bench, units: Units) -> list[Placed]:
+    """Every thing of the bench's scene, where it stands now."""
+    changed = {change.layer: change for change in bench.changes}
+    made = []
+    for index, layer in enumerate(scene_named(bench.scene).layers):
+        behind, across, scale = layer.behind_m, layer.x_m, 1.0
+        if layer.anchor == "background" and isfinite(bench.brief.background_m or 0):
+            behind = bench.brief.background_m or behind
+        elif layer.anchor == "foreground" and bench.brief.foreground_m is not None:
+            behind = -bench.brief.foreground_m
+        if change := changed.get(index):
+            behind, across, scale = change.behind_m, change.x_m, change.scale
+        texts = [distance_number(value, units) for value in (behind, across)]
+        made.append(Placed(index, layer.name, (behind, across, scale), *texts, f"{scale:.3g}", index in changed))
+    return made
+
+
+def arrange(
+    bench: Bench, comparison: Comparison, units: Units, layer: str, behind: str, across: str, scale: str
+) -> Bench:
+    """Put a thing of the scene somewhere else, or make it larger or smaller. What is sent as it was shown stays exactly as it is."""
+    there = placed(bench, units)
+    which = int(layer)
+    if not 0 <= which < len(there):
+        raise ActionError("There is no such thing in the scene.")
+    now = there[which]
+    shown, typed = (now.behind, now.across, now.scale), (behind, across, scale)
+    if typed == shown:
+        return bench
+    values = [
+        value if text == as_shown else parse_distance(text, units) if place < 2 else parse_number(text)
+        for place, (value, as_shown, text) in enumerate(zip(now.place, shown, typed, strict=True))
+    ]
+    change = Change(which, *values)
     others = tuple(c for c in bench.changes if c.layer != change.layer)
     if len(others) >= MOST_CHANGES:
         raise ActionError(f"A scene in a link holds {MOST_CHANGES} moved things; put one back first.")
@@ -288,11 +361,13 @@ ACTIONS: dict[str, Callable[..., Bench]] = {
     "reference": reference,
     "by_hand": by_hand,
     "rest": rest,
+    "meter": meter,
     "brief": brief,
     "stop": stop,
     "gear": gear,
     "put": put,
     "convert": convert,
-    "arrange": arrange,
     "arrange_reset": arrange_reset,
 }
+TYPED: dict[str, Callable[..., Bench]] = {"arrange": arrange}
+"""Actions whose arguments are distances as typed."""

@@ -4,6 +4,7 @@ from django import forms
 
 from cambrel.bench.samples import sensor_of
 from cambrel.fields import (
+    ChoiceField,
     DistanceField,
     EvField,
     FNumberField,
@@ -12,6 +13,7 @@ from cambrel.fields import (
     NumberField,
     QuantityField,
     ShutterField,
+    TypedChoiceField,
 )
 from cambrel.links import Gear
 from cambrel.optics.brief import (
@@ -60,40 +62,40 @@ class RecordForm(forms.Form):
 
 
 def yes_or_no(no, yes):
-    return forms.TypedChoiceField(choices=[("0", no), ("1", yes)], coerce=lambda value: value == "1")
+    return TypedChoiceField(choices=[("0", no), ("1", yes)], coerce=lambda value: value == "1")
 
 
 class BriefForm(RecordForm):
     distance_m = DistanceField()
-    subject_height_m = DistanceField(low=0.0005, high=1000)
-    background_m = DistanceField(low=0.0001, required=False, may_be_infinite=True)
-    foreground_m = DistanceField(low=0, required=False)
+    subject_height_m = DistanceField(limits="subject_height_m")
+    background_m = DistanceField(limits="background_m", required=False, may_be_infinite=True)
+    foreground_m = DistanceField(limits="foreground_m", required=False)
     focus_distance_m = DistanceField(required=False, may_be_infinite=True)
-    distance_from = forms.ChoiceField(choices=[("lens", "the lens"), ("sensor", "the sensor mark")])
+    distance_from = ChoiceField(choices=[("lens", "the lens"), ("sensor", "the sensor mark")])
     light_ev = EvField()
-    upright = yes_or_no("lying", "upright")
-    shape = forms.ChoiceField(choices=choices(SHAPES))
-    shown_long_side_mm = NumberField(low=10, high=100_000)
-    viewing_distance_mm = NumberField(low=50, high=100_000)
-    sharp_front_m = DistanceField(low=0, required=False)
-    sharp_behind_m = DistanceField(low=0, required=False, may_be_infinite=True)
-    width_shown_m = DistanceField(low=0.0005, required=False)
+    upright = yes_or_no("landscape", "portrait")
+    shape = ChoiceField(choices=choices(SHAPES))
+    shown_long_side_mm = NumberField(limits="shown_long_side_mm")
+    viewing_distance_mm = NumberField(limits="viewing_distance_mm")
+    sharp_front_m = DistanceField(limits="sharp_front_m", required=False)
+    sharp_behind_m = DistanceField(limits="sharp_behind_m", required=False, may_be_infinite=True)
+    width_shown_m = DistanceField(limits="width_shown_m", required=False)
     slowest_shutter_s = ShutterField(required=False)
-    subject_speed_m_per_s = NumberField(low=0, high=1000)
+    subject_speed_m_per_s = NumberField(limits="subject_speed_m_per_s")
 
 
 class HoldForm(RecordForm):
-    lens = forms.ChoiceField(choices=choices(LENS_HOLDS))
-    place = forms.ChoiceField(choices=choices(PLACE_HOLDS))
-    aperture = forms.ChoiceField(choices=choices(APERTURE_HOLDS))
-    exposure = forms.ChoiceField(choices=choices(EXPOSURE_HOLDS))
+    lens = ChoiceField(choices=choices(LENS_HOLDS))
+    place = ChoiceField(choices=choices(PLACE_HOLDS))
+    aperture = ChoiceField(choices=choices(APERTURE_HOLDS))
+    exposure = ChoiceField(choices=choices(EXPOSURE_HOLDS))
 
 
 class ConventionsForm(RecordForm):
-    crop_by = forms.ChoiceField(choices=choices(CROP_MEASURES))
-    criterion = forms.ChoiceField(choices=choices(CIRCLE_OF_CONFUSION_SCHOOLS))
-    noise = forms.ChoiceField(choices=choices(NOISE_SCHOOLS))
-    lines_per_mm = NumberField(low=0.5, high=50)
+    crop_by = ChoiceField(choices=choices(CROP_MEASURES))
+    criterion = ChoiceField(choices=choices(CIRCLE_OF_CONFUSION_SCHOOLS))
+    noise = ChoiceField(choices=choices(NOISE_SCHOOLS))
+    lines_per_mm = NumberField(limits="lines_per_mm")
     iso_ceiling = IsoField()
 
 
@@ -103,19 +105,19 @@ class RigForm(RecordForm):
     shutter_s = ShutterField()
     iso = IsoField()
     distance_m = DistanceField(required=False)
-    converter = NumberField(low=0.2, high=5)
+    converter = NumberField(limits="converter")
 
 
 class OwnBodyForm(forms.Form):
     """A body by its own figures: a named format, or a width and height."""
 
-    format = forms.ChoiceField(
+    format = ChoiceField(
         choices=[("", "own width and height"), *((f.slug, f"{f.name} ({f.designation})") for f in FORMATS.values())],
         required=False,
     )
-    width_mm = NumberField(low=0.5, high=500, required=False)
-    height_mm = NumberField(low=0.5, high=500, required=False)
-    pixels_wide = NumberField(low=16, high=100_000, required=False)
+    width_mm = NumberField(limits="width_mm", required=False)
+    height_mm = NumberField(limits="height_mm", required=False)
+    pixels_wide = NumberField(limits="pixels_wide", required=False)
 
     def clean(self):
         given = super().clean()

@@ -79,7 +79,7 @@ def build(bench: Bench, look: Look, comparison: Comparison | None, void: list[in
     page.verdicts, page.more_verdicts = texts[:SHOWN_AT_FIRST], texts[SHOWN_AT_FIRST:]
     page.hold_words = hold_words(comparison, _schools(bench, look))
     page.panel = panel(bench, comparison, look)
-    page.status = texts[0][1] if texts else "The rigs are level in every respect."
+    page.status = texts[0][1] if texts else "They are level in every respect."
     return page
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from math import isfinite
 from typing import Any
 
 from cambrel import wording
@@ -22,6 +23,8 @@ from cambrel.optics.stops import F_NUMBERS, between
 from cambrel.wording import DASH, LETTERS
 
 WIDE, NARROW = 640.0, 350.0
+WIDEST_WALKED = 1.0
+"""Where the walk of a lens begins whose widest f-number is not known."""
 
 
 @dataclass(frozen=True)
@@ -155,7 +158,7 @@ def _light(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
 
     ceiling = wording.iso_text(bench.conventions.iso_ceiling)
     heads = (
-        "exposure", "light per area", "light in all", "photons in all", "S/N per pixel", "S/N of the picture",
+        "exposure", "light per area", "light, whole picture", "photons in all", "S/N per pixel", "signal to noise, picture",
         f"as noisy as {LETTERS[comparison.reference]} at", f"your ceiling of {ceiling}",
     )  # fmt: skip
     drawing = light_drawing(comparison, width=_width(look), height=230)
@@ -182,9 +185,10 @@ def _walk(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
             "problem": f"{LETTERS[walked]} cannot focus there, so there is nothing to walk through.",
         }
     brief, rigs, hold = make_reference(comparison, walked)
-    smallest = _carrier(bench, walked).lens.smallest_f_number or 22.0
-    converter = _carrier(bench, walked).converter
-    low, high = settings.widest_f_number / converter, max(smallest, settings.widest_f_number / converter)
+    carrier = comparison.carrier(walked)
+    smallest, converter = carrier.lens.smallest_f_number or 22.0, carrier.converter
+    widest = settings.widest_f_number if isfinite(settings.widest_f_number) else min(WIDEST_WALKED, settings.f_number)
+    low, high = widest / converter, max(smallest, widest / converter)
     marks = [stop for stop in between(F_NUMBERS, low, high) if stop.typed >= low * 0.999] or [
         between(F_NUMBERS, low / 1.1, high * 1.1)[0]
     ]
@@ -211,13 +215,6 @@ def _walk(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
         "walked": walked,
         "letters": _letters(bench),
     }
-
-
-def _carrier(bench: Bench, index: int) -> Any:
-    """The rig whose lens rig `index` carries."""
-    if bench.hold.lens != "same":
-        return bench.rigs[index]
-    return bench.rigs[bench.reference if bench.hold.lens_of is None else bench.hold.lens_of]
 
 
 def _letters(bench: Bench) -> list[tuple[int, str]]:

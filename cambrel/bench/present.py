@@ -10,9 +10,11 @@ from cambrel.links import Bench
 from cambrel.optics.brief import LIGHT_LEVELS
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.figures import LEVEL_STOPS, LEVEL_VIEW
+from cambrel.optics.formats import covers
 from cambrel.optics.fulfilment import Fulfilment
+from cambrel.optics.metering import metered
 from cambrel.optics.rig import Rig, aperture_stops
-from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, Stop, between, nearest
+from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, Stop, between, nearest_within
 from cambrel.wording import DASH, LETTERS, Units
 
 
@@ -73,6 +75,7 @@ class Plate:
     checks: tuple[str, ...]
     flags: tuple[str, ...]
     rest: str = ""
+    meter: str = ""
     void: bool = False
     summary: str = ""
     says: str = ""
@@ -83,7 +86,7 @@ LABELS = (
     ("on full frame", "full frame"),
     ("depth of field", "depth"),
     ("background blur", "blur"),
-    ("light in all", "light"),
+    ("light, whole picture", "light"),
 )
 
 
@@ -131,10 +134,12 @@ def _void_plate(bench: Bench, index: int) -> Plate:
         Setting(key, label, question, "", DASH, "", slide=slides[key])
         for key, label, question in (
             ("focal_length_mm", "Focal length", "lens"),
+            ("distance_m", "Distance", "place"),
             ("f_number", "Aperture", "aperture"),
             ("shutter_s", "Shutter", "exposure"),
             ("iso", "ISO", "exposure"),
         )
+        if key != "distance_m" or index != bench.reference
     )
     return Plate(
         index, LETTERS[index], index == bench.reference, slot.body_name, slot.lens_name, "", settings, figures,
@@ -165,6 +170,7 @@ def _plate(bench: Bench, comparison: Comparison, briefed: Fulfilment, rig: RigFi
         checks=tuple(f"{check.status}: {wording.sentence(check, units)}" for check in briefed.checks),
         flags=tuple(_flags(comparison, rig, units)),
         rest=_rest(comparison, rig),
+        meter=_meter(comparison, rig),
         summary=summary,
         says=f"{LETTERS[rig.index]}: " + ", ".join(f"{figure.label} {figure.text}" for figure in figures),
     )
@@ -182,16 +188,22 @@ def _exact(value: float, unit: str = "") -> str:
     return f"{wording.exact(value)} {unit}".strip()
 
 
-def _nearest(value: float, series: tuple[Stop, ...], prefix: str, halves: int) -> str:
-    """The nearest setting a camera offers and what it costs; nothing where the value is that setting."""
+def _nearest(
+    value: float, series: tuple[Stop, ...], prefix: str, halves: int, low: float | None, high: float | None
+) -> str:
+    """The nearest setting that this gear offers and what it costs; nothing where the value is that setting."""
     if not isfinite(value) or value <= 0:
         return ""
-    stop = nearest(value, series)
-    if stop.typed == value:
+    stop = nearest_within(value, series, low, high)
+    if abs(stop.typed / value - 1) < SETTING:
         return ""
-    marked = stop.marked if "/" in stop.marked or prefix else f"{stop.marked} s"
+    marked = stop.marked if "/" in stop.marked or prefix else wording.shutter(stop.typed)
     cost = abs(aperture_stops(value, stop.exact)) / halves
     return f"set {prefix}{marked}" + (f", {cost:.1f} stop off" if cost >= 0.05 else "")
+
+
+SETTING = 1e-9
+"""A value within this (relative) of a setting is that setting."""
 
 
 def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Units) -> tuple[Setting, ...]:
@@ -207,25 +219,27 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
             return "keeps its brightness"
         return "" if is_first or getattr(hold, question) == "own" else f"follows {first}"
 
-    focal_nearest = ""
+    body = rig.rig.body
+    widest = float(s.widest_f_number) if isfinite(s.widest_f_number) else None
+    smallest = rig.smallest_f_number if isfinite(rig.smallest_f_number) else None
     found = [
         Setting(
             "focal_length_mm", "Focal length", "lens", follows("lens"), wording.focal(s.focal_length_mm),
-            _exact(s.focal_length_mm, "mm"), focal_nearest, _focal_limit(rig),
+            _exact(s.focal_length_mm, "mm"), "", _focal_limit(rig),
         ),
         Setting(
             "f_number", "Aperture", "aperture", follows("aperture"), wording.f_number(s.f_number),
-            "f/" + wording.exact(s.f_number), _nearest(s.f_number, F_NUMBERS, "f/", 1), _f_limit(rig),
+            "f/" + wording.exact(s.f_number), _nearest(s.f_number, F_NUMBERS, "f/", 1, widest, smallest), _f_limit(rig),
         ),
         Setting(
             "shutter_s", "Shutter", "exposure", follows("exposure"), wording.shutter(s.shutter_s),
-            _exact(s.shutter_s, "s"), _nearest(s.shutter_s, SHUTTERS, "", 2),
-            f"ends at {wording.shutter(s.shutter_s)}" if s.shutter_s != s.wanted_shutter_s and not rig.rig.take_rest else "",
+            _exact(s.shutter_s, "s"), _nearest(s.shutter_s, SHUTTERS, "", 2, body.fastest_shutter_s, body.slowest_shutter_s),
+            f"ends at {wording.shutter(s.shutter_s)}" if _held(rig, s.shutter_s, s.wanted_shutter_s) else "",
         ),
         Setting(
             "iso", "ISO", "exposure", follows("exposure"), wording.iso(s.iso),
-            "ISO " + wording.exact(s.iso), _nearest(s.iso, ISOS, "ISO ", 2),
-            f"ends at {wording.iso(s.iso)}" if s.iso != s.wanted_iso and not rig.rig.take_rest else "",
+            "ISO " + wording.exact(s.iso), _nearest(s.iso, ISOS, "ISO ", 2, body.base_iso, body.ceiling_iso),
+            f"ends at {wording.iso(s.iso)}" if _held(rig, s.iso, s.wanted_iso) else "",
         ),
     ]  # fmt: skip
     if not is_first:
@@ -236,6 +250,11 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
         )
     slides = _slides(rig.rig)
     return tuple(replace(setting, slide=slides[setting.key]) for setting in found)
+
+
+def _held(rig: RigFigures, reached: float, wanted: float) -> bool:
+    """Whether the body could not go where the hold wanted it, and the rest was not given to the other variable."""
+    return rig.settings.focusable and reached != wanted and not rig.rig.take_rest
 
 
 def _focal_limit(rig: RigFigures) -> str:
@@ -268,9 +287,10 @@ def _figures(comparison: Comparison, rig: RigFigures, units: Units) -> tuple[Qua
             f"{wording.exact(focal)} mm f/{wording.exact(number)}",
         )
 
-    here = pair(v.equivalent_focal_length_mm, b.equivalent_f_number)
+    # on the reference's format exactly, at this distance, so that a matched view reads as the reference's own
+    here = pair(v.same_picture_focal_length_mm, b.same_picture_f_number)
     full = pair(v.full_frame_focal_length_mm, b.full_frame_f_number)
-    exposed = f"exposes as {wording.f_number(light.effective_f_number)}" if isfinite(light.effective_f_number) else ""
+    exposed = f"exposes like {wording.f_number(light.effective_f_number)}" if isfinite(light.effective_f_number) else ""
     total = wording.distance(d.total_m, units)
     looks = (
         "" if is_first or not isfinite(light.looks_like_iso) else f"as {wording.iso(light.looks_like_iso)} on {first}"
@@ -306,9 +326,12 @@ def _flags(comparison: Comparison, rig: RigFigures, units: Units) -> list[str]:
         flags.append(f"aperture ends at {wording.f_number(s.f_number)}")
     if s.object_distance_m > s.wanted_object_distance_m * (1 + LEVEL_VIEW):
         flags.append(f"focuses from {wording.distance(s.object_distance_m, units)}")
+    if rig.index == comparison.reference and abs(rig.light.error_stops) > LEVEL_STOPS:
+        word = "bright" if rig.light.error_stops > 0 else "dark"
+        flags.append(f"{wording.stops(rig.light.error_stops)} too {word} for this light")
     if abs(rig.light.brightness_stops) > LEVEL_STOPS:
         flags.append(f"{wording.signed_stops(rig.light.brightness_stops)} brightness")
-    if rig.kit.image_circle_share < 0.995:
+    if rig.kit.image_circle_share == rig.kit.image_circle_share and not covers(rig.kit.image_circle_share, 1.0):
         flags.append("dark corners")
     if rig.kit.mount_fits == 0:
         flags.append("other mount")
@@ -327,7 +350,18 @@ def _rest(comparison: Comparison, rig: RigFigures) -> str:
         return f"give the rest back from the {other}"
     held = s.iso != s.wanted_iso if hold == "shutter" else s.shutter_s != s.wanted_shutter_s
     left_over = held and rig.index != comparison.reference and abs(rig.light.brightness_stops) > LEVEL_STOPS
+    left_over = left_over and abs(comparison.first.light.error_stops) <= LEVEL_STOPS
     return f"let the {other} take {wording.stops(rig.light.brightness_stops)}" if left_over else ""
+
+
+def _meter(comparison: Comparison, rig: RigFigures) -> str:
+    """The label of the press that sets the reference for the light; empty where it is set for it, or its body has nothing nearer."""
+    if rig.index != comparison.reference or not abs(rig.light.error_stops) > LEVEL_STOPS:
+        return ""
+    to = metered(comparison)
+    parts = [wording.iso(to.iso)] if to.iso != rig.rig.iso else []
+    parts += [wording.shutter(to.shutter_s)] if to.shutter_s != rig.rig.shutter_s else []
+    return f"meter: {', '.join(parts)}" if parts else ""
 
 
 def light_words(ev: float) -> str:

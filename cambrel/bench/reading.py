@@ -7,6 +7,7 @@ from typing import Any
 
 from cambrel.bench.forms import BriefForm, ConventionsForm, HoldForm, RigForm
 from cambrel.bench.samples import home_bench
+from cambrel.fields import whole
 from cambrel.links import MOST_RIGS, Bench, LinkError, bench_address, decode
 from cambrel.optics.brief import Conventions
 from cambrel.optics.quantities import DomainError
@@ -150,25 +151,31 @@ def _count_rigs(query: Any, present: int) -> None:
     """Refuse more rigs than a bench holds before any is read."""
     numbers = {key.split("-")[1] for key in query if key.startswith("rigs-") and key.count("-") >= 2}
     if len(numbers) > MOST_RIGS:
-        raise LinkError(f"A bench holds at most {MOST_RIGS} rigs; this address names {len(numbers)}.")
+        raise LinkError(f"A bench holds at most {MOST_RIGS} cameras; this address names {len(numbers)}.")
 
 
 def _look(query: Any, base: Bench, narrow: bool, preferred: Preferred) -> Look:
     panel = query.get("panel", "frames")
-    walk, strip = query.get("walk", "-1"), query.get("strip", "-1")
+    walk, strip = (_rig_of(query.get(name, ""), base) for name in ("walk", "strip"))
     return Look(
         panel=panel if panel in PANELS else "frames",
         scale="log" if query.get("scale") == "log" else "linear",
         sort=query.get("sort", "")[:60],
-        walk=int(walk) if walk.isdecimal() and int(walk) < len(base.slots) else -1,
+        walk=walk,
         bright="set" if query.get("bright") == "set" else "matched",
         grain=query.get("grain") == "1",
         loupe=_loupe(query.get("loupe", "")),
-        strip=int(strip) if strip.isdecimal() and int(strip) < len(base.slots) else -1,
+        strip=strip,
         units=UNITS.get(query.get("units", "m" if query.get("b") else preferred.units), METRES),
         narrow=narrow,
         preferred=preferred,
     )
+
+
+def _rig_of(text: str, base: Bench) -> int:
+    """The index of a rig of the bench; -1 for none."""
+    index = whole(text, -1)
+    return index if index < len(base.slots) else -1
 
 
 def _loupe(text: str) -> tuple[float, float] | None:

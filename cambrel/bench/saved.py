@@ -6,23 +6,20 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
+from cambrel import names
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.reading import Look
 from cambrel.links import LinkError, decode
 from cambrel.owners.undo import last_change, recorded
 from cambrel.wording import LETTERS
 
-LONGEST = 60
-
 
 def _name(request, otherwise):
     """The name given, cleaned; what cannot be a name is refused by what is returned with it."""
-    name = " ".join(request.POST.get("name", "").split())
-    if not name:
-        return otherwise, "Give it a name."
-    if len(name) > LONGEST or not name.isprintable():
-        return otherwise, f"A name has at most {LONGEST} characters."
-    return name, ""
+    try:
+        return names.clean(request.POST.get("name", "")), ""
+    except ValueError as error:
+        return otherwise, str(error)
 
 
 @login_required
@@ -66,6 +63,10 @@ def rename(request, pk):
     name, problem = _name(request, record.name)
     if problem:
         messages.error(request, problem)
+    elif request.POST.get("version") != str(record.version):
+        messages.error(
+            request, f"It has been renamed to “{record.name}” meanwhile. To call it “{name}”, rename it once more."
+        )
     elif name != record.name:
         with recorded(request.user, f"Renamed “{record.name}” to “{name}”") as change:
             change.touch(record)
@@ -78,7 +79,7 @@ def rename(request, pk):
 @require_POST
 def duplicate(request, pk):
     record = _own(request, pk)
-    name = f"{record.name[: LONGEST - 7]} (copy)"
+    name = names.shortened(record.name, names.LONGEST - 7) + " (copy)"
     with recorded(request.user, f"Duplicated “{record.name}”") as change:
         change.created(SavedComparison.objects.create(owner=request.user, name=name, token=record.token))
     return redirect("bench:saved")

@@ -9,6 +9,7 @@ from typing import Any
 from django.urls import reverse
 
 from cambrel import wording
+from cambrel.bench.actions import placed
 from cambrel.bench.pictures import shop
 from cambrel.bench.shots import HEIGHTS, Shot, arranged, camera_of, loupe_of, rig_shot
 from cambrel.drawings.scene import Other, overlay
@@ -17,7 +18,6 @@ from cambrel.links import Bench
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.scene import disc_mm
 from cambrel.optics.stops import F_NUMBERS, between
-from cambrel.scenes import scene_named
 from cambrel.wording import LETTERS, Units
 
 NOMINAL_PX = 280.0
@@ -56,18 +56,6 @@ class Strip:
     action: str
 
 
-@dataclass(frozen=True)
-class Placed:
-    """A layer as the form for arranging shows it."""
-
-    index: int
-    name: str
-    behind: str
-    across: str
-    scale: str
-    is_changed: bool
-
-
 def address(token: str, height: int, kind: str = "webp") -> str:
     return reverse("bench:picture", args=[token, height, kind])
 
@@ -91,7 +79,7 @@ def scene_panel(bench: Bench, comparison: Comparison, look: Any) -> dict[str, An
         "blind": [LETTERS[rig.index] for rig in rigs if not rig.settings.focusable],
         "height": height,
         "strip": _strip(bench, comparison, look),
-        "placed": _placed(bench, units),
+        "placed": placed(bench, units),
         "is_changed": bool(bench.changes),
         "drawn_before": shop().is_ready(scene.slug, arts),
         "scene_name": scene.name,
@@ -159,8 +147,9 @@ def _strip(bench: Bench, comparison: Comparison, look: Any) -> list[Strip]:
         return []
     rig = comparison.of(index)
     shot = rig_shot(bench, comparison, rig)
-    lens = rig.rig.lens
-    widest, smallest = float(rig.settings.widest_f_number), lens.smallest_f_number or 22.0
+    lens = rig.carrier.lens
+    widest = float(rig.settings.widest_f_number) if isfinite(rig.settings.widest_f_number) else 1.0
+    smallest = lens.smallest_f_number or 22.0
     stops = between(F_NUMBERS, max(widest, 0.7), max(smallest, widest))
     step = max(1, -(-len(stops) // MOST_IN_STRIP))
     made = []
@@ -182,20 +171,3 @@ def _strip(bench: Bench, comparison: Comparison, look: Any) -> list[Strip]:
 def _background_m(comparison: Comparison, shot: Shot) -> float:
     behind = comparison.brief.background_m
     return shot.camera.subject_distance_m + (5.0 if behind is None else behind)
-
-
-def _placed(bench: Bench, units: Units) -> list[Placed]:
-    scene = scene_named(bench.scene)
-    changed = {change.layer: change for change in bench.changes}
-    made = []
-    for index, layer in enumerate(scene.layers):
-        behind, across, scale = layer.behind_m, layer.x_m, 1.0
-        if layer.anchor == "background" and isfinite(bench.brief.background_m or 0):
-            behind = bench.brief.background_m or behind
-        elif layer.anchor == "foreground" and bench.brief.foreground_m is not None:
-            behind = -bench.brief.foreground_m
-        if change := changed.get(index):
-            behind, across, scale = change.behind_m, change.x_m, change.scale
-        texts = [wording.distance_number(value, units) for value in (behind, across)]
-        made.append(Placed(index, layer.name, *texts, f"{scale:.3g}", index in changed))
-    return made

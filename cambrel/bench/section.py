@@ -7,7 +7,8 @@ from cambrel.owners.sections import Section, register
 
 def _rows(owner):
     return [
-        (saved.pk, {"name": saved.name, "bench": saved.token}) for saved in SavedComparison.objects.for_owner(owner)
+        (saved.pk, {"id": saved.pk, "name": saved.name, "bench": saved.token})
+        for saved in SavedComparison.objects.for_owner(owner)
     ]
 
 
@@ -16,7 +17,7 @@ def _check(row):
     return row | {"name": " ".join(row["name"].split())}
 
 
-def _write(owner, pairs, change):
+def _write(owner, pairs, change, ids):
     for key, row in pairs:
         if key is None:
             change.created(SavedComparison.objects.create(owner=owner, name=row["name"], token=row["bench"]))
@@ -28,4 +29,4 @@ def _write(owner, pairs, change):
 
 
 def register_comparisons():
-    register(Section("comparisons", "Comparisons", _rows, lambda row: row["name"], _check, _write))
+    register(Section("comparisons", "Comparisons", SavedComparison, _rows, lambda row: row["name"], _check, _write))

@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from math import inf, isfinite, sqrt
 
+from cambrel.limits import is_outside, outside
 from cambrel.links import Bench, LinkError, decode_list, encode_list
 from cambrel.optics.brief import Brief
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.scene import Camera, place_mm
-from cambrel.rendering.view import View
+from cambrel.rendering.view import MOST_PIXELS, View
 from cambrel.scenes import Change, Scene, scene_named, scenes
 
 HEIGHTS = (60, 80, 105, 140, 210, 280, 420, 630, 840)
@@ -55,13 +56,13 @@ class Shot:
         Raises
             DomainError for what cannot be drawn
         """
-        width = max(8, round(height_px * min(self.aspect_ratio(), WIDEST)))
-        whole = width * height_px / (self.window[2] * self.window[3])
+        width, height = size_of(height_px, self.aspect_ratio())
+        whole = width * height / (self.window[2] * self.window[3])
         return View(
             scene=arranged(self.scene, self.brief, self.changes),
             camera=self.camera,
             width_px=width,
-            height_px=height_px,
+            height_px=height,
             window=self.window,
             speed_m_per_s=self.brief.subject_speed_m_per_s,
             shutter_s=self.shutter_s,
@@ -69,6 +70,13 @@ class Shot:
             snr=self.snr_frame / sqrt(whole),
             is_sharp=self.is_sharp,
         )
+
+
+def size_of(height_px: int, aspect: float) -> tuple[int, int]:
+    """Width and height of a picture: of that height, lower where it is very wide, and never of more pixels than are drawn."""
+    height = height_px * min(1.0, WIDEST / aspect)
+    height *= min(1.0, sqrt(MOST_PIXELS * 0.99 / (height * height * aspect)))
+    return max(8, round(height * aspect)), max(8, round(height))
 
 
 def _rounded(number: float | None) -> float | str | None:
@@ -94,8 +102,9 @@ def shot_of(token: str) -> Shot:
             foreground_m=foreground,
             subject_speed_m_per_s=speed,
         )
-        if slug not in scenes() or len(window) != 4:
+        if slug not in scenes():
             raise LinkError("There is no such scene.")
+        _check(brief, f, n, u, wide, high, shutter, gain, snr, window)
         aimed = camera_in(scenes()[slug].arranged(brief), f, n, u, s, wide, high)
         made = Shot(
             slug,
@@ -109,9 +118,21 @@ def shot_of(token: str) -> Shot:
             bool(is_sharp),
         )
         made.view(HEIGHTS[0])
-    except (TypeError, ValueError, OverflowError, IndexError) as error:
+    except (TypeError, ValueError, ArithmeticError, IndexError) as error:
         raise LinkError("This picture's address is damaged.") from error
     return made
+
+
+def _check(brief, f, n, u, wide, high, shutter, gain, snr, window) -> None:
+    """Refuse what no bench of ours would ask for."""
+    left, top, across, down = window
+    sound = 0 <= left < 1 and 0 <= top < 1 and 0.0005 <= across <= 1 and 0.0005 <= down <= 1
+    sound = sound and not any(outside(brief)) and not is_outside("focus_distance_m", u)
+    sound = sound and 0.01 <= f <= min(20_000, 999 * u) and 0.05 <= n <= 1000
+    sound = sound and 0.01 < wide <= 1e6 and 0.01 < high <= 1e6 and 0.01 <= wide / high <= 100
+    sound = sound and 0.005 <= wide / high * across / down <= 200
+    if not (sound and 0 <= shutter <= 1e6 and abs(gain) <= 100 and 0 <= snr <= 1e12):
+        raise LinkError("This picture's address is damaged.")
 
 
 def arranged(slug: str, brief: Brief, changes: tuple[Change, ...]) -> Scene:

@@ -51,7 +51,7 @@ def focus_at(bench: Bench, comparison: Comparison, look: Look, shot: Shot, x: fl
     behind = away - shot.camera.subject_distance_m
     focus = inf if away > FARTHEST_M else float(comparison.first.settings.subject_distance_m) + behind
     if focus <= NEAREST_M:
-        raise ActionError("The reference rig stands behind that; it cannot be focused there.")
+        raise ActionError("The reference stands behind that; it cannot be focused there.")
     if bench.brief.distance_from == "sensor" and focus < inf:
         focus = float(focus_distance_from_object_distance_m(focus, comparison.first.settings.focal_length_mm))
     return replace(bench, brief=replace(bench.brief, focus_distance_m=float(f"{focus:.6g}"))), look

@@ -9,7 +9,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_safe
 from django.views.decorators.vary import vary_on_headers
 
-from cambrel.bench.actions import ActionError, perform, with_gear
+from cambrel.bench.actions import ActionError, perform, with_gear, within_reason
 from cambrel.bench.forms import OWN_FORMS
 from cambrel.bench.numbers import numbers_csv
 from cambrel.bench.page import build, compared
@@ -18,7 +18,8 @@ from cambrel.bench.reading import Preferred, Reading, read
 from cambrel.bench.samples import sample_briefs
 from cambrel.bench.touches import TOUCHES, touch
 from cambrel.downloads import svg_file
-from cambrel.links import Gear, LinkError, encode, encode_gear
+from cambrel.fields import whole
+from cambrel.links import MOST_RIGS, Gear, LinkError, encode, encode_gear
 from cambrel.optics.brief import LIGHT_LEVELS
 from cambrel.optics.formats import FORMATS
 from cambrel.owners.models import preferences_of
@@ -66,7 +67,8 @@ def _acted(request, action, reading, comparison, partial):
         elif action.startswith("own_"):
             after = _own_gear(request, action, reading.bench)
         else:
-            after = perform(action, reading.bench, comparison)
+            after = perform(action, reading.bench, comparison, look.units)
+        within_reason(after)
     except ActionError as error:
         if partial:
             return render(request, "bench/_messages.html", {"messages_by_field": {"bench": str(error)}}, status=422)
@@ -85,8 +87,7 @@ def _acted(request, action, reading, comparison, partial):
 
 def _matched(action, bench, comparison, partial):
     """To the page that finds what makes a rig's picture elsewhere; the rig goes along by value."""
-    index = action.removeprefix("match:")
-    which = int(index) if index.isdecimal() and int(index) < len(bench.slots) else bench.reference
+    which = min(whole(action.removeprefix("match:"), bench.reference), len(bench.slots) - 1)
     slot, settings = bench.slots[which], comparison.of(which).settings
     gear = Gear(slot.rig.body, slot.body_name, slot.rig.lens, slot.lens_name)
     query = {"g": encode_gear(gear)}
@@ -105,13 +106,14 @@ def _matched(action, bench, comparison, partial):
 
 def _own_gear(request, action, bench):
     """A body or a lens by its own figures, without a record on a shelf."""
-    kind, _, index = action.removeprefix("own_").partition(":")
-    if kind not in OWN_FORMS or not (index.isdecimal() and int(index) < len(bench.slots)):
-        raise ActionError("There is no such rig on the bench.")
+    kind, _, text = action.removeprefix("own_").partition(":")
+    index = whole(text, MOST_RIGS)
+    if kind not in OWN_FORMS or index >= len(bench.slots):
+        raise ActionError("There is no such camera on the bench.")
     form = OWN_FORMS[kind](request.GET, prefix="own")
     if not form.is_valid():
         raise ActionError(next(iter(form.errors.values()))[0])
-    return with_gear(bench, int(index), form.to_gear())
+    return with_gear(bench, index, form.to_gear(), at_f_number=form.cleaned_data.get("widest"))
 
 
 def _context(reading: Reading, page):

@@ -20,6 +20,8 @@ VARIABLES = {
     "--accent": palette.ACCENT_LIGHT,
     "--warn": palette.WARN_LIGHT,
     "--fill": palette.FILL_LIGHT,
+    "--lit": palette.LIT_LIGHT,
+    "--unlit": palette.UNLIT_LIGHT,
 }
 _RULE = re.compile(r"^(?P<selectors>\.drawing [^{]+)\{(?P<body>[^}]*)\}", re.MULTILINE)
 _CLASS = re.compile(r' class="([^"]*)"')

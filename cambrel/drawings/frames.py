@@ -62,7 +62,11 @@ def frames_drawing(
     title = "Frames over the scene"
     if not spots:
         return Drawing(
-            width, height, (Text(8, 24, "No rig can focus there.", "label"),), title, "No rig can focus there."
+            width,
+            height,
+            (Text(8, 24, "None of them can focus there.", "label"),),
+            title,
+            "None of them can focus there.",
         )
     columns = min(len(spots), 3 if width > 480 else 2)
     rows = ceil(len(spots) / columns)

@@ -1,4 +1,4 @@
-"""The light panel: light per area and light in all, drawn as areas that compare.
+"""The light panel: light per area and light in the whole picture, drawn as areas that compare.
 
 Each rig is a block as wide as its sensor is large (area) and as high as its exposure (light per area): the painted area is the light that
 the whole frame collects. Beside it, the whole-picture noise as an ISO on the reference body.
@@ -21,10 +21,14 @@ def light_drawing(comparison: Comparison, *, width: float = 660.0, height: float
     """Blocks side by side on one base line, to one scale."""
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     lit = [rig for rig in rigs if isfinite(rig.light.exposure_lux_s)]
-    title = "Light per area and light in all"
+    title = "Light per area and light in the whole picture"
     if not lit:
         return Drawing(
-            width, height, (Text(8, 24, "No rig can focus there.", "label"),), title, "No rig can focus there."
+            width,
+            height,
+            (Text(8, 24, "None of them can focus there.", "label"),),
+            title,
+            "None of them can focus there.",
         )
     gap, left = 12.0, 34.0
     areas = [rig.frames.area_mm2 for rig in rigs]
@@ -38,7 +42,7 @@ def light_drawing(comparison: Comparison, *, width: float = 660.0, height: float
         Line(left - 6, base, width - 6, base, "axis"),
         Line(left - 6, base, left - 6, base - high - 8, "axis"),
         Text(left - 6, 14, "↑ light per area (exposure)", "tick", size=11),
-        Text(width - 6, 14 if width > 480 else 29, "painted area = light in all", "tick", "end", 11),
+        Text(width - 6, 14 if width > 480 else 29, "painted area = light in the whole picture", "tick", "end", 11),
     ]
     per_mm2 = min(column / area for column, area in zip(columns, areas, strict=True))
     x = left
@@ -96,4 +100,4 @@ def _says(comparison: Comparison, rig: RigFigures) -> str:
         return f"{letter} is the reference"
     per_area, total = signed_stops(rig.light.exposure_stops), signed_stops(rig.light.total_stops)
     area = share(rig.frames.area_mm2 / comparison.first.frames.area_mm2)
-    return f"{letter} has {area} of the area, {per_area} light per area, {total} light in all"
+    return f"{letter} has {area} of the area, {per_area} light per area, {total} light in the whole picture"

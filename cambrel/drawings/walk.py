@@ -33,7 +33,7 @@ class Chart:
 CHARTS = (
     Chart("depth of field", lambda c: c.depth.total_m, True, lambda v, units: distance(v, units, 1)),
     Chart("background blur, share of the frame", lambda c: c.blur.background_share, True, lambda v, _: share(v)),
-    Chart("light in all, stops against the widest", lambda c: _light(c), False, lambda v, _: significant(v)),
+    Chart("whole light, stops against the widest", lambda c: _light(c), False, lambda v, _: significant(v)),
     Chart("diffraction over circle of confusion", lambda c: c.diffraction.over_coc, True, lambda v, _: significant(v)),
 )
 
@@ -71,8 +71,8 @@ def walk_drawing(
         window = Rect((index % across) * wide + 40, (index // across) * high + 20, wide - 66, high - 40)
         shapes += _chart(chart, walk, f_numbers, present, window, units)
     letter = LETTERS[walk.reference]
-    says = f"Rig {letter} from {f_number(f_numbers[0])} to {f_number(f_numbers[-1])}: {_says(walk)}."
-    return Drawing(width, height, tuple(shapes), f"Aperture walk of rig {letter}", says)
+    says = f"{letter} from {f_number(f_numbers[0])} to {f_number(f_numbers[-1])}: {_says(walk)}."
+    return Drawing(width, height, tuple(shapes), f"Aperture walk of {letter}", says)
 
 
 def _says(walk: Comparison) -> str:

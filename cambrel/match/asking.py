@@ -8,7 +8,7 @@ from math import inf
 from django import forms
 
 from cambrel import wording
-from cambrel.fields import DistanceField, FNumberField, FocalLengthField, GramField, IsoField, PriceField
+from cambrel.fields import ChoiceField, DistanceField, FNumberField, FocalLengthField, GramField, IsoField, PriceField
 from cambrel.links import Gear, LinkError, decode_gear
 from cambrel.optics.comparison import Body as OpticsBody
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, largest_covered_format, nearest_format
@@ -16,13 +16,15 @@ from cambrel.optics.match import Wanted
 from cambrel.optics.quantities import DomainError
 
 MOST_TARGETS = 6
+SAME_FORMAT = 0.03
+"""Sensors within this of a named format's diagonal go by its name."""
 LABELS = {
     "focal_length_mm": ("Focal length", "mm"),
     "f_number": ("F-number", ""),
     "iso": ("ISO", ""),
     "distance_m": ("Focused at", "m; far if empty"),
     "max_weight_g": ("at most", "g"),
-    "max_price": ("at most", "in its currency"),
+    "max_price": ("at most", "in the currency of each price"),
 }
 USUAL_TARGETS = ("full-frame", "aps-c", "micro-four-thirds")
 
@@ -31,9 +33,7 @@ class AskForm(forms.Form):
     """The fields of Match; names are the core's where it has them."""
 
     g = forms.CharField(required=False, max_length=3500, widget=forms.HiddenInput)
-    format = forms.ChoiceField(
-        choices=[(f.slug, f"{f.name} ({f.designation})") for f in FORMATS.values()], required=False
-    )
+    format = ChoiceField(required=False)
     focal_length_mm = FocalLengthField()
     f_number = FNumberField()
     iso = IsoField(required=False)
@@ -44,12 +44,14 @@ class AskForm(forms.Form):
     stabilised = forms.BooleanField(required=False)
     max_weight_g = GramField(required=False)
     max_price = PriceField(required=False)
-    cost = forms.ChoiceField(choices=[("weight", "weight"), ("price", "price")], required=False)
+    cost = ChoiceField(choices=[("weight", "weight"), ("price", "price")], required=False)
 
     SMALL = "form-control form-control-sm"
 
-    def __init__(self, *args, **options):
-        super().__init__(*args, **options)
+    def __init__(self, data, own_formats):
+        super().__init__(data)
+        own = [(key, name) for key, (name, _) in own_formats.items()]
+        self.fields["format"].choices = [*((f.slug, f"{f.name} ({f.designation})") for f in FORMATS.values()), *own]
         for name, item in self.fields.items():
             item.label, item.help_text = LABELS.get(name, ("", ""))
             if isinstance(item, forms.ChoiceField):
@@ -84,11 +86,14 @@ class Question:
         focal = wording.focal_range(w.focal_min_mm, w.focal_max_mm)
         number = wording.f_number_range(w.f_number_short, w.f_number_long)
         away = "" if w.object_distance_m == inf else f" at {wording.distance(w.object_distance_m)}"
-        return f"{focal} {number} on {nearest_format(w.sensor).name}{away}"
+        format_ = nearest_format(w.sensor)
+        is_named = abs(format_.diagonal_mm / w.sensor.diagonal_mm - 1) < SAME_FORMAT
+        on = format_.name if is_named else f"{w.sensor.width_mm:g} × {w.sensor.height_mm:g} mm"
+        return f"{focal} {number} on {on}{away}"
 
 
-def ask(query) -> Question:
-    """Read a request; what is wrong has its message by its field, and then nothing is wanted."""
+def ask(query, own_formats: dict[str, tuple[str, Sensor]]) -> Question:
+    """Read a request; what is wrong has its message by its field, and then nothing is wanted. own_formats: name and size by key."""
     data = query.dict()
     gear, problem = Gear(), ""
     try:
@@ -104,17 +109,14 @@ def ask(query) -> Question:
             data["whole"] = "1"
     if not any(data.get(name) for name in ("g", "focal_length_mm")) and "f_number" not in data:
         data |= {"format": "full-frame", "focal_length_mm": "50", "f_number": "1.8"}
-    form = AskForm(data)
+    form = AskForm(data, own_formats)
     form.is_valid()
     given = form.cleaned_data
     if gear.body is None:
-        covered = largest_covered_format(lens.image_circle_mm) if lens and lens.image_circle_mm else None
-        f = FORMATS.get(given.get("format") or "") or covered or FULL_FRAME
-        name = gear.body_name or (f.name if lens is None else "")
-        gear = Gear(OpticsBody(Sensor(f.width_mm, f.height_mm)), name, gear.lens, gear.lens_name)
-    targets = [key for key in dict.fromkeys(query.getlist("t")) if key in FORMATS or key.startswith("body-")][
-        :MOST_TARGETS
-    ]
+        name, sensor = _format_of(given.get("format") or "", lens, own_formats)
+        gear = Gear(OpticsBody(sensor), gear.body_name or (name if lens is None else ""), gear.lens, gear.lens_name)
+    named = [key for key in query.getlist("t") if key in FORMATS or key in own_formats or key.startswith("body-")]
+    targets = list(dict.fromkeys(named))[:MOST_TARGETS]
     here = nearest_format(gear.body.sensor).slug
     question = Question(form, gear, None, targets or [key for key in USUAL_TARGETS if key != here], problem)
     if not form.errors and not problem:
@@ -124,6 +126,15 @@ def ask(query) -> Question:
             name = {"object_distance_m": "distance_m"}.get(error.parameter, error.parameter)
             form.add_error(name if name in form.fields else None, f"This must be {error.wanted}.")
     return question
+
+
+def _format_of(key: str, lens, own_formats) -> tuple[str, Sensor]:
+    """The format that is asked about: the one that was chosen, else the largest that the lens covers, else full frame."""
+    if key in own_formats:
+        return own_formats[key]
+    covered = largest_covered_format(lens.image_circle_mm) if lens and lens.image_circle_mm else None
+    f = FORMATS.get(key) or covered or FULL_FRAME
+    return f.name, Sensor(f.width_mm, f.height_mm)
 
 
 def _wanted(gear: Gear, given) -> Wanted:

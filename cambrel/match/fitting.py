@@ -12,10 +12,10 @@ from cambrel.optics.brief import SHAPES
 from cambrel.optics.coverage import reach
 from cambrel.optics.fit import (
     ADAPTABLE,
+    AROUND,
     CORNERS,
     COVERS,
     NOT,
-    PORTHOLE,
     SAME,
     TAKEN,
     UNKNOWN,
@@ -31,7 +31,7 @@ from cambrel.shelf.kinds import as_full_frame
 from cambrel.shelf.models import Adapter, Body, Lens
 from cambrel.shelf.sums import Sum, price_of, weight_of
 
-COVER_WORDS = {COVERS: "full cover", CORNERS: "dark corners", PORTHOLE: "porthole"}
+COVER_WORDS = {COVERS: "full cover", CORNERS: "dark corners", AROUND: "black around the picture"}
 CELLS = {
     "yes": "fits and covers",
     "crop": "fits, dark beyond the circle",
@@ -149,10 +149,13 @@ def _cover_sentences(lens: Lens, sensor: Sensor, circle: float, covered: Cover) 
                 f"{wording.share(1 - covered.circle_used)} of the light that the lens carries is left out."
             )
         return said
-    word = "Dark corners" if covered.word == CORNERS else "A porthole"
+    word = COVER_WORDS[covered.word].capitalize()
+    left = largest_crop(sensor, circle)
+    pixels = f", {wording.megapixels(left.pixels)}" if left.pixels is not None else ""
     said.append(
         f"{word}: {wording.share(covered.share)} of the frame is covered; each of the four corners lies "
-        f"{wording.focal(covered.corner_gap_mm)} outside the circle."
+        f"{wording.focal(covered.corner_gap_mm)} outside the circle. Cropped to the circle {wording.share(left.area_mm2 / sensor.area_mm2)} "
+        f"of the frame is left{pixels}."
     )
     return said
 

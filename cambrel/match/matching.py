@@ -10,23 +10,20 @@ from numpy.typing import NDArray
 
 from cambrel import wording
 from cambrel.links import Bench, Slot, bench_address
-from cambrel.match.asking import Question
+from cambrel.match.asking import SAME_FORMAT, Question
 from cambrel.match.shelves import Shelf
 from cambrel.optics.comparison import Body as OpticsBody
 from cambrel.optics.comparison import Brief, Hold, Rig
 from cambrel.optics.comparison import Lens as OpticsLens
 from cambrel.optics.figures import LEVEL_STOPS, LEVEL_VIEW
-from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
+from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, covers, crop_factor
 from cambrel.optics.match import CANNOT, EXACT, NEAR, UNKNOWN, Matches, Needed, efficient, match, setting_cost_stops
-from cambrel.optics.stops import F_NUMBERS, ISOS, nearest
+from cambrel.optics.stops import F_NUMBERS, ISOS, nearest, nearest_within
 from cambrel.shelf.models import Body, Lens
 
 PAGE = 20
 MOST_POINTS = 300
-COVERED = 0.985
-"""A circle this near to the diagonal counts as covering in a match; Fit shows the rest."""
 WORDS = {EXACT: "exact", NEAR: "near", CANNOT: "does not make it", UNKNOWN: "unknown"}
-SAME_FORMAT = 0.03
 
 
 @dataclass(frozen=True)
@@ -48,6 +45,7 @@ class Row:
     mount: str
     setting: str
     view: str
+    depth: str
     light: str
     weight: str
     price: str
@@ -86,9 +84,17 @@ def targets_of(question: Question, shelf: Shelf) -> list[Target]:
         if key in FORMATS:
             f = FORMATS[key]
             found.append(Target(key, f.name, Sensor(f.width_mm, f.height_mm)))
+        elif key in shelf.own_formats:
+            found.append(Target(key, *shelf.own_formats[key]))
         elif key in bodies:
             found.append(Target(key, bodies[key].name, bodies[key].sensor(), bodies[key]))
     return found
+
+
+def bodies_of(shelf: Shelf, target: Target) -> list[Body]:
+    """The bodies of the shelf with a sensor of the target's format."""
+    diagonal = target.sensor.diagonal_mm
+    return [body for body in shelf.bodies if abs(body.sensor().diagonal_mm / diagonal - 1) < SAME_FORMAT]
 
 
 def allowed(question: Question, shelf: Shelf, target: Target) -> tuple[NDArray[np.bool_], str]:
@@ -97,18 +103,14 @@ def allowed(question: Question, shelf: Shelf, target: Target) -> tuple[NDArray[n
     if target.body is not None:
         goes_on = shelf.fits(target.body, bool(given.get("adapters")))
     else:
-        bodies = [
-            body
-            for body in shelf.bodies
-            if abs(body.sensor().diagonal_mm / target.sensor.diagonal_mm - 1) < SAME_FORMAT
-        ]
+        bodies = bodies_of(shelf, target)
         goes_on = np.zeros(len(shelf.rows), dtype=bool)
         for body in bodies:
             goes_on |= shelf.fits(body, bool(given.get("adapters")))
         if not bodies:
             goes_on = shelf.fixed_to == 0
-    with np.errstate(invalid="ignore"):
-        small = (shelf.circle_mm < COVERED * target.sensor.diagonal_mm) & (shelf.fixed_to == 0)
+    uncovered = ~np.isnan(shelf.circle_mm) & ~np.asarray(covers(shelf.circle_mm, target.sensor.diagonal_mm))
+    small = uncovered & (shelf.fixed_to == 0)
     kept = goes_on & ~small
     fish = goes_on & ~shelf.table.rectilinear
     kept &= shelf.table.rectilinear
@@ -122,6 +124,10 @@ def allowed(question: Question, shelf: Shelf, target: Target) -> tuple[NDArray[n
         if given.get("max_price") is not None:
             kept &= shelf.price <= given["max_price"]
     said = []
+    mountless = ~goes_on & ~uncovered & (shelf.fixed_to == 0) & shelf.table.rectilinear
+    if mountless.any() and not given.get("mount"):
+        where = f"on {target.name}" if target.body is not None else f"on any {target.name} body of the shelf"
+        said.append(f"{int(mountless.sum()):,} that do not go {where}")
     if (goes_on & small).any():
         said.append(f"{int((goes_on & small).sum()):,} whose image circle does not cover")
     if fish.any():
@@ -142,7 +148,9 @@ def answer(question: Question, shelf: Shelf, target: Target, by: str, page: int 
         )
     order = [int(i) for i in found.order()[kept[found.order()]]]
     need = found.needed
-    made = Answer(target, need, _says(question, need), _settings(question, need), _expected(need), left_out=left_out)
+    made = Answer(
+        target, need, _says(question, need), _settings(need, *_isos(shelf, target)), _expected(need), left_out=left_out
+    )
     statuses = found.status[kept]
     made.counts = {WORDS[key]: int((statuses == key).sum()) for key in (EXACT, NEAR, CANNOT, UNKNOWN)}
     if not whole:
@@ -165,16 +173,37 @@ def _says(question: Question, need: Needed) -> str:
     return f"{wording.focal(need.focal_min_mm)} {wording.f_number(need.f_number_short)}"
 
 
-def _settings(question: Question, need: Needed) -> tuple[tuple[str, str], ...]:
+def _isos(shelf: Shelf, target: Target) -> tuple[float | None, float | None]:
+    """Lowest and highest ISO of the body, or of all bodies of the format; None where nothing is known of it."""
+    bodies = [target.body] if target.body is not None else bodies_of(shelf, target)
+    lows = [body.base_iso for body in bodies if body.base_iso is not None]
+    highs = [body.ceiling_iso for body in bodies if body.ceiling_iso is not None]
+    return min(lows, default=None), max(highs, default=None)
+
+
+def _settings(need: Needed, base: float | None, highest: float | None) -> tuple[tuple[str, str], ...]:
     """The exact settings, and the nearest that a camera offers with what the rounding costs."""
     exact = need.f_number_short
-    rows = [("exactly", f"{wording.focal(need.focal_min_mm)} f/{exact:.3g} ISO {need.iso:.4g}")]
+    number = "f/" + wording.significant(exact)
+    rows = [("exactly", f"{wording.focal(need.focal_min_mm)} {number} {wording.iso(need.iso)}")]
     if 0.45 <= exact <= 70:
-        stop, iso = nearest(exact, F_NUMBERS), nearest(max(need.iso, 12.0), ISOS)
+        stop, iso = nearest(exact, F_NUMBERS), nearest_within(need.iso, ISOS, base, highest)
         cost, iso_cost = setting_cost_stops(exact, stop.exact), float(np.log2(iso.exact / need.iso))
-        number = f"f/{stop.marked} ({_off(cost, 'narrower', 'wider')})"
-        rows.append(("as a camera sets it", f"{number}, ISO {iso.marked} ({_off(iso_cost, 'higher', 'lower')})"))
-    rows.append(("exposes as", f"f/{exact:.3g} on any format"))
+        text = f"f/{stop.marked} ({_off(cost, 'narrower', 'wider')}), ISO {iso.marked} ({_off(iso_cost, 'higher', 'lower')})"
+        rows.append(("as a camera sets it", text))
+        if abs(iso_cost) > LEVEL_STOPS:
+            end, cure = (
+                ("base", "a shorter shutter time or an ND filter")
+                if iso_cost > 0
+                else ("highest", "a longer shutter time")
+            )
+            rows.append(
+                (
+                    f"beyond the {end} ISO",
+                    f"{wording.stops(iso_cost)} too {'bright' if iso_cost > 0 else 'dark'}: {cure}",
+                )
+            )
+    rows.append(("exposes like", f"f/{wording.significant(need.effective_f_number)} on any format"))
     return tuple(rows)
 
 
@@ -248,8 +277,10 @@ def _row(question, shelf: Shelf, target: Target, found: Matches, index: int, sou
         priced = wording.money(price, currency)
     crop = crop_factor(target.sensor, by=by)
     focal, wide = float(found.focal_mm[index]), float(found.widest[index])
+    number = float(found.f_number[index])
+    # what it is set to, as full frame: the two columns speak of one setting
     equivalent = wording.focal(focal * crop) + (
-        ", f-number unknown" if isnan(wide) else f" {wording.f_number(wide * crop)}"
+        ", f-number unknown" if isnan(wide) else f" {wording.f_number(number * crop)}"
     )
     if question.wanted.is_range:
         equivalent = _overlap(shelf, found, index, crop)
@@ -257,8 +288,9 @@ def _row(question, shelf: Shelf, target: Target, found: Matches, index: int, sou
         pk=row["pk"],
         name=row["name"],
         mount=row["mount"] or "fixed",
-        setting=f"{wording.focal(focal)} {wording.f_number(float(found.f_number[index])) if not isnan(wide) else 'f/?'}",
+        setting=f"{wording.focal(focal)} {wording.f_number(number) if not isnan(wide) else 'f/?'}",
         view=_view(question, found, index),
+        depth=_depth(found, index),
         light=_light(found, index),
         weight=_difference(float(shelf.weight_g[index]), source.weight_g, wording.mass, "heavier", "lighter"),
         price=priced,
@@ -297,15 +329,22 @@ def _view(question: Question, found: Matches, index: int) -> str:
     return f"{wording.share(abs(off))} {'tighter' if off > 0 else 'wider'}"
 
 
-def _light(found: Matches, index: int) -> str:
+def _depth(found: Matches, index: int) -> str:
+    """How its depth of field and blur compare, by the pupil."""
     short = float(found.stops_short[index])
     if isnan(short):
         return "f-number unknown"
     if abs(short) <= LEVEL_STOPS:
         return "level"
-    if short > 0:
-        return f"{wording.stops(short)} short of depth and light"
-    return f"cannot be closed so far: {wording.stops(-short)}"
+    return f"{wording.stops(short)} short" if short > 0 else f"cannot be closed so far: {wording.stops(-short)}"
+
+
+def _light(found: Matches, index: int) -> str:
+    """How much light the whole picture gets."""
+    less = float(found.light_short[index])
+    if isnan(less):
+        return "f-number unknown"
+    return "level" if abs(less) <= LEVEL_STOPS else f"{wording.stops(less)} {'less' if less > 0 else 'more'}"
 
 
 def _bench_address(question: Question, shelf: Shelf, target: Target, found: Matches, index: int) -> str:
@@ -343,7 +382,9 @@ def _fair(question: Question, shelf: Shelf, found: Matches, order: list[int], so
     if lightest == equal or found.status[lightest] == EXACT:
         return f"The lightest, {name} at {mass} against {own}, is its true equal."
     short = float(found.stops_short[lightest])
-    lacks = [] if isnan(short) or short <= LEVEL_STOPS else [f"{wording.stops(short)} short of depth and light"]
+    less = float(found.light_short[lightest])
+    lacks = [] if isnan(short) or short <= LEVEL_STOPS else [f"{wording.stops(short)} short of its blur"]
+    lacks += [] if isnan(less) or less <= LEVEL_STOPS else [f"{wording.stops(less)} less light"]
     view = _view(question, found, lightest)
     lacks += (
         []

@@ -11,10 +11,10 @@ from numpy.typing import NDArray
 
 from cambrel.optics.comparison import Lens as OpticsLens
 from cambrel.optics.fit import LEAST_ROOM_MM
-from cambrel.optics.formats import FORMATS
+from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.match import LensTable, lens_table
 from cambrel.owners.models import User
-from cambrel.shelf.models import Adapter, Body, Lens, Mount
+from cambrel.shelf.models import Adapter, Body, Lens, Mount, OwnFormat
 
 MOST_OWNERS = 16
 FIELDS = (
@@ -40,6 +40,8 @@ class Shelf:
     bodies: list[Body]
     mounts: dict[str, Mount]
     adapters: dict[tuple[str, str], Adapter]
+    own_formats: dict[str, tuple[str, Sensor]]
+    """Name and size of each of the owner's formats, by the key that stands in an address."""
 
     def fits(self, body: Body, with_adapters: bool) -> NDArray[np.bool_]:
         """Which lenses go on a body, as they are or by an adapter without optics."""
@@ -97,6 +99,7 @@ def _build(owner) -> Shelf:
         bodies=list(Body.objects.for_owner(owner).prefetch_related("crop_modes", "fixed_lenses")),
         mounts={mount.name: mount for mount in Mount.objects.for_owner(owner)},
         adapters={(a.lens_mount, a.mount): a for a in Adapter.objects.for_owner(owner)},
+        own_formats={f"own-{one.pk}": (one.name, one.sensor()) for one in OwnFormat.objects.for_owner(owner)},
     )
 
 

@@ -10,7 +10,9 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
 
+from cambrel import names
 from cambrel.downloads import svg_file
+from cambrel.fields import whole
 from cambrel.links import encode_gear, put_address
 from cambrel.match.asking import USUAL_TARGETS, ask
 from cambrel.match.fitting import CELLS, cell, fit_of, upgrade
@@ -26,6 +28,7 @@ from cambrel.shelf.intake.tables import write_table
 from cambrel.shelf.models import Body, Kit, Lens
 
 MOST_LENSES = 80
+LONGEST_PATH = 8000
 CSV_COLUMNS = (
     "target",
     "name",
@@ -34,6 +37,7 @@ CSV_COLUMNS = (
     "as_full_frame",
     "status",
     "view",
+    "depth",
     "light",
     "weight",
     "price",
@@ -46,8 +50,7 @@ def _by(request):
 
 
 def _page(request):
-    page = request.GET.get("page", "1")
-    return int(page) if page.isdecimal() and len(page) < 6 else 1
+    return min(whole(request.GET.get("page", "1"), 1), 100_000)
 
 
 def _answers(request, question, shelf):
@@ -63,9 +66,8 @@ def _answers(request, question, shelf):
 @vary_on_headers("HX-Request", "HX-History-Restore-Request", "Cookie")
 def match(request):
     """What gives me that picture there?"""
-    question = ask(request.GET)
-    owner = gear_owner(request.user)
-    shelf = shelf_of(owner)
+    shelf = shelf_of(gear_owner(request.user))
+    question = ask(request.GET, shelf.own_formats)
     answers, shown = _answers(request, question, shelf) if question.wanted else ([], "")
     now = request.GET.copy()
     for answer_ in answers:
@@ -79,7 +81,10 @@ def match(request):
         "answers": answers,
         "full": full,
         "pages": _page_links(request, full),
-        "formats": FORMATS.values(),
+        "formats": [
+            *((f.slug, f.name) for f in FORMATS.values()),
+            *((k, name) for k, (name, _) in shelf.own_formats.items()),
+        ],
         "bodies": [{"name": body.name, "key": f"body-{body.pk}"} for body in shelf.bodies],
         "mounts": sorted(set(shelf.mount.tolist()) - {""}),
         "reverse": _reversed(request, question),
@@ -118,10 +123,10 @@ def _reversed(request, question):
 @require_safe
 def match_csv(request):
     """All rows of the answer that is looked at, as CSV."""
-    question = ask(request.GET)
+    shelf = shelf_of(gear_owner(request.user))
+    question = ask(request.GET, shelf.own_formats)
     if question.wanted is None:
         return HttpResponse("The question cannot be read.", status=422, content_type="text/plain; charset=utf-8")
-    shelf = shelf_of(gear_owner(request.user))
     answers, shown = _answers(request, question, shelf)
     full = next((a for a in answers if a.target.key == shown), None)
     rows, page = [], 1
@@ -236,10 +241,13 @@ def upgrades(request):
 @require_POST
 def keep(request):
     """Keep a question under a name."""
-    name = " ".join(request.POST.get("name", "").split())[:60]
-    path = request.POST.get("path", "")[:8000]
-    if not name or not name.isprintable() or not path.startswith(("/match/", "/fit/")):
-        messages.error(request, "Give it a name.")
+    path = request.POST.get("path", "")
+    try:
+        name = names.clean(request.POST.get("name", ""))
+        if len(path) > LONGEST_PATH or not path.startswith(("/match/", "/fit/")):
+            raise ValueError("This question cannot be kept.")
+    except ValueError as error:
+        messages.error(request, str(error))
         return redirect("match:match")
     with recorded(request.user, f"Kept “{name}”") as change:
         change.created(KeptQuestion.objects.create(owner=request.user, name=name, path=path))

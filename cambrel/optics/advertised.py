@@ -6,8 +6,7 @@ be assumed. Everything follows from C = f_equivalent / f. Source: "Applied Photo
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from math import sqrt
+from dataclasses import dataclass, field
 
 from cambrel.optics.designations import NOMINAL_TOLERANCE
 from cambrel.optics.equivalence import equivalent_f_number, equivalent_focal_length_mm
@@ -15,11 +14,11 @@ from cambrel.optics.figures import Figure, Sentence
 from cambrel.optics.formats import FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.quantities import DomainError, positive
 from cambrel.optics.rig import SMALLEST_POSSIBLE_F_NUMBER
+from cambrel.optics.stated import LISTED_TOLERANCE, SensorReading, StatedSensor, sensor_stated
 
 PLAINLY_SMALL_CROP = 2.5
 """From this crop factor on a stated focal length of ten and more is taken for an equivalent where nothing is said."""
 SHORTEST_LIKELY_EQUIVALENT_MM = 10.0
-LISTED_TOLERANCE = 0.02
 
 
 @dataclass(frozen=True)
@@ -29,8 +28,7 @@ class Advert:
     focal_min_mm, focal_max_mm: as stated; `focal_is_equivalent` says whether they were converted (None: not said)
     true_focal_mm: the true (shortest) focal length, where that is stated as well
     f_number, f_number_long: at the short and the long end; `f_number_is_equivalent` is True only where the advert says so
-    sensor: by type or format; `sensor_is_nominal`: from the rule of thumb, not from a table
-    megapixels: total
+    sensor: what is said of the sensor
     """
 
     focal_min_mm: float
@@ -40,12 +38,10 @@ class Advert:
     f_number: float | None = None
     f_number_long: float | None = None
     f_number_is_equivalent: bool = False
-    sensor: Sensor | None = None
-    sensor_is_nominal: bool = False
-    megapixels: float | None = None
+    sensor: StatedSensor = field(default_factory=StatedSensor)
 
     def __post_init__(self) -> None:
-        for name in ("focal_min_mm", "focal_max_mm", "true_focal_mm", "f_number", "f_number_long", "megapixels"):
+        for name in ("focal_min_mm", "focal_max_mm", "true_focal_mm", "f_number", "f_number_long"):
             if getattr(self, name) is not None:
                 positive(name, getattr(self, name))
         if self.focal_max_mm is not None and self.focal_max_mm < self.focal_min_mm:
@@ -79,6 +75,7 @@ class AdvertReading:
     tolerance: float
     sentences: tuple[Sentence, ...]
     assumptions: tuple[Sentence, ...]
+    contradictions: tuple[Sentence, ...] = ()
 
     @property
     def is_zoom(self) -> bool:
@@ -96,14 +93,15 @@ def read_advert(advert: Advert, by: str = "diagonal") -> AdvertReading:
     Raises
         DomainError where neither a sensor nor both focal lengths are given, or a figure cannot be
     """
-    assumed: list[Sentence] = []
-    sensor, tolerance = _sensor(advert, by, assumed)
+    found = sensor_stated(advert.sensor, by) or _from_focal_lengths(advert)
+    sensor, tolerance = found.sensor, found.tolerance
+    assumed, contradictions = list(found.assumptions), list(found.contradictions)
     crop = crop_factor(sensor, by=by)
     converted = _was_converted(advert, crop, assumed)
-    if advert.sensor is not None and advert.true_focal_mm is not None and advert.focal_is_equivalent is not False:
+    if advert.true_focal_mm is not None and advert.focal_is_equivalent is not False:
         stated_crop = advert.focal_min_mm / advert.true_focal_mm
-        if abs(stated_crop / crop - 1) > LISTED_TOLERANCE:
-            assumed.append(
+        if abs(stated_crop / crop - 1) > LISTED_TOLERANCE + tolerance:
+            contradictions.append(
                 Sentence(
                     "The two focal lengths give a crop factor of {stated}, the sensor {by_sensor}: one of them is rounded, or a part of "
                     "the sensor is used.",
@@ -113,6 +111,13 @@ def read_advert(advert: Advert, by: str = "diagonal") -> AdvertReading:
     short = _end(advert, advert.focal_min_mm, advert.f_number, crop, converted, advert.true_focal_mm)
     stretch = (advert.focal_max_mm or advert.focal_min_mm) / advert.focal_min_mm
     long_number = advert.f_number if advert.f_number_long is None else advert.f_number_long
+    if stretch == 1 and advert.f_number is not None and advert.f_number_long not in (None, advert.f_number):
+        # one focal length with two f-numbers: an aperture that switches, or a slip; open it is the wider
+        text = "Two f-numbers at one focal length: {wide} is taken as wide open."
+        wide = min(advert.f_number, advert.f_number_long or advert.f_number)
+        assumed.append(Sentence(text, {"wide": Figure(wide, "f")}))
+        long_number = wide
+        short = _end(advert, advert.focal_min_mm, wide, crop, converted, advert.true_focal_mm)
     true_long = None if advert.true_focal_mm is None else advert.true_focal_mm * stretch
     long = _end(advert, advert.focal_max_mm or advert.focal_min_mm, long_number, crop, converted, true_long)
     if short.f_number is not None and short.f_number < SMALLEST_POSSIBLE_F_NUMBER:
@@ -121,46 +126,27 @@ def read_advert(advert: Advert, by: str = "diagonal") -> AdvertReading:
         )
     said = _sentences(advert, short, converted)
     return AdvertReading(
-        sensor, crop, short, long, converted, advert.f_number_is_equivalent, tolerance, tuple(said), tuple(assumed)
+        sensor,
+        crop,
+        short,
+        long,
+        converted,
+        advert.f_number_is_equivalent,
+        tolerance,
+        tuple(said),
+        tuple(assumed),
+        tuple(contradictions),
     )
 
 
-def _sensor(advert: Advert, by: str, assumed: list[Sentence]) -> tuple[Sensor, float]:
-    """The sensor, with its pixels where known, and how far its size could be off."""
-    tolerance = 0.0
-    sensor = advert.sensor
-    if sensor is None:
-        if advert.true_focal_mm is None:
-            raise DomainError("sensor", "given, or the true focal length beside the equivalent one", None)
-        crop = advert.focal_min_mm / advert.true_focal_mm
-        diagonal = FULL_FRAME.diagonal_mm / crop
-        sensor, tolerance = Sensor(0.8 * diagonal, 0.6 * diagonal), NOMINAL_TOLERANCE
-        assumed.append(
-            Sentence(
-                "No sensor size is stated: its diagonal of {diagonal} follows from the two focal lengths, and a 4:3 shape is assumed.",
-                {"diagonal": Figure(diagonal, "mm")},
-            )
-        )
-    elif advert.sensor_is_nominal:
-        tolerance = NOMINAL_TOLERANCE
-        assumed.append(
-            Sentence(
-                "The type gives no millimetres: a diagonal of {diagonal} is assumed; sensors of one type differ by about {off}.",
-                {"diagonal": Figure(sensor.diagonal_mm, "mm"), "off": Figure(tolerance, "share")},
-            )
-        )
-    elif sensor.diagonal_mm < FULL_FRAME.diagonal_mm / PLAINLY_SMALL_CROP:
-        tolerance = LISTED_TOLERANCE
-        assumed.append(
-            Sentence(
-                "The size of the sensor is the usual one of its type; makers differ by about {off}.",
-                {"off": Figure(tolerance, "share")},
-            )
-        )
-    if advert.megapixels is not None:
-        wide = sqrt(advert.megapixels * 1e6 * sensor.aspect_ratio)
-        sensor = Sensor(sensor.width_mm, sensor.height_mm, wide, wide / sensor.aspect_ratio)
-    return sensor, tolerance
+def _from_focal_lengths(advert: Advert) -> SensorReading:
+    """A sensor from an equivalent and a true focal length, where nothing is said of it."""
+    if advert.true_focal_mm is None:
+        raise DomainError("sensor", "given, or the true focal length beside the equivalent one", None)
+    diagonal = FULL_FRAME.diagonal_mm * advert.true_focal_mm / advert.focal_min_mm
+    text = "No sensor size is stated: its diagonal of {diagonal} follows from the two focal lengths, and a 4:3 shape is assumed."
+    assumed = Sentence(text, {"diagonal": Figure(diagonal, "mm")})
+    return SensorReading(Sensor(0.8 * diagonal, 0.6 * diagonal), NOMINAL_TOLERANCE, (assumed,))
 
 
 def _was_converted(advert: Advert, crop: float, assumed: list[Sentence]) -> bool:
@@ -223,7 +209,5 @@ def _sentences(advert: Advert, short: Ends, converted: bool) -> list[Sentence]:
             True,
         ): "{f} had been converted to full frame; {stated} had not. With both converted it is the picture of a {ff} {f_ff} lens.",
     }[key]
-    exposure = (
-        "For exposure it is {f_true} on any format; for depth of field and light in all it is as {f_ff} on full frame."
-    )
+    exposure = "For exposure it is {f_true} on any format; for depth of field and light in the whole picture it is as {f_ff} on full frame."
     return [Sentence(text, focal | ff | numbers), Sentence(exposure, numbers)]

@@ -121,8 +121,8 @@ LENS_HOLDS: Choices[Option] = Choices(
     "lens",
     {
         "same": Option("same lens", "the reference's lens is on every body"),
-        "equivalent": Option("equivalent", "each rig takes the focal length for the same picture"),
-        "own": Option("own", "each rig keeps its own focal length"),
+        "equivalent": Option("equivalent", "each takes the focal length for the same picture"),
+        "own": Option("own", "each keeps its own focal length"),
     },
 )
 PLACE_HOLDS: Choices[Option] = Choices(

@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 from cambrel.optics import blur, depth, diffraction, equivalence, geometry, holds, light
 from cambrel.optics.brief import SHAPES, Brief, Conventions, Hold
 from cambrel.optics.depth import circle_of_confusion_mm
+from cambrel.optics.figures import LEVEL_STOPS
 from cambrel.optics.formats import FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.holds import Settings
 from cambrel.optics.quantities import DomainError
@@ -29,7 +30,15 @@ Array = NDArray[np.float64]
 R = TypeVar("R")
 
 
-_INDEPENDENT = {"weight_g", "price", "image_circle_share", "mount_fits", "wanted_distance_m", "wanted_focal_length_mm"}
+_INDEPENDENT = {
+    "weight_g",
+    "price",
+    "image_circle_share",
+    "mount_fits",
+    "wanted_distance_m",
+    "wanted_focal_length_mm",
+    "wanted_object_distance_m",
+}
 _DEPENDENT = ("view", "depth", "blur", "light", "diffraction")
 
 
@@ -59,7 +68,16 @@ class Comparison:
     def _each(self) -> list[RigFigures]:
         groups = ("settings", "frames", "view", "depth", "blur", "light", "diffraction", "kit")
         rows = [_rows(getattr(self, group), len(self.rigs)) for group in groups]
-        return [RigFigures(index, rig, *(row[index] for row in rows)) for index, rig in enumerate(self.rigs)]
+        return [
+            RigFigures(index, rig, self.carrier(index), *(row[index] for row in rows))
+            for index, rig in enumerate(self.rigs)
+        ]
+
+    def carrier(self, index: int) -> Rig:
+        """The rig whose lens a rig carries: itself, or the one whose lens is shared."""
+        if self.hold.lens != "same":
+            return self.rigs[index]
+        return self.rigs[self.reference if self.hold.lens_of is None else self.hold.lens_of]
 
     def without(self, indices: Sequence[int]) -> Comparison:
         """The same comparison with some rigs' figures unknown: for rigs whose settings cannot be used."""
@@ -118,9 +136,9 @@ def compare(
     """
     hold, conventions = hold or Hold(), conventions or Conventions()
     if not 0 <= reference < len(rigs):
-        raise DomainError("reference", f"the index of one of {len(rigs)} rigs", reference)
+        raise DomainError("reference", f"the index of one of {len(rigs)} cameras", reference)
     if hold.lens_of is not None and not 0 <= hold.lens_of < len(rigs):
-        raise DomainError("lens_of", f"the index of one of {len(rigs)} rigs", hold.lens_of)
+        raise DomainError("lens_of", f"the index of one of {len(rigs)} cameras", hold.lens_of)
     frames = _frames(brief, rigs, conventions, reference)
     standings = holds.stand(brief, rigs, hold, frames.crop.tolist(), reference)
     walked = None if walked_f_numbers is None else np.asarray(walked_f_numbers, dtype=float)
@@ -132,7 +150,7 @@ def compare(
         _blur(brief, settings, frames, view),
         _light(brief, rigs, conventions, settings, frames, view, reference),
         _diffraction(conventions, settings, frames, view),
-        _kit(rigs, standings, frames, settings),
+        _kit(rigs, standings, frames, settings, view),
     )
     if not settings.focusable.all():
         figures = tuple(_masked(figure, settings.focusable) for figure in figures)  # type: ignore[assignment]
@@ -196,12 +214,12 @@ def _view(brief: Brief, s: Settings, frames: Frames, reference: int) -> View:
     # a rig's picture on the reference's format: k runs from the rig to the reference
     same = equivalence.same_picture_focal_length_mm(f, u, 1 / frames.k)
     return View(
-        magnification=v / f - 1,
+        magnification=np.asarray(geometry.magnification(f, u)),
         image_distance_mm=v,
         equivalent_focal_length_mm=np.asarray(equivalence.equivalent_focal_length_mm(f, frames.crop, first_crop)),
         full_frame_focal_length_mm=np.asarray(equivalence.equivalent_focal_length_mm(f, frames.crop)),
         same_picture_focal_length_mm=np.asarray(same),
-        simple_rule_error=f / frames.k / same - 1,
+        simple_rule_error=np.asarray(equivalence.simple_rule_error(f, u, 1 / frames.k)),
         angle_wide_deg=np.asarray(geometry.angle_of_view_deg(width, f, u)),
         angle_high_deg=np.asarray(geometry.angle_of_view_deg(height, f, u)),
         angle_diagonal_deg=np.asarray(geometry.angle_of_view_deg(frames.diagonal_mm, f, u)),
@@ -221,9 +239,10 @@ def _depth(s: Settings, frames: Frames) -> Depth:
     safe = np.where(known, coc, 1.0)
     limits = depth.depth_of_field(f, n, u, safe)
     hyperfocal = depth.hyperfocal_distance_m(f, n, safe)
+    front = u - limits.near_m
     with np.errstate(invalid="ignore"):
-        front = u - limits.near_m
-        behind = limits.far_m - u
+        # focused at infinity all behind is sharp as well, without end
+        behind = np.where(np.isinf(limits.far_m), np.inf, limits.far_m - u)
     values = (limits.near_m, limits.far_m, limits.total_m, front, behind, hyperfocal)
     return Depth(*(np.where(known, value, np.nan) for value in values))
 
@@ -246,6 +265,7 @@ def _blur(brief: Brief, s: Settings, frames: Frames, view: View) -> Blur:
     return Blur(
         pupil_mm=pupil,
         equivalent_f_number=n / frames.k,
+        same_picture_f_number=np.asarray(equivalence.same_picture_f_number(n, f, view.same_picture_focal_length_mm)),
         full_frame_f_number=n * frames.crop,
         background_mm=background,
         background_share=background / diagonal,
@@ -293,6 +313,9 @@ def _light(
     )
     ceiling = light.iso_for_exposure(exposure_for(ceiling_snr, slice(None)))
     brightness = exposure * s.iso
+    error = np.asarray(light.brightness_error_stops(exposure, s.iso))
+    as_the_light_asks = np.abs(error) <= LEVEL_STOPS
+    looks_like = np.asarray(light.iso_for_exposure(exposure_for(picture, r)))
     return Light(
         effective_f_number=effective,
         exposure_value=np.asarray(light.exposure_value(effective, s.shutter_s, s.iso)),
@@ -302,13 +325,13 @@ def _light(
             light.total_light_stops(exposure, frames.area_mm2, exposure[..., r], frames.area_mm2[r])
         ),
         brightness_stops=np.asarray(light.stops(brightness, brightness[..., r])),
-        error_stops=np.asarray(light.brightness_error_stops(exposure, s.iso)),
+        error_stops=error,
         photons_per_um2=photons,
         photons_total=photons * frames.area_mm2 * 1e6,
         electrons_per_pixel=np.where(counted_pixels, signal, np.nan),
         snr_pixel=np.where(counted_pixels, per_pixel, np.nan),
         snr_picture=picture,
-        looks_like_iso=np.asarray(light.iso_for_exposure(exposure_for(picture, r))),
+        looks_like_iso=np.where(as_the_light_asks & as_the_light_asks[..., r], looks_like, np.nan),
         ceiling_iso=np.broadcast_to(ceiling, np.shape(exposure)),
     )
 
@@ -333,7 +356,7 @@ def _diffraction(conventions: Conventions, s: Settings, frames: Frames, view: Vi
     )
 
 
-def _kit(rigs: Sequence[Rig], standings: Sequence[holds.Standing], frames: Frames, s: Settings) -> Kit:
+def _kit(rigs: Sequence[Rig], standings: Sequence[holds.Standing], frames: Frames, s: Settings, view: View) -> Kit:
     shape = np.shape(s.f_number)
 
     def total(body: float | None, lens: float | None) -> float:
@@ -350,6 +373,7 @@ def _kit(rigs: Sequence[Rig], standings: Sequence[holds.Standing], frames: Frame
     return Kit(
         weight_g=np.broadcast_to(weight, shape),
         price=np.broadcast_to(price, shape),
-        image_circle_share=np.broadcast_to(circle / frames.diagonal_mm, shape),
+        # the circle grows with the image distance, as the picture does
+        image_circle_share=circle / frames.diagonal_mm * (1 + np.where(s.focusable, view.magnification, 0.0)),
         mount_fits=np.broadcast_to(fits, shape),
     )

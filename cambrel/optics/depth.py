@@ -33,11 +33,16 @@ class DepthOfField:
 
 @dataclass(frozen=True)
 class CircleOfConfusion:
-    """One school of saying how large a blur disc may be before it is seen."""
+    """One school of saying how large a blur disc may be before it is seen.
+
+    judge: what it is judged by, as it reads after "judged by"; shows_at: where what passes it is seen
+    """
 
     label: str
     reason: str
     diameter_mm: Callable[..., float | None]
+    judge: str
+    shows_at: str = "in the print"
 
 
 def _print(
@@ -62,26 +67,32 @@ CIRCLE_OF_CONFUSION_SCHOOLS: Choices[CircleOfConfusion] = Choices(
             "diagonal / 1500",
             "A fixed share of the frame, for a print looked at whole.",
             lambda sensor, **_: sensor.diagonal_mm / 1500,
+            "diagonal / 1500",
         ),
         "diagonal_1730": CircleOfConfusion(
             "diagonal / 1730",
             "A stricter fixed share of the frame, found in many lens tables.",
             lambda sensor, **_: sensor.diagonal_mm / 1730,
+            "diagonal / 1730",
         ),
         "traditional": CircleOfConfusion(
             "0.030 mm on full frame",
             "The figure engraved in most film-era depth scales, divided by the crop factor by diagonal.",
             _traditional,
+            "0.030 mm on full frame",
         ),
         "print": CircleOfConfusion(
             "from the print",
             "What the eye resolves at the viewing distance, carried back to the sensor through the enlargement.",
             _print,
+            "the print",
         ),
         "two_pixels": CircleOfConfusion(
             "two pixels",
             "What shows at 100 percent on a screen, whatever the print.",
             _two_pixels,
+            "two pixels",
+            "at 100 percent",
         ),
     },
 )

@@ -9,15 +9,15 @@ from typing import Any
 
 from cambrel.optics.quantities import Quantity, not_negative, positive
 
-AIRY_FACTOR = 2.44
-"""Diameter of the first dark ring in units of lambda N, as photographic texts round it (2.43934...)."""
+AIRY_FACTOR = 2 * 1.2196698912665045
+"""Diameter of the first dark ring in units of lambda N: twice the first zero of the Bessel function J1 over pi (texts round it to 2.44)."""
 
 WAVELENGTH_NM = 550.0
 """Green, where the eye and most sensors are most sensitive."""
 
 
 def airy_disc_um(f_number: Any, magnification: Any = 0.0, wavelength_nm: Any = WAVELENGTH_NM) -> Quantity:
-    """Diameter of the first dark ring of a point's image, 2.44 lambda N (1 + m).
+    """Diameter of the first dark ring of a point's image, 2 x 1.2197 lambda N (1 + m).
 
     Parameters
         f_number: scalar or array
@@ -27,7 +27,7 @@ def airy_disc_um(f_number: Any, magnification: Any = 0.0, wavelength_nm: Any = W
         [um] on the sensor
 
     >>> round(airy_disc_um(8), 3)
-    10.736
+    10.733
     """
     n = positive("f_number", f_number)
     m = not_negative("magnification", magnification)

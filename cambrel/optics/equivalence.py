@@ -9,7 +9,7 @@ from __future__ import annotations
 from typing import Any
 
 from cambrel.optics.geometry import focal_length_for_image_distance_mm, image_distance_mm
-from cambrel.optics.quantities import Quantity, positive
+from cambrel.optics.quantities import Quantity, positive, positive_or_inf, refuse_unless
 
 
 def equivalent_focal_length_mm(focal_length_mm: Any, crop_from: Any, crop_to: Any = 1.0) -> Quantity:
@@ -106,12 +106,18 @@ def same_picture_f_number(f_number: Any, focal_length_mm: Any, other_focal_lengt
 def simple_rule_error(focal_length_mm: Any, object_distance_m: Any, k: Any) -> Quantity:
     """By how much the simple rule f2 = k f1 overstates the focal length for the same picture, as a ratio; 0 at infinity.
 
+    With f2 = 1 / (1/u + 1/(k v1)) it is k f1 / f2 - 1 = (k - 1) f1 / u, written so that no digits are lost.
+
     Parameters
         focal_length_mm: of the first rig [mm]
         object_distance_m: focus distance from the lens [m]
         k: C1 / C2
     Returns
         k f1 / f2 - 1
+    Raises
+        DomainError where the object is not beyond the focal length
     """
-    f2 = same_picture_focal_length_mm(focal_length_mm, object_distance_m, k)
-    return positive("k", k) * positive("focal_length_mm", focal_length_mm) / f2 - 1
+    f = positive("focal_length_mm", focal_length_mm)
+    u = positive_or_inf("object_distance_m", object_distance_m) * 1000
+    refuse_unless(u > f, "object_distance_m", "beyond the focal length", object_distance_m)
+    return (positive("k", k) - 1) * f / u

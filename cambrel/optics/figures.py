@@ -4,10 +4,30 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from math import isfinite
+from math import inf, isfinite, log, log1p
 
-KINDS = frozenset({"rig", "word", "m", "mm", "um", "f", "stops", "times", "share", "iso", "s", "deg", "g", "number"})
-"""rig: an index, shown as its letter; f: an f-number; stops: an amount without its sign; share: a ratio shown in percent."""
+KINDS = frozenset(
+    {
+        "rig",
+        "word",
+        "m",
+        "mm",
+        "um",
+        "f",
+        "stops",
+        "n-stop",
+        "times",
+        "share",
+        "iso",
+        "s",
+        "deg",
+        "g",
+        "number",
+        "count",
+    }
+)
+"""rig: an index, shown as its letter; f: an f-number; stops: an amount without its sign, "n-stop" the same before a noun (a 3-stop filter);
+share: a ratio shown in percent; count: a large number in words."""
 
 LEVEL_VIEW = 0.01
 LEVEL_STOPS = 1 / 6
@@ -15,6 +35,16 @@ LEVEL_DEPTH = 0.05
 LEVEL_WEIGHT = 0.05
 LEVEL_EFFECTIVE_STOPS = 0.1
 """The smallest differences worth saying; below them the word is "level"."""
+
+
+def by_stops(difference: float) -> float:
+    """A difference in stops as a multiple of the smallest worth saying."""
+    return abs(difference) / LEVEL_STOPS
+
+
+def by_ratio(ratio: float, level: float) -> float:
+    """A ratio as a multiple of the smallest worth saying; infinite for one that has no end."""
+    return inf if not 0 < ratio < inf else abs(log(ratio)) / log1p(level)
 
 
 @dataclass(frozen=True)

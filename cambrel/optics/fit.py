@@ -8,15 +8,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import acos, hypot, pi, sqrt
 
-from cambrel.optics.formats import Sensor
+from cambrel.optics.formats import Sensor, covers
 from cambrel.optics.quantities import positive
 
-COVERS, CORNERS, PORTHOLE = "covers", "corners", "porthole"
+COVERS, CORNERS, AROUND = "covers", "corners", "around"
 SAME, TAKEN, ADAPTABLE, WITH_OPTICS, NOT, UNKNOWN = "same", "taken", "adaptable", "with optics", "not", "unknown"
 LEAST_ROOM_MM = 0.5
 """An adapter without optics takes at least so much room between the two flanges."""
-MARGIN = 0.995
-"""A circle this near to the diagonal counts as covering: published circles are rounded."""
 
 
 @dataclass(frozen=True)
@@ -24,7 +22,8 @@ class Cover:
     """A circle on a sensor.
 
     share: of the sensor's area that lies inside; corner_gap_mm: from the circle's edge to a corner, 0 where it is inside (all four alike)
-    circle_used: share of the circle's area that the sensor takes; word: COVERS, CORNERS or PORTHOLE (a whole side lies outside)
+    circle_used: share of the circle's area that the sensor takes; word: COVERS, CORNERS (a crop inside
+    it is a picture of good size) or AROUND (the whole circle lies on the sensor, black all around it)
     """
 
     share: float
@@ -47,12 +46,12 @@ def cover(sensor: Sensor, image_circle_mm: float) -> Cover:
     radius = float(positive("image_circle_mm", image_circle_mm)) / 2
     inside = covered_area_mm2(sensor.width_mm, sensor.height_mm, radius)
     gap = max(0.0, sensor.diagonal_mm / 2 - radius)
-    if radius >= MARGIN * sensor.diagonal_mm / 2:
+    if covers(2 * radius, sensor.diagonal_mm):
         word = COVERS
-    elif radius >= max(sensor.width_mm, sensor.height_mm) / 2:
+    elif radius >= min(sensor.width_mm, sensor.height_mm) / 2:
         word = CORNERS
     else:
-        word = PORTHOLE
+        word = AROUND
     return Cover(min(inside / sensor.area_mm2, 1.0), gap, inside / (pi * radius**2), word)
 
 

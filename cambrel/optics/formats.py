@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field
 from math import hypot, sqrt
 
 from cambrel.optics.quantities import Choices, DomainError, positive
@@ -13,13 +13,14 @@ from cambrel.optics.quantities import Choices, DomainError, positive
 class Sensor:
     """A sensor or film frame: its size in mm and, where known, its pixels across and down.
 
-    The pixels of a crop may be fractional: nothing is rounded before display.
+    The pixels of a crop may be fractional: nothing is rounded before display. `is_turned` says that the camera is on its side.
     """
 
     width_mm: float
     height_mm: float
     pixels_wide: float | None = None
     pixels_high: float | None = None
+    is_turned: bool = field(default=False, compare=False, repr=False)
 
     def __post_init__(self) -> None:
         positive("width_mm", self.width_mm)
@@ -44,8 +45,9 @@ class Sensor:
 
     @property
     def pixel_pitch_um(self) -> float | None:
-        """Width over pixels across, or None where the pixels are unknown."""
-        return None if self.pixels_wide is None else 1000 * self.width_mm / self.pixels_wide
+        """Width over pixels across, or None where the pixels are unknown; the same however the camera is held."""
+        side, count = (self.height_mm, self.pixels_high) if self.is_turned else (self.width_mm, self.pixels_wide)
+        return None if count is None else 1000 * side / count
 
     @property
     def pixels(self) -> float | None:
@@ -71,17 +73,20 @@ class Sensor:
             raise DomainError("aspect_ratio", "1 or more", aspect_ratio)
         shape = aspect_ratio if self.width_mm >= self.height_mm else 1 / aspect_ratio
         width, height = min(self.width_mm, self.height_mm * shape), min(self.height_mm, self.width_mm / shape)
-        return replace(
-            Sensor(self.width_mm, self.height_mm),
-            width_mm=width,
-            height_mm=height,
-            pixels_wide=self.pixels_wide and self.pixels_wide * width / self.width_mm,
-            pixels_high=self.pixels_high and self.pixels_high * height / self.height_mm,
+        return Sensor(
+            width,
+            height,
+            self.pixels_wide and self.pixels_wide * width / self.width_mm,
+            self.pixels_high and self.pixels_high * height / self.height_mm,
+            self.is_turned,
         )
 
     def turned(self) -> Sensor:
-        """The same sensor with the camera on its side."""
-        return Sensor(self.height_mm, self.width_mm, self.pixels_high, self.pixels_wide)
+        """The same sensor with the camera on its side; where only the pixels across are known they are taken as square."""
+        down = self.pixels_high
+        if down is None and self.pixels_wide is not None:
+            down = self.pixels_wide * self.height_mm / self.width_mm
+        return Sensor(self.height_mm, self.width_mm, down, self.pixels_wide, not self.is_turned)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -227,8 +232,13 @@ def crop_factor(sensor: Sensor, reference: Sensor = FULL_FRAME, by: str = "diago
     return measure(reference) / measure(sensor)
 
 
-COVERING = 1.005
-"""A circle so much smaller than a diagonal still counts as covering it: published circles are rounded."""
+COVERING = 0.995
+"""A circle so near to a diagonal counts as covering it: published circles are rounded."""
+
+
+def covers(image_circle_mm: float, diagonal_mm: float) -> bool:
+    """Whether an image circle covers a frame; the one rule for it. Both in one unit, scalars or arrays; unknown (NaN) does not."""
+    return image_circle_mm >= COVERING * diagonal_mm
 
 
 def largest_covered_format(image_circle_mm: float) -> Format | None:
@@ -238,7 +248,7 @@ def largest_covered_format(image_circle_mm: float) -> Format | None:
         image_circle_mm: diameter
     """
     circle = float(positive("image_circle_mm", image_circle_mm))
-    covered = [format_ for format_ in FORMATS.values() if format_.diagonal_mm <= circle * COVERING]
+    covered = [format_ for format_ in FORMATS.values() if covers(circle, format_.diagonal_mm)]
     return max(covered, key=lambda format_: format_.diagonal_mm, default=None)
 
 

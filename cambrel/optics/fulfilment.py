@@ -1,6 +1,7 @@
 """Whether each rig does what the brief asks: does it, nearly, or cannot; with the figure that fails and the setting that would cure it.
 
-"Nearly" is what a setting within the rig's reach would cure, or what misses by less than is worth saying; "cannot" is what none cures.
+"Does it" is what misses by no more than is worth saying; "nearly" what a setting within the rig's reach would cure; "cannot" what none cures.
+A cure is a setting that the rig has and that is not the one in force.
 """
 
 from __future__ import annotations
@@ -11,8 +12,10 @@ from math import inf, log2
 
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.depth import f_number_for_limits
-from cambrel.optics.figures import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, Figure, Sentence
-from cambrel.optics.geometry import focal_length_for_image_distance_mm
+from cambrel.optics.figures import LEVEL_STOPS, LEVEL_VIEW, Figure, Sentence
+from cambrel.optics.formats import covers
+from cambrel.optics.geometry import focal_length_for_image_distance_mm, walking_distance_m
+from cambrel.optics.rig import HIGHEST_ISO, aperture_stops
 
 DOES, NEARLY, CANNOT, UNKNOWN = "does it", "nearly", "cannot", "unknown"
 ORDER = (CANNOT, UNKNOWN, NEARLY, DOES)
@@ -68,7 +71,7 @@ def _m(value: float) -> Figure:
 def _stops_to_spare(comparison: Comparison, rig: RigFigures, *, by_shutter: bool) -> float:
     """How many stops of light the rig can still make up by ISO, and by shutter as far as the brief and the body allow."""
     body = rig.rig.body
-    spare = inf if body.ceiling_iso is None else log2(body.ceiling_iso / rig.settings.iso)
+    spare = log2((body.ceiling_iso or HIGHEST_ISO) / rig.settings.iso)
     if by_shutter:
         slowest = min(comparison.brief.slowest_shutter_s or inf, body.slowest_shutter_s or inf)
         spare += max(0.0, log2(slowest / rig.settings.shutter_s)) if slowest < inf else 0.0
@@ -86,8 +89,14 @@ def _focus(comparison: Comparison, rig: RigFigures) -> Check | None:
             "focuses from {limit}, the subject still looks sharp", {"limit": _m(s.object_distance_m)}, "focus", DOES
         )
     figures = {"limit": _m(s.object_distance_m), "wanted": _m(s.wanted_object_distance_m)}
+    if circle != circle:
+        return Check(
+            "focuses from {limit}, not {wanted}; whether it looks sharp is not known", figures, "focus", UNKNOWN
+        )
     cure = s.f_number * disc / circle
-    if cure <= (rig.rig.lens.smallest_f_number or inf) and 2 * log2(cure / s.f_number) <= _stops_to_spare(
+    if aperture_stops(cure, s.f_number) <= LEVEL_STOPS:
+        return Check("focuses from {limit}, the subject still looks sharp", figures, "focus", DOES)
+    if cure <= rig.smallest_f_number and aperture_stops(cure, s.f_number) <= _stops_to_spare(
         comparison, rig, by_shutter=True
     ):
         return Check(
@@ -118,9 +127,11 @@ def _sharp(comparison: Comparison, rig: RigFigures) -> Check | None:
         figures = {"got": _m(rig.depth.near_m), "asked": _m(near)}
         text = "sharp from {got}, not {asked}"
     cure = float(f_number_for_limits(s.focal_length_mm, s.object_distance_m, rig.frames.coc_mm, near, far))
-    narrower = 2 * log2(cure / s.f_number)
-    reachable = cure <= (rig.rig.lens.smallest_f_number or inf) * (1 + TOLERANCE)
-    if narrower <= LEVEL_STOPS or (reachable and narrower <= _stops_to_spare(comparison, rig, by_shutter=True)):
+    narrower = aperture_stops(cure, s.f_number)
+    if narrower <= LEVEL_STOPS:
+        return Check("all sharp that must be", {}, "sharp", DOES)
+    reachable = cure <= rig.smallest_f_number * (1 + TOLERANCE)
+    if reachable and narrower <= _stops_to_spare(comparison, rig, by_shutter=True):
         return Check(text + "; {n} would do", figures | {"n": Figure(cure, "f")}, "sharp", NEARLY)
     if reachable:
         return Check(
@@ -133,15 +144,16 @@ def _width(comparison: Comparison, rig: RigFigures) -> Check | None:
     asked, got = comparison.brief.width_shown_m, rig.view.field_wide_m
     if asked is None:
         return None
-    if got >= asked * (1 - TOLERANCE):
+    if got >= asked * (1 - LEVEL_VIEW):
         return Check("shows {asked} wide", {"asked": _m(asked)}, "width", DOES)
     figures = {"got": _m(got), "asked": _m(asked)}
     image = rig.frames.width_mm * rig.settings.subject_distance_m / asked
     cure = float(focal_length_for_image_distance_mm(image, rig.settings.object_distance_m))
-    lens = rig.rig.lens
-    if got >= asked * (1 - LEVEL_VIEW) or lens.focal_min_mm is None or cure >= lens.focal_min_mm * rig.rig.converter:
+    if cure >= rig.focal_range_mm[0] * (1 - TOLERANCE):
         return Check("shows {got} of {asked} wide; {f} would do", figures | {"f": Figure(cure, "mm")}, "width", NEARLY)
-    back = rig.settings.subject_distance_m * asked / got
+    s = rig.settings
+    offset = s.wanted_object_distance_m - s.wanted_distance_m
+    back = walking_distance_m(s.focal_length_mm, rig.frames.width_mm / asked, offset)
     return Check("shows {got} of {asked} wide; it would take {back}", figures | {"back": _m(back)}, "width", CANNOT)
 
 
@@ -171,31 +183,30 @@ def _motion(comparison: Comparison, rig: RigFigures) -> Check | None:
 def _quick_enough(comparison: Comparison, rig: RigFigures, asked: float, key: str, text: str) -> Check:
     """Whether the shutter is as quick as asked, and whether ISO (or, after it, the aperture) could make it so."""
     s = rig.settings
-    if s.shutter_s <= asked * (1 + TOLERANCE):
+    if log2(s.shutter_s / asked) <= LEVEL_STOPS:
         return Check("quick enough at {got}", {"got": Figure(s.shutter_s, "s")}, key, DOES)
     figures = {"got": Figure(s.shutter_s, "s"), "asked": Figure(asked, "s")}
     missing = log2(s.shutter_s / asked)
     too_quick = asked < (rig.rig.body.fastest_shutter_s or 0.0)
     by_iso = _stops_to_spare(comparison, rig, by_shutter=False)
-    by_aperture = 2 * log2(s.f_number / s.widest_f_number)
-    if not too_quick and missing <= by_iso:
-        return Check(text + "; {iso} would do", figures | {"iso": Figure(s.iso * 2**missing, "iso")}, key, NEARLY)
+    by_aperture = aperture_stops(s.f_number, rig.widest_f_number(s.focal_length_mm))
+    if not too_quick and missing <= by_iso + LEVEL_STOPS:
+        iso = Figure(s.iso * 2 ** min(missing, by_iso), "iso")
+        return Check(text + "; {iso} would do", figures | {"iso": iso}, key, NEARLY)
     if not too_quick and missing <= by_iso + by_aperture:
         n = s.f_number / 2 ** ((missing - by_iso) / 2)
         return Check(text + "; {n} at its highest ISO would do", figures | {"n": Figure(n, "f")}, key, NEARLY)
-    if missing <= LEVEL_STOPS:
-        return Check(text, figures, key, NEARLY)
     return Check(text, figures, key, CANNOT)
 
 
 def _exposed(comparison: Comparison, rig: RigFigures) -> Check | None:
     error, s, body = rig.light.error_stops, rig.settings, rig.rig.body
-    if abs(error) <= 0.5:
+    if abs(error) <= LEVEL_STOPS:
         return None
     figures = {"stops": Figure(abs(error), "stops"), "word": Figure("bright" if error > 0 else "dark", "word")}
     text = "{stops} too {word}"
     iso = s.iso / 2**error
-    if (body.base_iso or 0.0) * (1 - TOLERANCE) <= iso <= (body.ceiling_iso or inf) * (1 + TOLERANCE):
+    if (body.base_iso or 0.0) * (1 - TOLERANCE) <= iso <= (body.ceiling_iso or HIGHEST_ISO) * (1 + TOLERANCE):
         return Check(text + "; {iso} would do", figures | {"iso": Figure(iso, "iso")}, "light", NEARLY)
     shutter = s.shutter_s / 2**error
     slowest = min(comparison.brief.slowest_shutter_s or inf, body.slowest_shutter_s or inf)
@@ -206,7 +217,7 @@ def _exposed(comparison: Comparison, rig: RigFigures) -> Check | None:
 
 def _covered(comparison: Comparison, rig: RigFigures) -> Check | None:
     share = rig.kit.image_circle_share
-    if not share < 1 - LEVEL_DEPTH / 10:
+    if share != share or covers(share, 1.0):
         return None
     return Check(
         "dark corners: the lens covers {share} of the diagonal", {"share": Figure(share, "share")}, "cover", CANNOT

@@ -6,7 +6,7 @@ rig; aperture and exposure as arrays of shape (rigs,) or, along an aperture walk
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -19,8 +19,12 @@ from cambrel.optics.depth import (
     f_number_for_same_limits,
     f_number_for_total_depth,
 )
-from cambrel.optics.equivalence import same_picture_focal_length_mm
-from cambrel.optics.geometry import image_distance_mm, object_distance_from_focus_distance_m, walking_distance_m
+from cambrel.optics.geometry import (
+    focal_length_for_image_distance_mm,
+    image_distance_mm,
+    object_distance_from_focus_distance_m,
+    walking_distance_m,
+)
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.rig import LARGEST_F_NUMBER, Lens, Rig
 
@@ -55,6 +59,7 @@ class Settings:
     """What every rig is set to: arrays with the rigs along the last axis.
 
     wanted_*: what the hold asked for, equal to the setting where it was reached
+    widest_f_number: NaN where the lens does not say; it can then be set to anything
     depth_overshoot: far must be infinite, so that more depth in front came with it than was asked for
     """
 
@@ -113,22 +118,68 @@ def stand(brief: Brief, rigs: Sequence[Rig], hold: Hold, crop: Sequence[float], 
             continue
         k = crop[reference] / crop[index]
         carrier = donor if hold.lens == "same" else rig
+        stands_alone = hold.place == "own" and rig.distance_m is not None
+
+        def distance_with(f: float, rig: Rig = rig, stands_alone: bool = stands_alone) -> float | None:
+            """Where the rig stands at a focal length: at its own distance, else where the reference stands."""
+            if stands_alone and rig.distance_m is not None:
+                return _from_lens(rig.distance_m, f, brief.distance_from)
+            return first.subject_distance_m
+
         if hold.lens == "same":
             wanted = first.focal_length_mm
         elif hold.lens == "equivalent":
-            wanted = float(same_picture_focal_length_mm(first.focal_length_mm, first.object_distance_m, k))
+            rough = rig.distance_m if stands_alone and rig.distance_m is not None else first.subject_distance_m
+            wanted = _focal_length_for_view_mm(carrier, k * first_image, rough, distance_with, offset)
         else:
             wanted = rig.focal_length_mm * rig.converter
         f = _within_range(carrier, wanted)
-        distance: float | None = first.subject_distance_m
-        own_offset = offset
+        distance = distance_with(f)
         if hold.place == "walk" and not (hold.lens == "equivalent" and f == wanted):
             # the subject fills the same part of the frame: v / d scales with the frame
             distance = walking_distance_m(f, k * first_image / first.subject_distance_m, offset)
-        elif hold.place == "own" and rig.distance_m is not None:
-            distance = _from_lens(rig.distance_m, f, brief.distance_from)
-        standings.append(_placed(carrier, f, wanted, distance, own_offset, walks=hold.place == "walk"))
+        standings.append(_placed(carrier, f, wanted, distance, offset, walks=hold.place == "walk"))
     return standings
+
+
+MOST_STEPS = 500
+
+
+def _focal_length_for_view_mm(
+    carrier: Rig, image_mm: float, rough_m: float, distance_with: Callable[[float], float | None], offset_m: float
+) -> float:
+    """Focal length whose image distance is the wanted one at the focus that the rig really takes: the same angle of view.
+
+    At one shared focus this is the same picture exactly, f = 1 / (1/u + 1/v). Where the focus depends on the focal length (a close limit,
+    a distance from the sensor mark) it is the fixed point of that rule, which contracts by m / (1 + m) a step. rough_m: about where it stands.
+    """
+
+    def settled(f: float, *, limited: bool) -> float:
+        for _ in range(MOST_STEPS):
+            distance = distance_with(f)
+            if distance is None:
+                return f
+            focus = distance + offset_m
+            if limited:
+                focus = max(focus, _limit_m(carrier, f))
+            if not focus > 0:
+                return image_mm
+            found = float(focal_length_for_image_distance_mm(image_mm, focus))
+            if abs(found - f) <= 1e-15 * f:
+                return found
+            f = found
+        return f
+
+    # without the limit first: where the lens focuses there, that is the answer
+    f = settled(float(focal_length_for_image_distance_mm(image_mm, rough_m)), limited=False)
+    distance = distance_with(f)
+    if distance is None or distance + offset_m >= _limit_m(carrier, f):
+        return f
+    return settled(f, limited=True)
+
+
+def _limit_m(carrier: Rig, focal_length_mm: float) -> float:
+    return converted_close_limit_m(carrier.lens, focal_length_mm, carrier.converter) or 0.0
 
 
 def _reference_standing(brief: Brief, rig: Rig, carrier: Rig) -> Standing:
@@ -137,12 +188,12 @@ def _reference_standing(brief: Brief, rig: Rig, carrier: Rig) -> Standing:
     subject = _from_lens(brief.distance_m, f, brief.distance_from, "distance_m")
     focus = brief.focus_distance_m
     focused = subject if focus is None else _from_lens(focus, f, brief.distance_from, "focus_distance_m")
-    beyond = f"beyond the reference rig's focal length of {f:g} mm"
-    if subject is None or subject * 1000 <= f:
-        raise DomainError("distance_m", beyond, brief.distance_m)
-    if focused is None or focused * 1000 <= f:
-        raise DomainError("focus_distance_m", beyond, focus)
-    return _placed(carrier, f, wanted, subject, focused - subject, walks=False)
+    assert subject is not None and focused is not None
+    standing = _placed(carrier, f, wanted, subject, focused - subject, walks=False)
+    if not standing.focusable:
+        name, value = ("distance_m", brief.distance_m) if focus is None else ("focus_distance_m", focus)
+        raise DomainError(name, f"beyond the reference's focal length of {f:g} mm", value)
+    return standing
 
 
 def _within_range(carrier: Rig, focal_length_mm: float) -> float:
@@ -170,12 +221,18 @@ def _from_lens(
         if parameter is None:
             return None
         raise DomainError(
-            parameter, f"at least four focal lengths ({4 * focal_length_mm:g} mm) from the sensor mark", distance_m
+            parameter,
+            f"at least four focal lengths ({4 * focal_length_mm:g} mm) from the sensor mark, as a thin lens of {focal_length_mm:g} mm "
+            "focuses no nearer; real close-up lenses shorten to do so: measure from the lens instead",
+            distance_m,
         ) from error
 
 
 def _placed(carrier: Rig, f: float, wanted_f: float, distance: float | None, offset: float, *, walks: bool) -> Standing:
-    """Focus at the subject or as near as the lens goes: at a fixed spot the rig stays, when walking it stops there."""
+    """Focus at the subject or as near as the lens goes: at a fixed spot the rig stays, when walking it stops there.
+
+    What would be focused on behind the camera cannot be focused on.
+    """
     limit = converted_close_limit_m(carrier.lens, f, carrier.converter)
     nowhere = float("nan")
     if distance is None:
@@ -184,9 +241,9 @@ def _placed(carrier: Rig, f: float, wanted_f: float, distance: float | None, off
         )
     focus = distance + offset
     reached, stood = focus, distance
-    if limit is not None and focus < limit:
+    if limit is not None and 0 < focus < limit:
         reached = limit
-        if walks and limit > offset:
+        if walks:
             stood = limit - offset
     focusable = reached * 1000 > f
     return Standing(carrier.lens, carrier.converter, f, wanted_f, stood, distance, reached, focus, limit, focusable)
@@ -220,24 +277,27 @@ def settle(
     u = np.where(focusable, each("object_distance_m"), f / 250)
     d = np.where(focusable, each("subject_distance_m"), f / 250)
     widest = np.array([float(s.lens.widest_f_number(s.focal_length_mm / s.converter)) * s.converter for s in standings])
+    open_known = np.array([bool(s.lens.widest) for s in standings])
     smallest = np.array([(s.lens.smallest_f_number or LARGEST_F_NUMBER) * s.converter for s in standings])
     smallest = np.maximum(smallest, widest)
     as_set = np.array([rig.f_number * s.converter for rig, s in zip(rigs, standings, strict=True)])
 
+    # a lens whose widest f-number nobody gave is open as it is set
+    wide = np.where(open_known, widest, np.maximum(as_set, widest))
     opened = hold.aperture == "wide_open" and walked is None
     own = slice(reference, reference + 1)
     first_set = as_set[own] if walked is None else walked.reshape(-1, 1)
     first_limited = np.clip(first_set, widest[own], smallest[own])
-    first = widest[own] if opened else first_limited
+    first = wide[own] if opened else first_limited
     known = ~np.isnan(coc_mm) & ~np.isnan(coc_mm[reference])
     overshoot = np.zeros(np.broadcast_shapes(first.shape, f.shape), dtype=bool)
     if hold.aperture == "f_number":
         wanted = first + 0 * f
     elif hold.aperture == "depth":
         wanted, overshoot = _same_depth(first, f, u, np.where(known, coc_mm, 1.0), reference)
-        wanted = np.where(known, wanted, as_set)
+        wanted, overshoot = np.where(known, wanted, as_set), overshoot & known
     elif hold.aperture == "wide_open":
-        wanted = widest + 0 * first
+        wanted = wide + 0 * first
     else:
         wanted = as_set + 0 * first
     wanted = np.array(wanted)
@@ -259,7 +319,7 @@ def settle(
         wanted_object_distance_m=np.broadcast_to(each("wanted_object_distance_m"), shape),
         f_number=n,
         wanted_f_number=wanted,
-        widest_f_number=np.broadcast_to(widest, shape),
+        widest_f_number=np.broadcast_to(np.where(open_known, widest, np.nan), shape),
         shutter_s=t,
         wanted_shutter_s=wanted_t,
         iso=iso,
@@ -307,7 +367,7 @@ def _exposed(
     first_t = np.clip(set_t[reference], fastest[reference], slowest[reference])
     first_iso = np.clip(set_iso[reference], base[reference], ceiling[reference])
     product = first_t * first_iso * (effective / as_was) ** 2
-    rest = np.array([rig.take_rest for rig in rigs]) & follows
+    rest = np.array([rig.take_rest for rig in rigs])
     if hold.exposure == "shutter":
         wanted_t = np.where(follows, first_t, set_t) + spread
         t = np.clip(wanted_t, fastest, slowest)

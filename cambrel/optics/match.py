@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, fields
 from math import inf, isinf
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -60,7 +61,10 @@ class Wanted:
 
 @dataclass(frozen=True)
 class Needed:
-    """What makes the wanted picture on a sensor, exactly; k: crop factor of the wanted one over the sensor's."""
+    """What makes the wanted picture on a sensor, exactly; k: crop factor of the wanted one over the sensor's.
+
+    effective_f_number: what the f-number at the short end does for the exposure at the wanted distance, N (1 + m)
+    """
 
     sensor: Sensor
     k: float
@@ -68,6 +72,7 @@ class Needed:
     focal_max_mm: float
     f_number_short: float
     f_number_long: float
+    effective_f_number: float
     iso: float
     widest_made_deg: float
     fastest_made: float
@@ -167,10 +172,9 @@ def needed(wanted: Wanted, sensor: Sensor, by: str = "diagonal") -> Needed:
             strict=True,
         )
     ]
+    effective = _effective(numbers[0], focals[0], wanted.object_distance_m)
     iso = iso_for_same_brightness(
-        wanted.iso,
-        _effective(wanted.f_number_short, wanted.focal_min_mm, wanted.object_distance_m),
-        _effective(numbers[0], focals[0], wanted.object_distance_m),
+        wanted.iso, _effective(wanted.f_number_short, wanted.focal_min_mm, wanted.object_distance_m), effective
     )
     made = nearest_format(sensor)
     return Needed(
@@ -180,6 +184,7 @@ def needed(wanted: Wanted, sensor: Sensor, by: str = "diagonal") -> Needed:
         focals[1],
         numbers[0],
         numbers[1],
+        effective,
         float(iso),
         made.widest_angle_deg,
         made.fastest_f_number,
@@ -192,17 +197,19 @@ def _same_view(focal_mm: float, distance_m: float, k: float) -> float:
     return float(same_picture_focal_length_mm(focal_mm, distance_m, k))
 
 
-def _effective(f_number: float, focal_mm: float, distance_m: float) -> float:
-    return f_number * (1 + float(magnification(focal_mm, distance_m)))
+def _effective(f_number: Any, focal_mm: Any, distance_m: float) -> Any:
+    return f_number * (1 + magnification(focal_mm, distance_m))
 
 
 @dataclass(frozen=True)
 class Matches:
     """How near each lens comes to what is needed on one sensor; arrays with the lenses along the axis.
 
-    focal_mm, f_number: the setting that comes nearest (for a range: at its short end); widest: the f-number wide open there
+    focal_mm, f_number: the setting that comes nearest (for a range: at its short end), with the pupil wanted where the lens has it
+    widest: the f-number wide open there
     view_off: focal length over the one needed, less 1; above 0 sees tighter
-    stops_short: how many stops narrower than needed it ends, at the worse end; below 0 it cannot be closed so far
+    stops_short: how many stops smaller than needed its pupil stays, at the worse end, for depth and blur; below 0 it cannot be closed so far
+    light_short: how many stops less light the whole picture gets at the setting; apart from the pupil where the view is another
     covered: share of the range that it reaches, counted in logarithms
     status: EXACT, NEAR, CANNOT or UNKNOWN (its f-number is not known)
     score: the smaller the nearer
@@ -214,6 +221,7 @@ class Matches:
     widest: Array
     view_off: Array
     stops_short: Array
+    light_short: Array
     covered: Array
     status: NDArray[np.int8]
     score: Array
@@ -253,7 +261,13 @@ def match(wanted: Wanted, sensor: Sensor, lenses: LensTable, by: str = "diagonal
         short = _short(lenses, focal, need.focal_min_mm, need.f_number_short)
         off = np.abs(np.log(focal / need.focal_min_mm))
     wide = lenses.widest(focal)
-    number = np.clip(need.f_number_short, np.where(np.isnan(wide), 0, wide), lenses.smallest)
+    # the pupil is what makes the picture: at another focal length the f-number that keeps it is another
+    number = np.clip(
+        need.f_number_short * focal / need.focal_min_mm, np.where(np.isnan(wide), 0, wide), lenses.smallest
+    )
+    near_enough = np.where(1000 * wanted.object_distance_m > focal * (1 + 1e-9), focal, need.focal_min_mm)
+    exposed = _effective(number, near_enough, wanted.object_distance_m)
+    light = np.where(np.isnan(wide), np.nan, 2 * np.log2(exposed / need.effective_f_number))
     gap = np.abs(short)
     level = (off <= LEVEL_VIEW) & (gap <= LEVEL_STOPS)
     near = (off <= (0.5 if wanted.is_range else NEAR_VIEW)) & (gap <= NEAR_STOPS)
@@ -261,7 +275,7 @@ def match(wanted: Wanted, sensor: Sensor, lenses: LensTable, by: str = "diagonal
     status = np.where(lenses.rectilinear, np.where(np.isnan(short), UNKNOWN, status), CANNOT).astype(np.int8)
     score = off / STOP_IN_VIEW + np.where(np.isnan(short), 0, gap)
     score = np.where(lenses.rectilinear, score, np.inf)
-    return Matches(need, focal, number, wide, view_off, short, covered, status, score)
+    return Matches(need, focal, number, wide, view_off, short, light, covered, status, score)
 
 
 def _short(lenses: LensTable, focal: Array, need_focal: float, need_number: float) -> Array:

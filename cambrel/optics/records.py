@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import inf
 from typing import Any
 
 import numpy as np
@@ -72,7 +73,9 @@ class Blur:
 
     pupil_mm: Array
     equivalent_f_number: Array
-    """On the reference rig's format: same pupil."""
+    """On the reference rig's format: same pupil, by the simple rule."""
+    same_picture_f_number: Array
+    """On the reference rig's format with the focal length of the same picture: the same pupil exactly, close up too."""
     full_frame_f_number: Array
     background_mm: Array
     background_share: Array
@@ -104,7 +107,8 @@ class Light:
     snr_pixel: Array
     snr_picture: Array
     looks_like_iso: Array
-    """ISO at which the reference body would be as noisy over the whole picture."""
+    """ISO at which the reference body, exposed as the light asks, would be as noisy over the whole picture; unknown (NaN) unless both
+    rigs are exposed as the light asks, as otherwise an ISO says nothing of the noise."""
     ceiling_iso: Array
     """ISO at which this rig is as noisy as the reference at the photographer's own ceiling."""
 
@@ -129,7 +133,7 @@ class Kit:
     weight_g: Array
     price: Array
     image_circle_share: Array
-    """Image circle over the frame's diagonal; below 1 the corners are dark."""
+    """Image circle, as large as it is at this focus, over the frame's diagonal; below 1 the corners are dark."""
     mount_fits: Array
 
 
@@ -139,6 +143,8 @@ class RigFigures:
 
     index: int
     rig: Rig
+    carrier: Rig
+    """The rig whose lens and converter this one carries: itself, but under the hold of one shared lens."""
     settings: Any
     frames: Any
     view: Any
@@ -147,3 +153,21 @@ class RigFigures:
     light: Any
     diffraction: Any
     kit: Any
+
+    @property
+    def focal_range_mm(self) -> tuple[float, float]:
+        """From the shortest to the longest focal length of the lens carried, with its converter; anything for a lens of any length."""
+        lens, converter = self.carrier.lens, self.carrier.converter
+        if lens.focal_min_mm is None or lens.focal_max_mm is None:
+            return 0.0, inf
+        return lens.focal_min_mm * converter, lens.focal_max_mm * converter
+
+    def widest_f_number(self, focal_length_mm: float) -> float:
+        """F-number wide open at a focal length with the converter; 0.5, the limit in air, where the lens does not say."""
+        lens, converter = self.carrier.lens, self.carrier.converter
+        return float(lens.widest_f_number(focal_length_mm / converter)) * converter
+
+    @property
+    def smallest_f_number(self) -> float:
+        """Largest f-number of the lens carried with its converter; infinite where it is not known."""
+        return (self.carrier.lens.smallest_f_number or inf) * self.carrier.converter

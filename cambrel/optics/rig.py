@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from math import log, sqrt
+from math import inf, log2, sqrt
 
 import numpy as np
 
@@ -13,6 +13,9 @@ from cambrel.optics.quantities import DomainError, Quantity, finite, not_negativ
 
 SMALLEST_POSSIBLE_F_NUMBER = 0.5
 """No lens in air can be faster (the sine condition at 90 degrees)."""
+
+HIGHEST_ISO = 1e7
+"""Where a body ends whose highest ISO is unknown, as far as it is advised to be set."""
 
 LARGEST_F_NUMBER = 256.0
 """Where a lens ends whose smallest aperture is unknown; no diaphragm is made beyond."""
@@ -164,5 +167,6 @@ class Rig:
 
 
 def aperture_stops(f_number: float, reference: float) -> float:
-    """How many stops narrower an f-number is than another, 2 log2(N / N_ref)."""
-    return 2 * log(f_number / reference, 2)
+    """How many stops narrower an f-number is than another, 2 log2(N / N_ref); minus infinity against one that has no end."""
+    ratio = f_number / reference
+    return 2 * log2(ratio) if ratio > 0 else -inf

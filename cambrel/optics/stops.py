@@ -67,6 +67,24 @@ def nearest(value: float, series: tuple[Stop, ...]) -> Stop:
     return min(series, key=lambda stop: abs(log2(stop.exact / value)))
 
 
+def nearest_within(value: float, series: tuple[Stop, ...], low: float | None, high: float | None) -> Stop:
+    """The nearest setting that one camera or lens offers: of the series within its range, and the ends of the range themselves.
+
+    Parameters
+        value: wanted
+        series: F_NUMBERS, SHUTTERS or ISOS
+        low, high: what the gear can do, None where that is not known
+    Raises
+        DomainError for a value that is not above 0 and finite
+    """
+    lowest, highest = 0.0 if low is None else low, float("inf") if high is None else high
+    inside = [stop for stop in series if lowest <= stop.typed <= highest]
+    ends = [
+        Stop(f"{end:g}", end, end) for end in (low, high) if end is not None and all(s.typed != end for s in inside)
+    ]
+    return nearest(value, tuple(inside + ends) or series)
+
+
 def between(series: tuple[Stop, ...], low: float, high: float) -> tuple[Stop, ...]:
     """The settings from low to high, with some tolerance for markings that are rounded."""
     return tuple(stop for stop in series if low * 0.98 <= stop.typed <= high * 1.02)

@@ -1,6 +1,7 @@
 """Whose a record is, and what was changed: users, owned records, and change sets that can be undone."""
 
 from django.contrib.auth.models import AbstractUser
+from django.core.serializers.json import DjangoJSONEncoder
 from django.db import models
 
 from cambrel.optics.brief import Conventions
@@ -25,20 +26,27 @@ class OwnedQuerySet(models.QuerySet):
 
 
 class Owned(models.Model):
-    """A record that belongs to somebody."""
+    """A record that belongs to somebody. `version` is raised by every change, so that nobody saves over what they have not seen."""
 
     owner = models.ForeignKey(User, on_delete=models.CASCADE, related_name="+", editable=False)
+    version = models.PositiveIntegerField(default=0, editable=False)
     objects = OwnedQuerySet.as_manager()
 
     class Meta:
         abstract = True
 
+    def save(self, *args, update_fields=None, **options):
+        if not self._state.adding:
+            self.version += 1
+            update_fields = update_fields and [*update_fields, "version"]
+        super().save(*args, update_fields=update_fields, **options)
+
 
 class ChangeSet(Owned):
-    """What one action changed, record by record, with each before and after; None where the record was not there."""
+    """What one action changed, model by model: key, fields before (None where it was not there), version after (None where it is gone)."""
 
     label = models.CharField(max_length=200)
-    changes = models.JSONField()
+    changes = models.JSONField(encoder=DjangoJSONEncoder)
     made_at = models.DateTimeField(auto_now_add=True)
     undone_at = models.DateTimeField(null=True)
 

@@ -5,6 +5,9 @@ from dataclasses import dataclass
 from typing import Any
 
 Row = dict[str, Any]
+Ids = dict[tuple[str, str], int]
+REFERENCES = {"id", "body_id", "fixed_to_id", "body_ids", "lens_ids"}
+"""What in a row points within the document; it is no figure of the record."""
 
 
 @dataclass(frozen=True)
@@ -14,15 +17,17 @@ class Section:
     rows: the owner's records as (key, row), every field given
     identity: what makes two rows the same record
     check: a sound row from one that was read and stands up to the schema, or ValueError with the reason
-    write: create or change records, given as (key or None, row), as one batch; every one is told to the recorder
+    write: create or change records, given as (key or None, row), as one batch; every one is told to the recorder, and its key is put into
+        `ids`, keys by section and by the id within the document, by which later sections refer to it
     """
 
     key: str
     label: str
+    model: type
     rows: Callable[[Any], list[tuple[int, Row]]]
     identity: Callable[[Row], Hashable]
     check: Callable[[Row], Row]
-    write: Callable[[Any, list[tuple[int | None, Row]], Any], None]
+    write: Callable[[Any, list[tuple[int | None, Row]], Any, Ids], None]
 
 
 SECTIONS: dict[str, Section] = {}

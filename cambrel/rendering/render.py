@@ -152,10 +152,9 @@ def _lay(picture: Pixels, view: View, shop: Shop, group: list[Cutout]) -> None:
 
 def _lay_ground(picture: Pixels, view: View, ground: Ground) -> None:
     """A level surface: its disc changes with the row, so a few fixed discs are blended by row."""
-    seen = ground_rows(view, Canvas.around(view, 2, 1), ground)
-    if seen is None:
+    discs = _discs_seen(view, ground)
+    if not len(discs):
         return
-    discs = _discs_of(view, seen.away_m)
     low, high = float(discs.min()), float(discs.max())
     canvas = Canvas.around(view, margin(high), reduction(low))
     rows = ground_rows(view, canvas, ground)
@@ -176,6 +175,19 @@ def _lay_ground(picture: Pixels, view: View, ground: Ground) -> None:
     whole = np.zeros((canvas.height, canvas.width, 4), np.float32)
     whole[rows.first - top : rows.last + bottom, columns.start - left : columns.stop + right] = sharp
     _over(picture, canvas.cut(whole, view))
+
+
+def _discs_seen(view: View, ground: Ground) -> NDArray[np.float64]:
+    """The discs of the rows of a surface that are seen: those in the picture, and those beside it whose disc reaches into it."""
+    ends = np.array([ground.from_m, ground.to_m]) + view.camera.subject_distance_m
+    around = Canvas.around(view, margin(float(_discs_of(view, ends).max())), 1)
+    rows = ground_rows(view, around, ground)
+    if rows is None:
+        return np.zeros(0)
+    discs = _discs_of(view, rows.away_m)
+    at = np.arange(rows.first, rows.last) - around.margin
+    beside = np.maximum(-at, at - view.height_px + 1)
+    return discs[beside <= discs / 2 + 2]
 
 
 def _blur_by_row(sharp: Pixels, discs: NDArray[np.float64]) -> Pixels:

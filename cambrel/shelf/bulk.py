@@ -10,15 +10,18 @@ def delete_all(chosen, change):
     """Delete records of one kind; a body takes its crop modes and fixed lens along, and kits lose what they held."""
     model = type(chosen[0])
     for start in range(0, len(chosen), CHUNK):
-        part = chosen[start : start + CHUNK]
+        part, kits = chosen[start : start + CHUNK], []
         if model is Body:
             change.touch(*(mode for body in part for mode in body.crop_modes.all()))
             change.touch(*(lens for body in part for lens in body.fixed_lenses.all()))
         if model in (Body, Lens):
             field = "bodies__in" if model is Body else "lenses__in"
-            change.touch(*Kit.objects.filter(**{field: part}).distinct())
+            kits = list(Kit.objects.filter(**{field: part}).distinct())
+            change.touch(*kits)
         change.touch(*part)
         model.objects.filter(pk__in=[record.pk for record in part]).delete()
+        for kit in kits:
+            kit.save()  # it holds less now
 
 
 def duplicate_all(chosen, change):
@@ -38,7 +41,7 @@ def duplicate_all(chosen, change):
 
 
 def _copied(record, change):
-    record.pk = None
+    record.pk, record.version = None, 0
     record._state.adding = True
     record.save()
     change.created(record)
@@ -47,3 +50,4 @@ def _copied(record, change):
 def add_to_kit(kit, chosen, change):
     change.touch(kit)
     (kit.bodies if isinstance(chosen[0], Body) else kit.lenses).add(*chosen)
+    kit.save()

@@ -8,7 +8,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_http_methods
 
 from cambrel import wording
-from cambrel.fields import IsoField, NumberField, QuantityField
+from cambrel.fields import ChoiceField, IsoField, NumberField, QuantityField
 from cambrel.optics.brief import NOISE_SCHOOLS
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, circle_of_confusion_mm
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, FULL_FRAME, Sensor, crop_factor
@@ -42,11 +42,11 @@ class Question:
 
 
 class PreferencesForm(forms.ModelForm):
-    crop_by = forms.ChoiceField(choices=[(key, key) for key in CROP_MEASURES])
-    criterion = forms.ChoiceField(choices=[(key, key) for key in CIRCLE_OF_CONFUSION_SCHOOLS])
-    noise = forms.ChoiceField(choices=[(key, key) for key in NOISE_SCHOOLS])
-    units = forms.ChoiceField(choices=[(key, key) for key in wording.UNITS])
-    lines_per_mm = NumberField(low=0.5, high=50)
+    crop_by = ChoiceField(choices=[(key, key) for key in CROP_MEASURES])
+    criterion = ChoiceField(choices=[(key, key) for key in CIRCLE_OF_CONFUSION_SCHOOLS])
+    noise = ChoiceField(choices=[(key, key) for key in NOISE_SCHOOLS])
+    units = ChoiceField(choices=[(key, key) for key in wording.UNITS])
+    lines_per_mm = NumberField(limits="lines_per_mm")
     iso_ceiling = IsoField()
 
     class Meta:
@@ -113,6 +113,19 @@ def questions(preferences):
     )
 
 
+def _version(preferences):
+    """The version that a form carries; empty before the first choice."""
+    return str(preferences.version) if preferences.pk else ""
+
+
+def _apart(form):
+    """Where what was chosen here differs from what is kept now."""
+    return ", ".join(
+        f"{name.replace('_', ' ')} is {form.initial[name]} there, {form.cleaned_data[name]} here"
+        for name in form.changed_data
+    )
+
+
 @require_http_methods(["GET", "HEAD", "POST"])
 def conventions(request):
     """See and choose the schools. A visitor sees them and cannot keep a choice."""
@@ -121,18 +134,26 @@ def conventions(request):
     status = 200
     if request.method == "POST" and request.user.is_authenticated:
         preferences.owner = request.user
+        version = _version(preferences)
         form = PreferencesForm(request.POST, instance=preferences)
-        if form.is_valid():
+        if form.is_valid() and request.POST.get("version", "") != version:
+            messages.error(
+                request,
+                f"They have been changed meanwhile: {_apart(form)}. Yours stand below; press Keep to put them over those.",
+            )
+            status = 409
+        elif form.is_valid():
             with recorded(request.user, "Changed the conventions") as change:
                 if preferences.pk:
                     change.touch(preferences)
                 change.created(form.save())
             messages.success(request, "Kept. It holds everywhere from now on; links keep their own.")
             return redirect("shelf:conventions")
-        status = 422
+        status = 422 if form.errors else status
     context = {
         "form": form,
-        "questions": questions(preferences_of(request.user)),
+        "version": _version(preferences_of(request.user)),
+        "questions": questions(preferences if status == 409 else preferences_of(request.user)),
         "last_change": last_change(request.user),
     }
     return render(request, "shelf/conventions.html", context, status=status)

@@ -2,7 +2,7 @@
 
 from django import forms
 
-from cambrel.owners.undo import recorded
+from cambrel.owners.undo import StaleError, recorded
 from cambrel.shelf.forms import CropModeForm, FixedLensForm
 from cambrel.shelf.models import Body, CropMode, Lens
 
@@ -15,6 +15,8 @@ class Editing:
     def __init__(self, kind, record, owner, data=None):
         self.kind, self.record, self.owner = kind, record, owner
         self.is_new = record.pk is None
+        self.stamp = "" if self.is_new else stamp_of(record)
+        self.is_stale = data is not None and not self.is_new and data.get("version") != self.stamp
         self.form = kind.form(data, instance=record, owner=owner)
         self.fixed = self.crop_modes = None
         self.has_fixed = False
@@ -30,13 +32,29 @@ class Editing:
         if self.fixed is not None:
             parts += [self.crop_modes] + ([self.fixed] if self.has_fixed else [])
         sound = [part.is_valid() for part in parts]  # every part, so that each shows its messages
-        return all(sound)
+        return all(sound) and not self.is_stale
+
+    @property
+    def apart(self):
+        """Where what was typed differs from what is on the shelf now: label, there, here."""
+        parts = [("", self.form)] + ([("lens: ", self.fixed)] if self.has_fixed else [])
+        found = []
+        for lead, form in parts:
+            for name in form.changed_data:
+                field = form.fields[name]
+                there = _shown(field, form.get_initial_for_field(field, name))
+                here = _shown(field, form[name].value())
+                if there != here:
+                    found.append((lead + str(field.label or name), there, here))
+        return found
 
     def save(self):
         """Save all of it in one change that can be undone."""
         name = self.form.cleaned_data["name"]
         with recorded(self.owner, f"{'Added' if self.is_new else 'Changed'} “{name}”") as change:
             if not self.is_new:
+                if stamp_of(self.kind.model.objects.get(pk=self.record.pk)) != self.stamp:
+                    raise StaleError({self.kind.model: [self.record.pk]})
                 if self.kind.model is Body:
                     change.touch(*self.record.crop_modes.all(), *self.record.fixed_lenses.all())
                 change.touch(self.record)
@@ -65,6 +83,21 @@ class Editing:
             change.created(lens)
         else:
             body.fixed_lenses.all().delete()
+
+
+def stamp_of(record):
+    """The version of a record with its parts, as a form carries it."""
+    parts = [record]
+    if isinstance(record, Body):
+        parts += [*record.crop_modes.order_by("pk"), *record.fixed_lenses.order_by("pk")]
+    return " ".join(f"{part.pk}.{part.version}" for part in parts)
+
+
+def _shown(field, value):
+    """A value as its field shows it."""
+    choices = dict(getattr(field, "choices", ()) or getattr(field.widget, "choices", ()))
+    text = field.prepare_value(value)
+    return str(choices.get(str(text), "" if text is None else text)) or "unknown"
 
 
 def fixed_lens_name(body):

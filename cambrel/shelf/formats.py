@@ -11,7 +11,7 @@ from django.views.decorators.vary import vary_on_headers
 from cambrel import wording
 from cambrel.downloads import svg_file
 from cambrel.drawings.formats import Sized, overlaid, side_by_side
-from cambrel.fields import NumberField
+from cambrel.fields import ChoiceField, NumberField, whole
 from cambrel.optics.brief import SHAPES
 from cambrel.optics.designations import MM_PER_INCH, nominal_diagonal_mm, type_size
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, FULL_FRAME, Sensor, crop_factor
@@ -25,9 +25,9 @@ MOST_BODIES = 200
 class FormatsForm(forms.Form):
     """How the formats are looked at; the subset is read apart."""
 
-    how = forms.ChoiceField(choices=[("overlaid", "Over each other"), ("side", "Side by side")], required=False)
-    shape = forms.ChoiceField(choices=[(key, shape.label) for key, shape in SHAPES.items()], required=False)
-    upright = forms.ChoiceField(choices=[("", "lying"), ("1", "upright")], required=False)
+    how = ChoiceField(choices=[("overlaid", "Over each other"), ("side", "Side by side")], required=False)
+    shape = ChoiceField(choices=[(key, shape.label) for key, shape in SHAPES.items()], required=False)
+    upright = ChoiceField(choices=[("", "landscape"), ("1", "portrait")], required=False)
     megapixels = NumberField(low=0.01, high=2000, required=False)
 
 
@@ -207,5 +207,5 @@ def _columns(request, others):
 
 def _sorted(rows, sort):
     key = sort.removeprefix("-")
-    index = int(key) if key.isdecimal() and int(key) < len(COLUMNS) else 2
+    index = min(whole(key, 2), len(COLUMNS) - 1)
     return sorted(rows, key=lambda row: row.values[index], reverse=sort.startswith("-"))

@@ -1,11 +1,10 @@
 """The forms of the shelf: figures are typed as cameras show them, read exactly, and checked by the core."""
 
-import re
-
 from django import forms
 
-from cambrel import wording
+from cambrel import names, wording
 from cambrel.fields import (
+    ChoiceField,
     DistanceField,
     FNumberField,
     FocalLengthField,
@@ -14,121 +13,27 @@ from cambrel.fields import (
     MillimetreField,
     NumberField,
     PriceField,
-    QuantityField,
     ShutterField,
-    parse_number,
+    TypedChoiceField,
 )
-from cambrel.optics.quantities import DomainError
-from cambrel.shelf.models import Adapter, Body, Converter, CropMode, Kit, Lens, Mount, OwnFormat, format_choices
-
-LABELS = {
-    "name": ("Name", ""),
-    "system": ("System", "such as Micro Four Thirds"),
-    "mount": ("Mount", "empty where the lens is fixed"),
-    "width_mm": ("Width", "mm"),
-    "height_mm": ("Height", "mm"),
-    "pixels_wide": ("Pixels across", ""),
-    "pixels_high": ("Pixels down", ""),
-    "base_iso": ("Base ISO", ""),
-    "ceiling_iso": ("Highest ISO", ""),
-    "fastest_shutter_s": ("Fastest shutter", "s"),
-    "slowest_shutter_s": ("Slowest shutter", "s"),
-    "stabilisation_stops": ("Stabilisation", "stops"),
-    "offset_stops": ("Ahead of its generation", "stops of light; 0 is usual"),
-    "weight_g": ("Weight", "g"),
-    "price": ("Price", ""),
-    "currency": ("Currency", "three letters"),
-    "note": ("Note", ""),
-    "focal_min_mm": ("Shortest focal length", "mm"),
-    "focal_max_mm": ("Longest", "mm; empty for a prime"),
-    "widest": ("Widest f-number", "f/2.8, f/3.5-5.6, or f/3.5 at 15; f/4.2 at 23"),
-    "smallest_f_number": ("Smallest aperture", "f/22 and so on"),
-    "max_magnification": ("Largest magnification", "times, 1 is life size"),
-    "close_focus_m": ("Closest distance", "m from the sensor mark"),
-    "image_circle_mm": ("Image circle", "mm across, if it is known"),
-    "designed_for": ("Designed for", "gives the circle where it is not known"),
-    "rectilinear": ("Projection", "a fisheye is kept out of equivalents"),
-    "stabilised": ("Stabilised", ""),
-    "length_mm": ("Length", "mm"),
-    "diameter_mm": ("Diameter", "mm"),
-    "register_mm": ("Register distance", "mm from flange to sensor"),
-    "accepts": ("Takes as they are", "lenses of these mounts, separated by commas"),
-    "factor": ("Factor", "1.4 lengthens, 0.71 shortens"),
-    "lens_mount": ("Lens side", "mount"),
-    "kind": ("Kind", ""),
-    "loses": ("What is lost", "autofocus, for example; empty where nobody has said"),
-    "designation": ("Designation", ""),
-    "use": ("Used for", ""),
-}
-"""Label and hint (or unit) of every field, by name."""
-
-NUMBER = r"\d+(?:[.,]\d+)?"
-AT = re.compile(rf"f?/?\s*({NUMBER})\s*(?:at|@)\s*({NUMBER})\s*(?:mm)?", re.IGNORECASE)
-ENDS = re.compile(rf"(?:f/|1:)?\s*({NUMBER})(?:\s*[-–]\s*({NUMBER}))?", re.IGNORECASE)
-
-
-def widest_text(points):
-    """F-numbers along the range as they are read: f/2.8, or f/3.5 at 15; f/5.6 at 45."""
-    if not points:
-        return ""
-    if len({number for _, number in points}) == 1:
-        return f"f/{points[0][1]:g}"
-    return "; ".join(f"f/{number:g} at {focal:g}" for focal, number in points)
-
-
-def read_widest(text, focal_min, focal_max):
-    """Points (focal length, f-number) from a text, or ValueError."""
-    found = AT.findall(text)
-    if found and not AT.sub("", text).strip(" ;,"):
-        return sorted([parse_number(focal), parse_number(number)] for number, focal in found)
-    ends = ENDS.fullmatch(text.strip())
-    if not ends:
-        raise ValueError(text)
-    first, last = parse_number(ends[1]), parse_number(ends[2] or ends[1])
-    if focal_min == focal_max or focal_max is None:
-        return [[focal_min, first]]
-    return [[focal_min, first], [focal_max, last]]
-
-
-class GearForm(forms.ModelForm):
-    """A record of the owner's; exact values stay where their text is untouched."""
-
-    required_css_class = ""
-    groups = ()
-
-    def __init__(self, *args, owner=None, **options):
-        super().__init__(*args, **options)
-        self.owner = owner
-        for name, field in self.fields.items():
-            field.label, field.help_text = LABELS.get(name, (field.label, field.help_text))
-            field.widget.attrs["class"] = (
-                "form-select form-select-sm" if isinstance(field, forms.ChoiceField) else "form-control form-control-sm"
-            )
-            if isinstance(field, QuantityField):
-                field.base = getattr(self.instance, name, None)
-        if "name" in self.fields:
-            self.fields["name"].error_messages["required"] = "Give it a name."
-
-    def clean_name(self):
-        name = " ".join(self.cleaned_data["name"].split())
-        if not name.isprintable():
-            raise forms.ValidationError("A name has printable characters only.")
-        return name
-
-    def grouped(self):
-        """The fields as they stand on the page: heading and bound fields."""
-        groups = self.groups or (("", tuple(self.fields)),)
-        return [(heading, [self[name] for name in names if name in self.fields]) for heading, names in groups]
-
-    def _post_clean(self):
-        super()._post_clean()
-        if self.errors or not hasattr(self.instance, "to_optics"):
-            return
-        try:
-            self.instance.to_optics()
-        except DomainError as error:
-            field = error.parameter if error.parameter in self.fields else None
-            self.add_error(field, f"This must be {error.wanted}.")
+from cambrel.optics.formats import FORMATS, Sensor
+from cambrel.optics.stated import ALIKE, StatedSensor, sensor_stated
+from cambrel.shelf.codes import codes_of
+from cambrel.shelf.models import (
+    Adapter,
+    Body,
+    Converter,
+    CropMode,
+    Kit,
+    Lens,
+    LetterCode,
+    Mount,
+    OwnFormat,
+    format_choices,
+)
+from cambrel.shelf.naming import figures_of_name
+from cambrel.shelf.record_form import GearForm
+from cambrel.shelf.widest import read_widest, widest_text
 
 
 def unknown(field, **options):
@@ -156,17 +61,19 @@ class PricedForm(GearForm):
 
 
 class BodyForm(PricedForm):
-    width_mm = MillimetreField(low=0.5, high=500)
-    height_mm = MillimetreField(low=0.5, high=500)
+    format = ChoiceField(required=False)
+    width_mm = unknown(MillimetreField, limits="width_mm")
+    height_mm = unknown(MillimetreField, limits="height_mm")
+    megapixels = unknown(NumberField, low=0.01, high=2000)
     base_iso = unknown(IsoField)
     ceiling_iso = unknown(IsoField)
     fastest_shutter_s = unknown(ShutterField)
     slowest_shutter_s = unknown(ShutterField)
-    stabilisation_stops = unknown(NumberField, low=0, high=20)
-    offset_stops = NumberField(low=-10, high=10)
+    stabilisation_stops = unknown(NumberField, limits="stabilisation_stops")
+    offset_stops = NumberField(limits="offset_stops")
     groups = (
         ("What it is", ("name", "system", "mount", "note")),
-        ("Sensor", ("width_mm", "height_mm", "pixels_wide", "pixels_high")),
+        ("Sensor", ("format", "width_mm", "height_mm", "megapixels", "pixels_wide", "pixels_high")),
         (
             "Light",
             (
@@ -189,25 +96,63 @@ class BodyForm(PricedForm):
         )  # fmt: skip
         widgets = {name: forms.TextInput(attrs={"inputmode": "numeric"}) for name in ("pixels_wide", "pixels_high")}
 
+    def __init__(self, *args, **options):
+        super().__init__(*args, **options)
+        own = OwnFormat.objects.for_owner(self.owner) if self.owner else ()
+        self.own_formats = {f"own-{one.pk}": one for one in own}
+        self.fields["format"].choices = [*format_choices(), *((key, one.name) for key, one in self.own_formats.items())]
+
     def clean(self):
         given = super().clean()
+        self._size(given)
         wide, high = given.get("pixels_wide"), given.get("pixels_high")
+        if (
+            given.get("megapixels")
+            and wide is None
+            and high is None
+            and given.get("width_mm")
+            and given.get("height_mm")
+        ):
+            stated = StatedSensor(given["width_mm"], given["height_mm"], megapixels=given["megapixels"])
+            sensor = sensor_stated(stated).sensor
+            wide, high = given["pixels_wide"], given["pixels_high"] = (
+                round(sensor.pixels_wide),
+                round(sensor.pixels_high),
+            )
+            self.worked_out |= {"pixels_wide", "pixels_high"}
         for name, pixels in (("pixels_wide", wide), ("pixels_high", high)):
             if pixels is not None and not 16 <= pixels <= 200_000:
                 self.add_error(name, "From 16 to 200,000 pixels make sense.")
         return given
 
+    def _size(self, given):
+        """Width and height: as typed, else the format's."""
+        named = self.own_formats.get(given.get("format")) or FORMATS.get(given.get("format"))
+        sides = [given.get("width_mm"), given.get("height_mm")]
+        if named is not None and (None in sides or not {"width_mm", "height_mm"} & set(self.changed_data)):
+            given["width_mm"], given["height_mm"] = named.width_mm, named.height_mm
+            self.worked_out |= {"width_mm", "height_mm"}
+        elif named is not None:
+            if abs(Sensor(*sides).diagonal_mm / Sensor(named.width_mm, named.height_mm).diagonal_mm - 1) > ALIKE:
+                self.add_error("format", "This format has another size than the one beside it; keep one of the two.")
+        elif sides == [None, None] and not {"width_mm", "height_mm"} & set(self.errors):
+            self.add_error("width_mm", "Choose the format, or give width and height.")
+        else:
+            for name in ("width_mm", "height_mm"):
+                if given.get(name) is None and name not in self.errors:
+                    self.add_error(name, "Give both sides of the sensor.")
+
 
 class LensForm(PricedForm):
-    focal_min_mm = FocalLengthField()
+    focal_min_mm = unknown(FocalLengthField)
     focal_max_mm = unknown(FocalLengthField)
     widest = forms.CharField(required=False, max_length=200)
     smallest_f_number = unknown(FNumberField)
-    max_magnification = unknown(NumberField, low=0.0001, high=20)
+    max_magnification = unknown(NumberField, limits="max_magnification")
     close_focus_m = unknown(DistanceField)
-    image_circle_mm = unknown(MillimetreField, low=1, high=1000)
-    designed_for = forms.ChoiceField(choices=format_choices, required=False)
-    rectilinear = forms.TypedChoiceField(
+    image_circle_mm = unknown(MillimetreField, limits="image_circle_mm")
+    designed_for = ChoiceField(choices=format_choices, required=False)
+    rectilinear = TypedChoiceField(
         choices=[("True", "rectilinear"), ("False", "fisheye")], coerce=lambda value: value == "True", initial="True"
     )
     stabilised = forms.NullBooleanField(
@@ -234,12 +179,11 @@ class LensForm(PricedForm):
     def __init__(self, *args, **options):
         super().__init__(*args, **options)
         self.fields["stabilised"].widget.attrs["class"] = "form-select form-select-sm"
-        self.fields["focal_min_mm"].error_messages["required"] = "Give the focal length; for a zoom the shortest."
-        if self.instance.pk:
-            self.initial["widest"] = widest_text(self.instance.widest)
+        self.initial["widest"] = widest_text(self.instance.widest)
 
     def clean(self):
         given = super().clean()
+        self._by_name(given)
         low = given.get("focal_min_mm")
         if low is not None and given.get("focal_max_mm") is None and "focal_max_mm" not in self.errors:
             given["focal_max_mm"] = low
@@ -267,6 +211,24 @@ class LensForm(PricedForm):
         given["widest"] = points
         return given
 
+    def _by_name(self, given):
+        """Focal lengths, and the f-numbers that go with them, from the name where no field says them."""
+        if given.get("focal_min_mm") is not None or "focal_min_mm" in self.errors:
+            return
+        said = figures_of_name(given.get("name") or "", codes_of(self.owner))
+        if not said:
+            self.add_error("focal_min_mm", "Give the focal length; for a zoom the shortest. Or a name that says it.")
+            return
+        given["focal_min_mm"], given["focal_max_mm"] = said["focal_min_mm"], said["focal_max_mm"]
+        self.worked_out |= {"focal_min_mm", "focal_max_mm"}
+        for name in ("designed_for", "mount"):
+            if said.get(name) and name in given and not given[name]:
+                given[name] = said[name]
+                self.worked_out.add(name)
+        if said.get("widest") and not given.get("widest"):
+            given["widest"] = widest_text(said["widest"])
+            self.worked_out.add("widest")
+
 
 class FixedLensForm(LensForm):
     """The lens of a camera that cannot change it: the same record, so no name, mount or price of its own."""
@@ -281,7 +243,7 @@ class FixedLensForm(LensForm):
 
 
 class MountForm(GearForm):
-    register_mm = unknown(MillimetreField, low=0, high=500)
+    register_mm = unknown(MillimetreField, limits="register_mm")
     accepts = forms.CharField(required=False, max_length=400)
 
     class Meta:
@@ -293,7 +255,13 @@ class MountForm(GearForm):
         self.initial["accepts"] = ", ".join(self.instance.accepts)
 
     def clean_accepts(self):
-        return sorted({name.strip()[:40] for name in self.cleaned_data["accepts"].split(",") if name.strip()})
+        found = set()
+        for text in filter(str.strip, self.cleaned_data["accepts"].split(",")):
+            try:
+                found.add(names.clean(text, 40))
+            except ValueError as error:
+                raise forms.ValidationError(f"“{text.strip()[:20]}…”: {error}") from None
+        return sorted(found)
 
     def clean_name(self):
         name = super().clean_name()
@@ -304,7 +272,7 @@ class MountForm(GearForm):
 
 
 class ConverterForm(PricedForm):
-    factor = NumberField(low=0.2, high=5)
+    factor = NumberField(limits="factor")
 
     class Meta:
         model = Converter
@@ -324,17 +292,37 @@ class KitForm(GearForm):
 
 
 class OwnFormatForm(GearForm):
-    width_mm = MillimetreField(low=0.5, high=500)
-    height_mm = MillimetreField(low=0.5, high=500)
+    width_mm = MillimetreField(limits="width_mm")
+    height_mm = MillimetreField(limits="height_mm")
 
     class Meta:
         model = OwnFormat
         fields = ("name", "designation", "width_mm", "height_mm")
 
 
+class LetterCodeForm(GearForm):
+    stands_for = ChoiceField(choices=format_choices, required=False)
+
+    class Meta:
+        model = LetterCode
+        fields = ("name", "stands_for", "mount")
+
+    def clean_name(self):
+        name = super().clean_name()
+        if not (name.isalpha() and len(name) <= 8):
+            raise forms.ValidationError("A code is one to eight letters, as they stand in the name of a lens.")
+        return name
+
+    def clean(self):
+        given = super().clean()
+        if bool(given.get("stands_for")) == bool(given.get("mount")):
+            self.add_error("stands_for", "Say what the letters stand for: a format or a mount, one of the two.")
+        return given
+
+
 class CropModeForm(GearForm):
-    width_mm = MillimetreField(low=0.5, high=500)
-    height_mm = MillimetreField(low=0.5, high=500)
+    width_mm = MillimetreField(limits="width_mm")
+    height_mm = MillimetreField(limits="height_mm")
 
     class Meta:
         model = CropMode

@@ -7,9 +7,13 @@ from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
 from cambrel import wording
+from cambrel.fields import whole
 from cambrel.links import Gear, encode_gear, put_address
+from cambrel.optics.comparison import Body as OpticsBody
+from cambrel.optics.formats import covers
 from cambrel.owners.models import gear_owner
-from cambrel.shelf.models import Body, Converter, Lens
+from cambrel.shelf.models import Body, Converter, Lens, OwnFormat
+from cambrel.shelf.typed import typed_gear
 
 MOST_SHOWN = 60
 
@@ -25,17 +29,39 @@ class Offer:
 
 
 def gear_of(record):
-    """A body (with its fixed lens) or a lens, by value; None for a record that is neither."""
+    """A body (with its fixed lens), an own format as a body, or a lens, by value; None for a record that is none of these."""
+    if isinstance(record, OwnFormat):
+        return Gear(OpticsBody(record.sensor()), record.name)
     if isinstance(record, Body):
         fixed = next(iter(record.fixed_lenses.all()), None)
         return Gear(record.to_optics(), record.name, fixed.to_optics() if fixed else None, fixed.name if fixed else "")
     return Gear(lens=record.to_optics(), lens_name=record.name) if isinstance(record, Lens) else None
 
 
-def put_record_address(record):
-    """The address that puts a record on the bench as one more rig; empty for what is no gear."""
+def carriers(owner, records):
+    """For each lens among records a body of its mount from the owner's shelf: one that it covers before others, the larger first."""
+    lenses = [record for record in records if isinstance(record, Lens) and record.mount and record.fixed_to_id is None]
+    found = {}
+    for body in Body.objects.for_owner(owner).filter(mount__in={lens.mount for lens in lenses}):
+        found.setdefault(body.mount, []).append(body)
+
+    def suits(lens, body):
+        diagonal, circle = body.sensor().diagonal_mm, lens.circle_mm
+        return (circle is None or covers(circle, diagonal), diagonal)
+
+    return {
+        lens.pk: max(found[lens.mount], key=lambda body: suits(lens, body)) for lens in lenses if lens.mount in found
+    }
+
+
+def put_record_address(record, carrier=None):
+    """The address that puts a record on the bench as one more rig, a lens with the body that can carry it; empty for what is no gear."""
     gear = gear_of(record)
-    return "" if gear is None else put_address(gear)
+    if gear is None:
+        return ""
+    if isinstance(record, Lens) and record.fixed_to is not None:
+        return put_address(gear_of(record.fixed_to))
+    return put_address(gear, Gear(carrier.to_optics(), carrier.name) if carrier else None)
 
 
 @require_safe
@@ -45,8 +71,9 @@ def pick(request):
     search = request.GET.get("q", "").strip()[:60]
     mount = request.GET.get("mount", "")[:40]
     rig = request.GET.get("rig", "0")
-    rig = rig if rig.isdecimal() else "0"
-    found = (Lens if kind == "lens" else Body).objects.for_owner(gear_owner(request.user))
+    rig = str(whole(rig, 0))
+    owner = gear_owner(request.user)
+    found = (Lens if kind == "lens" else Body).objects.for_owner(owner)
     for word in search.split():
         found = found.filter(Q(name__icontains=word) | Q(system__icontains=word) | Q(mount__icontains=word))
     if kind == "lens":
@@ -56,12 +83,31 @@ def pick(request):
         offers = [_lens_offer(lens, rig) for lens in records] + _converters(request, mount, rig)
     else:
         offers = [_body_offer(body, rig) for body in found.prefetch_related("fixed_lenses")[:MOST_SHOWN]]
+        own = OwnFormat.objects.for_owner(owner).filter(name__icontains=search)[:MOST_SHOWN]
+        offers += [_format_offer(one, rig) for one in own]
+    offers = [*_typed_offer(kind, search, owner, rig), *offers]
     context = {
         "offers": offers,
         "search": search,
         "more": found.count() > MOST_SHOWN,
     }
     return render(request, "shelf/_offers.html", context)
+
+
+def _typed_offer(kind, search, owner, rig):
+    """What was typed, taken by its figures: "25 f/1.4", "1/1.3"."""
+    gear, at_f_number = typed_gear(kind, search, owner)
+    if gear is None:
+        return []
+    at = "" if at_f_number is None else f":{at_f_number!r}"
+    return [
+        Offer(gear.lens_name or gear.body_name, "As typed", "by its figures", f"gear:{rig}:{encode_gear(gear)}{at}")
+    ]
+
+
+def _format_offer(own, rig):
+    says = f"{own.width_mm:g} × {own.height_mm:g} mm, pixels unknown"
+    return Offer(own.name, "Your own formats", says, f"gear:{rig}:{encode_gear(gear_of(own))}")
 
 
 def _converters(request, mount, rig):

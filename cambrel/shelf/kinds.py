@@ -12,7 +12,7 @@ from cambrel import wording
 from cambrel.optics.coverage import reach
 from cambrel.optics.formats import FORMATS, crop_factor, largest_covered_format
 from cambrel.shelf import forms
-from cambrel.shelf.models import Adapter, Body, Converter, Kit, Lens, Mount, OwnFormat
+from cambrel.shelf.models import Adapter, Body, Converter, Kit, Lens, LetterCode, Mount, OwnFormat
 
 UNKNOWN = "unknown"
 
@@ -39,6 +39,16 @@ class Kind:
     """Fields that a list can be narrowed by, with their labels."""
     says: str = ""
     """What it is for, on an empty list."""
+    section: str = ""
+    """The key of its section in the document, where that is another."""
+
+    @property
+    def a_new(self):
+        return wording.articled(f"a {self.one}")
+
+    @property
+    def section_key(self):
+        return self.section or self.key
 
     @property
     def many(self):
@@ -170,6 +180,10 @@ def _members(kit, conventions):
     return ", ".join(str(record) for record in [*bodies, *lenses]) or "empty"
 
 
+def _stands_for(code, conventions):
+    return FORMATS[code.stands_for].name if code.stands_for in FORMATS else f"{code.mount} mount"
+
+
 NAME = Column("name", "Name", _plain("name"), "name")
 WEIGHT = Column("weight", "Weight", _shown(wording.mass, "weight_g"), "weight_g")
 PRICE = Column("price", "Price", _money, "price")
@@ -297,7 +311,18 @@ KINDS = {
             ),
             ("name", "designation"),
             None,
-            "Sensor sizes of your own; they join the others on the Formats page.",
+            "Sensor sizes of your own; they join the others on the Formats page, on the bench and in Match.",
+            section="formats",
+        ),
+        Kind(
+            "codes",
+            "letter code",
+            LetterCode,
+            forms.LetterCodeForm,
+            (NAME, Column("stands_for", "Stands for", _stands_for)),
+            ("name", "mount"),
+            None,
+            "What letters in the names of your lenses stand for: a sensor size or a mount. Names and adverts are read by them.",
         ),
     )
 }

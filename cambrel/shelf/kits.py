@@ -10,6 +10,7 @@ from django.views.decorators.http import require_POST, require_safe
 from cambrel import wording
 from cambrel.downloads import svg_file
 from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
+from cambrel.fields import whole
 from cambrel.optics.coverage import reach, spans
 from cambrel.optics.fit import SAME, TAKEN, mount_fit
 from cambrel.owners.models import preferences_of
@@ -109,14 +110,15 @@ def pack(request, pk):
     """Put a body or a lens into a kit, or take it out."""
     record = get_object_or_404(Kit.objects.for_owner(request.user), pk=pk)
     of, model = (record.bodies, Body) if request.POST.get("kind") == "body" else (record.lenses, Lens)
-    key = request.POST.get("record", "")
-    if not key.isdecimal():
+    key = whole(request.POST.get("record", ""))
+    if key is None:
         messages.error(request, "Choose what to put into the bag.")
         return redirect("shelf:kit", pk)
-    member = get_object_or_404(model.objects.for_owner(request.user), pk=int(key))
+    member = get_object_or_404(model.objects.for_owner(request.user), pk=key)
     out = request.POST.get("out") == "1"
     said = f"Took “{member.name}” out of “{record.name}”" if out else f"Packed “{member.name}” into “{record.name}”"
     with recorded(request.user, said) as change:
         change.touch(record)
         (of.remove if out else of.add)(member)
+        record.save()
     return redirect("shelf:kit", pk)

@@ -205,12 +205,26 @@ class OwnFormat(Named):
         return Sensor(self.width_mm, self.height_mm)
 
 
+class LetterCode(Named):
+    """Letters in lens names and what they stand for by the owner's own table: a format by its slug, or a mount."""
+
+    stands_for = models.CharField(max_length=20, blank=True)
+    mount = models.CharField(max_length=40, blank=True)
+
+    class Meta(Named.Meta):
+        verbose_name = "letter code"
+
+
 class ImportPreview(Owned):
     """A file that was read and what it would change, kept until it is applied or thrown away."""
 
     name = models.CharField(max_length=120)
     made_at = models.DateTimeField(auto_now_add=True)
     applied_at = models.DateTimeField(null=True)
+    shelf_version = models.PositiveBigIntegerField(null=True)
+    """Of the shelf that the records were looked at against."""
+    headings = models.JSONField(default=list)
+    """For each table what its headings were taken for, and which were not understood: {source, understood: [[text, meaning]], unread: [text]}."""
 
     class Meta:
         ordering = ["-pk"]
@@ -227,6 +241,11 @@ class PreviewRow(models.Model):
     status = models.CharField(max_length=8, blank=True, db_index=True)
     reason = models.CharField(max_length=300, blank=True)
     target = models.PositiveBigIntegerField(null=True)
+    taken = models.BooleanField(default=False)
+    ordinal = models.PositiveIntegerField(default=0)
+    """Which of several records of one identity it is."""
+    changed_since = models.BooleanField(default=False)
+    """Whether the shelf has changed under it since it was looked at first."""
 
     class Meta:
         ordering = ["pk"]

@@ -3,12 +3,17 @@
 from collections import Counter
 
 from django.db import transaction
+from django.db.models import Q, TextField, Value
+from django.db.models.fields.json import KT
+from django.db.models.functions import Coalesce, Concat
 from django.utils import timezone
 
-from cambrel.owners.sections import SECTIONS
-from cambrel.owners.undo import recorded
+from cambrel.names import shortened
+from cambrel.owners.sections import REFERENCES, SECTIONS
+from cambrel.owners.undo import Recorder, StaleError, recorded, shelf_version, write_whole
 from cambrel.shelf.intake.documents import problem_of
 from cambrel.shelf.models import Body, ImportPreview, Lens, PreviewRow
+from cambrel.shelf.saying import differing
 
 AT_ONCE = 2000
 NEW, SAME, CHANGED, REFUSED = "new", "same", "changed", "refused"
@@ -19,55 +24,114 @@ class ApplyError(Exception):
     """A preview that cannot be applied as it is; the message is for the reader."""
 
 
-def store(owner, name, found_by_file):
+def store(owner, name, contents_by_file):
     """Keep what files hold, to be looked at in parts."""
-    with transaction.atomic():
-        preview = ImportPreview.objects.create(owner=owner, name=name[:120])
-        seen, rows = {}, []
-        for source, found in found_by_file:
-            for one in found:
-                reason = one.reason or _twice(one, source, seen)
-                status = REFUSED if reason else ""
-                rows.append(
-                    PreviewRow(
-                        preview=preview,
-                        source=source[:80],
-                        section=one.section,
-                        line=one.line,
-                        row=one.row,
-                        status=status,
-                        reason=reason[:300],
-                    )
+    headings = [
+        {"source": source, "understood": contents.understood, "unread": contents.unread, "notes": contents.notes}
+        for source, contents in contents_by_file
+        if contents.understood or contents.unread or contents.notes
+    ]
+    met, rows = _Met(), []
+    for source, contents in contents_by_file:
+        for one in contents.found:
+            ordinal, twice = met.place_of(one, source)
+            reason = one.reason or twice
+            rows.append(
+                PreviewRow(
+                    source=shortened(source, 80),
+                    section=one.section,
+                    line=one.line,
+                    row=_scoped(one.row, contents.scope),
+                    ordinal=ordinal,
+                    status=REFUSED if reason else "",
+                    reason=shortened(reason, 300),
                 )
+            )
+    with transaction.atomic():
+        preview = ImportPreview.objects.create(owner=owner, name=shortened(name, 120), headings=headings)
+        for row in rows:
+            row.preview = preview
         PreviewRow.objects.bulk_create(rows, batch_size=1000)
     return preview
 
 
-def _twice(one, source, seen):
-    """Why a record stands in the files twice, or an empty text."""
-    try:
-        key = one.section, SECTIONS[one.section].identity(one.row)
-        first = seen.setdefault(key, (source, one.line))
-    except (KeyError, TypeError):
-        return ""  # without its name it is refused when it is looked at
-    return "" if first == (source, one.line) else f"the same record stands in {first[0]} at {first[1]} already"
+def _scoped(row, scope):
+    """A row whose ids are told apart from those of other documents."""
+    if not scope or not REFERENCES & set(row):
+        return row
+    row = dict(row)
+    for name in REFERENCES & set(row):
+        value = row[name]
+        if isinstance(value, list):
+            row[name] = [f"{scope}/{one}"[-120:] for one in value]
+        elif isinstance(value, int | str):
+            row[name] = f"{scope}/{value}"[-120:]
+    return row
+
+
+class _Met:
+    """The records of the files so far: two of one identity are two only where each has an id of its own."""
+
+    def __init__(self):
+        self.first = {}
+
+    def place_of(self, one, source):
+        """Which of its identity a record is, and why it stands in the files twice, or an empty text."""
+        try:
+            key = one.section, SECTIONS[one.section].identity(one.row)
+            hash(key)
+        except (KeyError, TypeError, AttributeError):
+            return 0, ""  # without its name it is refused when it is looked at
+        ids, where = self.first.setdefault(key, ([], (source, one.line)))
+        name = one.row.get("id")
+        if where != (source, one.line) and (name is None or not ids or None in ids or str(name) in ids):
+            return 0, f"the same record stands in {where[0]} at {where[1]} already"
+        ids.append(None if name is None else str(name))
+        return len(ids) - 1, ""
 
 
 def look_at(preview, at_once=AT_ONCE):
     """Say of the next records what would become of them; how many remain."""
+    version = shelf_version(preview.owner)
+    if preview.shelf_version is None:
+        preview.shelf_version = version
+        preview.save(update_fields=["shelf_version"])
     pending = list(preview.rows.filter(status="")[:at_once])
-    present = {key: _present(preview.owner, key) for key in {row.section for row in pending}}
-    names = _Names(preview)
-    with transaction.atomic():
-        for row in pending:
-            row.status, row.reason, row.target = _judged(row, present[row.section], names)
-            row.save(update_fields=["row", "status", "reason", "target"])
+    _judge(preview, pending)
     return preview.rows.filter(status="").count()
 
 
+def look_again(preview):
+    """Look once more at every record that is not refused, as the shelf has changed; how many are another now. They are marked."""
+    version = shelf_version(preview.owner)
+    rows = list(preview.rows.exclude(status=REFUSED))
+    before = [(row.status, row.target, row.reason) for row in rows]
+    for row, was in zip(_judge(preview, rows), before, strict=True):
+        row.changed_since = (row.status, row.target, row.reason) != was
+    changed = [row for row in rows if row.changed_since]
+    PreviewRow.objects.bulk_update(changed, ["changed_since"], batch_size=AT_ONCE)
+    preview.shelf_version = version
+    preview.save(update_fields=["shelf_version"])
+    return len(changed)
+
+
+def _judge(preview, rows):
+    present = {key: _present(preview.owner, key) for key in {row.section for row in rows}}
+    names = _Names(preview)
+    for row in rows:
+        row.status, row.reason, row.target = _judged(row, present[row.section], names)
+    write_whole(PreviewRow, rows)
+    return rows
+
+
 def _present(owner, key):
-    section = SECTIONS[key]
-    return {section.identity(row): (pk, row) for pk, row in reversed(section.rows(owner))}
+    """The records of a section by what they are known by, and by which of several of one identity each is."""
+    section, count, found = SECTIONS[key], Counter(), {}
+    for pk, row in sorted(section.rows(owner), key=lambda entry: entry[0]):
+        identity = section.identity(row)
+        found[identity, count[identity]] = pk, row
+        count[identity] += 1
+    return found
 
 
 class _Names:
@@ -99,29 +163,22 @@ class _Names:
 def _judged(preview_row, present, names):
     section = SECTIONS[preview_row.section]
     if problem := problem_of(section.key, preview_row.row):
-        return REFUSED, problem[:300], None
+        return REFUSED, shortened(problem, 300), None
     row = preview_row.row | {"name": " ".join(preview_row.row["name"].split())}
-    found = present.get(section.identity(row))
+    found = present.get((section.identity(row), preview_row.ordinal))
     key, mine = found or (None, {})
     try:
         # a figure that the file leaves out stays as it is on the shelf, so the record is judged as it would become
         whole = section.check(mine | row)
     except ValueError as error:
-        return REFUSED, str(error)[:300], None
+        return REFUSED, shortened(str(error), 300), None
     row = preview_row.row = whole if found is None else {name: whole[name] for name in row}
     if name := names.missing(row):
         return REFUSED, f"“{name[:60]}” is neither on the shelf nor in the file", None
     if found is None:
         return NEW, "", None
-    differing = [name for name, value in row.items() if mine.get(name) != value]
-    if not differing:
-        return SAME, "", key
-    said = "; ".join(f"{name}: {_short(mine.get(name))} here, {_short(row[name])} in the file" for name in differing)
-    return CHANGED, said[:300], key
-
-
-def _short(value):
-    return "unknown" if value is None else str(value)[:40]
+    said = differing(mine, row)
+    return (CHANGED, shortened(said, 300), key) if said else (SAME, "", key)
 
 
 def counts(preview):
@@ -149,26 +206,60 @@ def apply(preview, take=(), take_all=False, leave_out=False):
         raise ApplyError(
             f"{present_counts[REFUSED]:,} records are refused. Mend the file, or tick that they are left out."
         )
-    wanted = preview.rows.filter(status__in=(NEW, CHANGED))
-    rows = [row for row in wanted if row.status == NEW or take_all or row.pk in take]
+    version = shelf_version(preview.owner)
+    if preview.shelf_version != version and (changed := look_again(preview)):
+        said = "1 record has" if changed == 1 else f"{changed:,} records have"
+        raise ApplyError(
+            f"{said} changed on the shelf since the file was looked at. Nothing was imported; look at what is marked, then import."
+        )
+    ticked = Q(status=CHANGED) if take_all else Q(status=CHANGED, pk__in=take)
+    wanted = preview.rows.filter(Q(status=NEW) | ticked)
+    rows = list(wanted)
     if not rows:
         raise ApplyError("There is nothing to bring in.")
-    with recorded(preview.owner, f"Brought in {len(rows):,} records from “{preview.name}”") as change:
-        for key, section in SECTIONS.items():
-            pairs = [(row.target, row.row) for row in rows if row.section == key]
-            if pairs:
-                _still_so(section, preview.owner, pairs)
-                section.write(preview.owner, pairs, change)
-        preview.applied_at = timezone.now()
-        preview.save(update_fields=["applied_at"])
+    ids = _known_ids(preview)
+    pairs = {key: [(row.target, row.row) for row in rows if row.section == key] for key in SECTIONS}
+    prepared = Recorder()
+    for key, section in SECTIONS.items():
+        keys = [target for target, _ in pairs[key] if target is not None]
+        prepared.touch(*section.model.objects.for_owner(preview.owner).in_bulk(keys).values() if keys else ())
+    try:
+        with recorded(
+            preview.owner, f"Imported {len(rows):,} records from “{preview.name}”", prepared, version
+        ) as change:
+            if not ImportPreview.objects.filter(pk=preview.pk, applied_at=None).exists():
+                raise ApplyError("This file has been brought in already.")
+            for key, section in SECTIONS.items():
+                if pairs[key]:
+                    section.write(preview.owner, pairs[key], change, ids)
+            wanted.update(taken=True)
+            preview.applied_at = timezone.now()
+            preview.save(update_fields=["applied_at"])
+    except StaleError:
+        raise ApplyError(
+            "The shelf has changed at this very moment. Nothing was imported; press Import once more."
+        ) from None
     added = sum(row.status == NEW for row in rows)
     return added, len(rows) - added
 
 
-def _still_so(section, owner, pairs):
-    """The shelf as it was when the file was looked at, or ApplyError."""
-    present = _present(owner, section.key)
-    for target, row in pairs:
-        found = present.get(section.identity(row))
-        if (found[0] if found else None) != target:
-            raise ApplyError(f"“{row['name']}” has changed on the shelf since; bring the file in again.")
+def _known_ids(preview):
+    """Under which keys the records of the file that are on the shelf already are known, by their ids in the file."""
+    rows = preview.rows.exclude(target=None).annotate(known=KT("row__id")).exclude(known=None)
+    return {(section, known): target for section, known, target in rows.values_list("section", "known", "target")}
+
+
+def brought(preview, section, records):
+    """Those of the records that an import brought in; known, as there, by name and, where they have one, by mount."""
+    rows = preview.rows.filter(taken=True, section=section)
+    if not hasattr(records.model, "mount"):
+        return records.filter(name__in=rows.annotate(named=KT("row__name")).values("named"))
+    text = TextField()
+    mount = Coalesce(KT("row__mount"), Value(""), output_field=text)
+    named = rows.annotate(named=Concat(KT("row__name"), Value("\n"), mount, output_field=text)).values("named")
+    return records.annotate(named=Concat("name", Value("\n"), "mount", output_field=text)).filter(named__in=named)
+
+
+def sections_brought(preview):
+    """How many records an import brought into each section, the most first."""
+    return Counter(preview.rows.filter(taken=True).order_by().values_list("section", flat=True)).most_common()

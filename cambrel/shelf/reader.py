@@ -1,15 +1,13 @@
 """The advertised-figures reader: from what an advert states to what the lens and the sensor are."""
 
-import re
-
 from django import forms
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
-from cambrel import wording
-from cambrel.fields import FNumberField, FocalLengthField, NumberField
+from cambrel import names, wording
+from cambrel.fields import ChoiceField, FNumberField, FocalLengthField, MillimetreField, NumberField
 from cambrel.links import Gear, put_address
 from cambrel.optics.advertised import Advert, read_advert
 from cambrel.optics.comparison import Body as OpticsBody
@@ -17,26 +15,16 @@ from cambrel.optics.comparison import Lens as OpticsLens
 from cambrel.optics.designations import type_size
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
-from cambrel.owners.models import preferences_of
+from cambrel.optics.stated import StatedSensor
+from cambrel.owners.models import gear_owner, preferences_of
 from cambrel.owners.undo import recorded
+from cambrel.phrases import read
+from cambrel.phrases.tokens import LONGEST
+from cambrel.shelf.codes import codes_of
 from cambrel.shelf.editing import fixed_lens_name
 from cambrel.shelf.models import Body, Lens
 
-LONGEST = 300
-N = r"(\d+(?:[.,]\d+)?)"
-DASH = r"\s*[-–]\s*"
-FOCAL = re.compile(
-    rf"{N}(?:\s*mm)?(?:{DASH}{N})?\s*mm(?P<said>[\s(-]*(?:eq|equiv|equivalent|full.?frame|35\s?mm)\b)?", re.IGNORECASE
-)
-APERTURE = re.compile(rf"(?:\bf\s*/?\s*|\b1\s*:\s*){N}(?:{DASH}(?:f/?)?{N})?", re.IGNORECASE)
-TYPE = re.compile(
-    r"\b(1\s*/\s*\d(?:[.,]\d+)?|4\s*/\s*3|2\s*/\s*3|1)\s*(?:[-\s]?(?:inch|in\b|type)|[\"″])", re.IGNORECASE
-)
-PIXELS = re.compile(rf"{N}\s*(?:mp\b|mpx|megapixels?|mpix)", re.IGNORECASE)
-NAMES = ("full frame", "full-frame", "aps-c", "micro four thirds", "four thirds", "medium format")
-SLUGS = ("full-frame", "full-frame", "aps-c", "micro-four-thirds", "micro-four-thirds", "44x33")
 SAMPLE = "24-70 mm equivalent f/1.8-2.8, 1-inch type, 20 megapixels"
-
 
 LABELS = (
     ("focal_min_mm", "Focal length stated", "mm"),
@@ -48,42 +36,34 @@ LABELS = (
     ("f_number_is_equivalent", "The f-number is", ""),
     ("type", "Sensor type", "inch, such as 1/1.3"),
     ("format", "or format", ""),
+    ("width_mm", "or width", "mm"),
+    ("height_mm", "and height", "mm"),
+    ("crop", "or crop factor", ""),
     ("megapixels", "Megapixels", ""),
+    ("pixel_pitch_um", "Pixel pitch", "µm"),
 )
 """Field, label and unit, in the order of the page."""
 
 
-def read_text(text):
-    """The figures that stand in an advert's text, as the fields of the form."""
-    rest = text[:LONGEST]
-    found = {}
-    if match := TYPE.search(rest):
-        found["type"] = match[1].replace(" ", "")
-        rest = rest.replace(match[0], " ", 1)
-    if match := PIXELS.search(rest):
-        found["megapixels"] = match[1]
-        rest = rest.replace(match[0], " ", 1)
-    if match := APERTURE.search(rest):
-        found["f_number"], found["f_number_long"] = match[1], match[2] or ""
-        before = rest[match.end() : match.end() + 14].lower()
-        found["f_number_is_equivalent"] = "yes" if re.match(r"\s*\(?eq", before) else ""
-        rest = rest.replace(match[0], " ", 1)
-    focals = list(FOCAL.finditer(rest))
-    if focals:
-        stated = next((m for m in focals if m["said"]), focals[0])
-        found["focal_min_mm"], found["focal_max_mm"] = stated[1], stated[2] or ""
-        lowered = rest.lower()
-        said_after = any(word in lowered for word in ("equiv", " eq", "full-frame equivalent"))
-        said_true = "true focal" in lowered or "actual" in lowered
-        found["said"] = "yes" if stated["said"] or said_after else "no" if said_true else ""
-        other = next((m for m in focals if m is not stated), None)
-        if other is not None and found["said"] == "yes":
-            found["true_focal_mm"] = other[1]
-    for name, slug in zip(NAMES, SLUGS, strict=True):
-        if name in text.lower() and "type" not in found and not (slug == "full-frame" and "equiv" in text.lower()):
-            found["format"] = slug
-            break
-    return {key: value.replace(",", ".") for key, value in found.items() if value}
+def fields_of(side):
+    """What was read of an advert's text, as the fields of the form."""
+    found = {
+        "focal_min_mm": side.focal_min_mm,
+        "focal_max_mm": side.focal_max_mm if side.focal_max_mm != side.focal_min_mm else None,
+        "true_focal_mm": side.true_focal_mm,
+        "f_number": side.f_number,
+        "f_number_long": side.f_number_long,
+        "megapixels": side.megapixels,
+        "pixel_pitch_um": side.pixel_pitch_um,
+        "width_mm": side.width_mm,
+        "height_mm": side.height_mm,
+        "crop": side.crop,
+    }
+    texts = {name: f"{value:.10g}" for name, value in found.items() if value is not None}
+    texts["said"] = {True: "yes", False: "no", None: ""}[side.equivalent]
+    texts["f_number_is_equivalent"] = "yes" if side.f_number_equivalent else ""
+    texts["type"], texts["format"] = side.type_designation or "", side.format or ""
+    return {name: text for name, text in texts.items() if text}
 
 
 class AdvertForm(forms.Form):
@@ -91,15 +71,19 @@ class AdvertForm(forms.Form):
 
     focal_min_mm = FocalLengthField(error_messages={"required": "An advert states a focal length at least."})
     focal_max_mm = FocalLengthField(required=False)
-    said = forms.ChoiceField(choices=[("", "not said"), ("yes", "equivalent"), ("no", "true")], required=False)
+    said = ChoiceField(choices=[("", "not said"), ("yes", "equivalent"), ("no", "true")], required=False)
     true_focal_mm = FocalLengthField(required=False)
     f_number = FNumberField(required=False)
     f_number_long = FNumberField(required=False)
-    f_number_is_equivalent = forms.ChoiceField(
+    f_number_is_equivalent = ChoiceField(
         choices=[("", "as on the lens"), ("yes", "said to be equivalent")], required=False
     )
     type = forms.CharField(required=False, max_length=20)
-    format = forms.ChoiceField(
+    width_mm = MillimetreField(low=0.5, high=300, required=False)
+    height_mm = MillimetreField(low=0.5, high=300, required=False)
+    crop = NumberField(low=0.2, high=20, required=False)
+    pixel_pitch_um = NumberField(low=0.2, high=50, required=False)
+    format = ChoiceField(
         choices=[("", "by its type"), *((f.slug, f"{f.name} ({f.designation})") for f in FORMATS.values())],
         required=False,
     )
@@ -110,22 +94,37 @@ class AdvertForm(forms.Form):
         low, high = given.get("focal_min_mm"), given.get("focal_max_mm")
         if low and high and low > high:
             self.add_error("focal_max_mm", "The longest focal length is at least the shortest.")
-        sensor, nominal = None, False
-        if given.get("format"):
-            f = FORMATS[given["format"]]
-            sensor = Sensor(f.width_mm, f.height_mm)
-        elif given.get("type"):
+        wide, high = given.get("width_mm"), given.get("height_mm")
+        for name, one, other in (("height_mm", wide, high), ("width_mm", high, wide)):
+            if one is not None and other is None and name not in self.errors:
+                self.add_error(name, "Give both sides of the sensor.")
+        if given.get("type"):
             try:
-                size = type_size(given["type"])
-                sensor, nominal = size.sensor, not size.is_listed
-                if not 0.05 <= size.inches <= 3:
+                if not 0.05 <= type_size(given["type"]).inches <= 3:
                     raise DomainError("designation", "a type", given["type"])
             except DomainError:
                 self.add_error("type", "Write the type as 1/1.3 or 1.")
-        given["sensor"], given["sensor_is_nominal"] = sensor, nominal
-        if sensor is None and given.get("true_focal_mm") is None and "type" not in self.errors:
-            self.add_error("type", "Give the type or the format, or the true focal length beside the equivalent one.")
+        sized = given.get("format") or given.get("type") or wide or given.get("crop")
+        sized = sized or (given.get("megapixels") and given.get("pixel_pitch_um"))
+        if not sized and given.get("true_focal_mm") is None and not self.errors:
+            self.add_error(
+                "type", "Give the type, the format or the size, or the true focal length beside the equivalent one."
+            )
         return given
+
+    def stated_sensor(self):
+        """What is said of the sensor."""
+        given = self.cleaned_data
+        named = FORMATS.get(given["format"])
+        return StatedSensor(
+            width_mm=given["width_mm"],
+            height_mm=given["height_mm"],
+            named=named and Sensor(named.width_mm, named.height_mm),
+            type_designation=given["type"] or None,
+            crop=given["crop"],
+            megapixels=given["megapixels"],
+            pixel_pitch_um=given["pixel_pitch_um"],
+        )
 
     def read(self, by):
         """The reading, or None with a message beside the field."""
@@ -139,9 +138,7 @@ class AdvertForm(forms.Form):
                 f_number=given["f_number"],
                 f_number_long=given["f_number_long"],
                 f_number_is_equivalent=given["f_number_is_equivalent"] == "yes",
-                sensor=given["sensor"],
-                sensor_is_nominal=given["sensor_is_nominal"],
-                megapixels=given["megapixels"],
+                sensor=self.stated_sensor(),
             )
             return read_advert(advert, by=by)
         except DomainError as error:
@@ -159,17 +156,21 @@ def _ends(value_of, reading, show):
 def figures_of(reading):
     """The figures of a reading, as name and text."""
     sensor, off = reading.sensor, reading.tolerance
-    within = f", give or take {wording.share(off)}" if off else ""
     pixels = "unknown" if sensor.pixel_pitch_um is None else wording.micrometres(sensor.pixel_pitch_um)
+
+    def within(text):
+        """A figure with how far it could be off; what is not known is not off by anything."""
+        return f"{text}, give or take {wording.share(off)}" if off and text != "unknown" else text
+
     size = f"{wording.significant(sensor.width_mm)} × {wording.significant(sensor.height_mm)}{wording.NBSP}mm"
     return (
-        ("Sensor", size + within),
+        ("Sensor", within(size)),
         ("Crop factor", wording.significant(reading.crop)),
-        ("True focal length", _ends(lambda end: end.focal_length_mm, reading, wording.focal) + within),
+        ("True focal length", within(_ends(lambda end: end.focal_length_mm, reading, wording.focal))),
         ("F-number of the lens", _ends(lambda end: end.f_number, reading, wording.f_number)),
-        ("Entrance pupil", _ends(lambda end: end.pupil_mm, reading, wording.focal) + within),
+        ("Entrance pupil", within(_ends(lambda end: end.pupil_mm, reading, wording.focal))),
         ("As full frame", _ends(lambda end: end.full_frame_focal_length_mm, reading, wording.focal)),
-        ("Equivalent f-number", _ends(lambda end: end.full_frame_f_number, reading, wording.f_number) + within),
+        ("Equivalent f-number", within(_ends(lambda end: end.full_frame_f_number, reading, wording.f_number))),
         ("Pixel pitch", pixels),
     )
 
@@ -178,19 +179,21 @@ def _optics(reading):
     short, long = reading.short, reading.long
     points = ()
     if short.f_number is not None:
-        points = tuple(dict.fromkeys([(short.focal_length_mm, short.f_number), (long.focal_length_mm, long.f_number)]))
+        points = tuple({short.focal_length_mm: short.f_number, long.focal_length_mm: long.f_number}.items())
     lens = OpticsLens(short.focal_length_mm, long.focal_length_mm, points, weight_g=0.0, price=None)
     return OpticsBody(reading.sensor), lens
 
 
-def _read(query, by):
-    """The form of a request and its reading: from the text where one was sent, else from the fields."""
+def _read(query, by, codes):
+    """The form of a request, its reading, and what was understood of the text where one was sent."""
     text = query.get("text", "")
     fields = {name: query[name] for name in AdvertForm.base_fields if name in query}
+    understood = None
     if text and not any(fields.values()):
-        fields = read_text(text)
+        understood = read(text, codes)
+        fields = fields_of(understood.sides[0])
     form = AdvertForm(fields)
-    return form, form.read(by) if form.is_valid() else None
+    return form, form.read(by) if form.is_valid() else None, understood
 
 
 @require_safe
@@ -199,18 +202,21 @@ def reader(request):
     by = preferences_of(request.user).to_conventions().crop_by
     asked = any(request.GET.get(name) for name in ("text", *AdvertForm.base_fields))
     text = request.GET.get("text", "") if asked else SAMPLE
-    form, reading = _read(request.GET if asked else {"text": SAMPLE}, by)
+    codes = codes_of(gear_owner(request.user))
+    form, reading, understood = _read(request.GET if asked else {"text": SAMPLE}, by, codes)
     for field in form.fields.values():
         field.widget.attrs["class"] = (
             "form-select form-select-sm" if isinstance(field, forms.ChoiceField) else "form-control form-control-sm"
         )
-    context = {"labels": LABELS, "form": form, "text": text[:LONGEST], "reading": reading, "is_sample": not asked}
+    context = {"labels": LABELS, "form": form, "text": text[:LONGEST], "longest": LONGEST, "reading": reading,
+        "is_sample": not asked, "understood": understood}  # fmt: skip
     if reading is not None:
         body, lens = _optics(reading)
         name = "As advertised"
         context["figures"] = figures_of(reading)
         context["said"] = [wording.sentence(said) for said in reading.sentences]
         context["assumed"] = [wording.sentence(said) for said in reading.assumptions]
+        context["contradicted"] = [wording.sentence(said) for said in reading.contradictions]
         context["put"] = put_address(Gear(body, name, lens, f"{name}, {wording.significant(lens.focal_min_mm)} mm"))
     return render(request, "shelf/reader.html", context, status=200 if reading or form.is_valid() else 422)
 
@@ -220,10 +226,13 @@ def reader(request):
 def keep(request):
     """Put what was read on the shelf: a camera with its lens as one record."""
     by = preferences_of(request.user).to_conventions().crop_by
-    _, reading = _read(request.POST, by)
-    name = " ".join(request.POST.get("name", "").split())[:60]
-    if reading is None or not name or not name.isprintable():
-        messages.error(request, "Give it a name." if reading else "These figures cannot be read any more.")
+    _, reading, _ = _read(request.POST, by, {})
+    try:
+        if reading is None:
+            raise ValueError("These figures cannot be read any more.")
+        name = names.clean(request.POST.get("name", ""))
+    except ValueError as error:
+        messages.error(request, str(error))
         return redirect("shelf:reader")
     body, lens = _optics(reading)
     sensor = body.sensor

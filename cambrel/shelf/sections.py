@@ -1,17 +1,19 @@
 """The shelf's sections of the document: how each kind of record becomes a row and is made from one."""
 
 from functools import partial
+from itertools import islice
 
 from django.db.models import Value
 from django.db.models.functions import Coalesce
 
-from cambrel.links import LONGEST_NAME
+from cambrel import names
+from cambrel.limits import is_outside
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.sections import Section, register
-from cambrel.shelf.models import Adapter, Body, Converter, CropMode, Kit, Lens, Mount, OwnFormat
+from cambrel.owners.undo import write_whole
+from cambrel.shelf.models import Adapter, Body, Converter, CropMode, Kit, Lens, LetterCode, Mount, OwnFormat
 
-BATCH = 500
 PRICED = ("system", "mount", "weight_g", "price", "currency", "note", "inferred")
 FIELDS = {
     Mount: ("name", "register_mm", "accepts", "note"),
@@ -28,40 +30,54 @@ FIELDS = {
     Adapter: ("name", *PRICED, "lens_mount", "kind", "loses"),
     Kit: ("name", "note"),
     OwnFormat: ("name", "designation", "width_mm", "height_mm"),
+    LetterCode: ("name", "stands_for", "mount"),
 }  # fmt: skip
 """The fields of a row that are fields of the record, in the order of a table's columns."""
 
 
+def batched(keys, size):
+    """Keys in tuples of at most so many."""
+    keys = iter(keys)
+    while part := tuple(islice(keys, size)):
+        yield part
+
+
 def _rows(model, owner):
-    return [(row.pop("pk"), row) for row in model.objects.for_owner(owner).values("pk", *FIELDS[model])]
+    rows = model.objects.for_owner(owner).values("pk", *FIELDS[model])
+    return [(row["pk"], {"id": row.pop("pk"), **row}) for row in rows]
 
 
 def _part_rows(model, parent, name, owner):
-    """Rows of records that are part of another, which is given by its name."""
+    """Rows of records that are part of another, which is given by its name and its id."""
     named = Coalesce(f"{parent}__name", Value(""))
     fields = FIELDS[model]
-    records = model.objects.for_owner(owner).annotate(whole=named).values("pk", "whole", *fields)
-    return [(row["pk"], {field: row[field] for field in fields} | {name: row["whole"]}) for row in records]
-
-
-def _kit_rows(owner):
-    kits = Kit.objects.for_owner(owner).prefetch_related("bodies", "lenses")
+    records = model.objects.for_owner(owner).annotate(whole=named).values("pk", "whole", f"{parent}_id", *fields)
     return [
         (
-            kit.pk,
+            row["pk"],
             {
-                "name": kit.name,
-                "note": kit.note,
-                "bodies": _names(kit.bodies.all()),
-                "lenses": _names(kit.lenses.all()),
+                "id": row["pk"],
+                **{field: row[field] for field in fields},
+                name: row["whole"],
+                f"{name}_id": row[f"{parent}_id"],
             },
         )
-        for kit in kits
+        for row in records
     ]
 
 
-def _names(records):
-    return sorted(record.name for record in records)
+def _kit_rows(owner):
+    made = []
+    for kit in Kit.objects.for_owner(owner).prefetch_related("bodies", "lenses"):
+        bodies, lenses = (
+            sorted(members.all(), key=lambda one: (one.name, one.pk)) for members in (kit.bodies, kit.lenses)
+        )
+        row = {
+            "id": kit.pk, "name": kit.name, "note": kit.note, "bodies": [one.name for one in bodies], "lenses": [one.name for one in lenses],
+            "body_ids": [one.pk for one in bodies], "lens_ids": [one.pk for one in lenses],
+        }  # fmt: skip
+        made.append((kit.pk, row))
+    return made
 
 
 def _by_name(row):
@@ -79,9 +95,10 @@ def _by_name_and_body(row):
 def _check(model, row):
     """A sound row; the core says what cannot be."""
     row = dict(row)
-    row["name"] = " ".join(row["name"].split())
-    if not row["name"].isprintable() or len(row["name"]) > LONGEST_NAME:
-        raise ValueError("the name has characters that cannot be shown")
+    row["name"] = names.clean(row["name"])
+    for name, value in row.items():
+        if isinstance(value, int | float) and not isinstance(value, bool) and is_outside(name, value):
+            raise ValueError(f"{name} {value:g} is outside what makes sense")
     if row.get("price") and not row.get("currency"):
         raise ValueError("a price has no currency")
     if model is Lens:
@@ -102,7 +119,7 @@ def _check(model, row):
     return row
 
 
-def _write(model, owner, pairs, change, parents=None):
+def _write(model, section, owner, pairs, change, ids, parents=None):
     """Create or change records in one batch. parents: from a row to the fields that point at other records."""
     fields = FIELDS[model]
     news, changed = [], {key: row for key, row in pairs if key is not None}
@@ -110,49 +127,74 @@ def _write(model, owner, pairs, change, parents=None):
         if key is None:
             values = {name: row[name] for name in fields if name in row}
             news.append(model(owner=owner, **values, **(parents(row) if parents else {})))
-    existing = list(model.objects.for_owner(owner).in_bulk(list(changed)).values()) if changed else []
+    existing = [
+        record for keys in batched(changed, 900) for record in model.objects.for_owner(owner).filter(pk__in=keys)
+    ]
     change.touch(*existing)
     for record in existing:
         row = changed[record.pk]
         for name in fields:
             if name in row:
                 setattr(record, name, row[name])
-    if existing:
-        model.objects.bulk_update(existing, fields, batch_size=BATCH // 10)
-    change.created(*model.objects.bulk_create(news, batch_size=BATCH))
+        record.version += 1
+    write_whole(model, existing)
+    made = model.objects.bulk_create(news)
+    change.created(*made)
+    for record, row in zip(made, (row for key, row in pairs if key is None), strict=True):
+        note_id(ids, section, row, record.pk)
 
 
-def _parent(owner, field, name):
-    """From a row to the body that it names; a body that is not there is refused when the file is looked at."""
-    bodies = {body.name: body for body in Body.objects.for_owner(owner)}
-    return lambda row: {field: bodies.get(row.get(name, ""))}
+def note_id(ids, section, row, key):
+    """Keep under which key a record of the document is known here."""
+    if row.get("id") is not None:
+        ids[section, str(row["id"])] = key
 
 
-def _write_parts(model, field, name, owner, pairs, change):
-    _write(model, owner, pairs, change, _parent(owner, field, name))
+def _parent(owner, field, name, ids):
+    """From a row to the body that it names, by id or by name; a body that is not there is refused when the file is looked at."""
+    bodies = {name: pk for pk, name in Body.objects.for_owner(owner).order_by("-pk").values_list("pk", "name")}
+
+    def found(row):
+        key = ids.get(("bodies", str(row.get(f"{name}_id"))))
+        return {f"{field}_id": key if key is not None else bodies.get(row.get(name, ""))}
+
+    return found
 
 
-def _write_kits(owner, pairs, change):
-    bodies = {body.name: body for body in Body.objects.for_owner(owner)}
-    lenses = {lens.name: lens for lens in Lens.objects.for_owner(owner)}
+def _write_parts(model, section, field, name, owner, pairs, change, ids):
+    _write(model, section, owner, pairs, change, ids, _parent(owner, field, name, ids))
+
+
+def _write_kits(owner, pairs, change, ids):
+    named = {
+        "bodies": {body.name: body.pk for body in Body.objects.for_owner(owner)},
+        "lenses": {lens.name: lens.pk for lens in Lens.objects.for_owner(owner)},
+    }
     for key, row in pairs:
         kit = Kit(owner=owner) if key is None else Kit.objects.for_owner(owner).get(pk=key)
         if key is not None:
             change.touch(kit)
         kit.name, kit.note = row["name"], row.get("note", kit.note)
         kit.save()
-        kit.bodies.set(bodies[name] for name in row.get("bodies", ()) if name in bodies)
-        kit.lenses.set(lenses[name] for name in row.get("lenses", ()) if name in lenses)
+        for section, refer in (("bodies", "body_ids"), ("lenses", "lens_ids")):
+            by_id = [ids[section, str(one)] for one in row.get(refer, ()) if (section, str(one)) in ids]
+            by_name = [named[section][name] for name in row.get(section, ()) if name in named[section]]
+            if section in row or by_id:
+                getattr(kit, section).set(by_id or by_name)
         change.created(kit)
+        note_id(ids, "kits", row, kit.pk)
 
 
 def _plain(key, label, model, identity=_by_name):
-    return Section(key, label, partial(_rows, model), identity, partial(_check, model), partial(_write, model))
+    return Section(
+        key, label, model, partial(_rows, model), identity, partial(_check, model), partial(_write, model, key)
+    )
 
 
 def _part(key, label, model, field, name, identity):
     rows = partial(_part_rows, model, field, name)
-    return Section(key, label, rows, identity, partial(_check, model), partial(_write_parts, model, field, name))
+    write = partial(_write_parts, model, key, field, name)
+    return Section(key, label, model, rows, identity, partial(_check, model), write)
 
 
 def register_all():
@@ -164,7 +206,8 @@ def register_all():
         _part("lenses", "Lenses", Lens, "fixed_to", "fixed_to", _by_name_and_mount),
         _plain("converters", "Converters", Converter),
         _plain("adapters", "Adapters", Adapter),
-        Section("kits", "Kits", _kit_rows, _by_name, partial(_check, Kit), _write_kits),
+        Section("kits", "Kits", Kit, _kit_rows, _by_name, partial(_check, Kit), _write_kits),
         _plain("formats", "Own formats", OwnFormat),
+        _plain("codes", "Letter codes", LetterCode),
     ):
         register(section)

@@ -10,16 +10,32 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
+from cambrel.fields import whole
 from cambrel.owners.sections import SECTIONS
-from cambrel.shelf.intake import FileError, read_file
+from cambrel.shelf.codes import codes_of
+from cambrel.shelf.intake import FileError, Known, read_file
 from cambrel.shelf.intake.documents import VERSION, schema
-from cambrel.shelf.intake.found import MOST_BYTES, too_many
+from cambrel.shelf.intake.found import MOST_BYTES, counted, time_limit
+from cambrel.shelf.intake.headings import NATURAL
 from cambrel.shelf.intake.tables import write_table
-from cambrel.shelf.models import ImportPreview
-from cambrel.shelf.previews import CHANGED, STATUSES, ApplyError, apply, counts, look_at, store
+from cambrel.shelf.kinds import KINDS
+from cambrel.shelf.models import ImportPreview, Mount, OwnFormat
+from cambrel.shelf.previews import (
+    CHANGED,
+    REFUSED,
+    STATUSES,
+    ApplyError,
+    apply,
+    counts,
+    look_at,
+    sections_brought,
+    store,
+)
+from cambrel.shelf.saying import said, worked_out
 from cambrel.shelf.views import shelf_kinds
 
 PAGE = 100
+REFUSED_AT_ONCE = 25
 
 
 @login_required
@@ -30,7 +46,7 @@ def bring_in(request):
     if request.method == "POST":
         files = request.FILES.getlist("files")
         try:
-            preview = _read(request.user, files)
+            preview = _read(request.user, files, _known(request.user, request.POST.get("currency", "")))
         except FileError as error:
             problem = str(error)
         else:
@@ -38,19 +54,52 @@ def bring_in(request):
     context = {
         "problem": problem,
         "kinds": shelf_kinds(request.user),
+        "columns": NATURAL.items(),
+        "most_bytes": MOST_BYTES,
         "previews": ImportPreview.objects.for_owner(request.user).filter(applied_at=None)[:5],
     }
     return render(request, "shelf/import.html", context, status=422 if problem else 200)
 
 
-def _read(owner, files):
+def _read(owner, files, known):
     if not files:
         raise FileError("Choose at least one file.")
     if sum(file.size for file in files) > MOST_BYTES:
         raise FileError("More than 20 MB at a time is not read; bring the files in in parts.")
-    found = [(file.name, read_file(file.name, file.read())) for file in files]
-    too_many(sum(len(records) for _, records in found))
-    return store(owner, files[0].name if len(files) == 1 else f"{len(files)} files", found)
+    with time_limit():
+        read = [(file.name, _read_one(file, known, len(files) > 1)) for file in files]
+    total = sum(len(contents.found) for _, contents in read)
+    if not total:
+        raise FileError(f"“{files[0].name}” holds no records." if len(files) == 1 else "The files hold no records.")
+    counted(total)
+    return store(owner, files[0].name if len(files) == 1 else f"{len(files)} files", read)
+
+
+def _read_one(file, known, several):
+    """What one file holds; where several were sent the one that cannot be read is named."""
+    try:
+        return read_file(file.name, file.read(), known)
+    except FileError as error:
+        said = str(error)
+        raise FileError(f"“{file.name}”: {said}" if several and file.name not in said else said) from None
+
+
+def _known(owner, currency):
+    """What of the owner's a table may speak of."""
+    formats = {one.name.lower(): (one.width_mm, one.height_mm) for one in OwnFormat.objects.for_owner(owner)}
+    registers = Mount.objects.for_owner(owner).exclude(register_mm=None).values_list("name", "register_mm")
+    currency = currency.strip().upper()
+    currency = currency if len(currency) == 3 and currency.isalpha() else ""
+    return Known(codes_of(owner), formats, dict(registers), currency)
+
+
+@login_required
+@require_safe
+def template(request, key):
+    """An empty table with the headings that a section is read by."""
+    if key not in NATURAL:
+        raise Http404
+    return _download(write_table([column.usual for column in NATURAL[key]], []), "text/csv", "csv", f"{key}-template")
 
 
 def _own(request, pk):
@@ -64,6 +113,10 @@ def _context(request, preview):
     if status not in STATUSES:
         status = next((one for one in STATUSES if count[one]), STATUSES[0])
     rows = preview.rows.filter(status=status) if not pending else preview.rows.none()
+    refused = [] if pending or status == REFUSED else preview.rows.filter(status=REFUSED)[:REFUSED_AT_ONCE]
+    page = Paginator(rows, PAGE).get_page(request.GET.get("page"))
+    for row in page:
+        row.says, row.worked_out = said(row.row), worked_out(row.row)
     return {
         "preview": preview,
         "total": total,
@@ -72,10 +125,11 @@ def _context(request, preview):
         "percent": round(100 * (total - pending) / total) if total else 100,
         "counts": [(one, count[one]) for one in STATUSES],
         "status": status,
-        "refused": count["refused"],
+        "refused": count[REFUSED],
+        "refused_rows": refused,
         "changed": count[CHANGED],
         "ready": count["new"] + count[CHANGED],
-        "page": Paginator(rows, PAGE).get_page(request.GET.get("page")),
+        "page": page,
     }
 
 
@@ -103,14 +157,16 @@ def work(request, pk):
 def apply_preview(request, pk):
     """Bring in what was shown."""
     own = _own(request, pk)
-    take = {int(key) for key in request.POST.getlist("take") if key.isdecimal() and len(key) < 19}
+    take = {whole(key) for key in request.POST.getlist("take")} - {None}
     try:
         added, changed = apply(own, take, request.POST.get("take_all") == "1", request.POST.get("leave_out") == "1")
     except ApplyError as error:
         messages.error(request, str(error))
         return redirect("shelf:preview", pk)
     messages.success(request, f"Added {added:,}, changed {changed:,}. It can be undone.")
-    return redirect("shelf:home")
+    kinds = {kind.section_key: kind for kind in KINDS.values()}
+    landing = next((kinds[key] for key, _ in sections_brought(own) if key in kinds), None)
+    return redirect(f"{landing.address()}?brought={own.pk}" if landing else "shelf:home")
 
 
 @login_required
@@ -118,7 +174,7 @@ def apply_preview(request, pk):
 def drop_preview(request, pk):
     """Forget a file that was read."""
     _own(request, pk).delete()
-    messages.success(request, "The file has been put aside; the shelf is as it was.")
+    messages.success(request, "The file is forgotten; the shelf is as it was.")
     return redirect("shelf:import")
 
 

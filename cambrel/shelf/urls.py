@@ -13,6 +13,7 @@ urlpatterns = [
     path("shelf/kits/<int:pk>/", kits.kit, name="kit"),
     path("shelf/kits/<int:pk>/pack/", kits.pack, name="pack"),
     path("shelf/import/", transfer.bring_in, name="import"),
+    path("shelf/import/<str:key>.csv", transfer.template, name="template"),
     path("shelf/import/<int:pk>/", transfer.preview, name="preview"),
     path("shelf/import/<int:pk>/work/", transfer.work, name="work"),
     path("shelf/import/<int:pk>/apply/", transfer.apply_preview, name="apply"),

@@ -12,14 +12,16 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
 
+from cambrel.fields import whole
 from cambrel.owners.models import preferences_of
-from cambrel.owners.undo import last_change, recorded
+from cambrel.owners.undo import StaleError, last_change, recorded
 from cambrel.owners.views import came_from
 from cambrel.shelf.bulk import add_to_kit, delete_all, duplicate_all
 from cambrel.shelf.editing import Editing
-from cambrel.shelf.gear import put_record_address
+from cambrel.shelf.gear import carriers, put_record_address
 from cambrel.shelf.kinds import KINDS
-from cambrel.shelf.models import Body, Kit, Lens, Mount
+from cambrel.shelf.models import Body, ImportPreview, Kit, Lens, Mount
+from cambrel.shelf.previews import brought, sections_brought
 
 PAGE = 50
 PLAIN_SORT = "name"
@@ -27,24 +29,31 @@ PLAIN_SORT = "name"
 
 @dataclass
 class Listing:
-    """One page of a list as the templates show it."""
+    """One page of a list as the templates show it. brought: an import whose records alone are shown."""
 
     kind: object
     query: str
     sort: str
     narrowed: dict
+    brought: ImportPreview | None = None
     choices: list = field(default_factory=list)
     columns: list = field(default_factory=list)
     rows: list = field(default_factory=list)
     page: object = None
 
     def address(self, **changes):
-        now = {"q": self.query, "sort": self.sort, **self.narrowed}
+        now = {"q": self.query, "sort": self.sort, **self.narrowed, "brought": self.brought and self.brought.pk}
         return "?" + urlencode({key: value for key, value in (now | changes).items() if value})
 
     @property
     def is_narrowed(self):
-        return bool(self.query or self.narrowed)
+        return bool(self.query or self.narrowed or self.brought)
+
+    @property
+    def also_brought(self):
+        """The other kinds that the import brought records of: kind, how many, where they are."""
+        kinds = {kind.section_key: kind for kind in KINDS.values() if kind is not self.kind}
+        return [(kinds[key], count) for key, count in sections_brought(self.brought) if key in kinds]
 
     @property
     def before(self):
@@ -69,18 +78,30 @@ def listing(kind, request):
     for name, label in fields.items():
         values = kind.records(request.user).order_by(name).values_list(name, flat=True).distinct()
         shown.choices.append((name, label, [value for value in values if value], narrowed.get(name, "")))
-    shown.page = Paginator(kind.found(request.user, shown.query, narrowed, shown.sort), PAGE).get_page(
-        request.GET.get("page")
-    )
+    shown.brought = _brought(request, request.GET)
+    found = _found(kind, request.user, shown.query, narrowed, shown.sort, shown.brought)
+    shown.page = Paginator(found, PAGE).get_page(request.GET.get("page"))
     conventions = preferences_of(request.user).to_conventions()
     for column in kind.columns:
         turned = f"-{column.key}" if shown.sort == column.key else column.key
         direction = {column.key: "ascending", f"-{column.key}": "descending"}.get(shown.sort, "")
         shown.columns.append((column, shown.address(sort=turned) if column.sort else "", direction))
+    carrying = carriers(request.user, shown.page.object_list)
     for record in shown.page:
         cells = [column.text(record, conventions) for column in kind.columns]
-        shown.rows.append((record, cells[0], cells[1:], put_record_address(record)))
+        shown.rows.append((record, cells[0], cells[1:], put_record_address(record, carrying.get(record.pk))))
     return shown
+
+
+def _brought(request, given):
+    """The owner's import that a list is narrowed to, or None."""
+    key = whole(given.get("brought", ""))
+    return None if key is None else ImportPreview.objects.for_owner(request.user).filter(pk=key).first()
+
+
+def _found(kind, owner, query, narrowed, sort, from_import):
+    found = kind.found(owner, query, narrowed, sort)
+    return brought(from_import, kind.section_key, found) if from_import else found
 
 
 def shelf_kinds(owner):
@@ -113,19 +134,26 @@ def edit(request, kind, pk=None):
     """The page of one record, new or kept."""
     kind = _kind(kind)
     record = kind.model(owner=request.user) if pk is None else get_object_or_404(kind.records(request.user), pk=pk)
+    # of the record as it is kept: a form that is refused leaves what was typed in it
+    put = put_record_address(record, carriers(request.user, [record]).get(pk)) if pk else ""
     editing = Editing(kind, record, request.user, request.POST if request.method == "POST" else None)
     status = 200
     if request.method == "POST":
-        if editing.is_valid():
-            saved = editing.save()
-            messages.success(request, f"“{saved.name}” is on the shelf.")
-            return redirect("shelf:kit", saved.pk) if kind.model is Kit else redirect("shelf:list", kind.key)
-        status = 422
+        try:
+            if editing.is_valid():
+                saved = editing.save()
+                messages.success(request, f"“{saved.name}” is on the shelf.")
+                return redirect("shelf:kit", saved.pk) if kind.model is Kit else redirect("shelf:list", kind.key)
+        except StaleError:
+            record.refresh_from_db()
+            editing = Editing(kind, record, request.user, request.POST)
+            editing.is_valid()
+        status = 409 if editing.is_stale else 422
     context = {
         "editing": editing,
         "kind": kind,
         "kinds": shelf_kinds(request.user),
-        "put": put_record_address(record) if pk else "",
+        "put": put,
         "mounts": Mount.objects.for_owner(request.user).values_list("name", flat=True),
         "systems": Body.objects.for_owner(request.user).order_by("system").values_list("system", flat=True).distinct(),
     }
@@ -140,12 +168,12 @@ def bulk(request, kind):
     if request.POST.get("all") == "1":
         query = request.POST.get("q", "")
         narrowed = {name: request.POST[name] for name in kind.narrowed or {} if request.POST.get(name)}
-        chosen = kind.found(request.user, query, narrowed, "")
+        chosen = _found(kind, request.user, query, narrowed, "", _brought(request, request.POST))
     else:
-        keys = [int(key) for key in request.POST.getlist("pk") if key.isdecimal() and len(key) < 19]
-        chosen = kind.records(request.user).filter(pk__in=keys[:PAGE])
+        keys = {whole(key) for key in request.POST.getlist("pk")[:PAGE]} - {None}
+        chosen = kind.records(request.user).filter(pk__in=keys)
     chosen = list(chosen)
-    action, into = request.POST.get("action", ""), request.POST.get("kit", "")
+    action, into = request.POST.get("action", ""), whole(request.POST.get("kit", ""))
     if not chosen:
         messages.error(request, "Tick at least one record first.")
         return redirect(came_from(request))
@@ -158,8 +186,8 @@ def bulk(request, kind):
         with recorded(request.user, f"Duplicated {what}") as change:
             duplicate_all(chosen, change)
         messages.success(request, f"Duplicated {what}.")
-    elif into.isdecimal() and kind.model in (Body, Lens):
-        kit = get_object_or_404(Kit.objects.for_owner(request.user), pk=int(into))
+    elif into is not None and kind.model in (Body, Lens):
+        kit = get_object_or_404(Kit.objects.for_owner(request.user), pk=into)
         with recorded(request.user, f"Packed {what} into “{kit.name}”") as change:
             add_to_kit(kit, chosen, change)
         messages.success(request, f"Packed {what} into “{kit.name}”.")

@@ -51,7 +51,7 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django.contrib.messages",
     "whitenoise.runserver_nostatic",
-    "django.contrib.staticfiles",
+    "cambrel.site.apps.StaticFilesConfig",
     "django_htmx",
     "csp",
     "axes",
@@ -70,6 +70,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "cambrel.owners.middleware.LocalOwnerMiddleware",
+    "cambrel.site.uploads.UploadLimits",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -141,7 +142,7 @@ STATIC_URL = "static/"
 STATIC_ROOT = VAR / "static"
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
-    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
+    "staticfiles": {"BACKEND": "cambrel.site.static_files.StaticFiles"},
 }
 
 CONTENT_SECURITY_POLICY = {
@@ -167,7 +168,10 @@ if HOSTED:
     SECURE_HSTS_SECONDS = 31_536_000
     SESSION_COOKIE_SECURE = True
     CSRF_COOKIE_SECURE = True
+MOST_UPLOAD_BYTES = 20 * 1024 * 1024
+DATA_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024
 DATA_UPLOAD_MAX_NUMBER_FIELDS = 500
+DATA_UPLOAD_MAX_NUMBER_FILES = 100
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,

@@ -3,10 +3,14 @@
 from django.conf import settings
 from django.contrib.auth import get_user_model, login
 from django.contrib.auth.forms import UserCreationForm
+from django.core.exceptions import RequestDataTooBig, TooManyFieldsSent, TooManyFilesSent
 from django.http import Http404
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.debug import sensitive_post_parameters
-from django.views.decorators.http import require_http_methods
+from django.views.decorators.http import require_http_methods, require_safe
+
+from cambrel.glossary import terms
 
 PASSWORD_BACKEND = "django.contrib.auth.backends.ModelBackend"
 
@@ -36,8 +40,37 @@ def register(request):
     return render(request, "site/register.html", {"form": form}, status=422 if form.errors else 200)
 
 
+@require_safe
+def words(request):
+    """The words of the trade, explained."""
+    return render(request, "site/words.html", {"terms": terms().values()})
+
+
+@require_safe
+def word(request, slug):
+    """One word, to be read where it stands; without a script its place on the page of words."""
+    if slug not in terms():
+        raise Http404
+    if not request.htmx:
+        return redirect(f"{reverse('words')}#{slug}")
+    return render(request, "site/_word.html", {"term": terms()[slug]})
+
+
 def not_found(request, exception):
     return render(request, "site/not_found.html", status=404)
+
+
+SUSPECTED = {
+    TooManyFilesSent: f"At most {settings.DATA_UPLOAD_MAX_NUMBER_FILES} files are read at a time; send them in parts.",
+    TooManyFieldsSent: "This form has more fields than any page here sends.",
+    RequestDataTooBig: "This form is larger than any page here sends.",
+}
+
+
+def bad_request(request, exception):
+    """A request that makes no sense, or asks for more than is given."""
+    says = SUSPECTED.get(type(exception), "The address or the form is damaged; go back and try once more.")
+    return render(request, "site/refused.html", {"title": "This request cannot be read", "says": says}, status=400)
 
 
 def broken(request):

@@ -51,7 +51,7 @@ class ActionTests(SimpleTestCase):
         bench = self.after("remove:0")
         self.assertEqual((bench.reference, len(bench.slots)), (0, 2))
         self.assertAlmostEqual(compared(bench).of(0).settings.focal_length_mm, before.focal_length_mm)
-        with self.assertRaisesRegex(ActionError, "last rig"):
+        with self.assertRaisesRegex(ActionError, "last camera"):
             self.after("remove:0", "remove:0", "remove:0")
 
     def test_making_a_reference_changes_no_figure(self):

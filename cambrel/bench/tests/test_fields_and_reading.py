@@ -7,9 +7,17 @@ from django.test import SimpleTestCase
 from cambrel.bench.forms import OwnBodyForm, OwnLensForm
 from cambrel.bench.reading import Look, read
 from cambrel.bench.samples import home_bench, sample_briefs
-from cambrel.fields import DistanceField, EvField, FNumberField, FocalLengthField, IsoField, ShutterField
+from cambrel.fields import (
+    DistanceField,
+    EvField,
+    FNumberField,
+    FocalLengthField,
+    IsoField,
+    ShutterField,
+    parse_distance,
+)
 from cambrel.links import LinkError, decode, encode
-from cambrel.wording import FEET
+from cambrel.wording import FEET, METRES
 
 
 class FieldTests(SimpleTestCase):
@@ -25,9 +33,9 @@ class FieldTests(SimpleTestCase):
 
     def test_nonsense_gets_a_message_with_what_was_typed_or_the_range(self):
         cases = (
-            (FNumberField(), "0", "outside"), (FNumberField(), "f/0", "outside"), (FNumberField(), "fast", "not a f-number"),
+            (FNumberField(), "0", "outside"), (FNumberField(), "f/0", "outside"), (FNumberField(), "fast", "not an f-number"),
             (FNumberField(), "", "Give a number"), (FocalLengthField(), "-50", "outside"), (ShutterField(), "1/0", "not a shutter"),
-            (IsoField(), "1e400", "not a ISO|outside"), (IsoField(), "nan", "not a ISO"), (DistanceField(), "inf", "Infinity"),
+            (IsoField(), "1e400", "not an ISO|outside"), (IsoField(), "nan", "not an ISO"), (DistanceField(), "inf", "Infinity"),
             (DistanceField(), "1" * 60, "characters"), (DistanceField(), "0", "outside"),
         )  # fmt: skip
         for field, text, says in cases:
@@ -41,11 +49,37 @@ class FieldTests(SimpleTestCase):
         self.assertEqual(field.clean("25.3"), 25.324198951869615)
         self.assertEqual(field.clean("25.4"), 25.4)
 
-    def test_distances_are_typed_in_the_units_in_force(self):
+    def test_distances_are_read_in_any_unit_and_a_bare_number_in_the_one_in_force(self):
+        cases = {
+            "2 m": 2, "2m": 2, "250 cm": 2.5, "350mm": 0.35, "8 ft": 2.4384, "8'": 2.4384, "8′": 2.4384, "8' 2\"": 2.4892, "8’2”": 2.4892,
+            "8 ft 2 in": 2.4892, "8 feet 2 inches": 2.4892, "96''": 2.4384, "96 in": 2.4384, "1,5 m": 1.5, "0.3 km": 300, "12 FT": 3.6576,
+        }  # fmt: skip
         field = DistanceField()
-        field.units = FEET
-        self.assertAlmostEqual(field.clean("10"), 3.048)
+        for units in (METRES, FEET):
+            field.units = units
+            for text, metres in cases.items():
+                with self.subTest(text=text, units=units.key):
+                    self.assertAlmostEqual(field.clean(text), metres, delta=1e-12)
+            self.assertAlmostEqual(field.clean("10"), 10 * units.metres)
+            for text in (
+                "8 ft 14 in",
+                "2 m 30",
+                "2 stone",
+                "8 in 2 ft",
+                "2 m 3 m",
+                "1 2",
+                "m",
+                "ft 8",
+                "8''2'",
+                "1.2.3 m",
+            ):
+                with (
+                    self.subTest(text=text, units=units.key),
+                    self.assertRaisesRegex(forms.ValidationError, "is not a distance"),
+                ):
+                    field.clean(text)
         self.assertEqual(field.show(3.048), "10")
+        self.assertAlmostEqual(parse_distance("-8' 2\""), -2.4892)
 
 
 class OwnGearFormTests(SimpleTestCase):

@@ -1,6 +1,7 @@
 """The Scene panel's pictures by their addresses, and what presses and drags on them do."""
 
 import json
+import os
 from dataclasses import replace
 from io import BytesIO
 from pathlib import Path
@@ -14,10 +15,12 @@ from PIL import Image
 from cambrel.bench.pictures import Kept
 from cambrel.bench.reading import Look
 from cambrel.bench.samples import home_bench, sample_briefs, with_brief
-from cambrel.bench.shots import rig_shot, shot_of
+from cambrel.bench.shots import HEIGHTS, MOST_PIXELS, rig_shot, shot_of, size_of
 from cambrel.bench.touches import touch
-from cambrel.links import LinkError, decode, encode
+from cambrel.links import LinkError, decode, decode_list, encode, encode_list
 from cambrel.optics.comparison import compare
+from cambrel.optics.formats import FORMATS
+from cambrel.optics.rig import Body, Lens, Sensor
 from cambrel.scenes import HOME, Change, scenes
 
 
@@ -74,6 +77,46 @@ class PictureTests(TestCase):
         with self.assertRaises(LinkError):
             shot_of(shot(home_bench()).token().swapcase())
 
+    def test_frames_of_every_shape_are_drawn_in_every_height_and_in_their_own_shape(self):
+        formats = [(f.width_mm, f.height_mm) for f in FORMATS.values()]
+        wides = ((65, 24), (36, 10), (52.6, 23), (36, 4), (500, 0.6))
+        for wide, high in [*formats, *wides, *((high, wide) for wide, high in wides)]:
+            for height in HEIGHTS:
+                with self.subTest(wide=wide, high=high, height=height):
+                    across, down = size_of(height, wide / high)
+                    self.assertLessEqual(across * down, MOST_PIXELS)
+                    if min(across, down) > 40:
+                        self.assertAlmostEqual(across / down / (wide / high), 1, delta=0.03)
+        bench = home_bench()
+        body = Body(Sensor(65, 24, 8000))
+        bench = replace(bench, slots=(replace(bench.slots[0], rig=replace(bench.rigs[0], body=body, lens=Lens())),))
+        page = self.client.get(f"/scene/{shot(bench).token()}/840.png?caption=Wide")
+        self.assertEqual(page.status_code, 200)
+
+    def test_windows_and_figures_that_no_bench_asks_for_are_refused(self):
+        slug, sharp, numbers, changes = decode_list(self.token)
+        wrong = (
+            (15, 0),
+            (16, 0),
+            (15, -1),
+            (13, 1.5),
+            (15, 2),
+            (4, 0),
+            (4, 1e9),
+            (5, 0),
+            (0, 1e9),
+            (8, 0),
+            (8, 1e9),
+            (12, -1),
+            (11, 1e9),
+        )
+        for place, value in ((13, 0.5), *wrong):
+            changed = list(numbers)
+            changed[place] = value
+            with self.subTest(place=place, value=value):
+                status = self.client.get(f"/scene/{encode_list([slug, sharp, changed, changes])}/60.webp").status_code
+                self.assertEqual(status, 200 if (place, value) == (13, 0.5) else 400)
+
     def test_the_folder_of_pictures_stays_bounded(self):
         folder = Kept(Path(self.enterContext(TemporaryDirectory())), 50_000)
         for index in range(200):
@@ -81,6 +124,18 @@ class PictureTests(TestCase):
         size = sum(path.stat().st_size for path in folder.folder.glob("*/*"))
         self.assertLess(size, 50_000 + 64 * 1000)
         self.assertIsNotNone(folder.get(f"{199:04x}" * 4))
+
+    def test_the_longest_unused_picture_goes_first(self):
+        folder = Kept(Path(self.enterContext(TemporaryDirectory())), 10_000)
+        keys = [f"{index:04x}" * 4 for index in range(12)]
+        for index, key in enumerate(keys):
+            folder.put(key, b"x" * 1000)
+            path = folder.folder / key[:2] / key
+            os.utime(path, (1000 + index, 1000 + index))
+        self.assertIsNotNone(folder.get(keys[0]), "it was put first, but it is used now")
+        folder.prune()
+        left = [key for key in keys if folder.get(key) is not None]
+        self.assertEqual(left, [keys[0], *keys[4:]])
 
 
 class SceneFileTests(TestCase):
@@ -132,6 +187,17 @@ class PanelTests(TestCase):
         self.assertEqual(self.act("arrange_reset", moved).context["page"].bench.changes, ())
         for wrong in ("arrange:1:2.5:-1:99", "arrange:77:1:1:1", "arrange:1:nan:0:1", "arrange:1:1e9:0:1", "arrange:1"):
             self.assertContains(self.act(wrong, status=422), "field-error", status_code=422)
+
+    def test_placing_a_thing_as_it_is_shown_moves_nothing_in_any_unit(self):
+        for units in ("m", "ft"):
+            query = {"b": encode(home_bench()), "panel": "scene", "units": units}
+            for thing in self.client.get("/", query).context["page"].panel["placed"]:
+                action = f"arrange:{thing.index}:{thing.behind}:{thing.across}:{thing.scale}"
+                page = self.client.get("/", query | {"action": action}, headers={"HX-Request": "true"}).context["page"]
+                self.assertEqual(page.bench.changes, (), (units, thing.name))
+                farther = f"arrange:{thing.index}:3 m:{thing.across}:{thing.scale}"
+                page = self.client.get("/", query | {"action": farther}, headers={"HX-Request": "true"}).context["page"]
+                self.assertEqual(page.bench.changes, (Change(thing.index, 3.0, *thing.place[1:]),), (units, thing.name))
 
     def test_touches(self):
         bench, look = home_bench(), Look(panel="scene")

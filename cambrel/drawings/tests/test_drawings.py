@@ -115,7 +115,7 @@ class AllDrawingsTests(TestCase):
     def test_nothing_to_draw_is_said(self):
         blind = compare(Brief(distance_m=0.2), [rig(focal=50), rig(focal=400)], Hold("own")).without([0])
         for drawing in (frames_drawing(blind, there), light_drawing(blind)):
-            self.assertIn("No rig can focus there", drawing.description)
+            self.assertIn("None of them can focus there", drawing.description)
         self.assertIn("cannot focus there", [text.text for text in depth_drawing(blind).texts()])
 
 

@@ -77,6 +77,14 @@ class PaletteTests(TestCase):
         dashes = re.findall(r"\.rig-[a-f] {[^}]*--dash: ([^;]+);", css)
         self.assertEqual(tuple(dash.replace("none", "") for dash in dashes), p.DASHES)
 
+    def test_what_a_lens_lights_is_lighter_than_its_dark_corners_on_either_paper(self):
+        for theme, lit, unlit in (("light", p.LIT_LIGHT, p.UNLIT_LIGHT), ("dark", p.LIT_DARK, p.UNLIT_DARK)):
+            block = re.search(rf'\[data-bs-theme="{theme}"\] {{(.*?)}}', CSS.read_text(), re.DOTALL).group(1)
+            self.assertIn(f"--lit: {lit};", block)
+            self.assertIn(f"--unlit: {unlit};", block)
+            self.assertGreater(linear(lit) @ np.ones(3), linear(unlit) @ np.ones(3))
+            self.assertGreaterEqual(contrast(lit, unlit), 3)
+
     def test_drawings_that_stand_alone_use_the_light_palette_of_the_style_sheet(self):
         block = re.search(r'\[data-bs-theme="light"\] {(.*?)}', CSS.read_text(), re.DOTALL).group(1)
         for name, value in VARIABLES.items():

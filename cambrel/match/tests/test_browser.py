@@ -55,7 +55,7 @@ class MatchTests(BrowserTestCase):
         self.open("/fit/matrix/")
         self.assert_accessible(ARROWS)
         self.press(f'a[href="/fit/?lens={lens.pk}&body={body.pk}"]')
-        self.wait(lambda: "A porthole" in self.text(".fit-page"))
+        self.wait(lambda: "Dark corners" in self.text(".fit-page"))
         self.assert_accessible(ARROWS)
         circle = self.script("return document.querySelector('.fit-circle').getBoundingClientRect().width")
         sensor = self.script("return document.querySelector('.fit-edge').getBoundingClientRect().width")

@@ -1,15 +1,20 @@
 """Match and Fit through their pages."""
 
+import re
+from collections import OrderedDict
+from unittest import mock
+
 import numpy as np
 from django.test import TestCase
 from django.urls import reverse
 
 from cambrel.bench.samples import home_bench
 from cambrel.links import Gear, decode, encode, encode_gear
+from cambrel.match import shelves
 from cambrel.match.fitting import cell, fit_of, mounted, upgrade
 from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
-from cambrel.owners.models import LOCAL_OWNER, Preferences, User
+from cambrel.owners.models import LOCAL_OWNER, ChangeSet, Preferences, User
 from cambrel.shelf.demo import load_demo
 from cambrel.shelf.models import Body, Kit, Lens
 
@@ -135,6 +140,8 @@ class MatchPageTests(MatchTestCase):
             with self.subTest(field=field, value=value):
                 page = self.client.get("/match/", good | {field: value})
                 self.assertContains(page, word, status_code=422)
+                messages = re.findall(r'role="alert">([^<]+)<', page.content.decode())
+                self.assertTrue(any(word in message for message in messages), f"{word} is said beside the answers")
         self.assertContains(self.client.get("/match/", good | {"t": ["body-999999", "nothing"]}), "Match")
 
     def test_arrays_are_kept_until_a_change(self):
@@ -145,6 +152,18 @@ class MatchPageTests(MatchTestCase):
         self.assertEqual(len(second.rows), len(first.rows) - 1)
         with self.assertNumQueries(1):
             shelf_of(self.owner)
+        change = ChangeSet.objects.filter(undone_at=None).first()
+        self.client.post(f"/undo/{change.pk}/", {"next": "/match/"})
+        self.assertEqual(len(shelf_of(self.owner).rows), len(first.rows), "what was undone is there again")
+
+    def test_the_arrays_of_those_who_came_last_are_kept(self):
+        owners = [User.objects.create_user(f"guest-{index}") for index in range(3)]
+        with mock.patch.object(shelves, "MOST_OWNERS", 2), mock.patch.object(shelves, "_kept", OrderedDict()):
+            first, _ = shelf_of(owners[0]), shelf_of(owners[1])
+            self.assertIs(shelf_of(owners[0]), first)
+            shelf_of(owners[2])
+            self.assertEqual(list(shelves._kept), [owners[0].pk, owners[2].pk])
+            self.assertIs(shelf_of(owners[0]), first)
 
     def test_questions_are_kept_and_forgotten_with_undo(self):
         path = "/match/?format=full-frame&focal_length_mm=50&f_number=2"
@@ -178,8 +197,9 @@ class FitPageTests(MatchTestCase):
 
     def test_cover_in_words_and_what_a_crop_leaves(self):
         found = self.fit("Tarn Compact 18-50 mm f/2.8", "Tarn Ridgeway")
-        self.assertEqual(found.cover.word, "porthole")
-        self.assertIn("A porthole", found.cover_says[-1])
+        self.assertEqual(found.cover.word, "corners")
+        self.assertIn("Dark corners", found.cover_says[-1])
+        self.assertIn("Cropped to the circle 44% of the frame is left, 10.6", found.cover_says[-1])
         crops = {crop.name: crop for crop in found.crops}
         self.assertEqual((crops["APS-C crop"].word, crops["APS-C crop"].megapixels), ("full cover", "10.4\u00a0MP"))
         self.assertIn("largest crop inside", crops)

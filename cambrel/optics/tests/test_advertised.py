@@ -1,5 +1,6 @@
 """Adverts, type designations and bags."""
 
+from dataclasses import replace
 from math import hypot
 from unittest import TestCase
 
@@ -12,6 +13,7 @@ from cambrel.optics.designations import nominal_diagonal_mm, type_size
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.rig import Lens
+from cambrel.optics.stated import StatedSensor, sensor_stated
 
 
 class TypeTests(TestCase):
@@ -43,10 +45,12 @@ class TypeTests(TestCase):
 
 
 class AdvertTests(TestCase):
-    PHONE = type_size("1/1.3").sensor
+    PHONE = StatedSensor(type_designation="1/1.3")
 
     def test_the_usual_advert_converts_one_of_two(self):
-        found = read_advert(Advert(24, focal_is_equivalent=True, f_number=1.8, sensor=self.PHONE, megapixels=50))
+        found = read_advert(
+            Advert(24, focal_is_equivalent=True, f_number=1.8, sensor=replace(self.PHONE, megapixels=50))
+        )
         crop = hypot(36, 24) / hypot(9.6, 7.2)
         self.assertAlmostEqual(found.short.focal_length_mm, 24 / crop, places=12)
         self.assertAlmostEqual(found.short.full_frame_f_number, 1.8 * crop, places=12)
@@ -64,7 +68,7 @@ class AdvertTests(TestCase):
         for sensor, focal, converted in (
             (self.PHONE, 24, True),
             (self.PHONE, 6.9, False),
-            (FORMATS["aps-c"], 23, False),
+            (StatedSensor(named=FORMATS["aps-c"]), 23, False),
         ):
             found = read_advert(Advert(focal, f_number=2, sensor=sensor))
             with self.subTest(focal=focal):
@@ -81,7 +85,7 @@ class AdvertTests(TestCase):
     )
     def test_every_reading_keeps_the_pupil_and_the_view(self, focal, stretch, f, slug, converted, f_converted):
         sensor = FORMATS[slug]
-        advert = Advert(focal, focal * stretch, converted, None, f, None, f_converted, sensor)
+        advert = Advert(focal, focal * stretch, converted, None, f, None, f_converted, StatedSensor(named=sensor))
         try:
             found = read_advert(advert)
         except DomainError as error:
@@ -106,6 +110,57 @@ class AdvertTests(TestCase):
             with self.subTest(name), self.assertRaises(DomainError) as caught:
                 advert()
             self.assertEqual(caught.exception.parameter, name)
+
+
+class StatedSensorTests(TestCase):
+    """A size from what is said, and what contradicts it, each by its name."""
+
+    def test_a_size_from_each_kind_of_statement(self):
+        for stated, diagonal, tolerance in (
+            (StatedSensor(width_mm=9.8, height_mm=7.3), hypot(9.8, 7.3), 0),
+            (StatedSensor(width_mm=7.3, height_mm=9.8), hypot(9.8, 7.3), 0),
+            (StatedSensor(type_designation="1/1.3"), 12.0, 0.02),
+            (StatedSensor(type_designation="1/1.56"), 16 / 1.56, 0.05),
+            (StatedSensor(crop=2.0), FULL_FRAME.diagonal_mm / 2, 0.02),
+            (StatedSensor(diagonal_mm=12.0), 12.0, 0.02),
+            (StatedSensor(megapixels=50, pixel_pitch_um=1.22), 1.22e-3 * (50e6 * 25 / 12) ** 0.5, 0.03),
+        ):
+            with self.subTest(stated):
+                found = sensor_stated(stated)
+                self.assertAlmostEqual(found.sensor.diagonal_mm, diagonal, places=9)
+                self.assertAlmostEqual(found.tolerance, tolerance)
+                self.assertEqual(bool(found.assumptions), tolerance > 0)
+                self.assertEqual(found.contradictions, ())
+        self.assertIsNone(sensor_stated(StatedSensor(megapixels=50)))
+        self.assertAlmostEqual(
+            sensor_stated(StatedSensor(megapixels=50, pixel_pitch_um=1.22)).sensor.pixel_pitch_um, 1.22, places=9
+        )
+
+    def test_contradictions_are_named_and_agreement_is_not(self):
+        for stated, words in (
+            (StatedSensor(width_mm=12, height_mm=9, type_designation="1/1.3"), "the diagonal seems"),
+            (StatedSensor(width_mm=12, height_mm=9, type_designation="1/1.3"), "given as a side"),
+            (StatedSensor(width_mm=6.2, height_mm=4.6, type_designation="1/1.3"), "sensors of type"),
+            (StatedSensor(width_mm=36, height_mm=10), "wider than any"),
+            (StatedSensor(width_mm=23.5, height_mm=15.6, crop=2.0), "crop factor stated"),
+            (StatedSensor(named=FORMATS["aps-c"], crop=2.0), "crop factor stated"),
+            (StatedSensor(width_mm=23.5, height_mm=15.6, named=FORMATS["full-frame"]), "not the size of that format"),
+            (StatedSensor(type_designation="1/1.3", megapixels=50, pixel_pitch_um=2.44), "do not agree"),
+            (StatedSensor(width_mm=9.6, height_mm=7.2, diagonal_mm=9.6), "diagonal stated"),
+        ):
+            with self.subTest(stated, words=words):
+                self.assertTrue(any(words in one.text for one in sensor_stated(stated).contradictions))
+        for stated in (
+            StatedSensor(width_mm=9.8, height_mm=7.3, type_designation="1/1.3"),
+            StatedSensor(width_mm=23.5, height_mm=15.6, crop=1.5, named=FORMATS["aps-c"], megapixels=26),
+            StatedSensor(type_designation="1/1.3", megapixels=50, pixel_pitch_um=1.18, diagonal_mm=12),
+        ):
+            self.assertEqual(sensor_stated(stated).contradictions, ())
+
+    def test_one_focal_length_has_one_widest_aperture(self):
+        found = read_advert(Advert(26, None, True, None, 2.4, 1.5, sensor=StatedSensor(type_designation="1/2.55")))
+        self.assertEqual((found.short.f_number, found.long.f_number), (1.5, 1.5))
+        self.assertTrue(any("Two f-numbers" in one.text for one in found.assumptions))
 
 
 class BagTests(TestCase):

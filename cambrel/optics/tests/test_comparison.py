@@ -55,17 +55,30 @@ class FiguresTests(Close, TestCase):
                     ),
                     "light.error_stops": log2(exposure * r.iso / 10),
                     "light.photons_total": light.mid_grey_photons(exposure) * sensor.area_mm2 * 1e6,
-                    "diffraction.over_coc": 2.44 * 0.55 * n * (1 + m) / (1000 * coc),
-                    "diffraction.over_two_pixels": 2.44 * 0.55 * n * (1 + m) / (2 * sensor.pixel_pitch_um),
+                    "diffraction.over_coc": 2.4393397825330090 * 0.55 * n * (1 + m) / (1000 * coc),
+                    "diffraction.over_two_pixels": 2.4393397825330090
+                    * 0.55
+                    * n
+                    * (1 + m)
+                    / (2 * sensor.pixel_pitch_um),
                 }
                 for path, value in expected.items():
                     group, name = path.split(".")
                     self.close(getattr(getattr(found, group), name), value, path)
 
     def test_looking_like_the_reference(self):
-        self.close(self.compared.of(2).light.looks_like_iso, 10 / self.compared.of(2).light.exposure_lux_s)
+        """The ISO at which the reference would be as noisy; unknown unless both are exposed as the light asks."""
+        first = self.compared.of(2).light
+        asked = [replace(r, iso=float(10 / self.compared.of(i).light.exposure_lux_s)) for i, r in enumerate(self.rigs)]
+        exposed = compare(self.brief, asked, Hold("own", "spot", "own", "own"), reference=2)
+        self.close(exposed.of(2).light.looks_like_iso, 10 / first.exposure_lux_s)
+        for stops in (-2, -0.2, 0.2, 2):
+            wrong = [replace(r, iso=r.iso * 2**stops) if i == 2 else r for i, r in enumerate(asked)]
+            for i in range(6):
+                found = compare(self.brief, wrong, Hold("own", "spot", "own", "own"), reference=2).of(i).light
+                self.assertNotEqual(found.looks_like_iso, found.looks_like_iso, "the reference is exposed wrongly")
         for i in range(6):
-            ours = self.compared.of(i).light
+            ours = exposed.of(i).light
             again = light.electrons(
                 light.mid_grey_photons(10 / ours.looks_like_iso), self.compared.of(2).frames.pitch_um ** 2
             )

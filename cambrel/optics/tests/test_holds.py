@@ -51,7 +51,10 @@ class LensHoldTests(Close, TestCase):
         a, _ = two(Hold("own", aperture="own"), tele, brief=Brief(distance_m=30))
         self.close(a.settings.focal_length_mm, 280)
         self.close(a.settings.f_number, 3.92)
-        self.close(a.kit.image_circle_share, 43.5 * 1.4 / a.frames.diagonal_mm)
+        grown = 1 + a.view.magnification
+        self.close(
+            a.kit.image_circle_share, 43.5 * 1.4 * grown / a.frames.diagonal_mm, "it grows as the lens moves out"
+        )
         close = two(Hold("own", aperture="own"), tele, brief=Brief(distance_m=0.3))[0]
         self.close(close.view.magnification, 0.2 * 1.4, "and the largest magnification")
 
@@ -99,7 +102,7 @@ class PlaceHoldTests(Close, TestCase):
         _, b = two(Hold("own"), rig(FULL, 20), rig(THIRDS, 400, 5.6), Brief(distance_m=0.3))
         self.assertFalse(b.settings.focusable)
         self.assertNotEqual(b.depth.near_m, b.depth.near_m, "its figures are unknown")
-        with self.assertRaisesRegex(DomainError, "distance_m must be beyond the reference rig's focal length"):
+        with self.assertRaisesRegex(DomainError, "distance_m must be beyond the reference's focal length"):
             compare(Brief(distance_m=0.05), [rig(FULL, 50)])
         with self.assertRaisesRegex(DomainError, "focus_distance_m"):
             compare(Brief(focus_distance_m=0.04), [rig(FULL, 50)])

@@ -72,8 +72,8 @@ class DiffractionTests(Close, TestCase):
         self.assertAlmostEqual(AIRY_FACTOR, float(2 * besseljzero(1, 1) / pi), delta=0.001)
 
     def test_disc_and_limit_are_inverse(self):
-        self.close(airy_disc_um(8), 2.44 * 0.55 * 8)
-        self.close(airy_disc_um(8, 1, 450), 2.44 * 0.45 * 16)
+        self.close(airy_disc_um(8), 2.4393397825330090 * 0.55 * 8)
+        self.close(airy_disc_um(8, 1, 450), 2.4393397825330090 * 0.45 * 16)
         self.close(airy_disc_um(diffraction_limited_f_number(12.3, 0.4, 600), 0.4, 600), 12.3)
 
 

@@ -122,6 +122,9 @@ class MatchTests(TestCase):
     def test_efficient_ones(self):
         cost, worth = np.array([100, 200, 150, 300, np.nan, 100]), np.array([4.0, 2.0, 4.0, 2.0, 1.0, 5.0])
         self.assertEqual(list(np.flatnonzero(efficient(cost, worth))), [0, 1])
+        # of two that cost the same the better one, in either order; of two alike one
+        for worths, best in (([2.0, 1.0], [1]), ([1.0, 2.0], [0]), ([1.0, 1.0], [0])):
+            self.assertEqual(list(np.flatnonzero(efficient(np.array([5.0, 5.0]), np.array(worths)))), best)
 
 
 class FitTests(TestCase):
@@ -137,7 +140,9 @@ class FitTests(TestCase):
             (43.2, "covers", "rounded"),
             (40, "corners", ""),
             (36, "corners", "just"),
-            (28.4, "porthole", ""),
+            (28.4, "corners", "a crop inside it is a picture of good size"),
+            (23.9, "around", "the whole circle lies on the sensor"),
+            (24.1, "corners", "it just passes the long sides"),
         ):
             with self.subTest(circle=circle, why=why):
                 self.assertEqual(cover(FF, circle).word, word)

@@ -1,17 +1,22 @@
 """Verdicts: plain sentences with numbers that say what differs, what cannot be done and why."""
 
-from cambrel.optics.verdicts import depths, fitting, lights, limits, pictures, schools
-from cambrel.optics.verdicts.registry import PAIR_RULES, RIG_RULES, Verdict, verdicts
+from cambrel.optics.verdicts import asked, depths, fitting, lights, limits, pictures, schools, softness
+from cambrel.optics.verdicts.ranking import asked_topics, verdicts
+from cambrel.optics.verdicts.registry import PAIR_RULES, RIG_RULES, Topic, Verdict
 
 __all__ = [
     "PAIR_RULES",
     "RIG_RULES",
+    "Topic",
     "Verdict",
+    "asked",
+    "asked_topics",
     "depths",
     "fitting",
     "lights",
     "limits",
     "pictures",
     "schools",
+    "softness",
     "verdicts",
 ]

@@ -3,56 +3,65 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import inf, log2
+from math import inf
 
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.equivalence import same_picture_f_number, same_picture_focal_length_mm
-from cambrel.optics.figures import LEVEL_DEPTH, LEVEL_STOPS, Figure
+from cambrel.optics.figures import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio, by_stops
 from cambrel.optics.formats import nearest_format
+from cambrel.optics.geometry import focus_distance_from_object_distance_m
 from cambrel.optics.rig import SMALLEST_POSSIBLE_F_NUMBER, aperture_stops
-from cambrel.optics.verdicts.pictures import blur_stops, depth_level, same_spot
-from cambrel.optics.verdicts.registry import Verdict, pair_rule, say
+from cambrel.optics.verdicts.pictures import (
+    blur_stops,
+    circles_agree,
+    depth_level,
+    is_soft,
+    pupil_stops,
+    same_spot,
+)
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say
+
+
+def _judge(comparison: Comparison) -> Figure:
+    return Figure(CIRCLE_OF_CONFUSION_SCHOOLS[comparison.conventions.criterion].judge, "word")
 
 
 @pair_rule
 def depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     one, other = a.depth, b.depth
-    school = Figure(CIRCLE_OF_CONFUSION_SCHOOLS[comparison.conventions.criterion].label, "word")
+    school = _judge(comparison)
     if one.total_m != one.total_m or other.total_m != other.total_m:
         return
     if depth_level(a, b):
         if one.total_m < inf and not same_spot(a, b):
             text = "Depth of field is level, {total_b} on {b} and {total_a} on {a}, although they stand apart."
-            yield say("depth", 58, text, a, b, total_a=Figure(one.total_m, "m"), total_b=Figure(other.total_m, "m"))
-        return
-    if one.total_m < inf and other.total_m < inf:
-        ratio = other.total_m / one.total_m
-        text = "{b} has {word} depth of field than {a}: {total_b} against {total_a}, {times} as much. Held: {held}; judged by {school}."
-        yield say(
-            "depth",
-            76 + 8 * min(1, abs(log2(ratio)) / 3),
-            text,
-            a,
-            b,
-            word=Figure("more" if ratio > 1 else "less", "word"),
-            total_a=Figure(one.total_m, "m"),
-            total_b=Figure(other.total_m, "m"),
-            times=Figure(ratio, "times"),
-            held=Figure(comparison.hold.in_brief(), "word"),
-            school=school,
-        )
+            totals = {"total_a": Figure(one.total_m, "m"), "total_b": Figure(other.total_m, "m")}
+            yield say("depth", Topic.DEPTH, 0.0, text, a, b, **totals)
         return
     near_a, near_b = Figure(one.near_m, "m"), Figure(other.near_m, "m")
+    if one.total_m < inf and other.total_m < inf:
+        ratio = other.total_m / one.total_m
+        text = "{b} has {word} depth of field than {a}: {total_b} against {total_a}, {times} as much. Kept the same: {held}; judged by {school}."
+        figures = {
+            "word": Figure("more" if ratio > 1 else "less", "word"),
+            "total_a": Figure(one.total_m, "m"),
+            "total_b": Figure(other.total_m, "m"),
+            "times": Figure(ratio, "times"),
+            "held": Figure(comparison.hold.in_brief(), "word"),
+        }
+        yield say("depth", Topic.DEPTH, by_ratio(ratio, LEVEL_DEPTH), text, a, b, school=school, **figures)
+        return
+    figures = {"near_a": near_a, "near_b": near_b, "school": school}
     if one.total_m == other.total_m:
         text = "Both are sharp to infinity: {b} from {near_b}, {a} from {near_a}, judged by {school}."
-        yield say("depth", 72, text, a, b, near_a=near_a, near_b=near_b, school=school)
+        yield say("depth", Topic.DEPTH, by_ratio(other.near_m / one.near_m, LEVEL_DEPTH), text, a, b, **figures)
     elif other.total_m == inf:
         text = "{b} is sharp from {near_b} to infinity; {a} only from {near_a} to {far}, judged by {school}."
-        yield say("depth", 84, text, a, b, near_a=near_a, near_b=near_b, far=Figure(one.far_m, "m"), school=school)
+        yield say("depth", Topic.DEPTH, inf, text, a, b, far=Figure(one.far_m, "m"), **figures)
     else:
         text = "{b} is sharp only from {near_b} to {far}; {a} from {near_a} to infinity, judged by {school}."
-        yield say("depth", 84, text, a, b, near_a=near_a, near_b=near_b, far=Figure(other.far_m, "m"), school=school)
+        yield say("depth", Topic.DEPTH, inf, text, a, b, far=Figure(other.far_m, "m"), **figures)
 
 
 @pair_rule
@@ -61,42 +70,59 @@ def background_blur(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
     if not abs(ahead) > LEVEL_STOPS:
         return
     share_a, share_b = a.blur.background_share, b.blur.background_share
-    apart = depth_level(a, b)
-    text = (
-        "{b} blurs the background {word} than {a}: discs of {share_b} of the frame against {share_a}, {times} the size."
-    )
-    if apart:
-        text = "Depth of field is level, the blur is not: background discs on {b} are {share_b} of the frame, on {a} {share_a}, {times} the size."
     figures = {
         "share_a": Figure(share_a, "share"),
         "share_b": Figure(share_b, "share"),
         "times": Figure(share_b / share_a, "times"),
+        "word": Figure("more" if ahead > 0 else "less", "word"),
+        "school": _judge(comparison),
     }
-    if not apart:
-        figures["word"] = Figure("more" if ahead > 0 else "less", "word")
-    yield say("background_blur", (78 if apart else 66) + 2 * min(4, abs(ahead)), text, a, b, **figures)
+    if not is_soft(a) and not is_soft(b):
+        text = (
+            "The background looks sharp on both {b} and {a}, judged by {school}: what differs in its blur is not seen."
+        )
+        yield say("background_blur", Topic.BLUR, 0.0, text, a, b, **figures)
+        return
+    text = (
+        "{b} blurs the background {word} than {a}: discs of {share_b} of the frame against {share_a}, {times} the size."
+    )
+    if depth_level(a, b):
+        text = "Depth of field is level, the blur is not: background discs on {b} are {share_b} of the frame, on {a} {share_a}, {times} the size."
+    elif is_soft(a) != is_soft(b):
+        text = (
+            "The background looks sharp on {sharp} and soft on {soft}: discs on {b} are {share_b} of the frame, on {a} {share_a}, "
+            "judged by {school}."
+        )
+        figures |= {
+            "sharp": Figure((a if is_soft(b) else b).index, "rig"),
+            "soft": Figure((b if is_soft(b) else a).index, "rig"),
+        }
+    yield say("background_blur", Topic.BLUR, by_stops(ahead), text, a, b, **figures)
 
 
 @pair_rule
 def same_lens_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Both schools of "does the sensor matter", each under its own terms."""
     hold = comparison.hold
-    if hold.lens != "same" or hold.place != "spot" or not same_spot(a, b):
+    if hold.lens != "same" or not same_spot(a, b):
         return
     if abs(aperture_stops(b.settings.f_number, a.settings.f_number)) > LEVEL_STOPS:
         return
+    if abs(b.frames.coc_mm / a.frames.coc_mm / (b.frames.diagonal_mm / a.frames.diagonal_mm) - 1) > LEVEL_DEPTH:
+        return  # judged by pixels the print has no part in it
     ratio = b.depth.total_m / a.depth.total_m
     size = b.frames.diagonal_mm / a.frames.diagonal_mm
     if not (abs(ratio - 1) > LEVEL_DEPTH and (ratio < 1) == (size < 1)):
         return
     smaller = size < 1
     text = (
-        "On the sensors the two images are alike: same lens, same spot, same {n}. {small}'s frame is enlarged {times} as much to the same "
+        "On the sensors of {b} and {a} the images are alike: same lens, same spot, same {n}. {small}'s frame is enlarged {times} as much to the same "
         "print, so the print shows less depth of field. Sensor size changes nothing on the sensor and something on the wall."
     )
     yield say(
         "same_lens_depth",
-        68,
+        Topic.TERMS,
+        by_ratio(ratio, LEVEL_DEPTH),
         text,
         a,
         b,
@@ -108,45 +134,95 @@ def same_lens_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
 
 @pair_rule
 def closing_the_gap(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
-    """The f-number, or the lens, that would give b the reference's picture from the same spot."""
+    """The setting, or the lens, that would give b the reference's picture from the same spot; only what its own lens can do is advised."""
     if not (a.settings.focusable and b.settings.focusable and same_spot(a, b)):
         return
-    focal = float(same_picture_focal_length_mm(a.settings.focal_length_mm, a.settings.object_distance_m, b.frames.k))
-    wanted = float(same_picture_f_number(a.settings.f_number, a.settings.focal_length_mm, focal))
-    if abs(aperture_stops(b.settings.f_number * focal / b.settings.focal_length_mm, wanted)) <= LEVEL_STOPS:
+    if abs(pupil_stops(a, b)) <= LEVEL_STOPS:
         return
-    widest = b.settings.widest_f_number
+    u = a.settings.object_distance_m
+    focal = float(same_picture_focal_length_mm(a.settings.focal_length_mm, u, b.frames.k))
+    wanted = float(same_picture_f_number(a.settings.f_number, a.settings.focal_length_mm, focal))
     made = nearest_format(b.rig.body.sensor).fastest_f_number
+    low, high = b.focal_range_mm
+    end = min(max(focal, low), high)
     figures = {"f": Figure(focal, "mm"), "n": Figure(wanted, "f")}
+    size = by_stops(pupil_stops(a, b))
     if wanted < SMALLEST_POSSIBLE_F_NUMBER:
         text = "To make {a}'s picture {b} would need {f} {n}: that lens cannot exist in air, where {limit} is the end."
-        yield say("gap", 64, text, a, b, limit=Figure(SMALLEST_POSSIBLE_F_NUMBER, "f"), **figures)
-    elif wanted < made * 0.97:
+        limit = Figure(SMALLEST_POSSIBLE_F_NUMBER, "f")
+        yield say("cannot_exist", Topic.IMPOSSIBLE, inf, text, a, b, limit=limit, **figures)
+        return
+    widest = b.widest_f_number(end)
+    if wanted < made * (1 - LEVEL_VIEW):
         text = "To make {a}'s picture {b} would need {f} {n}; no such lens is to be expected there, the fastest made are about {made}."
-        yield say("gap", 63, text, a, b, made=Figure(made, "f"), **figures)
-    elif wanted < widest * 0.995:
+        yield say("no_such_lens", Topic.BLUR, size, text, a, b, made=Figure(made, "f"), **figures)
+    elif abs(end / focal - 1) > LEVEL_VIEW:
+        text = "To make {a}'s picture {b} would need {f} {n}; its lens {goes} {end}."
+        goes = Figure("begins at" if end > focal else "ends at", "word")
+        yield say("gap", Topic.BLUR, size, text, a, b, goes=goes, end=Figure(end, "mm"), **figures)
+    elif aperture_stops(widest, wanted) > LEVEL_STOPS:
         text = "To make {a}'s picture {b} would need a {f} {n} lens; this one opens to {widest}, {stops} short."
         short = Figure(aperture_stops(widest, wanted), "stops")
-        yield say("gap", 60, text, a, b, widest=Figure(widest, "f"), stops=short, **figures)
-    elif wanted <= (b.rig.lens.smallest_f_number or inf):
-        text = "For {a}'s depth and blur in the same framing set {b} to {f} {n}."
-        yield say("gap", 52, text, a, b, **figures)
+        yield say("gap", Topic.BLUR, size, text, a, b, widest=Figure(widest, "f"), stops=short, **figures)
+    elif aperture_stops(wanted, b.smallest_f_number) > LEVEL_STOPS:
+        text = (
+            "To make {a}'s picture {b} would need {f} {n}; its lens closes to {smallest} and no further, {stops} off."
+        )
+        off = Figure(aperture_stops(wanted, b.smallest_f_number), "stops")
+        smallest = Figure(b.smallest_f_number, "f")
+        yield say("gap", Topic.BLUR, size, text, a, b, smallest=smallest, stops=off, **figures)
+    else:
+        figures["n"] = Figure(min(max(wanted, widest), b.smallest_f_number), "f")
+        figures["f"] = Figure(end, "mm")
+        what = Figure("depth and blur" if circles_agree(a, b) else "blur", "word")
+        text = "For {a}'s {what} in the same framing set {b} to {f} {n}."
+        yield say("gap", Topic.BLUR, 1.0, text, a, b, what=what, **figures)
 
 
 @pair_rule
 def depth_overshoot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
-    if not b.settings.depth_overshoot or not b.depth.front_m > a.depth.front_m * (1 + LEVEL_DEPTH):
+    ratio = b.depth.front_m / a.depth.front_m
+    if not b.settings.depth_overshoot or not ratio > 1 + LEVEL_DEPTH:
         return
-    text = (
-        "To be sharp to infinity from {d}, {b} must take {front_b} in front of the subject with it; {a} has {front_a}."
-    )
+    text = "To be sharp to infinity from {d}, {b} must take {front_b} in front of the focus with it; {a} has {front_a}."
     yield say(
         "depth_overshoot",
-        48,
+        Topic.TERMS,
+        by_ratio(ratio, LEVEL_DEPTH),
         text,
         a,
         b,
         d=Figure(b.settings.subject_distance_m, "m"),
         front_a=Figure(a.depth.front_m, "m"),
         front_b=Figure(b.depth.front_m, "m"),
+    )
+
+
+@rig_rule
+def hyperfocal_from_the_mark(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """Set by the mark on the body at its hyperfocal distance a lens just misses infinity: that distance counts from the lens."""
+    s, d = b.settings, b.depth
+    if comparison.brief.distance_from != "sensor" or not d.far_m < inf:
+        return
+    f = s.focal_length_mm
+    if not (1000 * s.object_distance_m > 2 * f and d.hyperfocal_m > s.object_distance_m):
+        return
+    set_at = float(focus_distance_from_object_distance_m(s.object_distance_m, f))
+    if set_at < d.hyperfocal_m * (1 - LEVEL_VIEW):
+        return
+    text = (
+        "{b} just misses infinity: its hyperfocal distance, {hyperfocal} from the lens, is {mark} from the sensor mark; "
+        "focused at {set_at} from the mark it is sharp to {far}."
+    )
+    mark = float(focus_distance_from_object_distance_m(d.hyperfocal_m, f))
+    yield say(
+        "hyperfocal_from_the_mark",
+        Topic.DEPTH,
+        1.0,
+        text,
+        b,
+        hyperfocal=Figure(d.hyperfocal_m, "m"),
+        mark=Figure(mark, "m"),
+        set_at=Figure(set_at, "m"),
+        far=Figure(d.far_m, "m"),
     )

@@ -1,35 +1,39 @@
-"""Verdicts on light: what is collected in all, brightness that could not be kept, and noise by both schools."""
+"""Verdicts on light: what the whole picture gets, brightness that could not be kept, and noise by both schools."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import log2
+from math import inf, log2
 
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.figures import LEVEL_EFFECTIVE_STOPS, LEVEL_STOPS, Figure
+from cambrel.optics.figures import LEVEL_EFFECTIVE_STOPS, LEVEL_STOPS, Figure, by_stops, known
 from cambrel.optics.rig import aperture_stops
-from cambrel.optics.verdicts.registry import Verdict, pair_rule, rig_rule, say
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say
+
+REACH_TOLERANCE = 1e-9
 
 
 @pair_rule
 def total_light(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     stops = b.light.total_stops
-    looks = {"iso_b": Figure(b.settings.iso, "iso"), "looks": Figure(b.light.looks_like_iso, "iso")}
-    if abs(stops) <= LEVEL_STOPS:
-        text = "{b} and {a} collect level light in all; over the whole picture {b} at {iso_b} is as noisy as {a} would be at {looks}."
-        yield say("total_light", 56, text, a, b, **looks)
-        return
-    text = "{b} collects {stops} {word} light in all than {a}: over the whole picture {b} at {iso_b} is as noisy as {a} would be at {looks}."
-    if abs(b.light.exposure_stops) <= LEVEL_STOPS:
-        text = (
-            "Exposed alike, {b} still collects {stops} {word} light in all than {a}, having {times} the area: "
-            "over the whole picture {b} at {iso_b} is as noisy as {a} would be at {looks}."
-        )
-        looks["times"] = Figure(b.frames.area_mm2 / a.frames.area_mm2, "times")
-    word = Figure("more" if stops > 0 else "less", "word")
-    yield say(
-        "total_light", 71 + 4 * min(4, abs(stops)), text, a, b, stops=Figure(abs(stops), "stops"), word=word, **looks
-    )
+    figures = {
+        "iso_b": Figure(b.settings.iso, "iso"),
+        "looks": Figure(b.light.looks_like_iso, "iso"),
+        "stops": Figure(abs(stops), "stops"),
+        "word": Figure("more" if stops > 0 else "less", "word"),
+        "times": Figure(b.frames.area_mm2 / a.frames.area_mm2, "times"),
+    }
+    level = abs(stops) <= LEVEL_STOPS
+    if level:
+        text = "{b} and {a} collect level light in the whole picture"
+    elif abs(b.light.exposure_stops) <= LEVEL_STOPS:
+        text = "Exposed alike, {b} still collects {stops} {word} light in the whole picture than {a}, having {times} the area"
+    else:
+        text = "{b} collects {stops} {word} light in the whole picture than {a}"
+    if known(b.light.looks_like_iso):
+        # an ISO speaks of noise only where both are exposed as the light asks
+        text += ": {b} at {iso_b} is as noisy as {a} would be at {looks}"
+    yield say("total_light", Topic.LIGHT, 0.0 if level else by_stops(stops), text + ".", a, b, **figures)
 
 
 @pair_rule
@@ -37,41 +41,65 @@ def brightness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
     stops = b.light.brightness_stops
     if not abs(stops) > LEVEL_STOPS:
         return
-    word = Figure("brighter" if stops > 0 else "darker", "word")
-    size = Figure(abs(stops), "stops")
     s, hold = b.settings, comparison.hold.exposure
     held_iso, held_t = s.iso != s.wanted_iso, s.shutter_s != s.wanted_shutter_s
+    figures = {
+        "stops": Figure(abs(stops), "stops"),
+        "filter": Figure(abs(stops), "n-stop"),
+        "word": Figure("brighter" if stops > 0 else "darker", "word"),
+        "iso_end": Figure(s.iso, "iso"),
+        "t_end": Figure(s.shutter_s, "s"),
+        "shutter": Figure(s.shutter_s / 2**stops, "s"),
+        "iso": Figure(s.iso / 2**stops, "iso"),
+    }
+    text = "{b} comes out {stops} {word} than {a}"
     if hold == "own" or not (held_iso or held_t):
-        text = "{b} comes out {stops} {word} than {a} as set."
-        yield say("brightness", 74, text, a, b, stops=size, word=word)
-    elif hold == "shutter":
-        text = (
-            "{b} comes out {stops} {word} than {a}: its ISO ends at {end}. A shutter of {shutter} would take the rest."
-        )
-        if stops > 0:
-            text = "{b} comes out {stops} {word} than {a}: its ISO ends at {end}. A shutter of {shutter} or a {stops} ND filter would take the rest."
-        shutter = Figure(s.shutter_s / 2**stops, "s")
-        yield say("brightness", 79, text, a, b, stops=size, word=word, end=Figure(s.iso, "iso"), shutter=shutter)
+        text += " as set."
     else:
-        text = "{b} comes out {stops} {word} than {a}: its shutter ends at {end}. {iso} would take the rest."
-        iso = Figure(s.iso / 2**stops, "iso")
-        yield say("brightness", 79, text, a, b, stops=size, word=word, end=Figure(s.shutter_s, "s"), iso=iso)
+        text += ": its ISO ends at {iso_end}." if held_iso else ": its shutter ends at {t_end}."
+        if held_iso and held_t:
+            text = "{b} comes out {stops} {word} than {a}: its ISO ends at {iso_end} and its shutter at {t_end}."
+        elif abs(a.light.error_stops) <= LEVEL_STOPS:
+            # nobody is advised to match a reference that is itself exposed wrongly
+            text += _rest(b, hold, stops)
+    yield say("brightness", Topic.BRIGHTNESS, by_stops(stops), text, a, b, **figures)
+
+
+def _rest(b: RigFigures, hold: str, stops: float) -> str:
+    """What would take the rest within what the body has: the variable that does not follow, or a filter."""
+    body, s = b.rig.body, b.settings
+    if hold == "shutter":
+        low, high, value, cure = (
+            body.fastest_shutter_s or 0.0,
+            body.slowest_shutter_s or inf,
+            s.shutter_s / 2**stops,
+            "a shutter of {shutter}",
+        )
+    else:
+        low, high, value, cure = body.base_iso or 0.0, body.ceiling_iso or inf, s.iso / 2**stops, "{iso}"
+    cures = [cure] if low * (1 - REACH_TOLERANCE) <= value <= high * (1 + REACH_TOLERANCE) else []
+    cures += ["a {filter} ND filter"] if stops > 0 else []
+    if not cures:
+        return ""
+    said = " or ".join(cures)
+    return f" {said[0].upper()}{said[1:]} would take the rest."
 
 
 @rig_rule
 def reference_exposure(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """The reference's own error against the light; the others are compared with the reference."""
     stops = b.light.error_stops
-    if b.index != comparison.reference or not abs(stops) > 1 / 3:
+    if b.index != comparison.reference or not abs(stops) > LEVEL_STOPS:
         return
     text = "{b} itself is set {stops} too {word} for this light."
     word = Figure("bright" if stops > 0 else "dark", "word")
-    yield say("reference_exposure", 55 + 6 * min(3, abs(stops)), text, b, stops=Figure(abs(stops), "stops"), word=word)
+    figures = {"stops": Figure(abs(stops), "stops"), "word": word}
+    yield say("reference_exposure", Topic.BRIGHTNESS, by_stops(stops), text, b, **figures)
 
 
 @pair_rule
 def noise_schools(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
-    """Where judging single pixels and judging the picture point opposite ways."""
+    """Where judging single pixels and judging the picture point opposite ways: the cleaner picture always has more pixels then."""
     if a.light.snr_pixel != a.light.snr_pixel or b.light.snr_pixel != b.light.snr_pixel:
         return
     per_pixel = 2 * log2(b.light.snr_pixel / a.light.snr_pixel)
@@ -81,18 +109,43 @@ def noise_schools(comparison: Comparison, a: RigFigures, b: RigFigures) -> Itera
     cleaner, noisier = (b, a) if whole > 0 else (a, b)
     text = (
         "Which is cleaner depends on the school: over the whole picture {clean}, pixel by pixel {noisy}, "
-        "as {clean} spreads its light over smaller pixels ({pitch_clean} against {pitch_noisy})."
+        "as {clean} has {more} pixels against {fewer}, each noisier, which the picture averages out."
     )
     yield say(
         "noise_schools",
-        46,
+        Topic.TERMS,
+        by_stops(per_pixel - whole),
         text,
         a,
         b,
         clean=Figure(cleaner.index, "rig"),
         noisy=Figure(noisier.index, "rig"),
-        pitch_clean=Figure(cleaner.frames.pitch_um, "um"),
-        pitch_noisy=Figure(noisier.frames.pitch_um, "um"),
+        more=Figure(cleaner.frames.pixels, "count"),
+        fewer=Figure(noisier.frames.pixels, "count"),
+    )
+
+
+def light_lost_stops(rig: RigFigures) -> float:
+    """Stops that focusing close costs, 2 log2(1 + m)."""
+    return aperture_stops(rig.light.effective_f_number, rig.settings.f_number)
+
+
+@rig_rule
+def light_lost_close_up(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """What focusing close costs the reference; the others are set against it."""
+    if b.index != comparison.reference or not light_lost_stops(b) > LEVEL_STOPS:
+        return
+    text = "This close {n} on {b} exposes like {ne}, a loss of {stops} at a magnification of {m}: the lens moves out as it focuses."
+    yield say(
+        "light_lost_close_up",
+        Topic.LIGHT,
+        by_stops(light_lost_stops(b)),
+        text,
+        b,
+        n=Figure(b.settings.f_number, "f"),
+        ne=Figure(b.light.effective_f_number, "f"),
+        stops=Figure(light_lost_stops(b), "stops"),
+        m=Figure(b.view.magnification, "number"),
     )
 
 
@@ -104,10 +157,11 @@ def effective_f_number(comparison: Comparison, a: RigFigures, b: RigFigures) -> 
     ne_a, ne_b = a.light.effective_f_number, b.light.effective_f_number
     if not abs(aperture_stops(ne_b, ne_a)) > LEVEL_EFFECTIVE_STOPS:
         return
-    text = "This close {n} as marked acts as {ne_b} on {b} and {ne_a} on {a}, {stops} apart: the lens moves out as it focuses."
+    text = "This close {n} as marked exposes like {ne_b} on {b} and {ne_a} on {a}, {stops} apart: the lens moves out as it focuses."
     yield say(
         "effective_f_number",
-        54,
+        Topic.LIGHT,
+        abs(aperture_stops(ne_b, ne_a)) / LEVEL_EFFECTIVE_STOPS,
         text,
         a,
         b,

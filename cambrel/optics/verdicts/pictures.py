@@ -1,14 +1,19 @@
-"""Verdicts on what is in the frame: the view, its shape, the perspective, and the simple rule close up."""
+"""Verdicts on what is in the frame: the same picture, the view, its shape, the perspective, and the simple rule close up."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import log2
+from dataclasses import replace
+from math import inf, log2
 
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.figures import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, Figure
-from cambrel.optics.formats import CROP_MEASURES
-from cambrel.optics.verdicts.registry import Verdict, pair_rule, rig_rule, say
+from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
+from cambrel.optics.figures import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio, by_stops
+from cambrel.optics.formats import CROP_MEASURES, covers
+from cambrel.optics.rig import aperture_stops
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, say, whole_rule
+
+ROUNDING = 1e-9
 
 
 def view_ratio(a: RigFigures, b: RigFigures) -> float:
@@ -26,12 +31,28 @@ def same_spot(a: RigFigures, b: RigFigures) -> bool:
     return bool(abs(b.settings.subject_distance_m / a.settings.subject_distance_m - 1) <= LEVEL_VIEW)
 
 
+def same_focus(a: RigFigures, b: RigFigures) -> bool:
+    """Whether both are focused at one distance; at two, the same view and pupil still make two pictures."""
+    one, other = a.settings.object_distance_m, b.settings.object_distance_m
+    return bool(one == other or abs(other / one - 1) <= LEVEL_VIEW)
+
+
 def depth_level(a: RigFigures, b: RigFigures) -> bool:
     """Whether depths of field are level: both limits alike, also when far is infinite."""
     one, other = a.depth, b.depth
-    if one.total_m == float("inf") or other.total_m == float("inf"):
+    if inf in (one.total_m, other.total_m):
         return bool(one.total_m == other.total_m and abs(other.near_m / one.near_m - 1) <= LEVEL_DEPTH)
     return bool(abs(other.total_m / one.total_m - 1) <= LEVEL_DEPTH)
+
+
+def circles_agree(a: RigFigures, b: RigFigures) -> bool:
+    """Whether the circles of confusion scale with the frames, so that equal pupils give equal depth. Depth goes with the circle."""
+    return bool(abs(b.frames.coc_mm * b.frames.crop / (a.frames.coc_mm * a.frames.crop) - 1) <= LEVEL_DEPTH)
+
+
+def pupil_stops(a: RigFigures, b: RigFigures) -> float:
+    """How many stops smaller b's entrance pupil is than a's; 0 where the pupils are equal."""
+    return aperture_stops(a.blur.pupil_mm, b.blur.pupil_mm)
 
 
 def blur_stops(a: RigFigures, b: RigFigures) -> float:
@@ -40,27 +61,94 @@ def blur_stops(a: RigFigures, b: RigFigures) -> float:
     return 2 * log2(other / one) if one > 0 and other > 0 else float("nan")
 
 
+def is_soft(rig: RigFigures) -> bool:
+    """Whether the background's disc passes the circle of confusion; where that is unknown any disc counts.
+
+    Where depth was solved to reach the background the disc is the circle to within rounding, and sharp.
+    """
+    return not rig.blur.background_mm <= rig.frames.coc_mm * (1 + ROUNDING)
+
+
+def goes_together(rig: RigFigures) -> bool:
+    """Whether lens and body belong together as far as is known: one mount, and an image circle that covers the frame."""
+    share = rig.kit.image_circle_share
+    return rig.kit.mount_fits != 0 and (share != share or covers(share, 1.0))
+
+
+def _shown_alike(a: RigFigures, b: RigFigures) -> bool:
+    """One format with one setting: that this makes one picture goes without saying."""
+    same_frame = abs(b.frames.crop / a.frames.crop - 1) <= LEVEL_VIEW
+    same_focal = abs(b.settings.focal_length_mm / a.settings.focal_length_mm - 1) <= LEVEL_VIEW
+    return same_frame and same_focal and abs(aperture_stops(b.settings.f_number, a.settings.f_number)) <= LEVEL_STOPS
+
+
 @pair_rule
 def same_picture(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
-    if not (same_view(a, b) and same_spot(a, b)):
+    if not (same_view(a, b) and same_spot(a, b) and same_focus(a, b)) or _shown_alike(a, b):
         return
-    blur = blur_stops(a, b)
-    alike = depth_level(a, b) and (blur != blur or abs(blur) <= LEVEL_STOPS)
     settings = {
         "f_a": Figure(a.settings.focal_length_mm, "mm"),
         "n_a": Figure(a.settings.f_number, "f"),
         "f_b": Figure(b.settings.focal_length_mm, "mm"),
         "n_b": Figure(b.settings.f_number, "f"),
     }
-    if alike:
-        text = "{b} at {f_b} {n_b} makes the same picture as {a} at {f_a} {n_a}: view, depth of field and background blur are level."
-        yield say("same_picture", 95, text, a, b, **settings)
-    else:
+    apart = pupil_stops(a, b)
+    if abs(apart) <= LEVEL_STOPS:
+        # what does not fit makes no picture at all; the mount and the image circle have their own sentences
+        if goes_together(a) and goes_together(b):
+            yield _equivalent(comparison, a, b, settings)
+        return
+    what = "depth and blur" if circles_agree(a, b) else "blur"
+    text = "{b} at {f_b} {n_b} frames like {a} at {f_a} {n_a}; in {a}'s terms it is {n_eq} for {what}, and exposes like {n_ex}."
+    if abs(aperture_stops(b.settings.f_number, a.settings.f_number)) <= LEVEL_STOPS:
         text = (
             "{b} at {f_b} frames like {a} at {f_a}, but {n_b} there is not {n_a} here: "
-            "in {a}'s terms it is {n_eq} for depth and blur, and {n_b} for exposure."
+            "in {a}'s terms it is {n_eq} for {what}, and {n_ex} for exposure."
         )
-        yield say("same_picture", 87, text, a, b, n_eq=Figure(b.blur.equivalent_f_number, "f"), **settings)
+    figures = {
+        "n_eq": Figure(b.blur.same_picture_f_number, "f"),
+        "n_ex": Figure(b.light.effective_f_number, "f"),
+        "what": Figure(what, "word"),
+    }
+    yield say("same_picture", Topic.DEPTH, by_stops(apart), text, a, b, **settings, **figures)
+
+
+def _equivalent(comparison: Comparison, a: RigFigures, b: RigFigures, settings: dict[str, Figure]) -> Verdict:
+    """Same view, same pupil: what is level, and why the rest is not."""
+    level: list[str] = ["view"]
+    rest: list[str] = []
+    if a.depth.total_m == a.depth.total_m and b.depth.total_m == b.depth.total_m:
+        (level if depth_level(a, b) else rest).append("depth of field")
+    blur = blur_stops(a, b)
+    if blur == blur:
+        (level if abs(blur) <= LEVEL_STOPS else rest).append("background blur")
+    text = "{b} at {f_b} {n_b} and {a} at {f_a} {n_a} are equivalent, they make the same picture: {level} level."
+    why = "the shape of the frames"
+    if not circles_agree(a, b):
+        why = f"sharpness being judged by {CIRCLE_OF_CONFUSION_SCHOOLS[comparison.conventions.criterion].judge}"
+    if rest:
+        text += " That {rest} {verb} not level comes from {why}."
+    figures = {
+        "level": Figure(listed(level) + (" are" if len(level) > 1 else " is"), "word"),
+        "rest": Figure(listed(rest), "word"),
+        "verb": Figure("are" if len(rest) > 1 else "is", "word"),
+        "why": Figure(why, "word"),
+    }
+    return say(
+        "equivalent",
+        Topic.EQUIVALENT,
+        0.0,
+        text,
+        a,
+        b,
+        **settings,
+        **figures,
+    )
+
+
+def listed(words: list[str]) -> str:
+    """Words in a row: A, B and C."""
+    return " and ".join(filter(None, (", ".join(words[:-1]), *words[-1:])))
 
 
 @pair_rule
@@ -71,7 +159,8 @@ def view(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdi
     text = "{b} sees {direction} than {a}: {wide_b} by {high_b} at the subject against {wide_a} by {high_a}, {times} the view by {measure}."
     yield say(
         "view",
-        70 + 8 * min(1.5, abs(log2(ratio))),
+        Topic.VIEW,
+        by_ratio(ratio, LEVEL_VIEW),
         text,
         a,
         b,
@@ -100,7 +189,7 @@ def shape(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
         text = "The frames differ in shape: {b} shows {wide} {across} from side to side than {a}; the height is level."
     figures = {"wide": Figure(abs(wide - 1), "share"), "across": Figure(across, "word")}
     figures |= {"high": Figure(abs(high - 1), "share"), "down": Figure(down, "word")}
-    yield say("shape", 38, text, a, b, **{name: figure for name, figure in figures.items() if "{" + name + "}" in text})
+    yield say("shape", Topic.TERMS, by_ratio(wide / high, LEVEL_VIEW), text, a, b, **figures)
 
 
 @pair_rule
@@ -109,28 +198,40 @@ def perspective(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
         if comparison.hold.place == "walk" and comparison.hold.lens == "equivalent":
             text = "With equivalent lenses walking changes nothing: {b} fills its frame as {a} does from the same spot."
             if same_view(a, b):
-                yield say("walk_same_spot", 45, text, a, b)
+                yield say("walk_same_spot", Topic.TERMS, 0.0, text, a, b)
         return
+    ratio = b.settings.subject_distance_m / a.settings.subject_distance_m
     figures = {"d_a": Figure(a.settings.subject_distance_m, "m"), "d_b": Figure(b.settings.subject_distance_m, "m")}
-    if comparison.brief.background_m in (None, float("inf")):
+    if comparison.brief.background_m in (None, inf):
         text = "{b} stands at {d_b} from the subject, {a} at {d_a}: the perspective is not the same."
-        yield say("perspective", 60, text, a, b, **figures)
+        yield say("perspective", Topic.VIEW, by_ratio(ratio, LEVEL_VIEW), text, a, b, **figures)
         return
     scale = b.view.background_scale / a.view.background_scale
     text = (
         "{b} stands at {d_b} from the subject, {a} at {d_a}: the perspective changes, and the background is {times} as large "
         "against the subject."
     )
-    yield say("perspective", 62 + 10 * min(1, abs(log2(scale))), text, a, b, times=Figure(scale, "times"), **figures)
+    if abs(scale - 1) <= LEVEL_VIEW:
+        text = (
+            "{b} stands at {d_b} from the subject, {a} at {d_a}; the background is level in size against the subject."
+        )
+    size = by_ratio(scale, LEVEL_VIEW)
+    yield say("perspective", Topic.VIEW, size, text, a, b, times=Figure(scale, "times"), **figures)
 
 
-@rig_rule
-def behind_camera(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+@whole_rule
+def behind_camera(comparison: Comparison) -> Iterator[Verdict]:
+    """What stands in front of the subject may be behind a camera that stands near."""
     foreground = comparison.brief.foreground_m
-    if foreground is not None and b.settings.subject_distance_m <= foreground:
-        text = "What stands {front} before the subject is behind the camera of {b}, which is {d_b} from it."
-        front = Figure(foreground, "m")
-        yield say("behind_camera", 50, text, b, d_b=Figure(b.settings.subject_distance_m, "m"), front=front)
+    rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
+    past = [rig for rig in rigs if foreground is not None and rig.settings.subject_distance_m <= foreground]
+    if not past or foreground is None:
+        return
+    names = [f"{{rig_{rig.index}}}" for rig in past]
+    text = f"What stands {{front}} before the subject is behind the camera of {listed(names)}."
+    letters = {f"rig_{rig.index}": Figure(rig.index, "rig") for rig in past}
+    verdict = say("behind_camera", Topic.VIEW, 1.0, text, past[-1], front=Figure(foreground, "m"), **letters)
+    yield replace(verdict, rigs=tuple(rig.index for rig in past))
 
 
 @pair_rule
@@ -143,17 +244,18 @@ def simple_rule(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
     if not abs(error) > LEVEL_VIEW:
         return
     text = (
-        "This close the crop factor alone is off by {error}: it says {simple} for {b}, the same picture from {d} takes {exact}, "
+        "This close the crop factor alone is off by {error}: it says {simple} for {b}, the same view from {d} takes {exact}, "
         "as focusing moves the lenses out by different shares."
     )
     yield say(
         "simple_rule",
-        30 + 200 * min(0.1, abs(error)),
+        Topic.TERMS,
+        by_ratio(1 + error, LEVEL_VIEW),
         text,
         a,
         b,
         error=Figure(abs(error), "share"),
         simple=Figure(simple, "mm"),
         exact=Figure(b.settings.focal_length_mm, "mm"),
-        d=Figure(b.settings.object_distance_m, "m"),
+        d=Figure(b.settings.subject_distance_m, "m"),
     )

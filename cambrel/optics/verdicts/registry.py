@@ -3,28 +3,60 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from enum import Enum
 
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.figures import Figure, Sentence
 
 
+class Topic(Enum):
+    """What of a picture a verdict speaks of; how much that matters here the ranking says."""
+
+    IMPOSSIBLE = "what cannot be at all"
+    ASKED = "who makes the picture that is asked for"
+    EQUIVALENT = "the same picture"
+    FOCUS = "focus"
+    VIEW = "view"
+    DEPTH = "depth of field"
+    BLUR = "blur"
+    LIGHT = "light and noise"
+    BRIGHTNESS = "brightness"
+    DIFFRACTION = "diffraction"
+    COVER = "cover"
+    GEAR = "gear"
+    TERMS = "the terms of the comparison"
+
+
 @dataclass(frozen=True)
 class Verdict(Sentence):
-    """A computed sentence about a comparison: its key, how much it matters here, and the rigs that it speaks of."""
+    """A computed sentence about a comparison.
+
+    key: of the rule; size: its difference in multiples of the smallest worth saying, 0 for what is level, infinite for what cannot be;
+    rigs: of which it speaks, the one it is about last; subsumes: keys of verdicts about the same rig that say a part of this one
+    """
 
     key: str
-    importance: float
+    topic: Topic
+    size: float
     rigs: tuple[int, ...]
+    subsumes: tuple[str, ...] = ()
+
+    def subsuming(self, *keys: str) -> Verdict:
+        """The same, known to say what verdicts of these keys say about the rig."""
+        return replace(self, subsumes=keys)
 
 
 PairRule = Callable[[Comparison, RigFigures, RigFigures], Iterator[Verdict]]
 """Looks at the reference rig `a` and another rig `b`."""
 RigRule = Callable[[Comparison, RigFigures], Iterator[Verdict]]
 """Looks at one rig by itself."""
+WholeRule = Callable[[Comparison], Iterator[Verdict]]
+"""Looks at all rigs together."""
 
 PAIR_RULES: dict[str, PairRule] = {}
 RIG_RULES: dict[str, RigRule] = {}
+WHOLE_RULES: dict[str, WholeRule] = {}
 
 
 def pair_rule(rule: PairRule) -> PairRule:
@@ -39,42 +71,22 @@ def rig_rule(rule: RigRule) -> RigRule:
     return rule
 
 
-def say(key: str, importance: float, text: str, *about: RigFigures, **figures: Figure) -> Verdict:
-    """A verdict about rigs; they stand in the text as {a} and {b}, the reference first, or as {b} alone."""
+def whole_rule(rule: WholeRule) -> WholeRule:
+    """Enter a rule about all rigs."""
+    WHOLE_RULES[rule.__name__] = rule
+    return rule
+
+
+def say(
+    key: str,
+    topic: Topic,
+    size: float,
+    text: str,
+    *about: RigFigures,
+    **figures: Figure,
+) -> Verdict:
+    """A verdict about rigs; they stand in the text as {a} and {b}, the reference first, or as {b} alone. Figures without a place are left out."""
     names = ("a", "b") if len(about) == 2 else ("b",)
     letters = {name: Figure(rig.index, "rig") for name, rig in zip(names, about, strict=True)}
-    return Verdict(text, letters | figures, key, importance, tuple(rig.index for rig in about))
-
-
-def verdicts(comparison: Comparison) -> list[Verdict]:
-    """All that is worth saying of a comparison, the most important first.
-
-    A rule that has spoken already counts for less each time it speaks again, so that six rigs do not fill the list with one remark.
-
-    Parameters
-        comparison: without a walk
-    Returns
-        verdicts in order of importance; each of their figures is a figure of the comparison, or follows from those
-    """
-    found = [
-        verdict
-        for b in comparison.others()
-        for rule in PAIR_RULES.values()
-        for verdict in rule(comparison, comparison.first, b)
-    ]
-    found += [
-        v
-        for i in range(len(comparison.rigs))
-        for rule in RIG_RULES.values()
-        for v in rule(comparison, comparison.of(i))
-    ]
-    found = [verdict for verdict in found if verdict.is_sound]
-    found.sort(key=lambda verdict: -verdict.importance)
-    spoken: dict[str, int] = {}
-    ranked = []
-    for verdict in found:
-        times = spoken.get(verdict.key, 0)
-        spoken[verdict.key] = times + 1
-        ranked.append((verdict.importance * 0.7**times, verdict))
-    ranked.sort(key=lambda pair: -pair[0])
-    return [verdict for _, verdict in ranked]
+    placed = {name: figure for name, figure in (letters | figures).items() if "{" + name + "}" in text}
+    return Verdict(text, placed, key, topic, size, tuple(rig.index for rig in about))

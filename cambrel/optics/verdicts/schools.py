@@ -7,9 +7,10 @@ from math import inf
 
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, depth_of_field
-from cambrel.optics.figures import LEVEL_DEPTH, LEVEL_VIEW, Figure, known
+from cambrel.optics.figures import LEVEL_DEPTH, LEVEL_VIEW, Figure, by_ratio, known
 from cambrel.optics.formats import CROP_MEASURES, Sensor
-from cambrel.optics.verdicts.registry import Verdict, pair_rule, say
+from cambrel.optics.geometry import focal_length_for_image_distance_mm, image_distance_mm
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, say
 
 
 def _frame(rig: RigFigures) -> Sensor:
@@ -30,19 +31,26 @@ def other_crop(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
         for key, measure in CROP_MEASURES.items()
     }
     key = max(changes, key=lambda key: abs(changes[key]))
-    change = changes[key]
+    # the view scales the image distance; what that makes of the focal length depends on the focus
+    u = b.settings.object_distance_m
+    if not 1000 * u > b.settings.wanted_focal_length_mm:
+        return
+    image = float(image_distance_mm(b.settings.wanted_focal_length_mm, u))
+    would = float(focal_length_for_image_distance_mm(image * (1 + changes[key]), u))
+    change = would / b.settings.wanted_focal_length_mm - 1
     if not abs(change) > LEVEL_VIEW:
         return
     text = "By {other} instead of {measure} the equivalent on {b} would be {would}, {change} {word}: the frames differ in shape."
     yield say(
         "other_crop",
-        36,
+        Topic.TERMS,
+        by_ratio(1 + change, LEVEL_VIEW),
         text,
         a,
         b,
         other=Figure(CROP_MEASURES[key].label, "word"),
         measure=Figure(in_force.label, "word"),
-        would=Figure(b.settings.wanted_focal_length_mm * (1 + change), "mm"),
+        would=Figure(would, "mm"),
         change=Figure(abs(change), "share"),
         word=Figure("longer" if change > 0 else "shorter", "word"),
     )
@@ -76,12 +84,13 @@ def other_circle(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
     text = "Judged by {other} instead of {school}, {b} would have {word} depth of field than {a}, {times} as much: the terms decide who is right."
     yield say(
         "other_circle",
-        47,
+        Topic.TERMS,
+        by_ratio(other, LEVEL_DEPTH),
         text,
         a,
         b,
-        other=Figure(CIRCLE_OF_CONFUSION_SCHOOLS[then].label, "word"),
-        school=Figure(CIRCLE_OF_CONFUSION_SCHOOLS[now].label, "word"),
+        other=Figure(CIRCLE_OF_CONFUSION_SCHOOLS[then].judge, "word"),
+        school=Figure(CIRCLE_OF_CONFUSION_SCHOOLS[now].judge, "word"),
         word=Figure("more" if other > 1 else "less", "word"),
         times=Figure(other, "times"),
     )

@@ -1,8 +1,9 @@
 from django.test import TestCase
 
 from cambrel.owners.models import ChangeSet, User
-from cambrel.owners.undo import UndoError, recorded, undo
-from cambrel.shelf.models import Body, Lens
+from cambrel.owners.undo import Recorder, StaleError, UndoError, recorded, undo
+from cambrel.shelf.bulk import add_to_kit, delete_all
+from cambrel.shelf.models import Body, Kit, Lens
 
 
 class UndoTests(TestCase):
@@ -23,7 +24,9 @@ class UndoTests(TestCase):
             self.lens.delete()
             change.created(Body.objects.create(owner=self.owner, name="New", width_mm=1, height_mm=1))
         undo(ChangeSet.objects.get())
-        self.assertEqual(Body.objects.values().get(pk=self.body.pk), before)
+        after = Body.objects.values().get(pk=self.body.pk)
+        self.assertEqual(after | {"version": 0}, before | {"version": 0})
+        self.assertGreater(after["version"], 1, "what is put back is a new version")
         self.assertEqual([body.name for body in Body.objects.all()], ["Fell"])
         self.assertEqual(Lens.objects.get().widest, [[35, 1.8]])
 
@@ -41,7 +44,47 @@ class UndoTests(TestCase):
                 change.touch(record)
                 record.name += "!"
                 record.save()
-        Body.objects.filter(pk=self.body.pk).update(name="Changed since")
+        self.body.name = "Changed since"
+        self.body.save()
         with self.assertRaises(UndoError):
             undo(ChangeSet.objects.get())
         self.assertEqual(Lens.objects.get().name, "35!")
+
+    def test_nobody_saves_over_a_version_that_was_put_back_and_changed(self):
+        with recorded(self.owner, "One") as change:
+            change.touch(self.body)
+            self.body.note = "one"
+            self.body.save()
+        seen = self.body.version
+        undo(ChangeSet.objects.get())
+        again = Body.objects.get()
+        again.note = "two"
+        again.save()
+        self.assertGreater(again.version, seen)
+
+    def test_what_was_prepared_is_done_only_if_nothing_changed_meanwhile(self):
+        prepared = Recorder()
+        prepared.touch(self.body, self.lens)
+        Lens.objects.get().save()
+        with self.assertRaises(StaleError) as caught, recorded(self.owner, "Late", prepared):
+            self.fail("it is not begun")
+        self.assertEqual(caught.exception.records, {Lens: [self.lens.pk]})
+        self.assertFalse(ChangeSet.objects.exists())
+
+    def test_a_kit_holds_again_what_it_held(self):
+        kit = Kit.objects.create(owner=self.owner, name="Bag")
+        kit.lenses.add(self.lens)
+        with recorded(self.owner, "Deleted") as change:
+            delete_all([self.lens], change)
+        self.assertEqual(kit.lenses.count(), 0)
+        undo(ChangeSet.objects.get())
+        self.assertEqual([lens.name for lens in kit.lenses.all()], ["35"])
+
+    def test_undo_is_refused_where_what_a_kit_holds_is_gone_since(self):
+        kit = Kit.objects.create(owner=self.owner, name="Bag")
+        with recorded(self.owner, "Packed") as change:
+            add_to_kit(kit, [self.lens], change)
+        with recorded(self.owner, "Deleted") as change:
+            delete_all([self.lens], change)
+        with self.assertRaises(UndoError):
+            undo(ChangeSet.objects.order_by("pk").first())

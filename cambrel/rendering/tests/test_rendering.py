@@ -17,7 +17,7 @@ from cambrel.rendering.pick import pick
 from cambrel.rendering.render import disc_px, encode, finish, render
 from cambrel.rendering.sheets import FULL, Sheet, Shop
 from cambrel.rendering.view import View
-from cambrel.scenes import Change, Lamp, Layer, Scene, scenes
+from cambrel.scenes import Change, Ground, Lamp, Layer, Scene, scenes
 
 SMALL = 640
 CAMERA = Camera(50, 1.8, 2.0, 2.0, 36, 24)
@@ -196,6 +196,89 @@ class PictureTests(TestCase):
         self.assertEqual((layer.name, away), ("driver", 2.0))
 
 
+class OverEachOtherTests(TestCase):
+    """What lies over what, and what reaches into the picture from beside it."""
+
+    def shot(self, layers, shop, lamps=(), camera=CAMERA, **more):
+        view = View(scene_of(layers, lamps), camera, 420, 280, **more)
+        return view, render(view, shop)[..., 1]
+
+    def test_what_is_beside_the_frame_blurs_into_it(self):
+        """A white card that begins just outside the frame: at the frame's edge its disc covers a known part."""
+        away, camera = 12.0, replace(CAMERA, focal_length_mm=85, f_number=1.2)
+        view = View(scene_of(), camera, 420, 280)
+        radius = float(disc_mm(camera, away)) * view.px_per_mm / 2
+        self.assertGreater(radius, 12)
+        gap = radius * 0.5
+        edge_m = (210 + gap) / (float(scale_mm_per_m(camera, away)) * view.px_per_mm)
+        for side in (1, -1):
+            card = Layer("card", "card", away - 2.0, side * (edge_m + 5.0), -5.0)
+            _, picture = self.shot([card], PaperShop(card=(1000, 2000, 1.0)), camera=camera)
+            column = picture[140, ::-1] if side == 1 else picture[140]
+            # the share of a disc beyond a chord at its distance from the centre
+            for at in (0.5, radius / 3):
+                t = (at + gap) / radius
+                share = (np.arccos(t) - t * np.sqrt(1 - t * t)) / pi
+                self.assertAlmostEqual(float(column[int(at)]), float(share), delta=0.04)
+                self.assertGreater(float(share), 0.01)
+
+    def test_a_surface_that_ends_below_the_frame_blurs_into_it(self):
+        camera = Camera(100, 1.2, 1e4, 100.0, 36, 24, camera_height_m=0.3, aim_height_m=0.3)
+        ground = Ground(0.0, "#ffffff", "#ffffff", 1.0, -99.9, -97.6)
+        scene = replace(scene_of(), surfaces=(ground,), camera_height_m=0.3, aim_height_m=0.3)
+        view = View(scene, camera, 420, 280)
+        picture = render(view, PaperShop())[..., 1]
+        far_edge = 140 + 100 * 0.3 / 2.4 * view.px_per_mm
+        self.assertGreater(far_edge, 283, "it is beyond the frame itself")
+        self.assertGreater(float(picture[279, 210]), 0.05)
+        self.assertLess(float(picture[200, 210]), 0.001)
+
+    def test_the_nearer_covers_the_farther_and_neither_softens_the_other(self):
+        far, near = Layer("far", "far", 8.0, 0.0, -15.0), Layer("near", "near", 0.0, 1.0, 0.0)
+        shop = PaperShop(far=(4000, 4000, 0.2), near=(200, 400, 0.8))
+        _, picture = self.shot([near, far], shop)
+        self.assertAlmostEqual(float(picture[140, 300]), 0.8, places=2)
+        self.assertAlmostEqual(float(picture[140, 60]), 0.2, places=2)
+        rise = np.count_nonzero((picture[140] > 0.26) & (picture[140] < 0.74))
+        self.assertLessEqual(rise, 2, "the edge of what is in focus stays sharp before what is not")
+
+    def test_things_of_one_disc_lie_over_each_other_as_well(self):
+        far, near = Layer("far", "far", 0.05, 0.0, -15.0), Layer("near", "near", 0.0, 1.0, 0.0)
+        _, picture = self.shot([near, far], PaperShop(far=(4000, 4000, 0.2), near=(200, 400, 0.8)))
+        self.assertAlmostEqual(float(picture[140, 300]), 0.8, places=2)
+        self.assertAlmostEqual(float(picture[140, 60]), 0.2, places=2)
+
+    def test_each_keeps_the_disc_of_its_own_distance(self):
+        """Two edges at unlike distances that are neighbours in depth: the width of each is its own disc."""
+        for behind in (1.0, 4.0):
+            pair = [Layer("a", "a", behind, -0.6, 0.0), Layer("b", "b", 12.0, 30.0, -15.0)]
+            view, picture = self.shot(pair, PaperShop(a=(100, 400, 1.0), b=(10, 10, 0.1)))
+            row = picture[140, :210]
+            wide = np.count_nonzero((row > 0.02) & (row < 0.98)) / 2
+            disc = float(disc_mm(CAMERA, 2.0 + behind)) * view.px_per_mm
+            self.assertAlmostEqual(wide, disc * 0.93, delta=1.5)
+
+    def test_a_lamp_is_cut_on_the_side_of_the_pupil_that_is_covered(self):
+        """A card over the right half of what the lamp's rays pass: behind the focus it cuts the right of the disc, and before it too."""
+        lamp = Lamp("lamp", 20.0, 0.0, 1.5, 0.05, 20.0, "#ffffff")
+        for behind in (3.0, -0.8):
+            card = Layer("card", "card", behind, 5.0, -5.0)
+            _, picture = self.shot([card], PaperShop(card=(1000, 2000, 0.0)), [lamp])
+            left, right = float(picture[:, :208].sum()), float(picture[:, 212:].sum())
+            self.assertGreater(left, 0)
+            self.assertLess(right, 0.06 * left, f"card {behind} m behind the subject")
+
+    def test_what_moves_is_smeared_by_its_streak(self):
+        card = Layer("card", "card", 0.0, 0.5, 0.0, moves=True)
+        shop = PaperShop(card=(100, 400, 1.0))
+        rises = []
+        for speed in (0.0, 3.0):
+            view, picture = self.shot([card], shop, speed_m_per_s=speed, shutter_s=1 / 60)
+            rises.append(np.count_nonzero((picture[140, :260] > 0.02) & (picture[140, :260] < 0.98)))
+        streak = 3.0 / 60 * float(scale_mm_per_m(CAMERA, 2.0)) * view.px_per_mm
+        self.assertAlmostEqual(rises[1] - rises[0], streak, delta=2.5)
+
+
 class ToneTests(TestCase):
     def test_there_and_back(self):
         levels = np.arange(256)
@@ -213,6 +296,9 @@ class ToneTests(TestCase):
         picture = np.full((200, 300, 3), 0.18, np.float32)
         linear = to_linear(finish(picture, view) / 255)
         self.assertAlmostEqual(float(linear.std() / 0.18), 1 / 20, delta=0.004)
+        # photon noise goes with the root of the light: a fourth of the light has half the grain, twice as much against itself
+        dark = to_linear(finish(np.full((200, 300, 3), 0.045, np.float32), view) / 255)
+        self.assertAlmostEqual(float(dark.std() / 0.045), 1 / 10, delta=0.006)
         brighter = to_linear(finish(picture, replace(view, snr=0.0, gain_stops=1.0)) / 255)
         self.assertAlmostEqual(float(brighter.mean()), 0.36, delta=0.01)
 

@@ -16,11 +16,12 @@ def load_demo(owner) -> bool:
     """Put the demo gear on an owner's shelf; False when that was done before, whatever has become of it."""
     if owner.demo_loaded_at is not None:
         return False
-    found = read_file(GEAR.name, GEAR.read_bytes())
+    found = read_file(GEAR.name, GEAR.read_bytes()).found
     change = Recorder()  # loading the demo is no action of the owner, so nothing is kept to be undone
+    ids = {}
     with transaction.atomic():
         for key, section in SECTIONS.items():
-            section.write(owner, [(None, section.check(one.row)) for one in found if one.section == key], change)
+            section.write(owner, [(None, section.check(one.row)) for one in found if one.section == key], change, ids)
         raise_version(owner)
         owner.demo_loaded_at = timezone.now()
         owner.save(update_fields=["demo_loaded_at"])

@@ -6,7 +6,7 @@ from functools import cache
 from django.conf import settings
 from jsonschema import Draft202012Validator
 
-from cambrel.shelf.intake.found import FileError, Found, decoded, too_many
+from cambrel.shelf.intake.found import FileError, Found, counted, decoded
 
 VERSION = 1
 
@@ -54,8 +54,9 @@ def read_document(data):
     for section, rows in content["sections"].items():
         if not isinstance(rows, list):
             raise FileError(f"The section {section} is not a list.")
-        too_many(len(found) + len(rows))
+        counted(len(found) + len(rows))
         for line, row in enumerate(rows, start=1):
+            counted(len(found))
             if isinstance(row, dict):
                 found.append(Found(section, line, row))
             else:

@@ -1,11 +1,17 @@
-"""What a file holds, whatever its kind: rows with their place, or the reason why one cannot be read."""
+"""What a file holds, whatever its kind: rows with their place, or the reason why one cannot be read; and how its headings were taken."""
 
-from dataclasses import dataclass
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass, field
+from math import inf
 from typing import Any
 
 MOST_BYTES = 20 * 1024 * 1024
+"""As the settings have it for a whole upload."""
 MOST_ROWS = 25_000
-PACKED = (b"PK\x03\x04", b"\x1f\x8b", b"BZh", b"\xfd7zXZ", b"7z\xbc\xaf", b"Rar!")
+MOST_SECONDS = 20.0
 
 
 class FileError(ValueError):
@@ -22,34 +28,50 @@ class Found:
     reason: str = ""
 
 
-def read_file(name: str, data: bytes) -> list[Found]:
-    """The records of one file, told by its content.
+@dataclass
+class Contents:
+    """The records of a file; for a table, what each heading was taken for, and the headings that were not understood.
 
-    Raises
-        FileError for a file that is too large, packed, or of no kind that is read
+    scope: within which ids are told apart; the tables of one shelf share one, a document has its own
     """
-    # each reader knows this module, so they are imported when one is wanted
-    from cambrel.shelf.intake.documents import read_document
-    from cambrel.shelf.intake.lens_xml import read_lens_xml
-    from cambrel.shelf.intake.tables import read_table
 
-    if len(data) > MOST_BYTES:
-        raise FileError(f"“{name}” is larger than 20 MB; bring it in in parts.")
-    if data.startswith(PACKED):
-        raise FileError(f"“{name}” is packed. Unpack it first; only plain files are read.")
-    start = data.lstrip(b"\xef\xbb\xbf \t\r\n")[:1]
-    if not start:
-        raise FileError(f"“{name}” is empty.")
-    reader = {b"{": read_document, b"<": read_lens_xml}.get(start, read_table)
-    found = reader(data)
-    if not found:
-        raise FileError(f"“{name}” holds no records.")
-    return found
+    found: list[Found]
+    understood: list[tuple[str, str]] = field(default_factory=list)
+    unread: list[str] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
+    scope: str = ""
 
 
-def too_many(count: int) -> None:
+@dataclass(frozen=True)
+class Known:
+    """What of the owner's is needed to read a file: letter codes, own formats (width and height in mm by name), register distances of mounts,
+    and a currency for bare prices."""
+
+    codes: dict[str, str] = field(default_factory=dict)
+    formats: dict[str, tuple[float, float]] = field(default_factory=dict)
+    registers_mm: dict[str, float] = field(default_factory=dict)
+    currency: str = ""
+
+
+_until: ContextVar[float] = ContextVar("until", default=inf)
+
+
+@contextmanager
+def time_limit(seconds: float = MOST_SECONDS) -> Iterator[None]:
+    """Within this so much time is given to reading; every reader counts its records and so meets the limit."""
+    token = _until.set(time.monotonic() + seconds)
+    try:
+        yield
+    finally:
+        _until.reset(token)
+
+
+def counted(count: int) -> None:
+    """Called by every reader for each record. Raises FileError for too many of them, or when the time is up."""
     if count > MOST_ROWS:
         raise FileError(f"At most {MOST_ROWS:,} records are read at a time; bring them in in parts.")
+    if time.monotonic() > _until.get():
+        raise FileError("Reading this takes too long; bring it in in parts.")
 
 
 def decoded(data: bytes) -> str:

@@ -7,6 +7,7 @@ Sizes of sensors are not in it: they follow from crop factor and shape.
 
 import io
 import re
+from collections import defaultdict
 from math import hypot
 from xml.sax import SAXException
 from xml.sax.handler import ContentHandler
@@ -15,22 +16,22 @@ from defusedxml import DefusedXmlException
 from defusedxml.expatreader import DefusedExpatParser
 
 from cambrel.fields import parse_number
+from cambrel.names import shortened
 from cambrel.optics.formats import FULL_FRAME
-from cambrel.shelf.intake.found import FileError, Found, too_many
+from cambrel.phrases import read
+from cambrel.shelf.intake.found import Contents, FileError, Found, counted
+from cambrel.shelf.naming import points_of
 
 DEEPEST = 12
 LONGEST_TEXT = 400
 KEPT = {"maker", "model", "name", "mount", "compat", "cropfactor", "type", "aspect-ratio", "variant"}
-N = r"(\d+(?:[.,]\d+)?)"
-RANGE = rf"{N}(?:\s*[-–]\s*{N})?"
-FOCAL_MM = re.compile(rf"(?<![\d.,/]){RANGE}\s*mm\b", re.IGNORECASE)
-# "f/2.8", "F2.8", "1:2.8", but not the F28 of a type number
-APERTURE = re.compile(
-    rf"(?:(?<![A-Za-z0-9-])[fF]/\s?{RANGE}|(?<![A-Za-z0-9-])[fF]\s?(\d+[.,]\d+)(?:\s*[-–]\s*{N})?|(?<!\d)1:\s?{RANGE})"
-)
-# "2,9/22", "1:1.9/31", "3.5-5.6/18-55": the f-number over the focal length
-OVER = re.compile(rf"(?<![\d./fF])(?:1:)?{RANGE}\s*/\s*{RANGE}(?![\d.,]*\s*(?:type|inch|\"))")
 FOUR_BY_THREE = 4 / 3
+GENERIC = "Generic"
+SAME_REGISTER_MM = 0.02
+NAME_LENGTH, MOUNT_LENGTH = 60, 40
+SHAPE = re.compile(r"(?<![\d:])(?:4:3|3:2|16:9|1:1|5:4|65:24)(?![\d:.])")
+MOST_TEXTS = 60
+"""So many texts of one kind and calibration rows of one record are looked at."""
 FISHEYES = {"fisheye", "stereographic", "equisolid", "orthographic", "thoby"}
 
 
@@ -64,13 +65,13 @@ class _Records(ContentHandler):
             raise _Refused("elements are nested too deeply")
         if self.depth == 2 and name in ("mount", "camera", "lens"):
             self.record = {"kind": name, "line": self.locator.getLineNumber(), "focals": [], "attrs": {}, "texts": {}}
-            too_many(len(self.found) + 1)
+            counted(len(self.found) + 1)
         elif self.record is not None:
             if name in ("focal", "aperture"):
                 self.record["attrs"].setdefault(name, dict(attrs))
             if name == "cropfactor" and attrs.get("value"):
                 self._keep("cropfactor", "", attrs["value"])
-            if "focal" in attrs and self.depth > 3:
+            if "focal" in attrs and self.depth > 3 and len(self.record["focals"]) < MOST_TEXTS:
                 self.record["focals"].append(attrs["focal"])
         self.text, self.language = "", attrs.get("lang", "")
 
@@ -88,7 +89,9 @@ class _Records(ContentHandler):
         self.text = ""
 
     def _keep(self, name, language, text):
-        self.record["texts"].setdefault(name, []).append((language, text))
+        texts = self.record["texts"].setdefault(name, [])
+        if len(texts) < MOST_TEXTS:
+            texts.append((language, text))
 
 
 def _one(record, name):
@@ -112,14 +115,21 @@ def _number(text):
 
 
 def _full_name(record):
+    """Maker, model and variant; what is too long is shortened in the middle, so that variants stay apart."""
     maker, model = _one(record, "maker"), _one(record, "model")
     variant = _one(record, "variant")
     name = model if not maker or model.lower().startswith(maker.lower()) else f"{maker} {model}"
-    return (f"{name} ({variant})" if variant else name)[:60].strip()
+    if not variant:
+        return shortened(name, NAME_LENGTH)
+    variant = shortened(variant, NAME_LENGTH // 2)
+    return f"{shortened(name, NAME_LENGTH - len(variant) - 3)} ({variant})"
 
 
-def read_lens_xml(data):
+def read_lens_xml(data, owners):
     """The mounts, cameras and lenses of a file.
+
+    Parameters
+        owners: what is known of the owner's (register distances)
 
     Raises
         FileError for what is no such file, holds entities or references, or is nested too deeply
@@ -136,42 +146,104 @@ def read_lens_xml(data):
     except SAXException as error:
         line = getattr(error, "getLineNumber", lambda: 0)()
         raise FileError(f"This is no sound XML (line {line}).") from None
-    cameras = [record for record in records.found if record["kind"] == "camera"]
+    kept = [record for record in records.found if not _is_generic(record)]
+    known = _Known(kept, owners.registers_mm)
     found = []
-    for record in records.found:
-        found += _RECORDS[record["kind"]](record, cameras)
-    return _merged(found)
+    for record in kept:
+        found += _RECORDS[record["kind"]](record, known)
+        counted(len(found))
+    left_out = len(records.found) - len(kept)
+    said = "1 generic entry, which stands" if left_out == 1 else f"{left_out:,} generic entries, which stand"
+    notes = [f"Left out: {said} for no gear."] if left_out else []
+    return Contents(_merged(found), notes=notes)
+
+
+class _Known:
+    """The cameras and lenses of a file by their mounts, and the register distances that the owner keeps."""
+
+    def __init__(self, records, registers_mm):
+        self.registers_mm = registers_mm
+        self.cameras, self.lenses = defaultdict(list), defaultdict(list)
+        for record in records:
+            if record["kind"] != "mount":
+                by_mount = self.cameras if record["kind"] == "camera" else self.lenses
+                for mount in _all(record, "mount"):
+                    by_mount[mount].append(record)
 
 
 def _is_private(mount):
     return mount[:1].islower()
 
 
-def _mount(record, _):
-    name = _one(record, "name")[:40]
-    if name == "Generic" or _is_private(name):
+def _is_generic(record):
+    return GENERIC in (_one(record, "name"), _one(record, "maker"), _one(record, "model"))
+
+
+def _mount(record, known):
+    """A mount. What the file calls compatible mixes lenses that fit as they are with those that need an adapter, and says not which."""
+    name = shortened(_one(record, "name"), MOUNT_LENGTH)
+    if not name:
+        return [Found("mounts", record["line"], {}, "a mount has no name")]
+    if _is_private(name):
         return []
-    accepts = sorted({other[:40] for other in _all(record, "compat") if other not in ("Generic", name)})
-    return [Found("mounts", record["line"], {"name": name, "accepts": accepts}, "" if name else "a mount has no name")]
+    others = [
+        shortened(other, MOUNT_LENGTH)
+        for other in _all(record, "compat")
+        if other not in (GENERIC, _one(record, "name"))
+    ]
+    accepts = sorted(
+        {other for other in others if _same_mount(name, other) or _same_register(name, other, known.registers_mm)}
+    )
+    made = [Found("mounts", record["line"], {"name": name, "accepts": accepts})]
+    for other in sorted(set(others) - set(accepts)):
+        row = {
+            "name": shortened(f"{other} on {name}", NAME_LENGTH), "lens_mount": other, "mount": name, "inferred": ["kind"],
+            "note": "Called compatible in the file; an adapter is assumed.",
+        }  # fmt: skip
+        made.append(Found("adapters", record["line"], row))
+    return made
 
 
-def _camera(record, _):
-    name, mount = _full_name(record), _one(record, "mount")[:40]
+def _same_mount(one, other):
+    """Whether two names differ in nothing but the format that they are for."""
+
+    def bare(name):
+        formats = {part.text for part in read(name).understood}
+        words = " ".join(name.split())
+        for text in formats:
+            words = words.replace(text, " ")
+        return " ".join(words.replace("(", " ").replace(")", " ").split()).lower()
+
+    return bare(one) == bare(other) != ""
+
+
+def _same_register(one, other, registers_mm):
+    return one in registers_mm and abs(registers_mm[one] - registers_mm.get(other, 0.0)) < SAME_REGISTER_MM
+
+
+def _aspect(record, lenses, crop):
+    """The shape of a camera's frame: by its name, by what its own lens was measured on, by what is usual for its crop; and whether it is said."""
+    shape = SHAPE.search(f"{_one(record, 'model')} {_one(record, 'variant')}")
+    said = [shape[0]] if shape else [text for lens in lenses for text in _all(lens, "aspect-ratio")]
+    for text in said:
+        wide, _, high = text.partition(":")
+        sides = _number(wide), _number(high) if high else 1.0
+        if None not in sides:
+            return max(sides) / min(sides)
+    return FOUR_BY_THREE if 1.9 <= crop <= 2.1 or crop > 3 or crop < 0.9 else 1.5
+
+
+def _camera(record, known):
+    name, mount = _full_name(record), _one(record, "mount")
     crop = _number(_one(record, "cropfactor"))
     if not name or crop is None:
-        return [
-            Found(
-                "bodies",
-                record["line"],
-                {"name": name},
-                "no crop factor that can be read" if name else "a camera has no name",
-            )
-        ]
-    aspect = FOUR_BY_THREE if 1.9 <= crop <= 2.1 or crop > 3 or crop < 0.9 else 1.5
+        reason = "no crop factor that can be read" if name else "a camera has no name"
+        return [Found("bodies", record["line"], {"name": name}, reason)]
+    aspect = _aspect(record, known.lenses.get(mount, ()) if _is_private(mount) else (), crop)
     height = FULL_FRAME.diagonal_mm / crop / hypot(aspect, 1)
     row = {
         "name": name,
-        "mount": "" if _is_private(mount) else mount,
+        "mount": "" if _is_private(mount) else shortened(mount, MOUNT_LENGTH),
         "width_mm": aspect * height,
         "height_mm": height,
         "inferred": ["width_mm", "height_mm"],
@@ -179,79 +251,87 @@ def _camera(record, _):
     return [Found("bodies", record["line"], row)]
 
 
-def _lens(record, cameras):
+def _lens(record, known):
     name = _full_name(record)
     if not name:
         return [Found("lenses", record["line"], {}, "a lens has no name")]
-    row, inferred = {"name": name}, []
-    focal = _focal_of(record, inferred)
-    if focal is None:
+    row = {"name": name} | _figures(record)
+    if "focal_min_mm" not in row:
         return [Found("lenses", record["line"], {"name": name}, "no focal length, neither stated nor in the name")]
-    row["focal_min_mm"], row["focal_max_mm"] = focal
-    widest = _aperture_of(record, inferred)
-    if widest:
-        points = [[focal[0], widest[0]], [focal[1], widest[1]]]
-        row["widest"] = points[:1] if focal[0] == focal[1] else points
     if _one(record, "type").lower() in FISHEYES:
         row["rectilinear"] = False
-    if inferred:
-        row["inferred"] = inferred
     made = []
     for mount in _all(record, "mount") or [""]:
-        if mount == "Generic":
+        if mount == GENERIC:
             continue
         if not _is_private(mount):
-            made.append(Found("lenses", record["line"], row | {"mount": mount[:40]}))
+            made.append(Found("lenses", record["line"], row | {"mount": shortened(mount, MOUNT_LENGTH)}))
             continue
-        for camera in cameras:
-            if mount in _all(camera, "mount"):
-                own = row | {"name": f"{_full_name(camera)[:55]} lens", "fixed_to": _full_name(camera), "weight_g": 0.0}
-                made.append(Found("lenses", record["line"], own))
+        for camera in known.cameras.get(mount, ()):
+            own = {
+                "name": shortened(_full_name(camera), NAME_LENGTH - 5) + " lens",
+                "fixed_to": _full_name(camera),
+                "weight_g": 0.0,
+            }
+            made.append(Found("lenses", record["line"], row | own))
     return made or [
         Found("lenses", record["line"], {"name": name}, "its mount belongs to a camera that is not in this file")
     ]
+
+
+def _figures(record):
+    """Focal lengths and f-numbers of a lens: as stated, else by its name (read by the one reader) and by where it was measured; with what was
+    worked out."""
+    said = read(_one(record, "model")).sides[0]
+    focal, aperture = record["attrs"].get("focal", {}), record["attrs"].get("aperture", {})
+    stated = _pair(focal.get("min") or focal.get("value"), focal.get("max") or focal.get("value"))
+    measured = [number for number in map(_number, record["focals"]) if number]
+    factor = said.converter or 1.0
+    row, inferred = {}, []
+    if stated:
+        low, high = sorted(stated)
+    elif factor != 1 and measured:
+        # with the converter on, the name gives the lens without it, and the measurements the lens as it is
+        low, high = min(measured), max(measured)
+    elif said.focal_min_mm is not None:
+        low, high = said.focal_min_mm * factor, (said.focal_max_mm or said.focal_min_mm) * factor
+    elif measured:
+        low, high = min(measured), max(measured)
+    else:
+        return {}
+    if not stated:
+        inferred += ["focal_min_mm", "focal_max_mm"]
+    row |= {"focal_min_mm": low, "focal_max_mm": high}
+    if factor != 1:
+        row["note"] = f"With a {factor:g} × converter, as its name says."
+    named = [said.f_number, said.f_number_long or said.f_number] if _is_f_number(said.f_number) else []
+    widest = _number(aperture.get("min") or aperture.get("value") or "")
+    if named and (len(set(named)) > 1 or not _is_f_number(widest)):
+        # an element gives one f-number; where the name gives one for each end, the name knows more
+        numbers = [n * factor for n in named]
+        inferred.append("widest")
+    elif _is_f_number(widest):
+        numbers = [widest, widest]
+        if low < high:
+            inferred.append("widest")
+    else:
+        numbers = []
+    if numbers:
+        row["widest"] = points_of(low, high, *numbers)
+    smallest = _number(aperture.get("max") or "")
+    if smallest and numbers and smallest > max(numbers):
+        row["smallest_f_number"] = smallest
+    return row | ({"inferred": inferred} if inferred else {})
+
+
+def _is_f_number(value):
+    return value is not None and 0.5 <= value <= 64
 
 
 def _pair(low, high):
     first = _number(low) if low else None
     last = _number(high) if high else first
     return None if first is None or last is None else (first, last)
-
-
-def _focal_of(record, inferred):
-    stated = record["attrs"].get("focal", {})
-    pair = _pair(stated.get("min") or stated.get("value"), stated.get("max") or stated.get("value"))
-    if pair:
-        return tuple(sorted(pair))
-    model = _one(record, "model")
-    inferred += ["focal_min_mm", "focal_max_mm"]
-    if match := FOCAL_MM.search(model):
-        return _ordered(_pair(match[1], match[2]))
-    if match := OVER.search(model):
-        return _ordered(_pair(match[3], match[4]))
-    measured = [number for number in map(_number, record["focals"]) if number]
-    return (min(measured), max(measured)) if measured else None
-
-
-def _ordered(pair):
-    return pair and tuple(sorted(pair))
-
-
-def _aperture_of(record, inferred):
-    stated = record["attrs"].get("aperture", {})
-    pair = _pair(stated.get("min") or stated.get("value"), None)
-    if pair and pair[0] >= 0.5:
-        return pair
-    model = _one(record, "model")
-    if match := APERTURE.search(model):
-        groups = [group for group in match.groups() if group]
-        pair = _pair(groups[0], groups[1] if len(groups) > 1 else None)
-    elif match := OVER.search(model):
-        pair = _pair(match[1], match[2])
-    if pair and all(0.5 <= number <= 64 for number in pair):
-        inferred.append("widest")
-        return pair
-    return None
 
 
 def _merged(found):

@@ -1,12 +1,18 @@
-"""Tables as CSV: UTF-8 with or without a byte order mark, comma, semicolon or tab, decimal point or comma. Read and written here."""
+"""Tables as CSV: UTF-8 with or without a byte order mark, comma, semicolon or tab, decimal point or comma. Read and written here.
+
+A table is headed by the fields of the document, as it is written here, or by headings as people write them.
+"""
 
 import csv
 import io
+from dataclasses import replace
 
 from cambrel.fields import parse_number
-from cambrel.shelf.forms import read_widest
 from cambrel.shelf.intake.documents import schema
-from cambrel.shelf.intake.found import FileError, Found, decoded, too_many
+from cambrel.shelf.intake.found import Contents, FileError, Found, Known, counted, decoded
+from cambrel.shelf.intake.headings import KIND, NATURAL, plain_heading, section_of_headings, section_of_word, understood
+from cambrel.shelf.intake.natural import record
+from cambrel.shelf.widest import read_widest
 
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
 TOLD_BY = (
@@ -16,11 +22,17 @@ TOLD_BY = (
     ("register_mm", "mounts"),
     ("body", "crop_modes"),
     ("bench", "comparisons"),
+    ("stands_for", "codes"),
     ("bodies", "kits"),
     ("designation", "formats"),
     ("width_mm", "bodies"),
 )
 """A column that tells which table it is, the most telling first."""
+NO_HEADINGS = (
+    "The first line names no columns that are known here. It needs one with the names (lens, body, name, model) and others such as "
+    "focal length, max aperture, weight; the page lists them."
+)
+MOST_COLUMNS = 200
 YES, NO = {"yes", "true", "1"}, {"no", "false", "0"}
 SEVERAL = "; "
 
@@ -58,8 +70,8 @@ def write_table(columns, rows):
     return "\ufeff" + out.getvalue()
 
 
-def read_table(data):
-    """The records of a table; its columns say which section it is.
+def read_table(data, known=Known()):  # noqa: B008
+    """The records of a table; its headings say which section it is.
 
     Raises
         FileError for a text that is no such table
@@ -68,33 +80,84 @@ def read_table(data):
     head = text.split("\n", 1)[0]
     delimiter = max(";,\t", key=head.count)
     reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
-    found = []
     try:
-        columns = [plain(name).lower() for name in next(reader)]
-        section = next((section for name, section in TOLD_BY if name in columns), None)
-        if section is None or "name" not in columns:
-            raise FileError("The first line names no columns that are known here; see docs/open-formats.md.")
-        properties = schema()["$defs"][section]["properties"]
-        strange = [name for name in columns if name and name not in properties]
-        if strange:
-            raise FileError(f"A column is not known here: {strange[0][:40]}.")
-        for cells in reader:
-            if not any(cells):
-                continue
-            too_many(len(found) + 1)
-            if len(cells) > len(columns):
-                found.append(Found(section, reader.line_num, {}, "more cells than columns"))
-                continue
-            found.append(_record(section, reader.line_num, dict(zip(columns, cells, strict=False)), properties))
+        columns = [plain(name) for name in next(reader)]
+        if len(columns) > MOST_COLUMNS:
+            raise FileError(f"A table has at most {MOST_COLUMNS} columns; this one has {len(columns):,}.")
+        return _by_fields(columns, reader) or _by_headings(columns, reader, known)
     except csv.Error as error:
         raise FileError(f"The table cannot be read: {error}, line {reader.line_num}.") from None
-    return found
+
+
+def _lines(reader, columns, refused):
+    """Rows with their line; one with too many cells is put among the refused."""
+    for count, cells in enumerate((row for row in reader if any(cell.strip() for cell in row)), start=1):
+        counted(count)
+        while not cells[-1].strip():  # spreadsheets write empty cells to the end of the widest line
+            cells.pop()
+        if len(cells) > len(columns):
+            refused.append(Found("", reader.line_num, {}, "more cells than columns"))
+        else:
+            yield reader.line_num, [plain(cell) for cell in cells]
+
+
+def _by_fields(columns, reader):
+    """A table headed by the fields of one section, or None; strange columns of kinds that people head in no other way are left out."""
+    names = [name.lower() for name in columns]
+    section = next((section for name, section in TOLD_BY if name in names), None)
+    if section is None or "name" not in names:
+        return None
+    properties = schema()["$defs"][section]["properties"]
+    strange = [name for name in names if name and name not in properties]
+    if strange and section in NATURAL:
+        return None
+    names = ["" if name in strange else name for name in names]
+    refused = []
+    found = [
+        _record(section, line, dict(zip(names, cells, strict=False)), properties)
+        for line, cells in _lines(reader, names, refused)
+    ]
+    found += [replace(one, section=section) for one in refused]
+    return Contents(sorted(found, key=lambda one: one.line), unread=strange)
+
+
+def _by_headings(columns, reader, known):
+    """A table with headings as people write them."""
+    kinds = [index for index, name in enumerate(columns) if plain_heading(name) in KIND]
+    usual = section_of_headings(columns)
+    if usual is None:
+        raise FileError(NO_HEADINGS)
+    by_section = {section: understood(section, columns) for section in NATURAL}
+    found, refused, met = [], [], {usual}
+    for line, cells in _lines(reader, columns, refused):
+        said = next((cells[index] for index in kinds if index < len(cells) and cells[index]), "")
+        section = section_of_word(said) if said else usual
+        if section is None:
+            named = _named(by_section[usual], cells)
+            refused.append(Found("", line, {"name": named[:60]}, f"“{said[:40]}” is neither a lens nor a body"))
+            continue
+        met.add(section)
+        found.append(record(section, line, by_section[section], cells, known))
+    found += [replace(one, section=usual) for one in refused]
+    contents = Contents(sorted(found, key=lambda one: one.line))
+    for index, text in enumerate(columns):
+        meanings = list(dict.fromkeys(one.column.usual for section in met if (one := by_section[section][index])))
+        if meanings:
+            contents.understood.append((text, " or ".join(meanings)))
+        elif index in kinds:
+            contents.understood.append((text, "lens or body"))
+        elif text:
+            contents.unread.append(text[:60])
+    return contents
+
+
+def _named(headings, cells):
+    return next((text for one, text in zip(headings, cells, strict=False) if one and one.column.field == "name"), "")
 
 
 def _record(section, line, cells, properties):
     row = {}
-    for name, cell in cells.items():
-        text = plain(cell)
+    for name, text in cells.items():
         if not name or not text:
             continue
         try:
@@ -111,6 +174,8 @@ def _value(name, text, kind, row):
     types = [types] if isinstance(types, str) else types
     if "number" in types:
         return parse_number(text)
+    if "string" in types:
+        return text
     if "integer" in types:
         number = parse_number(text)
         return int(number) if number.is_integer() else number

@@ -86,7 +86,7 @@ class ShelfTests(BrowserTestCase):
         self.assertIn("1 changed", self.text(".preview-counts"))
         self.assert_accessible(ARROWS)
         self.press('a[href="?status=changed"]')
-        self.wait(lambda: "199 in the file" in self.text(".preview-table"))
+        self.wait(lambda: "199 g in the file" in self.text(".preview-table"))
         self.press('[name="take"]')
         self.press('[name="leave_out"]')
         self.press("#apply-form .btn-accent")

@@ -4,7 +4,7 @@ import json
 
 from django.test import SimpleTestCase
 
-from cambrel.shelf.intake import FileError, read_file
+from cambrel.shelf.intake import FileError, Known, read_file
 from cambrel.shelf.intake.documents import problem_of
 from cambrel.shelf.intake.found import MOST_BYTES, MOST_ROWS
 from cambrel.shelf.intake.tables import neutral, plain, write_table
@@ -39,10 +39,68 @@ def rows(found, section):
 
 class LensXmlTests(SimpleTestCase):
     def setUp(self):
-        self.found = read_file("glass.xml", LENS_XML.encode())
+        self.contents = read_file("glass.xml", LENS_XML.encode())
+        self.found = self.contents.found
 
-    def test_mounts_run_one_way_and_generic_is_dropped(self):
-        self.assertEqual(rows(self.found, "mounts"), {"Tarn": {"name": "Tarn", "accepts": ["Tarn Reflex"]}})
+    def test_what_is_called_compatible_can_be_adapted_and_generic_is_dropped_and_said(self):
+        self.assertEqual(rows(self.found, "mounts"), {"Tarn": {"name": "Tarn", "accepts": []}})
+        adapter = rows(self.found, "adapters")["Tarn Reflex on Tarn"]
+        self.assertEqual(
+            (adapter["lens_mount"], adapter["mount"], adapter["inferred"]), ("Tarn Reflex", "Tarn", ["kind"])
+        )
+        self.assertEqual(self.contents.notes, ["Left out: 1 generic entry, which stands for no gear."])
+        mount = """<lensdatabase><mount><name>Muir</name><compat>Muir APS-C</compat><compat>Muir (full frame)</compat>
+            <compat>Fen</compat><compat>Muirton</compat></mount></lensdatabase>"""
+        found = read_file("m.xml", mount.encode()).found
+        self.assertEqual(rows(found, "mounts")["Muir"]["accepts"], ["Muir (full frame)", "Muir APS-C"])
+        self.assertEqual(set(rows(found, "adapters")), {"Fen on Muir", "Muirton on Muir"})
+        known = Known(registers_mm={"Muir": 44.0, "Fen": 44.01, "Muirton": 18.0})
+        found = read_file("m.xml", mount.encode(), known).found
+        self.assertEqual(rows(found, "mounts")["Muir"]["accepts"], ["Fen", "Muir (full frame)", "Muir APS-C"])
+
+    def test_a_zoom_s_own_name_knows_more_than_one_element(self):
+        for model, aperture, widest, smallest, inferred in (
+            ("Tarn 18-55mm F3.5-5.6", '<aperture min="3.5" max="22"/>', [[18, 3.5], [55, 5.6]], 22, True),
+            ("Tarn 18-55mm", '<aperture min="3.5" max="22"/>', [[18, 3.5], [55, 3.5]], 22, True),
+            ("Tarn 50mm", '<aperture min="1.8"/>', [[50, 1.8]], None, False),
+            ("Tarn 50mm f/1.7", '<aperture min="1.8"/>', [[50, 1.8]], None, False),
+            ("Tarn 17-40mm F4L", "", [[17, 4], [40, 4]], None, True),
+        ):
+            lens = f"<lensdatabase><lens><model>{model}</model><mount>Tarn</mount>{aperture}</lens></lensdatabase>"
+            with self.subTest(model):
+                (one,) = read_file("l.xml", lens.encode()).found
+                self.assertEqual((one.row["widest"], one.row.get("smallest_f_number")), (widest, smallest))
+                self.assertEqual("widest" in one.row["inferred"], inferred)
+
+    def test_a_converter_that_is_named_multiplies_both(self):
+        rows_ = "".join(f'<distortion model="poly3" focal="{f}" k1="0"/>' for f in (98, 140, 280))
+        for calibration in (f"<calibration>{rows_}</calibration>", ""):
+            lens = f"<lensdatabase><lens><model>Tarn 70-200mm f/2.8 + 1.4x ext.</model><mount>Tarn</mount>{calibration}</lens></lensdatabase>"
+            (one,) = read_file("l.xml", lens.encode()).found
+            self.assertAlmostEqual(one.row["focal_min_mm"], 98)
+            self.assertAlmostEqual(one.row["focal_max_mm"], 280)
+            self.assertAlmostEqual(one.row["widest"][1][1], 3.92)
+            self.assertIn("1.4 × converter", one.row["note"])
+
+    def test_shapes_and_variants_of_cameras(self):
+        def camera(model, crop, mount="Tarn", variant=""):
+            variant = f"<variant>{variant}</variant>" if variant else ""
+            return f"<camera><maker>Muir</maker><model>{model}</model>{variant}<mount>{mount}</mount><cropfactor>{crop}</cropfactor></camera>"
+
+        long = "Fen with a name that is far longer than a name on the shelf may be"
+        text = "<lensdatabase>" + "".join((
+            camera("Fen 4:3", 1.0), camera("Fen 1:1", 1.0), camera("Fen 16:9", 1.5), camera("Fen", 1.5), camera("Pocket", 4.6, "muirPocket"),
+            camera(long, 1.5, variant="old"), camera(long, 1.5, variant="new"), camera("Fen", 1.5, variant="infrared"),
+        )) + "<lens><model>6 mm</model><mount>muirPocket</mount><aspect-ratio>3:2</aspect-ratio></lens></lensdatabase>"  # fmt: skip
+        bodies = rows(read_file("c.xml", text.encode()).found, "bodies")
+        shapes = {name: round(row["width_mm"] / row["height_mm"], 3) for name, row in bodies.items()}
+        self.assertEqual(
+            {name: shapes[f"Muir {name}"] for name in ("Fen 4:3", "Fen 1:1", "Fen 16:9", "Fen", "Pocket")},
+            {"Fen 4:3": 1.333, "Fen 1:1": 1.0, "Fen 16:9": 1.778, "Fen": 1.5, "Pocket": 1.5},
+        )
+        self.assertEqual(len(bodies), 8, "variants are cameras of their own")
+        self.assertTrue(all(len(name) <= 60 for name in bodies))
+        self.assertEqual(sum("…" in name for name in bodies), 2, "what was cut is marked")
 
     def test_cameras_show_english_and_mark_what_was_inferred(self):
         bodies = rows(self.found, "bodies")
@@ -99,8 +157,7 @@ class HostileFileTests(SimpleTestCase):
             ("broken json", b'{"cambrel": 1,', "line 1"),
             ("strange section", b'{"cambrel": 1, "sections": {"stars": []}}', "stars"),
             ("digits", b'{"cambrel": ' + b"9" * 5000 + b"}", "digits"),
-            ("strange table", b"name,colour\na,b\n", "no columns"),
-            ("strange column", b"name,width_mm,height_mm,colour\na,1,1,b\n", "colour"),
+            ("strange table", b"colour,smell\na,b\n", "no columns"),
             ("latin", "name;width_mm;height_mm\nHöhe;1;1\n".encode("latin-1"), "UTF-8"),
             ("many", json.dumps({"cambrel": 1, "sections": {"kits": [{}] * (MOST_ROWS + 1)}}).encode(), "25,000"),
         ):
@@ -111,8 +168,39 @@ class HostileFileTests(SimpleTestCase):
         text = '{"cambrel": 1, "sections": {"lenses": [{"name": "a", "focal_min_mm": %s}]}}'
         for number in ("NaN", "Infinity", "1e400", "-5", "0", '"5"', "true"):
             with self.subTest(number):
-                (one,) = read_file("x.json", (text % number).encode())
+                (one,) = read_file("x.json", (text % number).encode()).found
                 self.assertTrue(problem_of("lenses", one.row))
+
+
+class DoorTests(SimpleTestCase):
+    """What no record may hold is refused where it comes in, by row and reason, whatever the kind of file."""
+
+    def test_numbers_and_texts_beyond_sense(self):
+        def document(row):
+            return '{"cambrel": 1, "sections": {"lenses": [' + row + ', {"name": "Good", "focal_min_mm": 5}]}}'
+
+        for row, reason in (
+            ('{"name": "a", "focal_min_mm": 1e400}', "focal_min_mm: a number too large"), ('{"name": "a", "focal_min_mm": -1e300}', "too large"),
+            ('{"name": "a", "focal_min_mm": 5e-324}', "focal_min_mm: a number too small"), ('{"name": "a\\u0000b"}', "name: characters"),
+            ('{"name": "a", "note": "\\ud83d"}', "note: characters"), ('{"name": "a", "\\u0007": 1}', "a field's name"),
+            ('{"name": "a", "widest": [[5, 1e999]]}', "widest: a number"), ('{"name": "a", "note": "%s"}' % ("x" * 5000), "note: longer"),
+            ('{"name": "a", "note": [[[[[1]]]]]}', "note: nested"),
+        ):  # fmt: skip
+            with self.subTest(row[:50]):
+                bad, good = read_file("d.json", document(row).encode()).found
+                self.assertIn(reason, bad.reason)
+                self.assertEqual((bad.line, set(bad.row), good.reason), (1, {"name"}, ""))
+                json.dumps(bad.row).encode()
+        table = read_file("t.csv", "lens,focal length\nA\u0007,5\nB,5e-320\nC 👩\u200d🚒,5\n".encode()).found
+        self.assertEqual([bool(one.reason) for one in table], [True, True, False])
+        glass = "<lensdatabase><lens><model>\u202e50mm</model><mount>M</mount></lens></lensdatabase>"
+        (one,) = read_file("x.xml", glass.encode()).found
+        self.assertIn("cannot be shown", one.reason)
+
+    def test_a_name_that_is_too_long_is_refused_and_not_cut(self):
+        text = json.dumps({"cambrel": 1, "sections": {"mounts": [{"name": "x" * 61}]}})
+        (one,) = read_file("m.json", text.encode()).found
+        self.assertIn("long", problem_of("mounts", one.row))
 
 
 class TableTests(SimpleTestCase):
@@ -122,7 +210,7 @@ class TableTests(SimpleTestCase):
             "\ufeffname;mount;focal_min_mm;widest;stabilised\r\nBeck 9;Tarn;9,5;f/1,8;yes\r\n".encode(),
             b"name\tmount\tfocal_min_mm\twidest\tstabilised\nBeck 9\tTarn\t9.5\tf/1.8\tyes\n",
         ):
-            (one,) = read_file("t.csv", data)
+            (one,) = read_file("t.csv", data).found
             self.assertEqual((one.section, one.line), ("lenses", 2))
             wanted = {
                 "name": "Beck 9",
@@ -134,7 +222,7 @@ class TableTests(SimpleTestCase):
             self.assertEqual(one.row, wanted)
 
     def test_a_bad_cell_is_named(self):
-        good, bad, long = read_file("t.csv", b"name,focal_min_mm\nA,20\nB,nan\nC,1,2\n")
+        good, bad, long = read_file("t.csv", b"name,focal_min_mm\nA,20\nB,nan\nC,1,2\n").found
         self.assertEqual((good.reason, bad.line, long.reason), ("", 3, "more cells than columns"))
         self.assertIn("nan", bad.reason)
 
@@ -147,5 +235,5 @@ class TableTests(SimpleTestCase):
             ["name", "focal_min_mm", "widest"], [{"name": "=cmd()", "focal_min_mm": 9.5, "widest": [[9.5, 1.8]]}]
         )
         self.assertIn("'=cmd()", table)
-        (one,) = read_file("t.csv", table.encode())
+        (one,) = read_file("t.csv", table.encode()).found
         self.assertEqual(one.row, {"name": "=cmd()", "focal_min_mm": 9.5, "widest": [[9.5, 1.8]]})

@@ -10,12 +10,14 @@ from django.urls import reverse
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
 from cambrel.links import encode
+from cambrel.optics.quantities import DomainError
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, Preferences, User
+from cambrel.owners.sections import REFERENCES
 from cambrel.shelf.demo import load_demo
+from cambrel.shelf.editing import stamp_of
 from cambrel.shelf.intake.documents import problem_of, schema
 from cambrel.shelf.kinds import KINDS, as_full_frame
 from cambrel.shelf.models import Body, CropMode, ImportPreview, Kit, Lens, Mount, PreviewRow
-from cambrel.shelf.reader import read_text
 
 NEW_LENS = {
     "name": "Tarn 40 mm f/2",
@@ -34,14 +36,25 @@ class ShelfTestCase(TestCase):
         load_demo(cls.owner)
 
     def snapshot(self):
-        return {key: list(kind.model.objects.order_by("pk").values()) for key, kind in KINDS.items()} | {
-            "modes": list(CropMode.objects.order_by("pk").values()),
+        def rows(model):
+            return [{**row, "version": None} for row in model.objects.order_by("pk").values()]
+
+        return {key: rows(kind.model) for key, kind in KINDS.items()} | {
+            "modes": rows(CropMode),
             "packed": sorted(Kit.lenses.through.objects.values_list("kit", "lens")),
         }
 
     def undo(self):
         change = ChangeSet.objects.filter(undone_at=None).first()
         return self.client.post(reverse("owners:undo", args=[change.pk]), {"next": "/shelf/lenses/"}, follow=True)
+
+
+def without_ids(document):
+    """A document whose records are told apart by nothing but what they are."""
+    return {
+        section: [{name: value for name, value in row.items() if name not in REFERENCES} for row in rows]
+        for section, rows in document["sections"].items()
+    }
 
 
 class ListTests(ShelfTestCase):
@@ -64,7 +77,7 @@ class ListTests(ShelfTestCase):
         Lens.objects.bulk_create(
             Lens(owner=self.owner, name=f"L{i:03}", focal_min_mm=20, focal_max_mm=20) for i in range(120)
         )
-        with self.assertNumQueries(15):
+        with self.assertNumQueries(16):
             second = self.client.get("/shelf/lenses/?page=2").context["listing"]
         self.assertEqual(second.page.number, 2)
         self.assertEqual(len(second.rows), 50)
@@ -116,9 +129,8 @@ class RecordTests(ShelfTestCase):
         self.assertEqual(
             (lens.focal_max_mm, lens.widest, lens.weight_g, lens.stabilised), (40, [[40, 2.0]], None, None)
         )
-        self.client.post(
-            f"/shelf/lenses/{lens.pk}/edit/", NEW_LENS | {"weight_g": "210 g", "price": "300", "currency": "eur"}
-        )
+        more = {"weight_g": "210 g", "price": "300", "currency": "eur", "version": stamp_of(lens)}
+        self.client.post(f"/shelf/lenses/{lens.pk}/edit/", NEW_LENS | more)
         lens.refresh_from_db()
         self.assertEqual((lens.weight_g, lens.currency), (210, "EUR"))
         self.undo()
@@ -141,11 +153,30 @@ class RecordTests(ShelfTestCase):
             ("name", "", "name"),
         ):
             with self.subTest(field=field, value=value):
-                page = self.client.post("/shelf/lenses/new/", NEW_LENS | {field: value})
+                page = self.client.post("/shelf/lenses/new/", NEW_LENS | {"name": "Tarn long", field: value})
                 self.assertContains(page, word, status_code=422)
                 if value:
                     self.assertContains(page, f'value="{value}"', status_code=422)
-        self.assertFalse(Lens.objects.filter(name="Tarn 40 mm f/2").exists())
+        self.assertFalse(Lens.objects.filter(name="Tarn long").exists())
+
+    def test_what_concerns_no_one_field_is_said_at_the_top(self):
+        body = {
+            "name": "Muir Fen",
+            "width_mm": "36",
+            "height_mm": "24",
+            "offset_stops": "0",
+            "modes-TOTAL_FORMS": 0,
+            "modes-INITIAL_FORMS": 0,
+        }
+        refusal = DomainError("sensor", "a sensor that can be", 0)
+        with mock.patch.object(Body, "to_optics", side_effect=refusal):
+            page = self.client.post("/shelf/bodies/new/", body)
+        self.assertContains(page, "This must be a sensor that can be.", status_code=422)
+        many = body | {"modes-TOTAL_FORMS": 13}
+        for index in range(13):
+            values = {"name": f"Mode {index}", "use": "stills", "width_mm": "20", "height_mm": "10"}
+            many |= {f"modes-{index}-{name}": value for name, value in values.items()}
+        self.assertContains(self.client.post("/shelf/bodies/new/", many), "at most 12", status_code=422)
 
     def test_exact_values_survive_an_untouched_form(self):
         body = Body.objects.get(name="Tarn Ridgeway")
@@ -154,7 +185,7 @@ class RecordTests(ShelfTestCase):
         form, modes = page.context["editing"].form, page.context["editing"].crop_modes
         data = {name: form[name].value() if form[name].value() is not None else "" for name in form.fields}
         data = {name: form.fields[name].prepare_value(value) for name, value in data.items()}
-        data |= {"modes-TOTAL_FORMS": 0, "modes-INITIAL_FORMS": 0}
+        data |= {"modes-TOTAL_FORMS": 0, "modes-INITIAL_FORMS": 0, "version": page.context["editing"].stamp}
         self.assertEqual(len(modes.initial_forms), 2)
         self.client.post(f"/shelf/bodies/{body.pk}/edit/", data | {"note": "Serviced"})
         body.refresh_from_db()
@@ -208,22 +239,19 @@ class PageTests(ShelfTestCase):
         self.assertContains(self.client.get("/formats/?f=one-inch"), "outer diameter of a video tube")
 
     def test_reader(self):
-        for text, wanted in (
-            (
-                "24 mm equivalent f/1.8, 1/1.3 type, 50 MP",
-                {"focal_min_mm": "24", "said": "yes", "type": "1/1.3", "megapixels": "50"},
-            ),
-            (
-                "6.9 mm (24 mm equivalent) f/1.7, 1/1.3-inch",
-                {"focal_min_mm": "24", "true_focal_mm": "6.9", "f_number": "1.7"},
-            ),
-            ('8.8-25.7 mm f/1.8-2.8, 1" sensor', {"focal_max_mm": "25.7", "f_number_long": "2.8", "type": "1"}),
-            ("23mm f/1.4 for APS-C", {"format": "aps-c", "f_number": "1.4"}),
-        ):
-            with self.subTest(text):
-                self.assertLessEqual(wanted.items(), read_text(text).items())
         page = self.client.get("/advert/", {"text": "24 mm equivalent f/1.8, 1/1.3 type, 50 MP"})
         self.assertContains(page, "f/1.8 had not")
+        self.assertContains(page, "focal length 24 mm, an equivalent")
+        slip = self.client.get("/advert/", {"text": "24 mm equiv f/1.8 wobble, 12 x 9 mm, 1/1.3 type"})
+        self.assertContains(slip, "given as a side")
+        self.assertContains(slip, "not understood")
+        unknown = self.client.get("/advert/", {"text": "24 mm equiv, 1/1.56 type"})
+        self.assertNotContains(unknown, "unknown, give or take")
+        dual = "/advert/?focal_min_mm=24&said=yes&type=1&f_number=4&f_number_long=2.8"
+        self.assertContains(self.client.get(dual), "Two f-numbers at one focal length")
+        self.client.post("/shelf/codes/new/", {"name": "QX", "stands_for": "aps-c", "mount": ""})
+        self.assertContains(self.client.get("/advert/", {"text": "35mm f/1.8 QX"}), "by your own table")
+        self.assertEqual(self.client.get("/advert/", {"text": "f/" * 9_000}).status_code, 422)
         self.assertContains(page, "f/6.5")
         self.assertEqual(self.client.get("/advert/", {"text": "a fine camera"}).status_code, 422)
         self.assertEqual(self.client.get("/advert/", {"focal_min_mm": "1e400", "type": "1"}).status_code, 422)
@@ -287,7 +315,7 @@ class FileTests(ShelfTestCase):
         preview, _ = self.bring(("shelf.json", text))
         self.client.post(f"/shelf/import/{preview.pk}/apply/")
         again = json.loads(self.client.get("/shelf/export/shelf.json").content)
-        self.assertEqual(again, document)
+        self.assertEqual(without_ids(again), without_ids(document))
         self.undo()
         self.assertFalse(Lens.objects.exists())
         self.assertTrue(before["lenses"])
@@ -311,7 +339,7 @@ class FileTests(ShelfTestCase):
         self.assertEqual(
             (found["new"], found["same"], found["refused"]), (["Beck 31"], ["Tarn 85 mm f/1.8"], ["Beck 31", "Beck 0"])
         )
-        self.assertIn("weight_g: 186.0 here, 999", preview.rows.get(status="changed").reason)
+        self.assertIn("weight: 186\u00a0g here, 999", preview.rows.get(status="changed").reason)
         self.assertContains(
             self.client.get(f"/shelf/import/{preview.pk}/?status=refused"), "stands in more.csv at 4 already"
         )
@@ -368,9 +396,9 @@ class FileTests(ShelfTestCase):
         }
         preview, _ = self.bring(("p.json", json.dumps({"cambrel": 1, "sections": rows})))
         self.assertIn("neither on the shelf nor in the file", preview.rows.get(section="crop_modes").reason)
-        Mount.objects.create(owner=self.owner, name="Fen")
+        self.client.post("/shelf/mounts/new/", {"name": "Fen"})
         page = self.client.post(f"/shelf/import/{preview.pk}/apply/", {"leave_out": "1"}, follow=True)
-        self.assertContains(page, "has changed on the shelf since")
+        self.assertContains(page, "1 record has changed on the shelf since")
 
     def test_bad_files_get_a_message(self):
         for name, data, word in (("a.zip", b"PK\x03\x04", "packed"), ("b.json", b"{", "no JSON")):

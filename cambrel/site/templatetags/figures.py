@@ -1,9 +1,11 @@
 """Template filters and tags for figures and drawings; the wording itself is in cambrel.wording."""
 
 from django import template
+from django.urls import reverse
+from django.utils.html import format_html, format_html_join
 from django.utils.safestring import mark_safe
 
-from cambrel import wording
+from cambrel import glossary, wording
 from cambrel.drawings import svg
 
 register = template.Library()
@@ -43,3 +45,23 @@ def field(form, name):
 def error(messages, name):
     """The message beside a field, if there is one."""
     return messages.get(name, "")
+
+
+@register.filter
+def explained(text, seen=None):
+    """A text whose words of the trade open their explanation."""
+    return format_html_join("", "{}", ((_term(part, slug),) for part, slug in glossary.parts(str(text), seen)))
+
+
+@register.filter
+def explained_each(pairs):
+    """Pairs of a key and a text, every word of the trade explained where it first stands."""
+    seen = set()
+    return [(key, explained(text, seen)) for key, text in pairs]
+
+
+def _term(part, slug):
+    if not slug:
+        return part
+    address, says = f"{reverse('words')}#{slug}", reverse("word", args=[slug])
+    return format_html('<a class="term" href="{}" data-says="{}">{}</a>', address, says, part)

@@ -49,12 +49,13 @@ class BrowserTestCase(StaticLiveServerTestCase):
         owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
         load_demo(owner)
         self.driver.delete_all_cookies()
+        self.expected = []  # parts of complaints that a test provokes
         self.size(1280, 800)
         self.dark(False)
 
     def tearDown(self):
         complaints = [entry["message"] for entry in self.driver.get_log("browser") if self.is_complaint(entry)]
-        self.assertEqual(complaints, [])
+        self.assertEqual([one for one in complaints if not any(part in one for part in self.expected)], [])
 
     @staticmethod
     def is_complaint(entry):
@@ -102,6 +103,8 @@ class BrowserTestCase(StaticLiveServerTestCase):
 
         def pressed():
             self.script("arguments[0].scrollIntoView({block: 'center', behavior: 'instant'})", self.one(selector))
+            if not self.one(selector).is_enabled():
+                return False
             try:
                 self.one(selector).click()
             except ElementClickInterceptedException:

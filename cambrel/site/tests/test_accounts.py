@@ -5,11 +5,13 @@ import io
 from django.contrib.auth.hashers import identify_hasher
 from django.core.management import call_command
 from django.test import TestCase, override_settings
-from django.urls import get_resolver, reverse
+from django.urls import URLResolver, get_resolver, reverse
+from django.urls.converters import IntConverter
 
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
 from cambrel.links import encode
+from cambrel.match.models import KeptQuestion
 from cambrel.owners.models import SAMPLES_OWNER, ChangeSet, User
 from cambrel.owners.undo import recorded
 from cambrel.shelf.demo import load_demo
@@ -69,6 +71,19 @@ class AccountTests(TestCase):
         self.assertFalse(SavedComparison.objects.exists() or ChangeSet.objects.exists())
 
 
+def named_addresses(resolver, spaces):
+    """The names of all addresses that take the key of a record, wherever they are included."""
+    for pattern in resolver.url_patterns:
+        if isinstance(pattern, URLResolver):
+            yield from named_addresses(pattern, (*spaces, *([pattern.namespace] if pattern.namespace else [])))
+        elif any(
+            isinstance(converter, IntConverter)
+            for name, converter in pattern.pattern.converters.items()
+            if name == "pk"
+        ):
+            yield ":".join([*spaces, pattern.name])
+
+
 @hosted
 class IsolationTests(TestCase):
     """Every address that names a record is tried by another owner."""
@@ -81,39 +96,34 @@ class IsolationTests(TestCase):
             saved = SavedComparison.objects.create(owner=cls.mine, name="Mine", token=encode(home_bench()))
             change.created(saved)
         preview = ImportPreview.objects.create(owner=cls.mine, name="mine.csv")
+        question = KeptQuestion.objects.create(owner=cls.mine, name="Mine", path="/match/")
+        kit, lens = Kit.objects.first(), KINDS["lenses"].model.objects.filter(fixed_to=None).first()
         cls.keys = {
-            "bench": [[saved.pk]],
+            **{key: [[saved.pk]] for key in ("bench:rename", "bench:duplicate", "bench:delete")},
+            **{key: [[preview.pk]] for key in ("shelf:preview", "shelf:work", "shelf:apply", "shelf:drop")},
+            **{key: [[kit.pk]] for key in ("shelf:kit", "shelf:pack")},
             "owners:undo": [[change.change_set.pk]],
+            "match:forget": [[question.pk]],
+            "match:lens": [[lens.pk]],
             "shelf:edit": [
                 [key, kind.model.objects.first().pk] for key, kind in KINDS.items() if kind.model.objects.exists()
             ],
-            "shelf:kit": [[Kit.objects.first().pk]],
-            "preview": [[preview.pk]],
         }
 
     def everything(self):
-        models = [kind.model for kind in KINDS.values()] + [SavedComparison, ChangeSet, ImportPreview]
+        models = [kind.model for kind in KINDS.values()] + [SavedComparison, ChangeSet, ImportPreview, KeptQuestion]
         return [list(model.objects.order_by("pk").values()) for model in models]
 
     def addresses(self):
-        """Every address with a key in it, filled with the keys of another owner's records."""
-        for namespace in ("bench", "owners", "shelf"):
-            for pattern in get_resolver().namespace_dict[namespace][1].url_patterns:
-                if "pk" not in pattern.pattern.converters:
-                    continue
-                name = f"{namespace}:{pattern.name}"
-                group = self.keys.get(name) or self.keys.get(namespace)
-                if group is None:
-                    group = self.keys[
-                        "preview" if pattern.name in ("preview", "work", "apply", "drop") else "shelf:kit"
-                    ]
-                for arguments in group:
-                    yield reverse(name, args=arguments)
+        """Every address of the application with a key in it, filled with the keys of another owner's records; a new one needs its keys here."""
+        for name in named_addresses(get_resolver(), ()):
+            for arguments in self.keys[name]:
+                yield reverse(name, args=arguments)
 
     def test_no_address_reads_or_changes_what_is_another_s(self):
         before = self.everything()
         tried = list(self.addresses())
-        self.assertGreater(len(tried), 15)
+        self.assertEqual(len(tried), sum(map(len, self.keys.values())))
         for user in (self.other, None):
             if user:
                 self.client.force_login(user)
@@ -121,8 +131,12 @@ class IsolationTests(TestCase):
                 self.client.logout()
             for address in tried:
                 for method in (self.client.get, self.client.post):
-                    with self.subTest(address, method=method.__name__):
-                        self.assertIn(method(address).status_code, (302, 404, 405))
+                    with self.subTest(address, method=method.__name__, user=user):
+                        page = method(address)
+                        if user is None and page.status_code == 302:
+                            self.assertIn("/sign-in/", page["Location"])
+                        else:
+                            self.assertIn(page.status_code, (404, 405))
         self.assertEqual(self.everything(), before)
 
     def test_lists_bulk_actions_kits_and_exports_hold_only_one_s_own(self):

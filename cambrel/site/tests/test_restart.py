@@ -29,7 +29,8 @@ def bring_in():
     client.post(f"/shelf/import/{key}/apply/")
 def rename():
     client.post("/saved/new/", {"name": "Before", "b": encode(home_bench())})
-    client.post(f"/saved/{SavedComparison.objects.get().pk}/rename/", {"name": "After"})
+    saved = SavedComparison.objects.get()
+    client.post(f"/saved/{saved.pk}/rename/", {"name": "After", "version": saved.version})
 def delete():
     client.post("/shelf/lenses/act/", {"action": "delete", "all": "1", "q": "macro"})
 def undo():

@@ -19,7 +19,7 @@
       type: "scatter",
       data: {
         datasets: [
-          set("efficient", true, { pointStyle: "rectRot", radius: 6, backgroundColor: colour("--accent"), borderColor: colour("--accent"), showLine: true, borderDash: [4, 3], borderWidth: 1 }),
+          set("none better for less", true, { pointStyle: "rectRot", radius: 6, backgroundColor: colour("--accent"), borderColor: colour("--accent"), showLine: true, borderDash: [4, 3], borderWidth: 1 }),
           set("others", false, { pointStyle: "circle", radius: 3, backgroundColor: colour("--quiet"), borderColor: colour("--quiet") }),
         ],
       },

@@ -1,35 +1,47 @@
 // What every page shares: light and dark, dialogs, the list of shortcuts.
-(() => {
-  const byId = (id) => document.getElementById(id);
-  byId("theme-button").addEventListener("click", () => window.cambrelTheme.turn());
+import { always, thisTab } from "./keep.js";
 
-  const keys = byId("keys");
-  byId("keys-button").addEventListener("click", () => keys.showModal());
-  const on = byId("keys-on");
-  on.checked = localStorage.getItem("keys") !== "off";
-  on.addEventListener("change", () => localStorage.setItem("keys", on.checked ? "on" : "off"));
+const byId = (id) => document.getElementById(id);
+byId("theme-button").addEventListener("click", () => window.cambrelTheme.turn());
 
-  document.addEventListener("click", (event) => {
-    if (event.target.closest("[data-close]")) event.target.closest("dialog").close();
-  });
+const help = byId("keys");
+byId("keys-button").addEventListener("click", () => help.showModal());
+const on = byId("keys-on");
+on.checked = always.get("keys") !== "off";
+on.addEventListener("change", () => always.set("keys", on.checked ? "on" : "off"));
 
-  // Single keys act only outside of fields and dialogs, without Ctrl, Alt or Meta, and only while they are switched on.
-  const actions = {};
-  window.cambrelKeys = actions;
-  document.addEventListener("keydown", (event) => {
-    const typing = event.target.closest("input:not([type=range]):not([type=radio]):not([type=checkbox]), select, textarea, dialog");
-    if (event.ctrlKey || event.altKey || event.metaKey || typing || document.querySelector("dialog[open]")) return;
-    if (event.key === "?") {
-      keys.showModal();
-    } else if (on.checked && actions[event.key]) {
-      event.preventDefault();
-      actions[event.key](event.key);
-    }
-  });
-})();
+document.addEventListener("click", (event) => {
+  if (event.target.closest("[data-close]")) event.target.closest("dialog").close();
+});
+
+// Single keys act only outside of fields and dialogs, without Ctrl, Alt or Meta, and only while they are switched on.
+export const keys = {};
+document.addEventListener("keydown", (event) => {
+  const typing = event.target.closest("input:not([type=range]):not([type=radio]):not([type=checkbox]), select, textarea, dialog");
+  if (event.ctrlKey || event.altKey || event.metaKey || typing || document.querySelector("dialog[open]")) return;
+  if (event.key === "?") {
+    help.showModal();
+  } else if (on.checked && keys[event.key]) {
+    event.preventDefault();
+    keys[event.key](event.key);
+  }
+});
+
+// A word of the trade explains itself where it stands; without a script its link leads to the page of words.
+document.addEventListener("click", async (event) => {
+  const link = event.target.closest("a.term");
+  if (!link || event.ctrlKey || event.metaKey || event.shiftKey) return;
+  event.preventDefault();
+  const card = byId("term-card");
+  await htmx.ajax("GET", link.dataset.says, { target: card, swap: "innerHTML" });
+  card.showPopover();
+  const at = link.getBoundingClientRect();
+  card.style.left = `${Math.max(4, Math.min(at.left, innerWidth - card.offsetWidth - 4))}px`;
+  card.style.top = `${at.bottom + card.offsetHeight + 6 < innerHeight ? at.bottom + 4 : Math.max(4, at.top - card.offsetHeight - 4)}px`;
+});
 
 // A list: ticking, and packing into a kit at once. The last bench is remembered, so that gear is put on it and not on a new one.
-(() => {
+{
   const BENCH = "bench-address";
   document.addEventListener("change", (event) => {
     const { target } = event;
@@ -40,7 +52,7 @@
   });
 
   function remember() {
-    if (location.pathname === "/" && location.search.includes("b=")) sessionStorage.setItem(BENCH, location.search);
+    if (location.pathname === "/" && location.search.includes("b=")) thisTab.set(BENCH, location.search);
   }
   remember();
   window.addEventListener("pagehide", remember);
@@ -48,13 +60,22 @@
   document.body.addEventListener("htmx:replacedInHistory", remember);
   document.addEventListener("click", (event) => {
     const link = event.target.closest("a[data-put], a[data-bench]");
-    const kept = sessionStorage.getItem(BENCH);
+    const kept = thisTab.get(BENCH);
     if (!link || !kept || (link.dataset.bench !== undefined && location.pathname === "/")) return;
     const address = new URL(link.href);
     for (const [name, value] of new URLSearchParams(kept)) if (!address.searchParams.has(name)) address.searchParams.append(name, value);
     link.href = address.pathname + address.search;
   });
-})();
+}
+
+// Files that are too large are not sent at all.
+document.addEventListener("change", (event) => {
+  const most = Number(event.target.dataset?.mostBytes);
+  if (!most) return;
+  const size = [...event.target.files].reduce((sum, file) => sum + file.size, 0);
+  event.target.setCustomValidity(size > most ? `Together they have ${(size / 2 ** 20).toFixed(1)} MB; at most ${most / 2 ** 20} MB are read at a time.` : "");
+  event.target.reportValidity();
+});
 
 // A drawing as PNG: the server's SVG, drawn on a canvas at twice its size.
 document.addEventListener("click", async (event) => {

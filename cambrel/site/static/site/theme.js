@@ -1,15 +1,23 @@
-// Light or dark before the first paint: the reader's choice, else the system's.
+// Light or dark before the first paint: the reader's choice, else the system's. No module: those come after the first paint.
 (() => {
   const system = window.matchMedia("(prefers-color-scheme: dark)");
-  const apply = () => {
-    const chosen = localStorage.getItem("theme");
-    document.documentElement.dataset.bsTheme = chosen || (system.matches ? "dark" : "light");
-  };
+  let chosen = null;
+  try {
+    chosen = localStorage.getItem("theme");
+  } catch {
+    // storage is blocked: the choice lasts as long as the page
+  }
+  const apply = () => (document.documentElement.dataset.bsTheme = chosen || (system.matches ? "dark" : "light"));
   system.addEventListener("change", apply);
   window.cambrelTheme = {
     turn() {
-      localStorage.setItem("theme", document.documentElement.dataset.bsTheme === "dark" ? "light" : "dark");
+      chosen = document.documentElement.dataset.bsTheme === "dark" ? "light" : "dark";
       apply();
+      try {
+        localStorage.setItem("theme", chosen);
+      } catch {
+        // as above
+      }
     },
   };
   apply();

@@ -1,0 +1,107 @@
+// How the bench asks the server and takes its answers: outputs are put in place, controls are left alone, a lost answer is said.
+import { holdAddress } from "./history.js";
+
+export const byId = (id) => document.getElementById(id);
+export const form = () => byId("bench");
+
+// told before an output takes the place of the present one, so that what must not flash is carried over
+export const beforeOutput = [];
+
+// An answer holds outputs only: each takes the place of the element of its name, where it differs at all.
+htmx.defineExtension("outputs", {
+  isInlineSwap: (style) => style === "outputs",
+  handleSwap(style, target, fragment) {
+    if (style !== "outputs") return false;
+    for (const output of [...fragment.children]) {
+      const present = byId(output.id);
+      if (!present || present.isEqualNode(output)) continue;
+      beforeOutput.forEach((told) => told(present, output));
+      present.replaceWith(output);
+    }
+    return [];
+  },
+});
+
+let pending = null; // a press and its parameters
+let focusNext = ""; // what has the focus once the bench is drawn anew
+
+// Carry out a press; `focus` names what is looked at next.
+export function act(action, { focus = "", ...parameters } = {}) {
+  pending = { action, ...parameters };
+  focusNext = focus;
+  htmx.trigger(form(), "act");
+}
+
+// The bench as its fields stand now; not a step of its own in the history.
+export function refresh() {
+  holdAddress();
+  htmx.trigger(form(), "typing");
+}
+
+document.body.addEventListener("htmx:configRequest", (event) => {
+  if (event.detail.elt !== form()) return;
+  performance.mark("change");
+  if (pending) {
+    Object.assign(event.detail.parameters, pending);
+    pending = null;
+  }
+  if (event.detail.triggeringEvent?.type === "change") event.detail.parameters.commit = "1";
+});
+
+// ---- answers ----------------------------------------------------------------------------------------------------
+let sayTimer = null;
+export function say(text) {
+  clearTimeout(sayTimer);
+  sayTimer = setTimeout(() => (byId("status").textContent = text), 400);
+}
+
+function setStale(isStale, why = "These figures are from the last valid settings.") {
+  byId("stale").textContent = why;
+  byId("stale").hidden = !isStale;
+  form().classList.toggle("is-stale", isStale);
+}
+
+function clearMessages() {
+  document.querySelectorAll("#bench .field-error").forEach((p) => (p.textContent = ""));
+  document.querySelectorAll("#bench [aria-invalid]").forEach((field) => field.removeAttribute("aria-invalid"));
+}
+
+const LOST = "These figures are from before the connection was lost.";
+export const NO_ANSWER = "The server does not answer. Your settings are kept here; try again.";
+export const whatWentWrong = (event) =>
+  event.type === "htmx:responseError" ? "The server could not work this out. Your settings are kept here; try again." : NO_ANSWER;
+
+document.body.addEventListener("htmx:beforeSwap", (event) => {
+  if (event.detail.requestConfig?.elt !== form() || event.detail.xhr.status >= 500) return;
+  clearMessages();
+  setStale(event.detail.xhr.status === 422);
+});
+for (const lost of ["htmx:sendError", "htmx:timeout", "htmx:responseError"]) {
+  document.body.addEventListener(lost, (event) => {
+    if (event.detail.requestConfig?.elt !== form()) return;
+    setStale(true, LOST);
+    byId("err-bench").textContent = whatWentWrong(event);
+  });
+}
+window.addEventListener("online", () => form().classList.contains("is-stale") && refresh());
+
+// what is told once an answer stands on the page
+export const afterAnswer = [];
+document.body.addEventListener("htmx:afterSettle", (event) => {
+  if (event.target !== form()) return; // each swapped output settles too
+  document.querySelectorAll("#bench .field-error[data-field]").forEach((p) => {
+    document.querySelectorAll(`[aria-describedby="${p.id}"]`).forEach((field) => field.setAttribute("aria-invalid", "true"));
+    p.closest("details")?.setAttribute("open", "");
+  });
+  const wrong = document.querySelector("#bench .field-error[data-field]");
+  say(wrong?.textContent || byId("status-next")?.textContent || "");
+  afterAnswer.forEach((told) => told());
+  if (focusNext) byId(focusNext)?.focus();
+  focusNext = "";
+  requestAnimationFrame(() =>
+    setTimeout(() => {
+      performance.mark("painted");
+      if (performance.getEntriesByName("change").length) performance.measure("change-to-painted", "change", "painted");
+    }),
+  );
+});

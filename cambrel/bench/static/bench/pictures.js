@@ -1,0 +1,69 @@
+// The pictures of the Scene: asked for one at a time and put in only once decoded, so that nothing flashes and nothing queues.
+import { afterAnswer, beforeOutput, byId } from "./asking.js";
+import { jobsFor } from "./queueing.js";
+
+const REST_MS = 160;
+const loaded = new Map(); // by what is kept: the shot and the height that are shown
+let wanted = [];
+let busy = false;
+let rest = null;
+
+export const addressOf = (shot, height) => `/scene/${shot}/${height}.webp`;
+export const onDecoded = [];
+const images = () => [...document.querySelectorAll("img[data-shot]")];
+
+function ask(quick) {
+  const scale = Math.min(devicePixelRatio || 1, 2);
+  const seen = images().map((img) => ({ ...img.dataset, pixels: img.getBoundingClientRect().height * scale }));
+  wanted = jobsFor(seen, loaded, quick);
+  next();
+}
+
+async function next() {
+  if (busy) return;
+  const job = wanted.shift();
+  if (!job) return;
+  busy = true;
+  const picture = new Image();
+  picture.src = addressOf(job.shot, job.height);
+  try {
+    await picture.decode();
+    const img = images().find((one) => one.dataset.keep === job.keep && one.dataset.shot === job.shot);
+    if (img) {
+      img.src = picture.src;
+      loaded.set(job.keep, job);
+      byId("first-time")?.remove();
+      onDecoded.forEach((told) => told());
+    }
+  } catch {
+    // a picture that cannot be had leaves the one before; the figures stand beside it
+  }
+  busy = false;
+  next();
+}
+
+export function refreshPictures() {
+  if (!byId("views")) return;
+  ask(true);
+  clearTimeout(rest);
+  rest = setTimeout(() => ask(false), REST_MS);
+}
+
+// an answer brings new markup: the picture on the screen stays until the next one is decoded
+beforeOutput.push((present, output) => {
+  output.querySelectorAll("img[data-keep]").forEach((img) => {
+    const old = present.querySelector(`img[data-keep="${img.dataset.keep}"]`);
+    if (!old) return loaded.delete(img.dataset.keep);
+    old.dataset.shot = img.dataset.shot;
+    old.alt = img.alt;
+    old.width = img.width;
+    old.height = img.height;
+    img.replaceWith(old);
+  });
+});
+afterAnswer.push(refreshPictures);
+document.body.addEventListener("htmx:load", refreshPictures);
+window.addEventListener("resize", () => {
+  clearTimeout(rest);
+  rest = setTimeout(() => ask(false), 300);
+});

@@ -1,0 +1,46 @@
+"""Names as people give them: any script and joined emoji, nothing that cannot be shown or that turns a line round. Pure."""
+
+from __future__ import annotations
+
+import unicodedata
+
+LONGEST = 60
+JOINERS = {"\u200c", "\u200d"}
+"""Zero-width characters that scripts and emoji need."""
+TAGS = range(0xE0020, 0xE0080)
+"""They make the flags of regions."""
+_REFUSED = {"Cc", "Cs", "Cn", "Co", "Zl", "Zp"}
+
+
+def shown(character: str) -> bool:
+    """Whether a character may stand in a text: no control, no lone half of a pair, no mark that turns the writing round."""
+    category = unicodedata.category(character)
+    if category == "Cf":
+        return character in JOINERS or ord(character) in TAGS or character == "\u00ad"
+    return category not in _REFUSED
+
+
+def is_shown(text: str) -> bool:
+    """Whether a text has nothing in it that cannot be shown; line breaks count as such."""
+    return all(map(shown, text))
+
+
+def clean(text: str, longest: int = LONGEST) -> str:
+    """A name with its white space put in order.
+
+    Raises
+        ValueError with the reason, for the reader
+    """
+    name = " ".join(text.split())
+    if not name:
+        raise ValueError("Give it a name.")
+    if not is_shown(name):
+        raise ValueError("The name has characters that cannot be shown.")
+    if len(name) > longest:
+        raise ValueError(f"A name has at most {longest} characters; this one has {len(name)}.")
+    return name
+
+
+def shortened(text: str, longest: int = LONGEST) -> str:
+    """A text of at most so many characters; what was cut off is marked."""
+    return text if len(text) <= longest else text[: longest - 1].rstrip() + "…"

@@ -1,0 +1,88 @@
+"""Verdicts on diffraction: in force, as the habit of an f-number, and where it costs nothing."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
+from cambrel.optics.figures import LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio
+from cambrel.optics.rig import aperture_stops
+from cambrel.optics.verdicts.pictures import pupil_stops, same_spot, same_view
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say
+
+
+@rig_rule
+def diffraction(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    d = b.diffraction
+    school = CIRCLE_OF_CONFUSION_SCHOOLS[comparison.conventions.criterion]
+    figures = {"n": Figure(b.settings.f_number, "f"), "airy": Figure(d.airy_um, "um")}
+    if d.over_coc > 1:
+        text = "{b} at {n} is past its diffraction limit: Airy discs of {airy}, circles of confusion of {coc}; it shows {where} from {limit} on."
+        figures |= {
+            "coc": Figure(1000 * b.frames.coc_mm, "um"),
+            "limit": Figure(d.limited_f_number, "f"),
+            "where": Figure(school.shows_at, "word"),
+        }
+        size = by_ratio(d.over_coc, LEVEL_VIEW)
+        yield say("diffraction", Topic.DIFFRACTION, size, text, b, **figures)
+    elif d.over_two_pixels > 1:
+        text = "{b} at {n} shows diffraction at 100 percent only: Airy discs of {airy} pass two pixels from {limit} on; not seen in the print."
+        limit = Figure(d.pixel_limited_f_number, "f")
+        yield say("diffraction_pixels", Topic.TERMS, 1.0, text, b, limit=limit, **figures)
+
+
+@pair_rule
+def diffraction_trap(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """The habit of an f-number carried from one format to another."""
+    if not (a.diffraction.over_coc > 1) ^ (b.diffraction.over_coc > 1):
+        return
+    if abs(aperture_stops(b.settings.f_number, a.settings.f_number)) > LEVEL_STOPS:
+        return
+    soft, clean = (b, a) if b.diffraction.over_coc > 1 else (a, b)
+    ratio = soft.diffraction.airy_share / clean.diffraction.airy_share
+    if not ratio > 2 ** (LEVEL_STOPS / 2):
+        return
+    text = "{n} is one thing on {clean} and another on {soft}: there diffraction is {times} as large against the frame."
+    yield say(
+        "diffraction_trap",
+        Topic.DIFFRACTION,
+        by_ratio(ratio, LEVEL_VIEW),
+        text,
+        a,
+        b,
+        n=Figure(a.settings.f_number, "f"),
+        clean=Figure(clean.index, "rig"),
+        soft=Figure(soft.index, "rig"),
+        times=Figure(ratio, "times"),
+    )
+
+
+@pair_rule
+def equal_diffraction(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """That a smaller format "diffracts earlier" costs nothing where the pictures are the same."""
+    small = b if b.frames.diagonal_mm < a.frames.diagonal_mm else a
+    if abs(b.frames.crop / a.frames.crop - 1) <= LEVEL_VIEW or not (same_view(a, b) and same_spot(a, b)):
+        return
+    if (
+        abs(pupil_stops(a, b)) > LEVEL_STOPS
+        or not max(small.diffraction.over_coc, small.diffraction.over_two_pixels) > 1
+    ):
+        return
+    if abs(aperture_stops(b.diffraction.airy_share, a.diffraction.airy_share)) > LEVEL_STOPS:
+        return
+    text = (
+        "Diffraction is level: {n_b} on {b} softens its picture as {n_a} on {a} does, as both see the same with the same pupil. "
+        "That {small} reaches its limit at a smaller f-number costs nothing here."
+    )
+    yield say(
+        "equal_diffraction",
+        Topic.TERMS,
+        1.0,
+        text,
+        a,
+        b,
+        n_a=Figure(a.settings.f_number, "f"),
+        n_b=Figure(b.settings.f_number, "f"),
+        small=Figure(small.index, "rig"),
+    )

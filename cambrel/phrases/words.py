@@ -1,0 +1,118 @@
+"""Words of a photographer: formats and crop factors by name, what is an equivalent, what is set against what, what is asked for."""
+
+from __future__ import annotations
+
+from cambrel.phrases.camera_figures import metres
+from cambrel.phrases.lens_figures import lens_follows
+from cambrel.phrases.lexicon import (
+    COMPARED,
+    CONVERTERS,
+    EQUIVALENT,
+    METRES,
+    MM,
+    QUESTIONS,
+    SPELLED,
+    SPLITS,
+    TARGETS,
+    TRUE,
+    ZOOMS,
+)
+from cambrel.phrases.scan import Mention, Scan
+
+
+def crop_word(scan: Scan, at: int) -> Mention | None:
+    """crop factor of 1.5, crop: 1.6; 1.5x crop, a 1.6x body."""
+    if scan.low(at) in {"crop", "cropped"}:
+        place = at + 1
+        while place < at + 5 and scan.low(place) in {"factor", "ratio", "of", ":", "=", "is", "(", "~", "by", "-"}:
+            place += 1
+        if scan.is_number(place) and 0.2 <= scan.value(place) <= 12 and scan.range_end(place) == 0:
+            end = scan.past(place + 1, "x")
+            if scan.low(end) not in MM and not (
+                scan.low(place + 1) == "x" and scan.is_number(place + 2) and scan.glued(place + 2)
+            ):
+                return Mention("crop", at, end, (scan.value(place),))
+    if scan.is_number(at) and scan.low(at + 1) == "x" and not scan.is_number(at + 2) and 0.2 <= scan.value(at) <= 12:
+        place = scan.past(at + 2, "-", "(")
+        word = scan.low(place)
+        if word in CONVERTERS or scan.low(place + 1) in CONVERTERS:
+            return Mention("converter", at, place + (1 if word in CONVERTERS else 2), (scan.value(at),))
+        if at and scan.low(at - 1) == "+":
+            return Mention("converter", at, at + 2, (scan.value(at),))
+        if word in ZOOMS:
+            return Mention("skip", at, place + 1, text="a zoom ratio")
+        if scan.format_at(at)[1]:
+            return None
+        if word in {"crop", "body", "camera", "sensor", "cropped"}:
+            end = place + 1
+            while scan.low(end) in {"factor", "sensor", "body", "camera", "ratio"}:
+                end += 1
+            return Mention("crop", at, end, (scan.value(at),))
+        if 1.2 <= scan.value(at) <= 8 and scan.tokens[at].has_decimals:
+            return Mention("crop", at, at + 2, (scan.value(at),))
+        return Mention("skip", at, at + 2, text="a zoom ratio")
+    return None
+
+
+def code(scan: Scan, at: int) -> Mention | None:
+    """A letter code of the owner's own table: of a sensor size or of a mount."""
+    token = scan.tokens[at]
+    if token.kind == "word" and token.text in scan.codes:
+        return Mention("code", at, at + 1, text=scan.codes[token.text])
+    return None
+
+
+def format_name(scan: Scan, at: int) -> Mention | None:
+    end, formats = scan.format_at(at)
+    if not formats:
+        return None
+    place = scan.past(end, "-", "(")
+    before = scan.low(at - 1) if scan.low(at - 1) not in {"a", "an", "the", "my"} else scan.low(at - 2)
+    if scan.low(place) in EQUIVALENT and scan.low(place + 1) == "focal":
+        return Mention("format", at, end, formats=formats)  # the word belongs to what follows
+    if before == "on" and scan.low(place) in EQUIVALENT:
+        # "what is a 35 on APS-C equivalent to?" asks, and states no equivalent
+        return Mention("format", at, place + 1, formats=formats)
+    if (
+        scan.low(place) in EQUIVALENT
+        or scan.low(place) == "terms"
+        or (scan.low(place) in {"focal"} and scan.low(place + 1) in EQUIVALENT)
+    ):
+        place += 1 if scan.low(place) != "focal" else 2
+        if scan.low(place) in {"of", "for", "to"} and lens_follows(scan, place + 1):
+            return Mention("format", at, place + 1, formats=formats, text="target")
+        if before in {"in", "into"} or scan.low(place - 1) == "terms" or formats[0] != "full-frame":
+            return Mention("format", at, place, formats=formats, text="target")
+        return Mention("equivalent", at, scan.past(place, "."), formats=formats)
+    return Mention("format", at, end, formats=formats)
+
+
+def word(scan: Scan, at: int) -> Mention | None:
+    token = scan.tokens[at]
+    low = token.low
+    if low in SPELLED and scan.low(at + 1) in METRES:
+        return metres(scan, at, at + 2, SPELLED[low] * METRES[scan.low(at + 1)])
+    if low in SPELLED and scan.low(at + 1) in MM:
+        return Mention("focal", at, at + 2, (SPELLED[low], SPELLED[low]))
+    if low in EQUIVALENT and scan.low(at + 1) == "to" and not any(scan.is_number(at + ahead) for ahead in (2, 3, 4)):
+        return Mention("filler", at, at + 2)
+    if low in EQUIVALENT:
+        return Mention("equivalent", at, scan.past(at + 1, "."))
+    if low in TRUE:
+        return Mention("true", at, at + 1)
+    if low in SPLITS or (low == "vs" and scan.low(at + 1) == "."):
+        return Mention("split", at, scan.past(at + 1, "."), text="strong")
+    if low in COMPARED:
+        end = scan.past(at + 1, "to", "with")
+        return Mention("split", at, end, text="weak")
+    if low in {"/", "|", ";", "="} and (
+        low != "/" or (token.spaced and at + 1 < len(scan.tokens) and scan.tokens[at + 1].spaced)
+    ):
+        return Mention("split", at, at + 1, text="weak")
+    if low == "and":
+        return Mention("split", at, at + 1, text="last")
+    if low in TARGETS | {"on", ">", "="}:
+        return Mention("prep", at, at + 1, text=low)
+    if low in QUESTIONS:
+        return Mention("question", at, at + 1)
+    return None

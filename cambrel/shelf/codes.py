@@ -1,0 +1,14 @@
+"""The owner's own letter codes: what the letters in lens names stand for, a sensor size or a mount. None ship with the application."""
+
+from cambrel.shelf.models import LetterCode
+
+
+def codes_of(owner):
+    """The codes of an owner as the reader of phrases takes them."""
+    found = {}
+    for code in LetterCode.objects.for_owner(owner):
+        if code.stands_for:
+            found[code.name] = f"format:{code.stands_for}"
+        elif code.mount:
+            found[code.name] = f"mount:{code.mount}"
+    return found

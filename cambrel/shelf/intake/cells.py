@@ -1,0 +1,233 @@
+"""The cells of tables as people write them: a number with or without its unit, a range, a price, a yes. ValueError for what cannot be read."""
+
+from __future__ import annotations
+
+import re
+from math import sqrt
+
+from cambrel.fields import parse_number
+from cambrel.optics.designations import type_size
+from cambrel.optics.formats import FORMATS, Sensor
+from cambrel.optics.quantities import DomainError
+from cambrel.optics.stated import StatedSensor, sensor_stated
+from cambrel.phrases import read
+from cambrel.shelf.naming import points_of
+
+LENGTHS = {
+    "mm": 1.0,
+    "cm": 10.0,
+    "m": 1000.0,
+    "in": 25.4,
+    "inch": 25.4,
+    "inches": 25.4,
+    '"': 25.4,
+    "ft": 304.8,
+    "feet": 304.8,
+    "'": 304.8,
+}
+UNITS: dict[str, dict[str, float]] = {
+    "mm": LENGTHS,
+    "m": {name: factor / 1000 for name, factor in LENGTHS.items()},
+    "g": {
+        "g": 1.0,
+        "gr": 1.0,
+        "gram": 1.0,
+        "grams": 1.0,
+        "kg": 1000.0,
+        "oz": 28.349523125,
+        "lb": 453.59237,
+        "lbs": 453.59237,
+    },
+}
+"""Factors into the unit that is kept, by that unit."""
+SYMBOLS = {"€": "EUR", "£": "GBP", "¥": "JPY"}
+"""Signs that stand for one currency; the dollar sign stands for many and is not guessed."""
+YES = {"yes", "y", "true", "1", "x", "✓", "✔", "on", "ja", "oui"}
+NO = {"no", "n", "false", "0", "-", "–", "none", "off", "nein", "non"}
+EMPTY = {"", "-", "–", "—", "?", "n/a", "na", "unknown", "tbd"}
+
+_THOUSANDS = re.compile(r"\d{1,3}(?:[,.'’ \u00a0]\d{3})+")
+_QUANTITY = re.compile(r"([\d.,]+)\s*([^\d\s.,]*)")
+_PRICE = re.compile(r"(?P<before>[^\d\s.,]*)\s*(?P<number>\d[\d.,'’ \u00a0]*?)(?:,-|\.-)?\s*(?P<after>[^\d\s.,]*)")
+_RANGE = re.compile(r"(.+?)\s*(?:-|–|—|to|\.\.\.?|…)\s*(.+)", re.IGNORECASE)
+_PIXELS = re.compile(r"([\d.,]+)\s*[x×*]\s*([\d.,]+)(?:\s*(?:px|pixels?))?", re.IGNORECASE)
+
+
+def whole_number(text: str) -> float:
+    """A number that may have marks between its thousands: 25,600 or 1.299."""
+    text = text.strip()
+    if _THOUSANDS.fullmatch(text):
+        return float(re.sub(r"\D", "", text))
+    return parse_number(text)
+
+
+def quantity(text: str, kept: str, unit: str) -> float:
+    """A number with its unit, or in the unit of the heading."""
+    found = _QUANTITY.fullmatch(text.strip().lower())
+    if not found:
+        raise ValueError(text)
+    factor = UNITS[kept].get(found[2] or unit)
+    if factor is None:
+        raise ValueError(text)
+    grams = kept == "g" and factor == 1.0
+    return (whole_number(found[1]) if grams else parse_number(found[1])) * factor
+
+
+def focal(text: str, unit: str) -> dict:
+    """50, 50 mm, 24-70."""
+    ends = _RANGE.fullmatch(text.strip())
+    texts = [ends[1], ends[2]] if ends else [text]
+    last_unit = _QUANTITY.fullmatch(texts[-1].strip().lower())
+    shared = last_unit[2] if last_unit and last_unit[2] else unit
+    low, high = quantity(texts[0], "mm", shared), quantity(texts[-1], "mm", shared)
+    return {"focal_min_mm": low, "focal_max_mm": high}
+
+
+def widest(text: str, low: float | None, high: float | None) -> dict:
+    """f/2.8, 2.8, 1:2.8, F3.5-5.6, by the one reader."""
+    if low is None:
+        raise ValueError(text)
+    high = low if high is None else high
+    text = text.strip().removeprefix("1:")
+    words = text if re.search(r"[a-zƒ/]", text, re.IGNORECASE) else f"f/{text}"
+    side = read(f"{low:g}-{high:g} mm {words}" if high > low else f"{low:g} mm {words}").sides[0]
+    if side.f_number is None or (side.focal_min_mm, side.focal_max_mm) != (low, high):
+        raise ValueError(text)
+    return {"widest": points_of(low, high, side.f_number, side.f_number_long)}
+
+
+def magnification(text: str) -> float:
+    """0.25, 0.25x, 1:4."""
+    text = text.strip().lower().rstrip("x×").strip()
+    over, colon, under = text.partition(":")
+    if not colon:
+        return parse_number(text)
+    if parse_number(under) == 0:
+        raise ValueError(text)
+    return parse_number(over) / parse_number(under)
+
+
+def price(text: str, unit: str) -> dict:
+    """480, 480 EUR, € 1,299.00; with the currency that stands beside it or in the heading."""
+    found = _PRICE.fullmatch(text.strip())
+    if not found:
+        raise ValueError(text)
+    beside = (found["before"] or found["after"] or unit).strip()
+    currency = SYMBOLS.get(beside, beside.upper() if beside.isalpha() and len(beside) == 3 else "")
+    number = found["number"].replace("\u00a0", " ").strip()
+    cents = re.fullmatch(r"(.*\d)[.,](\d{2})", number)
+    amount = whole_number(cents[1]) + int(cents[2]) / 100 if cents else whole_number(number)
+    return {"price": amount} | ({"currency": currency} if currency else {})
+
+
+def yes_or_no(text: str) -> bool:
+    word = text.strip().lower()
+    if word not in YES | NO:
+        raise ValueError(text)
+    return word in YES
+
+
+def projection(text: str) -> bool:
+    word = text.strip().lower()
+    if word not in {"rectilinear", "fisheye"}:
+        raise ValueError(text)
+    return word == "rectilinear"
+
+
+def seconds(text: str) -> float:
+    text = text.strip().lower().removesuffix("s").removesuffix("sec").strip()
+    over, slash, under = text.partition("/")
+    if slash and whole_number(under) == 0:
+        raise ValueError(text)
+    return whole_number(over) / whole_number(under) if slash else parse_number(text)
+
+
+def iso_range(text: str) -> dict:
+    ends = _RANGE.fullmatch(text.lower().removeprefix("iso").strip())
+    if not ends:
+        raise ValueError(text)
+    return {"base_iso": whole_number(ends[1]), "ceiling_iso": whole_number(ends[2])}
+
+
+def f_number(text: str) -> float:
+    text = text.strip().lower().removeprefix("ƒ").removeprefix("f").removeprefix("/").removeprefix("1:")
+    return parse_number(text.strip())
+
+
+def stops(text: str) -> float:
+    return parse_number(re.sub(r"\s*(?:stops?|ev)$", "", text.strip().lower()))
+
+
+def named_format(text: str, formats) -> str | tuple[float, float]:
+    """A format by its name: one of the owner's as width and height, else a slug."""
+    own = formats.get(text.strip().lower())
+    if own:
+        return own
+    side = read(text).sides[0]
+    if side.format is None:
+        raise ValueError(text)
+    return side.format
+
+
+def sensor(said: dict, formats) -> dict:
+    """Width, height and pixels of a body from what its row says: a size, a format by name or type, a crop factor; with what was inferred."""
+    stated: dict = {}
+    if "format" in said:
+        own = formats.get(said["format"].strip().lower())
+        side = read(said["format"]).sides[0]
+        if own:
+            stated |= {"width_mm": own[0], "height_mm": own[1]}
+        elif side.width_mm and side.height_mm:
+            stated |= {"width_mm": side.width_mm, "height_mm": side.height_mm}
+        elif side.format:
+            stated["named"] = Sensor(FORMATS[side.format].width_mm, FORMATS[side.format].height_mm)
+        elif designation := side.type_designation or _type(said["format"]):
+            stated["type_designation"] = designation
+        else:
+            raise ValueError(said["format"])
+    if "crop" in said:
+        stated["crop"] = parse_number(said["crop"].strip().lower().rstrip("x×"))
+    for name in ("width_mm", "height_mm"):
+        if name in said:
+            stated[name] = said[name]
+    pixels: dict = {}
+    if "megapixels" in said:
+        pair = _PIXELS.fullmatch(said["megapixels"].strip())
+        if pair:
+            wide, high = whole_number(pair[1]), whole_number(pair[2])
+            pixels = {"pixels_wide": round(max(wide, high)), "pixels_high": round(min(wide, high))}
+        else:
+            stated["megapixels"] = parse_number(
+                re.sub(r"\s*(?:mp|mpix|mpx|megapixels?)$", "", said["megapixels"].strip().lower())
+            )
+    try:
+        found = sensor_stated(StatedSensor(**stated))
+    except DomainError as error:
+        raise ValueError(str(error)) from None
+    if found is None:
+        return pixels
+    size = {"width_mm": found.sensor.width_mm, "height_mm": found.sensor.height_mm}
+    if found.sensor.pixels_wide and not pixels:
+        aspect = found.sensor.aspect_ratio
+        wide = sqrt(stated["megapixels"] * 1e6 * aspect)
+        pixels = {"pixels_wide": round(wide), "pixels_high": round(wide / aspect)}
+    inferred = [] if {"width_mm", "height_mm"} <= set(stated) else ["width_mm", "height_mm"]
+    if "megapixels" in stated:
+        inferred += ["pixels_wide", "pixels_high"]
+    return size | pixels | ({"inferred": inferred} if inferred else {})
+
+
+def size(text: str) -> dict:
+    """23.5 x 15.6, with or without mm."""
+    pair = _PIXELS.fullmatch(re.sub(r"\s*mm\b", "", text.strip().lower()))
+    if not pair:
+        raise ValueError(text)
+    wide, high = parse_number(pair[1]), parse_number(pair[2])
+    return {"width_mm": max(wide, high), "height_mm": min(wide, high)}
+
+
+def _type(text: str) -> str | None:
+    try:
+        return text.strip() if 0.05 <= type_size(text.strip().rstrip('"″”')).inches <= 3 else None
+    except DomainError:
+        return None

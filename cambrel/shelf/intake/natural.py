@@ -1,0 +1,139 @@
+"""A row of a table with headings as people write them, made into a record: every cell is read by what its heading stands for."""
+
+from __future__ import annotations
+
+from cambrel.shelf.intake import cells
+from cambrel.shelf.intake.found import Found, Known
+from cambrel.shelf.intake.headings import Heading
+from cambrel.shelf.naming import filled_from_name
+
+LONGEST_CELL = 300
+
+
+class RowError(ValueError):
+    """A row that makes no record; the message is for the reader."""
+
+
+def _unread(heading: str, text: str) -> RowError:
+    return RowError(f"{heading}: “{text[:40]}” cannot be read")
+
+
+def _figures(names, show):
+    return {name: lambda text, unit, name=name: {name: show(text)} for name in names}
+
+
+def _quantities(names, kept):
+    return {name: lambda text, unit, name=name: {name: cells.quantity(text, kept, unit)} for name in names}
+
+
+READERS = {
+    "focal": cells.focal,
+    "price": cells.price,
+    "iso": lambda text, unit: cells.iso_range(text),
+    **_quantities(
+        ("focal_min_mm", "focal_max_mm", "image_circle_mm", "length_mm", "diameter_mm", "width_mm", "height_mm"), "mm"
+    ),
+    **_quantities(("close_focus_m",), "m"),
+    **_quantities(("weight_g",), "g"),
+    **_figures(("base_iso", "ceiling_iso"), lambda text: cells.whole_number(text.lower().removeprefix("iso"))),
+    **_figures(("pixels_wide", "pixels_high"), lambda text: int(cells.whole_number(text))),
+    **_figures(("fastest_shutter_s", "slowest_shutter_s"), cells.seconds),
+    **_figures(("max_magnification",), cells.magnification),
+    **_figures(("smallest_f_number",), cells.f_number),
+    **_figures(("stabilisation_stops",), cells.stops),
+    **_figures(("stabilised",), cells.yes_or_no),
+    **_figures(("rectilinear",), cells.projection),
+    **_figures(
+        (
+            "name",
+            "maker",
+            "system",
+            "mount",
+            "currency",
+            "note",
+            "format",
+            "crop",
+            "megapixels",
+            "size",
+            "widest",
+            "designed_for",
+        ),
+        str.strip,
+    ),
+}
+"""What a cell says as fields, by the column's field; those of the last line are read together with others."""
+SENSOR = ("format", "size", "crop", "megapixels")
+
+
+def record(section: str, line: int, headings: list[Heading | None], texts: list[str], known: Known) -> Found:
+    """A row of a table as a record of the section, or with the reason why it cannot be one."""
+    said: dict = {}
+    name = next((text for one, text in zip(headings, texts, strict=False) if one and one.column.field == "name"), "")
+    try:
+        for one, text in zip(headings, texts, strict=False):
+            if one is None or text.strip().lower() in cells.EMPTY:
+                continue
+            try:
+                if len(text) > LONGEST_CELL:
+                    raise ValueError(text)
+                said |= READERS[one.column.field](text, one.unit)
+            except (ValueError, OverflowError):
+                raise _unread(one.text, text) from None
+        row = _lens(said, known) if section == "lenses" else _body(said, known)
+    except RowError as error:
+        return Found(section, line, {"name": name[:60]}, str(error))
+    if "price" in row and not row.get("currency") and known.currency:
+        row["currency"] = known.currency
+    return Found(section, line, row)
+
+
+def _named(said: dict) -> dict:
+    """With the maker before the name, where it does not stand there."""
+    maker, name = said.pop("maker", ""), said.get("name", "")
+    if maker and name and not name.lower().startswith(maker.lower()):
+        said["name"] = f"{maker} {name}"
+    if "currency" in said:
+        said["currency"] = said["currency"].upper()
+    return said
+
+
+def _lens(said: dict, known: Known) -> dict:
+    row = _named(dict(said))
+    widest, designed_for = row.pop("widest", ""), row.pop("designed_for", "")
+    if widest:
+        filled = row if "focal_min_mm" in row else filled_from_name(row, known.codes)
+        try:
+            row = filled | cells.widest(widest, filled.get("focal_min_mm"), filled.get("focal_max_mm"))
+            row["inferred"] = [name for name in row.get("inferred", []) if name != "widest"]
+        except ValueError:
+            raise _unread("max aperture", widest) from None
+        if not row["inferred"]:
+            del row["inferred"]
+    if designed_for:
+        try:
+            named = cells.named_format(designed_for, known.formats)
+        except ValueError:
+            raise _unread("designed for", designed_for) from None
+        if isinstance(named, str):
+            row["designed_for"] = named
+        else:
+            row["image_circle_mm"] = (named[0] ** 2 + named[1] ** 2) ** 0.5
+    row = filled_from_name(row, known.codes)
+    if "focal_min_mm" not in row and row.get("name"):
+        raise RowError("no focal length, neither in a column nor in the name")
+    return row
+
+
+def _body(said: dict, known: Known) -> dict:
+    row = _named(dict(said))
+    sizes = {name: row.pop(name) for name in SENSOR if name in row}
+    try:
+        if "size" in sizes:
+            row |= cells.size(sizes.pop("size"))
+        if sizes or "width_mm" in row:
+            row |= {
+                name: value for name, value in cells.sensor({**sizes, **row}, known.formats).items() if name not in row
+            }
+    except ValueError:
+        raise _unread("sensor", ", ".join(sizes.values())) from None
+    return row

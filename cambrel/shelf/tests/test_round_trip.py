@@ -1,0 +1,157 @@
+"""Files out and in again: what has one name stays two, what belongs together stays together, and nobody's later edit is written over."""
+
+import json
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from cambrel.bench.models import SavedComparison
+from cambrel.bench.samples import home_bench
+from cambrel.links import encode
+from cambrel.owners.sections import SECTIONS
+from cambrel.shelf.models import Body, CropMode, ImportPreview, Kit, Lens, Mount
+from cambrel.shelf.tests.test_shelf import ShelfTestCase, without_ids
+
+
+class TransferTestCase(ShelfTestCase):
+    def bring(self, *files):
+        uploads = [SimpleUploadedFile(name, data if isinstance(data, bytes) else data.encode()) for name, data in files]
+        self.client.post("/shelf/import/", {"files": uploads})
+        preview = ImportPreview.objects.first()
+        while preview.rows.filter(status="").exists():
+            self.client.post(f"/shelf/import/{preview.pk}/work/")
+        return preview
+
+    def statuses(self, preview):
+        return sorted(set(preview.rows.values_list("status", flat=True)))
+
+
+class TwinTests(TransferTestCase):
+    def setUp(self):
+        for index in (1, 2):
+            body = Body.objects.create(
+                owner=self.owner, name="Muir Twin", mount="Muir", width_mm=20 + index, height_mm=15
+            )
+            CropMode.objects.create(owner=self.owner, body=body, name="Half", width_mm=10 + index, height_mm=7)
+            Lens.objects.create(
+                owner=self.owner, name="Muir Twin lens", fixed_to=body, focal_min_mm=index, focal_max_mm=index
+            )
+            lens = Lens.objects.create(
+                owner=self.owner, name="Muir 30", mount="Muir", focal_min_mm=30, focal_max_mm=30, weight_g=100 * index
+            )
+            kit = Kit.objects.create(owner=self.owner, name="Twins", note=str(index))
+            kit.bodies.add(body)
+            kit.lenses.add(lens)
+            SavedComparison.objects.create(owner=self.owner, name="Twins", token=encode(home_bench()))
+
+    def families(self):
+        found = []
+        for body in Body.objects.filter(name="Muir Twin").order_by("width_mm"):
+            kit = body.kits.get()
+            (lens,) = kit.lenses.all()
+            found.append(
+                (
+                    body.width_mm,
+                    body.crop_modes.get().width_mm,
+                    body.fixed_lenses.get().focal_min_mm,
+                    kit.note,
+                    lens.weight_g,
+                )
+            )
+        return found
+
+    def test_twins_come_back_as_two_with_what_is_theirs(self):
+        wanted = [(21, 11, 1, "1", 100), (22, 12, 2, "2", 200)]
+        self.assertEqual(self.families(), wanted)
+        document = self.client.get("/shelf/export/shelf.json").content.decode()
+        tables = [(f"{key}.csv", self.client.get(f"/shelf/export/{key}.csv").content) for key in SECTIONS]
+        for files in ([("shelf.json", document)], tables):
+            with self.subTest(files=len(files)):
+                preview = self.bring(*files)
+                self.assertEqual(
+                    self.statuses(preview),
+                    ["same"],
+                    list(preview.rows.filter(status="new").values_list("section", "row", "ordinal")),
+                )
+                for model in (Kit, CropMode, Lens, Body, Mount, SavedComparison):
+                    model.objects.all().delete()
+                preview = self.bring(*files)
+                self.client.post(f"/shelf/import/{preview.pk}/apply/")
+                self.assertEqual(self.families(), wanted)
+                self.assertEqual(SavedComparison.objects.filter(name="Twins").count(), 2)
+                again = json.loads(self.client.get("/shelf/export/shelf.json").content)
+                self.assertEqual(without_ids(again), without_ids(json.loads(document)))
+
+    def test_two_shelves_with_the_same_ids_do_not_mix(self):
+        def shelf(width):
+            body = {"id": 1, "name": f"Fen {width}", "width_mm": width, "height_mm": 10}
+            mode = {
+                "id": 1,
+                "name": "Half",
+                "body": f"Fen {width}",
+                "body_id": 1,
+                "width_mm": width / 2,
+                "height_mm": 5,
+            }
+            return json.dumps({"cambrel": 1, "sections": {"bodies": [body], "crop_modes": [mode]}})
+
+        preview = self.bring(("a.json", shelf(20)), ("b.json", shelf(30)))
+        self.client.post(f"/shelf/import/{preview.pk}/apply/")
+        self.assertEqual(
+            sorted(CropMode.objects.filter(body__name__startswith="Fen").values_list("body__width_mm", "width_mm")),
+            [(20, 10), (30, 15)],
+        )
+
+    def test_without_ids_the_same_record_twice_is_a_slip(self):
+        preview = self.bring(("t.csv", "name,mount,focal_min_mm\nFen 40,Muir,40\nFen 40,Muir,40\n"))
+        self.assertEqual(sorted(preview.rows.values_list("status", flat=True)), ["new", "refused"])
+
+
+class LaterEditTests(TransferTestCase):
+    TABLE = "name,mount,focal_min_mm,focal_max_mm,weight_g\nTarn 50 mm f/1.8,Tarn,50,50,999\nTarn 85 mm f/1.8,Tarn,85,85,888\nFen 40,Muir,40,40,1\n"
+
+    def lens(self, name):
+        return Lens.objects.get(name=name)
+
+    def edit(self, name, **values):
+        lens = self.lens(name)
+        page = self.client.get(f"/shelf/lenses/{lens.pk}/edit/")
+        form = page.context["editing"].form
+        data = {key: form.fields[key].prepare_value(form[key].value()) for key in form.fields}
+        data = {key: "" if value is None else value for key, value in data.items()} | {
+            "stabilised": "unknown",
+            **values,
+        }
+        data["version"] = page.context["editing"].stamp
+        return self.client.post(f"/shelf/lenses/{lens.pk}/edit/", data)
+
+    def test_an_edit_after_the_preview_is_shown_and_asked_again_row_by_row(self):
+        preview = self.bring(("m.csv", self.TABLE))
+        self.edit("Tarn 50 mm f/1.8", weight_g="200")
+        page = self.client.post(f"/shelf/import/{preview.pk}/apply/", {"take_all": "1"}, follow=True)
+        self.assertContains(page, "1 record has changed on the shelf since")
+        self.assertEqual(
+            (self.lens("Tarn 50 mm f/1.8").weight_g, Lens.objects.filter(name="Fen 40").exists()), (200, False)
+        )
+        page = self.client.get(f"/shelf/import/{preview.pk}/?status=changed")
+        self.assertContains(page, "changed since", count=1)
+        self.assertContains(page, "200\u00a0g here, 999\u00a0g in the file")
+        self.client.post(
+            f"/shelf/import/{preview.pk}/apply/", {"take": preview.rows.get(row__name="Tarn 85 mm f/1.8").pk}
+        )
+        self.assertEqual((self.lens("Tarn 50 mm f/1.8").weight_g, self.lens("Tarn 85 mm f/1.8").weight_g), (200, 888))
+        self.assertTrue(Lens.objects.filter(name="Fen 40").exists())
+
+    def test_an_edit_of_something_else_does_not_stand_in_the_way(self):
+        preview = self.bring(("m.csv", self.TABLE))
+        self.edit("Tarn 24-70 mm f/2.8", weight_g="801")
+        self.client.post(f"/shelf/import/{preview.pk}/apply/", {"take_all": "1"})
+        self.assertEqual(
+            (self.lens("Tarn 50 mm f/1.8").weight_g, self.lens("Tarn 24-70 mm f/2.8").weight_g), (999, 801)
+        )
+
+    def test_a_record_that_is_gone_since_is_asked_again(self):
+        preview = self.bring(("m.csv", self.TABLE))
+        self.client.post("/shelf/lenses/act/", {"action": "delete", "pk": self.lens("Tarn 50 mm f/1.8").pk})
+        self.client.post(f"/shelf/import/{preview.pk}/apply/", {"take_all": "1"})
+        self.assertEqual(preview.rows.get(row__name="Tarn 50 mm f/1.8").status, "new")
+        self.assertFalse(Lens.objects.filter(name="Fen 40").exists())

@@ -1,0 +1,50 @@
+"""Gear by figures that are typed where a name is looked for, by the reader of photographic wording."""
+
+from cambrel import wording
+from cambrel.links import Gear
+from cambrel.optics.comparison import Body, Lens
+from cambrel.optics.formats import FORMATS, Sensor
+from cambrel.optics.quantities import DomainError
+from cambrel.optics.stated import StatedSensor, sensor_stated
+from cambrel.phrases import read
+from cambrel.shelf.codes import codes_of
+
+
+def typed_gear(kind, text, owner):
+    """The body or lens that a text states by its figures, and the f-number that it is to be set to; (None, None) where it states none."""
+    side = read(text, codes_of(owner)).sides[0]
+    try:
+        return (_lens(side), side.f_number) if kind == "lens" else (_body(side), None)
+    except DomainError:
+        return None, None
+
+
+def _lens(side):
+    if side.focal_min_mm is None or side.equivalent:
+        return None
+    low, high = side.focal_min_mm, side.focal_max_mm or side.focal_min_mm
+    numbers = [n for n in (side.f_number, side.f_number_long or side.f_number) if n is not None]
+    widest = tuple(zip((low, high), numbers, strict=False)) if low < high else tuple((low, n) for n in numbers[:1])
+    name = wording.focal_range(low, high) + (f" {wording.f_number_range(*numbers)}" if numbers else " lens")
+    return Gear(
+        lens=Lens(focal_min_mm=low, focal_max_mm=high, widest=widest), lens_name=name.replace(wording.NBSP, " ")
+    )
+
+
+def _body(side):
+    named = FORMATS.get(side.format or "")
+    stated = StatedSensor(
+        width_mm=side.width_mm,
+        height_mm=side.height_mm,
+        diagonal_mm=side.diagonal_mm,
+        named=named and Sensor(named.width_mm, named.height_mm),
+        type_designation=side.type_designation,
+        crop=side.crop,
+        megapixels=side.megapixels,
+        pixel_pitch_um=side.pixel_pitch_um,
+    )
+    found = sensor_stated(stated)
+    if found is None:
+        return None
+    size = f"{wording.significant(found.sensor.width_mm)} × {wording.significant(found.sensor.height_mm)} mm"
+    return Gear(Body(found.sensor), named.name if named else f"{size} sensor")

@@ -1,0 +1,35 @@
+"""F-numbers along a range as they are written: f/2.8, f/3.5-5.6, or f/3.5 at 15; f/4.2 at 23."""
+
+import re
+
+from cambrel.fields import parse_number
+
+LONGEST = 200
+NUMBER = r"\d+(?:[.,]\d+)?"
+AT = re.compile(rf"f?/?\s*({NUMBER})\s*(?:at|@)\s*({NUMBER})\s*(?:mm)?", re.IGNORECASE)
+ENDS = re.compile(rf"(?:f/|1:)?\s*({NUMBER})(?:\s*[-–]\s*({NUMBER}))?", re.IGNORECASE)
+
+
+def widest_text(points):
+    """F-numbers along the range as they are read: f/2.8, or f/3.5 at 15; f/5.6 at 45."""
+    if not points:
+        return ""
+    if len({number for _, number in points}) == 1:
+        return f"f/{points[0][1]:g}"
+    return "; ".join(f"f/{number:g} at {focal:g}" for focal, number in points)
+
+
+def read_widest(text, focal_min, focal_max):
+    """Points (focal length, f-number) from a text, or ValueError."""
+    if len(text) > LONGEST:
+        raise ValueError(text[:LONGEST])
+    found = AT.findall(text)
+    if found and not AT.sub("", text).strip(" ;,"):
+        return sorted([parse_number(focal), parse_number(number)] for number, focal in found)
+    ends = ENDS.fullmatch(text.strip())
+    if not ends:
+        raise ValueError(text)
+    first, last = parse_number(ends[1]), parse_number(ends[2] or ends[1])
+    if focal_min == focal_max or focal_max is None:
+        return [[focal_min, first]]
+    return [[focal_min, first], [focal_max, last]]

@@ -1,0 +1,68 @@
+"""Whatever is sent: no fault of ours, no figure that is none on the page, and an answer in time. `make fuzz` sends two thousand."""
+
+import os
+import re
+import time
+from html import unescape
+
+from django.test import TestCase, override_settings
+
+from cambrel.bench.pictures import shop
+from cambrel.bench.samples import home_bench
+from cambrel.bench.shots import rig_shot
+from cambrel.optics.comparison import compare
+from cambrel.owners.models import LOCAL_OWNER, User
+from cambrel.scenes import scenes
+from cambrel.shelf.demo import load_demo
+from cambrel.tests.fuzz.requests import Fuzz
+
+REQUESTS = int(os.environ.get("CAMBREL_FUZZ_REQUESTS", 100))
+SEED = int(os.environ.get("CAMBREL_FUZZ_SEED", 20261125))
+SLOWEST_S = 2.0
+NO_FIGURE = re.compile(r"(?<![\w-])(?:nan|inf|None|NaN|undefined)(?![\w-])|(?<![\w.])\d+(?:\.\d+)?e[+-]?\d+(?!\w)")
+
+
+def seen(page):
+    """What is read on a page, without what a reader typed: that is quoted in messages."""
+    text = re.sub(r"<(script|style|datalist|textarea|q)\b.*?</\1>", " ", page, flags=re.DOTALL)
+    text = unescape(re.sub(r"<[^>]*>", " ", text))
+    return re.sub(r"“[^”]*”", " ", text)
+
+
+class FuzzTests(TestCase):
+    @classmethod
+    def setUpTestData(cls):
+        cls.owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
+        load_demo(cls.owner)
+
+    def test_no_request_is_a_fault(self):
+        bench = home_bench()
+        compared = compare(bench.brief, bench.rigs, bench.hold, bench.conventions, bench.reference)
+        shots = [rig_shot(bench, compared, compared.of(index)).token() for index in range(3)]
+        fuzz = Fuzz(SEED, shots)
+        self.client.raise_request_exception = False
+        for scene in scenes().values():  # what a fresh machine draws once
+            for layer in scene.layers:
+                shop().sheet(scene.slug, layer.art)
+        for number in range(REQUESTS):
+            sent = fuzz.next()
+            with self.subTest(
+                number=number, path=sent.path[:60], query=str(sent.query)[:400], posts=sent.posts, htmx=sent.htmx
+            ):
+                self.send(sent)
+
+    @override_settings(DEBUG_PROPAGATE_EXCEPTIONS=False)
+    def send(self, sent):
+        headers = {"HX-Request": "true"} if sent.htmx else {}
+        call = self.client.post if sent.posts else self.client.get
+        begun = time.perf_counter(), time.process_time()
+        page = call(sent.path, sent.query, headers=headers)
+        # the lesser of both: neither a busy machine nor two threads at once make a request slow
+        taken = min(time.perf_counter() - begun[0], time.process_time() - begun[1])
+        self.assertLess(page.status_code, 500)
+        self.assertLess(taken, SLOWEST_S)
+        if page.get("Content-Type", "").startswith("text/html") and not page.streaming:
+            found = NO_FIGURE.search(seen(page.content.decode()))
+            self.assertIsNone(
+                found, found and seen(page.content.decode())[max(0, found.start() - 60) : found.end() + 40]
+            )

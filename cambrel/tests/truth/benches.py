@@ -1,0 +1,169 @@
+"""Random benches over all formats, holds, conventions, exposures and the lenses of the demo shelf, from a seed."""
+
+import json
+from dataclasses import replace
+from math import exp, inf, log
+from random import Random
+
+from cambrel.optics.brief import (
+    APERTURE_HOLDS,
+    EXPOSURE_HOLDS,
+    LENS_HOLDS,
+    NOISE_SCHOOLS,
+    PLACE_HOLDS,
+    SHAPES,
+    Brief,
+    Conventions,
+    Hold,
+)
+from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
+from cambrel.optics.formats import CROP_MEASURES, FORMATS, Sensor
+from cambrel.optics.rig import Body, Lens, Rig
+from cambrel.shelf.demo import GEAR
+
+_SECTIONS = json.loads(GEAR.read_text())["sections"]
+_BODY = (
+    "base_iso",
+    "ceiling_iso",
+    "fastest_shutter_s",
+    "slowest_shutter_s",
+    "stabilisation_stops",
+    "weight_g",
+    "mount",
+)
+_LENS = ("smallest_f_number", "max_magnification", "close_focus_m", "weight_g", "mount", "rectilinear")
+
+
+def _given(row, names):
+    return {name: row[name] for name in names if row.get(name) is not None}
+
+
+BODIES = [
+    Body(
+        Sensor(row["width_mm"], row["height_mm"], row.get("pixels_wide"), row.get("pixels_high")),
+        offset_stops=row.get("offset_stops") or 0.0,
+        **_given(row, _BODY),
+    )
+    for row in _SECTIONS["bodies"]
+]
+LENSES = [
+    Lens(
+        row["focal_min_mm"],
+        row.get("focal_max_mm") or row["focal_min_mm"],
+        tuple((f, n) for f, n in row.get("widest", ())),
+        image_circle_mm=row.get("image_circle_mm")
+        or (FORMATS[row["designed_for"]].diagonal_mm if row.get("designed_for") else None),
+        **_given(row, _LENS),
+    )
+    for row in _SECTIONS["lenses"]
+]
+
+
+def spread(random, low, high):
+    """Evenly over the stops between two values."""
+    return exp(random.uniform(log(low), log(high)))
+
+
+def maybe(random, share, value):
+    return value() if random.random() < share else None
+
+
+def a_rig(random):
+    body = random.choice(BODIES)
+    if random.random() < 0.4:
+        f = random.choice(list(FORMATS.values()))
+        body = Body(Sensor(f.width_mm, f.height_mm, maybe(random, 0.7, lambda: random.choice([3000, 6000, 9000]))))
+    lens = random.choice(LENSES) if random.random() < 0.6 else Lens()
+    if random.random() < 0.25:
+        body = _narrow(random, body)
+    if random.random() < 0.15:
+        lens = replace(
+            lens, smallest_f_number=random.choice([11.0, 16.0, 22.0]), max_magnification=spread(random, 0.05, 1)
+        )
+    low, high = lens.focal_min_mm or 0.0, lens.focal_max_mm or 0.0
+    focal = spread(random, low, high) if low else body.sensor.diagonal_mm * spread(random, 0.3, 8)
+    if random.random() < 0.1:
+        focal *= random.choice([0.5, 2])  # beyond what the lens does
+    return Rig(
+        body,
+        lens,
+        focal,
+        random.choice([0.95, 1.4, 1.7, 1.8, 2, 2.8, 4, 5.6, 8, 11, 16, 22]),
+        random.choice([1 / 8000, 1 / 1000, 1 / 250, 1 / 125, 1 / 60, 1 / 15, 0.5, 8]),
+        random.choice([50, 100, 200, 400, 1600, 6400, 51200]),
+        distance_m=maybe(random, 0.5, lambda: spread(random, 0.2, 60)),
+        converter=random.choice([1, 1, 1, 1, 1.4, 2, 0.71]),
+        take_rest=random.random() < 0.3,
+    )
+
+
+def _narrow(random, body):
+    """A body whose limits are met: a short range of shutter times and of ISO."""
+    fastest, base = random.choice([1 / 4000, 1 / 500, 1 / 60]), random.choice([64, 200, 800])
+    times, isos = random.choice([2, 16, 500]), random.choice([2, 16, 128])
+    return replace(
+        body, fastest_shutter_s=fastest, slowest_shutter_s=fastest * times, base_iso=base, ceiling_iso=base * isos
+    )
+
+
+def a_brief(random, rigs, reference):
+    distance = random.choice([lambda: spread(random, 0.12, 3), lambda: spread(random, 1, 600)])()
+    focal = rigs[reference].focal_length_mm
+    if random.random() < 0.15:
+        distance = focal * random.choice([2.05, 2.5, 4.2, 6]) / 1000  # close up
+    return Brief(
+        distance_m=distance,
+        subject_height_m=spread(random, 0.01, 4),
+        focus_distance_m=maybe(
+            random, 0.2, lambda: random.choice([distance * 0.5, distance * 2.5, distance * 1.02, inf])
+        ),
+        distance_from=random.choice(["lens", "lens", "lens", "sensor"]),
+        background_m=random.choice([None, inf, *[distance * spread(random, 0.005, 30)] * 4]),
+        foreground_m=maybe(random, 0.5, lambda: distance * random.uniform(0.02, 0.95)),
+        light_ev=random.choice([-3, 4, 8, 8, 9, 12, 15]),
+        upright=random.random() < 0.3,
+        shape=random.choice(["native", "native", *SHAPES]),
+        shown_long_side_mm=random.choice([100, 300, 420, 1200]),
+        viewing_distance_mm=random.choice([250, 500, 1500]),
+        sharp_front_m=maybe(random, 0.4, lambda: distance * spread(random, 0.001, 0.8)),
+        sharp_behind_m=maybe(random, 0.4, lambda: random.choice([inf, distance * spread(random, 0.001, 8)])),
+        width_shown_m=maybe(random, 0.4, lambda: distance * spread(random, 0.02, 3)),
+        slowest_shutter_s=maybe(random, 0.4, lambda: random.choice([1 / 1000, 1 / 250, 1 / 60, 1 / 8])),
+        subject_speed_m_per_s=random.choice([0, 0, 0, 0.2, 2, 10]),
+    )
+
+
+def a_bench(seed):
+    """Brief, rigs, hold, conventions and reference of one random bench; some are near twins, so that thresholds are met from both sides."""
+    random = Random(seed)
+    rigs = [a_rig(random) for _ in range(random.choice([1, 2, 2, 2, 3, 4]))]
+    if len(rigs) > 1 and random.random() < 0.3:
+        twin = rigs[0]
+        rigs[1] = Rig(
+            rigs[1].body,
+            Lens(),
+            twin.focal_length_mm * twin.converter * rigs[1].body.sensor.diagonal_mm / twin.body.sensor.diagonal_mm,
+            max(0.5, twin.f_number * twin.converter * random.choice([1, 1.01, 1.06, 1.09, 0.5, 0.75]))
+            * (rigs[1].body.sensor.diagonal_mm / twin.body.sensor.diagonal_mm if random.random() < 0.5 else 1),
+            twin.shutter_s,
+            twin.iso,
+        )
+    reference = random.randrange(len(rigs))
+    hold = Hold(*(random.choice(list(table)) for table in (LENS_HOLDS, PLACE_HOLDS, APERTURE_HOLDS, EXPOSURE_HOLDS)))
+    conventions = Conventions(
+        crop_by=random.choice(["diagonal", *CROP_MEASURES]),
+        criterion=random.choice(list(CIRCLE_OF_CONFUSION_SCHOOLS)),
+        noise=random.choice(list(NOISE_SCHOOLS)),
+    )
+    brief = a_brief(random, rigs, reference)
+    if random.random() < 0.6 and len(rigs) > 1:
+        brief, rigs = _exposed_rightly(brief, rigs, reference)
+    return brief, rigs, hold, conventions, reference
+
+
+def _exposed_rightly(brief, rigs, reference):
+    """Most photographers set the camera for the light."""
+    r = rigs[reference]
+    iso = 100 * (r.f_number * r.converter) ** 2 / r.shutter_s / 2.0**brief.light_ev
+    body = replace(r.body, base_iso=None, ceiling_iso=None)
+    return brief, [replace(r, iso=iso, body=body) if i == reference else one for i, one in enumerate(rigs)]

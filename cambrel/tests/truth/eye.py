@@ -1,0 +1,145 @@
+"""What a rig records, worked out anew in plain numbers from its settings: nothing here calls the core. Millimetres unless a name says m."""
+
+from itertools import pairwise
+from math import hypot, inf, isinf, log2, nan, sqrt
+
+AIRY = 2 * 1.2196698912665045
+PHOTONS = 1e-12 / (683 * 6.62607015e-34 * 540e12)
+SHAPES = {"native": None, "3:2": 3 / 2, "4:3": 4 / 3, "1:1": 1.0, "16:9": 16 / 9, "4:5": 5 / 4}
+
+
+def used_frame(width, height, shape, upright):
+    """Sides of the frame in use."""
+    long, short = max(width, height), min(width, height)
+    if SHAPES[shape]:
+        long, short = min(long, short * SHAPES[shape]), min(short, long / SHAPES[shape])
+    return (short, long) if upright else (long, short)
+
+
+def length(width, height, by):
+    return {"diagonal": hypot(width, height), "width": width, "height": height, "area": sqrt(width * height)}[by]
+
+
+class Eye:
+    """One rig under a comparison, by its settings in force."""
+
+    def __init__(self, comparison, index):
+        self.index, self.is_first = index, index == comparison.reference
+        self.brief, self.hold, self.terms = comparison.brief, comparison.hold, comparison.conventions
+        self.rig, s = comparison.rigs[index], comparison.of(index).settings
+        self.settings, self.focusable = s, s.focusable
+        donor = comparison.reference if self.hold.lens_of is None else self.hold.lens_of
+        self.carrier = comparison.rigs[donor] if self.hold.lens == "same" else self.rig
+        self.lens, self.converter, self.body = self.carrier.lens, self.carrier.converter, self.rig.body
+        sensor = self.body.sensor
+        self.w, self.h = used_frame(sensor.width_mm, sensor.height_mm, self.brief.shape, self.brief.upright)
+        full = used_frame(36, 24, self.brief.shape, self.brief.upright)
+        self.diagonal, self.area = hypot(self.w, self.h), self.w * self.h
+        self.long = length(self.w, self.h, self.terms.crop_by)
+        self.crop = length(*full, self.terms.crop_by) / self.long
+        self.pitch = nan if sensor.pixels_wide is None else sensor.width_mm / sensor.pixels_wide
+        self.pixels = self._pixels(sensor)
+        self.c = self._circle(hypot(*full))
+        if self.focusable:
+            self._look()
+
+    def _pixels(self, sensor):
+        if sensor.pixels_wide is None:
+            return nan
+        down = sensor.pixels_high or sensor.pixels_wide * sensor.height_mm / sensor.width_mm
+        return sensor.pixels_wide * down * self.area / (sensor.width_mm * sensor.height_mm)
+
+    def _circle(self, full_diagonal):
+        enlarged = self.brief.shown_long_side_mm / max(self.w, self.h)
+        return {
+            "diagonal_1500": self.diagonal / 1500,
+            "diagonal_1730": self.diagonal / 1730,
+            "traditional": 0.03 * self.diagonal / full_diagonal,
+            "print": self.brief.viewing_distance_mm / 250 / (self.terms.lines_per_mm * enlarged),
+            "two_pixels": 2 * self.pitch,
+        }[self.terms.criterion]
+
+    def _look(self):
+        s = self.settings
+        self.f, self.n, self.t, self.iso = s.focal_length_mm, s.f_number, s.shutter_s, s.iso
+        self.u, self.d = 1000 * s.object_distance_m, 1000 * s.subject_distance_m
+        self.m = 0.0 if isinf(self.u) else self.f / (self.u - self.f)
+        self.v = self.f * (1 + self.m)
+        self.pupil, self.effective = self.f / self.n, self.n * (1 + self.m)
+        self.wide, self.high = self.d * self.w / self.v / 1000, self.d * self.h / self.v / 1000
+        self.near, self.far = self.limits(self.n)
+        self.total = inf if isinf(self.far) else self.far - self.near
+        behind = self.brief.background_m
+        self.background = nan if behind is None else self.disc(self.d + 1000 * behind)
+        self.exposure = 0.1 * 2.0**self.brief.light_ev * self.t / self.effective**2
+        self.error = log2(self.exposure * self.iso / 10)
+        self.airy = AIRY * self.terms.wavelength_nm * 1e-6 * self.effective
+        self.circle = (
+            nan if self.lens.image_circle_mm is None else self.lens.image_circle_mm * self.converter * (1 + self.m)
+        )
+
+    def disc(self, x, n=None):
+        """Blur disc of a point at x [mm] on the sensor, A m |x - u| / x."""
+        pupil = self.f / (n or self.n)
+        if isinf(self.u):
+            return 0.0 if isinf(x) else pupil * self.f / x
+        return pupil * self.m if isinf(x) else pupil * self.m * abs(x - self.u) / x
+
+    def limits(self, n):
+        """Near and far limit [m]: where the disc is as large as the circle of confusion."""
+        if self.c != self.c:
+            return nan, nan
+        if isinf(self.u):
+            return self.f**2 / (n * self.c) / 1000, inf
+        at_infinity = self.f / n * self.m
+        near = at_infinity * self.u / (at_infinity + self.c)
+        far = inf if at_infinity <= self.c * (1 + 1e-12) else at_infinity * self.u / (at_infinity - self.c)
+        return near / 1000, far / 1000
+
+    def f_number_for(self, near_mm, far_mm):
+        """The f-number at which both discs are as large as the circle of confusion, the larger of the two."""
+        return max(self.n * self.disc(x) / self.c for x in (near_mm, far_mm))
+
+    @property
+    def range(self):
+        if self.lens.focal_min_mm is None:
+            return 0.0, inf
+        return self.lens.focal_min_mm * self.converter, self.lens.focal_max_mm * self.converter
+
+    def widest(self, focal):
+        """F-number wide open, in stops between the points that are given; 0.5 where none is."""
+        points = self.lens.widest
+        if not points:
+            return 0.5 * self.converter
+        at = focal / self.converter
+        if at <= points[0][0]:
+            return points[0][1] * self.converter
+        for (f1, n1), (f2, n2) in pairwise(points):
+            if at <= f2:
+                share = log2(at / f1) / log2(f2 / f1)
+                return n1 * (n2 / n1) ** share * self.converter
+        return points[-1][1] * self.converter
+
+    @property
+    def smallest(self):
+        return (self.lens.smallest_f_number or inf) * self.converter
+
+    def snr_picture(self, exposure):
+        """Signal to noise over the whole picture; with the pixels unknown without read noise."""
+        known = self.pixels == self.pixels
+        pixels = self.pixels if known else self.terms.output_pixels
+        area = self.area * 1e6 / pixels
+        signal = PHOTONS * exposure * area * self.body.quantum_efficiency * 2.0**self.body.offset_stops
+        noise = sqrt(signal + (self.body.read_noise_e if known else 0.0) ** 2)
+        return signal / noise * sqrt(pixels / self.terms.output_pixels)
+
+    def snr_pixel(self):
+        return self.snr_picture(self.exposure) / sqrt(self.pixels / self.terms.output_pixels)
+
+    def iso_as_noisy_as(self, snr):
+        """ISO at which this rig's picture has a signal to noise ratio, by halving."""
+        low, high = 1e-30, 1e30
+        for _ in range(400):
+            middle = sqrt(low * high)
+            low, high = (middle, high) if self.snr_picture(middle) < snr else (low, middle)
+        return 10 / low

@@ -1,0 +1,437 @@
+"""For each sentence a predicate of its own: whether it should be said of these rigs, and what its figures and words must be.
+
+A judge returns `Verdict` objects by key: should is True, False, or None where a threshold is met to within rounding.
+"""
+
+from dataclasses import dataclass, field
+from math import hypot, inf, isfinite, log2, nan
+
+from cambrel.tests.truth.eye import length
+
+VIEW, STOPS, DEPTH, WEIGHT, EFFECTIVE, COVER = 0.01, 1 / 6, 0.05, 0.05, 0.1, 0.995
+NARROW = 1e-7
+FASTEST_MADE_SLACK = 0.01
+
+
+@dataclass
+class Judged:
+    should: bool | None
+    figures: dict = field(default_factory=dict)
+    words: dict = field(default_factory=dict)
+    has: tuple = ()
+    lacks: tuple = ()
+
+
+def over(value, limit):
+    """Whether a value passes a limit; not to be judged where it meets it to within rounding, or is unknown."""
+    if value != value or limit != limit:
+        return False
+    if isfinite(value) and abs(value - limit) <= NARROW * max(1.0, abs(limit)):
+        return None
+    return value > limit
+
+
+def both(*parts):
+    return False if False in parts else None if None in parts else True
+
+
+def no(part):
+    return None if part is None else not part
+
+
+def apart(ratio, level):
+    """Whether a ratio differs from 1 by more than a level."""
+    return over(abs(ratio - 1), level)
+
+
+def stops(n, reference):
+    return 2 * log2(n / reference) if 0 < n / reference < inf else inf
+
+
+class Pair:
+    """What two rigs have to do with one another."""
+
+    def __init__(self, a, b):
+        self.a, self.b = a, b
+        self.view = (b.d / b.v * b.long) / (a.d / a.v * a.long)
+        self.same_view, self.same_spot = no(apart(self.view, VIEW)), no(apart(b.d / a.d, VIEW))
+        self.pupil = stops(a.pupil, b.pupil)
+        self.pupils_level = no(over(abs(self.pupil), STOPS))
+        self.circles = no(apart(b.c * b.crop / (a.c * a.crop), DEPTH)) if a.c == a.c and b.c == b.c else False
+        self.depth_known = a.total == a.total and b.total == b.total
+        if inf in (a.total, b.total):
+            self.depth_level = a.total == b.total and no(apart(b.near / a.near, DEPTH))
+        else:
+            self.depth_level = no(apart(b.total / a.total, DEPTH))
+        one, other = a.background / a.diagonal, b.background / b.diagonal
+        self.blur = 2 * log2(other / one) if one > 0 and other > 0 else nan
+        same_focal, same_n = no(apart(b.f / a.f, VIEW)), no(over(abs(stops(b.n, a.n)), STOPS))
+        self.trivial = both(no(apart(b.crop / a.crop, VIEW)), same_focal, same_n)
+
+
+def fits(eye):
+    """What does not fit is never called the same picture: another mount, or corners that stay dark."""
+    other_mount = eye.body.mount and eye.lens.mount and eye.body.mount != eye.lens.mount
+    return both(not other_mount, no(over(COVER, eye.circle / eye.diagonal)))
+
+
+def pair(a, b, flags):
+    p = Pair(a, b)
+    found = {}
+    one_focus = a.u == b.u or no(apart(b.u / a.u, VIEW))
+    alike = both(p.same_view, p.same_spot, one_focus, no(p.trivial))
+    settings = {"f_a": a.f, "n_a": a.n, "f_b": b.f, "n_b": b.n}
+    found["equivalent"] = Judged(both(alike, p.pupils_level, fits(a), fits(b)), settings)
+    level_words = ["background blur"] if p.blur == p.blur and over(abs(p.blur), STOPS) is False else []
+    level_words += ["depth of field"] if p.depth_known and p.depth_level else []
+    found["equivalent"].words = {"level": level_words}
+    # in a's terms: the focal length that sees the same, with the same pupil
+    same_focal = (
+        1 / (1 / b.u + b.crop and 1 / b.u + a.crop / (b.v * b.crop)) if isfinite(b.u) else b.v * b.crop / a.crop
+    )
+    found["same_picture"] = Judged(
+        both(alike, no(p.pupils_level)),
+        settings | {"n_eq": same_focal / b.pupil, "n_ex": b.effective},
+        has=("depth and blur",) if p.circles else (),
+        lacks=("depth",) if p.circles is False else (),
+    )
+    found["view"] = Judged(
+        no(p.same_view),
+        {"wide_a": a.wide, "wide_b": b.wide, "high_a": a.high, "high_b": b.high, "times": p.view},
+        {"direction": "wider" if p.view > 1 else "tighter"},
+    )
+    wide, high = b.wide / a.wide, b.high / a.high
+    found["shape"] = Judged(
+        both(p.same_view, apart(wide / high, VIEW)),
+        {"wide": abs(wide - 1), "high": abs(high - 1)},
+        {"across": "more" if wide > 1 else "less", "down": "more" if high > 1 else "less"},
+    )
+    walks = a.hold.place == "walk" and a.hold.lens == "equivalent"
+    found["walk_same_spot"] = Judged(both(walks, p.same_spot, p.same_view))
+    behind = a.brief.background_m
+    scale = nan if behind is None else (1 + 1000 * behind / a.d) / (1 + 1000 * behind / b.d)
+    found["perspective"] = Judged(no(p.same_spot), {"d_a": a.d / 1000, "d_b": b.d / 1000, "times": scale})
+    simple = a.f * a.crop / b.crop
+    found["simple_rule"] = Judged(
+        both(a.hold.lens == "equivalent", p.same_view, p.same_spot, apart(simple / b.f, VIEW)),
+        {"error": abs(simple / b.f - 1), "simple": simple, "exact": b.f, "d": b.d / 1000},
+    )
+    found |= _depths(p, flags) | _lights(p) | _diffraction(p) | _terms(p)
+    known = _known(a.body.weight_g, a.lens.weight_g) and _known(b.body.weight_g, b.lens.weight_g)
+    if known and a.lens.widest and b.lens.widest:
+        masses = a.body.weight_g + a.lens.weight_g, b.body.weight_g + b.lens.weight_g
+        open_a, open_b = a.widest(a.f), b.widest(b.f) * b.crop / a.crop
+        level = no(over(abs(stops(open_b, open_a)), STOPS))
+        found["weight"] = Judged(
+            apart(masses[1] / masses[0], WEIGHT),
+            {"mass_a": masses[0], "mass_b": masses[1], "eq_b": open_b, "wide_a": open_a},
+            has=("as wide",) if level else ("against {wide_a}",) if level is False else (),
+        )
+    return found
+
+
+def _known(*values):
+    return all(value is not None for value in values)
+
+
+def _depths(p, flags):
+    a, b, found = p.a, p.b, {}
+    totals = {"total_a": a.total, "total_b": b.total, "near_a": a.near, "near_b": b.near}
+    if not p.depth_known:
+        found["depth"] = Judged(False)
+    elif p.depth_level is None:
+        found["depth"] = Judged(None)
+    elif p.depth_level:
+        found["depth"] = Judged(both(isfinite(a.total), no(p.same_spot)), totals, has=("level",))
+    elif isfinite(a.total) and isfinite(b.total):
+        more = b.total > a.total
+        found["depth"] = Judged(True, totals | {"times": b.total / a.total}, {"word": "more" if more else "less"})
+    else:
+        ends = a.far if isfinite(a.far) else b.far
+        word = "Both" if a.total == b.total else "{b} is sharp from" if b.total == inf else "{b} is sharp only"
+        found["depth"] = Judged(True, totals | ({"far": ends} if isfinite(ends) else {}), has=(word,))
+    soft = [not eye.background <= eye.c * (1 + 1e-9) for eye in (a, b)]
+    sides = {"share_a": a.background / a.diagonal, "share_b": b.background / b.diagonal}
+    sides["times"] = sides["share_b"] / sides["share_a"] if p.blur == p.blur else nan
+    found["background_blur"] = Judged(
+        over(abs(p.blur), STOPS),
+        sides,
+        {
+            "word": "more" if p.blur > 0 else "less",
+            **({"soft": (b if soft[1] else a).index} if soft[0] != soft[1] else {}),
+        },
+        has=("looks sharp on both",) if not any(soft) else (),
+        lacks=() if not any(soft) else ("sharp on both",),
+    )
+    ratio = nan if a.total == b.total == inf else b.total / a.total
+    size = b.diagonal / a.diagonal
+    found["same_lens_depth"] = Judged(
+        both(
+            a.hold.lens == "same",
+            p.same_spot,
+            no(over(abs(stops(b.n, a.n)), STOPS)),
+            no(apart(b.c / a.c / size, DEPTH)) if a.c == a.c and b.c == b.c else False,
+            apart(ratio, DEPTH),
+            (ratio < 1) == (size < 1),
+        ),
+        {"n": a.n, "times": max(size, 1 / size)},
+        {"small": (b if size < 1 else a).index},
+    )
+    front_a, front_b = a.u / 1000 - a.near, b.u / 1000 - b.near
+    found["depth_overshoot"] = Judged(
+        both(bool(flags["depth_overshoot"]), apart(front_b / front_a, DEPTH), front_b > front_a),
+        {"front_a": front_a, "front_b": front_b, "d": b.d / 1000},
+    )
+    return found | _gap(p)
+
+
+def _gap(p):
+    """Which of the sentences about the setting, or the lens, that would make a's picture on b is true."""
+    from cambrel.optics.formats import FORMATS
+
+    a, b = p.a, p.b
+    keys = ("cannot_exist", "no_such_lens", "gap")
+    speaks = both(p.same_spot, no(p.pupils_level))
+    v = a.v * a.crop / b.crop
+    focal = v / (1 + v / a.u) if isfinite(a.u) else v
+    n = focal / a.pupil
+    nearest = min(FORMATS.values(), key=lambda f: abs(hypot(f.width_mm, f.height_mm) / _whole(b) - 1))
+    low, high = b.range
+    end = min(max(focal, low), high)
+    figures = {"f": focal, "n": n}
+    if abs(n - 0.5) < 1e-7 or abs(n / (nearest.fastest_f_number * 0.99) - 1) < 1e-7:
+        return {key: Judged(None) for key in keys}
+    key = "cannot_exist" if n < 0.5 else "no_such_lens" if n < nearest.fastest_f_number * 0.99 else "gap"
+    found = {other: Judged(False) for other in keys}
+    if key != "gap":
+        found[key] = Judged(speaks, figures)
+        return found
+    out, short, shut = apart(end / focal, VIEW), over(stops(b.widest(end), n), STOPS), over(stops(n, b.smallest), STOPS)
+    if isfinite(b.smallest) is False:
+        shut = False
+    if out:
+        found[key] = Judged(speaks, figures | {"end": end}, has=("its lens",), lacks=("set {b}",))
+    elif out is None or short is None or shut is None:
+        found[key] = Judged(None)
+    elif short:
+        found[key] = Judged(
+            speaks, figures | {"widest": b.widest(end), "stops": stops(b.widest(end), n)}, lacks=("set {b}",)
+        )
+    elif shut:
+        found[key] = Judged(
+            speaks, figures | {"smallest": b.smallest, "stops": stops(n, b.smallest)}, lacks=("set {b}",)
+        )
+    else:
+        reached = {"f": end, "n": min(max(n, b.widest(end)), b.smallest)}
+        word = ("depth",) if p.circles is False else ()
+        found[key] = Judged(speaks, reached, has=("set {b}",), lacks=word)
+    return found
+
+
+def _whole(eye):
+    sensor = eye.body.sensor
+    return hypot(sensor.width_mm, sensor.height_mm)
+
+
+def _lights(p):
+    a, b, found = p.a, p.b, {}
+    total = log2(b.exposure * b.area / (a.exposure * a.area))
+    level = no(over(abs(total), STOPS))
+    right = both(*(no(over(abs(eye.error), STOPS)) for eye in (a, b)))
+    found["total_light"] = Judged(
+        True,
+        {"stops": abs(total), "iso_b": b.iso, "times": b.area / a.area}
+        | ({"looks": a.iso_as_noisy_as(b.snr_picture(b.exposure))} if right else {}),
+        {"word": "more" if total > 0 else "less"} if level is False else {},
+        has=(("noisy",) if right else ()) + (("level",) if level else ()),
+        lacks=("noisy",) if right is False else (),
+    )
+    bright = log2(b.exposure * b.iso / (a.exposure * a.iso))
+    advised = a.hold.exposure != "own" and no(over(abs(a.error), STOPS))
+    body, wanted_t, wanted_iso = b.body, b.t / 2**bright, b.iso / 2**bright
+    by_t = within(wanted_t, body.fastest_shutter_s, body.slowest_shutter_s)
+    by_iso = within(wanted_iso, body.base_iso, body.ceiling_iso)
+    cure = by_t if a.hold.exposure == "shutter" else by_iso
+    found["brightness"] = Judged(
+        over(abs(bright), STOPS),
+        {
+            "stops": abs(bright),
+            "filter": abs(bright),
+            "shutter": wanted_t,
+            "iso": wanted_iso,
+            "iso_end": b.iso,
+            "t_end": b.t,
+        },
+        {"word": "brighter" if bright > 0 else "darker"},
+        lacks=(("would take",) if advised is False else ())
+        + (("{shutter}", "{iso}") if cure is False else ())
+        + (("ND",) if bright < 0 else ()),
+    )
+    pixels, whole = stops(b.snr_pixel(), a.snr_pixel()), stops(b.snr_picture(b.exposure), a.snr_picture(a.exposure))
+    cleaner, noisier = (b, a) if whole > 0 else (a, b)
+    found["noise_schools"] = Judged(
+        both(over(abs(pixels), STOPS), over(abs(whole), STOPS), pixels * whole < 0) if pixels == pixels else False,
+        {"more": cleaner.pixels, "fewer": noisier.pixels},
+        {"clean": cleaner.index, "noisy": noisier.index},
+    )
+    if found["noise_schools"].should and not cleaner.pixels > noisier.pixels:
+        found["noise_schools"] = Judged(False)  # its reason would be false
+    between = stops(b.effective, a.effective)
+    found["effective_f_number"] = Judged(
+        both(a.hold.aperture == "f_number", a.n == b.n, over(abs(between), EFFECTIVE)),
+        {"n": a.n, "ne_a": a.effective, "ne_b": b.effective, "stops": abs(between)},
+    )
+    return found
+
+
+def within(value, low, high):
+    """Whether a body has a setting; not judged at the very end of its range."""
+    for end in (low, high):
+        if end is not None and abs(value / end - 1) < 1e-6:
+            return None
+    return (low is None or value >= low) and (high is None or value <= high)
+
+
+def _diffraction(p):
+    a, b = p.a, p.b
+    past = [over(eye.airy / eye.c, 1.0) if eye.c == eye.c else False for eye in (a, b)]
+    soft, clean = (b, a) if past[1] else (a, b)
+    ratio = (soft.airy / soft.diagonal) / (clean.airy / clean.diagonal)
+    small = b if b.diagonal < a.diagonal else a
+    early = max(
+        small.airy / small.c if small.c == small.c else 0,
+        small.airy / (2 * small.pitch) if small.pitch == small.pitch else 0,
+    )
+    return {
+        "diffraction_trap": Judged(
+            None
+            if None in past
+            else both(past[0] != past[1], no(over(abs(stops(b.n, a.n)), STOPS)), over(stops(ratio, 1), STOPS)),
+            {"n": a.n, "times": ratio},
+            {"soft": soft.index, "clean": clean.index},
+        ),
+        "equal_diffraction": Judged(
+            both(
+                apart(b.crop / a.crop, VIEW),
+                p.same_view,
+                p.same_spot,
+                p.pupils_level,
+                over(early, 1.0) if small.c == small.c and small.pitch == small.pitch else None,
+                no(over(abs(stops(b.airy / b.diagonal, a.airy / a.diagonal)), STOPS)),
+            ),
+            {"n_a": a.n, "n_b": b.n},
+            {"small": small.index},
+        ),
+    }
+
+
+def _terms(p):
+    a, b, found = p.a, p.b, {}
+    changes = {
+        by: (length(b.w, b.h, by) / length(a.w, a.h, by)) / (b.long / a.long)
+        for by in ("diagonal", "width", "height", "area")
+    }
+    by = max(changes, key=lambda key: abs(changes[key] - 1))
+    wanted = b.settings.wanted_focal_length_mm
+    if b.u > wanted:
+        v = (wanted / (1 - wanted / b.u) if isfinite(b.u) else wanted) * changes[by]
+        would = v / (1 + v / b.u) if isfinite(b.u) else v
+        ties = sum(abs(abs(c - 1) - abs(changes[by] - 1)) < 1e-9 for c in changes.values()) > 1
+        found["other_crop"] = Judged(
+            None if ties else both(a.hold.lens == "equivalent", apart(would / wanted, VIEW)),
+            {"would": would, "change": abs(would / wanted - 1)},
+            {"word": "longer" if would > wanted else "shorter"},
+        )
+    else:
+        found["other_crop"] = Judged(False)
+    now = a.terms.criterion
+    circles = [e.diagonal / 1500 if now == "two_pixels" else 2 * e.pitch for e in (a, b)]
+    there = []
+    for eye, circle in zip((a, b), circles, strict=True):
+        kept, eye.c = eye.c, circle
+        near, far = eye.limits(eye.n)
+        eye.c = kept
+        there.append(far - near if isfinite(far) else far)
+    present = b.total / a.total if isfinite(a.total) else nan
+    other = there[1] / there[0] if isfinite(there[0]) else nan
+    found["other_circle"] = Judged(
+        both(apart(present, DEPTH), apart(other, DEPTH), (present > 1) != (other > 1))
+        if isfinite(present) and isfinite(other)
+        else False,
+        {"times": other},
+        {"word": "more" if other > 1 else "less"},
+    )
+    return found
+
+
+def alone(b, first):
+    """Sentences about one rig."""
+    found = {"mount": Judged(bool(b.body.mount and b.lens.mount and b.body.mount != b.lens.mount))}
+    found["fisheye"] = Judged(not b.lens.rectilinear)
+    s = b.settings
+    if not b.focusable:
+        u = s.wanted_object_distance_m
+        has = ("behind {b}",) if u <= 0 else ("inside its focal length",) if u > 0 else ("no figures",)
+        found["no_focus"] = Judged(True, {"u": u, "d": s.wanted_distance_m}, has=has)
+        return found
+    found["no_focus"] = Judged(False)
+    wanted = s.wanted_focal_length_mm
+    there = wanted / (1 - wanted / b.u) if isfinite(b.u) and wanted < b.u else wanted
+    found["focal_limit"] = Judged(
+        apart(wanted / b.f, VIEW),
+        {"wanted": wanted, "reached": b.f} | ({"times": there / b.v} if wanted < b.u else {}),
+        {"side": "wider" if b.f < wanted else "tighter"},
+        lacks=() if wanted < b.u else ("across",),
+    )
+    asked = s.wanted_f_number
+    off = stops(b.n, asked)
+    found["f_number_limit"] = Judged(
+        True if asked == inf else over(abs(off), STOPS),
+        {"reached": b.n} | ({} if asked == inf else {"wanted": asked, "stops": abs(off)}),
+        {} if asked == inf else {"off": "short" if off > 0 else "too wide"},
+    )
+    late = apart(s.object_distance_m / s.wanted_object_distance_m, VIEW) if isfinite(b.u) else False
+    disc = b.disc(b.d)
+    stopped = s.subject_distance_m > s.wanted_distance_m
+    found["focus_limit"] = Judged(
+        both(late, s.object_distance_m > s.wanted_object_distance_m),
+        {
+            "limit": b.u / 1000,
+            "wanted": s.wanted_object_distance_m,
+            "stand": s.wanted_distance_m,
+            "share": disc / b.diagonal,
+        },
+        {"at": "the subject" if b.brief.focus_distance_m is None else "what it is focused on"},
+        has=("have to stand at {stand}",) if stopped else ("still looks sharp",) if disc <= b.c else ("soft",),
+    )
+    found["unknown_depth"] = Judged(b.c != b.c)
+    past = over(b.airy / b.c, 1.0) if b.c == b.c else False
+    pixels = over(b.airy / (2 * b.pitch), 1.0) if b.pitch == b.pitch else False
+    where = "at 100 percent" if b.terms.criterion == "two_pixels" else "in the print"
+    found["diffraction"] = Judged(
+        past, {"n": b.n, "airy": 1000 * b.airy, "coc": 1000 * b.c, "limit": b.n * b.c / b.airy}, {"where": where}
+    )
+    found["diffraction_pixels"] = Judged(
+        both(no(past), pixels), {"limit": b.n * 2 * b.pitch / b.airy, "airy": 1000 * b.airy}
+    )
+    found["image_circle"] = Judged(over(COVER, b.circle / b.diagonal), {"share": b.circle / b.diagonal})
+    marked = b.lens.close_focus_m
+    shortens = bool(marked and b.lens.focal_max_mm and marked < 4 * b.lens.focal_max_mm / 1000)
+    found["close_up_guide"] = Judged(both(shortens, over(b.m, 0.1)))
+    lost = stops(b.effective, b.n)
+    found["light_lost_close_up"] = Judged(
+        both(b.is_first, over(lost, STOPS)), {"n": b.n, "ne": b.effective, "stops": lost, "m": b.m}
+    )
+    found["reference_exposure"] = Judged(
+        both(b.is_first, over(abs(b.error), STOPS)),
+        {"stops": abs(b.error)},
+        {"word": "bright" if b.error > 0 else "dark"},
+    )
+    hyperfocal = b.f**2 / (b.n * b.c) + b.f if b.c == b.c else nan
+    from_mark = b.u + b.v
+    just = b.brief.distance_from == "sensor" and b.u < hyperfocal and b.u > 2 * b.f and isfinite(b.far)
+    found["hyperfocal_from_the_mark"] = Judged(
+        both(just, no(over(hyperfocal * 0.99, from_mark))) if just else False,
+        {"hyperfocal": hyperfocal / 1000, "set_at": from_mark / 1000, "far": b.far},
+    )
+    return found

@@ -1,0 +1,361 @@
+"""Every sentence on a random bench is judged again: said when it is true, not said when it is not, its figures right, none against another.
+
+A few hundred benches run with the other tests; `make truth` runs some thousands (CAMBREL_TRUTH_BENCHES).
+"""
+
+import json
+import os
+import re
+from collections import Counter
+from itertools import combinations
+from math import inf, isfinite
+from pathlib import Path
+from string import Formatter
+from unittest import TestCase
+
+from cambrel import wording
+from cambrel.optics.comparison import compare
+from cambrel.optics.fulfilment import fulfilment
+from cambrel.optics.quantities import DomainError
+from cambrel.optics.reference import make_reference
+from cambrel.optics.verdicts.ranking import found, ranked, verdicts
+from cambrel.optics.verdicts.registry import PAIR_RULES, RIG_RULES, WHOLE_RULES
+from cambrel.tests.truth.benches import a_bench
+from cambrel.tests.truth.demands import CANNOT, DOES, NEARLY, UNKNOWN, demands
+from cambrel.tests.truth.eye import Eye
+from cambrel.tests.truth.judges import Judged, alone, pair
+from cambrel.tests.truth.settling import unsettled
+
+BENCHES = int(os.environ.get("CAMBREL_TRUTH_BENCHES", 400))
+CLOSE = 1e-6
+UGLY = re.compile(
+    r"\bnan\b|\binf\b|None|\{|\}|  |\d[eE][+-]?\d|(?<![\d.])1\.00?\u00a0times|(?<![\d.])0\u00a0stops"
+    r"|\ba (?:8|11\b|18\b|f/)|\ba \d\u00a0stops|−0(?![\d.])"
+)
+AGAINST = (
+    ("equivalent", "same_picture"), ("equivalent", "gap"), ("equivalent", "no_such_lens"), ("equivalent", "cannot_exist"),
+    ("equivalent", "view"), ("same_picture", "view"), ("shape", "view"), ("equivalent", "diffraction_trap"),
+    ("gap", "no_such_lens"), ("gap", "cannot_exist"), ("no_such_lens", "cannot_exist"), ("walk_same_spot", "perspective"),
+    ("equivalent", "perspective"), ("same_picture", "perspective"), ("equal_diffraction", "diffraction_trap"),
+)  # fmt: skip
+"""Two sentences about one rig that cannot both be true."""
+
+
+ASKED = (
+    "{a} makes this picture as set, {b} does not", "{a} makes this picture as set, {b} just misses it",
+    "{a} just misses this picture, {b} does not make it",
+)  # fmt: skip
+
+
+def benches():
+    for seed in range(BENCHES):
+        brief, rigs, hold, conventions, reference = a_bench(seed)
+        try:
+            yield seed, compare(brief, rigs, hold, conventions, reference)
+        except DomainError:
+            continue
+
+
+class TruthTests(TestCase):
+    longMessage = True
+
+    def test_every_sentence(self):
+        spoken, silent, looked_at = Counter(), Counter(), 0
+        for seed, compared in benches():
+            looked_at += 1
+            with self.subTest(seed=seed):
+                self._judge(compared, spoken, silent)
+        self.assertGreater(looked_at, BENCHES * 0.6)
+        keys = {"equivalent", "same_picture", "view", "depth", "background_blur", "total_light", "brightness", "gap", "focal_limit",
+                "f_number_limit", "no_focus", "diffraction", "reference_exposure", "image_circle", "weight", "asked"}  # fmt: skip
+        self.assertEqual({key for key in keys if not spoken[key]}, set(), "never met")
+        self.assertEqual({key for key in keys - {"total_light"} if not silent[key]}, set(), "always met")
+
+    def test_every_sentence_is_worded_as_it_was_read_through(self):
+        """A sentence that is changed, or turned round, is read again before it is put into the list."""
+        known = json.loads((Path(__file__).parent / "sentences.json").read_text())
+        checks = {text for key, texts in known.items() if key.startswith("check ") for text in texts}
+        met = set()
+        for seed, compared in benches():
+            with self.subTest(seed=seed):
+                for verdict in found(compared):
+                    met.add(verdict.key)
+                    if verdict.key == "asked":
+                        lead, _, rest = verdict.text.partition(": ")
+                        self.assertIn(lead, ASKED)
+                        self.assertIn(rest.removesuffix("."), checks)
+                    else:
+                        self.assertIn(re.sub(r"\{rig_\d\}", "{rig}", verdict.text), known[verdict.key])
+                for one in fulfilment(compared):
+                    for check in one.checks:
+                        self.assertIn(check.text, known[f"check {check.key}"])
+        if BENCHES >= 3000:
+            self.assertEqual({key for key in known if not key.startswith("check ")} - met, set(), "never said")
+
+    def test_every_setting(self):
+        for seed, compared in benches():
+            with self.subTest(seed=seed, hold=compared.hold):
+                self.assertEqual(unsettled(compared, [Eye(compared, index) for index in range(len(compared.rigs))]), [])
+
+    def _judge(self, compared, spoken, silent):
+        eyes = [Eye(compared, index) for index in range(len(compared.rigs))]
+        first = eyes[compared.reference]
+        expected = {}
+        for b in eyes:
+            for key, judged in alone(b, first).items():
+                expected[key, (b.index,)] = judged
+            if b is not first and b.focusable:
+                flags = {"depth_overshoot": b.settings.depth_overshoot}
+                for key, judged in pair(first, b, flags).items():
+                    expected[key, (first.index, b.index)] = judged
+        said = {(v.key, v.rigs): v for v in found(compared)}
+        self.assertEqual(len(said), len(found(compared)), "one rule says one thing of one pair")
+        for (key, rigs), judged in expected.items():
+            (spoken if (key, rigs) in said else silent)[key] += 1
+            if judged.should is None:
+                continue
+            known = all(isfinite(v) for v in judged.figures.values() if isinstance(v, float | int))
+            if judged.should and known:
+                self.assertIn((key, rigs), said, "should be said")
+            if not judged.should:
+                self.assertNotIn((key, rigs), said, "should not be said")
+        front = compared.brief.foreground_m
+        past = tuple(e.index for e in eyes if front is not None and e.focusable and e.d <= 1000 * front)
+        if past:
+            expected["behind_camera", past] = Judged(True, {"front": front})
+            self.assertIn(("behind_camera", past), said)
+        for (key, rigs), verdict in said.items():
+            if key == "asked":
+                spoken[key] += 1
+                continue
+            self.assertIn((key, rigs), expected, f"{key} has no judge")
+            self._figures(key, verdict, expected[key, rigs])
+        silent["asked"] += not any(key == "asked" for key, _ in said)
+        self._page(compared, eyes)
+
+    def _figures(self, key, verdict, judged):
+        if judged.should is None:
+            return
+        places = {name for _, name, _, _ in Formatter().parse(verdict.text) if name}
+        self.assertEqual(places, set(verdict.figures), key)
+        for name, value in judged.figures.items():
+            if name in verdict.figures and isfinite(value):
+                told = verdict.figures[name].value
+                self.assertLessEqual(
+                    abs(told - value), CLOSE * max(abs(value), 1e-9), f"{key}.{name}: {told} is {value}"
+                )
+        for name, word in judged.words.items():
+            if isinstance(word, list):  # all of these are in the word
+                self.assertTrue(all(part in verdict.figures[name].value for part in word), f"{key}.{name}")
+            elif name in verdict.figures:
+                self.assertEqual(verdict.figures[name].value, word, f"{key}.{name}")
+        text = verdict.text + " ".join(str(f.value) for f in verdict.figures.values() if isinstance(f.value, str))
+        for part in judged.has:
+            self.assertIn(part, text, key)
+        for part in judged.lacks:
+            self.assertNotIn(part, text, key)
+
+    def _page(self, compared, eyes):
+        """What stands together on one page: no ugly text, no two sentences against each other, the statuses, the order."""
+        ordered = verdicts(compared)
+        texts = [wording.sentence(v) for v in ordered]
+        self.assertEqual(len(texts), len(set(texts)), "one sentence is said twice")
+        for verdict, text in zip(ordered, texts, strict=True):
+            self.assertIsNone(UGLY.search(text), text)
+            if " against " in verdict.text and "times" not in verdict.figures and verdict.key != "total_light":
+                shown = [wording.figure(f) for f in verdict.figures.values() if f.kind == "f"]
+                self.assertTrue(len(shown) < 2 or len(set(shown)) > 1, text)
+        about = {}
+        for verdict in ordered:
+            about.setdefault(verdict.rigs[-1], set()).add(verdict.key)
+        for keys in about.values():
+            for one, other in AGAINST:
+                self.assertFalse({one, other} <= keys, f"{one} against {other}")
+            if "no_focus" in keys:
+                self.assertLessEqual(keys, {"no_focus", "mount", "fisheye"}, "a rig without figures has none")
+        whole = {(v.key, v.rigs) for v in found(compared)}
+        gone = whole - {(v.key, v.rigs) for v in ranked(found(compared), compared)}
+        for key, rigs in gone:
+            self.assertTrue(any(key in v.subsumes and v.rigs[-1] == rigs[-1] for v in ordered), f"{key} was lost")
+        part = {(key, v.rigs[-1]) for v in found(compared) for key in v.subsumes}
+        self.assertEqual(
+            [v.key for v in ordered if (v.key, v.rigs[-1]) in part], [], "a part of another sentence is said again"
+        )
+        sizes = {}
+        for verdict in ordered:
+            before = sizes.get(verdict.key, inf)
+            self.assertLessEqual(
+                verdict.size, before, f"{verdict.key}: of two rigs the one that differs more comes first"
+            )
+            sizes[verdict.key] = verdict.size
+        if ordered and ordered[0].size < 1 and ordered[0].key != "equivalent":
+            self.assertTrue(all(v.size < 1 for v in ordered if v.topic.name not in ("GEAR", "TERMS")), "level leads")
+        self._statuses(compared, eyes, ordered)
+
+    def _statuses(self, compared, eyes, ordered):
+        told = fulfilment(compared)
+        order = [CANNOT, UNKNOWN, NEARLY, DOES]
+        for one, eye in zip(told, eyes, strict=True):
+            if not eye.focusable:
+                self.assertEqual((one.status, one.checks[0].text), (CANNOT, "cannot focus there"))
+                continue
+            expected = demands(eye)
+            statuses = {check.key: check.status for check in one.checks}
+            self.assertLessEqual(set(statuses), set(expected) | {"cover"}, "a check that nothing asks for")
+            for key, status in expected.items():
+                if status is not None:
+                    self.assertEqual(statuses.get(key), status, f"{key} of rig {eye.index}: {one.checks}")
+            worst = min((order.index(status) for status in statuses.values()), default=3)
+            self.assertEqual(one.status, order[worst], "the worst demand gives the status")
+            for check in one.checks:
+                self._check(check, eye)
+        asked = next((v for v in ordered if v.key == "asked"), None)
+        seeing = [one for one, eye in zip(told, eyes, strict=True) if eye.focusable and one.status != UNKNOWN]
+        self.assertEqual(
+            asked is not None, len({one.status for one in seeing}) > 1, "who makes it is said where it differs"
+        )
+        if asked:
+            best, worst = (order.index(told[index].status) for index in asked.rigs)
+            self.assertEqual(best, max(order.index(one.status) for one in seeing))
+            self.assertEqual(worst, min(order.index(one.status) for one in seeing))
+            self.assertIs(asked, next(v for v in ordered if v.topic.name != "IMPOSSIBLE"))
+
+    def _check(self, check, eye):
+        """A cure is a setting that this lens and body have, and not the one that is set."""
+        text = wording.sentence(check)
+        self.assertIsNone(UGLY.search(text), text)
+        f = {name: figure.value for name, figure in check.figures.items()}
+        if "; " not in check.text or check.status != NEARLY:
+            return
+        if "{n} would do" in check.text:
+            self.assertGreater(f["n"], eye.n)
+            self.assertNotEqual(wording.f_number(f["n"]), wording.f_number(eye.n), text)
+            self.assertLessEqual(f["n"], eye.smallest * (1 + 1e-6))
+        if "{n} at its highest" in check.text:
+            self.assertGreaterEqual(f["n"], eye.widest(eye.f) * (1 - 1e-6))
+        if "{iso} would" in check.text:
+            self.assertGreaterEqual(f["iso"], (eye.body.base_iso or 0) * (1 - 1e-6))
+            self.assertLessEqual(f["iso"], (eye.body.ceiling_iso or inf) * (1 + 1e-6))
+        if "{f} would do" in check.text:
+            self.assertGreaterEqual(f["f"], eye.range[0] * (1 - 1e-6))
+
+    def test_every_rule_is_judged(self):
+        """A rule that is entered without a predicate here would go unjudged."""
+        keys = set()
+        for _, compared in benches():
+            keys |= {v.key for v in found(compared)}
+        rules = len(PAIR_RULES) + len(RIG_RULES) + len(WHOLE_RULES)
+        self.assertGreaterEqual(len(keys), rules - 2, sorted(keys))
+
+    def test_swapping_the_rigs_turns_the_words(self):
+        turned = {
+            "more": "less",
+            "less": "more",
+            "wider": "tighter",
+            "tighter": "wider",
+            "brighter": "darker",
+            "darker": "brighter",
+        }
+        met = Counter()
+        for _, compared in benches():
+            if compared.hold.lens_of is not None or (compared.hold.lens, compared.hold.place) != ("own", "spot"):
+                continue
+            if (compared.hold.aperture, compared.hold.exposure) != (
+                "own",
+                "own",
+            ) or compared.brief.distance_from != "lens":
+                continue
+            for a, b in combinations(range(len(compared.rigs)), 2):
+                try:
+                    there, back = (
+                        compare(compared.brief, compared.rigs, compared.hold, compared.conventions, one)
+                        for one in (a, b)
+                    )
+                except DomainError:
+                    continue
+                told = {v.key: v for v in found(there) if v.rigs == (a, b)}
+                again = {v.key: v for v in found(back) if v.rigs == (b, a)}
+                for key in ("view", "depth", "background_blur", "total_light", "brightness"):
+                    if key in told and key in again:
+                        for name in ("word", "direction"):
+                            if name in told[key].figures:
+                                met[key] += 1
+                                self.assertEqual(turned[told[key].figures[name].value], again[key].figures[name].value)
+                        if "times" in told[key].figures:
+                            product = told[key].figures["times"].value * again[key].figures["times"].value
+                            self.assertAlmostEqual(product, 1, places=9)
+        if BENCHES >= 400:
+            self.assertGreaterEqual(len(met), 2)
+
+    def test_what_the_picture_asks_for_comes_first_and_the_larger_before_the_smaller(self):
+        """In the order of the tiers; within one, at each turn, by size."""
+        for seed, compared in benches():
+            asked = {"FOCUS"}
+            brief = compared.brief
+            if brief.sharp_front_m is not None or brief.sharp_behind_m is not None:
+                asked.add("DEPTH")
+            if brief.width_shown_m is not None:
+                asked |= {"VIEW", "COVER"}
+            if brief.slowest_shutter_s is not None or brief.subject_speed_m_per_s > 0:
+                asked |= {"LIGHT", "BRIGHTNESS"}
+            differences = [
+                v
+                for v in verdicts(compared)
+                if v.topic.name not in ("IMPOSSIBLE", "ASKED", "EQUIVALENT", "GEAR", "TERMS")
+            ]
+            tiers = [2 if v.size < 1 else 0 if v.topic.name in asked else 1 for v in differences]
+            with self.subTest(seed=seed):
+                self.assertEqual(tiers, sorted(tiers))
+                turns = Counter()
+                ranks = []
+                for tier, verdict in zip(tiers, differences, strict=True):
+                    ranks.append((tier, turns[verdict.key], -verdict.size))
+                    turns[verdict.key] += 1
+                self.assertEqual(ranks, sorted(ranks))
+
+    def test_another_point_of_view_changes_nothing(self):
+        """Making a rig the reference leaves every rig as it is, and back again, to 1e-9; where something was clamped the hold starts anew."""
+        met = Counter()
+        for seed, compared in benches():
+            for index in range(len(compared.rigs)):
+                figures = compared.of(index)
+                if index == compared.reference or not figures.settings.focusable or _clamped(compared):
+                    continue
+                with self.subTest(seed=seed, index=index, hold=compared.hold):
+                    brief, rigs, hold = make_reference(compared, index)
+                    there = compare(brief, rigs, hold, compared.conventions, index)
+                    self._same(compared, there)
+                    brief, rigs, hold = make_reference(there, compared.reference)
+                    self._same(compared, compare(brief, rigs, hold, compared.conventions, compared.reference))
+                    met[compared.hold.lens, compared.hold.place] += 1
+        if BENCHES >= 400:
+            self.assertEqual(len(met), 9, met)
+
+    def _same(self, one, other):
+        for index in range(len(one.rigs)):
+            a, b = one.of(index).settings, other.of(index).settings
+            self.assertEqual(a.focusable, b.focusable)
+            for name in ("focal_length_mm", "subject_distance_m", "object_distance_m", "f_number", "shutter_s", "iso"):
+                x, y = getattr(a, name), getattr(b, name)
+                self.assertTrue(
+                    x == y or x != x or abs(x - y) <= 1e-9 * abs(x), f"{name} of rig {index}: {x} became {y}"
+                )
+
+
+def _clamped(compared):
+    """Whether any rig could not go where the hold wanted it, or the hold is one that a change of view starts anew."""
+    for index in range(len(compared.rigs)):
+        s = compared.of(index).settings
+        if not s.focusable:
+            continue
+        pairs = (
+            (s.focal_length_mm, s.wanted_focal_length_mm),
+            (s.subject_distance_m, s.wanted_distance_m),
+            (s.object_distance_m, s.wanted_object_distance_m),
+            (s.f_number, s.wanted_f_number),
+            (s.shutter_s, s.wanted_shutter_s),
+            (s.iso, s.wanted_iso),
+        )
+        if any(reached != wanted for reached, wanted in pairs) or s.depth_overshoot or compared.rigs[index].take_rest:
+            return True
+    return False
