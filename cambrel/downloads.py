@@ -7,6 +7,7 @@ from django.contrib.staticfiles import finders
 from django.http import HttpResponse
 
 from cambrel.drawings.export import looks, standalone
+from cambrel.typeface import embedded
 
 RULES = "site/drawings.css"
 
@@ -18,6 +19,8 @@ def _rules():
 
 def svg_file(drawing, name, picture=lambda href: None):
     """A drawing as an SVG file of its own."""
-    response = HttpResponse(standalone(drawing, _rules(), picture), content_type="image/svg+xml; charset=utf-8")
+    response = HttpResponse(
+        standalone(drawing, _rules(), picture, embedded), content_type="image/svg+xml; charset=utf-8"
+    )
     response["Content-Disposition"] = f'attachment; filename="cambrel-{name}.svg"'
     return response

@@ -3,6 +3,7 @@
 Run by `make vendor` after `npm ci`; a user of Cambrel needs neither.
 """
 
+import json
 import re
 import shutil
 from pathlib import Path
@@ -13,10 +14,7 @@ VENDOR = ROOT / "cambrel" / "site" / "static" / "vendor"
 FOR_TESTS = ROOT / "cambrel" / "site" / "tests" / "vendor"
 FONT = "@fontsource-variable/sofia-sans-semi-condensed"
 FONT_HOME = VENDOR / "sofia-sans-semi-condensed"
-SUBSETS = {
-    "latin": "U+0000-00FF, U+0131, U+0152-0153, U+02BB-02BC, U+02C6, U+02DA, U+02DC, U+2000-206F, U+20AC, U+2122, U+2212, U+2215",
-    "latin-ext": "U+0100-02BA, U+1E00-1E9F, U+20A0-20AB",
-}
+SUBSETS = ("latin", "latin-ext", "greek", "cyrillic", "cyrillic-ext")
 
 FILES = {
     "bootstrap/dist/css/bootstrap.min.css": "bootstrap/bootstrap.min.css",
@@ -42,12 +40,13 @@ def copy(source: Path, target: Path) -> None:
 def font_faces() -> str:
     """The @font-face rules of the variable font, one for each subset."""
     faces = []
-    for subset, characters in SUBSETS.items():
+    characters = json.loads((MODULES / FONT / "unicode.json").read_text())
+    for subset in SUBSETS:
         name = f"sofia-sans-semi-condensed-{subset}-wght-normal.woff2"
         copy(MODULES / FONT / "files" / name, FONT_HOME / name)
         faces.append(
             f'@font-face {{ font-family: "Sofia Sans Semi Condensed"; font-weight: 100 900; font-display: swap; '
-            f'src: url("{name}") format("woff2"); unicode-range: {characters}; }}'
+            f'src: url("{name}") format("woff2"); unicode-range: {characters[subset]}; }}'
         )
     return "\n".join(faces) + "\n"
 

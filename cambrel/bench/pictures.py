@@ -13,18 +13,20 @@ from django.conf import settings
 from django.http import Http404, HttpResponse, HttpResponseNotModified
 from django.urls import Resolver404, resolve
 from django.views.decorators.http import require_safe
-from PIL import Image, ImageDraw, ImageFont
+from PIL import Image, ImageDraw
 
 from cambrel.bench.shots import HEIGHTS, shot_of
 from cambrel.links import LinkError
 from cambrel.rendering.render import encode, finish, render
 from cambrel.rendering.sheets import Shop
+from cambrel.typeface import length, set_line
 
 MOST_KEPT_BYTES = 256 * 1024 * 1024
 LOOK_EVERY = 64
 KINDS = {"webp": "image/webp", "png": "image/png"}
 AT_ONCE = 2
 LONGEST_CAPTION = 200
+CAPTION_PX = 18
 FOR_GOOD = "public, max-age=31536000, immutable"
 
 
@@ -83,7 +85,7 @@ _drawing = threading.Semaphore(AT_ONCE)
 
 def drawn(token: str, height: int, kind: str, caption: str = "") -> bytes:
     """The file of a picture, from the folder or drawn now."""
-    key = hashlib.sha256(f"1 {token} {height} {kind} {caption}".encode()).hexdigest()
+    key = hashlib.sha256(f"2 {token} {height} {kind} {caption}".encode()).hexdigest()
     found = kept().get(key)
     if found is None:
         view = shot_of(token).view(height)
@@ -97,11 +99,10 @@ def drawn(token: str, height: int, kind: str, caption: str = "") -> bytes:
 def _captioned(pixels, caption: str) -> bytes:
     """The picture with a line of text below it, as PNG."""
     picture = Image.fromarray(pixels)
-    font = ImageFont.load_default(size=18)
     lines, line = [], ""
     for word in caption.split():
         wider = f"{line} {word}".strip()
-        if font.getlength(wider) > picture.width - 24 and line:
+        if length(wider, CAPTION_PX) > picture.width - 24 and line:
             lines.append(line)
             line = word
         else:
@@ -110,7 +111,7 @@ def _captioned(pixels, caption: str) -> bytes:
     sheet = Image.new("RGB", (picture.width, picture.height + 16 + 24 * len(lines)), "#f7f7f7")
     sheet.paste(picture, (0, 0))
     for index, text in enumerate(lines):
-        ImageDraw.Draw(sheet).text((12, picture.height + 8 + 24 * index), text, fill="#161616", font=font)
+        set_line(ImageDraw.Draw(sheet), (12, picture.height + 8 + 24 * index), text, CAPTION_PX, "#161616")
     out = BytesIO()
     sheet.save(out, "PNG")
     return out.getvalue()

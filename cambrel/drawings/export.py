@@ -1,8 +1,9 @@
-"""A drawing that stands alone: the looks of its roles as attributes, in the light palette, with its fonts named and its pictures inside."""
+"""A drawing that stands alone: the looks of its roles as attributes, in the light palette, with its typeface and its pictures inside."""
 
 from __future__ import annotations
 
 import base64
+import html
 import re
 from collections.abc import Callable, Mapping
 
@@ -25,6 +26,7 @@ VARIABLES = {
 }
 _RULE = re.compile(r"^(?P<selectors>\.drawing [^{]+)\{(?P<body>[^}]*)\}", re.MULTILINE)
 _CLASS = re.compile(r' class="([^"]*)"')
+_TAG = re.compile(r"<[^>]*>")
 _HREF = re.compile(r' href="([^"#]*)"')
 
 Looks = Mapping[frozenset[str], Mapping[str, str]]
@@ -47,13 +49,19 @@ def looks(css: str) -> Looks:
     return found
 
 
-def standalone(drawing: Drawing, rules: Looks, picture: Callable[[str], bytes | None] = lambda href: None) -> str:
+def standalone(
+    drawing: Drawing,
+    rules: Looks,
+    picture: Callable[[str], bytes | None] = lambda href: None,
+    fonts: Callable[[str], str] = lambda text: "",
+) -> str:
     """The drawing as a file of its own.
 
     Parameters
         drawing: what is written
         rules: from `looks`
         picture: the WebP behind an address on the drawing, or None where there is none
+        fonts: the style rules with the typeface that a text needs
     Returns
         SVG with attributes for looks, no classes and nothing loaded from elsewhere
     """
@@ -65,10 +73,11 @@ def standalone(drawing: Drawing, rules: Looks, picture: Callable[[str], bytes | 
         return "" if data is None else f' href="data:image/webp;base64,{base64.b64encode(data).decode()}"'
 
     inside = _HREF.sub(embedded, inside)
+    style = f"<style>{fonts(html.unescape(_TAG.sub('', inside)))}</style>"
     wide, high = number(drawing.width), number(drawing.height)
     head = f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide}" height="{high}" font-family="{FONTS}" fill="{palette.INK_LIGHT}"'
     paper = f'<rect width="{wide}" height="{high}" fill="{palette.PAPER_LIGHT}"/>'
-    return re.sub(r"^<svg([^>]*)>", rf"{head}\1>{paper}", inside)
+    return re.sub(r"^<svg([^>]*)>", lambda match: f"{head}{match[1]}>{style}{paper}", inside)
 
 
 def _attributes(classes: str, rules: Looks) -> str:

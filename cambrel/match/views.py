@@ -207,9 +207,9 @@ def matrix(request):
     shown = lenses[:MOST_LENSES]
     rows = [(lens, [(body, cell(lens, body, shelf)) for body in shelf.bodies]) for lens in shown]
     if request.GET.get("as") == "csv":
-        names = [body.name for body in shelf.bodies]
-        table = [{"lens": lens.name, **{body.name: CELLS[word] for body, word in cells}} for lens, cells in rows]
-        return _csv(["lens", *names], table, "fit")
+        columns = {"lens": "lens", **{body.pk: body.name for body in shelf.bodies}}
+        table = [{"lens": lens.name, **{body.pk: CELLS[word] for body, word in cells}} for lens, cells in rows]
+        return _csv(columns, table, "fit")
     context = {"bodies": shelf.bodies, "rows": rows, "words": CELLS, "more": len(lenses) - len(shown)}
     return render(request, "match/matrix.html", context)
 

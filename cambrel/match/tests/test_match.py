@@ -15,6 +15,7 @@ from cambrel.match.fitting import cell, fit_of, mounted, upgrade
 from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, Preferences, User
+from cambrel.owners.undo import raise_version
 from cambrel.shelf.demo import load_demo
 from cambrel.shelf.models import Body, Kit, Lens
 
@@ -253,7 +254,11 @@ class FitPageTests(MatchTestCase):
             self.assertEqual(self.client.get("/fit/upgrade/" + query).status_code, 200)
 
     def test_matrix_and_upgrade_as_csv(self):
+        for _ in range(2):
+            Body.objects.create(owner=self.owner, name="=cmd()", width_mm=20, height_mm=15)
+        raise_version(self.owner)
         matrix = self.client.get("/fit/matrix/?as=csv").content.decode()
+        self.assertEqual(matrix.splitlines()[0].count(",'=cmd()"), 2)
         self.assertIn("Tarn Ridgeway", matrix.splitlines()[0])
         self.assertEqual(len(matrix.splitlines()) - 1, Lens.objects.filter(fixed_to=None).count())
         kit, body = Kit.objects.get(name="Two systems"), self.body("Larkmoor Fell")

@@ -34,37 +34,58 @@ NO_HEADINGS = (
 )
 MOST_COLUMNS = 200
 YES, NO = {"yes", "true", "1"}, {"no", "false", "0"}
-SEVERAL = "; "
+SEVERAL = ";"
+
+
+def _is_marked(text):
+    return text.lstrip("'").startswith(FORMULA)
 
 
 def neutral(text):
-    """A cell that no spreadsheet takes for a formula."""
-    return f"'{text}" if text.startswith(FORMULA) else text
+    """A cell that no spreadsheet takes for a formula; `plain` gives back what was written, quotes before it included."""
+    return f"'{text}" if _is_marked(text) else text
 
 
 def plain(text):
     """A cell without the mark of `neutral`."""
     text = text.strip()
-    return text[1:] if text.startswith("'") and text[1:].startswith(FORMULA) else text
+    return text[1:] if text.startswith("'") and _is_marked(text) else text
+
+
+def _joined(parts):
+    """Several values in one cell; one that holds the sign between them stands in quotes."""
+    out = io.StringIO()
+    csv.writer(out, delimiter=SEVERAL, lineterminator="").writerow(parts)
+    return out.getvalue()
+
+
+def _split(text):
+    """The values of a cell that holds several."""
+    (parts,) = csv.reader([text.replace("\n", " ")], delimiter=SEVERAL, skipinitialspace=True)
+    return [part.strip() for part in parts if part.strip()]
 
 
 def _cell(name, value):
     if value is None:
         return ""
     if name == "widest":
-        return SEVERAL.join(f"f/{number!r} at {focal!r}" for focal, number in value) if value else ""
+        return "; ".join(f"f/{number!r} at {focal!r}" for focal, number in value) if value else ""
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, list):
-        return SEVERAL.join(map(str, value))
+        return _joined(map(str, value))
     return repr(value) if isinstance(value, float) else str(value)
 
 
 def write_table(columns, rows):
-    """Rows as CSV with a byte order mark, which spreadsheets need to read UTF-8."""
+    """Rows as CSV with a byte order mark, which spreadsheets need to read UTF-8.
+
+    Parameters
+        columns: keys of the rows, each its own heading, or a mapping of keys to headings
+    """
     out = io.StringIO()
     writer = csv.writer(out)
-    writer.writerow(columns)
+    writer.writerow([neutral(columns[name] if isinstance(columns, dict) else name) for name in columns])
     for row in rows:
         writer.writerow([neutral(_cell(name, row.get(name))) for name in columns])
     return "\ufeff" + out.getvalue()
@@ -184,5 +205,5 @@ def _value(name, text, kind, row):
             return text.lower() in YES
         raise ValueError(text)
     if "array" in types:
-        return [part.strip() for part in text.split(SEVERAL.strip()) if part.strip()]
+        return _split(text)
     return text

@@ -81,6 +81,20 @@ class TwinTests(TransferTestCase):
                 again = json.loads(self.client.get("/shelf/export/shelf.json").content)
                 self.assertEqual(without_ids(again), without_ids(json.loads(document)))
 
+    def test_odd_names_come_back_from_tables_as_they_are(self):
+        names = ("'=SUM(A1)", "=SUM(A1)", "''=x", "-5 lens", '"Fen" 30', "'Fen'", "Fen; 40", "Żuk Жук 👩\u200d🚒")
+        for name in names:
+            Lens.objects.create(owner=self.owner, name=name, mount='A; "B"', focal_min_mm=30, focal_max_mm=30)
+        Mount.objects.create(owner=self.owner, name="=M;N", accepts=['A; "B"', "'=M", "C"])
+        tables = [(f"{key}.csv", self.client.get(f"/shelf/export/{key}.csv").content) for key in ("lenses", "mounts")]
+        self.assertEqual(self.statuses(self.bring(*tables)), ["same"])
+        Lens.objects.filter(name__in=names).delete()
+        Mount.objects.filter(name="=M;N").delete()
+        preview = self.bring(*tables)
+        self.client.post(f"/shelf/import/{preview.pk}/apply/")
+        self.assertEqual(set(Lens.objects.filter(mount='A; "B"').values_list("name", flat=True)), set(names))
+        self.assertEqual(Mount.objects.get(name="=M;N").accepts, ['A; "B"', "'=M", "C"])
+
     def test_two_shelves_with_the_same_ids_do_not_mix(self):
         def shelf(width):
             body = {"id": 1, "name": f"Fen {width}", "width_mm": width, "height_mm": 10}
