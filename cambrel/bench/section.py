@@ -17,16 +17,15 @@ def _check(row):
     return row | {"name": " ".join(row["name"].split())}
 
 
-def _write(owner, pairs, change, ids):
-    for key, row in pairs:
-        if key is None:
-            change.created(SavedComparison.objects.create(owner=owner, name=row["name"], token=row["bench"]))
-        else:
-            saved = SavedComparison.objects.for_owner(owner).get(pk=key)
-            change.touch(saved)
-            saved.token = row["bench"]
-            saved.save()
+def _assign(saved, row):
+    saved.name, saved.token = row["name"], row["bench"]
+
+
+def _plan(plan, pairs, ids):
+    plan.change(SavedComparison, {key: row for key, row in pairs if key is not None}, _assign)
+    new = [row for key, row in pairs if key is None]
+    plan.add(SavedComparison, [SavedComparison(owner=plan.owner, name=row["name"], token=row["bench"]) for row in new])
 
 
 def register_comparisons():
-    register(Section("comparisons", "Comparisons", SavedComparison, _rows, lambda row: row["name"], _check, _write))
+    register(Section("comparisons", "Comparisons", SavedComparison, _rows, lambda row: row["name"], _check, _plan))

@@ -1,5 +1,7 @@
 """Whose a record is, and what was changed: users, owned records, and change sets that can be undone."""
 
+from secrets import randbelow
+
 from django.contrib.auth.models import AbstractUser
 from django.core.serializers.json import DjangoJSONEncoder
 from django.db import models
@@ -19,6 +21,25 @@ class User(AbstractUser):
     demo_loaded_at = models.DateTimeField(null=True, blank=True)
 
 
+class Sequence(models.Model):
+    """The database's own table of the highest key that each table has given out."""
+
+    name = models.CharField(max_length=100, primary_key=True)
+    seq = models.BigIntegerField()
+
+    class Meta:
+        managed = False
+        db_table = "sqlite_sequence"
+
+    def __str__(self):
+        return self.name
+
+
+def fresh_version():
+    """A version that stands for one state of a record: a state that is put back has its old version, and no later state gets it again."""
+    return randbelow(2**31 - 1) + 1
+
+
 class OwnedQuerySet(models.QuerySet):
     def for_owner(self, user):
         """The records of one owner; nobody's for a visitor. Every query of a view starts here."""
@@ -26,7 +47,7 @@ class OwnedQuerySet(models.QuerySet):
 
 
 class Owned(models.Model):
-    """A record that belongs to somebody. `version` is raised by every change, so that nobody saves over what they have not seen."""
+    """A record that belongs to somebody. `version` is another after every change, so that nobody saves over what they have not seen."""
 
     owner = models.ForeignKey(User, on_delete=models.CASCADE, related_name="+", editable=False)
     version = models.PositiveIntegerField(default=0, editable=False)
@@ -37,7 +58,7 @@ class Owned(models.Model):
 
     def save(self, *args, update_fields=None, **options):
         if not self._state.adding:
-            self.version += 1
+            self.version = fresh_version()
             update_fields = update_fields and [*update_fields, "version"]
         super().save(*args, update_fields=update_fields, **options)
 

@@ -17,8 +17,8 @@ class Section:
     rows: the owner's records as (key, row), every field given
     identity: what makes two rows the same record
     check: a sound row from one that was read and stands up to the schema, or ValueError with the reason
-    write: create or change records, given as (key or None, row), as one batch; every one is told to the recorder, and its key is put into
-        `ids`, keys by section and by the id within the document, by which later sections refer to it
+    plan: add to a plan what creates or changes records, given as (key or None, row); the key of every new one is put into `ids`, keys by
+        section and by the id within the document, by which later sections refer to it
     """
 
     key: str
@@ -27,7 +27,7 @@ class Section:
     rows: Callable[[Any], list[tuple[int, Row]]]
     identity: Callable[[Row], Hashable]
     check: Callable[[Row], Row]
-    write: Callable[[Any, list[tuple[int | None, Row]], Any, Ids], None]
+    plan: Callable[[Any, list[tuple[int | None, Row]], Ids], None]
 
 
 SECTIONS: dict[str, Section] = {}

@@ -8,10 +8,8 @@ from django.db.models import F
 from django.utils import timezone
 
 from cambrel.names import shortened
-from cambrel.owners.models import ChangeSet, User
-
-CHUNK = 900
-"""So many keys at a time: SQLite bounds the parameters of a query."""
+from cambrel.owners.models import ChangeSet, User, fresh_version
+from cambrel.owners.writing import Batch, give_keys, in_chunks
 
 
 class UndoError(Exception):
@@ -19,22 +17,13 @@ class UndoError(Exception):
 
 
 class StaleError(Exception):
-    """Records that were changed by somebody else since they were read; `records` holds their keys by model."""
-
-    def __init__(self, records):
-        super().__init__("The record has been changed meanwhile.")
-        self.records = records
-
-
-def _chunks(keys):
-    keys = list(keys)
-    return (keys[start : start + CHUNK] for start in range(0, len(keys), CHUNK))
+    """Something was changed since the action was prepared."""
 
 
 def _snapshots(model, keys):
     """The columns of records by key, and the keys of what they hold; a record that is not there is left out."""
     found = {}
-    for chunk in _chunks(keys):
+    for chunk in in_chunks(keys):
         for row in model._base_manager.filter(pk__in=chunk).values():
             found[row.pop(model._meta.pk.attname)] = row
         for field in model._meta.many_to_many:
@@ -51,7 +40,7 @@ def _snapshots(model, keys):
 def versions(model, keys):
     """The versions of records by key."""
     found = {}
-    for chunk in _chunks(keys):
+    for chunk in in_chunks(keys):
         found |= model._base_manager.filter(pk__in=chunk).values_list("pk", "version")
     return found
 
@@ -75,25 +64,59 @@ class Recorder:
         for record in records:
             self.touched.setdefault(type(record), {}).setdefault(record.pk, None)
 
-    def check_unchanged(self):
-        """Raise StaleError where a record that was touched before is another now."""
-        stale = {}
-        for model, of_model in self.touched.items():
-            seen = {key: before["version"] for key, before in of_model.items() if before is not None}
-            now = versions(model, seen)
-            if changed := [key for key, version in seen.items() if now.get(key) != version]:
-                stale[model] = changed
-        if stale:
-            raise StaleError(stale)
+    def versions_after(self, model):
+        """The versions of what was touched, now that it is done."""
+        return versions(model, self.touched[model])
 
-    def changes(self):
+    def change_set(self, owner, label):
         """What was touched, model by model, as it is kept."""
         made = []
         for model, of_model in self.touched.items():
-            after = versions(model, of_model)
+            after = self.versions_after(model)
             rows = [[key, before, after.get(key)] for key, before in of_model.items()]
             made.append({"model": model._meta.label_lower, "rows": rows})
-        return made
+        return ChangeSet(owner=owner, label=shortened(label, 200), changes=made)
+
+
+class Plan(Recorder):
+    """An action with many records, prepared before its transaction, so that this is short: what is written, with its keys, and what was there."""
+
+    def __init__(self, owner):
+        super().__init__()
+        self.owner, self.batch, self.new = owner, Batch(), {}
+        self._after = {}
+
+    def change(self, model, changes, assign):
+        """Change records of the owner.
+
+        Parameters
+            changes: by key, what `assign(record, change)` puts into each
+        """
+        records = [r for keys in in_chunks(changes) for r in model.objects.for_owner(self.owner).filter(pk__in=keys)]
+        self.touch(*records)
+        for record in records:
+            assign(record, changes[record.pk])
+            record.version = fresh_version()
+        self._put(model, records)
+
+    def add(self, model, records):
+        """Add new records; they get their keys now."""
+        give_keys(model, records)
+        self.created(*records)
+        self.new.setdefault(model, []).extend(records)
+        self._put(model, records)
+
+    def remove(self, model, records):
+        """Delete records of the owner; children before their parents."""
+        self.touch(*records)
+        self.batch.remove(model, [record.pk for record in records])
+
+    def _put(self, model, records):
+        self._after.setdefault(model, {}).update((record.pk, record.version) for record in records)
+        self.batch.put(model, records)
+
+    def versions_after(self, model):
+        return self._after.get(model, {})
 
 
 def raise_version(owner):
@@ -108,25 +131,34 @@ def shelf_version(owner):
 
 @contextmanager
 def recorded(owner, label, prepared=None, seen=None):
-    """Run an action in one transaction and keep what it changed; `change_set` of the recorder can be undone later.
+    """Run an action in one transaction and keep what it changed, to be undone later.
 
     Parameters
-        prepared: a recorder that was told before what will be changed, so that the transaction itself is short; if any of it has been
-            changed meanwhile nothing is done
-        seen: the owner's shelf version that the action was prepared for; likewise
+        prepared: a plan, whose statements are run
+        seen: the owner's shelf version that the action was prepared for; if it is another now nothing is done
     Raises
         StaleError
     """
+    if prepared is not None:
+        change_set = prepared.change_set(owner, label)
+        give_keys(ChangeSet, [change_set])
+        prepared.batch.put(ChangeSet, [change_set])
     recorder = prepared or Recorder()
     with transaction.atomic():
-        recorder.check_unchanged()
         if seen is not None and shelf_version(owner) != seen:
-            raise StaleError({})
+            raise StaleError
+        if prepared is not None:
+            prepared.batch.run()
         yield recorder
         raise_version(owner)
-        recorder.change_set = ChangeSet.objects.create(
-            owner=owner, label=shortened(label, 200), changes=recorder.changes()
-        )
+        if prepared is None:
+            recorder.change_set(owner, label).save()
+
+
+def carry_out(plan, label, seen):
+    """Do what was planned, as one change; see `recorded`."""
+    with recorded(plan.owner, label, plan, seen):
+        pass
 
 
 def undo(change_set):
@@ -136,10 +168,14 @@ def undo(change_set):
         UndoError where it was undone already, or a record has been changed since; then nothing is touched
     """
     groups = [(apps.get_model(group["model"]), group["rows"]) for group in change_set.changes]
-    restored = [
-        (model, [_record(model, key, before) for key, before, _ in rows if before is not None])
-        for model, rows in groups
-    ]
+    batch = Batch()
+    for model, rows in reversed(groups):
+        batch.remove(model, [key for key, before, _ in rows if before is None])
+    for model, rows in reversed(groups):
+        batch.put(model, [_record(model, key, before) for key, before, _ in rows if before is not None])
+    for model, rows in groups:
+        for field in model._meta.many_to_many:
+            batch.hold(model, field.name, {key: before[field.name] for key, before, _ in rows if before is not None})
     with transaction.atomic():
         if not ChangeSet.objects.filter(pk=change_set.pk, undone_at=None).exists():
             raise UndoError(f"“{change_set.label}” has been undone already.")
@@ -147,48 +183,15 @@ def undo(change_set):
             now = versions(model, [key for key, _, _ in rows])
             if any(now.get(key) != after for key, _, after in rows):
                 raise UndoError(f"“{change_set.label}” cannot be undone: the record has been changed since.")
-            _raise_versions(restored, model, now)
-        for model, rows in reversed(groups):
-            for chunk in _chunks(key for key, before, _ in rows if before is None):
-                model._base_manager.filter(pk__in=chunk).delete()
-        for model, records in reversed(restored):
-            write_whole(model, records)
-        for model, rows in groups:
-            _hold_again(model, rows)
+        batch.run()
         raise_version(change_set.owner)
-        change_set.undone_at = timezone.now()
-        change_set.save(update_fields=["undone_at"])
+        ChangeSet.objects.filter(pk=change_set.pk).update(undone_at=timezone.now())
 
 
 def _record(model, key, before):
-    """A record as it was."""
+    """A record as it was, its version with it: it stands for that state."""
     columns = {f.attname: f.to_python(before[f.attname]) for f in model._meta.concrete_fields if f.attname in before}
     return model(pk=key, **columns)
-
-
-def _raise_versions(restored, model, now):
-    """A record that is put back is a new version, so that nobody takes it for the one that they have seen."""
-    for of_model, records in restored:
-        for record in records if of_model is model else ():
-            record.version = max(record.version, now.get(record.pk) or 0) + 1
-
-
-def write_whole(model, records):
-    """Write records with all their columns in bulk, whether they are there already or not."""
-    columns = [field.name for field in model._meta.concrete_fields if not field.primary_key]
-    if records:
-        model._base_manager.bulk_create(records, update_conflicts=True, update_fields=columns, unique_fields=["id"])
-
-
-def _hold_again(model, rows):
-    """What records held, such as the lenses of a kit."""
-    for field in model._meta.many_to_many:
-        through, mine, other = field.remote_field.through, field.m2m_column_name(), field.m2m_reverse_name()
-        kept = [(key, before[field.name]) for key, before, _ in rows if before is not None]
-        for chunk in _chunks(key for key, _ in kept):
-            through._base_manager.filter(**{f"{mine}__in": chunk}).delete()
-        pairs = [through(**{mine: key, other: member}) for key, members in kept for member in members]
-        through._base_manager.bulk_create(pairs, batch_size=CHUNK // 3)
 
 
 def last_change(owner):

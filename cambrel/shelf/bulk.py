@@ -1,53 +1,62 @@
-"""What is done to many records at once, each told to the recorder of a change so that it can be undone."""
+"""What is done to many records at once, each told to the plan of a change, so that its transaction is short and it can be undone."""
 
-from cambrel.shelf.models import Body, Kit, Lens
+from copy import copy
 
-CHUNK = 900
+from cambrel.names import LONGEST as LONGEST_NAME
+from cambrel.owners.writing import in_chunks
+from cambrel.shelf.models import Body, CropMode, Kit, Lens
+
 COPY = " (copy)"
 
 
-def delete_all(chosen, change):
+def delete_all(chosen, plan):
     """Delete records of one kind; a body takes its crop modes and fixed lens along, and kits lose what they held."""
     model = type(chosen[0])
-    for start in range(0, len(chosen), CHUNK):
-        part, kits = chosen[start : start + CHUNK], []
-        if model is Body:
-            change.touch(*(mode for body in part for mode in body.crop_modes.all()))
-            change.touch(*(lens for body in part for lens in body.fixed_lenses.all()))
-        if model in (Body, Lens):
-            field = "bodies__in" if model is Body else "lenses__in"
-            kits = list(Kit.objects.filter(**{field: part}).distinct())
-            change.touch(*kits)
-        change.touch(*part)
-        model.objects.filter(pk__in=[record.pk for record in part]).delete()
-        for kit in kits:
-            kit.save()  # it holds less now
+    if model is Body:
+        for part, field in ((CropMode, "body"), (Lens, "fixed_to")):
+            plan.remove(part, _of(part, field, chosen))
+    if model in (Body, Lens):
+        kits = _of(Kit, "bodies" if model is Body else "lenses", chosen)
+        plan.change(Kit, {kit.pk: None for kit in kits}, _as_it_is)  # they hold less
+    plan.remove(model, chosen)
 
 
-def duplicate_all(chosen, change):
+def _of(model, field, records):
+    """The records that point at any of others."""
+    chunks = in_chunks(record.pk for record in records)
+    return {found.pk: found for keys in chunks for found in model.objects.filter(**{f"{field}__in": keys})}.values()
+
+
+def _as_it_is(record, _):
+    pass
+
+
+def duplicate_all(chosen, plan):
     """A copy of each record, with its parts."""
-    for record in chosen:
-        modes = list(record.crop_modes.all()) if isinstance(record, Body) else []
-        lenses = list(record.fixed_lenses.all()) if isinstance(record, Body) else []
-        members = [list(record.bodies.all()), list(record.lenses.all())] if isinstance(record, Kit) else None
-        record.name = record.name[: 60 - len(COPY)] + COPY
-        _copied(record, change)
-        for part in (*modes, *lenses):
-            setattr(part, "body" if part in modes else "fixed_to", record)
-            _copied(part, change)
-        if members:
-            record.bodies.set(members[0])
-            record.lenses.set(members[1])
+    model = type(chosen[0])
+    copies = {record.pk: _copy(record, name=record.name[: LONGEST_NAME - len(COPY)] + COPY) for record in chosen}
+    plan.add(model, list(copies.values()))
+    if model is Body:
+        for part, field in ((CropMode, "body"), (Lens, "fixed_to")):
+            parts = _of(part, field, chosen)
+            plan.add(part, [_copy(one, **{field: copies[getattr(one, f"{field}_id")]}) for one in parts])
+    if model is Kit:
+        for field in ("bodies", "lenses"):
+            held = {copies[kit.pk].pk: [one.pk for one in getattr(kit, field).all()] for kit in chosen}
+            plan.batch.hold(Kit, field, held)
 
 
-def _copied(record, change):
-    record.pk, record.version = None, 0
-    record._state.adding = True
-    record.save()
-    change.created(record)
+def _copy(record, **changes):
+    made = copy(record)
+    made.version = 0
+    for name, value in changes.items():
+        setattr(made, name, value)
+    return made
 
 
-def add_to_kit(kit, chosen, change):
-    change.touch(kit)
-    (kit.bodies if isinstance(chosen[0], Body) else kit.lenses).add(*chosen)
-    kit.save()
+def add_to_kit(kit, chosen, plan):
+    """Put records into a kit besides what it holds."""
+    field = "bodies" if isinstance(chosen[0], Body) else "lenses"
+    held = getattr(kit, field).values_list("pk", flat=True)
+    plan.change(Kit, {kit.pk: None}, _as_it_is)
+    plan.batch.hold(Kit, field, {kit.pk: list(dict.fromkeys([*held, *(record.pk for record in chosen)]))})

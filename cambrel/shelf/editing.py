@@ -54,7 +54,7 @@ class Editing:
         with recorded(self.owner, f"{'Added' if self.is_new else 'Changed'} “{name}”") as change:
             if not self.is_new:
                 if stamp_of(self.kind.model.objects.get(pk=self.record.pk)) != self.stamp:
-                    raise StaleError({self.kind.model: [self.record.pk]})
+                    raise StaleError
                 if self.kind.model is Body:
                     change.touch(*self.record.crop_modes.all(), *self.record.fixed_lenses.all())
                 change.touch(self.record)

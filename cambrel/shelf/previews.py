@@ -10,7 +10,8 @@ from django.utils import timezone
 
 from cambrel.names import shortened
 from cambrel.owners.sections import REFERENCES, SECTIONS
-from cambrel.owners.undo import Recorder, StaleError, recorded, shelf_version, write_whole
+from cambrel.owners.undo import Plan, StaleError, recorded, shelf_version
+from cambrel.owners.writing import Batch, give_keys
 from cambrel.shelf.intake.documents import problem_of
 from cambrel.shelf.models import Body, ImportPreview, Lens, PreviewRow
 from cambrel.shelf.saying import differing
@@ -47,11 +48,16 @@ def store(owner, name, contents_by_file):
                     reason=shortened(reason, 300),
                 )
             )
+    preview = ImportPreview(owner=owner, name=shortened(name, 120), headings=headings)
+    give_keys(ImportPreview, [preview])
+    give_keys(PreviewRow, rows)
+    for row in rows:
+        row.preview = preview
+    batch = Batch()
+    batch.put(PreviewRow, rows)
     with transaction.atomic():
-        preview = ImportPreview.objects.create(owner=owner, name=shortened(name, 120), headings=headings)
-        for row in rows:
-            row.preview = preview
-        PreviewRow.objects.bulk_create(rows, batch_size=1000)
+        preview.save(force_insert=True)
+        batch.run()
     return preview
 
 
@@ -120,7 +126,10 @@ def _judge(preview, rows):
     names = _Names(preview)
     for row in rows:
         row.status, row.reason, row.target = _judged(row, present[row.section], names)
-    write_whole(PreviewRow, rows)
+    batch = Batch()
+    batch.put(PreviewRow, rows)
+    with transaction.atomic():
+        batch.run()
     return rows
 
 
@@ -219,19 +228,14 @@ def apply(preview, take=(), take_all=False, leave_out=False):
         raise ApplyError("There is nothing to bring in.")
     ids = _known_ids(preview)
     pairs = {key: [(row.target, row.row) for row in rows if row.section == key] for key in SECTIONS}
-    prepared = Recorder()
+    plan = Plan(preview.owner)
     for key, section in SECTIONS.items():
-        keys = [target for target, _ in pairs[key] if target is not None]
-        prepared.touch(*section.model.objects.for_owner(preview.owner).in_bulk(keys).values() if keys else ())
+        if pairs[key]:
+            section.plan(plan, pairs[key], ids)
     try:
-        with recorded(
-            preview.owner, f"Imported {len(rows):,} records from “{preview.name}”", prepared, version
-        ) as change:
+        with recorded(preview.owner, f"Imported {len(rows):,} records from “{preview.name}”", plan, version):
             if not ImportPreview.objects.filter(pk=preview.pk, applied_at=None).exists():
                 raise ApplyError("This file has been brought in already.")
-            for key, section in SECTIONS.items():
-                if pairs[key]:
-                    section.write(preview.owner, pairs[key], change, ids)
             wanted.update(taken=True)
             preview.applied_at = timezone.now()
             preview.save(update_fields=["applied_at"])

@@ -11,7 +11,6 @@ from cambrel.limits import is_outside
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.sections import Section, register
-from cambrel.owners.undo import write_whole
 from cambrel.shelf.models import Adapter, Body, Converter, CropMode, Kit, Lens, LetterCode, Mount, OwnFormat
 
 PRICED = ("system", "mount", "weight_g", "price", "currency", "note", "inferred")
@@ -119,28 +118,24 @@ def _check(model, row):
     return row
 
 
-def _write(model, section, owner, pairs, change, ids, parents=None):
+def _plan(model, section, plan, pairs, ids, parents=None):
     """Create or change records in one batch. parents: from a row to the fields that point at other records."""
     fields = FIELDS[model]
-    news, changed = [], {key: row for key, row in pairs if key is not None}
-    for key, row in pairs:
-        if key is None:
-            values = {name: row[name] for name in fields if name in row}
-            news.append(model(owner=owner, **values, **(parents(row) if parents else {})))
-    existing = [
-        record for keys in batched(changed, 900) for record in model.objects.for_owner(owner).filter(pk__in=keys)
-    ]
-    change.touch(*existing)
-    for record in existing:
-        row = changed[record.pk]
+
+    def assign(record, row):
         for name in fields:
             if name in row:
                 setattr(record, name, row[name])
-        record.version += 1
-    write_whole(model, existing)
-    made = model.objects.bulk_create(news)
-    change.created(*made)
-    for record, row in zip(made, (row for key, row in pairs if key is None), strict=True):
+
+    plan.change(model, {key: row for key, row in pairs if key is not None}, assign)
+    rows = [row for key, row in pairs if key is None]
+    made = []
+    for row in rows:
+        record = model(owner=plan.owner, **(parents(row) if parents else {}))
+        assign(record, row)
+        made.append(record)
+    plan.add(model, made)
+    for record, row in zip(made, rows, strict=True):
         note_id(ids, section, row, record.pk)
 
 
@@ -150,9 +145,16 @@ def note_id(ids, section, row, key):
         ids[section, str(row["id"])] = key
 
 
-def _parent(owner, field, name, ids):
+def _keys_by_name(plan, model):
+    """The keys of records by name, those that the plan adds among them; of two with one name the first."""
+    there = model.objects.for_owner(plan.owner).order_by("pk").values_list("name", "pk")
+    added = [(record.name, record.pk) for record in plan.new.get(model, ())]
+    return dict(reversed([*there, *added]))
+
+
+def _parent(plan, field, name, ids):
     """From a row to the body that it names, by id or by name; a body that is not there is refused when the file is looked at."""
-    bodies = {name: pk for pk, name in Body.objects.for_owner(owner).order_by("-pk").values_list("pk", "name")}
+    bodies = _keys_by_name(plan, Body)
 
     def found(row):
         key = ids.get(("bodies", str(row.get(f"{name}_id"))))
@@ -161,40 +163,34 @@ def _parent(owner, field, name, ids):
     return found
 
 
-def _write_parts(model, section, field, name, owner, pairs, change, ids):
-    _write(model, section, owner, pairs, change, ids, _parent(owner, field, name, ids))
+def _plan_parts(model, section, field, name, plan, pairs, ids):
+    _plan(model, section, plan, pairs, ids, _parent(plan, field, name, ids))
 
 
-def _write_kits(owner, pairs, change, ids):
-    named = {
-        "bodies": {body.name: body.pk for body in Body.objects.for_owner(owner)},
-        "lenses": {lens.name: lens.pk for lens in Lens.objects.for_owner(owner)},
-    }
-    for key, row in pairs:
-        kit = Kit(owner=owner) if key is None else Kit.objects.for_owner(owner).get(pk=key)
-        if key is not None:
-            change.touch(kit)
-        kit.name, kit.note = row["name"], row.get("note", kit.note)
-        kit.save()
-        for section, refer in (("bodies", "body_ids"), ("lenses", "lens_ids")):
+def _plan_kits(plan, pairs, ids):
+    _plan(Kit, "kits", plan, pairs, ids)
+    keys = iter([kit.pk for kit in plan.new.get(Kit, ())])
+    placed = [(next(keys) if key is None else key, row) for key, row in pairs]
+    for section, refer, model in (("bodies", "body_ids", Body), ("lenses", "lens_ids", Lens)):
+        named, held = _keys_by_name(plan, model), {}
+        for key, row in placed:
             by_id = [ids[section, str(one)] for one in row.get(refer, ()) if (section, str(one)) in ids]
-            by_name = [named[section][name] for name in row.get(section, ()) if name in named[section]]
+            by_name = [named[name] for name in row.get(section, ()) if name in named]
             if section in row or by_id:
-                getattr(kit, section).set(by_id or by_name)
-        change.created(kit)
-        note_id(ids, "kits", row, kit.pk)
+                held[key] = by_id or by_name
+        plan.batch.hold(Kit, section, held)
 
 
 def _plain(key, label, model, identity=_by_name):
     return Section(
-        key, label, model, partial(_rows, model), identity, partial(_check, model), partial(_write, model, key)
+        key, label, model, partial(_rows, model), identity, partial(_check, model), partial(_plan, model, key)
     )
 
 
 def _part(key, label, model, field, name, identity):
     rows = partial(_part_rows, model, field, name)
-    write = partial(_write_parts, model, key, field, name)
-    return Section(key, label, model, rows, identity, partial(_check, model), write)
+    plan = partial(_plan_parts, model, key, field, name)
+    return Section(key, label, model, rows, identity, partial(_check, model), plan)
 
 
 def register_all():
@@ -206,7 +202,7 @@ def register_all():
         _part("lenses", "Lenses", Lens, "fixed_to", "fixed_to", _by_name_and_mount),
         _plain("converters", "Converters", Converter),
         _plain("adapters", "Adapters", Adapter),
-        Section("kits", "Kits", Kit, _kit_rows, _by_name, partial(_check, Kit), _write_kits),
+        Section("kits", "Kits", Kit, _kit_rows, _by_name, partial(_check, Kit), _plan_kits),
         _plain("formats", "Own formats", OwnFormat),
         _plain("codes", "Letter codes", LetterCode),
     ):

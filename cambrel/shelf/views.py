@@ -14,7 +14,7 @@ from django.views.decorators.vary import vary_on_headers
 
 from cambrel.fields import whole
 from cambrel.owners.models import preferences_of
-from cambrel.owners.undo import StaleError, last_change, recorded
+from cambrel.owners.undo import Plan, StaleError, carry_out, last_change, shelf_version
 from cambrel.owners.views import came_from
 from cambrel.shelf.bulk import add_to_kit, delete_all, duplicate_all
 from cambrel.shelf.editing import Editing
@@ -164,7 +164,7 @@ def edit(request, kind, pk=None):
 @require_POST
 def bulk(request, kind):
     """Delete, duplicate or pack the ticked records, or all that a list found."""
-    kind = _kind(kind)
+    kind, seen = _kind(kind), shelf_version(request.user)
     if request.POST.get("all") == "1":
         query = request.POST.get("q", "")
         narrowed = {name: request.POST[name] for name in kind.narrowed or {} if request.POST.get(name)}
@@ -172,25 +172,29 @@ def bulk(request, kind):
     else:
         keys = {whole(key) for key in request.POST.getlist("pk")[:PAGE]} - {None}
         chosen = kind.records(request.user).filter(pk__in=keys)
-    chosen = list(chosen)
+    chosen, plan = list(chosen), Plan(request.user)
     action, into = request.POST.get("action", ""), whole(request.POST.get("kit", ""))
     if not chosen:
         messages.error(request, "Tick at least one record first.")
         return redirect(came_from(request))
     what = f"“{chosen[0].name}”" if len(chosen) == 1 else f"{len(chosen):,} {kind.many}"
     if action == "delete":
-        with recorded(request.user, f"Deleted {what}") as change:
-            delete_all(chosen, change)
-        messages.success(request, f"Deleted {what}. It can be undone.")
+        delete_all(chosen, plan)
+        said, more = f"Deleted {what}", " It can be undone."
     elif action == "duplicate":
-        with recorded(request.user, f"Duplicated {what}") as change:
-            duplicate_all(chosen, change)
-        messages.success(request, f"Duplicated {what}.")
+        duplicate_all(chosen, plan)
+        said, more = f"Duplicated {what}", ""
     elif into is not None and kind.model in (Body, Lens):
         kit = get_object_or_404(Kit.objects.for_owner(request.user), pk=into)
-        with recorded(request.user, f"Packed {what} into “{kit.name}”") as change:
-            add_to_kit(kit, chosen, change)
-        messages.success(request, f"Packed {what} into “{kit.name}”.")
+        add_to_kit(kit, chosen, plan)
+        said, more = f"Packed {what} into “{kit.name}”", ""
     else:
         messages.error(request, "This button is not known here.")
+        return redirect(came_from(request))
+    try:
+        carry_out(plan, said, seen)
+    except StaleError:
+        messages.error(request, "The shelf has changed at this very moment. Nothing was done; press once more.")
+    else:
+        messages.success(request, f"{said}.{more}")
     return redirect(came_from(request))

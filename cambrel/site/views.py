@@ -1,9 +1,12 @@
 """Registering, and the pages for an address that is not there and for a fault of ours."""
 
+import sys
+
 from django.conf import settings
 from django.contrib.auth import get_user_model, login
 from django.contrib.auth.forms import UserCreationForm
 from django.core.exceptions import RequestDataTooBig, TooManyFieldsSent, TooManyFilesSent
+from django.db import OperationalError
 from django.http import Http404
 from django.shortcuts import redirect, render
 from django.urls import reverse
@@ -74,4 +77,22 @@ def bad_request(request, exception):
 
 
 def broken(request):
+    """A fault of ours, or a database in which somebody else has been writing for longer than one waits."""
+    fault = sys.exc_info()[1]
+    if isinstance(fault, OperationalError) and "locked" in str(fault):
+        return _busy(request)
     return render(request, "site/broken.html", status=500)
+
+
+def _busy(request):
+    """What was asked for, to be asked again in a moment: by the page itself, or by a press."""
+    given = request.POST if request.method == "POST" else request.GET
+    context = {
+        "method": "post" if request.method == "POST" else "get",
+        "address": request.path if request.method == "GET" else request.get_full_path(),
+        "sent": [(name, value) for name, values in given.lists() for value in values if name != "csrfmiddlewaretoken"],
+        "has_files": bool(request.method == "POST" and request.FILES),
+    }
+    response = render(request, "site/busy.html", context, status=503)
+    response["Retry-After"] = "3"
+    return response

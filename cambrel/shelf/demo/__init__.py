@@ -6,7 +6,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from cambrel.owners.sections import SECTIONS
-from cambrel.owners.undo import Recorder, raise_version
+from cambrel.owners.undo import Plan, raise_version
 from cambrel.shelf.intake import read_file
 
 GEAR = Path(__file__).with_name("gear.json")
@@ -17,11 +17,11 @@ def load_demo(owner) -> bool:
     if owner.demo_loaded_at is not None:
         return False
     found = read_file(GEAR.name, GEAR.read_bytes()).found
-    change = Recorder()  # loading the demo is no action of the owner, so nothing is kept to be undone
-    ids = {}
-    with transaction.atomic():
-        for key, section in SECTIONS.items():
-            section.write(owner, [(None, section.check(one.row)) for one in found if one.section == key], change, ids)
+    plan, ids = Plan(owner), {}
+    for key, section in SECTIONS.items():
+        section.plan(plan, [(None, section.check(one.row)) for one in found if one.section == key], ids)
+    with transaction.atomic():  # loading the demo is no action of the owner, so nothing is kept to be undone
+        plan.batch.run()
         raise_version(owner)
         owner.demo_loaded_at = timezone.now()
         owner.save(update_fields=["demo_loaded_at"])

@@ -382,7 +382,7 @@ class FileTests(ShelfTestCase):
             ("k.json", json.dumps({"cambrel": 1, "sections": {"mounts": [{"name": "Fen"}], "kits": [{"name": "K"}]}}))
         )
         with (
-            mock.patch("cambrel.shelf.sections.Kit.save", side_effect=RuntimeError),
+            mock.patch("cambrel.owners.undo.raise_version", side_effect=RuntimeError),
             self.assertRaises(RuntimeError),
             self.assertLogs("django.request", "ERROR"),
         ):

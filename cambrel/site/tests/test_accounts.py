@@ -102,7 +102,7 @@ class IsolationTests(TestCase):
             **{key: [[saved.pk]] for key in ("bench:rename", "bench:duplicate", "bench:delete")},
             **{key: [[preview.pk]] for key in ("shelf:preview", "shelf:work", "shelf:apply", "shelf:drop")},
             **{key: [[kit.pk]] for key in ("shelf:kit", "shelf:pack")},
-            "owners:undo": [[change.change_set.pk]],
+            "owners:undo": [[ChangeSet.objects.latest("pk").pk]],
             "match:forget": [[question.pk]],
             "match:lens": [[lens.pk]],
             "shelf:edit": [

@@ -12,7 +12,9 @@ from django.test import SimpleTestCase
 VAR = settings.ROOT / "var" / "restart-test"
 DATABASE = VAR / "cambrel.sqlite3"
 SCRIPT = """
-import os, sys, django; django.setup()
+import os, sqlite3, sys, threading, django; django.setup()
+from django.conf import settings
+from django.db import connection
 from django.test import Client
 from django.core.files.uploadedfile import SimpleUploadedFile
 from cambrel.bench.models import SavedComparison
@@ -35,7 +37,19 @@ def delete():
     client.post("/shelf/lenses/act/", {"action": "delete", "all": "1", "q": "macro"})
 def undo():
     client.post(f"/undo/{ChangeSet.objects.first().pk}/")
-{"import": bring_in, "rename": rename, "delete": delete, "undo": undo}[sys.argv[1]]()
+def wait(seconds):
+    connection.settings_dict["OPTIONS"]["timeout"] = 1
+    other = sqlite3.connect(settings.DATABASES["default"]["NAME"], check_same_thread=False, isolation_level=None)
+    other.execute("BEGIN IMMEDIATE")
+    threading.Timer(seconds, other.rollback).start()
+    client.raise_request_exception = False
+    page = client.post("/saved/new/", {"name": "<In between>", "b": encode(home_bench())})
+    print(page.status_code, page.headers.get("Retry-After"), page.content.decode(), flush=True)
+def short():
+    wait(0.3)
+def long():
+    wait(30)
+{"short": short, "long": long, "import": bring_in, "rename": rename, "delete": delete, "undo": undo}[sys.argv[1]]()
 os.kill(os.getpid(), 9)
 """
 
@@ -79,6 +93,21 @@ class RestartTests(SimpleTestCase):
                 self.assertEqual(found(), changed)
                 self.assertEqual(run("-c", SCRIPT, "undo")[0], -9)
                 self.assertEqual(found(), unchanged)
+
+    def test_a_write_waits_for_another_and_in_the_end_says_that_it_is_busy(self):
+        self.assertEqual(run("-c", SCRIPT, "short")[1].split()[0], "302")
+        saved = "SELECT count(*) FROM bench_savedcomparison"
+        self.assertEqual(self.live.execute(saved).fetchone(), (1,))
+        said = run("-c", SCRIPT, "long")[1]
+        self.assertIn("503 3 ", said)
+        for part in (
+            "Busy, trying again",
+            'name="name" value="&lt;In between&gt;"',
+            'method="post"',
+            'action="/saved/new/"',
+        ):
+            self.assertIn(part, said)
+        self.assertEqual(self.live.execute(saved).fetchone(), (1,))
 
     def test_backup_and_restore_while_the_database_is_open(self):
         before = self.macros()

@@ -68,6 +68,10 @@ document.addEventListener("click", async (event) => {
   });
 }
 
+// A page that says that it is busy asks again by itself.
+const again = document.querySelector("form[data-again]");
+if (again) setTimeout(() => again.requestSubmit(), 3000);
+
 // Files that are too large are not sent at all.
 document.addEventListener("change", (event) => {
   const most = Number(event.target.dataset?.mostBytes);

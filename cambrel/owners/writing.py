@@ -1,0 +1,87 @@
+"""Many records written in a short transaction: their keys are taken and their statements made before it begins."""
+
+from django.db import connection, models, transaction
+from django.db.models.constants import OnConflict
+from django.db.models.sql import InsertQuery
+
+from cambrel.owners.models import Sequence
+
+CHUNK = 900
+"""So many keys at a time: SQLite bounds the parameters of a query."""
+
+
+def in_chunks(keys):
+    """Keys in lists of at most so many."""
+    keys = list(keys)
+    return (keys[start : start + CHUNK] for start in range(0, len(keys), CHUNK))
+
+
+def give_keys(model: type[models.Model], records) -> None:
+    """Give new records the keys that they will have, which nobody else gets; keys that are not used stay a gap."""
+    if not records:
+        return
+    table, count = model._meta.db_table, len(records)
+    with transaction.atomic():
+        if not Sequence.objects.filter(name=table).update(seq=models.F("seq") + count):
+            Sequence.objects.create(name=table, seq=count)
+        first = Sequence.objects.get(name=table).seq - count + 1
+    for key, record in enumerate(records, start=first):
+        record.pk = key
+
+
+def _value(record, field):
+    """What is written of a field; a moment that was left open is now."""
+    return field.get_db_prep_save(field.pre_save(record, add=getattr(record, field.attname) is None), connection)
+
+
+class Batch:
+    """Statements made beforehand, to be run in one transaction in the order in which they were added."""
+
+    def __init__(self):
+        self._runs = []
+
+    def put(self, model, records):
+        """Write records with all their columns, whether they are there already or not; they have their keys."""
+        if not records:
+            return
+        fields = model._meta.concrete_fields
+        columns = [field for field in fields if not field.primary_key]
+        query = InsertQuery(model, on_conflict=OnConflict.UPDATE, update_fields=columns, unique_fields=[model._meta.pk])
+        query.insert_values(fields, records[:1])
+        ((statement, _),) = query.get_compiler(connection=connection).as_sql()
+        rows = [tuple(_value(record, field) for field in fields) for record in records]
+        self._runs.append(lambda cursor: cursor.executemany(statement, rows))
+
+    def hold(self, model, field_name, members):
+        """Let records hold others, such as the lenses of a kit, and nothing else.
+
+        Parameters
+            members: keys of what each record holds, by its key
+        """
+        field = model._meta.get_field(field_name)
+        through, mine, other = field.remote_field.through, field.m2m_column_name(), field.m2m_reverse_name()
+        pairs = [through(**{mine: key, other: member}) for key, held in members.items() for member in held]
+
+        def run(cursor):
+            for chunk in in_chunks(members):
+                through._base_manager.filter(**{f"{mine}__in": chunk}).delete()
+            through._base_manager.bulk_create(pairs, batch_size=CHUNK // 3)
+
+        if members:
+            self._runs.append(run)
+
+    def remove(self, model, keys):
+        """Delete records, and what is part of them."""
+
+        def run(cursor):
+            for chunk in in_chunks(keys):
+                model._base_manager.filter(pk__in=chunk).only("pk").delete()
+
+        if keys:
+            self._runs.append(run)
+
+    def run(self):
+        """Run all statements; call it inside a transaction."""
+        with connection.cursor() as cursor:
+            for run in self._runs:
+                run(cursor)
