@@ -51,6 +51,8 @@ class Owned(models.Model):
 
     owner = models.ForeignKey(User, on_delete=models.CASCADE, related_name="+", editable=False)
     version = models.PositiveIntegerField(default=0, editable=False)
+    counts = True
+    """Whether it is one of the records that an owner's quota is about."""
     objects = OwnedQuerySet.as_manager()
 
     class Meta:
@@ -68,6 +70,8 @@ class ChangeSet(Owned):
 
     label = models.CharField(max_length=200)
     changes = models.JSONField(encoder=DjangoJSONEncoder)
+    size = models.PositiveIntegerField(default=0)
+    """How many records it changed."""
     made_at = models.DateTimeField(auto_now_add=True)
     undone_at = models.DateTimeField(null=True)
 
@@ -76,6 +80,20 @@ class ChangeSet(Owned):
 
     def __str__(self):
         return self.label
+
+
+class Attempt(models.Model):
+    """Something that a client tried and that is not taken too often: signing in that failed, an account registered."""
+
+    kind = models.CharField(max_length=20)
+    client = models.CharField(max_length=45)
+    made_at = models.DateTimeField(auto_now_add=True, db_index=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["client", "kind", "made_at"])]
+
+    def __str__(self):
+        return f"{self.kind} from {self.client}"
 
 
 def gear_owner(user):

@@ -8,6 +8,7 @@ from django.db.models import F
 from django.utils import timezone
 
 from cambrel.names import shortened
+from cambrel.owners.keeping import check_quota, forget_changes
 from cambrel.owners.models import ChangeSet, User, fresh_version
 from cambrel.owners.writing import Batch, give_keys, in_chunks
 
@@ -75,7 +76,9 @@ class Recorder:
             after = self.versions_after(model)
             rows = [[key, before, after.get(key)] for key, before in of_model.items()]
             made.append({"model": model._meta.label_lower, "rows": rows})
-        return ChangeSet(owner=owner, label=shortened(label, 200), changes=made)
+        return ChangeSet(
+            owner=owner, label=shortened(label, 200), changes=made, size=sum(map(len, self.touched.values()))
+        )
 
 
 class Plan(Recorder):
@@ -137,7 +140,7 @@ def recorded(owner, label, prepared=None, seen=None):
         prepared: a plan, whose statements are run
         seen: the owner's shelf version that the action was prepared for; if it is another now nothing is done
     Raises
-        StaleError
+        StaleError, QuotaError
     """
     if prepared is not None:
         change_set = prepared.change_set(owner, label)
@@ -153,6 +156,8 @@ def recorded(owner, label, prepared=None, seen=None):
         raise_version(owner)
         if prepared is None:
             recorder.change_set(owner, label).save()
+        check_quota(owner)
+        forget_changes(owner)
 
 
 def carry_out(plan, label, seen):

@@ -216,7 +216,9 @@ class LetterCode(Named):
 
 
 class ImportPreview(Owned):
-    """A file that was read and what it would change, kept until it is applied or thrown away."""
+    """A file that was read and what it would change, kept for a while: until it is applied or thrown away, and to show what it brought."""
+
+    counts = False
 
     name = models.CharField(max_length=120)
     made_at = models.DateTimeField(auto_now_add=True)

@@ -1,6 +1,7 @@
 """A file's records beside the shelf: stored, looked at in parts, then applied all at once, and never over what is there unasked."""
 
 from collections import Counter
+from datetime import timedelta
 
 from django.db import transaction
 from django.db.models import Q, TextField, Value
@@ -9,6 +10,7 @@ from django.db.models.functions import Coalesce, Concat
 from django.utils import timezone
 
 from cambrel.names import shortened
+from cambrel.owners.keeping import QuotaError
 from cambrel.owners.sections import REFERENCES, SECTIONS
 from cambrel.owners.undo import Plan, StaleError, recorded, shelf_version
 from cambrel.owners.writing import Batch, give_keys
@@ -17,6 +19,8 @@ from cambrel.shelf.models import Body, ImportPreview, Lens, PreviewRow
 from cambrel.shelf.saying import differing
 
 AT_ONCE = 2000
+MOST_PREVIEWS = 20
+PREVIEWS_KEPT_FOR = timedelta(days=30)
 NEW, SAME, CHANGED, REFUSED = "new", "same", "changed", "refused"
 STATUSES = (NEW, CHANGED, SAME, REFUSED)
 
@@ -55,10 +59,18 @@ def store(owner, name, contents_by_file):
         row.preview = preview
     batch = Batch()
     batch.put(PreviewRow, rows)
+    forget_previews(owner)
     with transaction.atomic():
         preview.save(force_insert=True)
         batch.run()
     return preview
+
+
+def forget_previews(owner):
+    """Drop the previews that nobody looks at any more: those that are old, or far back."""
+    previews = ImportPreview.objects.for_owner(owner)
+    late = previews.order_by("-pk").values_list("pk", flat=True)[MOST_PREVIEWS - 1 :]
+    previews.filter(Q(made_at__lt=timezone.now() - PREVIEWS_KEPT_FOR) | Q(pk__in=list(late))).delete()
 
 
 def _scoped(row, scope):
@@ -239,6 +251,8 @@ def apply(preview, take=(), take_all=False, leave_out=False):
             wanted.update(taken=True)
             preview.applied_at = timezone.now()
             preview.save(update_fields=["applied_at"])
+    except QuotaError as error:
+        raise ApplyError(str(error)) from None
     except StaleError:
         raise ApplyError(
             "The shelf has changed at this very moment. Nothing was imported; press Import once more."

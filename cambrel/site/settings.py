@@ -4,6 +4,8 @@ CAMBREL_MODE        local (default): one owner, signed in by itself, this machin
 CAMBREL_SECRET_KEY  required when hosted
 CAMBREL_HOSTS       names it answers to when hosted, comma separated
 CAMBREL_VAR         where database and collected static files are kept (default: var/ in the project)
+CAMBREL_PROXIES     how many proxies stand before it when hosted (default 1); their word on who the client is counts
+CAMBREL_QUOTA       how many records one owner may keep when hosted (default 50000)
 CAMBREL_DEBUG       1 for Django's debug pages, never when hosted
 """
 
@@ -22,7 +24,16 @@ MODE = os.environ.get("CAMBREL_MODE", "local")
 if MODE not in ("local", "hosted"):
     raise ImproperlyConfigured(f"CAMBREL_MODE must be local or hosted, got {MODE!r}")
 HOSTED = MODE == "hosted"
+PROXIES = int(os.environ.get("CAMBREL_PROXIES", 1)) if HOSTED else 0
+MOST_RECORDS = int(os.environ.get("CAMBREL_QUOTA", 50_000)) if HOSTED else None
 DEBUG = os.environ.get("CAMBREL_DEBUG") == "1" and not HOSTED
+
+
+def private(path: Path) -> None:
+    """A file that its user alone can read; SQLite gives its other files the same rights."""
+    path.touch(mode=0o600)
+    if path.stat().st_mode & 0o077:
+        path.chmod(0o600)
 
 
 def _secret_key() -> str:
@@ -32,7 +43,7 @@ def _secret_key() -> str:
         raise ImproperlyConfigured("CAMBREL_SECRET_KEY must be set when hosted")
     kept = VAR / "secret_key"
     if not kept.exists():
-        kept.touch(mode=0o600)
+        private(kept)
         kept.write_text(get_random_secret_key())
     return kept.read_text()
 
@@ -71,6 +82,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "cambrel.owners.middleware.LocalOwnerMiddleware",
     "cambrel.site.uploads.UploadLimits",
+    "cambrel.site.refusals.Refusals",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -81,6 +93,8 @@ AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contri
 AXES_FAILURE_LIMIT = 5
 AXES_COOLOFF_TIME = 0.5  # hours
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_CLIENT_IP_CALLABLE = "cambrel.site.clients.client_of"
+AXES_DISABLE_ACCESS_LOG = True
 AXES_LOCKOUT_TEMPLATE = "site/locked.html"
 AXES_RESET_ON_SUCCESS = True
 AXES_ENABLED = HOSTED
@@ -106,10 +120,12 @@ TEMPLATES = [
     }
 ]
 
+DATABASE = VAR / "cambrel.sqlite3"
+private(DATABASE)
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
-        "NAME": VAR / "cambrel.sqlite3",
+        "NAME": DATABASE,
         "CONN_MAX_AGE": 600,
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",

@@ -1,9 +1,9 @@
 """Every address of the application."""
 
-from django.contrib.auth.views import LoginView, LogoutView
+from django.contrib.auth.views import LogoutView
 from django.urls import include, path
 
-from cambrel.site import views
+from cambrel.site import accounts, views
 
 urlpatterns = [
     path("", include("cambrel.bench.urls")),
@@ -12,9 +12,12 @@ urlpatterns = [
     path("", include("cambrel.match.urls")),
     path("words/", views.words, name="words"),
     path("words/<slug:slug>/", views.word, name="word"),
-    path("register/", views.register, name="register"),
-    path("sign-in/", LoginView.as_view(template_name="site/sign_in.html"), name="sign-in"),
+    path("register/", accounts.register, name="register"),
+    path("sign-in/", accounts.SignIn.as_view(), name="sign-in"),
     path("sign-out/", LogoutView.as_view(), name="sign-out"),
+    path("account/", accounts.account, name="account"),
+    path("account/password/", accounts.password, name="password"),
+    path("account/leave/", accounts.leave, name="leave"),
 ]
 handler400 = "cambrel.site.views.bad_request"
 handler404 = "cambrel.site.views.not_found"

@@ -36,6 +36,12 @@ def key(mapping, name):
 
 
 @register.filter
+def counted(number):
+    """A number of things, as it is read."""
+    return f"{number:,}"
+
+
+@register.filter
 def field(form, name):
     """A form's field by its name."""
     return form[name]

@@ -1,26 +1,32 @@
 """Accounts when hosted: registering, signing in, and that nobody reaches another's records by any address."""
 
 import io
+from datetime import timedelta
+from unittest import mock
 
+from django.apps import apps
 from django.contrib.auth.hashers import identify_hasher
 from django.core.management import call_command
-from django.test import TestCase, override_settings
+from django.test import RequestFactory, TestCase, override_settings
 from django.urls import URLResolver, get_resolver, reverse
 from django.urls.converters import IntConverter
+from django.utils import timezone
 
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
 from cambrel.links import encode
 from cambrel.match.models import KeptQuestion
-from cambrel.owners.models import SAMPLES_OWNER, ChangeSet, User
+from cambrel.owners import keeping
+from cambrel.owners.models import SAMPLES_OWNER, Attempt, ChangeSet, Owned, User
 from cambrel.owners.undo import recorded
 from cambrel.shelf.demo import load_demo
 from cambrel.shelf.kinds import KINDS
-from cambrel.shelf.models import ImportPreview, Kit
+from cambrel.shelf.models import ImportPreview, Kit, Mount
+from cambrel.site.clients import client_of
 
 PASSWORD = "a tender full of water"
 NEW = {"username": "stoker", "password1": PASSWORD, "password2": PASSWORD}
-hosted = override_settings(HOSTED=True)
+hosted = override_settings(HOSTED=True, MOST_RECORDS=50_000)
 
 
 @hosted
@@ -46,17 +52,107 @@ class AccountTests(TestCase):
             with self.subTest(changes):
                 self.assertEqual(self.client.post("/register/", NEW | changes).status_code, 422)
 
-    @override_settings(AXES_ENABLED=True)
-    def test_signing_in_is_closed_after_too_many_attempts(self):
+    @override_settings(AXES_ENABLED=True, PROXIES=1)
+    def test_signing_in_is_closed_to_the_client_that_guessed_and_to_nobody_else(self):
         User.objects.create_user("driver", password=PASSWORD)
+        guesser, driver = {"X-Forwarded-For": "6.6.6.6, 9.9.9.9"}, {"X-Forwarded-For": "9.9.9.9, 8.8.8.8"}
         for _ in range(5):
-            last = self.client.post("/sign-in/", {"username": "driver", "password": "wrong"})
+            last = self.client.post("/sign-in/", {"username": "driver", "password": "wrong"}, headers=guesser)
         self.assertContains(last, "Too many attempts", status_code=429)
-        self.assertEqual(self.client.post("/sign-in/", {"username": "driver", "password": PASSWORD}).status_code, 429)
+        right = {"username": "driver", "password": PASSWORD}
+        self.assertEqual(self.client.post("/sign-in/", right, headers=guesser).status_code, 429)
+        self.assertEqual(self.client.post("/sign-in/", right, headers=driver).status_code, 302)
+
+    @override_settings(AXES_ENABLED=True)
+    def test_many_names_from_one_client_are_too_many(self):
+        User.objects.create_user("driver", password=PASSWORD)
+        right = {"username": "driver", "password": PASSWORD}
+        for index in range(20):
+            page = self.client.post("/sign-in/", {"username": f"name{index}", "password": "wrong"})
+            self.assertEqual(page.status_code, 200)
+            if index == 10:
+                self.assertEqual(self.client.post("/sign-in/", right).status_code, 302)
+        self.assertEqual(self.client.post("/sign-in/", right).status_code, 429)
+        Attempt.objects.update(made_at=timezone.now() - timedelta(minutes=61))
+        self.assertEqual(self.client.post("/sign-in/", right).status_code, 302)
+
+    def test_accounts_are_not_made_in_rows(self):
+        statuses = [
+            self.client.post("/register/", NEW | {"username": f"name{index}"}).status_code for index in range(6)
+        ]
+        self.assertEqual(statuses, [302] * 5 + [429])
+        self.assertEqual(User.objects.count(), 5)
+
+    def test_the_client_is_who_the_outermost_of_our_proxies_saw(self):
+        for proxies, said, client in (
+            (0, "1.1.1.1", "10.0.0.1"), (1, "1.1.1.1", "1.1.1.1"), (1, "6.6.6.6, 1.1.1.1", "1.1.1.1"), (1, "", "10.0.0.1"),
+            (2, "6.6.6.6, 1.1.1.1, 10.0.0.2", "1.1.1.1"), (1, "<script>", "10.0.0.1"), (1, "2001:db8:1:2:3::4", "2001:db8:1:2::"),
+            (1, "2001:db8:1:2:9::9", "2001:db8:1:2::"), (1, "::ffff:1.1.1.1", "1.1.1.1"),
+        ):  # fmt: skip
+            with self.subTest(proxies=proxies, said=said), override_settings(PROXIES=proxies):
+                request = RequestFactory(REMOTE_ADDR="10.0.0.1").get("/", headers={"X-Forwarded-For": said})
+                self.assertEqual(client_of(request), client)
+
+    def test_another_password_signs_out_elsewhere(self):
+        self.client.post("/register/", NEW)
+        elsewhere = self.client_class()
+        elsewhere.post("/sign-in/", {"username": "stoker", "password": PASSWORD})
+        other = {"new_password1": "a smokebox of ash", "new_password2": "a smokebox of ash"}
+        page = self.client.post("/account/password/", other | {"old_password": "wrong"})
+        self.assertEqual(page.status_code, 422)
+        self.client.post("/account/password/", other | {"old_password": PASSWORD})
+        self.assertEqual(self.client.get("/account/").status_code, 200)
+        self.assertEqual(elsewhere.get("/account/").status_code, 302)
+        self.assertTrue(User.objects.get().check_password("a smokebox of ash"))
+
+    def test_leaving_takes_all_along_after_the_password(self):
+        self.client.post("/register/", NEW)
+        load_demo(User.objects.get())
+        self.client.post("/shelf/lenses/act/", {"action": "delete", "all": "1", "q": "macro"})
+        self.assertContains(self.client.get("/account/leave/"), "/shelf/export/shelf.json")
+        self.assertEqual(self.client.post("/account/leave/", {"password": "wrong"}).status_code, 422)
+        self.assertEqual(User.objects.count(), 1)
+        self.assertRedirects(self.client.post("/account/leave/", {"password": PASSWORD}), "/")
+        left = [m for m in apps.get_models() if issubclass(m, Owned) and m.objects.exists()]
+        self.assertEqual((User.objects.count(), left), (0, []))
+        self.assertEqual(self.client.get("/account/").status_code, 302)
+
+    @override_settings(MOST_RECORDS=10)
+    def test_a_full_shelf_takes_no_more_and_says_so(self):
+        self.client.post("/register/", NEW)
+        for index in range(11):
+            page = self.client.post("/shelf/mounts/new/", {"name": f"Fen {index}"}, follow=True)
+            self.assertEqual(page.status_code, 200 if index < 10 else 409)
+        self.assertContains(page, "at most 10 are kept", status_code=409)
+        self.assertContains(self.client.get("/account/"), "10 of at most 10 records")
+        self.assertEqual(Mount.objects.count(), 10)
+
+    def test_what_is_old_or_far_back_is_forgotten(self):
+        self.client.post("/register/", NEW)
+        owner = User.objects.get()
+
+        def change(size=1):
+            with recorded(owner, "Added") as made:
+                made.created(*(Mount.objects.create(owner=owner, name=f"Fen {n}") for n in range(size)))
+
+        with mock.patch.multiple(keeping, MOST_CHANGES=3, MOST_CHANGED_RECORDS=10):
+            for sizes, kept in (((1, 1, 1, 1), 3), ((5, 6), 1), ((4,), 2), ((99,), 1)):
+                for size in sizes:
+                    change(size)
+                self.assertEqual(ChangeSet.objects.count(), kept, sizes)
+        ChangeSet.objects.update(made_at=timezone.now() - timedelta(days=91))
+        change()
+        self.assertEqual(ChangeSet.objects.count(), 1)
+        for days in (31, 29):
+            ImportPreview.objects.create(owner=owner, name=str(days))
+            ImportPreview.objects.filter(name=str(days)).update(made_at=timezone.now() - timedelta(days=days))
+        call_command("tidy")
+        self.assertEqual(ImportPreview.objects.get().name, "29")
 
     def test_registering_is_not_there_in_local_mode(self):
         with override_settings(HOSTED=False):
-            self.assertEqual(self.client.get("/register/").status_code, 404)
+            for address in ("/register/", "/account/", "/account/password/", "/account/leave/"):
+                self.assertEqual(self.client.get(address).status_code, 404)
 
     def test_a_visitor_uses_the_bench_and_the_samples_and_cannot_keep_anything(self):
         call_command("samples", stdout=io.StringIO())

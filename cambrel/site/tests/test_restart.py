@@ -128,6 +128,8 @@ class RestartTests(SimpleTestCase):
         (kept,) = (VAR / "backups").glob("*-before-restore.sqlite3")
         with contextlib.closing(sqlite3.connect(kept)) as copy:
             self.assertEqual(self.macros(copy), 0)
+        for path in (DATABASE, kept, VAR / "copy.sqlite3"):
+            self.assertEqual(path.stat().st_mode & 0o777, 0o600, path)
         broken = VAR / "broken.sqlite3"
         broken.write_bytes(kept.read_bytes()[:9000])
         for wrong in (broken, VAR / "nothing"):

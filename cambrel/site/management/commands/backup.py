@@ -13,6 +13,7 @@ def copy_database(source, target):
     """A consistent copy of a SQLite database, taken page by page while others write, and checked."""
     part = target.with_suffix(".part")
     part.unlink(missing_ok=True)
+    part.touch(mode=0o600)
     with closing(sqlite3.connect(source)) as here, closing(sqlite3.connect(part)) as there:
         here.backup(there)
         there.execute("PRAGMA journal_mode=DELETE")

@@ -1,0 +1,146 @@
+"""Accounts where the application is hosted: registering, signing in, another password, and leaving with what one has kept."""
+
+from functools import wraps
+
+from django import forms
+from django.conf import settings
+from django.contrib import messages
+from django.contrib.auth import get_user_model, login, logout, update_session_auth_hash
+from django.contrib.auth.decorators import login_required
+from django.contrib.auth.forms import PasswordChangeForm, UserCreationForm
+from django.contrib.auth.views import LoginView
+from django.http import Http404
+from django.shortcuts import redirect, render
+from django.views.decorators.debug import sensitive_post_parameters
+from django.views.decorators.http import require_http_methods, require_safe
+
+from cambrel.owners.keeping import CHANGES_KEPT_FOR, records_of
+from cambrel.shelf.previews import PREVIEWS_KEPT_FOR
+from cambrel.site.clients import count, is_too_often
+
+PASSWORD_BACKEND = "django.contrib.auth.backends.ModelBackend"
+
+
+class RegisterForm(UserCreationForm):
+    class Meta(UserCreationForm.Meta):
+        model = get_user_model()
+        fields = ("username",)
+
+    def clean_username(self):
+        name = super().clean_username()
+        if name and get_user_model().objects.filter(username__iexact=name).exists():
+            self.add_error("username", "This name is taken.")
+        return name
+
+
+class LeaveForm(forms.Form):
+    password = forms.CharField(widget=forms.PasswordInput(attrs={"autocomplete": "current-password"}))
+
+    def __init__(self, user, *arguments):
+        super().__init__(*arguments)
+        self.user = user
+
+    def clean_password(self):
+        if not self.user.check_password(self.cleaned_data["password"]):
+            raise forms.ValidationError("This is not your password.")
+
+
+def where_hosted(view):
+    """An address that is there only where people sign in."""
+
+    @wraps(view)
+    def checked(request, *arguments, **named):
+        if not settings.HOSTED:
+            raise Http404
+        return view(request, *arguments, **named)
+
+    return checked
+
+
+def _too_often(request, says):
+    context = {"title": "Too many attempts", "says": says}
+    return render(request, "site/refused.html", context, status=429)
+
+
+class SignIn(LoginView):
+    """Signing in; whoever fails too often, under whatever names, waits. Accounts are never closed to others by that."""
+
+    template_name = "site/sign_in.html"
+
+    def post(self, request, *arguments, **named):
+        if is_too_often(request, "sign-in"):
+            return _too_often(request, "From here signing in has failed too often. Wait an hour; the bench stays open.")
+        return super().post(request, *arguments, **named)
+
+    def form_invalid(self, form):
+        count(self.request, "sign-in")
+        return super().form_invalid(form)
+
+
+@where_hosted
+@sensitive_post_parameters()
+@require_http_methods(["GET", "HEAD", "POST"])
+def register(request):
+    """A new account."""
+    form = RegisterForm(request.POST or None)
+    if request.method == "POST":
+        if is_too_often(request, "register"):
+            return _too_often(request, "From here many accounts have been registered just now. Try again in an hour.")
+        if form.is_valid():
+            count(request, "register")
+            login(request, form.save(), backend=PASSWORD_BACKEND)
+            return redirect(settings.LOGIN_REDIRECT_URL)
+    return render(request, "site/register.html", {"form": form}, status=422 if form.errors else 200)
+
+
+@where_hosted
+@login_required
+@require_safe
+def account(request):
+    """What is kept of an owner, and what can be done with all of it."""
+    context = {
+        "records": records_of(request.user),
+        "most": settings.MOST_RECORDS,
+        "changes_days": CHANGES_KEPT_FOR.days,
+        "previews_days": PREVIEWS_KEPT_FOR.days,
+    }
+    return render(request, "site/account.html", context)
+
+
+@where_hosted
+@login_required
+@sensitive_post_parameters()
+@require_http_methods(["GET", "HEAD", "POST"])
+def password(request):
+    """Another password; who is signed in elsewhere is signed out there."""
+    form = PasswordChangeForm(request.user, request.POST or None)
+    if request.method == "POST":
+        if is_too_often(request, "sign-in"):
+            return _too_often(request, "From here a wrong password has been given too often. Wait an hour.")
+        if form.is_valid():
+            update_session_auth_hash(request, form.save())
+            messages.success(request, "Your password has been changed.")
+            return redirect("account")
+        count(request, "sign-in")
+    return render(request, "site/password.html", {"form": form}, status=422 if form.errors else 200)
+
+
+@where_hosted
+@login_required
+@sensitive_post_parameters()
+@require_http_methods(["GET", "HEAD", "POST"])
+def leave(request):
+    """Delete an account with all that it keeps, after its password; what is kept can be taken along first."""
+    form = LeaveForm(request.user, request.POST or None)
+    if request.method == "POST":
+        if is_too_often(request, "sign-in"):
+            return _too_often(request, "From here a wrong password has been given too often. Wait an hour.")
+        if form.is_valid():
+            user = request.user
+            logout(request)
+            user.delete()
+            messages.success(request, "Your account is deleted, with all that it kept.")
+            return redirect("bench:bench")
+        count(request, "sign-in")
+    context = {"form": form, "records": records_of(request.user)}
+    return render(request, "site/leave.html", context, status=422 if form.errors else 200)

@@ -1,0 +1,21 @@
+"""Forget what is kept for a while only: old changes, previews, sessions and attempts, of owners who do not come back too. Run it daily."""
+
+from django.core.management import call_command
+from django.core.management.base import BaseCommand
+from django.utils import timezone
+
+from cambrel.owners.keeping import forget_changes
+from cambrel.owners.models import Attempt, User
+from cambrel.shelf.previews import forget_previews
+from cambrel.site.clients import FORGOTTEN_AFTER
+
+
+class Command(BaseCommand):
+    help = __doc__
+
+    def handle(self, **options):
+        for owner in User.objects.iterator():
+            forget_changes(owner)
+            forget_previews(owner)
+        Attempt.objects.filter(made_at__lt=timezone.now() - FORGOTTEN_AFTER).delete()
+        call_command("clearsessions")

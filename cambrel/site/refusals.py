@@ -1,0 +1,19 @@
+"""What an action was refused for, said on a page of its own where no form of its page says it."""
+
+from django.shortcuts import render
+
+from cambrel.owners.keeping import QuotaError
+
+
+class Refusals:
+    def __init__(self, get_response):
+        self.get_response = get_response
+
+    def __call__(self, request):
+        return self.get_response(request)
+
+    def process_exception(self, request, exception):
+        if isinstance(exception, QuotaError):
+            context = {"title": "The shelf is full", "says": str(exception)}
+            return render(request, "site/refused.html", context, status=409)
+        return None
