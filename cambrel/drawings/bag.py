@@ -28,11 +28,11 @@ class Bar:
 
 @dataclass(frozen=True)
 class BarGroup:
-    """All lenses of one body, and the stretches that they leave open or reach twice."""
+    """Lenses of one body, and the stretches that they leave open or reach twice; None where there are more than these, so that it is not known."""
 
     body: str
     bars: tuple[Bar, ...]
-    spans: tuple[Span, ...]
+    spans: tuple[Span, ...] | None
 
 
 def bag_drawing(groups: Sequence[BarGroup], width: float = 980.0) -> Drawing:
@@ -53,7 +53,7 @@ def bag_drawing(groups: Sequence[BarGroup], width: float = 980.0) -> Drawing:
         if not group.bars:
             continue
         shapes.append(Text(0, y + 11, group.body, "label", size=12.5))
-        shapes += _spans(group.spans, scale, y)
+        shapes += _spans(group.spans or (), scale, y)
         y += ROW
         for bar in group.bars:
             shapes += _bar(bar, scale, y, width)
@@ -97,10 +97,11 @@ def describe(groups: Sequence[BarGroup]) -> str:
     """The same in words."""
     said = []
     for group in groups:
-        gaps = [s for s in group.spans if not s.lenses and s.high_mm / s.low_mm >= WORTH_SAYING]
-        twice = [s for s in group.spans if len(s.lenses) > 1 and s.high_mm / s.low_mm >= WORTH_SAYING]
+        spans = group.spans or ()
+        gaps = [s for s in spans if not s.lenses and s.high_mm / s.low_mm >= WORTH_SAYING]
+        twice = [s for s in spans if len(s.lenses) > 1 and s.high_mm / s.low_mm >= WORTH_SAYING]
         parts = [f"{group.body}: {len(group.bars)} lens{'' if len(group.bars) == 1 else 'es'}"]
-        parts += ["gaps at " + ", ".join(map(_range, gaps))] if gaps else ["no gaps"]
+        parts += ["gaps at " + ", ".join(map(_range, gaps))] if gaps else [] if group.spans is None else ["no gaps"]
         parts += ["overlaps at " + ", ".join(map(_range, twice))] if twice else []
         said.append("; ".join(parts) + ".")
     return " ".join(said)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Hashable
 from dataclasses import dataclass
 
 from cambrel import wording
@@ -184,6 +185,21 @@ def cell(lens: Lens, body: Body, shelf: Shelf) -> str:
     if lens.circle_mm is None and not lens.fixed_to_id:
         return "?"
     return "yes" if lens.fixed_to_id or cover(body.sensor(), lens.circle_mm).word == COVERS else "crop"
+
+
+def cells_of(shelf: Shelf) -> Callable[[Lens, Body], str]:
+    """`cell` for many cells: lenses and bodies that are alike in what counts are looked at once."""
+    known: dict[tuple[Hashable, ...], str] = {}
+
+    def verdict(lens: Lens, body: Body) -> str:
+        if lens.fixed_to_id or body.fixed_lenses.all():
+            return cell(lens, body, shelf)
+        key = (lens.mount, lens.circle_mm, body.mount, body.width_mm, body.height_mm)
+        if key not in known:
+            known[key] = cell(lens, body, shelf)
+        return known[key]
+
+    return verdict
 
 
 @dataclass(frozen=True)

@@ -15,7 +15,7 @@ from cambrel.downloads import svg_file
 from cambrel.fields import whole
 from cambrel.links import encode_gear, put_address
 from cambrel.match.asking import USUAL_TARGETS, ask
-from cambrel.match.fitting import CELLS, cell, fit_of, upgrade
+from cambrel.match.fitting import CELLS, cells_of, fit_of, upgrade
 from cambrel.match.matching import answer, targets_of
 from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
@@ -24,10 +24,12 @@ from cambrel.optics.formats import FORMATS
 from cambrel.owners.models import gear_owner, preferences_of
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.gear import gear_of
+from cambrel.shelf.grid import Grid
 from cambrel.shelf.intake.tables import write_table
 from cambrel.shelf.models import Body, Kit, Lens
 
-MOST_LENSES = 80
+COLUMNS = 30
+MOST_CELLS = 500_000
 LONGEST_PATH = 8000
 CSV_COLUMNS = (
     "target",
@@ -201,17 +203,28 @@ def _chosen(records, key):
 @login_required
 @require_safe
 def matrix(request):
-    """All lenses against all bodies."""
+    """Lenses against bodies, a page at a time; as a table in a file all that were found, up to a bound."""
     shelf = shelf_of(request.user)
-    lenses = list(Lens.objects.for_owner(request.user).filter(fixed_to=None))
-    shown = lenses[:MOST_LENSES]
-    rows = [(lens, [(body, cell(lens, body, shelf)) for body in shelf.bodies]) for lens in shown]
+    grid = Grid(
+        request,
+        Lens.objects.for_owner(request.user).filter(fixed_to=None),
+        Body.objects.for_owner(request.user).prefetch_related("fixed_lenses"),
+        COLUMNS,
+    )
+    verdict = cells_of(shelf)
+    context = {"grid": grid, "words": CELLS, "csv": grid.address(**{"as": "csv"})}
     if request.GET.get("as") == "csv":
-        columns = {"lens": "lens", **{body.pk: body.name for body in shelf.bodies}}
-        table = [{"lens": lens.name, **{body.pk: CELLS[word] for body, word in cells}} for lens, cells in rows]
-        return _csv(columns, table, "fit")
-    context = {"bodies": shelf.bodies, "rows": rows, "words": CELLS, "more": len(lenses) - len(shown)}
-    return render(request, "match/matrix.html", context)
+        if grid.found_rows.count() * grid.found_columns.count() <= MOST_CELLS:
+            columns = {"lens": "lens", **{body.pk: body.name for body in grid.found_columns}}
+            bodies = list(grid.found_columns)
+            table = (
+                {"lens": lens.name, **{body.pk: CELLS[verdict(lens, body)] for body in bodies}}
+                for lens in grid.found_rows
+            )
+            return _csv(columns, table, "fit")
+        context["too_many"] = f"A file takes at most {MOST_CELLS:,} lenses times bodies; find fewer first."
+    context["rows"] = [(lens, [(body, verdict(lens, body)) for body in grid.columns]) for lens in grid.rows]
+    return render(request, "match/matrix.html", context, status=422 if "too_many" in context else 200)
 
 
 @login_required

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
+from django.db.models import Q
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
@@ -15,10 +16,15 @@ from cambrel.optics.coverage import reach, spans
 from cambrel.optics.fit import SAME, TAKEN, mount_fit
 from cambrel.owners.models import preferences_of
 from cambrel.owners.undo import last_change, recorded
+from cambrel.shelf.grid import LONGEST_QUERY, Grid, named
 from cambrel.shelf.kinds import KINDS, UNKNOWN, as_full_frame
-from cambrel.shelf.models import Body, Kit, Lens, Mount
+from cambrel.shelf.models import MOST_IN_KIT, Body, Kit, Lens, Mount
 from cambrel.shelf.sums import price_of, weight_of
 from cambrel.shelf.views import shelf_kinds
+
+COLUMNS = 6
+MOST_OFFERED = 10
+MOST_BARS = 80
 
 
 @dataclass(frozen=True)
@@ -43,15 +49,21 @@ def goes_on(lens, body, mounts):
 
 
 class Bag:
-    """What is in a kit, lens by body, with its sums."""
+    """What is in a kit, lens by body, a page at a time, with the sums of all of it."""
 
-    def __init__(self, kit, conventions, owner):
-        mounts = {mount.name: mount for mount in Mount.objects.for_owner(owner)}
-        self.bodies = list(kit.bodies.prefetch_related("fixed_lenses"))
-        self.loose = list(kit.lenses.all())
-        lenses = self.loose + [lens for body in self.bodies for lens in body.fixed_lenses.all()]
+    def __init__(self, kit, conventions, request):
+        mounts = {mount.name: mount for mount in Mount.objects.for_owner(request.user)}
+        bodies = kit.bodies.prefetch_related("fixed_lenses")
+        # what hangs on a string comes first, then what is part of a camera
+        lenses = (
+            Lens.objects.filter(Q(kits=kit) | Q(fixed_to__kits=kit))
+            .distinct()
+            .order_by("fixed_to_id", "system", "name", "pk")
+        )
+        self.grid = Grid(request, lenses, bodies, COLUMNS)
+        self.bodies = list(self.grid.columns)
         self.rows, groups = [], [[] for _ in self.bodies]
-        for lens in lenses:
+        for lens in self.grid.rows:
             cells, optics = [], lens.to_optics()
             for index, body in enumerate(self.bodies):
                 fits = goes_on(lens, body, mounts)
@@ -63,15 +75,20 @@ class Bag:
             weight = UNKNOWN if lens.weight_g is None else wording.mass(lens.weight_g)
             self.rows.append((lens, "in the camera" if lens.fixed_to_id else weight, cells))
         self.drawing = self._drawing(groups)
-        carried = [*self.bodies, *lenses]
+        carried = [*kit.bodies.all(), *lenses]
         self.weight, self.prices = weight_of(carried), price_of(carried)
 
     def _drawing(self, groups):
-        made = []
-        for body, bars in zip(self.bodies, groups, strict=True):
-            ordered = tuple(sorted(bars, key=lambda bar: (bar.low_mm, bar.high_mm)))
-            open_stretches = spans([(bar.low_mm, bar.high_mm) for bar in ordered])
-            made.append(BarGroup(body.name, ordered, tuple(open_stretches)))
+        made, bars = [], 0
+        # what nothing covers can only be told where every lens of the bag is on the page
+        is_whole = not (self.grid.rows.has_other_pages() or self.grid.query)
+        for body, of_body in zip(self.bodies, groups, strict=True):
+            bars += len(of_body)
+            if made and bars > MOST_BARS:
+                break
+            ordered = tuple(sorted(of_body, key=lambda bar: (bar.low_mm, bar.high_mm)))
+            stretches = tuple(spans([(bar.low_mm, bar.high_mm) for bar in ordered])) if is_whole else None
+            made.append(BarGroup(body.name, ordered, stretches))
         return bag_drawing(made) if any(group.bars for group in made) else None
 
 
@@ -88,9 +105,10 @@ def kit(request, pk):
     """The whole-bag table of a kit."""
     record = get_object_or_404(Kit.objects.for_owner(request.user), pk=pk)
     conventions = preferences_of(request.user).to_conventions()
-    bag = Bag(record, conventions, request.user)
+    bag = Bag(record, conventions, request)
     if request.GET.get("as") == "svg" and bag.drawing:
         return svg_file(bag.drawing, "kit")
+    find = " ".join(request.GET.get("find", "").split())[:LONGEST_QUERY]
     context = {
         "kit": record,
         "kind": KINDS["kits"],
@@ -98,10 +116,19 @@ def kit(request, pk):
         "conventions": conventions,
         "kinds": shelf_kinds(request.user),
         "last_change": last_change(request.user),
-        "other_bodies": Body.objects.for_owner(request.user).exclude(kits=record),
-        "other_lenses": Lens.objects.for_owner(request.user).filter(fixed_to=None).exclude(kits=record),
+        "find": find,
+        "offered": _offered(request.user, record, find) if find or not record.held() else [],
+        "most": MOST_IN_KIT,
     }
     return render(request, "shelf/kit.html", context)
+
+
+def _offered(owner, record, find):
+    """What may be packed: the first bodies and lenses that are not in the kit and have these words in their name; kind and records."""
+    kinds = (("body", Body.objects), ("lens", Lens.objects.filter(fixed_to=None)))
+    return [
+        (kind, named(records.filter(owner=owner).exclude(kits=record), find)[:MOST_OFFERED]) for kind, records in kinds
+    ]
 
 
 @login_required
@@ -116,6 +143,9 @@ def pack(request, pk):
         return redirect("shelf:kit", pk)
     member = get_object_or_404(model.objects.for_owner(request.user), pk=key)
     out = request.POST.get("out") == "1"
+    if not out and record.held() >= MOST_IN_KIT:
+        messages.error(request, f"A kit holds at most {MOST_IN_KIT} bodies and lenses.")
+        return redirect("shelf:kit", pk)
     said = f"Took “{member.name}” out of “{record.name}”" if out else f"Packed “{member.name}” into “{record.name}”"
     with recorded(request.user, said) as change:
         change.touch(record)

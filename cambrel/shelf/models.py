@@ -183,12 +183,19 @@ class Adapter(Priced):
     loses = models.CharField(max_length=200, blank=True)
 
 
+MOST_IN_KIT = 200
+
+
 class Kit(Named):
     """A bag: bodies and lenses carried together."""
 
     note = models.CharField(max_length=300, blank=True)
     bodies = models.ManyToManyField(Body, blank=True, related_name="kits")
     lenses = models.ManyToManyField(Lens, blank=True, related_name="kits")
+
+    def held(self):
+        """How much is in the bag."""
+        return self.bodies.count() + self.lenses.count()
 
 
 class OwnFormat(Named):

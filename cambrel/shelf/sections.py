@@ -11,7 +11,18 @@ from cambrel.limits import is_outside
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.sections import Section, register
-from cambrel.shelf.models import Adapter, Body, Converter, CropMode, Kit, Lens, LetterCode, Mount, OwnFormat
+from cambrel.shelf.models import (
+    MOST_IN_KIT,
+    Adapter,
+    Body,
+    Converter,
+    CropMode,
+    Kit,
+    Lens,
+    LetterCode,
+    Mount,
+    OwnFormat,
+)
 
 PRICED = ("system", "mount", "weight_g", "price", "currency", "note", "inferred")
 FIELDS = {
@@ -100,6 +111,8 @@ def _check(model, row):
             raise ValueError(f"{name} {value:g} is outside what makes sense")
     if row.get("price") and not row.get("currency"):
         raise ValueError("a price has no currency")
+    if model is Kit and len(row.get("bodies", ())) + len(row.get("lenses", ())) > MOST_IN_KIT:
+        raise ValueError(f"a kit holds at most {MOST_IN_KIT} bodies and lenses")
     if model is Lens:
         row.setdefault("focal_max_mm", row["focal_min_mm"])
         if row.get("designed_for") and row["designed_for"] not in FORMATS:

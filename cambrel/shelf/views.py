@@ -20,7 +20,7 @@ from cambrel.shelf.bulk import add_to_kit, delete_all, duplicate_all
 from cambrel.shelf.editing import Editing
 from cambrel.shelf.gear import carriers, put_record_address
 from cambrel.shelf.kinds import KINDS
-from cambrel.shelf.models import Body, ImportPreview, Kit, Lens, Mount
+from cambrel.shelf.models import MOST_IN_KIT, Body, ImportPreview, Kit, Lens, Mount
 from cambrel.shelf.previews import brought, sections_brought
 
 PAGE = 50
@@ -186,6 +186,9 @@ def bulk(request, kind):
         said, more = f"Duplicated {what}", ""
     elif into is not None and kind.model in (Body, Lens):
         kit = get_object_or_404(Kit.objects.for_owner(request.user), pk=into)
+        if kit.held() + len(chosen) > MOST_IN_KIT:
+            messages.error(request, f"A kit holds at most {MOST_IN_KIT} bodies and lenses.")
+            return redirect(came_from(request))
         add_to_kit(kit, chosen, plan)
         said, more = f"Packed {what} into “{kit.name}”", ""
     else:

@@ -11,7 +11,7 @@ from django.urls import reverse
 from cambrel.bench.samples import home_bench
 from cambrel.links import Gear, decode, encode, encode_gear
 from cambrel.match import shelves
-from cambrel.match.fitting import cell, fit_of, mounted, upgrade
+from cambrel.match.fitting import cell, cells_of, fit_of, mounted, upgrade
 from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, Preferences, User
@@ -239,6 +239,35 @@ class FitPageTests(MatchTestCase):
                 if word in ("same", "taken") and lens.circle_mm:
                     covers = fit_of(lens, body, self.shelf, "native", CONVENTIONS).cover.word == "covers"
                     self.assertEqual(verdict == "yes", covers)
+        known = cells_of(self.shelf)  # whichever was looked at first
+        for lens in reversed(Lens.objects.all()):
+            for body in reversed(self.shelf.bodies):
+                self.assertEqual(known(lens, body), cell(lens, body, self.shelf))
+
+    def test_the_matrix_of_a_large_shelf_is_read_a_page_at_a_time(self):
+        Body.objects.bulk_create(
+            Body(owner=self.owner, name=f"Muir {n}", mount="Muir", width_mm=20 + n % 9, height_mm=15)
+            for n in range(900)
+        )
+        Lens.objects.bulk_create(
+            Lens(owner=self.owner, name=f"Fen {n}", mount="Muir", focal_min_mm=30, focal_max_mm=30) for n in range(2000)
+        )
+        raise_version(self.owner)
+        page = self.client.get("/fit/matrix/")
+        self.assertLess(len(page.content), 400_000)
+        for query, words in (
+            ("?page=2", "lenses 51 to 100 of"),
+            ("?across=3&q=fen+7", "bodies 61 to 90 of"),
+            ("?page=999&across=x", "of 918"),
+        ):
+            self.assertContains(self.client.get("/fit/matrix/" + query), words)
+        found = self.client.get("/fit/matrix/?q=tarn+50+f/1&on=ridgeway")
+        self.assertEqual([lens.name for lens, _ in found.context["rows"]], ["Tarn 50 mm f/1.8"])
+        self.assertEqual({body.name for body in found.context["grid"].columns}, {"Tarn Ridgeway", "Tarn Ridgeway Fine"})
+        self.assertContains(self.client.get("/fit/matrix/?q=zebra"), "Nothing on the shelf is named like that")
+        self.assertContains(self.client.get("/fit/matrix/?as=csv"), "find fewer first", status_code=422)
+        table = self.client.get("/fit/matrix/?as=csv&q=fen&on=muir+89").content.decode().splitlines()
+        self.assertEqual((len(table), table[0].count(",")), (2001, 19))
 
     def test_upgrade_before_and_after(self):
         kit, body = Kit.objects.get(name="Two systems"), next(b for b in self.shelf.bodies if b.name == "Larkmoor Fell")

@@ -17,7 +17,7 @@ from cambrel.shelf.demo import load_demo
 from cambrel.shelf.editing import stamp_of
 from cambrel.shelf.intake.documents import problem_of, schema
 from cambrel.shelf.kinds import KINDS, as_full_frame
-from cambrel.shelf.models import Body, CropMode, ImportPreview, Kit, Lens, Mount, PreviewRow
+from cambrel.shelf.models import MOST_IN_KIT, Body, CropMode, ImportPreview, Kit, Lens, Mount, PreviewRow
 
 NEW_LENS = {
     "name": "Tarn 40 mm f/2",
@@ -75,7 +75,7 @@ class ListTests(ShelfTestCase):
         narrowed = self.client.get("/shelf/lenses/?mount=Pipwren&sort=focal").context["listing"]
         self.assertEqual({record.mount for record, *_ in narrowed.rows}, {"Pipwren"})
         Lens.objects.bulk_create(
-            Lens(owner=self.owner, name=f"L{i:03}", focal_min_mm=20, focal_max_mm=20) for i in range(120)
+            Lens(owner=self.owner, name=f"L{i:03}", focal_min_mm=20, focal_max_mm=20) for i in range(130)
         )
         with self.assertNumQueries(16):
             second = self.client.get("/shelf/lenses/?page=2").context["listing"]
@@ -211,6 +211,10 @@ class RecordTests(ShelfTestCase):
         kit = Kit.objects.get(name="Two systems")
         page = self.client.get(reverse("shelf:kit", args=[kit.pk]))
         self.assertContains(page, "other mount")
+        self.assertNotContains(page, "Larkmoor 12 mm f/2<")
+        self.assertContains(
+            self.client.get(reverse("shelf:kit", args=[kit.pk]), {"find": "larkmoor 12"}), "Larkmoor 12 mm f/2<"
+        )
         self.assertContains(page, "24.5–84.4")
         self.assertIn("no gaps", page.context["bag"].drawing.description)
         other = self.client.get(reverse("shelf:kit", args=[Kit.objects.get(name="Footplate bag").pk]))
@@ -220,6 +224,36 @@ class RecordTests(ShelfTestCase):
         self.assertIn(lens, kit.lenses.all())
         self.undo()
         self.assertNotIn(lens, kit.lenses.all())
+
+    def test_a_large_kit_is_read_a_page_at_a_time_and_has_its_bound(self):
+        kit, other = Kit.objects.get(name="Two systems"), Kit.objects.get(name="Footplate bag")
+        for model, extra in (
+            (Body, {"width_mm": 20, "height_mm": 15}),
+            (Lens, {"focal_min_mm": 30, "focal_max_mm": 30}),
+        ):
+            model.objects.bulk_create(
+                model(owner=self.owner, name=f"Fen {n}", mount="Fen", **extra) for n in range(130)
+            )
+        kit.bodies.add(*Body.objects.filter(name__startswith="Fen")[: MOST_IN_KIT - kit.held() - 70])
+        kit.lenses.add(*Lens.objects.filter(name__startswith="Fen")[:70])
+        address = reverse("shelf:kit", args=[kit.pk])
+        page = self.client.get(address)
+        self.assertLess(len(page.content), 400_000)
+        self.assertContains(page, "lenses 1 to 50 of 74")
+        self.assertNotIn("gaps", page.context["bag"].drawing.description, "the others may fill them")
+        self.assertContains(self.client.get(address, {"page": 2, "across": 2}), "bodies 7 to 12 of 126")
+        found = self.client.get(address, {"q": "larkmoor 23", "on": "tarn"})
+        self.assertEqual([lens.name for lens, _, _ in found.context["bag"].rows], ["Larkmoor 23 mm f/1.4"])
+        self.assertEqual(found.context["bag"].weight, page.context["bag"].weight, "the sums are of all of it")
+        offered = dict(self.client.get(address, {"find": "fen 11"}).context["offered"])
+        self.assertTrue({lens.name for lens in offered["lens"]} <= {"Fen 11", *(f"Fen {n}" for n in range(110, 120))})
+        self.assertEqual(kit.held(), MOST_IN_KIT)
+        full = {"kind": "lens", "record": Lens.objects.get(name="Tarn 50 mm f/1.8").pk}
+        self.assertContains(self.client.post(reverse("shelf:pack", args=[kit.pk]), full, follow=True), "at most 200")
+        many = {"action": "", "kit": other.pk, "all": "1", "q": "fen"}
+        other.lenses.add(*Lens.objects.filter(name__startswith="Fen")[:100])
+        self.client.post("/shelf/bodies/act/", many)
+        self.assertLess(other.held(), MOST_IN_KIT)
 
 
 class PageTests(ShelfTestCase):
