@@ -4,7 +4,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 MANAGE := $(BIN)/python manage.py
 PORT ?= 8000
-CHECKED := CAMBREL_VAR=var/check
+CHECKED := CAMBREL_VAR=var/check CAMBREL_RENDERERS=0
 
 .PHONY: help demo run test lint static types scripts unit quick truth fuzz browser backup restore bench requirements vendor screenshots clean
 

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import hashlib
+import os
+import socket
 import threading
+from collections.abc import Callable
 from functools import cache
 from io import BytesIO
 from pathlib import Path
 
-import cv2
 from django.conf import settings
 from django.http import Http404, HttpResponse, HttpResponseNotModified
 from django.urls import Resolver404, resolve
@@ -17,14 +19,17 @@ from PIL import Image, ImageDraw
 
 from cambrel.bench.shots import HEIGHTS, shot_of
 from cambrel.links import LinkError
-from cambrel.rendering.render import encode, finish, render
+from cambrel.rendering.pool import BusyError, GoneError, Pool
 from cambrel.rendering.sheets import Shop
 from cambrel.typeface import length, set_line
 
 MOST_KEPT_BYTES = 256 * 1024 * 1024
 LOOK_EVERY = 64
 KINDS = {"webp": "image/webp", "png": "image/png"}
-AT_ONCE = 2
+SHEET_BYTES = 256 * 1024 * 1024
+TOUCHED_BYTES = 64 * 1024 * 1024
+"""Of cut-outs in memory: in each process that draws, and here, where it is only looked at what a press meets."""
+MOST_WAITING = 6
 LONGEST_CAPTION = 200
 CAPTION_PX = 18
 FOR_GOOD = "public, max-age=31536000, immutable"
@@ -32,9 +37,18 @@ FOR_GOOD = "public, max-age=31536000, immutable"
 
 @cache
 def shop() -> Shop:
-    """The cut-outs of this process; their rasters are kept between runs. One core a picture: several are drawn at once."""
-    cv2.setNumThreads(1)
-    return Shop(Path(settings.VAR) / "art")
+    """The cut-outs of this process, for what a press meets."""
+    return Shop(_art(), TOUCHED_BYTES)
+
+
+@cache
+def pool() -> Pool:
+    """Those who draw."""
+    return Pool(_art(), SHEET_BYTES, settings.RENDERERS, MOST_WAITING)
+
+
+def _art() -> Path:
+    return Path(settings.VAR) / "art"
 
 
 class Kept:
@@ -57,7 +71,7 @@ class Kept:
     def put(self, key: str, data: bytes) -> None:
         path = self.folder / key[:2] / key
         path.parent.mkdir(parents=True, exist_ok=True)
-        part = path.with_name(f"{key}.{threading.get_ident()}.part")
+        part = path.with_name(f"{key}.{os.getpid()}.{threading.get_ident()}.part")
         part.write_bytes(data)
         part.replace(path)
         with self._lock:
@@ -80,25 +94,28 @@ def kept() -> Kept:
     return Kept(Path(settings.VAR) / "pictures")
 
 
-_drawing = threading.Semaphore(AT_ONCE)
+def drawn(token: str, height: int, kind: str, caption: str = "", is_gone: Callable[[], bool] = lambda: False) -> bytes:
+    """The file of a picture, from the folder or drawn now.
 
-
-def drawn(token: str, height: int, kind: str, caption: str = "") -> bytes:
-    """The file of a picture, from the folder or drawn now."""
-    key = hashlib.sha256(f"2 {token} {height} {kind} {caption}".encode()).hexdigest()
+    Raises
+        LinkError for what is no picture; BusyError or GoneError where it is not drawn
+    """
+    key = hashlib.sha256(f"3 {token} {height} {kind} {caption}".encode()).hexdigest()
     found = kept().get(key)
     if found is None:
         view = shot_of(token).view(height)
-        with _drawing:
-            pixels = finish(render(view, shop()), view)
-        found = encode(pixels, kind) if not caption else _captioned(pixels, caption)
-        kept().put(key, found)
+        with pool().turn(is_gone):
+            found = kept().get(key)  # somebody may have asked for the same
+            if found is None:
+                found = pool().draw(view, kind)
+                if caption:
+                    found = _captioned(Image.open(BytesIO(found)), caption)
+                kept().put(key, found)
     return found
 
 
-def _captioned(pixels, caption: str) -> bytes:
+def _captioned(picture: Image.Image, caption: str) -> bytes:
     """The picture with a line of text below it, as PNG."""
-    picture = Image.fromarray(pixels)
     lines, line = [], ""
     for word in caption.split():
         wider = f"{line} {word}".strip()
@@ -128,13 +145,32 @@ def picture(request, token, height, kind):
         response = HttpResponseNotModified()
     else:
         try:
-            response = HttpResponse(drawn(token, height, kind, caption), content_type=KINDS[kind])
+            response = HttpResponse(drawn(token, height, kind, caption, _is_gone(request)), content_type=KINDS[kind])
         except LinkError as error:
             return HttpResponse(str(error), status=400, content_type="text/plain; charset=utf-8")
+        except (BusyError, GoneError):
+            return HttpResponse("Busy; ask again.", status=503, content_type="text/plain", headers={"Retry-After": "1"})
     response["Cache-Control"], response["ETag"] = FOR_GOOD, tag
     if kind == "png":
         response["Content-Disposition"] = 'attachment; filename="cambrel-scene.png"'
     return response
+
+
+def _is_gone(request) -> Callable[[], bool]:
+    """Whether a browser has closed its connection; a proxy closes its own then. Not known of servers that do not hand the connection on."""
+    connection = request.environ.get("gunicorn.socket")
+
+    def closed() -> bool:
+        if connection is None:
+            return False
+        try:
+            return connection.recv(1, socket.MSG_PEEK | socket.MSG_DONTWAIT) == b""
+        except BlockingIOError:
+            return False
+        except OSError:
+            return True
+
+    return closed
 
 
 def picture_behind(address: str) -> bytes | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import os
 import re
 import threading
 from collections import OrderedDict
@@ -99,7 +100,7 @@ class Shop:
             data = resvg_py.svg_to_bytes(svg_string=text, width=round(width * zoom), skip_system_fonts=True)
             if self.folder is not None:
                 self.folder.mkdir(parents=True, exist_ok=True)
-                part = kept.with_suffix(f".{threading.get_ident()}.part")
+                part = kept.with_suffix(f".{os.getpid()}.{threading.get_ident()}.part")
                 part.write_bytes(data)
                 part.replace(kept)
         image = np.asarray(Image.open(BytesIO(data)).convert("RGBA"))

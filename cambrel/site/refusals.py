@@ -3,6 +3,7 @@
 from django.shortcuts import render
 
 from cambrel.owners.keeping import QuotaError
+from cambrel.rendering.pool import BusyError
 
 
 class Refusals:
@@ -16,4 +17,10 @@ class Refusals:
         if isinstance(exception, QuotaError):
             context = {"title": "The shelf is full", "says": str(exception)}
             return render(request, "site/refused.html", context, status=409)
+        if isinstance(exception, BusyError):
+            context = {
+                "title": "Busy drawing",
+                "says": "Many pictures are being drawn just now; try again in a moment.",
+            }
+            return render(request, "site/refused.html", context, status=503)
         return None

@@ -6,6 +6,7 @@ CAMBREL_HOSTS       names it answers to when hosted, comma separated
 CAMBREL_VAR         where database and collected static files are kept (default: var/ in the project)
 CAMBREL_PROXIES     how many proxies stand before it when hosted (default 1); their word on who the client is counts
 CAMBREL_QUOTA       how many records one owner may keep when hosted (default 50000)
+CAMBREL_RENDERERS   how many processes draw pictures beside each that answers (default 2; 0 draws in the process that answers)
 CAMBREL_DEBUG       1 for Django's debug pages, never when hosted
 """
 
@@ -15,6 +16,7 @@ from pathlib import Path
 from csp.constants import NONE, SELF
 from django.core.exceptions import ImproperlyConfigured
 from django.core.management.utils import get_random_secret_key
+from django.utils.log import CallbackFilter
 
 ROOT = Path(__file__).resolve().parent.parent.parent
 VAR = Path(os.environ.get("CAMBREL_VAR", ROOT / "var"))
@@ -26,6 +28,7 @@ if MODE not in ("local", "hosted"):
 HOSTED = MODE == "hosted"
 PROXIES = int(os.environ.get("CAMBREL_PROXIES", 1)) if HOSTED else 0
 MOST_RECORDS = int(os.environ.get("CAMBREL_QUOTA", 50_000)) if HOSTED else None
+RENDERERS = int(os.environ.get("CAMBREL_RENDERERS", 2))
 DEBUG = os.environ.get("CAMBREL_DEBUG") == "1" and not HOSTED
 
 
@@ -191,6 +194,10 @@ DATA_UPLOAD_MAX_NUMBER_FILES = 100
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    # a 503 only says to ask again in a moment
+    "filters": {
+        "faults": {"()": CallbackFilter, "callback": lambda record: getattr(record, "status_code", 500) != 503}
+    },
+    "handlers": {"console": {"class": "logging.StreamHandler", "filters": ["faults"]}},
     "loggers": {"django.request": {"handlers": ["console"], "level": "ERROR", "propagate": False}},
 }

@@ -2,17 +2,21 @@
 
 import json
 import os
+import random
+import socket
+from contextlib import ExitStack
 from dataclasses import replace
 from io import BytesIO
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from unittest.mock import patch
 
 from django.conf import settings
 from django.test import TestCase
 from jsonschema import Draft202012Validator
 from PIL import Image
 
-from cambrel.bench.pictures import Kept
+from cambrel.bench.pictures import Kept, pool
 from cambrel.bench.reading import Look
 from cambrel.bench.samples import home_bench, sample_briefs, with_brief
 from cambrel.bench.shots import HEIGHTS, MOST_PIXELS, rig_shot, shot_of, size_of
@@ -21,6 +25,7 @@ from cambrel.links import LinkError, decode, decode_list, encode, encode_list
 from cambrel.optics.comparison import compare
 from cambrel.optics.formats import FORMATS
 from cambrel.optics.rig import Body, Lens, Sensor
+from cambrel.rendering.pool import HERE
 from cambrel.scenes import HOME, Change, scenes
 
 
@@ -116,6 +121,25 @@ class PictureTests(TestCase):
             with self.subTest(place=place, value=value):
                 status = self.client.get(f"/scene/{encode_list([slug, sharp, changed, changes])}/60.webp").status_code
                 self.assertEqual(status, 200 if (place, value) == (13, 0.5) else 400)
+
+    def test_who_waits_for_nothing_or_beside_too_many_is_not_drawn_for(self):
+        address = (
+            f"/scene/{replace(shot(home_bench()), gain_stops=random.random()).token()}/60.webp"  # never drawn before
+        )
+        here, there = socket.socketpair()
+        with here, ExitStack() as held:
+            for _ in range(HERE):
+                held.enter_context(pool().turn())
+            there.close()
+            left = self.client.get(address, **{"gunicorn.socket": here})
+            with patch.object(pool(), "most_waiting", 0):
+                late = self.client.get(address)
+        for page in (left, late):
+            self.assertEqual((page.status_code, page["Retry-After"]), (503, "1"))
+            self.assertNotIn("Cache-Control", page)
+        here, there = socket.socketpair()
+        with here, there:
+            self.assertEqual(self.client.get(address, **{"gunicorn.socket": here}).status_code, 200)
 
     def test_the_folder_of_pictures_stays_bounded(self):
         folder = Kept(Path(self.enterContext(TemporaryDirectory())), 50_000)

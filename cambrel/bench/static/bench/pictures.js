@@ -1,11 +1,12 @@
 // The pictures of the Scene: asked for one at a time and put in only once decoded, so that nothing flashes and nothing queues.
 import { afterAnswer, beforeOutput, byId } from "./asking.js";
-import { jobsFor } from "./queueing.js";
+import { isGivenUp, jobsFor } from "./queueing.js";
 
 const REST_MS = 160;
+const PATIENCE_MS = 400; // a picture that is not wanted any more is given up only where the server lets it wait
 const loaded = new Map(); // by what is kept: the shot and the height that are shown
 let wanted = [];
-let busy = false;
+let busy = null; // the job under way, with what gives it up
 let rest = null;
 
 export const addressOf = (shot, height) => `/scene/${shot}/${height}.webp`;
@@ -16,17 +17,30 @@ function ask(quick) {
   const scale = Math.min(devicePixelRatio || 1, 2);
   const seen = images().map((img) => ({ ...img.dataset, pixels: img.getBoundingClientRect().height * scale }));
   wanted = jobsFor(seen, loaded, quick);
+  if (isGivenUp(busy, seen, performance.now(), PATIENCE_MS)) busy.abort.abort();
   next();
+}
+
+// the picture of an address, once it is there: a busy server says when to ask again
+async function fetched(address, signal) {
+  for (;;) {
+    const answer = await fetch(address, { signal });
+    if (answer.status !== 503) return answer.blob();
+    await new Promise((done) => setTimeout(done, 1000 * (Number(answer.headers.get("Retry-After")) || 1) * (0.5 + Math.random())));
+    signal.throwIfAborted();
+  }
 }
 
 async function next() {
   if (busy) return;
   const job = wanted.shift();
   if (!job) return;
-  busy = true;
-  const picture = new Image();
-  picture.src = addressOf(job.shot, job.height);
+  busy = { ...job, since: performance.now(), abort: new AbortController() };
   try {
+    const address = addressOf(job.shot, job.height);
+    await fetched(address, busy.abort.signal);
+    const picture = new Image();
+    picture.src = address; // kept by the browser for good
     await picture.decode();
     const img = images().find((one) => one.dataset.keep === job.keep && one.dataset.shot === job.shot);
     if (img) {
@@ -38,7 +52,7 @@ async function next() {
   } catch {
     // a picture that cannot be had leaves the one before; the figures stand beside it
   }
-  busy = false;
+  busy = null;
   next();
 }
 

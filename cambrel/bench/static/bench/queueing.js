@@ -17,3 +17,7 @@ export function jobsFor(images, loaded, quick) {
       return !(has && has.shot === shot && has.height >= height);
     });
 }
+
+// whether a job under way {keep, shot, since} is not waited for any more: its picture is another by now, and it has taken longer than `patience`
+export const isGivenUp = (job, images, now, patience) =>
+  Boolean(job) && now - job.since > patience && !images.some(({ keep, shot }) => keep === job.keep && shot === job.shot);

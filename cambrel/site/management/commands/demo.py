@@ -39,7 +39,7 @@ class Command(BaseCommand):
             "--workers",
             "1",
             "--threads",
-            "4",
+            "16",
             "--log-level",
             "warning",
         ]

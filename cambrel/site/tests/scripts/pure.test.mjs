@@ -3,7 +3,7 @@ import assert from "node:assert/strict";
 import test from "node:test";
 
 import { pictureIn, placeOf, timesFarther } from "../../../bench/static/bench/gesture.js";
-import { HEIGHTS, heightFor, jobsFor } from "../../../bench/static/bench/queueing.js";
+import { HEIGHTS, heightFor, isGivenUp, jobsFor } from "../../../bench/static/bench/queueing.js";
 import { numberOf, positionOf, shown, textAt } from "../../../bench/static/bench/sliding.js";
 import { canRedo, canUndo, placed, pushed } from "../../../bench/static/bench/steps.js";
 import { keeping } from "../../static/site/keep.js";
@@ -65,6 +65,16 @@ test("pictures are asked for at the height that they are shown in, the quick one
   assert.deepEqual(jobsFor(images, loaded, false), [{ keep: "1", shot: "b", height: 60 }]);
   assert.deepEqual(jobsFor(images, new Map([["0", { shot: "a", height: 140 }]]), false).map((job) => job.keep), ["0", "1"]);
   assert.deepEqual(jobsFor(images, new Map([["0", { shot: "a", height: 140 }]]), true).map((job) => job.keep), ["1"]);
+});
+
+test("a picture that is not wanted any more is given up only where it is long in coming", () => {
+  const job = { keep: "0", shot: "old", since: 1000 };
+  const [same, other] = [[{ keep: "0", shot: "old" }], [{ keep: "0", shot: "new" }]];
+  assert.equal(isGivenUp(job, other, 1401, 400), true);
+  assert.equal(isGivenUp(job, other, 1400, 400), false);
+  assert.equal(isGivenUp(job, same, 9000, 400), false);
+  assert.equal(isGivenUp(job, [{ keep: "1", shot: "old" }], 9000, 400), true);
+  assert.equal(isGivenUp(null, other, 9000, 400), false);
 });
 
 test("a picture stands centred in its box, and a point is a place of it or none", () => {

@@ -1,0 +1,107 @@
+"""Who draws: turns in their order, a bound on those who wait, and processes that come back and go with the one that asked."""
+
+import os
+import subprocess
+import sys
+import threading
+import time
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from unittest import TestCase
+
+from cambrel.rendering.pool import HERE, BusyError, GoneError, Pool
+
+SCRIPT = """
+import os, signal, sys
+from pathlib import Path
+from cambrel.optics.brief import Brief
+from cambrel.optics.scene import Camera
+from cambrel.rendering.pool import Pool
+from cambrel.rendering.view import View
+from cambrel.scenes import scenes
+
+folder = Path(sys.argv[1])
+view = View(scenes()["footplate"].arranged(Brief()), Camera(50, 2, 2, 2, 36, 24), 90, 60)
+pool = Pool(folder, 64 * 2**20, 1, 3)
+drawn = [pool.draw(view, "png")]
+(process,) = pool._executor._processes
+os.kill(process, signal.SIGKILL)
+drawn.append(pool.draw(view, "png"))
+drawn.append(Pool(folder, 64 * 2**20, 0, 3).draw(view, "png"))
+print(len(set(drawn)), drawn[0][:4], *pool._executor._processes, flush=True)
+os.kill(os.getpid(), signal.SIGKILL)
+"""
+
+
+class Turns:
+    """Threads that take a turn and hold it until they are let go; what became of each."""
+
+    def __init__(self, pool):
+        self.pool, self.became, self.threads, self.let_go = pool, [], [], threading.Semaphore(0)
+
+    def ask(self, name, is_gone=lambda: False):
+        thread = threading.Thread(target=self._take, args=(name, is_gone))
+        thread.start()
+        self.threads.append(thread)
+        self.settle()
+
+    def _take(self, name, is_gone):
+        try:
+            with self.pool.turn(is_gone):
+                self.became.append(name)
+                self.let_go.acquire()
+        except (BusyError, GoneError) as error:
+            self.became.append(f"{name} {type(error).__name__}")
+
+    def settle(self):
+        time.sleep(0.15)
+
+    def end_one(self):
+        self.let_go.release()
+        self.settle()
+
+
+class PoolTests(TestCase):
+    def setUp(self):
+        self.turns = Turns(Pool(Path("/nonexistent"), 0, 0, 2))
+
+    def tearDown(self):
+        for _ in self.turns.threads:
+            self.turns.let_go.release()
+        for thread in self.turns.threads:
+            thread.join()
+
+    def test_turns_come_in_their_order_and_too_many_are_told(self):
+        self.assertEqual(HERE, 2)
+        for name in "abcde":
+            self.turns.ask(name)
+        self.assertEqual(self.turns.became, ["a", "b", "e BusyError"])
+        self.turns.end_one()
+        self.turns.ask("f")
+        self.turns.end_one()
+        self.assertEqual(self.turns.became[3:], ["c", "d"])
+        self.turns.end_one()
+        self.assertEqual(self.turns.became[5:], ["f"])
+
+    def test_who_has_gone_leaves_the_line_and_is_not_drawn_for(self):
+        gone = threading.Event()
+        for name in "ab":
+            self.turns.ask(name)
+        self.turns.ask("c", gone.is_set)
+        self.turns.ask("d")
+        gone.set()
+        self.turns.settle()
+        self.turns.end_one()
+        self.assertEqual(self.turns.became, ["a", "b", "c GoneError", "d"])
+
+    def test_a_process_draws_the_same_comes_back_when_it_dies_and_goes_with_the_one_that_asked(self):
+        with TemporaryDirectory() as folder:
+            done = subprocess.run([sys.executable, "-c", SCRIPT, folder], capture_output=True, text=True, check=False)
+        self.assertEqual(done.returncode, -9, done.stderr)
+        different, start, *processes = done.stdout.split()
+        self.assertEqual((different, start), ("1", "b'\\x89PNG'"))
+        deadline = time.monotonic() + 10
+        while any(Path(f"/proc/{process}").exists() for process in processes) and time.monotonic() < deadline:
+            time.sleep(0.05)
+        self.assertEqual([process for process in processes if Path(f"/proc/{process}").exists()], [])
+        self.assertNotIn(str(os.getpid()), processes)
