@@ -6,7 +6,7 @@ MANAGE := $(BIN)/python manage.py
 PORT ?= 8000
 CHECKED := CAMBREL_VAR=var/check CAMBREL_RENDERERS=0
 
-.PHONY: help demo run test lint static types scripts unit quick truth fuzz browser backup restore bench requirements vendor screenshots clean
+.PHONY: help demo run test lint static types scripts unit quick truth fuzz browser backup restore bench load requirements vendor screenshots clean
 
 help: ## List the targets
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-14s %s\n", $$1, $$2}' Makefile
@@ -70,6 +70,9 @@ restore: $(VENV)/base.stamp ## Put a backup back (FILE=which); what was there is
 
 bench: $(VENV)/dev.stamp ## Speed, printed side by side
 	@$(BIN)/python scripts/bench.py
+
+load: $(VENV)/base.stamp ## How long pages take while sixteen readers have pictures drawn
+	@$(BIN)/python scripts/load.py
 
 requirements: $(VENV)/dev.stamp ## Compile the pinned requirements again
 	CUSTOM_COMPILE_COMMAND="make requirements" $(BIN)/pip-compile --quiet --upgrade --generate-hashes --allow-unsafe --no-emit-index-url --no-emit-trusted-host --no-emit-find-links --strip-extras -o requirements/base.txt requirements/base.in

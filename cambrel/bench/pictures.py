@@ -29,7 +29,7 @@ KINDS = {"webp": "image/webp", "png": "image/png"}
 SHEET_BYTES = 256 * 1024 * 1024
 TOUCHED_BYTES = 64 * 1024 * 1024
 """Of cut-outs in memory: in each process that draws, and here, where it is only looked at what a press meets."""
-MOST_WAITING = 6
+MOST_WAITING = 4
 LONGEST_CAPTION = 200
 CAPTION_PX = 18
 FOR_GOOD = "public, max-age=31536000, immutable"

@@ -17,6 +17,8 @@ from cambrel.owners.models import User
 from cambrel.shelf.models import Adapter, Body, Lens, Mount, OwnFormat
 
 MOST_OWNERS = 16
+MOST_ROWS = 60_000
+"""Of all shelves that are held in memory together; the latest is held whatever its size."""
 FIELDS = (
     "pk", "name", "mount", "system", "weight_g", "price", "currency", "length_mm", "image_circle_mm", "designed_for", "stabilised",
     "fixed_to_id", "focal_min_mm", "focal_max_mm", "widest", "smallest_f_number", "rectilinear",
@@ -120,6 +122,8 @@ def shelf_of(owner) -> Shelf:
     if version is not None:
         with _lock:
             _kept[key] = (version, made)
-            while len(_kept) > MOST_OWNERS:
+            while len(_kept) > 1 and (
+                len(_kept) > MOST_OWNERS or sum(len(one.rows) for _, one in _kept.values()) > MOST_ROWS
+            ):
                 _kept.popitem(last=False)
     return made

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import multiprocessing
 import os
+import signal
 import threading
 from collections.abc import Callable, Iterator
 from concurrent.futures import Executor, ProcessPoolExecutor, ThreadPoolExecutor
@@ -45,6 +46,9 @@ def _start(folder: Path, most_bytes: int) -> None:
 def _start_process(folder: Path, most_bytes: int) -> None:
     if hasattr(os, "nice"):
         os.nice(NICE)
+    signal.signal(
+        signal.SIGINT, signal.SIG_IGN
+    )  # whoever stops the application by its keys stops this one through its parent
     threading.Thread(target=_end_with, args=(multiprocessing.parent_process(),), daemon=True).start()
     _start(folder, most_bytes)
 
@@ -114,6 +118,11 @@ class Pool:
             with self._turn:
                 self._executor = None
             return self._started().submit(_draw, view, kind).result()
+
+    def start(self) -> None:
+        """Start the processes before anybody waits for a picture."""
+        for _ in range(self.processes):
+            self._started().submit(int)
 
     def _started(self) -> Executor:
         with self._turn:

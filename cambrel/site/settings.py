@@ -6,7 +6,7 @@ CAMBREL_HOSTS       names it answers to when hosted, comma separated
 CAMBREL_VAR         where database and collected static files are kept (default: var/ in the project)
 CAMBREL_PROXIES     how many proxies stand before it when hosted (default 1); their word on who the client is counts
 CAMBREL_QUOTA       how many records one owner may keep when hosted (default 50000)
-CAMBREL_RENDERERS   how many processes draw pictures beside each that answers (default 2; 0 draws in the process that answers)
+CAMBREL_RENDERERS   how many processes draw pictures beside each that answers (default 1; 0 draws in the process that answers)
 CAMBREL_DEBUG       1 for Django's debug pages, never when hosted
 """
 
@@ -28,7 +28,7 @@ if MODE not in ("local", "hosted"):
 HOSTED = MODE == "hosted"
 PROXIES = int(os.environ.get("CAMBREL_PROXIES", 1)) if HOSTED else 0
 MOST_RECORDS = int(os.environ.get("CAMBREL_QUOTA", 50_000)) if HOSTED else None
-RENDERERS = int(os.environ.get("CAMBREL_RENDERERS", 2))
+RENDERERS = int(os.environ.get("CAMBREL_RENDERERS", 1))
 DEBUG = os.environ.get("CAMBREL_DEBUG") == "1" and not HOSTED
 
 

@@ -165,6 +165,9 @@ class MatchPageTests(MatchTestCase):
             shelf_of(owners[2])
             self.assertEqual(list(shelves._kept), [owners[0].pk, owners[2].pk])
             self.assertIs(shelf_of(owners[0]), first)
+            with mock.patch.object(shelves, "MOST_ROWS", 1):
+                shelf_of(self.owner)
+                self.assertEqual(list(shelves._kept), [self.owner.pk], "a large one is held alone")
 
     def test_questions_are_kept_and_forgotten_with_undo(self):
         path = "/match/?format=full-frame&focal_length_mm=50&f_number=2"

@@ -37,9 +37,9 @@ class Command(BaseCommand):
             "--bind",
             f"127.0.0.1:{port}",
             "--workers",
-            "1",
+            "2",
             "--threads",
-            "16",
+            "8",
             "--log-level",
             "warning",
         ]
