@@ -34,10 +34,10 @@ def clean(text: str, longest: int = LONGEST) -> str:
     name = " ".join(text.split())
     if not name:
         raise ValueError("Give it a name.")
-    if not is_shown(name):
-        raise ValueError("The name has characters that cannot be shown.")
     if len(name) > longest:
         raise ValueError(f"A name has at most {longest} characters; this one has {len(name)}.")
+    if not is_shown(name):
+        raise ValueError("The name has characters that cannot be shown.")
     return name
 
 
