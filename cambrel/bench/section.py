@@ -2,13 +2,13 @@
 
 from cambrel.bench.models import SavedComparison
 from cambrel.links import decode
-from cambrel.owners.sections import Section, register
+from cambrel.owners.sections import Section, register, those_called
 
 
-def _rows(owner):
+def _rows(owner, called=None):
     return [
         (saved.pk, {"id": saved.pk, "name": saved.name, "bench": saved.token})
-        for saved in SavedComparison.objects.for_owner(owner)
+        for saved in those_called(SavedComparison.objects.for_owner(owner), called)
     ]
 
 

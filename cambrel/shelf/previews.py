@@ -1,6 +1,6 @@
 """A file's records beside the shelf: stored, looked at in parts, then applied all at once, and never over what is there unasked."""
 
-from collections import Counter
+from collections import Counter, defaultdict
 from datetime import timedelta
 
 from django.db import transaction
@@ -134,7 +134,10 @@ def look_again(preview):
 
 
 def _judge(preview, rows):
-    present = {key: _present(preview.owner, key) for key in {row.section for row in rows}}
+    called = defaultdict(set)
+    for row in rows:
+        called[row.section].add(_name_of(row.row))
+    present = {key: _present(preview.owner, key, called[key]) for key in called}
     names = _Names(preview)
     for row in rows:
         row.status, row.reason, row.target = _judged(row, present[row.section], names)
@@ -145,10 +148,14 @@ def _judge(preview, rows):
     return rows
 
 
-def _present(owner, key):
-    """The records of a section by what they are known by, and by which of several of one identity each is."""
+def _name_of(row):
+    return " ".join(str(row.get("name", "")).split())
+
+
+def _present(owner, key, called):
+    """The records of a section that are called so, by what they are known by and by which of several of one identity each is."""
     section, count, found = SECTIONS[key], Counter(), {}
-    for pk, row in sorted(section.rows(owner), key=lambda entry: entry[0]):
+    for pk, row in sorted(section.rows(owner, called), key=lambda entry: entry[0]):
         identity = section.identity(row)
         found[identity, count[identity]] = pk, row
         count[identity] += 1
@@ -185,7 +192,7 @@ def _judged(preview_row, present, names):
     section = SECTIONS[preview_row.section]
     if problem := problem_of(section.key, preview_row.row):
         return REFUSED, shortened(problem, 300), None
-    row = preview_row.row | {"name": " ".join(preview_row.row["name"].split())}
+    row = preview_row.row | {"name": _name_of(preview_row.row)}
     found = present.get((section.identity(row), preview_row.ordinal))
     key, mine = found or (None, {})
     try:

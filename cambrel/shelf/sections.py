@@ -10,7 +10,7 @@ from cambrel import names
 from cambrel.limits import is_outside
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
-from cambrel.owners.sections import Section, register
+from cambrel.owners.sections import Section, register, those_called
 from cambrel.shelf.models import (
     MOST_IN_KIT,
     Adapter,
@@ -52,12 +52,12 @@ def batched(keys, size):
         yield part
 
 
-def _rows(model, owner):
-    rows = model.objects.for_owner(owner).values("pk", *FIELDS[model])
+def _rows(model, owner, called=None):
+    rows = those_called(model.objects.for_owner(owner).values("pk", *FIELDS[model]), called)
     return [(row["pk"], {"id": row.pop("pk"), **row}) for row in rows]
 
 
-def _part_rows(model, parent, name, owner):
+def _part_rows(model, parent, name, owner, called=None):
     """Rows of records that are part of another, which is given by its name and its id."""
     named = Coalesce(f"{parent}__name", Value(""))
     fields = FIELDS[model]
@@ -72,13 +72,13 @@ def _part_rows(model, parent, name, owner):
                 f"{name}_id": row[f"{parent}_id"],
             },
         )
-        for row in records
+        for row in those_called(records, called)
     ]
 
 
-def _kit_rows(owner):
+def _kit_rows(owner, called=None):
     made = []
-    for kit in Kit.objects.for_owner(owner).prefetch_related("bodies", "lenses"):
+    for kit in those_called(Kit.objects.for_owner(owner).prefetch_related("bodies", "lenses"), called):
         bodies, lenses = (
             sorted(members.all(), key=lambda one: (one.name, one.pk)) for members in (kit.bodies, kit.lenses)
         )
