@@ -26,9 +26,6 @@ from cambrel.typeface import length, set_line
 MOST_KEPT_BYTES = 256 * 1024 * 1024
 LOOK_EVERY = 64
 KINDS = {"webp": "image/webp", "png": "image/png"}
-SHEET_BYTES = 256 * 1024 * 1024
-TOUCHED_BYTES = 64 * 1024 * 1024
-"""Of cut-outs in memory: in each process that draws, and here, where it is only looked at what a press meets."""
 MOST_WAITING = 4
 LONGEST_CAPTION = 200
 CAPTION_PX = 18
@@ -38,13 +35,13 @@ FOR_GOOD = "public, max-age=31536000, immutable"
 @cache
 def shop() -> Shop:
     """The cut-outs of this process, for what a press meets."""
-    return Shop(_art(), TOUCHED_BYTES)
+    return Shop(_art())
 
 
 @cache
 def pool() -> Pool:
     """Those who draw."""
-    return Pool(_art(), SHEET_BYTES, settings.RENDERERS, MOST_WAITING)
+    return Pool(_art(), settings.RENDERERS, MOST_WAITING)
 
 
 def _art() -> Path:

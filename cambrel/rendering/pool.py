@@ -36,21 +36,21 @@ class GoneError(Exception):
     """Whoever asked does not wait any more."""
 
 
-def _start(folder: Path, most_bytes: int) -> None:
+def _start(folder: Path) -> None:
     """What a process needs before its first picture. One core a picture: several are drawn at once."""
     global _shop
     cv2.setNumThreads(1)
-    _shop = Shop(folder, most_bytes)
+    _shop = Shop(folder)
 
 
-def _start_process(folder: Path, most_bytes: int) -> None:
+def _start_process(folder: Path) -> None:
     if hasattr(os, "nice"):
         os.nice(NICE)
     signal.signal(
         signal.SIGINT, signal.SIG_IGN
     )  # whoever stops the application by its keys stops this one through its parent
     threading.Thread(target=_end_with, args=(multiprocessing.parent_process(),), daemon=True).start()
-    _start(folder, most_bytes)
+    _start(folder)
 
 
 def _end_with(parent: BaseProcess | None) -> None:
@@ -68,13 +68,13 @@ def _draw(view: View, kind: str) -> bytes:
 class Pool:
     """Who draws. One asks for a turn, in the order of asking, and draws while one has it.
 
-    folder: where the rasters of cut-outs are kept; most_bytes: of them in the memory of each process
+    folder: where the cut-outs are kept
     processes: how many draw at once; 0 draws in threads of this process
     most_waiting: how many may wait for their turn; one more is told that it is busy
     """
 
-    def __init__(self, folder: Path, most_bytes: int, processes: int, most_waiting: int) -> None:
-        self.folder, self.most_bytes, self.processes, self.most_waiting = folder, most_bytes, processes, most_waiting
+    def __init__(self, folder: Path, processes: int, most_waiting: int) -> None:
+        self.folder, self.processes, self.most_waiting = folder, processes, most_waiting
         self._free = processes or HERE
         self._line: list[object] = []
         self._turn = threading.Condition()
@@ -127,7 +127,7 @@ class Pool:
     def _started(self) -> Executor:
         with self._turn:
             if self._executor is None:
-                given = (self.folder, self.most_bytes)
+                given = (self.folder,)
                 if self.processes:
                     context = multiprocessing.get_context("spawn")
                     self._executor = ProcessPoolExecutor(self.processes, context, _start_process, given)

@@ -1,13 +1,15 @@
-"""Cut-outs of a scene as pixels: each vector drawing is rastered once at high resolution, kept on disk, and held at several sizes in memory."""
+"""Cut-outs of a scene as pixels: each vector drawing is rastered once, and kept in several sizes."""
 
 from __future__ import annotations
 
 import hashlib
-import os
 import re
-import threading
-from collections import OrderedDict
+import shutil
+import time
+from collections.abc import Callable, Iterable
+from contextlib import suppress
 from dataclasses import dataclass
+from functools import cache
 from io import BytesIO
 from pathlib import Path
 
@@ -18,13 +20,18 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from cambrel.rendering.colour import BYTE_TO_LINEAR
-from cambrel.scenes import art_path
+from cambrel.scenes import art_path, scenes
 
 LONG_SIDE_PX = 2048
 FULL = 65535
-MOST_BYTES = 320 * 1024 * 1024
 SMALLEST_PX = 24
+EDGE_PX = 2
+PATIENCE_S = 10.0
+"""So long one waits for another process that bakes the same drawing; after that it must have ended half-way."""
+LOOK_EVERY_S = 0.02
 _VIEW_BOX = re.compile(r'viewBox="([-\d.]+) ([-\d.]+) ([-\d.]+) ([-\d.]+)"')
+
+Levels = tuple[NDArray[np.uint16], ...]
 
 
 @dataclass(frozen=True)
@@ -39,11 +46,7 @@ class Sheet:
     width_cm: float
     height_cm: float
     px_per_cm: float
-    levels: tuple[NDArray[np.uint16], ...]
-
-    @property
-    def nbytes(self) -> int:
-        return sum(level.nbytes for level in self.levels)
+    levels: Levels
 
     def level_for(self, px_per_cm: float) -> int:
         """The smallest size that still has the resolution wanted."""
@@ -54,69 +57,98 @@ class Sheet:
 
 
 class Shop:
-    """Sheets by scene and drawing, within a bound of memory; rasters are kept in a folder between runs."""
+    """Sheets by scene and drawing. Where there is a folder they are baked into it once, a file for each size, and mapped into memory, so that
+    every process shares them and the system holds in memory what is looked at."""
 
-    def __init__(
-        self, folder: Path | None = None, most_bytes: int = MOST_BYTES, long_side_px: int = LONG_SIDE_PX
-    ) -> None:
+    def __init__(self, folder: Path | None = None, long_side_px: int = LONG_SIDE_PX) -> None:
         self.folder = folder
-        self.most_bytes = most_bytes
         self.long_side_px = long_side_px
-        self._kept: OrderedDict[tuple[str, str], Sheet] = OrderedDict()
-        self._lock = threading.Lock()
+        self._kept: dict[tuple[str, str], Sheet] = {}
 
     def sheet(self, slug: str, art: str) -> Sheet:
+        """A drawing; made now where it was not before."""
         key = (slug, art)
-        with self._lock:
-            if key in self._kept:
-                self._kept.move_to_end(key)
-                return self._kept[key]
-        made = self._load(art_path(slug, art))
-        with self._lock:
-            self._kept[key] = made
-            while len(self._kept) > 1 and sum(sheet.nbytes for sheet in self._kept.values()) > self.most_bytes:
-                self._kept.popitem(last=False)
-        return made
+        if key not in self._kept:
+            self._kept[key] = self._made(art_path(slug, art))
+        return self._kept[key]
 
-    def is_ready(self, slug: str, arts: list[str]) -> bool:
-        """Whether a scene's drawings have been rastered already, in memory or on disk."""
-        return all((slug, art) in self._kept or self._file(art_path(slug, art)).exists() for art in arts)
+    def is_ready(self, slug: str, arts: Iterable[str]) -> bool:
+        """Whether a scene's drawings have been baked."""
+        return all((slug, art) in self._kept or self._home(art_path(slug, art)).exists() for art in arts)
 
-    def _file(self, path: Path) -> Path:
+    def sweep(self) -> None:
+        """Remove from the folder what is there of drawings that are others by now."""
+        if self.folder is None or not self.folder.exists():
+            return
+        paths = [art_path(slug, layer.art) for slug, scene in scenes().items() for layer in scene.layers]
+        wanted = {self._home(path).name for path in paths}
+        for there in self.folder.iterdir():
+            if there.is_dir() and there.name.removeprefix(".") not in wanted:
+                shutil.rmtree(there, ignore_errors=True)
+            elif there.is_file():
+                there.unlink(missing_ok=True)
+
+    def _home(self, path: Path) -> Path:
         digest = hashlib.sha256(path.read_bytes() + str(self.long_side_px).encode()).hexdigest()[:20]
-        return (self.folder or Path("/nonexistent")) / f"{path.parent.name}-{path.stem}-{digest}.png"
+        return (self.folder or Path("/nonexistent")) / f"{path.parent.name}-{path.stem}-{digest}"
 
-    def _load(self, path: Path) -> Sheet:
-        text = path.read_text()
-        found = _VIEW_BOX.search(text)
-        if found is None:
-            raise ValueError(f"{path.name} has no viewBox")
-        left, top, width, height = map(float, found.groups())
-        kept = self._file(path)
-        if self.folder is not None and kept.exists():
-            data = kept.read_bytes()
-        else:
-            zoom = self.long_side_px / max(width, height)
-            data = resvg_py.svg_to_bytes(svg_string=text, width=round(width * zoom), skip_system_fonts=True)
-            if self.folder is not None:
-                self.folder.mkdir(parents=True, exist_ok=True)
-                part = kept.with_suffix(f".{os.getpid()}.{threading.get_ident()}.part")
-                part.write_bytes(data)
-                part.replace(kept)
-        image = np.asarray(Image.open(BytesIO(data)).convert("RGBA"))
-        alpha = image[..., 3:].astype(np.float32) / 255
-        linear = np.empty(image.shape, np.uint16)
-        linear[..., :3] = BYTE_TO_LINEAR[image[..., :3]] * alpha * FULL + 0.5
-        linear[..., 3] = image[..., 3] * np.uint16(257)
-        # an empty edge, so that nothing is smeared past the drawing where a size is halved
-        bordered = cv2.copyMakeBorder(linear, 2, 2, 2, 2, cv2.BORDER_CONSTANT, value=(0, 0, 0, 0))
-        px_per_cm = (bordered.shape[1] - 4) / width
-        levels = [np.asarray(bordered, np.uint16)]
-        while min(levels[-1].shape[:2]) > SMALLEST_PX:
-            high, wide = levels[-1].shape[:2]
-            levels.append(
-                np.asarray(
-                    cv2.resize(levels[-1], ((wide + 1) // 2, (high + 1) // 2), interpolation=cv2.INTER_AREA), np.uint16
-                )
-            )
-        return Sheet(left - 2 / px_per_cm, top - 2 / px_per_cm, width, height, px_per_cm, tuple(levels))
+    def _made(self, path: Path) -> Sheet:
+        left, top, width, height = view_box(path)
+
+        def make() -> Levels:
+            return rastered(path.read_text(), width, height, self.long_side_px)
+
+        levels = make() if self.folder is None else baked(self._home(path), make)
+        px_per_cm = (levels[0].shape[1] - 2 * EDGE_PX) / width
+        return Sheet(left - EDGE_PX / px_per_cm, top - EDGE_PX / px_per_cm, width, height, px_per_cm, levels)
+
+
+@cache
+def view_box(path: Path) -> tuple[float, float, float, float]:
+    """Left, top, width and height of a drawing [cm]."""
+    found = _VIEW_BOX.search(path.read_text())
+    if found is None:
+        raise ValueError(f"{path.name} has no viewBox")
+    left, top, width, height = map(float, found.groups())
+    return left, top, width, height
+
+
+def rastered(svg: str, width: float, height: float, side_px: int) -> Levels:
+    """A drawing in premultiplied linear light, with an empty edge, so that nothing is smeared past it where a size is halved."""
+    zoom = side_px / max(width, height)
+    data = resvg_py.svg_to_bytes(svg_string=svg, width=round(width * zoom), skip_system_fonts=True)
+    image = np.asarray(Image.open(BytesIO(data)).convert("RGBA"))
+    alpha = image[..., 3:].astype(np.float32) / 255
+    linear = np.empty(image.shape, np.uint16)
+    linear[..., :3] = BYTE_TO_LINEAR[image[..., :3]] * alpha * FULL + 0.5
+    linear[..., 3] = image[..., 3] * np.uint16(257)
+    edge = EDGE_PX
+    whole = cv2.copyMakeBorder(linear, edge, edge, edge, edge, cv2.BORDER_CONSTANT, value=(0, 0, 0, 0))
+    levels = [np.asarray(whole, np.uint16)]
+    while min(levels[-1].shape[:2]) > SMALLEST_PX:
+        high, wide = levels[-1].shape[:2]
+        half = cv2.resize(levels[-1], ((wide + 1) // 2, (high + 1) // 2), interpolation=cv2.INTER_AREA)
+        levels.append(np.asarray(half, np.uint16))
+    return tuple(levels)
+
+
+def baked(home: Path, make: Callable[[], Levels]) -> Levels:
+    """The sizes that are kept in a folder, mapped, largest first; made where they are not there. Of several processes one makes them."""
+    part = home.with_name("." + home.name)
+    while not home.exists():
+        try:
+            part.mkdir(parents=True)
+        except FileExistsError:
+            with suppress(FileNotFoundError):
+                if time.time() - part.stat().st_mtime > PATIENCE_S:
+                    shutil.rmtree(part, ignore_errors=True)
+            time.sleep(LOOK_EVERY_S)
+            continue
+        try:
+            for number, level in enumerate(make()):
+                np.save(part / f"{number:02}.npy", level)
+            part.rename(home)
+        except BaseException:
+            shutil.rmtree(part, ignore_errors=True)
+            raise
+    return tuple(np.load(file, mmap_mode="r").view(np.ndarray) for file in sorted(home.glob("*.npy")))

@@ -22,12 +22,12 @@ from cambrel.scenes import scenes
 
 folder = Path(sys.argv[1])
 view = View(scenes()["footplate"].arranged(Brief()), Camera(50, 2, 2, 2, 36, 24), 90, 60)
-pool = Pool(folder, 64 * 2**20, 1, 3)
+pool = Pool(folder, 1, 3)
 drawn = [pool.draw(view, "png")]
 (process,) = pool._executor._processes
 os.kill(process, signal.SIGKILL)
 drawn.append(pool.draw(view, "png"))
-drawn.append(Pool(folder, 64 * 2**20, 0, 3).draw(view, "png"))
+drawn.append(Pool(folder, 0, 3).draw(view, "png"))
 print(len(set(drawn)), drawn[0][:4], *pool._executor._processes, flush=True)
 os.kill(os.getpid(), signal.SIGKILL)
 """
@@ -63,7 +63,7 @@ class Turns:
 
 class PoolTests(TestCase):
     def setUp(self):
-        self.turns = Turns(Pool(Path("/nonexistent"), 0, 0, 2))
+        self.turns = Turns(Pool(Path("/nonexistent"), 0, 2))
 
     def tearDown(self):
         for _ in self.turns.threads:

@@ -1,6 +1,9 @@
 """The picture is what the optics say: discs of their true size, light conserved, flat fields flat, and near to a picture built of many pinholes."""
 
+import os
 import tempfile
+import time
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from math import hypot, pi
 from pathlib import Path
@@ -15,7 +18,7 @@ from cambrel.rendering.colour import BYTE_TO_LINEAR, hex_to_linear, shoulder, to
 from cambrel.rendering.discs import blur, kernel, smear
 from cambrel.rendering.pick import pick
 from cambrel.rendering.render import disc_px, encode, finish, render
-from cambrel.rendering.sheets import FULL, Sheet, Shop
+from cambrel.rendering.sheets import FULL, Sheet, Shop, baked
 from cambrel.rendering.view import View
 from cambrel.scenes import Change, Ground, Lamp, Layer, Scene, scenes
 
@@ -183,9 +186,45 @@ class PictureTests(TestCase):
                         Brief(distance_m=away, subject_height_m=height), (Change(scene.layers.index(subject), 0, 0, 0),)
                     )
                     self.assertNotIn(subject.name, [layer.name for layer in without.layers])
-            files = list(Path(folder).glob("*.png"))
-            self.assertGreater(len(files), 30)
+            self.assertGreater(len(list(Path(folder).glob("*/00.npy"))), 30)
             self.assertTrue(Shop(Path(folder), long_side_px=SMALL).is_ready("night", ["hills.svg"]))
+
+    def test_what_is_baked_is_mapped_shared_and_swept(self):
+        with tempfile.TemporaryDirectory() as name:
+            folder = Path(name)
+            plain, made = (
+                Shop(None, SMALL).sheet("footplate", "driver.svg"),
+                Shop(folder, SMALL).sheet("footplate", "driver.svg"),
+            )
+            (folder / "old-driver-0123").mkdir()
+            (folder / "old.png").touch()
+            shop = Shop(folder, SMALL)
+            shop.sweep()
+            (home,) = folder.iterdir()
+            again = shop.sheet("footplate", "driver.svg")
+            for levels in zip(plain.levels, made.levels, again.levels, strict=True):
+                self.assertEqual(
+                    [level.flags.writeable for level in levels], [True, False, False], "mapped from the files"
+                )
+                self.assertTrue((levels[0] == levels[1]).all() and (levels[1] == levels[2]).all())
+            self.assertEqual(len(list(home.glob("*.npy"))), len(made.levels))
+
+    def test_one_of_several_bakes_and_one_that_died_on_the_way_is_not_waited_for(self):
+        with tempfile.TemporaryDirectory() as name:
+            home, made = Path(name) / "home", []
+
+            def make():
+                made.append(1)
+                time.sleep(0.1)
+                return (np.zeros((4, 4, 4), np.uint16),)
+
+            with ThreadPoolExecutor(4) as several:
+                found = list(several.map(lambda _: baked(home, make), range(4)))
+            self.assertEqual((len(made), {len(levels) for levels in found}), (1, {1}))
+            dead = home.with_name(".other")
+            dead.mkdir()
+            os.utime(dead, (1, 1))
+            self.assertEqual(len(baked(home.with_name("other"), make)), 1)
 
     def test_pick_finds_the_nearest_thing(self):
         scene = scenes()["footplate"].arranged(Brief(foreground_m=0.8))

@@ -1,6 +1,7 @@
 """Bring the database up to date, load the demo shelf once, and serve the application on this machine."""
 
 import os
+import subprocess
 import sys
 
 from django.conf import settings
@@ -21,6 +22,14 @@ class Command(BaseCommand):
     def handle(self, *args, port, prepare, **options):
         if settings.HOSTED:
             raise CommandError("The demo runs in local mode; see docs/running.md for a hosted service.")
+        if not prepare:
+            # at low priority and beside, the first scene first, so that its pictures are there when its page is
+            subprocess.Popen(
+                [sys.executable, "manage.py", "bake"],
+                cwd=settings.ROOT,
+                stdout=subprocess.DEVNULL,
+                start_new_session=True,
+            )
         call_command("migrate", interactive=False, verbosity=0)
         owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
         loaded = load_demo(owner)
