@@ -16,6 +16,7 @@ from cambrel.links import Bench, Gear, LinkError, Slot, decode, decode_gear, enc
 from cambrel.optics.comparison import Body, Brief, Conventions, Hold, Lens, Rig, compare
 from cambrel.optics.formats import Sensor
 from cambrel.optics.quantities import DomainError
+from cambrel.scenes import Change
 
 KEPT = {
     # one link as written by each version, and what it holds; never written anew
@@ -105,9 +106,31 @@ class LinkTests(TestCase):
         self.assertEqual(decode(encode(bench)), bench)
 
     def test_the_tables_hold_every_field_in_its_place(self):
-        for made, table in links._TABLES.items():
-            with self.subTest(record=made.__name__):
-                self.assertEqual([name for name, _ in table], [field.name for field in fields(made) if field.compare])
+        for name, table in links.VERSIONS[links.NEWEST].items():
+            with self.subTest(record=name):
+                known = [field.name for field in fields(links._RECORDS[name]) if field.compare]
+                self.assertEqual([field for field, _ in table], known)
+        self.assertEqual(set(links.UPGRADES), set(links.VERSIONS) - {1}, "a step leads to each version")
+
+    def test_a_link_is_read_by_its_own_version(self):
+        changed = [None] * 10 + [[[0, 0.5]]]
+        for version, says in (
+            (1, "kind"),
+            (2, None),
+            (3, "newer"),
+            (0, "newer"),
+            (True, "newer"),
+            ("2", "newer"),
+            (1.0, "newer"),
+        ):
+            token = token_of([version, [[2], [[]], *changed[2:]]])
+            with self.subTest(version=version):
+                if says is None:
+                    self.assertEqual(decode(token).changes, (Change(0, 0.5, 0.0),))
+                else:
+                    with self.assertRaisesRegex(LinkError, says):
+                        decode(token)
+        self.assertEqual(decode(token_of([1, [[2], [[]]]])).changes, ())
 
     def test_a_kept_link_of_each_version_stays_readable(self):
         for version, (token, check) in KEPT.items():

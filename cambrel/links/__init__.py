@@ -9,12 +9,14 @@ from __future__ import annotations
 import base64
 import json
 import zlib
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from math import inf, isfinite
 from typing import Any
 from urllib.parse import urlencode
 
 from cambrel.limits import named, outside
+from cambrel.links import v1, v2
 from cambrel.names import is_shown
 from cambrel.optics.brief import Brief, Conventions, Hold
 from cambrel.optics.formats import Sensor
@@ -22,8 +24,10 @@ from cambrel.optics.quantities import DomainError
 from cambrel.optics.rig import Body, Lens, Rig
 from cambrel.scenes import Change
 
-VERSION = 2
-"""Version 1 had no changed scenes; a bench without any is still written as version 1, so that equal benches keep equal links."""
+VERSIONS = {1: v1.TABLES, 2: v2.TABLES}
+UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {2: v2.upgraded}
+"""To each version, the bench of the one before."""
+NEWEST = max(VERSIONS)
 HOME = "/"
 """The address of the bench."""
 
@@ -90,116 +94,17 @@ def _check_name(name: Any) -> None:
         raise DomainError("name", f"at most {LONGEST_NAME} printable characters", str(name)[: LONGEST_NAME + 1])
 
 
-# Field order and defaults of version 1; a type as default is a record of its own. Never change these; a change is a new version beside them.
-_SENSOR_1 = (("width_mm", 36.0), ("height_mm", 24.0), ("pixels_wide", None), ("pixels_high", None))
-_BODY_1 = (
-    ("sensor", Sensor),
-    ("base_iso", None),
-    ("ceiling_iso", None),
-    ("fastest_shutter_s", None),
-    ("slowest_shutter_s", None),
-    ("stabilisation_stops", None),
-    ("offset_stops", 0.0),
-    ("quantum_efficiency", 0.5),
-    ("read_noise_e", 2.0),
-    ("weight_g", None),
-    ("price", None),
-    ("currency", ""),
-    ("mount", ""),
-)
-_LENS_1 = (
-    ("focal_min_mm", None),
-    ("focal_max_mm", None),
-    ("widest", ()),
-    ("smallest_f_number", None),
-    ("max_magnification", None),
-    ("close_focus_m", None),
-    ("image_circle_mm", None),
-    ("weight_g", None),
-    ("price", None),
-    ("currency", ""),
-    ("mount", ""),
-    ("rectilinear", True),
-)
-_RIG_1 = (
-    ("body", Body),
-    ("lens", Lens),
-    ("focal_length_mm", 50.0),
-    ("f_number", 4.0),
-    ("shutter_s", 1 / 125),
-    ("iso", 400.0),
-    ("distance_m", None),
-    ("converter", 1.0),
-    ("take_rest", False),
-)
-_SLOT_1 = (("rig", Rig), ("body_name", ""), ("lens_name", ""))
-_BRIEF_1 = (
-    ("distance_m", 2.0),
-    ("subject_height_m", 1.75),
-    ("focus_distance_m", None),
-    ("distance_from", "lens"),
-    ("background_m", 5.0),
-    ("foreground_m", None),
-    ("light_ev", 8.0),
-    ("upright", False),
-    ("shape", "native"),
-    ("shown_long_side_mm", 420.0),
-    ("viewing_distance_mm", 500.0),
-    ("sharp_front_m", None),
-    ("sharp_behind_m", None),
-    ("width_shown_m", None),
-    ("slowest_shutter_s", None),
-    ("subject_speed_m_per_s", 0.0),
-)
-_HOLD_1 = (
-    ("lens", "equivalent"),
-    ("place", "spot"),
-    ("aperture", "f_number"),
-    ("exposure", "shutter"),
-    ("lens_of", None),
-)
-_CONVENTIONS_1 = (
-    ("crop_by", "diagonal"),
-    ("criterion", "diagonal_1500"),
-    ("noise", "picture"),
-    ("lines_per_mm", 5.0),
-    ("wavelength_nm", 550.0),
-    ("output_pixels", 8e6),
-    ("iso_ceiling", 3200.0),
-)
-_BENCH_1 = (
-    ("brief", Brief),
-    ("slots", ()),
-    ("hold", Hold),
-    ("conventions", Conventions),
-    ("reference", 0),
-    ("title", ""),
-    ("brief_name", ""),
-    ("background_name", ""),
-    ("foreground_name", ""),
-    ("scene", ""),
-)
-_CHANGE_2 = (("layer", 0), ("behind_m", 0.0), ("x_m", 0.0), ("scale", 1.0))
-_BENCH_2 = (*_BENCH_1, ("changes", ()))
-_TABLES: dict[type, tuple[tuple[str, Any], ...]] = {
-    Sensor: _SENSOR_1,
-    Body: _BODY_1,
-    Lens: _LENS_1,
-    Rig: _RIG_1,
-    Slot: _SLOT_1,
-    Brief: _BRIEF_1,
-    Hold: _HOLD_1,
-    Conventions: _CONVENTIONS_1,
-    Bench: _BENCH_2,
-    Change: _CHANGE_2,
+_RECORDS: dict[str, type] = {
+    made.__name__: made for made in (Sensor, Body, Lens, Rig, Slot, Brief, Hold, Conventions, Bench, Change)
 }
 _WHOLE = frozenset({"reference", "lens_of", "layer"})
-_LISTS: dict[str, tuple[type, int]] = {"slots": (Slot, MOST_RIGS), "changes": (Change, MOST_CHANGES)}
+_LISTS = {"slots": ("Slot", MOST_RIGS), "changes": ("Change", MOST_CHANGES)}
+Tables = Mapping[str, v1.Table]
 _UNKNOWN, _INFINITE = "-", "i"  # stand for None where that is not the default, and for infinity
 
 
 def encode(bench: Bench) -> str:
-    """The bench as link parameter; equal benches give equal parameters."""
+    """The bench as link parameter; equal benches give equal parameters: one without a changed scene is written as it was before there were any."""
     return _deflate([2 if bench.changes else 1, _pack(bench)])
 
 
@@ -213,15 +118,21 @@ def decode(token: str) -> Bench:
     if len(content) != 2:
         raise LinkError("This link holds no bench.")
     try:
-        bench = _unpack(Bench, content[1])
+        bench = Bench(**_upgraded(_values("Bench", content[1], VERSIONS[content[0]]), content[0]))
     except LinkError:
         raise
     except DomainError as error:
         raise LinkError(f"This link holds a value that cannot be: the {named(error.parameter)}.") from error
     except (TypeError, ValueError, OverflowError) as error:
         raise LinkError("This link is damaged: a value in it is not of its kind.") from error
-    assert isinstance(bench, Bench)
     _check_limits(bench)
+    return bench
+
+
+def _upgraded(bench: dict[str, Any], version: int) -> dict[str, Any]:
+    """The values of a bench of some version, step by step as they are in the newest."""
+    for newer in range(version + 1, NEWEST + 1):
+        bench = UPGRADES[newer](bench)
     return bench
 
 
@@ -276,7 +187,7 @@ def _inflate(token: str) -> list[Any]:
         if isinstance(error, LinkError):
             raise
         raise LinkError("This link is damaged: it may have been cut or changed on the way.") from error
-    if not (isinstance(content, list) and content and content[0] in range(1, VERSION + 1)):
+    if not (isinstance(content, list) and content and type(content[0]) is int and content[0] in VERSIONS):
         raise LinkError("This link was written by a newer version, or not by Cambrel.")
     return content
 
@@ -287,7 +198,7 @@ def _refuse(constant: str) -> None:
 
 def _pack(record: Any) -> list[Any]:
     cells: list[Any] = []
-    for name, default in _TABLES[type(record)]:
+    for name, default in VERSIONS[NEWEST][type(record).__name__]:
         value = getattr(record, name)
         cells.append(
             None
@@ -306,7 +217,7 @@ def _pack_value(name: str, value: Any) -> Any:
         return [_pack(record) for record in value]
     if name == "widest":
         return [_pack_value("", float(number)) for point in value for number in point]
-    if type(value) in _TABLES:
+    if type(value).__name__ in _RECORDS:
         return _pack(value)
     if isinstance(value, bool):
         return int(value)
@@ -317,16 +228,20 @@ def _pack_value(name: str, value: Any) -> Any:
     return value
 
 
-def _unpack(made: type, cells: Any) -> Any:
-    table = _TABLES[made]
+def _unpack(name: str, cells: Any, tables: Tables) -> Any:
+    return _RECORDS[name](**_values(name, cells, tables))
+
+
+def _values(name: str, cells: Any, tables: Tables) -> dict[str, Any]:
+    table = tables[name]
     if not isinstance(cells, list) or len(cells) > len(table):
-        raise TypeError(f"{made.__name__} is not a list of at most {len(table)} values")
+        raise TypeError(f"{name} is not a list of at most {len(table)} values")
     padded = cells + [None] * (len(table) - len(cells))
-    values = {name: _unpack_value(name, default, cell) for (name, default), cell in zip(table, padded, strict=True)}
-    return made(**values)
+    pairs = zip(table, padded, strict=True)
+    return {field: _unpack_value(field, default, cell, tables) for (field, default), cell in pairs}
 
 
-def _unpack_value(name: str, default: Any, cell: Any) -> Any:
+def _unpack_value(name: str, default: Any, cell: Any, tables: Tables) -> Any:
     if name in _LISTS:
         made, most = _LISTS[name]
         if cell is None:
@@ -335,11 +250,11 @@ def _unpack_value(name: str, default: Any, cell: Any) -> Any:
             raise TypeError(f"{name} is not a list")
         if len(cell) > most:
             raise LinkError(
-                f"This link holds {len(cell)} {'rigs' if made is Slot else name}; at most {most} are taken."
+                f"This link holds {len(cell)} {'rigs' if name == 'slots' else name}; at most {most} are taken."
             )
-        return tuple(_unpack(made, record) for record in cell)
-    if isinstance(default, type):
-        return _unpack(default, [] if cell is None else cell)
+        return tuple(_unpack(made, record, tables) for record in cell)
+    if isinstance(default, v1.Of):
+        return _unpack(default, [] if cell is None else cell, tables)
     if cell is None:
         return default
     if cell == _UNKNOWN and not isinstance(default, str):
@@ -410,13 +325,13 @@ def decode_gear(token: str) -> Gear:
         raise LinkError("This is not gear.")
     try:
         found: list[Any] = []
-        for made, cell in zip((Body, Lens), content[1:], strict=True):
+        for made, cell in zip(("Body", "Lens"), content[1:], strict=True):
             if cell is None:
                 found += [None, ""]
                 continue
             name, packed = cell
             _check_name(name)
-            found += [_unpack(made, packed), name]
+            found += [_unpack(made, packed, VERSIONS[content[0]]), name]
         gear = Gear(*found)
     except (TypeError, ValueError, OverflowError) as error:
         raise LinkError("This gear cannot be read.") from error
