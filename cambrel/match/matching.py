@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from math import isfinite, isnan
 
@@ -137,16 +138,7 @@ def allowed(question: Question, shelf: Shelf, target: Target) -> tuple[NDArray[n
 
 def answer(question: Question, shelf: Shelf, target: Target, by: str, page: int = 1, whole: bool = True) -> Answer:
     """The answer for one target; `whole` with its rows and points."""
-    wanted = question.wanted
-    kept, left_out = allowed(question, shelf, target)
-    found = match(wanted, target.sensor, shelf.table, by)
-    if wanted.is_range:
-        none = kept & (found.covered <= 0)
-        kept &= ~none
-        left_out = "; ".join(
-            filter(None, (left_out, f"{int(none.sum()):,} that reach nothing of the range" if none.any() else ""))
-        )
-    order = [int(i) for i in found.order()[kept[found.order()]]]
+    found, kept, order, left_out = _found(question, shelf, target, by)
     need = found.needed
     made = Answer(
         target, need, _says(question, need), _settings(need, *_isos(shelf, target)), _expected(need), left_out=left_out
@@ -163,6 +155,30 @@ def answer(question: Question, shelf: Shelf, target: Target, by: str, page: int 
     made.fair = _fair(question, shelf, found, order, source)
     made.points, made.cost_label = _points(question, shelf, target, found, kept, by)
     return made
+
+
+def every_row(question: Question, shelf: Shelf, target: Target, by: str) -> Iterator[Row]:
+    """All rows of the answer for one target, the best first."""
+    found, _, order, _ = _found(question, shelf, target, by)
+    source = _source(question, shelf)
+    for index in order:
+        yield _row(question, shelf, target, found, index, source, by)
+
+
+def _found(
+    question: Question, shelf: Shelf, target: Target, by: str
+) -> tuple[Matches, NDArray[np.bool_], list[int], str]:
+    """What is found of the shelf, which of it is asked for, in its order, and what was left out."""
+    wanted = question.wanted
+    kept, left_out = allowed(question, shelf, target)
+    found = match(wanted, target.sensor, shelf.table, by)
+    if wanted.is_range:
+        none = kept & (found.covered <= 0)
+        kept &= ~none
+        left_out = "; ".join(
+            filter(None, (left_out, f"{int(none.sum()):,} that reach nothing of the range" if none.any() else ""))
+        )
+    return found, kept, [int(i) for i in found.order()[kept[found.order()]]], left_out
 
 
 def _says(question: Question, need: Needed) -> str:

@@ -5,7 +5,7 @@ from urllib.parse import urlencode
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import HttpResponse
+from django.http import HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
@@ -16,7 +16,7 @@ from cambrel.fields import whole
 from cambrel.links import encode_gear, put_address
 from cambrel.match.asking import USUAL_TARGETS, ask
 from cambrel.match.fitting import CELLS, cells_of, fit_of, upgrade
-from cambrel.match.matching import answer, targets_of
+from cambrel.match.matching import answer, every_row, targets_of
 from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
 from cambrel.optics.brief import SHAPES
@@ -25,7 +25,7 @@ from cambrel.owners.models import gear_owner, preferences_of
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.gear import gear_of
 from cambrel.shelf.grid import Grid
-from cambrel.shelf.intake.tables import write_table
+from cambrel.shelf.intake.tables import table_lines
 from cambrel.shelf.models import Body, Kit, Lens
 
 COLUMNS = 30
@@ -131,18 +131,13 @@ def match_csv(request):
         return HttpResponse("The question cannot be read.", status=422, content_type="text/plain; charset=utf-8")
     answers, shown = _answers(request, question, shelf)
     full = next((a for a in answers if a.target.key == shown), None)
-    rows, page = [], 1
-    while full is not None and page <= min(full.pages, 100):
-        part = answer(question, shelf, full.target, _by(request), page)
-        rows += [
-            {**{name: getattr(row, name, "") for name in CSV_COLUMNS}, "target": full.target.name} for row in part.rows
-        ]
-        page += 1
+    found = () if full is None else every_row(question, shelf, full.target, _by(request))
+    rows = ({**{name: getattr(row, name, "") for name in CSV_COLUMNS}, "target": full.target.name} for row in found)
     return _csv(CSV_COLUMNS, rows, "match")
 
 
 def _csv(columns, rows, name):
-    response = HttpResponse(write_table(columns, rows), content_type="text/csv; charset=utf-8")
+    response = StreamingHttpResponse(table_lines(columns, rows), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="cambrel-{name}.csv"'
     return response
 

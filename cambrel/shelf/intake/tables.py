@@ -77,18 +77,27 @@ def _cell(name, value):
     return repr(value) if isinstance(value, float) else str(value)
 
 
-def write_table(columns, rows):
-    """Rows as CSV with a byte order mark, which spreadsheets need to read UTF-8.
+def table_lines(columns, rows):
+    """Rows as lines of CSV with a byte order mark, which spreadsheets need to read UTF-8.
 
     Parameters
         columns: keys of the rows, each its own heading, or a mapping of keys to headings
     """
     out = io.StringIO()
     writer = csv.writer(out)
+    out.write("\ufeff")
     writer.writerow([neutral(columns[name] if isinstance(columns, dict) else name) for name in columns])
     for row in rows:
+        yield out.getvalue()
+        out.seek(0)
+        out.truncate()
         writer.writerow([neutral(_cell(name, row.get(name))) for name in columns])
-    return "\ufeff" + out.getvalue()
+    yield out.getvalue()
+
+
+def write_table(columns, rows):
+    """Rows as CSV."""
+    return "".join(table_lines(columns, rows))
 
 
 def read_table(data, known=Known()):  # noqa: B008
