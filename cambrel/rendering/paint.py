@@ -104,8 +104,16 @@ def alpha_at(
     # places count between pixel edges, centres lie half a pixel in
     u = (matrix[0, 0] * (x_px - 0.5) + matrix[0, 2]).astype(np.float32)
     v = (matrix[1, 1] * (y_px - 0.5) + matrix[1, 2]).astype(np.float32)
-    cover = np.ascontiguousarray(sheet.levels[level][..., 3])
-    found = cv2.remap(cover, u, v, cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT)
+    # only what is looked at is taken out of the sheet, with the pixels that are blended into it
+    high, wide = sheet.levels[level].shape[:2]
+    left, right = max(0, int(np.floor(u.min())) - 1), min(wide, int(np.ceil(u.max())) + 2)
+    top, bottom = max(0, int(np.floor(v.min())) - 1), min(high, int(np.ceil(v.max())) + 2)
+    if left >= right or top >= bottom:
+        return np.zeros(u.shape, np.float32)
+    cover = np.ascontiguousarray(sheet.levels[level][top:bottom, left:right, 3])
+    found = cv2.remap(
+        cover, u - np.float32(left), v - np.float32(top), cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT
+    )
     return found.astype(np.float32) * np.float32(1 / FULL)
 
 

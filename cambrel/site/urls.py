@@ -12,6 +12,7 @@ urlpatterns = [
     path("", include("cambrel.match.urls")),
     path("words/", views.words, name="words"),
     path("words/<slug:slug>/", views.word, name="word"),
+    path("health/", views.health, name="health"),
     path("register/", accounts.register, name="register"),
     path("sign-in/", accounts.SignIn.as_view(), name="sign-in"),
     path("sign-out/", LogoutView.as_view(), name="sign-out"),
@@ -20,5 +21,6 @@ urlpatterns = [
     path("account/leave/", accounts.leave, name="leave"),
 ]
 handler400 = "cambrel.site.views.bad_request"
+handler403 = "cambrel.site.views.forbidden"
 handler404 = "cambrel.site.views.not_found"
 handler500 = "cambrel.site.views.broken"

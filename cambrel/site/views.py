@@ -5,12 +5,13 @@ import sys
 from django.conf import settings
 from django.core.exceptions import RequestDataTooBig, TooManyFieldsSent, TooManyFilesSent
 from django.db import OperationalError
-from django.http import Http404
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_safe
 
 from cambrel.glossary import terms
+from cambrel.owners.models import User
 
 
 @require_safe
@@ -44,6 +45,27 @@ def bad_request(request, exception):
     """A request that makes no sense, or asks for more than is given."""
     says = SUSPECTED.get(type(exception), "The address or the form is damaged; go back and try once more.")
     return render(request, "site/refused.html", {"title": "This request cannot be read", "says": says}, status=400)
+
+
+def forbidden(request, exception=None):
+    """What this reader may not do."""
+    context = {"title": "This is not yours to do", "says": "Sign in as the one whose it is, or go back."}
+    return render(request, "site/refused.html", context, status=403)
+
+
+def forged(request, reason=""):
+    """A form without the mark of its page: left open too long, or cookies are off."""
+    says = "It was open for too long, or this browser keeps no cookies. Go back, load the page anew and send the form once more."
+    return render(
+        request, "site/refused.html", {"title": "This form cannot be taken any more", "says": says}, status=403
+    )
+
+
+@require_safe
+def health(request):
+    """Whether the application answers and reads its database, for whoever watches over it."""
+    User.objects.exists()
+    return HttpResponse("ok", content_type="text/plain", headers={"Cache-Control": "no-store"})
 
 
 def broken(request):

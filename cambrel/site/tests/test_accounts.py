@@ -6,7 +6,9 @@ from unittest import mock
 
 from django.apps import apps
 from django.contrib.auth.hashers import identify_hasher
+from django.core.exceptions import PermissionDenied
 from django.core.management import call_command
+from django.db import OperationalError
 from django.test import RequestFactory, TestCase, override_settings
 from django.urls import URLResolver, get_resolver, reverse
 from django.urls.converters import IntConverter
@@ -148,6 +150,22 @@ class AccountTests(TestCase):
             ImportPreview.objects.filter(name=str(days)).update(made_at=timezone.now() - timedelta(days=days))
         call_command("tidy")
         self.assertEqual(ImportPreview.objects.get().name, "29")
+
+    def test_a_form_without_its_mark_and_what_is_forbidden_have_pages_of_their_own(self):
+        strict = self.client_class(enforce_csrf_checks=True)
+        self.assertContains(strict.post("/sign-in/", {"username": "driver"}), "load the page anew", status_code=403)
+        with mock.patch("cambrel.site.accounts.records_of", side_effect=PermissionDenied):
+            self.client.post("/register/", NEW)
+            self.assertContains(self.client.get("/account/"), "not yours to do", status_code=403)
+
+    def test_who_watches_is_told_that_it_answers(self):
+        with override_settings(SECURE_SSL_REDIRECT=True, SECURE_REDIRECT_EXEMPT=[r"^health/$"]):
+            self.assertEqual(self.client.get("/health/").content, b"ok")
+            self.assertEqual(self.client.get("/formats/").status_code, 301)
+        with mock.patch("cambrel.site.views.User.objects.exists", side_effect=OperationalError("no such table")):
+            self.client.raise_request_exception = False
+            with self.assertLogs("django.request", "ERROR"):
+                self.assertEqual(self.client.get("/health/").status_code, 500)
 
     def test_registering_is_not_there_in_local_mode(self):
         with override_settings(HOSTED=False):
