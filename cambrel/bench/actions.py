@@ -2,21 +2,32 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 from math import inf, isfinite
 
 from cambrel import wording
+from cambrel.bench.pressing import (
+    ACTIONS,
+    ActionError,
+    State,
+    action,
+    camera,
+    gear_or_none,
+    gear_sent,
+    number,
+    number_or_none,
+    thing,
+    words,
+)
 from cambrel.bench.samples import sample_briefs, sensor_of, with_brief
 from cambrel.fields import parse_distance, parse_number
 from cambrel.limits import named, outside
-from cambrel.links import MOST_CHANGES, MOST_RIGS, Bench, Gear, Slot, decode_gear
+from cambrel.links import MOST_CHANGES, MOST_RIGS, Bench, Gear, Slot
 from cambrel.optics.comparison import Body, Brief, Comparison, Lens, Rig
 from cambrel.optics.formats import FORMATS
 from cambrel.optics.geometry import magnification
 from cambrel.optics.light import effective_f_number, iso_for_light
 from cambrel.optics.metering import metered
-from cambrel.optics.quantities import DomainError
 from cambrel.optics.reference import make_reference
 from cambrel.optics.rig import LARGEST_F_NUMBER
 from cambrel.scenes import Change, scene_named
@@ -26,29 +37,16 @@ LOWEST_ISO = 50.0
 NEW_FORMATS = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "44x33", "type-1-1.3")
 
 
-class ActionError(ValueError):
-    """A press that cannot be carried out; the message is for the reader."""
-
-
-def perform(action: str, bench: Bench, comparison: Comparison, units: Units = METRES) -> Bench:
-    """Carry out one action, written as name:argument:argument; distances in it are typed in the units in force.
+def perform(press: str, bench: Bench, comparison: Comparison, units: Units = METRES) -> Bench:
+    """Carry out one press, written as name:argument:argument.
 
     Raises
-        ActionError with the reason, for an action that is not known or not possible
+        ActionError with the reason, for one that is not known or not possible
     """
-    name, *arguments = action.split(":")
-    if name not in ACTIONS | TYPED:
+    name, *arguments = press.split(":")
+    if name not in ACTIONS:
         raise ActionError("This button is not known here.")
-    try:
-        if name in TYPED:
-            return TYPED[name](bench, comparison, units, *arguments)
-        return ACTIONS[name](bench, comparison, *arguments)
-    except ActionError:
-        raise
-    except DomainError as error:
-        raise ActionError(f"That cannot be done: {error}.") from error
-    except (TypeError, ValueError) as error:
-        raise ActionError("This button's request is incomplete.") from error
+    return ACTIONS[name].on(State(bench, comparison, units), arguments)
 
 
 def within_reason(bench: Bench) -> None:
@@ -57,13 +55,6 @@ def within_reason(bench: Bench) -> None:
         raise ActionError(
             f"That would take {wording.articled(f'a {named(name)}')} of {wording.significant(value)}, beyond what can be set here."
         )
-
-
-def _index(bench: Bench, text: str) -> int:
-    index = int(text)
-    if not 0 <= index < len(bench.slots):
-        raise ActionError("There is no such camera on the bench.")
-    return index
 
 
 def _rearranged(bench: Bench, order: list[int]) -> Bench:
@@ -78,8 +69,10 @@ def _rearranged(bench: Bench, order: list[int]) -> Bench:
     )
 
 
-def add(bench: Bench, comparison: Comparison) -> Bench:
+@action()
+def add(state: State) -> Bench:
     """One more rig: a format that is not there yet, with a lens that can be set to anything, making the reference's picture."""
+    bench, comparison = state.bench, state.comparison
     _room(bench)
     there = {(round(rig.body.sensor.width_mm), round(rig.body.sensor.height_mm)) for rig in bench.rigs}
     free = [
@@ -105,32 +98,36 @@ def _room(bench: Bench) -> None:
         raise ActionError(f"A bench holds {MOST_RIGS} cameras; remove one first.")
 
 
-def remove(bench: Bench, comparison: Comparison, index: str) -> Bench:
-    gone = _index(bench, index)
+@action(camera)
+def remove(state: State, gone: int) -> Bench:
+    bench, comparison = state.bench, state.comparison
     if len(bench.slots) == 1:
         raise ActionError("The last camera stays on the bench.")
     if gone == bench.reference:
         heir = next((i for i in range(len(bench.slots)) if i != gone and comparison.of(i).settings.focusable), None)
         if heir is None:
             raise ActionError(f"{LETTERS[gone]} is the only one that can focus there; it stays.")
-        bench = reference(bench, comparison, str(heir))
+        bench = reference(state, heir)
     return _rearranged(bench, [i for i in range(len(bench.slots)) if i != gone])
 
 
-def duplicate(bench: Bench, comparison: Comparison, index: str) -> Bench:
+@action(camera)
+def duplicate(state: State, twin: int) -> Bench:
+    bench = state.bench
     _room(bench)
-    twin = _index(bench, index)
     order = list(range(len(bench.slots)))
     order.insert(twin + 1, twin)
     return _rearranged(bench, order)
 
 
-def left(bench: Bench, comparison: Comparison, index: str) -> Bench:
-    return _swapped(bench, _index(bench, index), -1)
+@action(camera)
+def left(state: State, index: int) -> Bench:
+    return _swapped(state.bench, index, -1)
 
 
-def right(bench: Bench, comparison: Comparison, index: str) -> Bench:
-    return _swapped(bench, _index(bench, index), 1)
+@action(camera)
+def right(state: State, index: int) -> Bench:
+    return _swapped(state.bench, index, 1)
 
 
 def _swapped(bench: Bench, index: int, step: int) -> Bench:
@@ -141,9 +138,10 @@ def _swapped(bench: Bench, index: int, step: int) -> Bench:
     return _rearranged(bench, order)
 
 
-def reference(bench: Bench, comparison: Comparison, index: str) -> Bench:
+@action(camera)
+def reference(state: State, new: int) -> Bench:
     """Another point of view: nothing on the screen changes but what is compared with what."""
-    new = _index(bench, index)
+    bench, comparison = state.bench, state.comparison
     brief, rigs, hold = make_reference(comparison, new)
     slots = tuple(replace(slot, rig=rig) for slot, rig in zip(bench.slots, rigs, strict=True))
     # the photographer's own ceiling is said of the reference body, so it is carried over to the new one
@@ -159,8 +157,10 @@ HAND: dict[str, tuple[str, tuple[str, ...]]] = {
 }
 
 
-def by_hand(bench: Bench, comparison: Comparison, question: str) -> Bench:
+@action(words)
+def by_hand(state: State, question: str) -> Bench:
     """One question becomes "as set": every rig takes the values that it has now, to be changed one by one."""
+    bench, comparison = state.bench, state.comparison
     if question not in HAND:
         raise ActionError("There is no such question.")
     answer, names = HAND[question]
@@ -182,16 +182,17 @@ def _own_value(bench: Bench, comparison: Comparison, index: int, name: str) -> f
     return value / comparison.carrier(index).converter if name in ("focal_length_mm", "f_number") else value
 
 
-def rest(bench: Bench, comparison: Comparison, index: str) -> Bench:
+@action(camera)
+def rest(state: State, which: int) -> Bench:
     """Let the variable that does not follow take what the other could not, or take that back."""
-    which = _index(bench, index)
-    rig = bench.rigs[which]
-    return _with_rig(bench, which, replace(rig, take_rest=not rig.take_rest))
+    rig = state.bench.rigs[which]
+    return _with_rig(state.bench, which, replace(rig, take_rest=not rig.take_rest))
 
 
-def meter(bench: Bench, comparison: Comparison) -> Bench:
+@action()
+def meter(state: State) -> Bench:
     """Set the reference for the light of the picture, by what the hold lets follow."""
-    return _with_rig(bench, bench.reference, metered(comparison))
+    return _with_rig(state.bench, state.bench.reference, metered(state.comparison))
 
 
 def _with_rig(bench: Bench, index: int, rig: Rig, **names: str) -> Bench:
@@ -200,10 +201,11 @@ def _with_rig(bench: Bench, index: int, rig: Rig, **names: str) -> Bench:
     return replace(bench, slots=tuple(slots))
 
 
-def brief(bench: Bench, comparison: Comparison, slug: str) -> Bench:
+@action(words)
+def brief(state: State, slug: str) -> Bench:
     if slug not in sample_briefs():
         raise ActionError("There is no such picture.")
-    bench = with_brief(bench, slug)
+    bench = with_brief(state.bench, slug)
     index = bench.reference
     return _with_rig(bench, index, _exposed(bench.rigs[index], bench.brief))
 
@@ -222,23 +224,24 @@ def _exposed(rig: Rig, brief: Brief) -> Rig:
     return replace(rig, shutter_s=float(f"{shutter:.3g}"), iso=float(f"{min(iso, body.ceiling_iso or inf):.3g}"))
 
 
-def stop(bench: Bench, comparison: Comparison, index: str, f_number: str) -> Bench:
+@action(camera, number)
+def stop(state: State, which: int, f_number: float) -> Bench:
     """Set a rig to a stop of its aperture walk; it becomes the reference, as in the walk."""
-    which = _index(bench, index)
-    if which != bench.reference:
-        bench = reference(bench, comparison, index)
-    return _with_rig(bench, which, replace(bench.rigs[which], f_number=float(f_number)))
+    bench = state.bench if which == state.bench.reference else reference(state, which)
+    return _with_rig(bench, which, replace(bench.rigs[which], f_number=f_number))
 
 
-def gear(bench: Bench, comparison: Comparison, index: str, token: str, f_number: str = "") -> Bench:
+@action(camera, gear_sent, number_or_none, optional=1)
+def gear(state: State, which: int, sent: Gear, f_number: float | None = None) -> Bench:
     """Put gear on a rig, by value; what was typed with its f-number is set to it."""
-    return with_gear(bench, _index(bench, index), decode_gear(token), float(f_number) if f_number else None)
+    return with_gear(state.bench, which, sent, f_number)
 
 
-def put(bench: Bench, comparison: Comparison, token: str, carrier: str = "") -> Bench:
+@action(gear_sent, gear_or_none, optional=1)
+def put(state: State, gear: Gear, carrier: Gear | None = None) -> Bench:
     """Gear from a shelf as one more rig, set to make the reference's picture; a lens goes on a body of its mount."""
+    bench, comparison = state.bench, state.comparison
     _room(bench)
-    gear = decode_gear(token)
     first = comparison.first.settings
     if gear.body is None and gear.lens is not None:
         gear = _carried(bench, gear, carrier)
@@ -257,14 +260,13 @@ def put(bench: Bench, comparison: Comparison, token: str, carrier: str = "") -> 
     return with_gear(replace(bench, slots=(*bench.slots, new)), len(bench.slots), gear)
 
 
-def _carried(bench: Bench, gear: Gear, carrier: str) -> Gear:
+def _carried(bench: Bench, gear: Gear, carrier: Gear | None) -> Gear:
     """A lens on a body of its mount: the reference's, another on the bench, the one sent along; where none is known, on the reference's."""
     mount = gear.lens.mount if gear.lens else ""
     there = [bench.slots[bench.reference], *bench.slots]
     fitting = next((slot for slot in there if mount and slot.rig.body.mount == mount), None)
-    if fitting is None and carrier:
-        sent = decode_gear(carrier)
-        return replace(gear, body=sent.body, body_name=sent.body_name)
+    if fitting is None and carrier is not None:
+        return replace(gear, body=carrier.body, body_name=carrier.body_name)
     slot = fitting or there[0]
     return replace(gear, body=slot.rig.body, body_name=slot.body_name)
 
@@ -316,22 +318,21 @@ def placed(bench: Bench, units: Units) -> list[Placed]:
     return made
 
 
-def arrange(
-    bench: Bench, comparison: Comparison, units: Units, layer: str, behind: str, across: str, scale: str
-) -> Bench:
+@action(thing, words, words, words)
+def arrange(state: State, which: int, behind: str, across: str, scale: str) -> Bench:
     """Put a thing of the scene somewhere else, or make it larger or smaller. What is sent as it was shown stays exactly as it is."""
-    there = placed(bench, units)
-    which = int(layer)
-    if not 0 <= which < len(there):
-        raise ActionError("There is no such thing in the scene.")
-    now = there[which]
+    bench, units = state.bench, state.units
+    now = placed(bench, units)[which]
     shown, typed = (now.behind, now.across, now.scale), (behind, across, scale)
     if typed == shown:
         return bench
-    values = [
-        value if text == as_shown else parse_distance(text, units) if place < 2 else parse_number(text)
-        for place, (value, as_shown, text) in enumerate(zip(now.place, shown, typed, strict=True))
-    ]
+    try:
+        values = [
+            value if text == as_shown else parse_distance(text, units) if place < 2 else parse_number(text)
+            for place, (value, as_shown, text) in enumerate(zip(now.place, shown, typed, strict=True))
+        ]
+    except (ValueError, OverflowError) as error:
+        raise ActionError("Where a thing stands is a distance, and its size a number.") from error
     change = Change(which, *values)
     others = tuple(c for c in bench.changes if c.layer != change.layer)
     if len(others) >= MOST_CHANGES:
@@ -339,35 +340,14 @@ def arrange(
     return replace(bench, changes=tuple(sorted((*others, change), key=lambda c: c.layer)))
 
 
-def arrange_reset(bench: Bench, comparison: Comparison) -> Bench:
-    return replace(bench, changes=())
+@action()
+def arrange_reset(state: State) -> Bench:
+    return replace(state.bench, changes=())
 
 
-def convert(bench: Bench, comparison: Comparison, index: str, factor: str) -> Bench:
+@action(camera, number)
+def convert(state: State, which: int, factor: float) -> Bench:
     """A converter between lens and body, or none with a factor of 1."""
-    which = _index(bench, index)
-    number = parse_number(factor)
-    if not 0.2 <= number <= 5:
+    if not 0.2 <= factor <= 5:
         raise ActionError("A converter multiplies by 0.2 to 5.")
-    return _with_rig(bench, which, replace(bench.rigs[which], converter=number))
-
-
-ACTIONS: dict[str, Callable[..., Bench]] = {
-    "add": add,
-    "remove": remove,
-    "duplicate": duplicate,
-    "left": left,
-    "right": right,
-    "reference": reference,
-    "by_hand": by_hand,
-    "rest": rest,
-    "meter": meter,
-    "brief": brief,
-    "stop": stop,
-    "gear": gear,
-    "put": put,
-    "convert": convert,
-    "arrange_reset": arrange_reset,
-}
-TYPED: dict[str, Callable[..., Bench]] = {"arrange": arrange}
-"""Actions whose arguments are distances as typed."""
+    return _with_rig(state.bench, which, replace(state.bench.rigs[which], converter=factor))

@@ -6,8 +6,8 @@ from collections.abc import Callable
 from dataclasses import replace
 from math import inf
 
-from cambrel.bench.actions import ActionError
 from cambrel.bench.pictures import shop
+from cambrel.bench.pressing import ActionError
 from cambrel.bench.reading import Look
 from cambrel.bench.shots import HEIGHTS, Shot, rig_shot
 from cambrel.links import MOST_CHANGES, Bench

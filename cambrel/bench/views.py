@@ -9,11 +9,12 @@ from django.urls import reverse
 from django.views.decorators.http import require_safe
 from django.views.decorators.vary import vary_on_headers
 
-from cambrel.bench.actions import ActionError, perform, with_gear, within_reason
+from cambrel.bench.actions import perform, with_gear, within_reason
 from cambrel.bench.forms import OWN_FORMS
 from cambrel.bench.numbers import numbers_csv
 from cambrel.bench.page import build, compared
 from cambrel.bench.pictures import picture_behind
+from cambrel.bench.pressing import ActionError
 from cambrel.bench.reading import Preferred, Reading, read
 from cambrel.bench.samples import sample_briefs
 from cambrel.bench.touches import TOUCHES, touch

@@ -10,7 +10,7 @@ import base64
 import json
 import zlib
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, fields
 from math import inf, isfinite
 from typing import Any
 from urllib.parse import urlencode
@@ -97,6 +97,13 @@ def _check_name(name: Any) -> None:
 _RECORDS: dict[str, type] = {
     made.__name__: made for made in (Sensor, Body, Lens, Rig, Slot, Brief, Hold, Conventions, Bench, Change)
 }
+_MAY_BE_UNKNOWN = frozenset(
+    known.name
+    for made in _RECORDS.values()
+    for known in fields(made)
+    if "None" in str(known.type) and known.default is not None
+)
+"""Fields that may be None although that is not their default."""
 _WHOLE = frozenset({"reference", "lens_of", "layer"})
 _LISTS = {"slots": ("Slot", MOST_RIGS), "changes": ("Change", MOST_CHANGES)}
 Tables = Mapping[str, v1.Table]
@@ -257,7 +264,7 @@ def _unpack_value(name: str, default: Any, cell: Any, tables: Tables) -> Any:
         return _unpack(default, [] if cell is None else cell, tables)
     if cell is None:
         return default
-    if cell == _UNKNOWN and not isinstance(default, str):
+    if cell == _UNKNOWN and name in _MAY_BE_UNKNOWN:
         return None
     if name == "widest":
         numbers = [_number(name, number) for number in cell]

@@ -165,7 +165,7 @@ class LinkTests(TestCase):
 
     def test_no_change_of_one_cell_brings_what_no_form_takes(self):
         """Every cell of a link with every odd value: refused, or a bench that can be compared and is kept by every form."""
-        odd = (1e5, -1e5, 1e300, 1e-300, True, "x", [], {}, None, 0, -1, 7)
+        odd = (1e5, -1e5, 1e300, 1e-300, True, "x", [], {}, None, 0, -1, 7, "-", "i")
         bench, tried = full_bench(), 0
         content = json.loads(zlib.decompress(base64.urlsafe_b64decode(encode(bench) + "===")))
         for path in cells(content[1]):

@@ -1,8 +1,10 @@
 from dataclasses import replace
+from unittest.mock import patch
 
 from django.test import SimpleTestCase
 
-from cambrel.bench.actions import ActionError, perform
+from cambrel.bench.actions import perform
+from cambrel.bench.pressing import ACTIONS, ActionError
 from cambrel.bench.samples import home_bench, sample_briefs
 from cambrel.links import Gear, encode_gear
 from cambrel.optics.comparison import Body, Hold, Lens, compare
@@ -36,6 +38,21 @@ class ActionTests(SimpleTestCase):
             self.after("add", bench=six)
         with self.assertRaisesRegex(ActionError, "holds 6"):
             self.after("duplicate:0", bench=six)
+
+    def test_an_error_of_ours_is_not_taken_for_a_bad_request(self):
+        for press in ("left", "left:0:1", "left:x", "stop:0:wide", "gear:0", "gear:0:damaged", "arrange:0:2:3"):
+            with self.subTest(press), self.assertRaisesRegex(ActionError, "incomplete"):
+                self.after(press)
+        for fault in (ValueError, TypeError):
+
+            def run(state, fault=fault):
+                raise fault("a slip in what it runs")
+
+            with (
+                patch.dict(ACTIONS, {"add": replace(ACTIONS["add"], run=run)}),
+                self.assertRaisesRegex(fault, "a slip"),
+            ):
+                self.after("add")
 
     def test_reordering_takes_the_reference_along(self):
         a, b, c = self.names(self.bench)
