@@ -308,6 +308,7 @@ class KeyboardTests(BrowserTestCase):
         self.wait(lambda: self.one("#keys").is_displayed())
         self.assertIn("undo, redo", self.text("#keys"))
         self.key(Keys.ESCAPE)
+        self.wait(lambda: not self.one("#keys").is_displayed())
         self.key("2")
         self.wait(lambda: "panel=depth" in self.address())
         self.key("b")
