@@ -26,7 +26,7 @@ LONG_SIDE_PX = 2048
 FULL = 65535
 SMALLEST_PX = 24
 EDGE_PX = 2
-PATIENCE_S = 10.0
+PATIENCE_S = 30.0
 """So long one waits for another process that bakes the same drawing; after that it must have ended half-way."""
 LOOK_EVERY_S = 0.02
 _VIEW_BOX = re.compile(r'viewBox="([-\d.]+) ([-\d.]+) ([-\d.]+) ([-\d.]+)"')

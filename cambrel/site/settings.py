@@ -11,6 +11,7 @@ CAMBREL_DEBUG       1 for Django's debug pages, never when hosted
 """
 
 import os
+from contextlib import suppress
 from pathlib import Path
 
 from csp.constants import NONE, SELF
@@ -125,6 +126,9 @@ TEMPLATES = [
 
 DATABASE = VAR / "cambrel.sqlite3"
 private(DATABASE)
+for beside in VAR.glob(f"{DATABASE.name}-*"):  # what SQLite has put beside it while it could still be read by others
+    with suppress(FileNotFoundError):
+        beside.chmod(0o600)
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",

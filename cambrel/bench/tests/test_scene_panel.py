@@ -134,6 +134,9 @@ class PictureTests(TestCase):
             left = self.client.get(address, **{"gunicorn.socket": here})
             with patch.object(pool(), "most_waiting", 0):
                 late = self.client.get(address)
+                bench = replace(home_bench(), brief=replace(home_bench().brief, distance_m=2 + random.random()))
+                drawing = self.client.get("/drawing.svg", {"b": encode(bench), "panel": "frames"})
+        self.assertContains(drawing, "Many pictures are being drawn", status_code=503)
         for page in (left, late):
             self.assertEqual((page.status_code, page["Retry-After"]), (503, "1"))
             self.assertNotIn("Cache-Control", page)
