@@ -7,6 +7,7 @@ from django import forms
 
 from cambrel import wording
 from cambrel.limits import LIMITS
+from cambrel.widgets import Answers, List, Text, Tick, Ticks
 from cambrel.wording import METRES
 
 NUMBER = re.compile(r"[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d{1,3})?", re.IGNORECASE)
@@ -68,16 +69,63 @@ NONE_OFFERED = {"invalid_choice": "This is none of the answers offered."}
 
 
 class ChoiceField(forms.ChoiceField):
+    widget = List
     default_error_messages = NONE_OFFERED
 
 
 class TypedChoiceField(forms.TypedChoiceField):
+    widget = List
     default_error_messages = NONE_OFFERED
+
+
+class YesNoField(TypedChoiceField):
+    """One of two, kept as whether it is the second."""
+
+    def __init__(self, *, no, yes, **options):
+        super().__init__(choices=[("0", no), ("1", yes)], coerce=lambda value: value == "1", **options)
+
+    def prepare_value(self, value):
+        return str(int(value)) if isinstance(value, bool) else value
+
+
+class AnswerField(ChoiceField):
+    """A question with all its answers in sight."""
+
+    widget = Answers
+
+    def __init__(self, **options):
+        super().__init__(template_name="fields/answers.html", **options)
+
+
+class TickField(forms.BooleanField):
+    """A yes or a no, its words behind it."""
+
+    widget = Tick
+
+    def __init__(self, label, **options):
+        super().__init__(label=label, required=False, template_name="fields/tick.html", **options)
+
+
+class TicksField(forms.MultipleChoiceField):
+    """Any of several."""
+
+    widget = Ticks
+    default_error_messages = NONE_OFFERED
+
+    def __init__(self, **options):
+        super().__init__(template_name="fields/ticks.html", **options)
+
+
+class WordField(forms.CharField):
+    """A name or a word."""
+
+    widget = Text
 
 
 class QuantityField(forms.Field):
     """A figure typed as text, within the range that makes sense; nothing outside it reaches the core."""
 
+    widget = Text
     low, high = 1e-9, 1e12
     prefix_words: tuple[str, ...] = ()
     unit_words: tuple[str, ...] = ()
@@ -85,8 +133,9 @@ class QuantityField(forms.Field):
     hint = ""
     default_error_messages = {"required": "Give a number."}
 
-    def __init__(self, *, low=None, high=None, limits="", may_be_infinite=False, **options):
+    def __init__(self, *, low=None, high=None, limits="", may_be_infinite=False, unit="", slide=None, **options):
         super().__init__(**options)
+        self.unit, self.slide = unit, slide
         if limits:
             low, high = LIMITS[limits]
         self.low = self.low if low is None else low
@@ -95,14 +144,14 @@ class QuantityField(forms.Field):
         self.base = None
         self.units = METRES
 
-    def show(self, value) -> str:
+    def show(self, value, units=None) -> str:
         """The text for a value; empty for one that is not given."""
-        return "" if value is None else self.text(value)
+        return "" if value is None else self.text(value, units or self.units)
 
     def prepare_value(self, value):
-        return self.show(value) if isinstance(value, int | float) else value
+        return self.show(value) if isinstance(value, int | float) else "" if value is None else value
 
-    def text(self, value: float) -> str:
+    def text(self, value: float, units=METRES) -> str:
         return wording.significant(value, 4)
 
     def number(self, text: str) -> float:
@@ -130,7 +179,7 @@ class QuantityField(forms.Field):
         except (ValueError, ZeroDivisionError, OverflowError):
             raise forms.ValidationError(wording.articled(f"“{typed}” is not a {self.name}.") + self.hint) from None
         if not self.low <= number <= self.high or isinf(number):
-            low, high = self.text(self.low), self.text(self.high)
+            low, high = self.show(self.low), self.show(self.high)
             raise forms.ValidationError(f"“{typed}” is outside what makes sense: from {low} to {high}.")
         return number
 
@@ -139,7 +188,7 @@ class FocalLengthField(QuantityField):
     (low, high), name = LIMITS["focal_length_mm"], "focal length"
     unit_words = ("mm",)
 
-    def text(self, value):
+    def text(self, value, units=METRES):
         return wording.significant(value, 3)
 
 
@@ -147,7 +196,7 @@ class FNumberField(QuantityField):
     (low, high), name = LIMITS["f_number"], "f-number"
     prefix_words = ("f/", "f", "1:")
 
-    def text(self, value):
+    def text(self, value, units=METRES):
         return wording.f_number_text(value)
 
 
@@ -155,7 +204,7 @@ class ShutterField(QuantityField):
     (low, high), name = LIMITS["shutter_s"], "shutter time"
     unit_words = ("sec", "s")
 
-    def text(self, value):
+    def text(self, value, units=METRES):
         return wording.shutter_text(value)
 
     def number(self, text):
@@ -167,7 +216,7 @@ class IsoField(QuantityField):
     (low, high), name = LIMITS["iso"], "ISO"
     prefix_words = ("iso",)
 
-    def text(self, value):
+    def text(self, value, units=METRES):
         return wording.iso_text(value)
 
 
@@ -177,8 +226,8 @@ class DistanceField(QuantityField):
     (low, high), name = LIMITS["distance_m"], "distance"
     hint = " Write it as 2 m, 250 cm, 8 ft or 8' 2\"."
 
-    def text(self, value):
-        return wording.distance_number(value, self.units)
+    def text(self, value, units=METRES):
+        return wording.distance_number(value, units)
 
     def number(self, text):
         return parse_distance(text, self.units)
@@ -201,7 +250,7 @@ class GramField(QuantityField):
 class PriceField(QuantityField):
     (low, high), name = LIMITS["price"], "price"
 
-    def text(self, value):
+    def text(self, value, units=METRES):
         return wording.significant(value, 9)
 
 
@@ -209,5 +258,5 @@ class EvField(QuantityField):
     (low, high), name = LIMITS["light_ev"], "light value"
     prefix_words = ("ev",)
 
-    def text(self, value):
+    def text(self, value, units=METRES):
         return wording.significant(value, 3)

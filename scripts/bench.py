@@ -30,9 +30,8 @@ from django.template import engines  # noqa: E402
 from django.test import Client  # noqa: E402
 from django.urls import path  # noqa: E402
 
-from cambrel.bench.pictures import shop  # noqa: E402
-from cambrel.bench.samples import home_bench, sample_briefs, with_brief  # noqa: E402
-from cambrel.bench.shots import rig_shot  # noqa: E402
+from cambrel.bench.samples import home_bench  # noqa: E402
+from cambrel.briefs.samples import sample_briefs, with_brief  # noqa: E402
 from cambrel.links import Bench, encode  # noqa: E402
 from cambrel.match.shelves import shelf_of  # noqa: E402
 from cambrel.optics.comparison import compare  # noqa: E402
@@ -42,6 +41,8 @@ from cambrel.optics.formats import FORMATS  # noqa: E402
 from cambrel.optics.match import Wanted, match  # noqa: E402
 from cambrel.owners.models import LOCAL_OWNER, User  # noqa: E402
 from cambrel.owners.undo import last_change, undo  # noqa: E402
+from cambrel.pictures.serving import shop  # noqa: E402
+from cambrel.pictures.shots import rig_shot  # noqa: E402
 from cambrel.rendering.render import encode as encode_picture  # noqa: E402
 from cambrel.rendering.render import finish, render  # noqa: E402
 from cambrel.shelf.demo import load_demo  # noqa: E402

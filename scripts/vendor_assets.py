@@ -21,8 +21,8 @@ FILES = {
     "bootstrap/LICENSE": "bootstrap/LICENSE",
     "htmx.org/dist/htmx.min.js": "htmx/htmx.min.js",
     "htmx.org/LICENSE": "htmx/LICENSE",
-    "chart.js/dist/chart.umd.min.js": "chart/chart.umd.min.js",
-    "chart.js/LICENSE.md": "chart/LICENSE",
+    "idiomorph/dist/idiomorph-ext.min.js": "idiomorph/idiomorph-ext.min.js",
+    "idiomorph/LICENSE": "idiomorph/LICENSE",
     f"{FONT}/LICENSE": "sofia-sans-semi-condensed/LICENSE",
 }
 

@@ -4,6 +4,7 @@ from django import forms
 
 from cambrel.bench.samples import sensor_of
 from cambrel.fields import (
+    AnswerField,
     ChoiceField,
     DistanceField,
     EvField,
@@ -13,7 +14,7 @@ from cambrel.fields import (
     NumberField,
     QuantityField,
     ShutterField,
-    TypedChoiceField,
+    YesNoField,
 )
 from cambrel.links import Gear
 from cambrel.optics.brief import (
@@ -27,31 +28,49 @@ from cambrel.optics.brief import (
 from cambrel.optics.comparison import Body, Lens
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, Sensor
+from cambrel.widgets import Slide, Text
 
 
 def choices(table):
     return [(key, entry.label) for key, entry in table.items()]
 
 
-class RecordForm(forms.Form):
-    """Reads changes to a record: what is not sent, or sent as it was shown, keeps its exact value."""
+SCENE = Slide("log", 1000, low="0.1", high="1000")
+"""The slider of a distance in the scene."""
 
-    required_css_class = ""
+
+class RecordForm(forms.Form):
+    """Reads changes to a record: what is not sent, or sent as it was shown, keeps its exact value. Without anything sent it shows the record."""
+
+    use_required_attribute = False
 
     def __init__(self, sent, base, prefix, units):
         self.base = base
-        super().__init__(data={}, prefix=prefix)
+        super().__init__(data=None if sent is None else {}, prefix=prefix, initial=vars(base), label_suffix="")
+        for field in self.fields.values():
+            if isinstance(field, DistanceField):
+                field.unit, field.units = units.name, units
+        if sent is None:
+            return
         data = {}
         for name, field in self.fields.items():
-            value = getattr(base, name)
             if isinstance(field, QuantityField):
-                field.base, field.units = value, units
-                shown = field.show(value)
-            else:
-                shown = str(int(value)) if isinstance(value, bool) else value
+                field.base = getattr(base, name)
             key = self.add_prefix(name)
-            data[key] = sent.get(key, shown)
+            data[key] = sent.get(key, field.prepare_value(getattr(base, name)))
         self.data = data
+
+    @classmethod
+    def is_untouched(cls, sent, base, prefix, units):
+        """Whether everything that is sent is as it was shown; found without making a form, as most of a bench is untouched by a change."""
+        for name, field in cls.base_fields.items():
+            text = sent.get(f"{prefix}-{name}")
+            if text is not None:
+                value = getattr(base, name)
+                shown = field.show(value, units) if isinstance(field, QuantityField) else field.prepare_value(value)
+                if text != shown:
+                    return False
+        return True
 
     def values(self):
         return {name: self.cleaned_data[name] for name in self.fields}
@@ -61,63 +80,78 @@ class RecordForm(forms.Form):
         return {self.add_prefix(name): messages[0] for name, messages in self.errors.items() if name in self.fields}
 
 
-def yes_or_no(no, yes):
-    return TypedChoiceField(choices=[("0", no), ("1", yes)], coerce=lambda value: value == "1")
-
-
 class BriefForm(RecordForm):
-    distance_m = DistanceField()
-    subject_height_m = DistanceField(limits="subject_height_m")
-    background_m = DistanceField(limits="background_m", required=False, may_be_infinite=True)
-    foreground_m = DistanceField(limits="foreground_m", required=False)
-    focus_distance_m = DistanceField(required=False, may_be_infinite=True)
-    distance_from = ChoiceField(choices=[("lens", "the lens"), ("sensor", "the sensor mark")])
-    light_ev = EvField()
-    upright = yes_or_no("landscape", "portrait")
-    shape = ChoiceField(choices=choices(SHAPES))
-    shown_long_side_mm = NumberField(limits="shown_long_side_mm")
-    viewing_distance_mm = NumberField(limits="viewing_distance_mm")
-    sharp_front_m = DistanceField(limits="sharp_front_m", required=False)
-    sharp_behind_m = DistanceField(limits="sharp_behind_m", required=False, may_be_infinite=True)
-    width_shown_m = DistanceField(limits="width_shown_m", required=False)
-    slowest_shutter_s = ShutterField(required=False)
-    subject_speed_m_per_s = NumberField(limits="subject_speed_m_per_s")
+    distance_m = DistanceField(label="Distance", slide=SCENE)
+    background_m = DistanceField(
+        label="Behind it", slide=SCENE, limits="background_m", required=False, may_be_infinite=True
+    )
+    light_ev = EvField(label="Light", unit="EV", widget=Text({"aria-label": "Light as EV at ISO 100"}))
+    shape = ChoiceField(label="Shape", choices=choices(SHAPES))
+    upright = YesNoField(label="Camera", no="landscape", yes="portrait")
+    subject_height_m = DistanceField(label="Subject’s height", limits="subject_height_m")
+    foreground_m = DistanceField(label="In front of it", limits="foreground_m", required=False)
+    focus_distance_m = DistanceField(label="Focus, if elsewhere", required=False, may_be_infinite=True)
+    distance_from = ChoiceField(label="Measured from", choices=[("lens", "the lens"), ("sensor", "the sensor mark")])
+    sharp_front_m = DistanceField(label="in front by", limits="sharp_front_m", required=False)
+    sharp_behind_m = DistanceField(label="behind by", limits="sharp_behind_m", required=False, may_be_infinite=True)
+    width_shown_m = DistanceField(label="width of at least", limits="width_shown_m", required=False)
+    slowest_shutter_s = ShutterField(label="slowest shutter", unit="s", required=False)
+    subject_speed_m_per_s = NumberField(label="speed across", unit="m/s", limits="subject_speed_m_per_s")
+    shown_long_side_mm = NumberField(label="long side", unit="mm", limits="shown_long_side_mm")
+    viewing_distance_mm = NumberField(label="looked at from", unit="mm", limits="viewing_distance_mm")
+
+    more = (
+        ("", ("subject_height_m", "foreground_m", "focus_distance_m", "distance_from")),
+        ("Must be sharp", ("sharp_front_m", "sharp_behind_m")),
+        ("Must be shown", ("width_shown_m",)),
+        ("Movement", ("slowest_shutter_s", "subject_speed_m_per_s")),
+        ("Shown", ("shown_long_side_mm", "viewing_distance_mm")),
+    )
+    """What stands folded below the rest, under its headings."""
+
+    def folded(self):
+        return [(heading, [self[name] for name in names]) for heading, names in self.more]
 
 
 class HoldForm(RecordForm):
-    lens = ChoiceField(choices=choices(LENS_HOLDS))
-    place = ChoiceField(choices=choices(PLACE_HOLDS))
-    aperture = ChoiceField(choices=choices(APERTURE_HOLDS))
-    exposure = ChoiceField(choices=choices(EXPOSURE_HOLDS))
+    lens = AnswerField(label="Lens", choices=choices(LENS_HOLDS))
+    place = AnswerField(label="Place", choices=choices(PLACE_HOLDS))
+    aperture = AnswerField(label="Aperture", choices=choices(APERTURE_HOLDS))
+    exposure = AnswerField(label="Exposure", choices=choices(EXPOSURE_HOLDS))
 
 
 class ConventionsForm(RecordForm):
-    crop_by = ChoiceField(choices=choices(CROP_MEASURES))
-    criterion = ChoiceField(choices=choices(CIRCLE_OF_CONFUSION_SCHOOLS))
-    noise = ChoiceField(choices=choices(NOISE_SCHOOLS))
-    lines_per_mm = NumberField(limits="lines_per_mm")
-    iso_ceiling = IsoField()
+    crop_by = ChoiceField(label="Crop factor by", choices=choices(CROP_MEASURES))
+    criterion = ChoiceField(label="Sharp means", choices=choices(CIRCLE_OF_CONFUSION_SCHOOLS))
+    noise = ChoiceField(label="Noise judged", choices=choices(NOISE_SCHOOLS))
+    iso_ceiling = IsoField(label="I stop at ISO")
+    lines_per_mm = NumberField(label="Eye resolves", unit="lp/mm", limits="lines_per_mm")
 
 
 class RigForm(RecordForm):
-    focal_length_mm = FocalLengthField()
-    f_number = FNumberField()
-    shutter_s = ShutterField()
-    iso = IsoField()
-    distance_m = DistanceField(required=False)
-    converter = NumberField(limits="converter")
+    focal_length_mm = FocalLengthField(label="Focal length")
+    f_number = FNumberField(label="Aperture")
+    shutter_s = ShutterField(label="Shutter")
+    iso = IsoField(label="ISO")
+    distance_m = DistanceField(label="Distance", required=False)
+    converter = NumberField(label="Converter", limits="converter")
 
 
 class OwnBodyForm(forms.Form):
     """A body by its own figures: a named format, or a width and height."""
 
+    called = "sensor"
+    messages_at = "own-body-problem"
+    use_required_attribute = False
     format = ChoiceField(
+        label="Format",
         choices=[("", "own width and height"), *((f.slug, f"{f.name} ({f.designation})") for f in FORMATS.values())],
+        initial="full-frame",
         required=False,
     )
-    width_mm = NumberField(limits="width_mm", required=False)
-    height_mm = NumberField(limits="height_mm", required=False)
-    pixels_wide = NumberField(limits="pixels_wide", required=False)
+    width_mm = NumberField(label="Width, mm", limits="width_mm", required=False)
+    height_mm = NumberField(label="Height, mm", limits="height_mm", required=False)
+    pixels_wide = NumberField(label="Pixels across", limits="pixels_wide", required=False)
 
     def clean(self):
         given = super().clean()
@@ -139,11 +173,14 @@ class OwnBodyForm(forms.Form):
 class OwnLensForm(forms.Form):
     """A lens by its own figures; all may be left open, then it can be set to anything."""
 
-    focal_min_mm = FocalLengthField(required=False)
-    focal_max_mm = FocalLengthField(required=False)
-    widest = FNumberField(required=False)
-    smallest_f_number = FNumberField(required=False)
-    close_focus_m = DistanceField(required=False)
+    called = "lens"
+    messages_at = "own-lens-problem"
+    use_required_attribute = False
+    focal_min_mm = FocalLengthField(label="Shortest, mm", required=False)
+    focal_max_mm = FocalLengthField(label="Longest, mm", required=False)
+    widest = FNumberField(label="Widest f/", required=False)
+    smallest_f_number = FNumberField(label="Smallest f/", required=False)
+    close_focus_m = DistanceField(label="Closest, m", required=False)
 
     def clean(self):
         given = super().clean()

@@ -15,6 +15,7 @@ from cambrel.optics.fulfilment import Fulfilment
 from cambrel.optics.metering import metered
 from cambrel.optics.rig import Rig, aperture_stops
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, Stop, between, nearest_within
+from cambrel.widgets import Slide
 from cambrel.wording import DASH, LETTERS, Units
 
 
@@ -27,17 +28,6 @@ class Quantity:
     text: str
     exact: str = ""
     note: str = ""
-
-
-@dataclass(frozen=True)
-class Slide:
-    """A slider: over camera stops by their markings, or over a range by ratio."""
-
-    kind: str
-    steps: int
-    stops: str = ""
-    low: str = ""
-    high: str = ""
 
 
 @dataclass(frozen=True)

@@ -2,101 +2,93 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from typing import Any
 
-from cambrel.bench.forms import BriefForm, ConventionsForm, HoldForm, RigForm
+from cambrel.bench.forms import BriefForm, ConventionsForm, HoldForm, RecordForm, RigForm
+from cambrel.bench.look import Look, Preferred
+from cambrel.bench.panels import PANELS, parts
 from cambrel.bench.samples import home_bench
-from cambrel.fields import whole
-from cambrel.links import MOST_RIGS, Bench, LinkError, bench_address, decode
-from cambrel.optics.brief import Conventions
+from cambrel.links import MOST_RIGS, Bench, LinkError, decode
+from cambrel.optics.comparison import Comparison, compare
 from cambrel.optics.quantities import DomainError
-from cambrel.scenes import FARTHEST_M
-from cambrel.wording import METRES, UNITS, Units
+from cambrel.wording import METRES, UNITS
 
-PANELS = {
-    "frames": "Frames",
-    "depth": "Depth",
-    "scene": "Scene",
-    "light": "Light",
-    "walk": "Aperture walk",
-    "numbers": "Numbers",
-}
+PARTS = parts()
+WHOLE: dict[str, type[RecordForm]] = {"brief": BriefForm, "hold": HoldForm, "conventions": ConventionsForm}
+"""The records of a bench that all its rigs share, by the prefix of their fields."""
 
 
 @dataclass(frozen=True)
-class Preferred:
-    """What a bench starts from where no link says otherwise."""
+class Forms:
+    """The controls of a bench."""
 
-    conventions: Conventions = field(default_factory=Conventions)
-    units: str = "m"
-
-
-@dataclass(frozen=True)
-class Look:
-    """How the bench is looked at; it stands in the address beside the bench itself."""
-
-    panel: str = "frames"
-    scale: str = "linear"
-    sort: str = ""
-    walk: int = -1
-    bright: str = "matched"
-    grain: bool = False
-    loupe: tuple[float, float] | None = None
-    """The point of the scene that the loupe is on: across, and above the ground [m]."""
-    strip: int = -1
-    units: Units = METRES
-    narrow: bool = False
-    preferred: Preferred = field(default_factory=Preferred)
-
-    def query(self, bench: Bench) -> dict[str, str]:
-        """This way of looking at a bench as parameters beside it; what is usual is left out."""
-        count = len(bench.slots)
-        parts = {
-            "panel": (self.panel, "frames"),
-            "scale": (self.scale, "linear"),
-            "sort": (self.sort, ""),
-            "walk": (str(self.walk) if self.walk < count else "-1", "-1"),
-            "bright": (self.bright, "matched"),
-            "grain": (str(int(self.grain)), "0"),
-            "loupe": ("" if self.loupe is None else f"{self.loupe[0]:.5g},{self.loupe[1]:.5g}", ""),
-            "strip": (str(self.strip) if self.strip < count else "-1", "-1"),
-            "units": (self.units.key, "m"),
-        }
-        return {key: value for key, (value, usual) in parts.items() if value != usual}
-
-    def address(self, bench: Bench) -> str:
-        """The canonical address of a bench looked at in this way."""
-        return bench_address(bench, **self.query(bench))
+    brief: BriefForm
+    hold: HoldForm
+    conventions: ConventionsForm
+    rigs: tuple[RigForm, ...]
 
 
 @dataclass
 class Reading:
-    """What a request says: the base bench, the forms over it, the messages, and the bench when all is sound."""
+    """What a request says: the bench when all is sound, else the last sound one, with a message by the name of each field that is not."""
 
     base: Bench
     look: Look
-    brief_form: BriefForm
-    hold_form: HoldForm
-    conventions_form: ConventionsForm
-    rig_forms: list[RigForm]
     bench: Bench
+    sent: Mapping[str, str] = field(default_factory=dict)
     messages: dict[str, str] = field(default_factory=dict)
     void: list[int] = field(default_factory=list)
     """Rigs whose settings cannot be used."""
     broken: bool = False
     """Whether the brief, the hold, the conventions or the reference cannot be used, so that nothing can be compared."""
 
+    @classmethod
+    def of(cls, bench: Bench, look: Look, comparison: Comparison | None = None) -> Reading:
+        """A bench that a press has led to, with its comparison where that is known."""
+        made = cls(bench, look, bench)
+        if comparison is not None:
+            made.__dict__["comparison"] = comparison
+        return made
+
     @property
     def sound(self) -> bool:
         return not self.messages
 
+    @cached_property
+    def comparison(self) -> Comparison | None:
+        """The comparison, without the rigs that cannot be used; None (and a message) where the core refuses."""
+        if self.broken:
+            return None
+        b = self.bench
+        try:
+            made = compare(b.brief, b.rigs, b.hold, b.conventions, b.reference)
+        except DomainError as error:
+            self.refuse(error)
+            return None
+        return made.without(self.void) if self.void else made
+
     def refuse(self, error: DomainError) -> None:
         """A refusal by the core, put beside the field it speaks of."""
-        name = f"brief-{error.parameter}"
-        key = name if error.parameter in self.brief_form.fields else "bench"
-        self.messages[key] = f"This must be {error.wanted}."
+        known = error.parameter in BriefForm.base_fields
+        self.messages[f"brief-{error.parameter}" if known else "bench"] = f"This must be {error.wanted}."
         self.broken = True
+
+    @cached_property
+    def forms(self) -> Forms:
+        """The controls: of a sound bench as it is, else as they were sent, with their messages."""
+        sent, of = (None, self.bench) if self.sound else (self.sent, self.base)
+        units = self.look.units
+        whole = {name: form(sent, getattr(of, name), name, units) for name, form in WHOLE.items()}
+        rigs = tuple(RigForm(sent, rig, f"rigs-{index}", units) for index, rig in enumerate(of.rigs))
+        for form in () if self.sound else (*whole.values(), *rigs):
+            for name in form.fields:
+                said = self.messages.get(form.add_prefix(name))
+                if said and name not in form.errors:
+                    form.add_error(name, said)
+        return Forms(**whole, rigs=rigs)
 
 
 def read(query: Any, narrow: bool = False, preferred: Preferred | None = None) -> Reading:
@@ -107,47 +99,46 @@ def read(query: Any, narrow: bool = False, preferred: Preferred | None = None) -
     """
     preferred = preferred or Preferred()
     base = decode(query["b"]) if query.get("b") else replace(home_bench(), conventions=preferred.conventions)
-    _count_rigs(query, len(base.slots))
-    look = _look(query, base, narrow, preferred)
-    brief_form = BriefForm(query, base.brief, "brief", look.units)
-    hold_form = HoldForm(query, base.hold, "hold", look.units)
-    conventions_form = ConventionsForm(query, base.conventions, "conventions", look.units)
-    rig_forms = [RigForm(query, rig, f"rigs-{index}", look.units) for index, rig in enumerate(base.rigs)]
-    reading = Reading(base, look, brief_form, hold_form, conventions_form, rig_forms, base)
-    for form in (brief_form, hold_form, conventions_form):
-        if not form.is_valid():
-            reading.messages |= form.messages()
+    _count_rigs(query)
+    reading = Reading(base, _look(query, base, narrow, preferred), base, query)
+    changed: dict[str, Any] = {}
+    for name, form in WHOLE.items():
+        values = _changes(reading, form, getattr(base, name), name)
+        if values is None:
             reading.broken = True
+        elif values:
+            changed[name] = values
     slots = list(base.slots)
-    for index, form in enumerate(rig_forms):
-        if form.is_valid():
-            slots[index] = replace(slots[index], rig=replace(slots[index].rig, **form.values()))
-        else:
-            reading.messages |= form.messages()
+    for index, rig in enumerate(base.rigs):
+        values = _changes(reading, RigForm, rig, f"rigs-{index}")
+        if values is None:
             reading.void.append(index)
             reading.broken = reading.broken or index == base.reference
+        elif values:
+            slots[index] = replace(slots[index], rig=replace(rig, **values))
+    if changed.get("hold", {}).get("lens", "same") != "same":
+        changed["hold"]["lens_of"] = None
     if not reading.broken:
         try:
-            reading.bench = replace(
-                base,
-                brief=_with_unchanged(base.brief, brief_form),
-                slots=tuple(slots),
-                hold=_with_unchanged(base.hold, hold_form),
-                conventions=_with_unchanged(base.conventions, conventions_form),
-            )
+            records = {name: replace(getattr(base, name), **values) for name, values in changed.items()}
+            reading.bench = replace(base, slots=tuple(slots), **records)
         except DomainError as error:
             reading.refuse(error)
     return reading
 
 
-def _with_unchanged(record, form):
-    values = form.values()
-    if isinstance(form, HoldForm) and values["lens"] != "same":
-        values["lens_of"] = None
-    return replace(record, **values)
+def _changes(reading: Reading, form_of: type[RecordForm], record: Any, prefix: str) -> dict[str, Any] | None:
+    """What the fields change of a record; None, and their messages, where they cannot be used."""
+    if form_of.is_untouched(reading.sent, record, prefix, reading.look.units):
+        return {}
+    form = form_of(reading.sent, record, prefix, reading.look.units)
+    if form.is_valid():
+        return form.values()
+    reading.messages |= form.messages()
+    return None
 
 
-def _count_rigs(query: Any, present: int) -> None:
+def _count_rigs(query: Any) -> None:
     """Refuse more rigs than a bench holds before any is read."""
     numbers = {key.split("-")[1] for key in query if key.startswith("rigs-") and key.count("-") >= 2}
     if len(numbers) > MOST_RIGS:
@@ -155,33 +146,13 @@ def _count_rigs(query: Any, present: int) -> None:
 
 
 def _look(query: Any, base: Bench, narrow: bool, preferred: Preferred) -> Look:
-    panel = query.get("panel", "frames")
-    walk, strip = (_rig_of(query.get(name, ""), base) for name in ("walk", "strip"))
+    panel = query.get("panel", "")
+    read = {key: part.read(query[key], base) for key, part in PARTS.items() if key in query}
     return Look(
-        panel=panel if panel in PANELS else "frames",
-        scale="log" if query.get("scale") == "log" else "linear",
-        sort=query.get("sort", "")[:60],
-        walk=walk,
-        bright="set" if query.get("bright") == "set" else "matched",
-        grain=query.get("grain") == "1",
-        loupe=_loupe(query.get("loupe", "")),
-        strip=strip,
+        parts=PARTS,
+        panel=panel if panel in PANELS else "",
+        chosen={key: value for key, value in read.items() if value != PARTS[key].usual},
         units=UNITS.get(query.get("units", "m" if query.get("b") else preferred.units), METRES),
         narrow=narrow,
         preferred=preferred,
     )
-
-
-def _rig_of(text: str, base: Bench) -> int:
-    """The index of a rig of the bench; -1 for none."""
-    index = whole(text, -1)
-    return index if index < len(base.slots) else -1
-
-
-def _loupe(text: str) -> tuple[float, float] | None:
-    """The point that a loupe is on; what is no such point puts the loupe away."""
-    try:
-        x, height = (float(part) for part in text.split(","))
-    except ValueError:
-        return None
-    return (x, height) if abs(x) < FARTHEST_M and abs(height) < FARTHEST_M else None

@@ -1,48 +1,11 @@
-"""What the bench starts from: the briefs of the demo railway, and the bench on the home page. Gear stands in it by value."""
+"""What the bench starts from: three systems on the first of the sample pictures. Gear stands in it by value."""
 
-import json
-from dataclasses import dataclass, replace
 from functools import cache
-from math import inf
-from pathlib import Path
 
+from cambrel.briefs.samples import sample_briefs, with_brief
 from cambrel.links import Bench, Slot
-from cambrel.optics.comparison import Body, Brief, Lens, Rig
+from cambrel.optics.comparison import Body, Lens, Rig
 from cambrel.optics.formats import FORMATS, Sensor
-
-
-@dataclass(frozen=True)
-class SampleBrief:
-    slug: str
-    name: str
-    note: str
-    background_name: str
-    foreground_name: str
-    scene: str
-    brief: Brief
-
-
-@cache
-def sample_briefs() -> dict[str, SampleBrief]:
-    """The briefs that ship with the application, by slug."""
-    found = {}
-    for row in json.loads(Path(__file__).with_name("briefs.json").read_text()):
-        values = {key: inf if value == "inf" else value for key, value in row.pop("brief").items()}
-        found[row["slug"]] = SampleBrief(brief=Brief(**values), **row)
-    return found
-
-
-def with_brief(bench: Bench, slug: str) -> Bench:
-    """The bench with another sample brief; its rigs stay."""
-    sample = sample_briefs()[slug]
-    return replace(
-        bench,
-        brief=sample.brief,
-        brief_name=sample.name,
-        background_name=sample.background_name,
-        foreground_name=sample.foreground_name,
-        scene=sample.scene,
-    )
 
 
 def sensor_of(slug: str, pixels_wide: float | None = None) -> Sensor:

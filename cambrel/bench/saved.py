@@ -8,8 +8,7 @@ from django.views.decorators.http import require_POST, require_safe
 
 from cambrel import names
 from cambrel.bench.models import SavedComparison
-from cambrel.bench.reading import Look
-from cambrel.links import LinkError, decode
+from cambrel.links import LinkError, bench_address, decode
 from cambrel.owners.undo import last_change, recorded
 from cambrel.wording import LETTERS
 
@@ -30,7 +29,7 @@ def saved_list(request):
     for record in SavedComparison.objects.for_owner(request.user):
         bench = record.bench()
         rigs = [(LETTERS[i], i, slot.body_name, slot.lens_name) for i, slot in enumerate(bench.slots)]
-        rows.append({"record": record, "rigs": rigs, "brief": bench.brief_name, "address": Look().address(bench)})
+        rows.append({"record": record, "rigs": rigs, "brief": bench.brief_name, "address": bench_address(bench)})
     return render(request, "bench/saved.html", {"rows": rows, "last_change": last_change(request.user)})
 
 
@@ -49,7 +48,7 @@ def save(request):
     with recorded(request.user, f"Saved “{name}”") as change:
         change.created(SavedComparison.objects.create(owner=request.user, name=name, token=request.POST["b"]))
     messages.success(request, f"Saved “{name}”.")
-    return redirect(Look().address(bench) if request.POST.get("stay") else reverse("bench:saved"))
+    return redirect(bench_address(bench) if request.POST.get("stay") else reverse("bench:saved"))
 
 
 def _own(request, pk):

@@ -1,13 +1,12 @@
 from django.urls import path
 
-from cambrel.bench import pictures, saved, views
+from cambrel.bench import saved, views
 
 app_name = "bench"
 urlpatterns = [
     path("", views.bench, name="bench"),
     path("drawing.svg", views.drawing, name="drawing"),
     path("numbers.csv", views.numbers, name="numbers"),
-    path("scene/<str:token>/<int:height>.<str:kind>", pictures.picture, name="picture"),
     path("saved/", saved.saved_list, name="saved"),
     path("saved/new/", saved.save, name="save"),
     path("saved/<int:pk>/rename/", saved.rename, name="rename"),

@@ -1,30 +1,24 @@
-"""The bench's addresses: the bench itself, its numbers as CSV, and saved comparisons."""
-
-from dataclasses import replace
-from urllib.parse import urlencode
+"""The bench's addresses: the bench itself, its drawings and its numbers as files."""
 
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
-from django.urls import reverse
+from django.template.loader import render_to_string
+from django.utils.safestring import mark_safe
 from django.views.decorators.http import require_safe
 from django.views.decorators.vary import vary_on_headers
 
-from cambrel.bench.actions import perform, with_gear, within_reason
+from cambrel.bench.actions import ActionError, State, perform
 from cambrel.bench.forms import OWN_FORMS
-from cambrel.bench.numbers import numbers_csv
-from cambrel.bench.page import build, compared
-from cambrel.bench.pictures import picture_behind
-from cambrel.bench.pressing import ActionError
-from cambrel.bench.reading import Preferred, Reading, read
-from cambrel.bench.samples import sample_briefs
-from cambrel.bench.touches import TOUCHES, touch
+from cambrel.bench.look import Preferred
+from cambrel.bench.page import build
+from cambrel.bench.panels.numbers import numbers_csv
+from cambrel.bench.reading import Reading, read
+from cambrel.briefs.samples import sample_briefs
 from cambrel.downloads import svg_file
-from cambrel.fields import whole
-from cambrel.links import MOST_RIGS, Gear, LinkError, encode, encode_gear
+from cambrel.links import LinkError
 from cambrel.optics.brief import LIGHT_LEVELS
-from cambrel.optics.formats import FORMATS
 from cambrel.owners.models import preferences_of
-from cambrel.wording import UNITS
+from cambrel.pictures.serving import picture_behind
 
 
 @require_safe
@@ -36,16 +30,15 @@ def bench(request):
         reading = read(request.GET, request.COOKIES.get("width") == "narrow", _preferred(request.user))
     except LinkError as error:
         return _unreadable(request, str(error), partial)
-    comparison = compared(reading)
     action = request.GET.get("action", "")
-    if partial and not reading.sound:
-        return render(request, "bench/_messages.html", {"messages_by_field": reading.messages}, status=422)
     if action and reading.sound:
-        return _acted(request, action, reading, comparison, partial)
-    page = build(reading.bench, reading.look, comparison, reading.void)
+        return _acted(request, action, reading, partial)
+    page = build(reading)  # where the core refuses, this says so
+    if partial and not reading.sound:
+        return _messages(request, reading.messages)
     if partial:
-        return _addressed(request, render(request, "bench/_refresh.html", {"page": page}), page.address)
-    return render(request, "bench/bench.html", _context(reading, page), status=200 if reading.sound else 422)
+        return _addressed(request, _part(request, "refresh", page=page, oob=True), page.address)
+    return _whole(request, reading, page, 200 if reading.sound else 422)
 
 
 def _preferred(user):
@@ -53,82 +46,56 @@ def _preferred(user):
     return Preferred(preferences.to_conventions(), preferences.units)
 
 
-def _acted(request, action, reading, comparison, partial):
-    """The bench after a press; the controls are drawn anew."""
-    look = reading.look
-    if action.startswith("match:"):
-        return _matched(action, reading.bench, comparison, partial)
+def _acted(request, action, reading, partial):
+    """The bench after a press, whole; or the page that the press leads to."""
+    before = State(reading.bench, reading.look, request.GET)
     try:
-        if action.startswith("units:"):
-            after, look = reading.bench, replace(look, units=UNITS.get(action.removeprefix("units:"), look.units))
-        elif action.startswith("sort:"):
-            after, look = reading.bench, replace(look, sort=action.removeprefix("sort:"))
-        elif action.partition(":")[0] in TOUCHES:
-            after, look = touch(action, reading.bench, comparison, look)
-        elif action.startswith("own_"):
-            after = _own_gear(request, action, reading.bench)
-        else:
-            after = perform(action, reading.bench, comparison, look.units)
-        within_reason(after)
+        after = perform(action, before)
     except ActionError as error:
         if partial:
-            return render(request, "bench/_messages.html", {"messages_by_field": {"bench": str(error)}}, status=422)
+            return _messages(request, {"bench": str(error)})
         reading.messages["bench"] = str(error)
-        page = build(reading.bench, reading.look, comparison, reading.void)
-        return render(request, "bench/bench.html", _context(reading, page), status=422)
-    reading = read({"b": encode(after), **look.query(after)}, look.narrow, look.preferred)
-    comparison = compared(reading)
-    page = build(reading.bench, reading.look, comparison, reading.void)
+        return _whole(request, reading, build(reading), 422)
+    if after.goes_to:
+        return _leave(after.goes_to) if partial else redirect(after.goes_to)
+    known = before.known_comparison if after.bench is before.bench else None
+    reading = Reading.of(after.bench, after.look, known)
+    page = build(reading)
     if not partial:
         return redirect(page.address)
-    response = render(request, "bench/_bench.html", _context(reading, page))
-    response["HX-Retarget"], response["HX-Reswap"] = "#bench", "outerHTML"
+    response = _part(request, "bench", **_controls(reading, page))
+    response["HX-Retarget"], response["HX-Reswap"] = "#bench", "morph"
     return _addressed(request, response, page.address, push=True)
 
 
-def _matched(action, bench, comparison, partial):
-    """To the page that finds what makes a rig's picture elsewhere; the rig goes along by value."""
-    which = min(whole(action.removeprefix("match:"), bench.reference), len(bench.slots) - 1)
-    slot, settings = bench.slots[which], comparison.of(which).settings
-    gear = Gear(slot.rig.body, slot.body_name, slot.rig.lens, slot.lens_name)
-    query = {"g": encode_gear(gear)}
-    if settings.focusable:
-        values = (settings.focal_length_mm, settings.f_number, settings.iso, settings.object_distance_m)
-        query |= dict(
-            zip(("focal_length_mm", "f_number", "iso", "distance_m"), map("{:.6g}".format, values), strict=True)
-        )
-    address = f"{reverse('match:match')}?{urlencode(query)}"
-    if not partial:
-        return redirect(address)
+def _leave(address):
     response = HttpResponse()
     response["HX-Redirect"] = address
     return response
 
 
-def _own_gear(request, action, bench):
-    """A body or a lens by its own figures, without a record on a shelf."""
-    kind, _, text = action.removeprefix("own_").partition(":")
-    index = whole(text, MOST_RIGS)
-    if kind not in OWN_FORMS or index >= len(bench.slots):
-        raise ActionError("There is no such camera on the bench.")
-    form = OWN_FORMS[kind](request.GET, prefix="own")
-    if not form.is_valid():
-        raise ActionError(next(iter(form.errors.values()))[0])
-    return with_gear(bench, index, form.to_gear(), at_f_number=form.cleaned_data.get("widest"))
-
-
-def _context(reading: Reading, page):
+def _controls(reading: Reading, page):
     return {
         "page": page,
-        "brief_form": reading.brief_form,
-        "hold_form": reading.hold_form,
-        "conventions_form": reading.conventions_form,
-        "rig_forms": reading.rig_forms,
-        "messages_by_field": reading.messages,
+        "forms": reading.forms,
+        "problem": reading.messages.get("bench", ""),
         "sample_briefs": sample_briefs().values(),
         "light_levels": LIGHT_LEVELS,
-        "formats": FORMATS.values(),
+        "oob": False,
     }
+
+
+def _part(request, name, *, status=200, **context):
+    """A part of the bench; see cambrel.site.jinja."""
+    return render(request, f"bench/_{name}.html", context, status=status, using="parts")
+
+
+def _whole(request, reading: Reading, page, status):
+    bench_part = render_to_string("bench/_bench.html", _controls(reading, page), request, using="parts")
+    own = {kind: form(prefix="own") for kind, form in OWN_FORMS.items()}
+    return render(
+        request, "bench/bench.html", {"page": page, "bench": mark_safe(bench_part), "own_forms": own}, status=status
+    )
 
 
 def _addressed(request, response, address, push=False):
@@ -138,23 +105,39 @@ def _addressed(request, response, address, push=False):
     return response
 
 
+def _messages(request, messages):
+    """Nothing but the messages beside the fields that cannot be used."""
+    return _part(request, "messages", messages_by_field=messages, status=422)
+
+
 def _unreadable(request, message, partial):
     if partial:
-        return render(request, "bench/_messages.html", {"messages_by_field": {"bench": message}}, status=422)
+        return _messages(request, {"bench": message})
     return render(request, "bench/unreadable.html", {"message": message}, status=400)
+
+
+def _plain(text, status):
+    return HttpResponse(text, status=status, content_type="text/plain; charset=utf-8")
+
+
+def _comparable(request, **options):
+    """A reading that can be written out as a file, or the answer that says why it cannot."""
+    try:
+        reading = read(request.GET, **options)
+    except LinkError as error:
+        return None, _plain(str(error), 400)
+    if reading.comparison is None or not reading.sound:
+        return None, _plain("\n".join(reading.messages.values()), 422)
+    return reading, None
 
 
 @require_safe
 def numbers(request):
     """Every figure of the bench at full precision, as CSV."""
-    try:
-        reading = read(request.GET)
-    except LinkError as error:
-        return HttpResponse(str(error), status=400, content_type="text/plain; charset=utf-8")
-    comparison = compared(reading)
-    if comparison is None or not reading.sound:
-        return HttpResponse("\n".join(reading.messages.values()), status=422, content_type="text/plain; charset=utf-8")
-    response = HttpResponse(numbers_csv(reading.bench, comparison), content_type="text/csv; charset=utf-8")
+    reading, refusal = _comparable(request)
+    if refusal:
+        return refusal
+    response = HttpResponse(numbers_csv(reading.bench, reading.comparison), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = 'attachment; filename="cambrel-numbers.csv"'
     return response
 
@@ -162,14 +145,11 @@ def numbers(request):
 @require_safe
 def drawing(request):
     """The drawing of a panel as a file."""
-    try:
-        reading = read(request.GET, preferred=_preferred(request.user))
-    except LinkError as error:
-        return HttpResponse(str(error), status=400, content_type="text/plain; charset=utf-8")
-    comparison = compared(reading)
-    if comparison is None or not reading.sound:
-        return HttpResponse("\n".join(reading.messages.values()), status=422, content_type="text/plain; charset=utf-8")
-    made = build(reading.bench, reading.look, comparison, reading.void).panel.get("drawing")
+    reading, refusal = _comparable(request, preferred=_preferred(request.user))
+    if refusal:
+        return refusal
+    page = build(reading)
+    made = page.panel.get("drawing")
     if made is None:
         raise Http404
-    return svg_file(made, reading.look.panel, picture_behind)
+    return svg_file(made, page.shown.key, picture_behind)

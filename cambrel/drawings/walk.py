@@ -102,14 +102,15 @@ def _chart(
         low, high = low - 0.5, high + 0.5
     along = Scale(2 * log2(f_numbers[0]), 2 * log2(f_numbers[-1]) + 1e-9, window.x + 4, window.x + window.width - 4)
     up = Scale(low, high, bottom - 2, window.y + 2, chart.logarithmic)
-    shapes += _grid(chart, along, up, window, f_numbers, units)
+    places = [along(2 * log2(n)) for n in f_numbers]
+    shapes += _grid(chart, places, up, window, f_numbers, units)
     x = along(2 * log2(present))
     shapes.append(Line(x, window.y, x, bottom, "present"))
     ends: list[tuple[int, float, float]] = []
     for index in range(len(walk.rigs)):
         line = [
-            (along(2 * log2(n)), up(value))
-            for n, value in zip(f_numbers, values[:, index].tolist(), strict=True)
+            (x_at, up(value))
+            for x_at, value in zip(places, values[:, index].tolist(), strict=True)
             if isfinite(value) and (value > 0 or not chart.logarithmic)
         ]
         if line:
@@ -124,7 +125,9 @@ def _chart(
     return shapes
 
 
-def _grid(chart: Chart, along: Scale, up: Scale, window: Rect, f_numbers: list[float], units: Units) -> list[Shape]:
+def _grid(
+    chart: Chart, places: list[float], up: Scale, window: Rect, f_numbers: list[float], units: Units
+) -> list[Shape]:
     bottom = window.y + window.height
     shapes: list[Shape] = [Line(window.x, bottom, window.x + window.width, bottom, "axis")]
     taken: list[Rect] = []
@@ -135,8 +138,7 @@ def _grid(chart: Chart, along: Scale, up: Scale, window: Rect, f_numbers: list[f
         if place_label([label], taken, Rect(0, window.y - 6, window.x, window.height + 12)):
             taken.append(label.box)
             shapes.append(label)
-    for n in f_numbers:
-        x = along(2 * log2(n))
+    for x, n in zip(places, f_numbers, strict=True):
         shapes.append(Line(x, bottom, x, bottom + 3, "axis"))
         label = Text(x, bottom + 14, f_number(n).removeprefix("f/"), "tick", "middle", 10)
         if place_label([label], taken, Rect(window.x - 12, bottom, window.width + 24, 20)):

@@ -149,9 +149,9 @@ def _check_limits(record: Any) -> None:
         raise LinkError(f"This link holds a value outside what makes sense: the {named(name)}.")
 
 
-def bench_address(bench: Bench, **look: str) -> str:
-    """The address of a bench, with more parameters of how it is looked at."""
-    return HOME + "?" + urlencode({"b": encode(bench), **look})
+def bench_address(bench: Bench, *, token: str = "", **look: str) -> str:
+    """The address of a bench, with more parameters of how it is looked at; `token` where it is encoded already."""
+    return HOME + "?" + urlencode({"b": token or encode(bench), **look})
 
 
 def put_address(gear: Gear, carrier: Gear | None = None) -> str:

@@ -2,13 +2,25 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 from math import inf
 
 from django import forms
 
 from cambrel import wording
-from cambrel.fields import ChoiceField, DistanceField, FNumberField, FocalLengthField, GramField, IsoField, PriceField
+from cambrel.fields import (
+    ChoiceField,
+    DistanceField,
+    FNumberField,
+    FocalLengthField,
+    GramField,
+    IsoField,
+    PriceField,
+    TickField,
+    TicksField,
+)
 from cambrel.links import Gear, LinkError, decode_gear
 from cambrel.optics.comparison import Body as OpticsBody
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, largest_covered_format, nearest_format
@@ -18,47 +30,53 @@ from cambrel.optics.quantities import DomainError
 MOST_TARGETS = 6
 SAME_FORMAT = 0.03
 """Sensors within this of a named format's diagonal go by its name."""
-LABELS = {
-    "focal_length_mm": ("Focal length", "mm"),
-    "f_number": ("F-number", ""),
-    "iso": ("ISO", ""),
-    "distance_m": ("Focused at", "m; far if empty"),
-    "max_weight_g": ("at most", "g"),
-    "max_price": ("at most", "in the currency of each price"),
-}
 USUAL_TARGETS = ("full-frame", "aps-c", "micro-four-thirds")
+
+
+@dataclass(frozen=True)
+class Offered:
+    """What a shelf has to ask about, beside the named formats: its own formats by key with name and size, bodies by key, mounts."""
+
+    own_formats: Mapping[str, tuple[str, Sensor]] = field(default_factory=dict)
+    bodies: Mapping[str, str] = field(default_factory=dict)
+    mounts: tuple[str, ...] = ()
+
+    @cached_property
+    def systems(self) -> dict[str, str]:
+        return {f.slug: f.name for f in FORMATS.values()} | {key: name for key, (name, _) in self.own_formats.items()}
 
 
 class AskForm(forms.Form):
     """The fields of Match; names are the core's where it has them."""
 
+    use_required_attribute = False
+    messages_at = "answers-problem"
+
     g = forms.CharField(required=False, max_length=3500, widget=forms.HiddenInput)
-    format = ChoiceField(required=False)
-    focal_length_mm = FocalLengthField()
-    f_number = FNumberField()
-    iso = IsoField(required=False)
-    distance_m = DistanceField(required=False, may_be_infinite=True)
-    whole = forms.BooleanField(required=False)
-    mount = forms.CharField(required=False, max_length=40)
-    adapters = forms.BooleanField(required=False)
-    stabilised = forms.BooleanField(required=False)
-    max_weight_g = GramField(required=False)
-    max_price = PriceField(required=False)
-    cost = ChoiceField(choices=[("weight", "weight"), ("price", "price")], required=False)
+    format = ChoiceField(label="On", required=False)
+    focal_length_mm = FocalLengthField(label="Focal length", help_text="mm")
+    f_number = FNumberField(label="F-number")
+    iso = IsoField(label="ISO", required=False)
+    distance_m = DistanceField(label="Focused at", help_text="m; far if empty", required=False, may_be_infinite=True)
+    whole = TickField("its whole range")
+    t = TicksField(required=False)
+    mount = ChoiceField(label="of the mount", required=False)
+    adapters = TickField("adapters allowed")
+    stabilised = TickField("stabilised")
+    max_weight_g = GramField(label="at most", help_text="g", required=False)
+    max_price = PriceField(label="at most", help_text="in the currency of each price", required=False)
+    cost = ChoiceField(label="Chart against", choices=[("weight", "weight"), ("price", "price")], required=False)
 
-    SMALL = "form-control form-control-sm"
-
-    def __init__(self, data, own_formats):
+    def __init__(self, data, offered: Offered):
         super().__init__(data)
-        own = [(key, name) for key, (name, _) in own_formats.items()]
+        own = [(key, name) for key, (name, _) in offered.own_formats.items()]
         self.fields["format"].choices = [*((f.slug, f"{f.name} ({f.designation})") for f in FORMATS.values()), *own]
-        for name, item in self.fields.items():
-            item.label, item.help_text = LABELS.get(name, ("", ""))
-            if isinstance(item, forms.ChoiceField):
-                item.widget.attrs["class"] = "form-select form-select-sm"
-            elif not isinstance(item, forms.BooleanField):
-                item.widget.attrs["class"] = self.SMALL
-            item.widget.attrs["id"] = f"id_{name}"
+        bodies = [("A body of the shelf", list(offered.bodies.items()))] if offered.bodies else []
+        self.fields["t"].choices = [*offered.systems.items(), *bodies]
+        self.fields["mount"].choices = [("", "any that goes on"), *((mount, mount) for mount in offered.mounts)]
+        for item in self.fields.values():
+            if item.template_name is None:
+                item.template_name = "fields/record.html"
 
 
 @dataclass
@@ -92,8 +110,8 @@ class Question:
         return f"{focal} {number} on {on}{away}"
 
 
-def ask(query, own_formats: dict[str, tuple[str, Sensor]]) -> Question:
-    """Read a request; what is wrong has its message by its field, and then nothing is wanted. own_formats: name and size by key."""
+def ask(query, offered: Offered) -> Question:
+    """Read a request; what is wrong has its message by its field, and then nothing is wanted."""
     data = query.dict()
     gear, problem = Gear(), ""
     try:
@@ -109,16 +127,18 @@ def ask(query, own_formats: dict[str, tuple[str, Sensor]]) -> Question:
             data["whole"] = "1"
     if not any(data.get(name) for name in ("g", "focal_length_mm")) and "f_number" not in data:
         data |= {"format": "full-frame", "focal_length_mm": "50", "f_number": "1.8"}
-    form = AskForm(data, own_formats)
+    named = [key for key in query.getlist("t") if key in offered.systems or key in offered.bodies]
+    targets = list(dict.fromkeys(named))[:MOST_TARGETS]
+    lens_format, sensor = _format_of(data.get("format", ""), lens, offered.own_formats)
+    here = nearest_format(sensor if gear.body is None else gear.body.sensor).slug
+    data["t"] = targets = targets or [key for key in USUAL_TARGETS if key != here]
+    form = AskForm(data, offered)
     form.is_valid()
     given = form.cleaned_data
     if gear.body is None:
-        name, sensor = _format_of(given.get("format") or "", lens, own_formats)
-        gear = Gear(OpticsBody(sensor), gear.body_name or (name if lens is None else ""), gear.lens, gear.lens_name)
-    named = [key for key in query.getlist("t") if key in FORMATS or key in own_formats or key.startswith("body-")]
-    targets = list(dict.fromkeys(named))[:MOST_TARGETS]
-    here = nearest_format(gear.body.sensor).slug
-    question = Question(form, gear, None, targets or [key for key in USUAL_TARGETS if key != here], problem)
+        name = lens_format if lens is None else ""
+        gear = Gear(OpticsBody(sensor), gear.body_name or name, gear.lens, gear.lens_name)
+    question = Question(form, gear, None, targets, problem)
     if not form.errors and not problem:
         try:
             question.wanted = _wanted(gear, given)

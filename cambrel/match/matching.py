@@ -10,6 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cambrel import wording
+from cambrel.drawings.shapes import Drawing
+from cambrel.drawings.tradeoff import Candidate, tradeoff_drawing
 from cambrel.links import Bench, Slot, bench_address
 from cambrel.match.asking import SAME_FORMAT, Question
 from cambrel.match.shelves import Shelf
@@ -73,8 +75,7 @@ class Answer:
     page: int = 1
     left_out: str = ""
     fair: str = ""
-    points: list[dict] = field(default_factory=list)
-    cost_label: str = ""
+    drawing: Drawing | None = None
 
 
 def targets_of(question: Question, shelf: Shelf) -> list[Target]:
@@ -137,7 +138,7 @@ def allowed(question: Question, shelf: Shelf, target: Target) -> tuple[NDArray[n
 
 
 def answer(question: Question, shelf: Shelf, target: Target, by: str, page: int = 1, whole: bool = True) -> Answer:
-    """The answer for one target; `whole` with its rows and points."""
+    """The answer for one target; `whole` with its rows and its drawing."""
     found, kept, order, left_out = _found(question, shelf, target, by)
     need = found.needed
     made = Answer(
@@ -153,7 +154,7 @@ def answer(question: Question, shelf: Shelf, target: Target, by: str, page: int 
     for index in order[(made.page - 1) * PAGE : made.page * PAGE]:
         made.rows.append(_row(question, shelf, target, found, index, source, by))
     made.fair = _fair(question, shelf, found, order, source)
-    made.points, made.cost_label = _points(question, shelf, target, found, kept, by)
+    made.drawing = _drawing(question, shelf, target, found, kept, by)
     return made
 
 
@@ -417,8 +418,8 @@ def _fair(question: Question, shelf: Shelf, found: Matches, order: list[int], so
     return said + f"The fair opponent is {shelf.rows[equal]['name']} {there}."
 
 
-def _points(question: Question, shelf: Shelf, target: Target, found: Matches, kept, by: str):
-    """Weight or price against the equivalent f-number, for lenses of nearly the view; the efficient ones marked."""
+def _drawing(question: Question, shelf: Shelf, target: Target, found: Matches, kept, by: str) -> Drawing | None:
+    """Weight or price against the equivalent f-number, for lenses of nearly the view; None where there are no such."""
     by_price = question.form.cleaned_data.get("cost") == "price"
     cost, label = (shelf.price, "price") if by_price else (shelf.weight_g, "weight, g")
     view = (np.abs(found.view_off) <= 0.15) if not question.wanted.is_range else found.covered >= 0.5
@@ -435,12 +436,10 @@ def _points(question: Question, shelf: Shelf, target: Target, found: Matches, ke
     chosen = np.flatnonzero(shown)
     best = efficient(cost[chosen], equivalent[chosen])
     order = np.argsort(~best, kind="stable")[:MOST_POINTS]
-    return [
-        {
-            "name": shelf.rows[int(chosen[i])]["name"],
-            "cost": float(f"{cost[chosen[i]]:.4g}"),
-            "f_number": float(f"{equivalent[chosen[i]]:.3g}"),
-            "efficient": bool(best[i]),
-        }
+    candidates = [
+        Candidate(
+            shelf.rows[int(chosen[i])]["name"], float(cost[chosen[i]]), float(equivalent[chosen[i]]), bool(best[i])
+        )
         for i in sorted(order, key=lambda i: cost[chosen[i]])
-    ], label
+    ]
+    return tradeoff_drawing(candidates, label) if candidates else None

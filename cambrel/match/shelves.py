@@ -5,10 +5,12 @@ from __future__ import annotations
 import threading
 from collections import OrderedDict
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
+from cambrel.match.asking import Offered
 from cambrel.optics.comparison import Lens as OpticsLens
 from cambrel.optics.fit import LEAST_ROOM_MM
 from cambrel.optics.formats import FORMATS, Sensor
@@ -44,6 +46,12 @@ class Shelf:
     adapters: dict[tuple[str, str], Adapter]
     own_formats: dict[str, tuple[str, Sensor]]
     """Name and size of each of the owner's formats, by the key that stands in an address."""
+
+    @cached_property
+    def offered(self) -> Offered:
+        """What Match may be asked about."""
+        bodies = {f"body-{body.pk}": body.name for body in self.bodies}
+        return Offered(self.own_formats, bodies, tuple(sorted(set(self.mount.tolist()) - {""})))
 
     def fits(self, body: Body, with_adapters: bool) -> NDArray[np.bool_]:
         """Which lenses go on a body, as they are or by an adapter without optics."""

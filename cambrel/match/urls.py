@@ -6,6 +6,7 @@ app_name = "match"
 urlpatterns = [
     path("match/", views.match, name="match"),
     path("match/answers.csv", views.match_csv, name="csv"),
+    path("match/answers.svg", views.match_svg, name="svg"),
     path("match/lens/<int:pk>/", views.of_lens, name="lens"),
     path("match/keep/", views.keep, name="keep"),
     path("match/kept/<int:pk>/delete/", views.forget, name="forget"),

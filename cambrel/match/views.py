@@ -5,8 +5,9 @@ from urllib.parse import urlencode
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import HttpResponse, StreamingHttpResponse
+from django.http import Http404, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
 
@@ -20,7 +21,6 @@ from cambrel.match.matching import answer, every_row, targets_of
 from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
 from cambrel.optics.brief import SHAPES
-from cambrel.optics.formats import FORMATS
 from cambrel.owners.models import gear_owner, preferences_of
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.gear import gear_of
@@ -69,7 +69,7 @@ def _answers(request, question, shelf):
 def match(request):
     """What gives me that picture there?"""
     shelf = shelf_of(gear_owner(request.user))
-    question = ask(request.GET, shelf.own_formats)
+    question = ask(request.GET, shelf.offered)
     answers, shown = _answers(request, question, shelf) if question.wanted else ([], "")
     now = request.GET.copy()
     for answer_ in answers:
@@ -83,18 +83,12 @@ def match(request):
         "answers": answers,
         "full": full,
         "pages": _page_links(request, full),
-        "formats": [
-            *((f.slug, f.name) for f in FORMATS.values()),
-            *((k, name) for k, (name, _) in shelf.own_formats.items()),
-        ],
-        "bodies": [{"name": body.name, "key": f"body-{body.pk}"} for body in shelf.bodies],
-        "mounts": sorted(set(shelf.mount.tolist()) - {""}),
-        "reverse": _reversed(request, question),
+        "turned": _reversed(request, question),
         "csv": "?" + request.GET.urlencode(),
+        "drawing_address": f"{reverse('match:svg')}?{request.GET.urlencode()}",
         "path": request.get_full_path(),
         "kept": KeptQuestion.objects.for_owner(request.user)[:8],
         "last_change": last_change(request.user) if request.user.is_authenticated else None,
-        "lenses": [(row["pk"], row["name"]) for row in shelf.rows[:400]],
         "by": _by(request),
     }
     status = 422 if question.form.errors or question.problem else 200
@@ -123,10 +117,22 @@ def _reversed(request, question):
 
 
 @require_safe
+def match_svg(request):
+    """The drawing of the answer that is looked at, as a file."""
+    shelf = shelf_of(gear_owner(request.user))
+    question = ask(request.GET, shelf.offered)
+    answers, shown = _answers(request, question, shelf) if question.wanted else ([], "")
+    full = next((a for a in answers if a.target.key == shown), None)
+    if full is None or full.drawing is None:
+        raise Http404
+    return svg_file(full.drawing, "match")
+
+
+@require_safe
 def match_csv(request):
     """All rows of the answer that is looked at, as CSV."""
     shelf = shelf_of(gear_owner(request.user))
-    question = ask(request.GET, shelf.own_formats)
+    question = ask(request.GET, shelf.offered)
     if question.wanted is None:
         return HttpResponse("The question cannot be read.", status=422, content_type="text/plain; charset=utf-8")
     answers, shown = _answers(request, question, shelf)
@@ -178,7 +184,9 @@ def fit(request):
         "shapes": SHAPES.items(),
         "fit": found,
         "bench": _bench_of(body, lens) if found else "",
-        "svg": f"/fit/?{urlencode({'lens': lens.pk, 'body': body.pk, 'shape': shape, 'as': 'svg'})}" if found else "",
+        "svg": f"{reverse('match:fit')}?{urlencode({'lens': lens.pk, 'body': body.pk, 'shape': shape, 'as': 'svg'})}"
+        if found
+        else "",
         "path": request.get_full_path(),
     }
     return render(request, "match/fit.html", context)

@@ -7,7 +7,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
 from cambrel import names, wording
-from cambrel.fields import ChoiceField, FNumberField, FocalLengthField, MillimetreField, NumberField
+from cambrel.fields import ChoiceField, FNumberField, FocalLengthField, MillimetreField, NumberField, WordField
 from cambrel.links import Gear, put_address
 from cambrel.optics.advertised import Advert, read_advert
 from cambrel.optics.comparison import Body as OpticsBody
@@ -25,24 +25,6 @@ from cambrel.shelf.editing import fixed_lens_name
 from cambrel.shelf.models import Body, Lens
 
 SAMPLE = "24-70 mm equivalent f/1.8-2.8, 1-inch type, 20 megapixels"
-
-LABELS = (
-    ("focal_min_mm", "Focal length stated", "mm"),
-    ("focal_max_mm", "to, for a zoom", "mm"),
-    ("said", "Said to be", ""),
-    ("true_focal_mm", "True one, if stated as well", "mm"),
-    ("f_number", "F-number", ""),
-    ("f_number_long", "at the long end", ""),
-    ("f_number_is_equivalent", "The f-number is", ""),
-    ("type", "Sensor type", "inch, such as 1/1.3"),
-    ("format", "or format", ""),
-    ("width_mm", "or width", "mm"),
-    ("height_mm", "and height", "mm"),
-    ("crop", "or crop factor", ""),
-    ("megapixels", "Megapixels", ""),
-    ("pixel_pitch_um", "Pixel pitch", "µm"),
-)
-"""Field, label and unit, in the order of the page."""
 
 
 def fields_of(side):
@@ -69,25 +51,34 @@ def fields_of(side):
 class AdvertForm(forms.Form):
     """What an advert states, figure by figure; the names are the core's."""
 
-    focal_min_mm = FocalLengthField(error_messages={"required": "An advert states a focal length at least."})
-    focal_max_mm = FocalLengthField(required=False)
-    said = ChoiceField(choices=[("", "not said"), ("yes", "equivalent"), ("no", "true")], required=False)
-    true_focal_mm = FocalLengthField(required=False)
-    f_number = FNumberField(required=False)
-    f_number_long = FNumberField(required=False)
-    f_number_is_equivalent = ChoiceField(
-        choices=[("", "as on the lens"), ("yes", "said to be equivalent")], required=False
+    use_required_attribute = False
+
+    focal_min_mm = FocalLengthField(
+        label="Focal length stated",
+        help_text="mm",
+        error_messages={"required": "An advert states a focal length at least."},
     )
-    type = forms.CharField(required=False, max_length=20)
-    width_mm = MillimetreField(low=0.5, high=300, required=False)
-    height_mm = MillimetreField(low=0.5, high=300, required=False)
-    crop = NumberField(low=0.2, high=20, required=False)
-    pixel_pitch_um = NumberField(low=0.2, high=50, required=False)
+    focal_max_mm = FocalLengthField(label="to, for a zoom", help_text="mm", required=False)
+    said = ChoiceField(
+        label="Said to be", choices=[("", "not said"), ("yes", "equivalent"), ("no", "true")], required=False
+    )
+    true_focal_mm = FocalLengthField(label="True one, if stated as well", help_text="mm", required=False)
+    f_number = FNumberField(label="F-number", required=False)
+    f_number_long = FNumberField(label="at the long end", required=False)
+    f_number_is_equivalent = ChoiceField(
+        label="The f-number is", choices=[("", "as on the lens"), ("yes", "said to be equivalent")], required=False
+    )
+    type = WordField(label="Sensor type", help_text="inch, such as 1/1.3", required=False, max_length=20)
     format = ChoiceField(
+        label="or format",
         choices=[("", "by its type"), *((f.slug, f"{f.name} ({f.designation})") for f in FORMATS.values())],
         required=False,
     )
-    megapixels = NumberField(low=0.01, high=2000, required=False)
+    width_mm = MillimetreField(label="or width", help_text="mm", low=0.5, high=300, required=False)
+    height_mm = MillimetreField(label="and height", help_text="mm", low=0.5, high=300, required=False)
+    crop = NumberField(label="or crop factor", low=0.2, high=20, required=False)
+    megapixels = NumberField(label="Megapixels", low=0.01, high=2000, required=False)
+    pixel_pitch_um = NumberField(label="Pixel pitch", help_text="µm", low=0.2, high=50, required=False)
 
     def clean(self):
         given = super().clean()
@@ -205,10 +196,8 @@ def reader(request):
     codes = codes_of(gear_owner(request.user))
     form, reading, understood = _read(request.GET if asked else {"text": SAMPLE}, by, codes)
     for field in form.fields.values():
-        field.widget.attrs["class"] = (
-            "form-select form-select-sm" if isinstance(field, forms.ChoiceField) else "form-control form-control-sm"
-        )
-    context = {"labels": LABELS, "form": form, "text": text[:LONGEST], "longest": LONGEST, "reading": reading,
+        field.template_name = "fields/record.html"
+    context = {"form": form, "text": text[:LONGEST], "longest": LONGEST, "reading": reading,
         "is_sample": not asked, "understood": understood}  # fmt: skip
     if reading is not None:
         body, lens = _optics(reading)

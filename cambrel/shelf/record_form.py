@@ -5,6 +5,7 @@ from django import forms
 from cambrel import names
 from cambrel.fields import QuantityField
 from cambrel.optics.quantities import DomainError
+from cambrel.widgets import SMALL, SMALL_LIST
 
 LABELS = {
     "name": ("Name", ""),
@@ -63,9 +64,9 @@ class GearForm(forms.ModelForm):
         self.worked_out = set()  # fields that follow from others or from the name
         for name, field in self.fields.items():
             field.label, field.help_text = LABELS.get(name, (field.label, field.help_text))
-            field.widget.attrs["class"] = (
-                "form-select form-select-sm" if isinstance(field, forms.ChoiceField) else "form-control form-control-sm"
-            )
+            field.template_name = "fields/record.html"
+            if "class" not in field.widget.attrs:
+                field.widget.attrs["class"] = SMALL_LIST if isinstance(field, forms.ChoiceField) else SMALL
             if isinstance(field, QuantityField):
                 field.base = getattr(self.instance, name, None)
         if "name" in self.fields:

@@ -65,6 +65,7 @@ INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.sessions",
     "django.contrib.messages",
+    "django.forms",
     "whitenoise.runserver_nostatic",
     "cambrel.site.apps.StaticFilesConfig",
     "django_htmx",
@@ -72,6 +73,8 @@ INSTALLED_APPS = [
     "axes",
     "cambrel.owners",
     "cambrel.shelf",
+    "cambrel.briefs",
+    "cambrel.pictures",
     "cambrel.bench",
     "cambrel.match",
     "cambrel.site",
@@ -106,6 +109,7 @@ PASSWORD_HASHERS = [
     "django.contrib.auth.hashers.Argon2PasswordHasher",
     "django.contrib.auth.hashers.PBKDF2PasswordHasher",
 ]
+FORM_RENDERER = "cambrel.widgets.Renderer"
 ROOT_URLCONF = "cambrel.site.urls"
 WSGI_APPLICATION = "cambrel.site.wsgi.application"
 TEMPLATES = [
@@ -121,7 +125,13 @@ TEMPLATES = [
             ],
             "builtins": ["cambrel.site.templatetags.figures", "django.templatetags.static"],
         },
-    }
+    },
+    {
+        "BACKEND": "django.template.backends.jinja2.Jinja2",
+        "NAME": "parts",
+        "APP_DIRS": True,
+        "OPTIONS": {"environment": "cambrel.site.jinja.environment"},
+    },
 ]
 
 DATABASE = VAR / "cambrel.sqlite3"

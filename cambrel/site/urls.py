@@ -7,6 +7,7 @@ from cambrel.site import accounts, views
 
 urlpatterns = [
     path("", include("cambrel.bench.urls")),
+    path("", include("cambrel.pictures.urls")),
     path("", include("cambrel.owners.urls")),
     path("", include("cambrel.shelf.urls")),
     path("", include("cambrel.match.urls")),

@@ -7,6 +7,6 @@ from django.core.wsgi import get_wsgi_application
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "cambrel.site.settings")
 application = get_wsgi_application()
 
-from cambrel.bench.pictures import pool  # noqa: E402
+from cambrel.pictures.serving import pool  # noqa: E402
 
 pool().start()

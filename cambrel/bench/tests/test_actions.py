@@ -3,9 +3,11 @@ from unittest.mock import patch
 
 from django.test import SimpleTestCase
 
-from cambrel.bench.actions import perform
-from cambrel.bench.pressing import ACTIONS, ActionError
-from cambrel.bench.samples import home_bench, sample_briefs
+from cambrel.bench.actions import ACTIONS, ActionError, State, perform
+from cambrel.bench.look import Look
+from cambrel.bench.reading import PARTS
+from cambrel.bench.samples import home_bench
+from cambrel.briefs.samples import sample_briefs
 from cambrel.links import Gear, encode_gear
 from cambrel.optics.comparison import Body, Hold, Lens, compare
 from cambrel.optics.formats import Sensor
@@ -22,7 +24,7 @@ class ActionTests(SimpleTestCase):
     def after(self, *actions, bench=None):
         bench = bench or self.bench
         for action in actions:
-            bench = perform(action, bench, compared(bench))
+            bench = perform(action, State(bench, Look(PARTS))).bench
         return bench
 
     def names(self, bench):

@@ -6,12 +6,13 @@ from selenium import webdriver
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
-from cambrel.bench.samples import home_bench, with_brief
-from cambrel.bench.shots import camera_of
+from cambrel.bench.samples import home_bench
 from cambrel.bench.tests.test_browser import UNDECIDED
+from cambrel.briefs.samples import with_brief
 from cambrel.links import encode
 from cambrel.optics.comparison import compare
 from cambrel.optics.scene import disc_mm, place_mm, scale_mm_per_m
+from cambrel.pictures.shots import camera_of
 from cambrel.rendering.colour import to_srgb
 from cambrel.scenes import scenes
 from cambrel.site.tests.browser import BrowserTestCase

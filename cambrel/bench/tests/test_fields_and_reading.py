@@ -5,8 +5,10 @@ from django.http import QueryDict
 from django.test import SimpleTestCase
 
 from cambrel.bench.forms import OwnBodyForm, OwnLensForm
-from cambrel.bench.reading import Look, read
-from cambrel.bench.samples import home_bench, sample_briefs
+from cambrel.bench.look import Look
+from cambrel.bench.reading import PARTS, read
+from cambrel.bench.samples import home_bench
+from cambrel.briefs.samples import sample_briefs
 from cambrel.fields import (
     DistanceField,
     EvField,
@@ -121,7 +123,8 @@ class ReadingTests(SimpleTestCase):
     def test_what_was_shown_and_sent_back_changes_nothing(self):
         reading = self.read()
         sent = {"b": encode(home_bench())}
-        for form in (reading.brief_form, reading.hold_form, reading.conventions_form, *reading.rig_forms):
+        forms = reading.forms
+        for form in (forms.brief, forms.hold, forms.conventions, *forms.rigs):
             sent |= {field.html_name: field.value() for field in form}
         again = read(sent)
         self.assertEqual(again.bench, home_bench())
@@ -139,7 +142,7 @@ class ReadingTests(SimpleTestCase):
         reading = self.read("rigs-1-f_number=0&rigs-2-iso=loud")
         self.assertEqual(set(reading.messages), {"rigs-1-f_number", "rigs-2-iso"})
         self.assertEqual((reading.void, reading.broken), ([1, 2], False))
-        self.assertEqual(reading.rig_forms[1]["f_number"].value(), "0", "as it was typed")
+        self.assertEqual(reading.forms.rigs[1]["f_number"].value(), "0", "as it was typed")
         self.assertTrue(
             self.read("rigs-0-f_number=0").broken, "nothing can be compared with a reference that is not there"
         )
@@ -151,10 +154,10 @@ class ReadingTests(SimpleTestCase):
 
     def test_the_look_stands_in_the_address(self):
         look = self.read("panel=depth&scale=log&units=ft&walk=2&sort=near").look
-        self.assertEqual((look.panel, look.scale, look.units.key, look.walk), ("depth", "log", "ft", 2))
+        self.assertEqual((look.panel, look["scale"], look.units.key, look["walk"]), ("depth", "log", "ft", 2))
         self.assertIn("panel=depth", look.address(home_bench()))
         odd = self.read("panel=<x>&walk=-9&units=cubit").look
-        self.assertEqual(odd, Look())
+        self.assertEqual(odd, Look(PARTS))
 
     def test_sample_briefs_are_those_of_the_railway(self):
         self.assertEqual(len(sample_briefs()), 8)

@@ -16,15 +16,17 @@ from django.test import TestCase
 from jsonschema import Draft202012Validator
 from PIL import Image
 
-from cambrel.bench.pictures import Kept, pool
-from cambrel.bench.reading import Look
-from cambrel.bench.samples import home_bench, sample_briefs, with_brief
-from cambrel.bench.shots import HEIGHTS, MOST_PIXELS, rig_shot, shot_of, size_of
-from cambrel.bench.touches import touch
+from cambrel.bench.actions import State, perform
+from cambrel.bench.look import Look
+from cambrel.bench.reading import PARTS
+from cambrel.bench.samples import home_bench
+from cambrel.briefs.samples import sample_briefs, with_brief
 from cambrel.links import LinkError, decode, decode_list, encode, encode_list
 from cambrel.optics.comparison import compare
 from cambrel.optics.formats import FORMATS
 from cambrel.optics.rig import Body, Lens, Sensor
+from cambrel.pictures.serving import Kept, pool
+from cambrel.pictures.shots import HEIGHTS, MOST_PIXELS, rig_shot, shot_of, size_of
 from cambrel.rendering.pool import HERE
 from cambrel.scenes import HOME, Change, scenes
 
@@ -205,13 +207,18 @@ class PanelTests(TestCase):
         self.assertEqual(page.status_code, status, action)
         return page
 
+    def after(self, action, bench=None, **query):
+        """The bench that a press leads to."""
+        query |= {"b": encode(bench or home_bench()), "panel": "scene", "action": action}
+        return self.client.get("/", query, follow=True).context["page"].bench
+
     def test_arranging_goes_along_in_the_link(self):
-        moved = self.act("arrange:1:2.5:-1:1.5").context["page"].bench
+        moved = self.after("arrange:1:2.5:-1:1.5")
         self.assertEqual(moved.changes, (Change(1, 2.5, -1.0, 1.5),))
         again = decode(encode(moved))
         self.assertEqual(again, moved)
         self.assertEqual(encode(replace(moved, changes=())), encode(home_bench()))
-        self.assertEqual(self.act("arrange_reset", moved).context["page"].bench.changes, ())
+        self.assertEqual(self.after("arrange_reset", moved).changes, ())
         for wrong in ("arrange:1:2.5:-1:99", "arrange:77:1:1:1", "arrange:1:nan:0:1", "arrange:1:1e9:0:1", "arrange:1"):
             self.assertContains(self.act(wrong, status=422), "field-error", status_code=422)
 
@@ -220,28 +227,30 @@ class PanelTests(TestCase):
             query = {"b": encode(home_bench()), "panel": "scene", "units": units}
             for thing in self.client.get("/", query).context["page"].panel["placed"]:
                 action = f"arrange:{thing.index}:{thing.behind}:{thing.across}:{thing.scale}"
-                page = self.client.get("/", query | {"action": action}, headers={"HX-Request": "true"}).context["page"]
-                self.assertEqual(page.bench.changes, (), (units, thing.name))
+                self.assertEqual(self.after(action, units=units).changes, (), (units, thing.name))
                 farther = f"arrange:{thing.index}:3 m:{thing.across}:{thing.scale}"
-                page = self.client.get("/", query | {"action": farther}, headers={"HX-Request": "true"}).context["page"]
-                self.assertEqual(page.bench.changes, (Change(thing.index, 3.0, *thing.place[1:]),), (units, thing.name))
+                changes = self.after(farther, units=units).changes
+                self.assertEqual(changes, (Change(thing.index, 3.0, *thing.place[1:]),), (units, thing.name))
 
     def test_touches(self):
-        bench, look = home_bench(), Look(panel="scene")
-        comparison = compared(bench)
-        focused, _ = touch("focus_at:0:0.1:0.3", bench, comparison, look)
+        bench, look = home_bench(), Look(PARTS, "scene")
+
+        def after(press, bench=bench):
+            return perform(press, State(bench, look))
+
+        focused = after("focus_at:0:0.1:0.3").bench
         self.assertAlmostEqual(focused.brief.focus_distance_m, 7.0, places=4)
-        back, _ = touch("focus_at:0:0.42:0.4", focused, compared(focused), look)
+        back = after("focus_at:0:0.42:0.4", focused).bench
         self.assertIsNone(back.brief.focus_distance_m)
-        nearer, _ = touch("drag_at:0:0.42:0.4:0.5", bench, comparison, look)
+        nearer = after("drag_at:0:0.42:0.4:0.5").bench
         self.assertEqual(nearer.brief.distance_m, 1.0)
-        farther, _ = touch("drag_at:0:0.1:0.3:2", bench, comparison, look)
+        farther = after("drag_at:0:0.1:0.3:2").bench
         self.assertEqual(farther.brief.background_m, 12.0)
-        boiler, _ = touch("drag_at:0:0.8:0.5:1.5", bench, comparison, look)
+        boiler = after("drag_at:0:0.8:0.5:1.5").bench
         self.assertEqual(len(boiler.changes), 1)
-        _, seen = touch("loupe_at:0:0.5:0.5", bench, comparison, look)
+        seen = after("loupe_at:0:0.5:0.5").look
         scene = scenes()["footplate"]
-        self.assertAlmostEqual(seen.loupe[0], scene.aim_x_m)
+        self.assertAlmostEqual(seen["loupe"][0], scene.aim_x_m)
         for wrong in (
             "focus_at:9:0.5:0.5",
             "focus_at:0:2:0.5",

@@ -86,7 +86,7 @@ class MatchPageTests(MatchTestCase):
         self.assertEqual(rows["Tarn 24-70 mm f/2.8"].view, "85% of the range")
         self.assertIn("24.5–70", rows["Tarn 24-70 mm f/2.8"].as_full_frame)
         self.assertIn("no equal", full.fair)
-        self.assertIn("whole=1", page.context["reverse"])
+        self.assertIn("whole=1", page.context["turned"])
 
     def test_what_is_impossible_says_why(self):
         for query, word in (
@@ -154,7 +154,7 @@ class MatchPageTests(MatchTestCase):
             with self.subTest(field=field, value=value):
                 page = self.client.get("/match/", good | {field: value})
                 self.assertContains(page, word, status_code=422)
-                messages = re.findall(r'role="alert">([^<]+)<', page.content.decode())
+                messages = re.findall(r'class="field-error"[^>]*>([^<]+)<', page.content.decode())
                 self.assertTrue(any(word in message for message in messages), f"{word} is said beside the answers")
         self.assertContains(self.client.get("/match/", good | {"t": ["body-999999", "nothing"]}), "Match")
 

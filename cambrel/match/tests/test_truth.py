@@ -9,7 +9,7 @@ from random import Random
 from django.http import QueryDict
 
 from cambrel import wording
-from cambrel.match.asking import ask
+from cambrel.match.asking import Offered, ask
 from cambrel.match.matching import PAGE, answer, targets_of
 from cambrel.match.shelves import shelf_of
 from cambrel.match.tests.test_match import MatchTestCase
@@ -74,7 +74,7 @@ class MatchTruthTests(MatchTestCase):
                 given["adapters"] = "on"
             query = QueryDict(mutable=True)
             query.update(given)
-            question = ask(query, {})
+            question = ask(query, Offered())
             if question.wanted is None:
                 continue
             for target in targets_of(question, shelf):
@@ -166,14 +166,14 @@ class MatchTruthTests(MatchTestCase):
     def test_two_equal_lights(self):
         """Where the view differs a lens may be short of blur and level in light, or the other way: each is said apart."""
         query = QueryDict("format=full-frame&focal_length_mm=100&f_number=2.8&t=micro-four-thirds")
-        question = ask(query, {})
+        question = ask(query, Offered())
         made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], "diagonal")
         rows = {row.name: row for row in made.rows}
         self.assertEqual(
             (rows["Pipwren 25 mm f/1.4"].depth, rows["Pipwren 25 mm f/1.4"].light), ("2\u00a0stops short", "level")
         )
         larger = QueryDict("format=full-frame&focal_length_mm=50&f_number=2.8&t=micro-four-thirds")
-        question = ask(larger, {})
+        question = ask(larger, Offered())
         made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], "diagonal")
         long = {row.name: row for row in made.rows}["Pipwren 42.5 mm f/1.2"]
         self.assertEqual(long.depth, "level")
@@ -184,12 +184,12 @@ class MatchTruthTests(MatchTestCase):
 
     def test_close_up_and_base_iso_and_what_is_left_out(self):
         query = QueryDict("format=micro-four-thirds&focal_length_mm=60&f_number=4&distance_m=0.18&t=full-frame")
-        question = ask(query, {})
+        question = ask(query, Offered())
         made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], "diagonal")
         self.assertEqual(dict(made.settings)["exposes like"], "f/12 on any format")
         tern = Body.objects.get(name="Pipwren Tern")
         query = QueryDict(f"format=full-frame&focal_length_mm=50&f_number=2.8&iso=100&t=body-{tern.pk}")
-        question = ask(query, {})
+        question = ask(query, shelf_of(self.owner).offered)
         made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], "diagonal")
         self.assertIn("ISO 200", dict(made.settings)["as a camera sets it"])
         self.assertIn("3\u00a0stops too bright", dict(made.settings)["beyond the base ISO"])

@@ -2,23 +2,24 @@
 
 from urllib.parse import parse_qs, urlsplit
 
-from cambrel.bench.actions import perform
+from cambrel.bench.actions import State, perform
+from cambrel.bench.look import Look
+from cambrel.bench.reading import PARTS
 from cambrel.bench.samples import home_bench
-from cambrel.optics.comparison import compare
 from cambrel.shelf.gear import carriers, put_record_address
 from cambrel.shelf.models import Body, Lens, OwnFormat
 from cambrel.shelf.tests.test_shelf import ShelfTestCase
 from cambrel.shelf.typed import typed_gear
 
 
-def compared(bench):
-    return compare(bench.brief, bench.rigs, bench.hold, bench.conventions, bench.reference)
+def after(action, bench):
+    return perform(action, State(bench, Look(PARTS))).bench
 
 
 class PuttingTests(ShelfTestCase):
     def put(self, address, bench):
         (action,) = parse_qs(urlsplit(address).query)["action"]
-        return perform(action, bench, compared(bench))
+        return after(action, bench)
 
     def test_a_lens_goes_on_a_body_of_its_own_mount_wherever_there_is_one(self):
         bench = home_bench()
@@ -68,8 +69,8 @@ class PuttingTests(ShelfTestCase):
             self.assertEqual(typed_gear(kind, text, self.owner), (None, None), text)
         page = self.client.get("/shelf/pick/", {"kind": "lens", "q": "25/1.4", "rig": "1"})
         offer = page.context["offers"][0]
-        after = perform(offer.action, home_bench(), compared(home_bench()))
-        self.assertEqual((after.slots[1].lens_name, after.rigs[1].f_number), ("25 mm f/1.4", 1.4))
+        bench = after(offer.action, home_bench())
+        self.assertEqual((bench.slots[1].lens_name, bench.rigs[1].f_number), ("25 mm f/1.4", 1.4))
 
     def test_an_own_format_is_used_on_the_bench_and_in_match(self):
         self.client.post("/shelf/own-formats/new/", {"name": "Plate back", "width_mm": "60", "height_mm": "45"})

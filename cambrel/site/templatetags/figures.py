@@ -1,8 +1,10 @@
 """Template filters and tags for figures and drawings; the wording itself is in cambrel.wording."""
 
+from functools import cache
+
 from django import template
 from django.urls import reverse
-from django.utils.html import format_html, format_html_join
+from django.utils.html import escape, format_html
 from django.utils.safestring import mark_safe
 
 from cambrel import glossary, wording
@@ -21,6 +23,12 @@ def sentence(said, units):
 def draw(drawing, identity):
     """A drawing as SVG; its texts are escaped by the writer."""
     return mark_safe(svg.write(drawing, identity))
+
+
+@register.simple_tag
+def slider(slide, field, label, letter):
+    """The slider of a rig's setting, where it has one."""
+    return slide.beside(field, f"{label} of {letter}") if slide else ""
 
 
 @register.filter
@@ -56,7 +64,8 @@ def error(messages, name):
 @register.filter
 def explained(text, seen=None):
     """A text whose words of the trade open their explanation."""
-    return format_html_join("", "{}", ((_term(part, slug),) for part, slug in glossary.parts(str(text), seen)))
+    parts = glossary.parts(str(text), seen)
+    return mark_safe("".join(f"{_opening(slug)}{escape(part)}</a>" if slug else escape(part) for part, slug in parts))
 
 
 @register.filter
@@ -66,8 +75,9 @@ def explained_each(pairs):
     return [(key, explained(text, seen)) for key, text in pairs]
 
 
-def _term(part, slug):
-    if not slug:
-        return part
-    address, says = f"{reverse('words')}#{slug}", reverse("word", args=[slug])
-    return format_html('<a class="term" href="{}" data-says="{}">{}</a>', address, says, part)
+@cache
+def _opening(slug):
+    """The link that opens a word's explanation; a hundred of them stand on a bench."""
+    return format_html(
+        '<a class="term" href="{}#{}" data-says="{}">', reverse("words"), slug, reverse("word", args=[slug])
+    )

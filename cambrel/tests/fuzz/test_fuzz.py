@@ -7,11 +7,11 @@ from html import unescape
 
 from django.test import TestCase, override_settings
 
-from cambrel.bench.pictures import shop
 from cambrel.bench.samples import home_bench
-from cambrel.bench.shots import rig_shot
 from cambrel.optics.comparison import compare
 from cambrel.owners.models import LOCAL_OWNER, User
+from cambrel.pictures.serving import shop
+from cambrel.pictures.shots import rig_shot
 from cambrel.scenes import scenes
 from cambrel.shelf.demo import load_demo
 from cambrel.tests.fuzz.requests import Fuzz

@@ -4,22 +4,13 @@ import { holdAddress } from "./history.js";
 export const byId = (id) => document.getElementById(id);
 export const form = () => byId("bench");
 
-// told before an output takes the place of the present one, so that what must not flash is carried over
-export const beforeOutput = [];
-
-// An answer holds outputs only: each takes the place of the element of its name, where it differs at all.
-htmx.defineExtension("outputs", {
-  isInlineSwap: (style) => style === "outputs",
-  handleSwap(style, target, fragment) {
-    if (style !== "outputs") return false;
-    for (const output of [...fragment.children]) {
-      const present = byId(output.id);
-      if (!present || present.isEqualNode(output)) continue;
-      beforeOutput.forEach((told) => told(present, output));
-      present.replaceWith(output);
-    }
-    return [];
-  },
+// An answer is morphed into the page. What the reader has unfolded or is typing stays so, and a picture stays until the next one is decoded.
+Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, node, change) =>
+  !(name === "open" && change === "remove") &&
+  !(name === "src" && node.dataset.shot) &&
+  !(name === "value" && node === document.activeElement && node.type === "text");
+document.body.addEventListener("htmx:oobBeforeSwap", (event) => {
+  if (event.detail.target.isEqualNode(event.detail.fragment.firstElementChild)) event.detail.shouldSwap = false;
 });
 
 let pending = null; // a press and its parameters

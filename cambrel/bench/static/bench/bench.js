@@ -109,13 +109,13 @@ for (const letter of "abcdef") {
     (fields[0] || plate.querySelector("button")).focus();
   };
 }
-for (const number of "123456") {
-  keys[number] = () => {
-    const tab = document.querySelectorAll("[name=panel]")[Number(number) - 1];
+document.querySelectorAll("[name=panel]").forEach((_, index) => {
+  keys[index + 1] = () => {
+    const tab = document.querySelectorAll("[name=panel]")[index];
     tab.checked = true;
     tab.dispatchEvent(new Event("change", { bubbles: true }));
   };
-}
+});
 keys.n = () => byId("add-rig")?.click();
 keys.h = () => document.querySelector("#hold input:checked").focus();
 keys.s = () => byId("save-button")?.click();

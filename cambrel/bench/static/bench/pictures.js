@@ -1,5 +1,5 @@
 // The pictures of the Scene: asked for one at a time and put in only once decoded, so that nothing flashes and nothing queues.
-import { afterAnswer, beforeOutput, byId } from "./asking.js";
+import { afterAnswer, byId } from "./asking.js";
 import { isGivenUp, jobsFor } from "./queueing.js";
 
 const REST_MS = 160;
@@ -9,7 +9,7 @@ let wanted = [];
 let busy = null; // the job under way, with what gives it up
 let rest = null;
 
-export const addressOf = (shot, height) => `/scene/${shot}/${height}.webp`;
+export const addressOf = (address, height) => address.replace("{height}", height);
 export const onDecoded = [];
 const images = () => [...document.querySelectorAll("img[data-shot]")];
 
@@ -37,7 +37,7 @@ async function next() {
   if (!job) return;
   busy = { ...job, since: performance.now(), abort: new AbortController() };
   try {
-    const address = addressOf(job.shot, job.height);
+    const address = addressOf(job.address, job.height);
     await fetched(address, busy.abort.signal);
     const picture = new Image();
     picture.src = address; // kept by the browser for good
@@ -63,18 +63,6 @@ export function refreshPictures() {
   rest = setTimeout(() => ask(false), REST_MS);
 }
 
-// an answer brings new markup: the picture on the screen stays until the next one is decoded
-beforeOutput.push((present, output) => {
-  output.querySelectorAll("img[data-keep]").forEach((img) => {
-    const old = present.querySelector(`img[data-keep="${img.dataset.keep}"]`);
-    if (!old) return loaded.delete(img.dataset.keep);
-    old.dataset.shot = img.dataset.shot;
-    old.alt = img.alt;
-    old.width = img.width;
-    old.height = img.height;
-    img.replaceWith(old);
-  });
-});
 afterAnswer.push(refreshPictures);
 document.body.addEventListener("htmx:load", refreshPictures);
 window.addEventListener("resize", () => {

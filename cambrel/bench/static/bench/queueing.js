@@ -8,9 +8,9 @@ export const heightFor = (pixels) => HEIGHTS.find((height) => height >= pixels -
 // the jobs for images {keep, shot, pixels}, leaving out what `loaded` (by what is kept) already shows
 export function jobsFor(images, loaded, quick) {
   return images
-    .map(({ keep, shot, pixels }) => {
+    .map(({ keep, shot, address, pixels }) => {
       const full = heightFor(pixels);
-      return { keep, shot, height: quick ? HEIGHTS[Math.max(0, HEIGHTS.indexOf(full) - 2)] : full };
+      return { keep, shot, address, height: quick ? HEIGHTS[Math.max(0, HEIGHTS.indexOf(full) - 2)] : full };
     })
     .filter(({ keep, shot, height }) => {
       const has = loaded.get(keep);

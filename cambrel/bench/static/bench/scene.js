@@ -1,6 +1,6 @@
 // What is done on and shown over the pictures. Presses and drags are sent as places of a picture; what stands there the server knows.
 import { thisTab } from "../site/keep.js";
-import { act, afterAnswer, beforeOutput, byId, refresh } from "./asking.js";
+import { act, afterAnswer, byId, refresh } from "./asking.js";
 import { pictureIn, placeOf, timesFarther } from "./gesture.js";
 import { addressOf, onDecoded, refreshPictures } from "./pictures.js";
 
@@ -81,13 +81,7 @@ document.addEventListener("keydown", (event) => {
   byId("loupe-at").value = at.map((part, i) => (part + move[i]).toFixed(3)).join(",");
   refresh();
 });
-let onLoupe = false;
-beforeOutput.push(() => (onLoupe = document.activeElement?.id === "loupes"));
-afterAnswer.push(() => {
-  if (onLoupe) byId("loupes")?.focus();
-  onLoupe = false;
-  applyMarks();
-});
+afterAnswer.push(applyMarks);
 
 // ---- split view with a seam -------------------------------------------------------------------------------------
 function placeSeam() {
@@ -96,7 +90,7 @@ function placeSeam() {
   for (const [img, from] of [[left, byId("seam-from")], [right, byId("seam-to")]]) {
     const view = document.querySelector(`img[data-keep="${from.value}"]`);
     if (!view) return;
-    const address = addressOf(view.dataset.shot, 420);
+    const address = addressOf(view.dataset.address, 420);
     if (!img.src.endsWith(address)) img.src = address;
     img.alt = view.alt;
   }

@@ -6,7 +6,7 @@ from concurrent.futures import ProcessPoolExecutor
 
 from django.core.management.base import BaseCommand
 
-from cambrel.bench.pictures import shop
+from cambrel.pictures.serving import shop
 from cambrel.rendering.sheets import Shop
 from cambrel.scenes import USUAL, scenes
 

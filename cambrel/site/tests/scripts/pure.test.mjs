@@ -62,7 +62,7 @@ test("pictures are asked for at the height that they are shown in, the quick one
   assert.deepEqual(jobsFor(images, new Map(), false).map((job) => job.height), [280, 60]);
   assert.deepEqual(jobsFor(images, new Map(), true).map((job) => job.height), [HEIGHTS[HEIGHTS.indexOf(280) - 2], 60]);
   const loaded = new Map([["0", { shot: "a", height: 280 }], ["1", { shot: "old", height: 840 }]]);
-  assert.deepEqual(jobsFor(images, loaded, false), [{ keep: "1", shot: "b", height: 60 }]);
+  assert.deepEqual(jobsFor(images, loaded, false), [{ keep: "1", shot: "b", address: undefined, height: 60 }]);
   assert.deepEqual(jobsFor(images, new Map([["0", { shot: "a", height: 140 }]]), false).map((job) => job.keep), ["0", "1"]);
   assert.deepEqual(jobsFor(images, new Map([["0", { shot: "a", height: 140 }]]), true).map((job) => job.keep), ["1"]);
 });

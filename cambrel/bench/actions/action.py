@@ -1,0 +1,143 @@
+"""A press as one object: a form that reads all it is given, and a pure function from one state of the bench to the next."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+from typing import Any
+
+from cambrel.bench.look import Look
+from cambrel.fields import parse_number, whole
+from cambrel.links import Bench, Gear, decode_gear
+from cambrel.optics.comparison import Comparison, Rig, compare
+from cambrel.optics.quantities import DomainError
+from cambrel.scenes import scene_named
+
+INCOMPLETE = "This button's request is incomplete."
+
+
+class ActionError(ValueError):
+    """A press that cannot be carried out; the message is for the reader."""
+
+
+@dataclass(frozen=True)
+class State:
+    """What a press is made on and what it leads to; `sent` are the fields sent along, `goes_to` the page that it leads to elsewhere."""
+
+    bench: Bench
+    look: Look
+    sent: Mapping[str, str] = field(default_factory=dict)
+    goes_to: str = ""
+
+    @cached_property
+    def comparison(self) -> Comparison:
+        """Worked out for those presses only that go by the figures."""
+        b = self.bench
+        return compare(b.brief, b.rigs, b.hold, b.conventions, b.reference)
+
+    @property
+    def known_comparison(self) -> Comparison | None:
+        """The comparison, where some press has asked for it."""
+        return self.__dict__.get("comparison")
+
+    def on(self, bench: Bench) -> State:
+        return self if bench is self.bench else replace(self, bench=bench)
+
+    def with_rig(self, index: int, rig: Rig, **names: str) -> State:
+        slots = list(self.bench.slots)
+        slots[index] = replace(slots[index], rig=rig, **names)
+        return self.on(replace(self.bench, slots=tuple(slots)))
+
+
+Form = Callable[[State, list[str]], tuple[Any, ...]]
+"""Reads the arguments of a press; ValueError for what is not complete, ActionError for what is not there."""
+
+
+@dataclass(frozen=True)
+class Action:
+    """A press: how all it is given is read, and what it makes of the bench."""
+
+    key: str
+    form: Form
+    run: Callable[..., State]
+
+    def on(self, state: State, arguments: list[str]) -> State:
+        """The state after the press.
+
+        Raises
+            ActionError with the reason; an error in what it runs is one of ours, and is none
+        """
+        try:
+            read = self.form(state, arguments)
+        except ActionError:
+            raise
+        except (ValueError, OverflowError) as error:
+            raise ActionError(INCOMPLETE) from error
+        try:
+            return self.run(state, *read)
+        except DomainError as error:
+            raise ActionError(f"That cannot be done: {error}.") from error
+
+
+ACTIONS: dict[str, Action] = {}
+
+
+def action(form: Form) -> Callable[[Callable[..., State]], Callable[..., State]]:
+    """Register a press under the name of its function."""
+
+    def register(run: Callable[..., State]) -> Callable[..., State]:
+        ACTIONS[run.__name__] = Action(run.__name__, form, run)
+        return run
+
+    return register
+
+
+def each(*takes: Callable[[State, str], Any], optional: int = 0) -> Form:
+    """A form of so many arguments, each with what reads it; the last `optional` may be left out."""
+
+    def read(state: State, arguments: list[str]) -> tuple[Any, ...]:
+        if not len(takes) - optional <= len(arguments) <= len(takes):
+            raise ValueError(arguments)
+        return tuple(parse(state, text) for parse, text in zip(takes, arguments, strict=False))
+
+    return read
+
+
+def camera(state: State, text: str) -> int:
+    """A camera by its number."""
+    index = whole(text)
+    if index is None:
+        raise ValueError(text)
+    if index >= len(state.bench.slots):
+        raise ActionError("There is no such camera on the bench.")
+    return index
+
+
+def thing(state: State, text: str) -> int:
+    """A thing of the scene by its number."""
+    index = whole(text)
+    if index is None or index >= len(scene_named(state.bench.scene).layers):
+        raise ActionError("There is no such thing in the scene.")
+    return index
+
+
+def number(state: State, text: str) -> float:
+    return parse_number(text)
+
+
+def number_or_none(state: State, text: str) -> float | None:
+    return parse_number(text) if text else None
+
+
+def words(state: State, text: str) -> str:
+    return text
+
+
+def gear_sent(state: State, text: str) -> Gear:
+    """Gear by value."""
+    return decode_gear(text)
+
+
+def gear_or_none(state: State, text: str) -> Gear | None:
+    return decode_gear(text) if text else None

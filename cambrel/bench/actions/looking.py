@@ -1,0 +1,21 @@
+"""Presses that change how the bench is looked at, and nothing on it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from cambrel.bench.actions.action import ActionError, State, action, each, words
+from cambrel.wording import UNITS
+
+
+@action(each(words))
+def units(state: State, key: str) -> State:
+    if key not in UNITS:
+        raise ActionError("There are no such units.")
+    return replace(state, look=replace(state.look, units=UNITS[key]))
+
+
+@action(each(words))
+def sort(state: State, by: str) -> State:
+    """Order the cameras by a figure of the Numbers."""
+    return replace(state, look=state.look.choosing(sort=by))

@@ -1,0 +1,78 @@
+"""Presses on the picture to be made: another one, and where the things of its scene stand."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from math import inf
+
+from cambrel.bench.actions.action import ActionError, State, action, each, thing, words
+from cambrel.bench.placing import placed, with_change
+from cambrel.briefs.samples import sample_briefs, with_brief
+from cambrel.fields import parse_distance, parse_number
+from cambrel.links import MOST_CHANGES
+from cambrel.optics.comparison import Brief, Rig
+from cambrel.optics.geometry import magnification
+from cambrel.optics.light import effective_f_number, iso_for_light
+from cambrel.scenes import Change
+
+LOWEST_ISO = 50.0
+
+
+@action(each(words))
+def brief(state: State, slug: str) -> State:
+    if slug not in sample_briefs():
+        raise ActionError("There is no such picture.")
+    bench = with_brief(state.bench, slug)
+    index = bench.reference
+    return state.on(bench).with_rig(index, _exposed(bench.rigs[index], bench.brief))
+
+
+def _exposed(rig: Rig, brief: Brief) -> Rig:
+    """A rig set for the light of a brief: its slowest acceptable shutter time and the ISO that is right, within what the body has."""
+    body, f, u = rig.body, rig.focal_length_mm, brief.focus_distance_m or brief.distance_m
+    if not 1000 * u > f:
+        return rig
+    effective = effective_f_number(rig.f_number, magnification(f, u))
+    shutter = min(brief.slowest_shutter_s or rig.shutter_s, body.slowest_shutter_s or inf)
+    iso = float(iso_for_light(effective, shutter, brief.light_ev))
+    base = body.base_iso or LOWEST_ISO
+    if iso < base:
+        shutter, iso = max(shutter * iso / base, body.fastest_shutter_s or 0.0), base
+    return replace(rig, shutter_s=float(f"{shutter:.3g}"), iso=float(f"{min(iso, body.ceiling_iso or inf):.3g}"))
+
+
+def _place(state: State, arguments: list[str]) -> tuple[Change | None]:
+    """A thing and its place in the units in force. What is sent as it was shown stays exactly as it is: None where all is."""
+    which, *typed = each(thing, words, words, words)(state, arguments)
+    units = state.look.units
+    now = placed(state.bench, units)[which]
+    shown = [now.behind, now.across, now.scale]
+    if typed == shown:
+        return (None,)
+    readers = (lambda text: parse_distance(text, units), lambda text: parse_distance(text, units), parse_number)
+    try:
+        values = [
+            value if text == as_shown else read(text)
+            for read, value, as_shown, text in zip(readers, now.place, shown, typed, strict=True)
+        ]
+    except (ValueError, OverflowError) as error:
+        raise ActionError("Where a thing stands is a distance, and its size a number.") from error
+    return (Change(which, *values),)
+
+
+@action(_place)
+def arrange(state: State, change: Change | None) -> State:
+    """Put a thing of the scene somewhere else, or make it larger or smaller."""
+    return state if change is None else moved(state, change)
+
+
+def moved(state: State, change: Change) -> State:
+    bench = with_change(state.bench, change)
+    if bench is None:
+        raise ActionError(f"A scene in a link holds {MOST_CHANGES} moved things; put one back first.")
+    return state.on(bench)
+
+
+@action(each())
+def arrange_reset(state: State) -> State:
+    return state.on(replace(state.bench, changes=()))

@@ -1,0 +1,106 @@
+"""How a bench is looked at: the panel, the units, and what each panel lets be chosen. It stands in the address beside the bench itself."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field, replace
+from typing import Any
+
+from cambrel.fields import whole
+from cambrel.links import Bench, bench_address
+from cambrel.optics.brief import Conventions
+from cambrel.scenes import FARTHEST_M
+from cambrel.wording import METRES, Units
+
+
+@dataclass(frozen=True)
+class Preferred:
+    """What a bench starts from where no link says otherwise."""
+
+    conventions: Conventions = field(default_factory=Conventions)
+    units: str = "m"
+
+
+@dataclass(frozen=True)
+class Part:
+    """One choice in a panel as it stands in the address: its key, what is usual, and how it is read and written.
+
+    What cannot be read, or is not there on this bench, is the usual.
+    """
+
+    key: str
+    usual: Any
+    read: Callable[[str, Bench], Any]
+    write: Callable[[Any, Bench], str] = lambda value, bench: str(value)
+
+
+def one_of(key: str, usual: str, *others: str) -> Part:
+    return Part(key, usual, lambda text, bench: text if text in others else usual)
+
+
+def switch(key: str) -> Part:
+    return Part(key, False, lambda text, bench: text == "1", lambda value, bench: str(int(value)))
+
+
+def line(key: str, most: int = 60) -> Part:
+    return Part(key, "", lambda text, bench: text[:most])
+
+
+def camera(key: str) -> Part:
+    """A camera of the bench by its number; -1 for none."""
+
+    def there(index: int, bench: Bench) -> int:
+        return index if index < len(bench.slots) else -1
+
+    return Part(
+        key,
+        -1,
+        lambda text, bench: there(whole(text, -1), bench),
+        lambda value, bench: str(there(value, bench)),
+    )
+
+
+def point(key: str) -> Part:
+    """A point of the scene: across, and above the ground [m]; None for none."""
+
+    def read(text: str, bench: Bench) -> tuple[float, float] | None:
+        try:
+            x, height = (float(part) for part in text.split(","))
+        except ValueError:
+            return None
+        return (x, height) if abs(x) < FARTHEST_M and abs(height) < FARTHEST_M else None
+
+    return Part(key, None, read, lambda at, bench: "" if at is None else f"{at[0]:.5g},{at[1]:.5g}")
+
+
+@dataclass(frozen=True)
+class Look:
+    """One way of looking at a bench; what a panel's parts are set to is had by key, in templates too."""
+
+    parts: Mapping[str, Part]
+    panel: str = ""
+    """The panel that was asked for; empty for the one that the picture calls for first."""
+    chosen: Mapping[str, Any] = field(default_factory=dict)
+    units: Units = METRES
+    narrow: bool = False
+    preferred: Preferred = field(default_factory=Preferred)
+
+    def __getitem__(self, key: str) -> Any:
+        return self.chosen.get(key, self.parts[key].usual)
+
+    def choosing(self, **chosen: Any) -> Look:
+        return replace(self, chosen={**self.chosen, **chosen})
+
+    def query(self, bench: Bench) -> dict[str, str]:
+        """This way of looking at a bench as parameters beside it; what is usual is left out."""
+        written = {"panel": self.panel} if self.panel else {}
+        for key, value in self.chosen.items():
+            part = self.parts[key]
+            text = part.write(value, bench)
+            if text != part.write(part.usual, bench):
+                written[key] = text
+        return written if self.units is METRES else {**written, "units": self.units.key}
+
+    def address(self, bench: Bench, token: str = "") -> str:
+        """The canonical address of a bench looked at in this way."""
+        return bench_address(bench, token=token, **self.query(bench))

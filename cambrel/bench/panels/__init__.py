@@ -1,0 +1,25 @@
+"""The panels of the bench. Tabs, number keys, help, addresses and what is offered first all follow from this table."""
+
+from __future__ import annotations
+
+from cambrel.bench.look import Part
+from cambrel.bench.panels import depth, frames, light, numbers, scene, walk
+from cambrel.bench.panels.panel import Panel
+from cambrel.optics.brief import Brief
+
+PANELS: dict[str, Panel] = {module.PANEL.key: module.PANEL for module in (frames, depth, scene, light, walk, numbers)}
+
+
+def parts() -> dict[str, Part]:
+    """All that may be chosen in panels, by the keys of the address."""
+    return {part.key: part for panel in PANELS.values() for part in panel.look}
+
+
+def offered(brief: Brief) -> tuple[Panel, ...]:
+    """All panels, those that the picture calls for first."""
+    return tuple(sorted(PANELS.values(), key=lambda panel: not panel.asks(brief)))
+
+
+def panel_of(key: str, brief: Brief) -> Panel:
+    """The panel of a key; the one offered first where there is none of that key."""
+    return PANELS.get(key) or offered(brief)[0]

@@ -1,0 +1,51 @@
+"""The Depth panel: what is sharp along the scene, and the blur of what is not."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from cambrel import wording
+from cambrel.bench.look import Look, one_of
+from cambrel.bench.panels.panel import Panel, rig_table, width
+from cambrel.drawings.depth import Landmarks, depth_drawing
+from cambrel.links import Bench
+from cambrel.optics.comparison import Comparison, RigFigures
+
+
+def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
+    units = look.units
+    names = Landmarks(bench.background_name or "background", bench.foreground_name or "foreground")
+
+    def cells(rig: RigFigures) -> tuple[str, ...]:
+        d, b = rig.depth, rig.blur
+        return (
+            wording.distance(d.near_m, units),
+            wording.distance(d.far_m, units),
+            wording.distance(d.total_m, units),
+            wording.distance(d.hyperfocal_m, units),
+            wording.share(b.foreground_share),
+            wording.share(b.background_share),
+            wording.share(b.infinity_share),
+        )
+
+    heads = (
+        "near",
+        "far",
+        "depth",
+        "hyperfocal",
+        f"blur of {names.foreground}",
+        f"blur of {names.background}",
+        "blur at infinity",
+    )
+    drawing = depth_drawing(
+        comparison, width=width(look), logarithmic=look["scale"] == "log", units=units, landmarks=names
+    )
+    return {
+        "drawing": drawing,
+        "table": rig_table(
+            "Depth of field from the lens, and blur as share of the frame's diagonal", heads, comparison, cells
+        ),
+    }
+
+
+PANEL = Panel("depth", "Depth", "bench/panels/depth.html", build, (one_of("scale", "linear", "log"),))

@@ -1,0 +1,62 @@
+"""A panel as one object, and what several of them are made of."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from cambrel.bench.look import Look, Part
+from cambrel.links import Bench
+from cambrel.optics.brief import Brief
+from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.wording import LETTERS
+
+WIDE, NARROW = 640.0, 350.0
+
+
+@dataclass(frozen=True)
+class Panel:
+    """One way to look into a comparison.
+
+    `build` makes the variables of the template; `look` names what may be chosen in it; `asks` says of which pictures it is what matters most,
+    so that it is offered first there.
+    """
+
+    key: str
+    label: str
+    template: str
+    build: Callable[[Bench, Comparison, Look], Mapping[str, Any]]
+    look: tuple[Part, ...] = ()
+    asks: Callable[[Brief], bool] = lambda brief: False
+
+
+@dataclass(frozen=True)
+class TableRow:
+    """A rig's row in the table beside a drawing."""
+
+    index: int
+    letter: str
+    cells: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class PanelTable:
+    caption: str
+    heads: tuple[str, ...]
+    rows: tuple[TableRow, ...]
+
+
+def rig_table(
+    caption: str, heads: tuple[str, ...], comparison: Comparison, cells: Callable[[RigFigures], tuple[str, ...]]
+) -> PanelTable:
+    rows = (TableRow(i, LETTERS[i], cells(comparison.of(i))) for i in range(len(comparison.rigs)))
+    return PanelTable(caption, heads, tuple(rows))
+
+
+def letters(bench: Bench) -> list[tuple[int, str]]:
+    return [(index, LETTERS[index]) for index in range(len(bench.slots))]
+
+
+def width(look: Look) -> float:
+    return NARROW if look.narrow else WIDE

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class BriefsConfig(AppConfig):
+    name = "cambrel.briefs"

@@ -1,0 +1,189 @@
+"""The pictures of scenes as files: drawn once, kept in a bounded folder, served for good as their address holds all they depend on."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import socket
+import threading
+from collections.abc import Callable
+from functools import cache
+from io import BytesIO
+from pathlib import Path
+
+from django.conf import settings
+from django.http import Http404, HttpResponse, HttpResponseNotModified
+from django.urls import Resolver404, resolve, reverse
+from django.views.decorators.http import require_safe
+from PIL import Image, ImageDraw
+
+from cambrel.links import LinkError
+from cambrel.pictures.shots import HEIGHTS, shot_of
+from cambrel.rendering.pool import BusyError, GoneError, Pool
+from cambrel.rendering.sheets import Shop
+from cambrel.typeface import length, set_line
+
+MOST_KEPT_BYTES = 256 * 1024 * 1024
+LOOK_EVERY = 64
+KINDS = {"webp": "image/webp", "png": "image/png"}
+MOST_WAITING = 4
+LONGEST_CAPTION = 200
+CAPTION_PX = 18
+FOR_GOOD = "public, max-age=31536000, immutable"
+
+
+def address(token: str, height: int, kind: str = "webp") -> str:
+    """Where a picture is had."""
+    return reverse("pictures:picture", args=[token, height, kind])
+
+
+def pattern(token: str) -> str:
+    """Where a picture is had in any height: "{height}" stands in its place, for scripts."""
+    return address(token, 0).replace("/0.", "/{height}.")
+
+
+@cache
+def shop() -> Shop:
+    """The cut-outs of this process, for what a press meets."""
+    return Shop(_art())
+
+
+@cache
+def pool() -> Pool:
+    """Those who draw."""
+    return Pool(_art(), settings.RENDERERS, MOST_WAITING)
+
+
+def _art() -> Path:
+    return Path(settings.VAR) / "art"
+
+
+class Kept:
+    """A folder of finished pictures that never grows beyond a bound: the longest unused go first."""
+
+    def __init__(self, folder: Path, most_bytes: int = MOST_KEPT_BYTES):
+        self.folder, self.most_bytes = folder, most_bytes
+        self._written = 0
+        self._lock = threading.Lock()
+
+    def get(self, key: str) -> bytes | None:
+        path = self.folder / key[:2] / key
+        try:
+            data = path.read_bytes()
+            path.touch()
+        except FileNotFoundError:
+            return None
+        return data
+
+    def put(self, key: str, data: bytes) -> None:
+        path = self.folder / key[:2] / key
+        path.parent.mkdir(parents=True, exist_ok=True)
+        part = path.with_name(f"{key}.{os.getpid()}.{threading.get_ident()}.part")
+        part.write_bytes(data)
+        part.replace(path)
+        with self._lock:
+            self._written += 1
+            if self._written % LOOK_EVERY == 1:
+                self.prune()
+
+    def prune(self) -> None:
+        files = [(p, p.stat()) for p in self.folder.glob("*/*") if p.is_file()]
+        size = sum(stat.st_size for _, stat in files)
+        for path, stat in sorted(files, key=lambda entry: entry[1].st_mtime):
+            if size <= self.most_bytes * 0.9:
+                break
+            path.unlink(missing_ok=True)
+            size -= stat.st_size
+
+
+@cache
+def kept() -> Kept:
+    return Kept(Path(settings.VAR) / "pictures")
+
+
+def drawn(token: str, height: int, kind: str, caption: str = "", is_gone: Callable[[], bool] = lambda: False) -> bytes:
+    """The file of a picture, from the folder or drawn now.
+
+    Raises
+        LinkError for what is no picture; BusyError or GoneError where it is not drawn
+    """
+    key = hashlib.sha256(f"3 {token} {height} {kind} {caption}".encode()).hexdigest()
+    found = kept().get(key)
+    if found is None:
+        view = shot_of(token).view(height)
+        with pool().turn(is_gone):
+            found = kept().get(key)  # somebody may have asked for the same
+            if found is None:
+                found = pool().draw(view, kind)
+                if caption:
+                    found = _captioned(Image.open(BytesIO(found)), caption)
+                kept().put(key, found)
+    return found
+
+
+def _captioned(picture: Image.Image, caption: str) -> bytes:
+    """The picture with a line of text below it, as PNG."""
+    lines, line = [], ""
+    for word in caption.split():
+        wider = f"{line} {word}".strip()
+        if length(wider, CAPTION_PX) > picture.width - 24 and line:
+            lines.append(line)
+            line = word
+        else:
+            line = wider
+    lines.append(line)
+    sheet = Image.new("RGB", (picture.width, picture.height + 16 + 24 * len(lines)), "#f7f7f7")
+    sheet.paste(picture, (0, 0))
+    for index, text in enumerate(lines):
+        set_line(ImageDraw.Draw(sheet), (12, picture.height + 8 + 24 * index), text, CAPTION_PX, "#161616")
+    out = BytesIO()
+    sheet.save(out, "PNG")
+    return out.getvalue()
+
+
+@require_safe
+def picture(request, token, height, kind):
+    """One picture of a scene."""
+    caption = " ".join(request.GET.get("caption", "").split())[:LONGEST_CAPTION]
+    if height not in HEIGHTS or kind not in KINDS or (caption and kind != "png"):
+        raise Http404
+    tag = '"' + hashlib.sha256(f"{token} {height} {kind} {caption}".encode()).hexdigest()[:24] + '"'
+    if request.headers.get("If-None-Match") == tag:
+        response = HttpResponseNotModified()
+    else:
+        try:
+            response = HttpResponse(drawn(token, height, kind, caption, _is_gone(request)), content_type=KINDS[kind])
+        except LinkError as error:
+            return HttpResponse(str(error), status=400, content_type="text/plain; charset=utf-8")
+        except (BusyError, GoneError):
+            return HttpResponse("Busy; ask again.", status=503, content_type="text/plain", headers={"Retry-After": "1"})
+    response["Cache-Control"], response["ETag"] = FOR_GOOD, tag
+    if kind == "png":
+        response["Content-Disposition"] = 'attachment; filename="cambrel-scene.png"'
+    return response
+
+
+def _is_gone(request) -> Callable[[], bool]:
+    """Whether a browser has closed its connection; a proxy closes its own then. Not known of servers that do not hand the connection on."""
+    connection = request.environ.get("gunicorn.socket")
+
+    def closed() -> bool:
+        if connection is None:
+            return False
+        try:
+            return connection.recv(1, socket.MSG_PEEK | socket.MSG_DONTWAIT) == b""
+        except BlockingIOError:
+            return False
+        except OSError:
+            return True
+
+    return closed
+
+
+def picture_behind(address: str) -> bytes | None:
+    """The picture at one of this module's addresses, to be put inside a drawing."""
+    try:
+        found = resolve(address).kwargs
+        return drawn(found["token"], found["height"], "webp")
+    except (Resolver404, KeyError, LinkError):
+        return None

@@ -1,0 +1,164 @@
+"""How a form's fields are written: one bound field and a handful of widgets for the whole house, from which labels, hints, messages and what
+assistive technology is told all follow. The widgets write themselves, as a bench has a hundred of them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from django import forms
+from django.forms.renderers import TemplatesSetting
+from django.template.loader import get_template
+from django.utils.safestring import mark_safe
+from markupsafe import escape
+
+SMALL, SMALL_LIST = "form-control form-control-sm", "form-select form-select-sm"
+
+
+def element(name: str, attributes: dict, within: str | None = None) -> str:
+    """An element in HTML; a yes among the attributes stands alone, a no or what is not given is left out. `within` is safe already."""
+    written = "".join(
+        f" {key}" if value is True else f' {key}="{escape(value)}"'
+        for key, value in attributes.items()
+        if value is not None and value is not False
+    )
+    return mark_safe(f"<{name}{written}>" if within is None else f"<{name}{written}>{within}</{name}>")
+
+
+@dataclass(frozen=True)
+class Slide:
+    """The slider beside a typed figure: over camera stops by their markings, or over a range by ratio."""
+
+    kind: str
+    steps: int
+    stops: str = ""
+    low: str = ""
+    high: str = ""
+
+    def beside(self, field: forms.BoundField, label: str) -> str:
+        """The slider of a field, in HTML."""
+        marks = {"data-stops": self.stops} if self.stops else {"data-low": self.low, "data-high": self.high}
+        attributes = {
+            "type": "range",
+            "class": "form-range",
+            "min": 0,
+            "max": self.steps,
+            "step": 1,
+            "data-slider": self.kind,
+        }
+        return element(
+            "input", {**attributes, "aria-label": f"{label}, slider", "data-for": field.id_for_label, **marks}
+        )
+
+
+class Shown(forms.BoundField):
+    """A field as it stands on a page."""
+
+    @property
+    def message_id(self):
+        """Where its message stands: beside it, or where its form says that all of them do."""
+        return getattr(self.form, "messages_at", "") or f"err-{self.html_name}"
+
+    @property
+    def aria_describedby(self):
+        """Always the place of its message, which may come later; before it its hint."""
+        hint = f"{self.auto_id}_helptext" if self.help_text and self.auto_id else ""
+        return f"{hint} {self.message_id}".strip()
+
+    @property
+    def message_place(self):
+        """The place of its message, where it stands beside it."""
+        return "" if hasattr(self.form, "messages_at") else self.message
+
+    @property
+    def message(self):
+        """The place of the message beside a field, with the message where there is one."""
+        said = self.errors[0] if self.errors else ""
+        return element("p", {"class": "field-error", "id": self.message_id}, escape(said))
+
+    @property
+    def unit(self):
+        return getattr(self.field, "unit", "")
+
+    @property
+    def slider(self):
+        slide = getattr(self.field, "slide", None)
+        return slide.beside(self, self.label) if slide else ""
+
+
+class Renderer(TemplatesSetting):
+    """The house's own way with forms."""
+
+    field_template_name = "fields/field.html"
+    bound_field_class = Shown
+
+    def get_template(self, template_name):
+        return get_template(template_name, using="parts" if template_name.startswith("fields/") else None)
+
+
+class Text(forms.TextInput):
+    """A typed figure or word."""
+
+    def __init__(self, attrs=None):
+        super().__init__({"class": SMALL, **(attrs or {})})
+
+    def render(self, name, value, attrs=None, renderer=None):
+        shown = {"type": self.input_type, "name": name, "value": "" if value is None else value}
+        return element("input", {**shown, **self.attrs, **(attrs or {})})
+
+
+class List(forms.Select):
+    """A choice from a list that opens."""
+
+    def __init__(self, attrs=None, choices=()):
+        super().__init__({"class": SMALL_LIST, **(attrs or {})}, choices)
+
+    def render(self, name, value, attrs=None, renderer=None):
+        chosen = "" if value is None else str(value)
+        options = "".join(_option(key, label, chosen) for key, label in self.choices)
+        return element("select", {"name": name, **self.attrs, **(attrs or {})}, options)
+
+
+def _option(key, label, chosen: str) -> str:
+    if isinstance(label, list | tuple):
+        return element("optgroup", {"label": key}, "".join(_option(*one, chosen) for one in label))
+    return element("option", {"value": key, "selected": str(key) == chosen}, escape(label))
+
+
+class Answers(forms.RadioSelect):
+    """A question with all its answers in sight."""
+
+    def render(self, name, value, attrs=None, renderer=None):
+        answers = (
+            element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
+            + element("span", {}, escape(label))
+            for key, label in self.choices
+        )
+        return mark_safe("".join(element("label", {}, answer) for answer in answers))
+
+
+class Ticks(forms.CheckboxSelectMultiple):
+    """Any of several; those of a group stand under its heading."""
+
+    def render(self, name, value, attrs=None, renderer=None):
+        chosen = {str(key) for key in value or ()}
+        made = []
+        for key, label in self.choices:
+            if isinstance(label, list | tuple):
+                made.append(element("p", {"class": "more-head"}, escape(key)))
+                made += [_ticked(name, *one, chosen) for one in label]
+            else:
+                made.append(_ticked(name, key, label, chosen))
+        return mark_safe("".join(made))
+
+
+def _ticked(name: str, key, label, chosen: set[str]) -> str:
+    box = element("input", {"type": "checkbox", "name": name, "value": key, "checked": str(key) in chosen})
+    return element("label", {"class": "check"}, f"{box} {escape(label)}")
+
+
+class Tick(forms.CheckboxInput):
+    """A yes or a no."""
+
+    def render(self, name, value, attrs=None, renderer=None):
+        ticked = {"type": "checkbox", "name": name, "checked": bool(self.check_test(value))}
+        return element("input", {**ticked, **self.attrs, **(attrs or {})})
