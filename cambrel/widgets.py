@@ -136,6 +136,35 @@ class Answers(forms.RadioSelect):
         return mark_safe("".join(element("label", {}, answer) for answer in answers))
 
 
+class OneOf(forms.RadioSelect):
+    """One of a few, below each other."""
+
+    def render(self, name, value, attrs=None, renderer=None):
+        boxes = (
+            element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
+            + f" {escape(label)}"
+            for key, label in self.choices
+        )
+        return mark_safe("".join(element("label", {"class": "check"}, box) for box in boxes))
+
+
+class Explained(Answers):
+    """A question whose answers each have a reason: `notes` by the keys of the choices."""
+
+    def __init__(self, notes: dict[str, str], choices=()):
+        super().__init__(choices=choices)
+        self.notes = notes
+
+    def render(self, name, value, attrs=None, renderer=None):
+        answers = (
+            element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
+            + element("span", {}, escape(label))
+            + element("span", {"class": "note"}, escape(self.notes[key]))
+            for key, label in self.choices
+        )
+        return mark_safe("".join(element("label", {}, answer) for answer in answers))
+
+
 class Ticks(forms.CheckboxSelectMultiple):
     """Any of several; those of a group stand under its heading."""
 

@@ -3,6 +3,7 @@
 from django import forms
 
 from cambrel.bench.samples import sensor_of
+from cambrel.conventions.questions import OF_FIGURES
 from cambrel.fields import (
     AnswerField,
     ChoiceField,
@@ -21,13 +22,11 @@ from cambrel.optics.brief import (
     APERTURE_HOLDS,
     EXPOSURE_HOLDS,
     LENS_HOLDS,
-    NOISE_SCHOOLS,
     PLACE_HOLDS,
     SHAPES,
 )
 from cambrel.optics.comparison import Body, Lens
-from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
-from cambrel.optics.formats import CROP_MEASURES, FORMATS, Sensor
+from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.widgets import Slide, Text
 
 
@@ -120,12 +119,8 @@ class HoldForm(RecordForm):
     exposure = AnswerField(label="Exposure", choices=choices(EXPOSURE_HOLDS))
 
 
-class ConventionsForm(RecordForm):
-    crop_by = ChoiceField(label="Crop factor by", choices=choices(CROP_MEASURES))
-    criterion = ChoiceField(label="Sharp means", choices=choices(CIRCLE_OF_CONFUSION_SCHOOLS))
-    noise = ChoiceField(label="Noise judged", choices=choices(NOISE_SCHOOLS))
-    iso_ceiling = IsoField(label="I stop at ISO")
-    lines_per_mm = NumberField(label="Eye resolves", unit="lp/mm", limits="lines_per_mm")
+ConventionsForm = type("ConventionsForm", (RecordForm,), {question.key: question.field() for question in OF_FIGURES})
+"""The questions that figures depend on."""
 
 
 class RigForm(RecordForm):

@@ -6,19 +6,11 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any
 
+from cambrel.conventions.preferred import Preferred
 from cambrel.fields import whole
 from cambrel.links import Bench, bench_address
-from cambrel.optics.brief import Conventions
 from cambrel.scenes import FARTHEST_M
 from cambrel.wording import METRES, Units
-
-
-@dataclass(frozen=True)
-class Preferred:
-    """What a bench starts from where no link says otherwise."""
-
-    conventions: Conventions = field(default_factory=Conventions)
-    units: str = "m"
 
 
 @dataclass(frozen=True)

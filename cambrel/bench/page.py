@@ -14,10 +14,8 @@ from cambrel.bench.panels import offered, panel_of
 from cambrel.bench.panels.panel import Panel
 from cambrel.bench.present import HoldWords, Plate, hold_words, light_words, plates
 from cambrel.bench.reading import Reading
+from cambrel.conventions.questions import OF_FIGURES, in_force
 from cambrel.links import Bench, encode
-from cambrel.optics.brief import NOISE_SCHOOLS
-from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
-from cambrel.optics.formats import CROP_MEASURES
 from cambrel.optics.fulfilment import fulfilment
 from cambrel.optics.verdicts import verdicts
 
@@ -75,10 +73,10 @@ def build(reading: Reading) -> Page:
 
 
 def _schools(bench: Bench, look: Look) -> str:
-    c, own = bench.conventions, look.preferred.conventions
-    from_link = any(
-        getattr(c, name) != getattr(own, name) for name in ("crop_by", "criterion", "noise", "lines_per_mm")
+    asked, own = bench.conventions, look.preferred.conventions
+    apart = any(
+        getattr(asked, question.key) != getattr(own, question.key)
+        for question in OF_FIGURES
+        if not question.is_personal
     )
-    crop, circle = CROP_MEASURES[c.crop_by].label, CIRCLE_OF_CONFUSION_SCHOOLS[c.criterion].label
-    whose = " (from the link, not as you prefer)" if from_link else ""
-    return f"crop by {crop}; sharp by {circle}; noise by {NOISE_SCHOOLS[c.noise].label}{whose}"
+    return in_force(asked) + (" (from the link, not as you prefer)" if apart else "")

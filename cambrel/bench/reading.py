@@ -8,9 +8,10 @@ from functools import cached_property
 from typing import Any
 
 from cambrel.bench.forms import BriefForm, ConventionsForm, HoldForm, RecordForm, RigForm
-from cambrel.bench.look import Look, Preferred
+from cambrel.bench.look import Look
 from cambrel.bench.panels import PANELS, parts
 from cambrel.bench.samples import home_bench
+from cambrel.conventions.preferred import Preferred
 from cambrel.links import MOST_RIGS, Bench, LinkError, decode
 from cambrel.optics.comparison import Comparison, compare
 from cambrel.optics.quantities import DomainError

@@ -9,15 +9,15 @@ from django.views.decorators.vary import vary_on_headers
 
 from cambrel.bench.actions import ActionError, State, perform
 from cambrel.bench.forms import OWN_FORMS
-from cambrel.bench.look import Preferred
 from cambrel.bench.page import build
 from cambrel.bench.panels.numbers import numbers_csv
 from cambrel.bench.reading import Reading, read
 from cambrel.briefs.samples import sample_briefs
+from cambrel.conventions.preferred import preferred_by
+from cambrel.conventions.questions import question
 from cambrel.downloads import svg_file
 from cambrel.links import LinkError
 from cambrel.optics.brief import LIGHT_LEVELS
-from cambrel.owners.models import preferences_of
 from cambrel.pictures.serving import picture_behind
 
 
@@ -27,7 +27,7 @@ def bench(request):
     """The bench: a full page, a refresh of its outputs, or, after a press, the whole bench anew."""
     partial = request.htmx and not request.htmx.history_restore_request
     try:
-        reading = read(request.GET, request.COOKIES.get("width") == "narrow", _preferred(request.user))
+        reading = read(request.GET, request.COOKIES.get("width") == "narrow", preferred_by(request.user))
     except LinkError as error:
         return _unreadable(request, str(error), partial)
     action = request.GET.get("action", "")
@@ -39,11 +39,6 @@ def bench(request):
     if partial:
         return _addressed(request, _part(request, "refresh", page=page, oob=True), page.address)
     return _whole(request, reading, page, 200 if reading.sound else 422)
-
-
-def _preferred(user):
-    preferences = preferences_of(user)
-    return Preferred(preferences.to_conventions(), preferences.units)
 
 
 def _acted(request, action, reading, partial):
@@ -81,6 +76,7 @@ def _controls(reading: Reading, page):
         "problem": reading.messages.get("bench", ""),
         "sample_briefs": sample_briefs().values(),
         "light_levels": LIGHT_LEVELS,
+        "units": question("units").schools.items(),
         "oob": False,
     }
 
@@ -145,7 +141,7 @@ def numbers(request):
 @require_safe
 def drawing(request):
     """The drawing of a panel as a file."""
-    reading, refusal = _comparable(request, preferred=_preferred(request.user))
+    reading, refusal = _comparable(request, preferred=preferred_by(request.user))
     if refusal:
         return refusal
     page = build(reading)

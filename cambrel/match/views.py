@@ -12,6 +12,7 @@ from django.views.decorators.http import require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
 
 from cambrel import names
+from cambrel.conventions.preferred import preferred_by
 from cambrel.downloads import svg_file
 from cambrel.fields import whole
 from cambrel.links import encode_gear, put_address
@@ -21,7 +22,7 @@ from cambrel.match.matching import answer, every_row, targets_of
 from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
 from cambrel.optics.brief import SHAPES
-from cambrel.owners.models import gear_owner, preferences_of
+from cambrel.owners.models import gear_owner
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.gear import gear_of
 from cambrel.shelf.grid import Grid
@@ -48,7 +49,7 @@ CSV_COLUMNS = (
 
 
 def _by(request):
-    return preferences_of(request.user).to_conventions().crop_by
+    return preferred_by(request.user).conventions.crop_by
 
 
 def _page(request):
@@ -171,7 +172,7 @@ def fit(request):
     lens = _chosen(lenses, request.GET.get("lens"))
     shape = request.GET.get("shape", "native")
     shape = shape if shape in SHAPES else "native"
-    conventions = preferences_of(request.user).to_conventions()
+    conventions = preferred_by(request.user).conventions
     found = fit_of(lens, body, shelf, shape, conventions) if body and lens else None
     if found and found.drawing and request.GET.get("as") == "svg":
         return svg_file(found.drawing, "fit")
@@ -237,7 +238,7 @@ def upgrades(request):
     shelf = shelf_of(request.user)
     kits = list(Kit.objects.for_owner(request.user))
     kit, body = _chosen(kits, request.GET.get("kit")), _chosen(shelf.bodies, request.GET.get("body"))
-    conventions = preferences_of(request.user).to_conventions()
+    conventions = preferred_by(request.user).conventions
     found = upgrade(kit, body, shelf, conventions) if kit and body else None
     if found and request.GET.get("as") == "csv":
         columns = ("lens", "word", "was", "becomes", "cover", "megapixels")

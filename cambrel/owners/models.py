@@ -6,8 +6,6 @@ from django.contrib.auth.models import AbstractUser
 from django.core.serializers.json import DjangoJSONEncoder
 from django.db import models
 
-from cambrel.optics.brief import Conventions
-
 LOCAL_OWNER = "local"
 SAMPLES_OWNER = "samples"
 """Where the application is hosted, the owner whose gear visitors may pick from; nobody signs in as this one."""
@@ -106,30 +104,11 @@ def gear_owner(user):
 class Preferences(Owned):
     """The conventions and units that an owner reads by. A link's own conventions rule its page and never change these."""
 
-    crop_by = models.CharField(max_length=20, default="diagonal")
-    criterion = models.CharField(max_length=20, default="diagonal_1500")
-    noise = models.CharField(max_length=20, default="picture")
-    lines_per_mm = models.FloatField(default=5.0)
-    iso_ceiling = models.FloatField(default=3200.0)
-    units = models.CharField(max_length=2, default="m")
+    answers = models.JSONField(default=dict)
+    """By the keys of the questions of cambrel.conventions, which judges them: a new question needs no migration."""
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["owner"], name="one_set_of_preferences_each")]
 
     def __str__(self):
         return f"Preferences of {self.owner}"
-
-    def to_conventions(self):
-        return Conventions(
-            crop_by=self.crop_by,
-            criterion=self.criterion,
-            noise=self.noise,
-            lines_per_mm=self.lines_per_mm,
-            iso_ceiling=self.iso_ceiling,
-        )
-
-
-def preferences_of(user):
-    """What an owner prefers, or the usual for a visitor and for one who never chose."""
-    found = Preferences.objects.for_owner(user).first()
-    return found or Preferences()

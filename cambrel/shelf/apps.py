@@ -6,5 +6,7 @@ class ShelfConfig(AppConfig):
 
     def ready(self):
         from cambrel.shelf.sections import register_all
+        from cambrel.shelf.sizes import register_sizes
 
         register_all()
+        register_sizes()

@@ -9,12 +9,12 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
 from cambrel import wording
+from cambrel.conventions.preferred import preferred_by
 from cambrel.downloads import svg_file
 from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
 from cambrel.fields import whole
 from cambrel.optics.coverage import reach, spans
 from cambrel.optics.fit import SAME, TAKEN, mount_fit
-from cambrel.owners.models import preferences_of
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.grid import LONGEST_QUERY, Grid, named
 from cambrel.shelf.kinds import KINDS, UNKNOWN, as_full_frame
@@ -104,7 +104,7 @@ def _view(found):
 def kit(request, pk):
     """The whole-bag table of a kit."""
     record = get_object_or_404(Kit.objects.for_owner(request.user), pk=pk)
-    conventions = preferences_of(request.user).to_conventions()
+    conventions = preferred_by(request.user).conventions
     bag = Bag(record, conventions, request)
     if request.GET.get("as") == "svg" and bag.drawing:
         return svg_file(bag.drawing, "kit")

@@ -7,6 +7,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
 from cambrel import names, wording
+from cambrel.conventions.preferred import preferred_by
 from cambrel.fields import ChoiceField, FNumberField, FocalLengthField, MillimetreField, NumberField, WordField
 from cambrel.links import Gear, put_address
 from cambrel.optics.advertised import Advert, read_advert
@@ -16,7 +17,7 @@ from cambrel.optics.designations import type_size
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.stated import StatedSensor
-from cambrel.owners.models import gear_owner, preferences_of
+from cambrel.owners.models import gear_owner
 from cambrel.owners.undo import recorded
 from cambrel.phrases import read
 from cambrel.phrases.tokens import LONGEST
@@ -190,7 +191,7 @@ def _read(query, by, codes):
 @require_safe
 def reader(request):
     """Read an advert."""
-    by = preferences_of(request.user).to_conventions().crop_by
+    by = preferred_by(request.user).conventions.crop_by
     asked = any(request.GET.get(name) for name in ("text", *AdvertForm.base_fields))
     text = request.GET.get("text", "") if asked else SAMPLE
     codes = codes_of(gear_owner(request.user))
@@ -214,7 +215,7 @@ def reader(request):
 @require_POST
 def keep(request):
     """Put what was read on the shelf: a camera with its lens as one record."""
-    by = preferences_of(request.user).to_conventions().crop_by
+    by = preferred_by(request.user).conventions.crop_by
     _, reading, _ = _read(request.POST, by, {})
     try:
         if reading is None:

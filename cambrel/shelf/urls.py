@@ -1,11 +1,9 @@
 from django.urls import path
 
-from cambrel.shelf import conventions, formats, gear, kits, reader, transfer, views
+from cambrel.shelf import gear, kits, reader, transfer, views
 
 app_name = "shelf"
 urlpatterns = [
-    path("formats/", formats.formats, name="formats"),
-    path("conventions/", conventions.conventions, name="conventions"),
     path("advert/", reader.reader, name="reader"),
     path("advert/keep/", reader.keep, name="keep"),
     path("shelf/", views.shelf_home, name="home"),

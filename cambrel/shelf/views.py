@@ -12,8 +12,8 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
 
+from cambrel.conventions.preferred import preferred_by
 from cambrel.fields import whole
-from cambrel.owners.models import preferences_of
 from cambrel.owners.undo import Plan, StaleError, carry_out, last_change, shelf_version
 from cambrel.owners.views import came_from
 from cambrel.shelf.bulk import add_to_kit, delete_all, duplicate_all
@@ -81,7 +81,7 @@ def listing(kind, request):
     shown.brought = _brought(request, request.GET)
     found = _found(kind, request.user, shown.query, narrowed, shown.sort, shown.brought)
     shown.page = Paginator(found, PAGE).get_page(request.GET.get("page"))
-    conventions = preferences_of(request.user).to_conventions()
+    conventions = preferred_by(request.user).conventions
     for column in kind.columns:
         turned = f"-{column.key}" if shown.sort == column.key else column.key
         direction = {column.key: "ascending", f"-{column.key}": "descending"}.get(shown.sort, "")

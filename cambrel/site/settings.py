@@ -72,6 +72,8 @@ INSTALLED_APPS = [
     "csp",
     "axes",
     "cambrel.owners",
+    "cambrel.conventions",
+    "cambrel.formats",
     "cambrel.shelf",
     "cambrel.briefs",
     "cambrel.pictures",

@@ -9,6 +9,8 @@ urlpatterns = [
     path("", include("cambrel.bench.urls")),
     path("", include("cambrel.pictures.urls")),
     path("", include("cambrel.owners.urls")),
+    path("", include("cambrel.conventions.urls")),
+    path("", include("cambrel.formats.urls")),
     path("", include("cambrel.shelf.urls")),
     path("", include("cambrel.match.urls")),
     path("words/", views.words, name="words"),

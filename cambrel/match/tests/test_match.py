@@ -16,12 +16,13 @@ from cambrel.match import shelves
 from cambrel.match.fitting import cell, cells_of, fit_of, mounted, upgrade
 from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
-from cambrel.owners.models import LOCAL_OWNER, ChangeSet, Preferences, User
+from cambrel.optics.brief import Conventions
+from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.undo import raise_version
 from cambrel.shelf.demo import load_demo
 from cambrel.shelf.models import Body, Kit, Lens
 
-CONVENTIONS = Preferences().to_conventions()
+CONVENTIONS = Conventions()
 
 
 class MatchTestCase(TestCase):

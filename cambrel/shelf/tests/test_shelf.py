@@ -10,6 +10,7 @@ from django.urls import reverse
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
 from cambrel.links import encode
+from cambrel.optics.brief import Conventions
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, Preferences, User
 from cambrel.owners.sections import REFERENCES
@@ -87,7 +88,7 @@ class ListTests(ShelfTestCase):
         self.assertIn("unknown", page)
         fisheye = Lens.objects.get(rectilinear=False)
         sensor = Body.objects.get(name="Tarn Ridgeway").sensor()
-        self.assertIn("no equivalent", as_full_frame(fisheye.to_optics(), sensor, Preferences().to_conventions()))
+        self.assertIn("no equivalent", as_full_frame(fisheye.to_optics(), sensor, Conventions()))
 
     def test_a_refresh_is_the_same_partial(self):
         whole = self.client.get("/shelf/lenses/?q=macro").content.decode()
@@ -315,7 +316,7 @@ class PageTests(ShelfTestCase):
         self.assertContains(self.client.get("/formats/?f=micro-four-thirds"), "2.08")
         bad = self.client.post("/conventions/", given | {"lines_per_mm": "0"})
         self.assertContains(bad, "outside", status_code=422)
-        self.assertEqual(Preferences.objects.get().lines_per_mm, 5)
+        self.assertEqual(Preferences.objects.get().answers["lines_per_mm"], 5)
 
 
 class FileTests(ShelfTestCase):

@@ -5,40 +5,57 @@ from urllib.parse import urlencode
 
 from django import forms
 from django.shortcuts import render
+from django.urls import reverse
 from django.views.decorators.http import require_safe
 from django.views.decorators.vary import vary_on_headers
 
 from cambrel import wording
+from cambrel.conventions.preferred import preferred_by
 from cambrel.downloads import svg_file
 from cambrel.drawings.formats import Sized, overlaid, side_by_side
-from cambrel.fields import ChoiceField, NumberField, whole
+from cambrel.fields import ChoiceField, NumberField, TicksField, whole
+from cambrel.formats.named import Named, offered
 from cambrel.optics.brief import SHAPES
 from cambrel.optics.designations import MM_PER_INCH, nominal_diagonal_mm, type_size
-from cambrel.optics.formats import CROP_MEASURES, FORMATS, FULL_FRAME, Sensor, crop_factor
-from cambrel.owners.models import preferences_of
-from cambrel.shelf.models import Body, OwnFormat
+from cambrel.optics.formats import CROP_MEASURES, FULL_FRAME, Sensor, crop_factor
+from cambrel.widgets import OneOf
 
 AT_FIRST = ("type-1-1.3", "one-inch", "micro-four-thirds", "aps-c", "full-frame", "44x33")
-MOST_BODIES = 200
 
 
 class FormatsForm(forms.Form):
-    """How the formats are looked at; the subset is read apart."""
+    """Which formats are looked at, and how."""
 
-    how = ChoiceField(choices=[("overlaid", "Over each other"), ("side", "Side by side")], required=False)
-    shape = ChoiceField(choices=[(key, shape.label) for key, shape in SHAPES.items()], required=False)
-    upright = ChoiceField(choices=[("", "landscape"), ("1", "portrait")], required=False)
-    megapixels = NumberField(low=0.01, high=2000, required=False)
+    use_required_attribute = False
 
+    how = ChoiceField(
+        label="Looked at",
+        choices=[("overlaid", "Over each other"), ("side", "Side by side")],
+        required=False,
+        widget=OneOf,
+    )
+    shape = ChoiceField(label="Shape", choices=[(key, shape.label) for key, shape in SHAPES.items()], required=False)
+    upright = ChoiceField(label="Camera", choices=[("", "landscape"), ("1", "portrait")], required=False)
+    megapixels = NumberField(label="All at, megapixels", low=0.01, high=2000, required=False)
+    by = ChoiceField(
+        label="Crop factor by", choices=[(key, one.label) for key, one in CROP_MEASURES.items()], required=False
+    )
+    f = TicksField(required=False)
 
-@dataclass(frozen=True)
-class Named:
-    """A frame with its names, wherever it comes from: the table, the owner's formats, or a body."""
-
-    key: str
-    name: str
-    designation: str
-    sensor: Sensor
+    def __init__(self, sent, frames, by):
+        shown = [key for key in sent.getlist("f") if any(one.key == key for group in frames.values() for one in group)]
+        sent = sent.copy()
+        sent.setlist("f", shown if "f" in sent or "none" in sent else list(AT_FIRST))
+        for name, usual in (("how", "overlaid"), ("by", by)):
+            if sent.get(name) not in dict(self.base_fields[name].choices):
+                sent[name] = usual
+        super().__init__(sent)
+        labelled = {
+            heading: [(one.key, f"{one.name} {one.designation}") for one in group] for heading, group in frames.items()
+        }
+        self.fields["f"].choices = [*labelled.pop("", []), *labelled.items()]
+        for name in ("shape", "upright", "megapixels", "by"):
+            self.fields[name].template_name = "fields/record.html"
 
 
 @dataclass(frozen=True)
@@ -65,21 +82,6 @@ COLUMNS = (
     "Kept",
     "Megapixels kept",
 )
-
-
-def all_formats(user):
-    """The named formats, the owner's own ones, and the owner's bodies, by key."""
-    found = [Named(f.slug, f.name, f.designation, Sensor(f.width_mm, f.height_mm)) for f in FORMATS.values()]
-    found += [
-        Named(f"own-{f.pk}", f.name, f.designation or "own", f.sensor()) for f in OwnFormat.objects.for_owner(user)
-    ]
-    return {named.key: named for named in found}
-
-
-def bodies_of(user):
-    """The owner's bodies as formats, with their own pixels."""
-    bodies = Body.objects.for_owner(user)[:MOST_BODIES]
-    return {f"body-{b.pk}": Named(f"body-{b.pk}", b.name, b.system, b.sensor()) for b in bodies}
 
 
 def kept_part(sensor, shape, upright):
@@ -142,18 +144,13 @@ def type_sentence(named):
 @vary_on_headers("HX-Request", "HX-History-Restore-Request", "Cookie")
 def formats(request):
     """All formats, or any of them, to scale."""
-    known = all_formats(request.user)
-    own_bodies = bodies_of(request.user)
-    chosen = [key for key in request.GET.getlist("f") if key in known or key in own_bodies]
-    asked = "f" in request.GET or "none" in request.GET
-    chosen = chosen if asked else list(AT_FIRST)
-    form = FormatsForm(request.GET)
+    frames = offered(request.user)
+    form = FormatsForm(request.GET, frames, preferred_by(request.user).conventions.crop_by)
     sound = form.is_valid()
     given = form.cleaned_data
-    conventions = preferences_of(request.user).to_conventions()
-    by = request.GET.get("by", "")
-    by = by if by in CROP_MEASURES else conventions.crop_by
-    shown = [(known | own_bodies)[key] for key in dict.fromkeys(chosen)]
+    by = given.get("by") or "diagonal"
+    known = {one.key: one for group in frames.values() for one in group}
+    shown = [known[key] for key in dict.fromkeys(given.get("f", ()))]
     rows = _sorted([_row(named, given, by) for named in shown], request.GET.get("sort", "2"))
     sized = []
     for named in shown:
@@ -166,22 +163,16 @@ def formats(request):
     others = [measure.label for key, measure in CROP_MEASURES.items() if key != by]
     context = {
         "form": form,
-        "known": known.values(),
-        "own_bodies": own_bodies.values(),
-        "chosen": chosen,
         "rows": rows,
         "columns": _columns(request, others),
         "drawing": drawing,
         "drawing_address": _with(request, "as", "svg"),
         "largest": max(sized, key=lambda f: f.frame.width_mm, default=None),
         "life": [(f.name, f.frame.width_mm, f.frame.height_mm) for f in sorted(sized, key=lambda f: -f.frame.area_mm2)],
-        "measures": CROP_MEASURES.items(),
-        "by": by,
         "measure": CROP_MEASURES[by],
-        "problem": "" if sound else next(iter(form.errors.values()))[0],
     }
     partial = request.htmx and not request.htmx.history_restore_request
-    template = "shelf/_formats.html" if partial else "shelf/formats.html"
+    template = "formats/_answers.html" if partial else "formats/page.html"
     return render(request, template, context, status=200 if sound else 422)
 
 
@@ -189,7 +180,7 @@ def _with(request, name, value):
     """The page's address with one more parameter."""
     now = request.GET.copy()
     now[name] = value
-    return "/formats/?" + now.urlencode()
+    return f"{reverse('formats:page')}?{now.urlencode()}"
 
 
 def _columns(request, others):

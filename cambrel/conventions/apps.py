@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class ConventionsConfig(AppConfig):
+    name = "cambrel.conventions"

@@ -1,0 +1,36 @@
+"""What an owner prefers: an answer to each question, the usual one where none was given."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any
+
+from cambrel.conventions.questions import OF_FIGURES, question
+from cambrel.optics.brief import Conventions
+from cambrel.owners.models import Preferences
+
+
+@dataclass(frozen=True)
+class Preferred:
+    """Answers by the keys of the questions."""
+
+    answers: Mapping[str, Any] = field(default_factory=dict)
+
+    def __getitem__(self, key: str) -> Any:
+        return question(key).answered(self.answers.get(key))
+
+    @cached_property
+    def conventions(self) -> Conventions:
+        """Those that figures depend on."""
+        return Conventions(**{one.key: self[one.key] for one in OF_FIGURES})
+
+    @cached_property
+    def units(self) -> str:
+        return str(self["units"])
+
+
+def preferred_by(user: Any) -> Preferred:
+    """What a user prefers, or the usual for a visitor and for one who never chose."""
+    return Preferred(Preferences.objects.for_owner(user).values_list("answers", flat=True).first() or {})

@@ -1,0 +1,45 @@
+from dataclasses import fields
+from unittest.mock import patch
+
+from django.test import TestCase
+
+from cambrel.conventions import questions, views
+from cambrel.conventions.preferred import Preferred, preferred_by
+from cambrel.conventions.questions import QUESTIONS, Question, School, in_force, question
+from cambrel.optics.brief import Conventions
+from cambrel.owners.models import Preferences, User
+
+
+class QuestionTests(TestCase):
+    def test_every_choice_of_the_core_is_asked_and_the_usual_answers_are_its_own(self):
+        asked = {one.key for one in QUESTIONS}
+        unasked = {one.name for one in fields(Conventions)} - asked
+        self.assertEqual(unasked, {"wavelength_nm", "output_pixels"})
+        self.assertEqual(Preferred().conventions, Conventions())
+        self.assertEqual(in_force(Conventions()), "crop by diagonal; sharp by diagonal / 1500; noise by whole picture")
+
+    def test_an_answer_that_is_none_any_more_is_the_usual_one(self):
+        kept = Preferred({"crop_by": "moon", "lines_per_mm": "x", "iso_ceiling": -4, "units": "ft", "gone": 1})
+        self.assertEqual(kept.conventions, Conventions())
+        self.assertEqual(kept.units, "ft")
+        self.assertEqual(Preferred({"lines_per_mm": 6.123456}).conventions.lines_per_mm, 6.123456)
+
+    def test_a_new_question_is_one_entry(self):
+        new = Question(
+            "home",
+            "Home",
+            "Home format",
+            "Changes which one is named.",
+            "a",
+            {"a": School("this"), "b": School("that")},
+        )
+        more = (*QUESTIONS, new)
+        with patch.object(questions, "QUESTIONS", more), patch.object(views, "QUESTIONS", more):
+            page = self.client.get("/conventions/")
+            self.assertContains(page, "Home format")
+            sent = {one.key: str(one.usual) for one in more} | {"home": "b", "version": ""}
+            self.client.post("/conventions/", sent)
+            owner = User.objects.get(username="local")
+            self.assertEqual(preferred_by(owner)["home"], "b")
+            self.assertEqual(question("home").answered("c"), "a")
+        self.assertEqual(Preferences.objects.get().answers["home"], "b")

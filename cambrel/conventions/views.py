@@ -1,0 +1,75 @@
+"""The page of the conventions and units: each school with its reason and what it changes."""
+
+from django import forms
+from django.contrib import messages
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_http_methods
+
+from cambrel.conventions.preferred import Preferred
+from cambrel.conventions.questions import QUESTIONS
+from cambrel.fields import QuantityField
+from cambrel.owners.models import Preferences
+from cambrel.owners.undo import last_change, recorded
+from cambrel.widgets import Explained
+
+
+class PreferencesForm(forms.Form):
+    """An answer to every question. `kept` is what stands now; figures that are sent as they were shown stay exactly as they are."""
+
+    use_required_attribute = False
+
+    def __init__(self, sent, kept: Preferred):
+        super().__init__(sent, initial={question.key: kept[question.key] for question in QUESTIONS})
+        for question in QUESTIONS:
+            field = self.fields[question.key] = question.field()
+            field.label, field.template_name = question.title, "fields/record.html"
+            if isinstance(field, QuantityField):
+                field.base = kept[question.key]
+            if question.schools:
+                notes = {key: f"{one.reason} {one.example}".strip() for key, one in question.schools.items()}
+                field.widget = Explained(notes, field.choices)
+
+    def schools(self):
+        """The questions that are answered by a school, each with its field."""
+        return [(question, self[question.key]) for question in QUESTIONS if question.schools]
+
+    def figures(self):
+        return [self[question.key] for question in QUESTIONS if question.figure]
+
+    def apart(self):
+        """Where what was chosen here differs from what is kept now."""
+        return ", ".join(
+            f"{name.replace('_', ' ')} is {self.initial[name]} there, {self.cleaned_data[name]} here"
+            for name in self.fields
+            if self.initial[name] != self.cleaned_data[name]
+        )
+
+
+@require_http_methods(["GET", "HEAD", "POST"])
+def conventions(request):
+    """See and choose the schools. A visitor sees them and cannot keep a choice."""
+    record = Preferences.objects.for_owner(request.user).first() or Preferences()
+    version = str(record.version) if record.pk else ""
+    kept = Preferred(record.answers)
+    sent = request.POST if request.method == "POST" and request.user.is_authenticated else None
+    form = PreferencesForm(sent, kept)
+    status = 200
+    if sent is not None and not form.is_valid():
+        status = 422
+    elif sent is not None and sent.get("version", "") != version:
+        told = (
+            f"They have been changed meanwhile: {form.apart()}. Yours stand below; press Keep to put them over those."
+        )
+        messages.error(request, told)
+        status = 409
+    elif sent is not None:
+        with recorded(request.user, "Changed the conventions") as change:
+            if record.pk:
+                change.touch(record)
+            record.owner, record.answers = request.user, form.cleaned_data
+            record.save()
+            change.created(record)
+        messages.success(request, "Kept. It holds everywhere from now on; links keep their own.")
+        return redirect("conventions:page")
+    context = {"form": form, "version": version, "last_change": last_change(request.user)}
+    return render(request, "conventions/page.html", context, status=status)
