@@ -6,7 +6,7 @@ MANAGE := $(BIN)/python manage.py
 PORT ?= 8000
 CHECKED := CAMBREL_VAR=var/check CAMBREL_RENDERERS=0
 
-.PHONY: help demo run test lint static types scripts unit quick truth fuzz browser backup restore bench load requirements vendor screenshots clean
+.PHONY: help demo run test lint static types scripts unit quick truth fuzz browser backup restore bench load requirements vendor schema screenshots clean
 
 help: ## List the targets
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-14s %s\n", $$1, $$2}' Makefile
@@ -81,6 +81,9 @@ requirements: $(VENV)/dev.stamp ## Compile the pinned requirements again
 vendor: ## Renew the vendored scripts, styles and fonts (needs npm)
 	npm ci --ignore-scripts
 	$(PYTHON) scripts/vendor_assets.py
+
+schema: $(VENV)/base.stamp ## Renew docs/document.schema.json, the copy of what the table of gear says
+	@$(MANAGE) document_schema > docs/document.schema.json
 
 screenshots: $(VENV)/dev.stamp ## Renew docs/screenshots from the demo data
 	$(BIN)/python scripts/screenshots.py

@@ -2,7 +2,21 @@
 
 from cambrel.bench.models import SavedComparison
 from cambrel.links import decode
-from cambrel.owners.sections import Section, register, those_called
+from cambrel.owners.sections import Section, record_schema, register, those_called
+
+SCHEMA = record_schema(
+    "A saved bench: bench is its link parameter.",
+    {
+        "name": {"type": "string", "minLength": 1, "maxLength": 60, "pattern": "\\S"},
+        "bench": {"type": "string", "minLength": 1, "maxLength": 3500},
+        "id": {
+            "description": "Within the document: keeps records of one name apart, and is what others refer to",
+            "type": ["integer", "string", "null"],
+            "maxLength": 120,
+        },
+    },
+    ["name", "bench"],
+)
 
 
 def _rows(owner, called=None):
@@ -28,4 +42,6 @@ def _plan(plan, pairs, ids):
 
 
 def register_comparisons():
-    register(Section("comparisons", "Comparisons", SavedComparison, _rows, lambda row: row["name"], _check, _plan))
+    register(
+        Section("comparisons", "Comparisons", SavedComparison, _rows, lambda row: row["name"], _check, _plan, SCHEMA)
+    )

@@ -17,14 +17,12 @@ from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.match import LensTable, lens_table
 from cambrel.owners.models import User
 from cambrel.shelf.models import Adapter, Body, Lens, Mount, OwnFormat
+from cambrel.shelf.table import LENSES
 
 MOST_OWNERS = 16
 MOST_ROWS = 60_000
 """Of all shelves that are held in memory together; the latest is held whatever its size."""
-FIELDS = (
-    "pk", "name", "mount", "system", "weight_g", "price", "currency", "length_mm", "image_circle_mm", "designed_for", "stabilised",
-    "fixed_to_id", "focal_min_mm", "focal_max_mm", "widest", "smallest_f_number", "rectilinear",
-)  # fmt: skip
+FIELDS = ("pk", "fixed_to_id", *(one.key for one in LENSES if one.in_match))
 
 
 @dataclass(frozen=True)

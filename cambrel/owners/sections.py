@@ -31,8 +31,11 @@ class Section:
     identity: Callable[[Row], Hashable]
     check: Callable[[Row], Row]
     plan: Callable[[Any, list[tuple[int | None, Row]], Ids], None]
+    schema: dict[str, Any]
 
 
+MOST_ROWS = 25_000
+"""That one section of a document may hold."""
 SECTIONS: dict[str, Section] = {}
 """By key, in the order in which they are written and applied."""
 
@@ -42,6 +45,36 @@ def those_called(records: Any, called: Collection[str] | None) -> Iterable[Any]:
     if called is None:
         return records
     return chain.from_iterable(records.filter(name__in=part) for part in in_chunks(called))
+
+
+def record_schema(says: str, properties: dict[str, Any], stated: list[str]) -> dict[str, Any]:
+    """The JSON schema of a record: what it may say and what it must; nothing else."""
+    return {
+        "description": says,
+        "type": "object",
+        "additionalProperties": False,
+        "required": stated,
+        "properties": properties,
+    }
+
+
+def document_schema() -> dict[str, Any]:
+    """The JSON schema of a whole document; docs/document.schema.json is its copy."""
+    lists = {key: {"type": "array", "maxItems": MOST_ROWS, "items": {"$ref": f"#/$defs/{key}"}} for key in SECTIONS}
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Cambrel document",
+        "description": "A shelf and its comparisons, version 1. Null means unknown, never zero. Records are known by their names; a record that "
+        "is not named here is left alone when the document is read.",
+        "type": "object",
+        "additionalProperties": False,
+        "required": ["cambrel", "sections"],
+        "properties": {
+            "cambrel": {"description": "version of this schema", "const": 1},
+            "sections": {"type": "object", "additionalProperties": False, "properties": lists},
+        },
+        "$defs": {key: section.schema for key, section in SECTIONS.items()},
+    }
 
 
 def register(section: Section) -> None:

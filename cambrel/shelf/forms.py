@@ -1,21 +1,10 @@
 """The forms of the shelf: figures are typed as cameras show them, read exactly, and checked by the core."""
 
+from dataclasses import replace
+
 from django import forms
 
 from cambrel import names, wording
-from cambrel.fields import (
-    ChoiceField,
-    DistanceField,
-    FNumberField,
-    FocalLengthField,
-    GramField,
-    IsoField,
-    MillimetreField,
-    NumberField,
-    PriceField,
-    ShutterField,
-    TypedChoiceField,
-)
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.stated import ALIKE, StatedSensor, sensor_stated
 from cambrel.shelf.codes import codes_of
@@ -29,24 +18,26 @@ from cambrel.shelf.models import (
     LetterCode,
     Mount,
     OwnFormat,
-    format_choices,
 )
 from cambrel.shelf.naming import figures_of_name
-from cambrel.shelf.record_form import GearForm
+from cambrel.shelf.record_form import GearForm, meta_of
+from cambrel.shelf.table import (
+    ADAPTERS,
+    BODIES,
+    BY_KEY,
+    CODES,
+    CONVERTERS,
+    CROP_MODES,
+    FORMATS_OF_OWN,
+    KITS,
+    LENSES,
+    MOUNTS,
+    format_choices,
+)
 from cambrel.shelf.widest import read_widest, widest_text
 
 
-def unknown(field, **options):
-    return field(required=False, **options)
-
-
-CARRIED = ("length_mm", "diameter_mm", "weight_g", "price", "currency")
-
-
 class PricedForm(GearForm):
-    weight_g = unknown(GramField)
-    price = unknown(PriceField)
-
     def clean_currency(self):
         currency = self.cleaned_data["currency"].strip().upper()
         if currency and not (len(currency) == 3 and currency.isalpha()):
@@ -61,40 +52,8 @@ class PricedForm(GearForm):
 
 
 class BodyForm(PricedForm):
-    format = ChoiceField(required=False)
-    width_mm = unknown(MillimetreField, limits="width_mm")
-    height_mm = unknown(MillimetreField, limits="height_mm")
-    megapixels = unknown(NumberField, low=0.01, high=2000)
-    base_iso = unknown(IsoField)
-    ceiling_iso = unknown(IsoField)
-    fastest_shutter_s = unknown(ShutterField)
-    slowest_shutter_s = unknown(ShutterField)
-    stabilisation_stops = unknown(NumberField, limits="stabilisation_stops")
-    offset_stops = NumberField(limits="offset_stops")
-    groups = (
-        ("What it is", ("name", "system", "mount", "note")),
-        ("Sensor", ("format", "width_mm", "height_mm", "megapixels", "pixels_wide", "pixels_high")),
-        (
-            "Light",
-            (
-                "base_iso",
-                "ceiling_iso",
-                "fastest_shutter_s",
-                "slowest_shutter_s",
-                "stabilisation_stops",
-                "offset_stops",
-            ),
-        ),
-        ("Carried and paid", CARRIED),
-    )
-
-    class Meta:
-        model = Body
-        fields = (
-            "name", "system", "mount", "width_mm", "height_mm", "pixels_wide", "pixels_high", "base_iso", "ceiling_iso",
-            "fastest_shutter_s", "slowest_shutter_s", "stabilisation_stops", "offset_stops", "weight_g", "price", "currency", "note",
-        )  # fmt: skip
-        widgets = {name: forms.TextInput(attrs={"inputmode": "numeric"}) for name in ("pixels_wide", "pixels_high")}
+    table = BODIES
+    Meta = meta_of(Body, table, {"width_mm", "height_mm"})
 
     def __init__(self, *args, **options):
         super().__init__(*args, **options)
@@ -144,41 +103,11 @@ class BodyForm(PricedForm):
 
 
 class LensForm(PricedForm):
-    focal_min_mm = unknown(FocalLengthField)
-    focal_max_mm = unknown(FocalLengthField)
-    widest = forms.CharField(required=False, max_length=200)
-    smallest_f_number = unknown(FNumberField)
-    max_magnification = unknown(NumberField, limits="max_magnification")
-    close_focus_m = unknown(DistanceField)
-    image_circle_mm = unknown(MillimetreField, limits="image_circle_mm")
-    designed_for = ChoiceField(choices=format_choices, required=False)
-    rectilinear = TypedChoiceField(
-        choices=[("True", "rectilinear"), ("False", "fisheye")], coerce=lambda value: value == "True", initial="True"
-    )
-    stabilised = forms.NullBooleanField(
-        required=False, widget=forms.Select(choices=[("unknown", "not said"), ("true", "yes"), ("false", "no")])
-    )
-    length_mm = unknown(MillimetreField)
-    diameter_mm = unknown(MillimetreField)
-    groups = (
-        ("What it is", ("name", "system", "mount", "note")),
-        ("Range", ("focal_min_mm", "focal_max_mm", "widest", "smallest_f_number", "rectilinear")),
-        ("Close", ("close_focus_m", "max_magnification")),
-        ("Circle", ("image_circle_mm", "designed_for", "stabilised")),
-        ("Carried and paid", CARRIED),
-    )
-
-    class Meta:
-        model = Lens
-        fields = (
-            "name", "system", "mount", "focal_min_mm", "focal_max_mm", "widest", "smallest_f_number", "max_magnification",
-            "close_focus_m", "image_circle_mm", "designed_for", "rectilinear", "stabilised", "length_mm", "diameter_mm", "weight_g",
-            "price", "currency", "note",
-        )  # fmt: skip
+    table = LENSES
+    Meta = meta_of(Lens, table, {"focal_min_mm", "focal_max_mm"})
 
     def __init__(self, *args, **options):
         super().__init__(*args, **options)
-        self.fields["stabilised"].widget.attrs["class"] = "form-select form-select-sm"
         self.initial["widest"] = widest_text(self.instance.widest)
 
     def clean(self):
@@ -230,25 +159,27 @@ class LensForm(PricedForm):
             self.worked_out.add("widest")
 
 
+FIXED = (
+    "focal_min_mm",
+    "focal_max_mm",
+    "widest",
+    "smallest_f_number",
+    "close_focus_m",
+    "max_magnification",
+    "stabilised",
+)
+
+
 class FixedLensForm(LensForm):
     """The lens of a camera that cannot change it: the same record, so no name, mount or price of its own."""
 
-    class Meta(LensForm.Meta):
-        fields = (
-            "focal_min_mm", "focal_max_mm", "widest", "smallest_f_number", "close_focus_m", "max_magnification", "stabilised",
-        )  # fmt: skip
-
-    weight_g = price = image_circle_mm = designed_for = rectilinear = length_mm = diameter_mm = None
-    groups = (("", Meta.fields),)
+    table = tuple(replace(BY_KEY[key], group="") for key in FIXED)
+    Meta = meta_of(Lens, table, {"focal_min_mm", "focal_max_mm"})
 
 
 class MountForm(GearForm):
-    register_mm = unknown(MillimetreField, limits="register_mm")
-    accepts = forms.CharField(required=False, max_length=400)
-
-    class Meta:
-        model = Mount
-        fields = ("name", "register_mm", "accepts", "note")
+    table = MOUNTS
+    Meta = meta_of(Mount, table)
 
     def __init__(self, *args, **options):
         super().__init__(*args, **options)
@@ -272,40 +203,33 @@ class MountForm(GearForm):
 
 
 class ConverterForm(PricedForm):
-    factor = NumberField(limits="factor")
-
-    class Meta:
-        model = Converter
-        fields = ("name", "mount", "factor", "weight_g", "price", "currency", "note")
+    table = CONVERTERS
+    Meta = meta_of(Converter, table)
 
 
 class AdapterForm(PricedForm):
-    class Meta:
-        model = Adapter
-        fields = ("name", "lens_mount", "mount", "kind", "loses", "weight_g", "price", "currency", "note")
+    table = ADAPTERS
+    Meta = meta_of(Adapter, table)
 
 
 class KitForm(GearForm):
-    class Meta:
-        model = Kit
-        fields = ("name", "note")
+    table = KITS
+    Meta = meta_of(Kit, table)
 
 
 class OwnFormatForm(GearForm):
-    width_mm = MillimetreField(limits="width_mm")
-    height_mm = MillimetreField(limits="height_mm")
+    table = FORMATS_OF_OWN
+    Meta = meta_of(OwnFormat, table)
 
-    class Meta:
-        model = OwnFormat
-        fields = ("name", "designation", "width_mm", "height_mm")
+
+class CropModeForm(GearForm):
+    table = CROP_MODES
+    Meta = meta_of(CropMode, table)
 
 
 class LetterCodeForm(GearForm):
-    stands_for = ChoiceField(choices=format_choices, required=False)
-
-    class Meta:
-        model = LetterCode
-        fields = ("name", "stands_for", "mount")
+    table = CODES
+    Meta = meta_of(LetterCode, table)
 
     def clean_name(self):
         name = super().clean_name()
@@ -318,13 +242,3 @@ class LetterCodeForm(GearForm):
         if bool(given.get("stands_for")) == bool(given.get("mount")):
             self.add_error("stands_for", "Say what the letters stand for: a format or a mount, one of the two.")
         return given
-
-
-class CropModeForm(GearForm):
-    width_mm = MillimetreField(limits="width_mm")
-    height_mm = MillimetreField(limits="height_mm")
-
-    class Meta:
-        model = CropMode
-        fields = ("name", "use", "width_mm", "height_mm", "pixels_wide", "pixels_high")
-        widgets = {name: forms.TextInput(attrs={"inputmode": "numeric"}) for name in ("pixels_wide", "pixels_high")}

@@ -13,6 +13,7 @@ from cambrel.optics.coverage import reach
 from cambrel.optics.formats import FORMATS, crop_factor, largest_covered_format
 from cambrel.shelf import forms
 from cambrel.shelf.models import Adapter, Body, Converter, Kit, Lens, LetterCode, Mount, OwnFormat
+from cambrel.shelf.table import MONEY, SYSTEM, TABLE
 
 UNKNOWN = "unknown"
 
@@ -83,18 +84,14 @@ class Kind:
         return records.order_by(by.desc(nulls_last=True) if sort.startswith("-") else by.asc(nulls_last=True), "pk")
 
 
-def _shown(show, name):
-    """The text of a field that may be unknown."""
+def _of_field(one):
+    """The column of a field as the table of gear has it."""
 
     def text(record, conventions):
-        value = getattr(record, name)
-        return UNKNOWN if value in (None, "") else show(value)
+        value = getattr(record, one.key)
+        return UNKNOWN if value is None or (value == "" and one.sort is not SYSTEM.sort) else one.sort.shown(value)
 
-    return text
-
-
-def _plain(name):
-    return lambda record, conventions: str(getattr(record, name))
+    return Column(one.key, one.in_list, _money if one.sort is MONEY else text, one.key)
 
 
 def _money(record, conventions):
@@ -184,12 +181,18 @@ def _stands_for(code, conventions):
     return FORMATS[code.stands_for].name if code.stands_for in FORMATS else f"{code.mount} mount"
 
 
-NAME = Column("name", "Name", _plain("name"), "name")
-WEIGHT = Column("weight", "Weight", _shown(wording.mass, "weight_g"), "weight_g")
-PRICE = Column("price", "Price", _money, "price")
-MOUNT = Column("mount", "Mount", _plain("mount"), "mount")
 SEARCHED = ("name", "system", "mount", "note")
-NARROWED = {"system": "System", "mount": "Mount"}
+
+
+def listed(section, *columns):
+    """The columns of a list: those of the table by their keys, and such as are worked out."""
+    own = {one.key: one for one in TABLE[section]}
+    return tuple(_of_field(own[column]) if isinstance(column, str) else column for column in columns)
+
+
+def narrowing(section):
+    return {one.key: one.label for one in TABLE[section] if one.narrows}
+
 
 KINDS = {
     kind.key: kind
@@ -199,20 +202,21 @@ KINDS = {
             "body",
             Body,
             forms.BodyForm,
-            (
-                NAME,
-                Column("system", "System", _plain("system"), "system"),
-                MOUNT,
+            listed(
+                "bodies",
+                "name",
+                "system",
+                "mount",
                 Column("sensor", "Sensor", _sensor_size, "width_mm"),
                 Column("crop", "Crop", _crop),
                 Column("pixels", "Pixels", _megapixels, "pixels_wide"),
                 Column("iso", "ISO", _iso_range, "ceiling_iso"),
                 Column("equivalent", "Its lens as full frame", _body_as_full_frame),
-                WEIGHT,
-                PRICE,
+                "weight_g",
+                "price",
             ),
             SEARCHED,
-            NARROWED,
+            narrowing("bodies"),
             "Cameras, phones among them. One with a fixed lens is one record.",
         ),
         Kind(
@@ -220,19 +224,20 @@ KINDS = {
             "lens",
             Lens,
             forms.LensForm,
-            (
-                NAME,
-                MOUNT,
+            listed(
+                "lenses",
+                "name",
+                "mount",
                 Column("focal", "Focal length", _focal, "focal_min_mm"),
                 Column("widest", "Widest", _widest),
                 Column("equivalent", "As full frame", _lens_as_full_frame),
                 Column("close", "Closest", _close, "close_focus_m"),
                 Column("circle", "Image circle", _circle, "image_circle_mm"),
-                WEIGHT,
-                PRICE,
+                "weight_g",
+                "price",
             ),
             SEARCHED,
-            NARROWED,
+            narrowing("lenses"),
             "A lens is compared by its equivalents: its weight is never shown without them.",
         ),
         Kind(
@@ -240,9 +245,10 @@ KINDS = {
             "mount",
             Mount,
             forms.MountForm,
-            (
-                NAME,
-                Column("register", "Register distance", _shown(wording.focal, "register_mm"), "register_mm"),
+            listed(
+                "mounts",
+                "name",
+                "register_mm",
                 Column("accepts", "Takes lenses of", lambda mount, _: ", ".join(mount.accepts) or "its own only"),
             ),
             ("name", "note"),
@@ -254,13 +260,7 @@ KINDS = {
             "converter",
             Converter,
             forms.ConverterForm,
-            (
-                NAME,
-                MOUNT,
-                Column("factor", "Factor", lambda c, _: f"{wording.significant(c.factor)} ×", "factor"),
-                WEIGHT,
-                PRICE,
-            ),
+            listed("converters", "name", "mount", "factor", "weight_g", "price"),
             ("name", "mount", "note"),
             {"mount": "Mount"},
             "Teleconverters and reducers: they multiply focal length and f-number alike.",
@@ -270,17 +270,18 @@ KINDS = {
             "adapter",
             Adapter,
             forms.AdapterForm,
-            (
-                NAME,
-                Column("lens_mount", "Lens side", _plain("lens_mount"), "lens_mount"),
-                Column("mount", "Body side", _plain("mount"), "mount"),
-                Column("kind", "Kind", lambda adapter, _: adapter.get_kind_display(), "kind"),
+            listed(
+                "adapters",
+                "name",
+                "lens_mount",
+                "mount",
+                "kind",
                 Column("loses", "What is lost", lambda adapter, _: adapter.loses or "not said"),
-                WEIGHT,
-                PRICE,
+                "weight_g",
+                "price",
             ),
             ("name", "mount", "lens_mount", "note"),
-            {"mount": "Body side", "lens_mount": "Lens side"},
+            narrowing("adapters"),
             "From one mount to another. What is lost is said here, not guessed.",
         ),
         Kind(
@@ -288,7 +289,7 @@ KINDS = {
             "kit",
             Kit,
             forms.KitForm,
-            (NAME, Column("members", "In the bag", _members)),
+            listed("kits", "name", Column("members", "In the bag", _members)),
             ("name", "note"),
             None,
             "Bodies and lenses carried together, seen as one table of equivalents.",
@@ -298,9 +299,10 @@ KINDS = {
             "own format",
             OwnFormat,
             forms.OwnFormatForm,
-            (
-                NAME,
-                Column("designation", "Designation", _plain("designation")),
+            listed(
+                "formats",
+                "name",
+                "designation",
                 Column(
                     "size",
                     "Size",
@@ -319,7 +321,7 @@ KINDS = {
             "letter code",
             LetterCode,
             forms.LetterCodeForm,
-            (NAME, Column("stands_for", "Stands for", _stands_for)),
+            listed("codes", "name", Column("stands_for", "Stands for", _stands_for)),
             ("name", "mount"),
             None,
             "What letters in the names of your lenses stand for: a sensor size or a mount. Names and adverts are read by them.",

@@ -17,10 +17,6 @@ def known(validators=ABOVE_ZERO, **more):
     return models.FloatField(null=True, blank=True, validators=validators, **more)
 
 
-def format_choices():
-    return [("", "not said"), *((f.slug, f"{f.name} ({f.designation})") for f in FORMATS.values())]
-
-
 class Named(Owned):
     """A record with a name."""
 

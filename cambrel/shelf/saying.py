@@ -1,38 +1,9 @@
 """A record's row in words, as the preview of an import shows it: what was read, and where the file differs from the shelf."""
 
 from cambrel import wording
-from cambrel.optics.formats import FORMATS
 from cambrel.owners.sections import REFERENCES
-from cambrel.shelf.record_form import LABELS
-from cambrel.shelf.widest import widest_text
+from cambrel.shelf.table import BY_KEY
 
-SHOWN = {
-    **dict.fromkeys(
-        (
-            "width_mm",
-            "height_mm",
-            "focal_min_mm",
-            "focal_max_mm",
-            "image_circle_mm",
-            "length_mm",
-            "diameter_mm",
-            "register_mm",
-        ),
-        wording.focal,
-    ),
-    "weight_g": wording.mass,
-    "close_focus_m": wording.distance,
-    "base_iso": wording.iso_text,
-    "ceiling_iso": wording.iso_text,
-    "fastest_shutter_s": wording.shutter,
-    "slowest_shutter_s": wording.shutter,
-    "smallest_f_number": wording.f_number,
-    "widest": widest_text,
-    "max_magnification": lambda value: f"{value:.2g} ×",
-    "rectilinear": lambda value: "rectilinear" if value else "fisheye",
-    "designed_for": lambda slug: FORMATS[slug].name if slug in FORMATS else slug,
-    "stands_for": lambda slug: FORMATS[slug].name if slug in FORMATS else slug,
-}
 LEFT_OUT = {"name", "inferred", "focal_max_mm", "currency", "bench", *REFERENCES}
 LONGEST = 60
 
@@ -41,17 +12,13 @@ def value_text(name, value):
     """A value of a field, as the shelf shows it."""
     if value is None or value == "" or value == []:
         return "unknown"
-    if name in SHOWN:
-        return SHOWN[name](value)
-    if isinstance(value, bool):
-        return "yes" if value else "no"
-    if isinstance(value, list):
-        return ", ".join(map(str, value))
-    return wording.significant(value, 6) if isinstance(value, float) else str(value)[:LONGEST]
+    if name in BY_KEY:
+        return BY_KEY[name].sort.shown(value)[:LONGEST]
+    return ", ".join(map(str, value)) if isinstance(value, list) else str(value)[:LONGEST]
 
 
 def label_of(name):
-    label = LABELS[name][0] if name in LABELS else name.replace("_", " ")
+    label = BY_KEY[name].label if name in BY_KEY else name.replace("_", " ")
     return label if label.isupper() or label.startswith("ISO") else label[:1].lower() + label[1:]
 
 

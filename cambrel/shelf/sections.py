@@ -10,7 +10,7 @@ from cambrel import names
 from cambrel.limits import is_outside
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
-from cambrel.owners.sections import Section, register, those_called
+from cambrel.owners.sections import Section, record_schema, register, those_called
 from cambrel.shelf.models import (
     MOST_IN_KIT,
     Adapter,
@@ -22,27 +22,57 @@ from cambrel.shelf.models import (
     LetterCode,
     Mount,
     OwnFormat,
+    Priced,
 )
+from cambrel.shelf.table import NAME, kept
 
-PRICED = ("system", "mount", "weight_g", "price", "currency", "note", "inferred")
-FIELDS = {
-    Mount: ("name", "register_mm", "accepts", "note"),
-    Body: (
-        "name", *PRICED, "width_mm", "height_mm", "pixels_wide", "pixels_high", "base_iso", "ceiling_iso", "fastest_shutter_s",
-        "slowest_shutter_s", "stabilisation_stops", "offset_stops",
-    ),
-    CropMode: ("name", "use", "width_mm", "height_mm", "pixels_wide", "pixels_high"),
-    Lens: (
-        "name", *PRICED, "focal_min_mm", "focal_max_mm", "widest", "smallest_f_number", "max_magnification", "close_focus_m",
-        "image_circle_mm", "designed_for", "rectilinear", "stabilised", "length_mm", "diameter_mm",
-    ),
-    Converter: ("name", *PRICED, "factor"),
-    Adapter: ("name", *PRICED, "lens_mount", "kind", "loses"),
-    Kit: ("name", "note"),
-    OwnFormat: ("name", "designation", "width_mm", "height_mm"),
-    LetterCode: ("name", "stands_for", "mount"),
+MODELS = {
+    "mounts": Mount, "bodies": Body, "crop_modes": CropMode, "lenses": Lens, "converters": Converter, "adapters": Adapter, "kits": Kit,
+    "formats": OwnFormat, "codes": LetterCode,
 }  # fmt: skip
+FIELDS = {
+    model: (*(one.key for one in kept(section)), *(("inferred",) if issubclass(model, Priced) else ()))
+    for section, model in MODELS.items()
+}
 """The fields of a row that are fields of the record, in the order of a table's columns."""
+REFERENCE = {
+    "description": "Within the document: keeps records of one name apart, and is what others refer to",
+    "type": ["integer", "string", "null"],
+    "maxLength": 120,
+}
+MEMBERS = {
+    "type": "array",
+    "items": {"type": "string", "minLength": 1, "maxLength": 60, "pattern": "\\S"},
+    "maxItems": 500,
+}
+MEMBER_IDS = {"type": "array", "maxItems": 2000, "items": {"type": ["integer", "string"], "maxLength": 120}}
+BESIDE = {
+    "crop_modes": {"body": NAME.schema, "body_id": REFERENCE},
+    "lenses": {"fixed_to": {"type": "string", "maxLength": 60}, "fixed_to_id": REFERENCE},
+    "kits": {"bodies": MEMBERS, "lenses": MEMBERS, "body_ids": MEMBER_IDS, "lens_ids": MEMBER_IDS},
+}
+"""What a row says of other records."""
+SAYS = {
+    "mounts": "A lens mount. accepts: names of mounts whose lenses fit as they are; never chained.",
+    "bodies": "A camera, by name and mount.",
+    "crop_modes": "A named smaller part of a body's sensor; body: its name.",
+    "lenses": "A lens, by name and mount. widest: pairs of focal length and f-number along the range. fixed_to: name of the body that it is "
+    "part of, or empty.",
+    "converters": "A teleconverter (factor above 1) or reducer.",
+    "adapters": "From a lens's mount to a body's (mount).",
+    "kits": "A bag; bodies and lenses by name.",
+    "formats": "A sensor size of the owner's own.",
+    "codes": "Letters in lens names and what they stand for by the owner's own table: a format by its slug, or a mount.",
+}
+
+
+def schema_of(section):
+    """What a record of the document may say, and must."""
+    properties = {one.key: one.schema for one in kept(section)} | BESIDE.get(section, {}) | {"id": REFERENCE}
+    if "inferred" in FIELDS[MODELS[section]]:
+        properties["inferred"] = {"type": "array", "items": {"type": "string"}, "maxItems": 40}
+    stated = [one.key for one in kept(section) if one.stated] + (["body"] if section == "crop_modes" else [])
+    return record_schema(SAYS[section], properties, stated)
 
 
 def batched(keys, size):
@@ -196,14 +226,21 @@ def _plan_kits(plan, pairs, ids):
 
 def _plain(key, label, model, identity=_by_name):
     return Section(
-        key, label, model, partial(_rows, model), identity, partial(_check, model), partial(_plan, model, key)
+        key,
+        label,
+        model,
+        partial(_rows, model),
+        identity,
+        partial(_check, model),
+        partial(_plan, model, key),
+        schema_of(key),
     )
 
 
 def _part(key, label, model, field, name, identity):
     rows = partial(_part_rows, model, field, name)
     plan = partial(_plan_parts, model, key, field, name)
-    return Section(key, label, model, rows, identity, partial(_check, model), plan)
+    return Section(key, label, model, rows, identity, partial(_check, model), plan, schema_of(key))
 
 
 def register_all():
@@ -215,7 +252,7 @@ def register_all():
         _part("lenses", "Lenses", Lens, "fixed_to", "fixed_to", _by_name_and_mount),
         _plain("converters", "Converters", Converter),
         _plain("adapters", "Adapters", Adapter),
-        Section("kits", "Kits", Kit, _kit_rows, _by_name, partial(_check, Kit), _plan_kits),
+        Section("kits", "Kits", Kit, _kit_rows, _by_name, partial(_check, Kit), _plan_kits, schema_of("kits")),
         _plain("formats", "Own formats", OwnFormat),
         _plain("codes", "Letter codes", LetterCode),
     ):

@@ -11,10 +11,10 @@ from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from cambrel.fields import whole
-from cambrel.owners.sections import SECTIONS
+from cambrel.owners.sections import SECTIONS, document_schema
 from cambrel.shelf.codes import codes_of
 from cambrel.shelf.intake import FileError, Known, read_file
-from cambrel.shelf.intake.documents import VERSION, schema
+from cambrel.shelf.intake.documents import VERSION
 from cambrel.shelf.intake.found import MOST_BYTES, counted, time_limit
 from cambrel.shelf.intake.headings import NATURAL
 from cambrel.shelf.intake.tables import write_table
@@ -201,7 +201,7 @@ def table(request, key):
     """One section as CSV."""
     if key not in SECTIONS:
         raise Http404
-    columns = list(schema()["$defs"][key]["properties"])
+    columns = list(document_schema()["$defs"][key]["properties"])
     text = write_table(columns, [row for _, row in SECTIONS[key].rows(request.user)])
     return _download(text, "text/csv", "csv", key.replace("_", "-"))
 

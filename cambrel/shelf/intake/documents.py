@@ -1,24 +1,19 @@
-"""The JSON document: read against its schema in docs/document.schema.json."""
+"""The JSON document: read against its schema."""
 
 import json
 from functools import cache
 
-from django.conf import settings
 from jsonschema import Draft202012Validator
 
+from cambrel.owners.sections import SECTIONS
 from cambrel.shelf.intake.found import FileError, Found, counted, decoded
 
 VERSION = 1
 
 
 @cache
-def schema():
-    return json.loads((settings.ROOT / "docs" / "document.schema.json").read_text())
-
-
-@cache
 def _validator(section):
-    return Draft202012Validator(schema()["$defs"][section])
+    return Draft202012Validator(SECTIONS[section].schema)
 
 
 def problem_of(section, row):
@@ -47,7 +42,7 @@ def read_document(data):
         raise FileError("A number in the document has too many digits.") from None
     if content.get("cambrel") != VERSION or not isinstance(content.get("sections"), dict):
         raise FileError(f"This is no Cambrel document of version {VERSION}.")
-    unknown = sorted(set(content["sections"]) - set(schema()["$defs"]))
+    unknown = sorted(set(content["sections"]) - set(SECTIONS))
     if unknown:
         raise FileError(f"The document has a section that is not known here: {unknown[0][:40]}.")
     found = []

@@ -7,7 +7,7 @@ import re
 from dataclasses import dataclass
 from pathlib import Path
 
-from cambrel.shelf.intake.cells import UNITS
+from cambrel.shelf.cells import UNITS
 
 
 @dataclass(frozen=True)

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from cambrel.shelf.intake import cells
+from cambrel.shelf import cells
 from cambrel.shelf.intake.found import Found, Known
 from cambrel.shelf.intake.headings import Heading
 from cambrel.shelf.naming import filled_from_name
+from cambrel.shelf.table import BY_KEY
 
 LONGEST_CELL = 300
 
@@ -18,50 +19,19 @@ def _unread(heading: str, text: str) -> RowError:
     return RowError(f"{heading}: “{text[:40]}” cannot be read")
 
 
-def _figures(names, show):
-    return {name: lambda text, unit, name=name: {name: show(text)} for name in names}
+def _read(field: str, text: str, unit: str) -> dict:
+    """What a cell says, as fields of the record; some say several."""
+    if field in TOGETHER:
+        return TOGETHER[field](text, unit)
+    if field == "price":
+        return cells.price(text, unit)
+    return {field: BY_KEY[field].sort.cell(text, unit) if field in BY_KEY and field not in LATER else text.strip()}
 
 
-def _quantities(names, kept):
-    return {name: lambda text, unit, name=name: {name: cells.quantity(text, kept, unit)} for name in names}
-
-
-READERS = {
-    "focal": cells.focal,
-    "price": cells.price,
-    "iso": lambda text, unit: cells.iso_range(text),
-    **_quantities(
-        ("focal_min_mm", "focal_max_mm", "image_circle_mm", "length_mm", "diameter_mm", "width_mm", "height_mm"), "mm"
-    ),
-    **_quantities(("close_focus_m",), "m"),
-    **_quantities(("weight_g",), "g"),
-    **_figures(("base_iso", "ceiling_iso"), lambda text: cells.whole_number(text.lower().removeprefix("iso"))),
-    **_figures(("pixels_wide", "pixels_high"), lambda text: int(cells.whole_number(text))),
-    **_figures(("fastest_shutter_s", "slowest_shutter_s"), cells.seconds),
-    **_figures(("max_magnification",), cells.magnification),
-    **_figures(("smallest_f_number",), cells.f_number),
-    **_figures(("stabilisation_stops",), cells.stops),
-    **_figures(("stabilised",), cells.yes_or_no),
-    **_figures(("rectilinear",), cells.projection),
-    **_figures(
-        (
-            "name",
-            "maker",
-            "system",
-            "mount",
-            "currency",
-            "note",
-            "format",
-            "crop",
-            "megapixels",
-            "size",
-            "widest",
-            "designed_for",
-        ),
-        str.strip,
-    ),
-}
-"""What a cell says as fields, by the column's field; those of the last line are read together with others."""
+TOGETHER = {"focal": cells.focal, "iso": lambda text, unit: cells.iso_range(text)}
+"""Columns that fill several fields."""
+LATER = {"format", "megapixels", "widest", "designed_for"}
+"""Cells that are read together with others of their row."""
 SENSOR = ("format", "size", "crop", "megapixels")
 
 
@@ -76,7 +46,7 @@ def record(section: str, line: int, headings: list[Heading | None], texts: list[
             try:
                 if len(text) > LONGEST_CELL:
                     raise ValueError(text)
-                said |= READERS[one.column.field](text, one.unit)
+                said |= _read(one.column.field, text, one.unit)
             except (ValueError, OverflowError):
                 raise _unread(one.text, text) from None
         row = _lens(said, known) if section == "lenses" else _body(said, known)

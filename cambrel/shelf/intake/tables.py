@@ -8,7 +8,7 @@ import io
 from dataclasses import replace
 
 from cambrel.fields import parse_number
-from cambrel.shelf.intake.documents import schema
+from cambrel.owners.sections import SECTIONS
 from cambrel.shelf.intake.found import Contents, FileError, Found, Known, counted, decoded
 from cambrel.shelf.intake.headings import KIND, NATURAL, plain_heading, section_of_headings, section_of_word, understood
 from cambrel.shelf.intake.natural import record
@@ -137,7 +137,7 @@ def _by_fields(columns, reader):
     section = next((section for name, section in TOLD_BY if name in names), None)
     if section is None or "name" not in names:
         return None
-    properties = schema()["$defs"][section]["properties"]
+    properties = SECTIONS[section].schema["properties"]
     strange = [name for name in names if name and name not in properties]
     if strange and section in NATURAL:
         return None

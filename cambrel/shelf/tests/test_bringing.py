@@ -4,8 +4,9 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import SimpleTestCase
 
 from cambrel.optics.formats import FORMATS
+from cambrel.shelf import cells
 from cambrel.shelf.editing import stamp_of
-from cambrel.shelf.intake import FileError, Known, cells, read_file
+from cambrel.shelf.intake import FileError, Known, read_file
 from cambrel.shelf.intake.headings import NATURAL, heading, section_of_headings, understood
 from cambrel.shelf.models import Body, ImportPreview, Lens, LetterCode, OwnFormat
 from cambrel.shelf.naming import figures_of_name, filled_from_name

@@ -13,7 +13,8 @@ from cambrel.fields import FNumberField, FocalLengthField, parse_distance, parse
 from cambrel.glossary import parts
 from cambrel.links import LinkError, decode
 from cambrel.phrases import read
-from cambrel.shelf.intake import FileError, Known, cells, read_file
+from cambrel.shelf import cells
+from cambrel.shelf.intake import FileError, Known, read_file
 from cambrel.shelf.intake.found import counted, time_limit
 from cambrel.shelf.intake.headings import heading, plain_heading, section_of_headings, section_of_word
 from cambrel.shelf.intake.tables import neutral, plain

@@ -13,10 +13,10 @@ from cambrel.links import encode
 from cambrel.optics.brief import Conventions
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, Preferences, User
-from cambrel.owners.sections import REFERENCES
+from cambrel.owners.sections import REFERENCES, document_schema
 from cambrel.shelf.demo import load_demo
 from cambrel.shelf.editing import stamp_of
-from cambrel.shelf.intake.documents import problem_of, schema
+from cambrel.shelf.intake.documents import problem_of
 from cambrel.shelf.kinds import KINDS, as_full_frame
 from cambrel.shelf.models import MOST_IN_KIT, Body, CropMode, ImportPreview, Kit, Lens, Mount, PreviewRow
 
@@ -68,7 +68,7 @@ class ListTests(ShelfTestCase):
         self.assertEqual(self.client.get("/shelf/nothing/").status_code, 404)
 
     def test_search_narrow_sort_and_page(self):
-        page = self.client.get("/shelf/lenses/?q=tarn+70&sort=-weight")
+        page = self.client.get("/shelf/lenses/?q=tarn+70&sort=-weight_g")
         names = [name for _, name, _, _ in page.context["listing"].rows]
         self.assertEqual(names[0], "Tarn 70-300 mm f/4.5-5.6")
         self.assertTrue(all("70" in name for name in names))
@@ -338,7 +338,7 @@ class FileTests(ShelfTestCase):
         SavedComparison.objects.create(owner=self.owner, name="Two of them", token=encode(home_bench()))
         text = self.client.get("/shelf/export/shelf.json").content.decode()
         document = json.loads(text)
-        self.assertEqual(set(document["sections"]), set(schema()["$defs"]))
+        self.assertEqual(set(document["sections"]), set(document_schema()["$defs"]))
         for section, rows in document["sections"].items():
             for row in rows:
                 self.assertEqual(problem_of(section, row), "", (section, row))

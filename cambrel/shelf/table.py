@@ -1,0 +1,294 @@
+"""What the shelf keeps of each kind of gear, as one table: forms, lists, tables in files, the document's schema, previews and the arrays of
+Match all follow from it. The columns of the database stand in models.py; a test holds the two together."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Any
+
+from django import forms
+
+from cambrel import wording
+from cambrel.fields import (
+    ChoiceField,
+    DistanceField,
+    FNumberField,
+    FocalLengthField,
+    GramField,
+    IsoField,
+    MillimetreField,
+    NumberField,
+    PriceField,
+    ShutterField,
+    TypedChoiceField,
+)
+from cambrel.optics.formats import FORMATS
+from cambrel.shelf import cells
+from cambrel.shelf.widest import widest_text
+from cambrel.widgets import List, Text
+
+ABOVE_ZERO = {"exclusiveMinimum": 0, "maximum": 1e9}
+NOT_NEGATIVE = {"minimum": 0, "maximum": 1e9}
+
+
+def format_choices():
+    return [("", "not said"), *((f.slug, f"{f.name} ({f.designation})") for f in FORMATS.values())]
+
+
+def _format_name(slug: str) -> str:
+    return FORMATS[slug].name if slug in FORMATS else slug
+
+
+@dataclass(frozen=True)
+class Sort:
+    """A sort of value: how it is typed in a form, read from a cell (with the unit of its heading), bounded in the document, and shown.
+
+    typed: None where the form takes what the database's column gives
+    """
+
+    shown: Callable[[Any], str]
+    schema: dict[str, Any]
+    cell: Callable[[str, str], Any] = lambda text, unit: text.strip()
+    typed: Callable[..., forms.Field] | None = None
+    widget: forms.Widget | None = None
+
+
+@dataclass(frozen=True)
+class GearField:
+    """A figure or word of a record: its key, its sort, its label with hint or unit, and under which heading it stands in the form.
+
+    needed: whether every record has it; stated: whether it must be said, as nothing else says it;
+    asked_only: whether it serves the form and is not kept;
+    in_list: its heading in the list; narrows: whether the list can be narrowed by it; in_match: whether Match reckons with it
+    """
+
+    key: str
+    sort: Sort
+    label: str
+    hint: str = ""
+    group: str = ""
+    needed: bool = False
+    stated: bool = False
+    asked_only: bool = False
+    in_list: str = ""
+    narrows: bool = False
+    in_match: bool = False
+    bounds: dict[str, Any] = field(default_factory=dict)
+
+    def typed(self, **options: Any) -> forms.Field:
+        """Its field in a form; a form may let what follows from others be left open."""
+        assert self.sort.typed is not None
+        return self.sort.typed(self.key, **{**options, "required": self.needed})
+
+    @property
+    def schema(self) -> dict[str, Any]:
+        """Its place in the document: null where it may be unknown."""
+        made = {**self.sort.schema, **self.bounds}
+        if made.get("type") in ("number", "integer", "boolean") and not self.needed:
+            made["type"] = [made["type"], "null"]
+        return made
+
+
+def _measure(made, **own):
+    return lambda key, **options: made(limits=key, **own, **options)
+
+
+def _figure(read: Callable[[str], Any]) -> Callable[[str, str], Any]:
+    return lambda text, unit: read(text)
+
+
+def _in(kept: str) -> Callable[[str, str], float]:
+    return lambda text, unit: cells.quantity(text, kept, unit)
+
+
+def _number(shown, made, cell=lambda text, unit: text.strip(), **bounds) -> Sort:
+    return Sort(shown, {"type": "number", **(bounds or ABOVE_ZERO)}, cell, _measure(made))
+
+
+def _words(longest: int, **more: Any) -> Sort:
+    return Sort(str, {"type": "string", "maxLength": longest, **more}, widget=Text())
+
+
+NAME = _words(60, minLength=1, pattern="\\S")
+MILLIMETRES = _number(wording.focal, MillimetreField, _in("mm"))
+FOCAL = _number(wording.focal, FocalLengthField, _in("mm"), exclusiveMinimum=0, maximum=10000)
+SIDE = _number(wording.focal, MillimetreField, _in("mm"), exclusiveMinimum=0, maximum=10000)
+METRES = _number(wording.distance, DistanceField, _in("m"))
+GRAMS = _number(wording.mass, GramField, _in("g"), **NOT_NEGATIVE)
+ISO = _number(wording.iso_text, IsoField, _figure(lambda text: cells.whole_number(text.lower().removeprefix("iso"))))
+SHUTTER = _number(wording.shutter, ShutterField, _figure(cells.seconds))
+F_NUMBER = _number(wording.f_number, FNumberField, _figure(cells.f_number), minimum=0.5, maximum=256)
+STOPS = _number(lambda value: wording.significant(value, 6), NumberField, _figure(cells.stops), minimum=0, maximum=20)
+TIMES = _number(lambda value: f"{value:.2g} ×", NumberField, _figure(cells.magnification))
+FACTOR = _number(lambda value: f"{wording.significant(value)} ×", NumberField, minimum=0.2, maximum=5)
+MONEY = Sort(
+    lambda value: wording.significant(value, 6),
+    {"type": "number", **NOT_NEGATIVE},
+    cells.price,
+    lambda key, **options: PriceField(**options),
+)
+PIXELS = Sort(
+    lambda value: f"{value:,}",
+    {"type": "integer", "minimum": 1, "maximum": 200000},
+    _figure(lambda text: int(cells.whole_number(text))),
+    widget=Text({"inputmode": "numeric"}),
+)
+MEGAPIXELS = Sort(str, {}, typed=lambda key, **options: NumberField(low=0.01, high=2000, **options))
+FORMAT = Sort(
+    _format_name,
+    {"type": "string", "maxLength": 20},
+    typed=lambda key, **options: ChoiceField(choices=format_choices, **_labelled(options)),
+)
+PROJECTION = Sort(
+    lambda value: "rectilinear" if value else "fisheye",
+    {"type": "boolean"},
+    _figure(cells.projection),
+    lambda key, **options: TypedChoiceField(
+        choices=[("True", "rectilinear"), ("False", "fisheye")],
+        coerce=lambda value: value == "True",
+        **{**_labelled(options), "initial": "True"},
+    ),
+)
+YES_OR_NO = Sort(
+    lambda value: "yes" if value else "no",
+    {"type": "boolean"},
+    _figure(cells.yes_or_no),
+    lambda key, **options: forms.NullBooleanField(
+        widget=List(choices=[("unknown", "not said"), ("true", "yes"), ("false", "no")]), **_labelled(options)
+    ),
+)
+POINT = [
+    {"type": "number", "exclusiveMinimum": 0, "maximum": 10000},
+    {"type": "number", "minimum": 0.5, "maximum": 256},
+]
+WIDEST = Sort(
+    widest_text,
+    {
+        "type": "array",
+        "maxItems": 40,
+        "items": {"type": "array", "minItems": 2, "maxItems": 2, "prefixItems": POINT},
+    },
+    typed=lambda key, **options: forms.CharField(max_length=200, widget=Text(), **_labelled(options)),
+)
+NAMES = Sort(
+    ", ".join,
+    {"type": "array", "items": {"type": "string", "maxLength": 40}, "maxItems": 200},
+    typed=lambda key, **options: forms.CharField(max_length=400, widget=Text(), **_labelled(options)),
+)
+
+
+def one_of(**answers: str) -> Sort:
+    return Sort(lambda value: answers.get(value, value), {"enum": list(answers)}, widget=List())
+
+
+def _labelled(options: dict[str, Any]) -> dict[str, Any]:
+    """Of what a column of the database asks of its field, that which any field takes."""
+    return {key: options[key] for key in ("required", "label", "help_text") if key in options}
+
+
+IS, SENSOR, LIGHT, RANGE, CLOSE, CIRCLE, CARRIED = (
+    "What it is", "Sensor", "Light", "Range", "Close", "Circle", "Carried and paid",
+)  # fmt: skip
+THE_NAME = GearField("name", NAME, "Name", group=IS, needed=True, stated=True, in_list="Name", in_match=True)
+SYSTEM = GearField(
+    "system", _words(60), "System", "such as Micro Four Thirds", IS, in_list="System", narrows=True, in_match=True
+)
+MOUNT = GearField(
+    "mount", _words(40), "Mount", "empty where the lens is fixed", IS, in_list="Mount", narrows=True, in_match=True
+)
+NOTE = GearField("note", _words(300), "Note", group=IS)
+PRICED = (
+    GearField("weight_g", GRAMS, "Weight", "g", CARRIED, in_list="Weight", in_match=True),
+    GearField("price", MONEY, "Price", group=CARRIED, in_list="Price", in_match=True),
+    GearField("currency", _words(3), "Currency", "three letters", CARRIED, in_match=True),
+)
+WIDTH = GearField("width_mm", SIDE, "Width", "mm", SENSOR, needed=True, stated=True)
+HEIGHT = GearField("height_mm", SIDE, "Height", "mm", SENSOR, needed=True, stated=True)
+PIXELS_ACROSS = (
+    GearField("pixels_wide", PIXELS, "Pixels across", group=SENSOR),
+    GearField("pixels_high", PIXELS, "Pixels down", group=SENSOR),
+)
+
+BODIES = (
+    THE_NAME, SYSTEM, MOUNT, NOTE,
+    GearField("format", FORMAT, "Format", "gives width and height where they are empty", SENSOR, asked_only=True),
+    WIDTH, HEIGHT,
+    GearField("megapixels", MEGAPIXELS, "Megapixels", "gives the pixels where they are empty", SENSOR, asked_only=True),
+    *PIXELS_ACROSS,
+    GearField("base_iso", ISO, "Base ISO", group=LIGHT),
+    GearField("ceiling_iso", ISO, "Highest ISO", group=LIGHT),
+    GearField("fastest_shutter_s", SHUTTER, "Fastest shutter", "s", LIGHT),
+    GearField("slowest_shutter_s", SHUTTER, "Slowest shutter", "s", LIGHT),
+    GearField("stabilisation_stops", STOPS, "Stabilisation", "stops", LIGHT),
+    GearField(
+        "offset_stops", STOPS, "Ahead of its generation", "stops of light; 0 is usual", LIGHT, needed=True,
+        bounds={"minimum": -10, "maximum": 10},
+    ),
+    *PRICED,
+)  # fmt: skip
+LENSES = (
+    THE_NAME, SYSTEM, MOUNT, NOTE,
+    GearField(
+        "focal_min_mm", FOCAL, "Shortest focal length", "mm; empty where the name says it", RANGE, needed=True, stated=True, in_match=True,
+    ),
+    GearField("focal_max_mm", FOCAL, "Longest", "mm; empty for a prime", RANGE, needed=True, in_match=True),
+    GearField("widest", WIDEST, "Widest f-number", "f/2.8, f/3.5-5.6, or f/3.5 at 15; f/4.2 at 23", RANGE, in_match=True),
+    GearField("smallest_f_number", F_NUMBER, "Smallest aperture", "f/22 and so on", RANGE, in_match=True),
+    GearField("rectilinear", PROJECTION, "Projection", "a fisheye is kept out of equivalents", RANGE, needed=True, in_match=True),
+    GearField("close_focus_m", METRES, "Closest distance", "m from the sensor mark", CLOSE),
+    GearField("max_magnification", TIMES, "Largest magnification", "times, 1 is life size", CLOSE),
+    GearField("image_circle_mm", MILLIMETRES, "Image circle", "mm across, if it is known", CIRCLE, in_match=True),
+    GearField("designed_for", FORMAT, "Designed for", "gives the circle where it is not known", CIRCLE, in_match=True),
+    GearField("stabilised", YES_OR_NO, "Stabilised", group=CIRCLE, in_match=True),
+    GearField("length_mm", MILLIMETRES, "Length", "mm", CARRIED, in_match=True),
+    GearField("diameter_mm", MILLIMETRES, "Diameter", "mm", CARRIED),
+    *PRICED,
+)  # fmt: skip
+CROP_MODES = (
+    GearField("name", NAME, "Name", needed=True, stated=True),
+    GearField("use", one_of(stills="stills", video="video"), "Used for"),
+    WIDTH, HEIGHT, *PIXELS_ACROSS,
+)  # fmt: skip
+MOUNTS = (
+    THE_NAME,
+    GearField("register_mm", MILLIMETRES, "Register distance", "mm from flange to sensor", in_list="Register distance"),
+    GearField("accepts", NAMES, "Takes as they are", "lenses of these mounts, separated by commas"),
+    NOTE,
+)
+CONVERTERS = (
+    THE_NAME, SYSTEM, MOUNT,
+    GearField("factor", FACTOR, "Factor", "1.4 lengthens, 0.71 shortens", needed=True, stated=True, in_list="Factor"),
+    *PRICED, NOTE,
+)  # fmt: skip
+ADAPTERS = (
+    THE_NAME, SYSTEM,
+    GearField("lens_mount", _words(40), "Lens side", "mount", needed=True, stated=True, in_list="Lens side", narrows=True),
+    GearField("mount", _words(40), "Body side", "mount", needed=True, stated=True, in_list="Body side", narrows=True),
+    GearField("kind", one_of(plain="plain", optics="with optics"), "Kind", in_list="Kind"),
+    GearField("loses", _words(200), "What is lost", "autofocus, for example; empty where nobody has said"),
+    *PRICED, NOTE,
+)  # fmt: skip
+KITS = (THE_NAME, NOTE)
+FORMATS_OF_OWN = (
+    THE_NAME,
+    GearField("designation", _words(40), "Designation", in_list="Designation"),
+    WIDTH, HEIGHT,
+)  # fmt: skip
+CODES = (
+    GearField("name", _words(8, minLength=1, pattern="\\S"), "Name", needed=True, stated=True, in_list="Name"),
+    GearField("stands_for", FORMAT, "Stands for the format", "or, below, for a mount"),
+    GearField("mount", _words(40), "Mount"),
+)
+TABLE: dict[str, tuple[GearField, ...]] = {
+    "mounts": MOUNTS, "bodies": BODIES, "crop_modes": CROP_MODES, "lenses": LENSES, "converters": CONVERTERS, "adapters": ADAPTERS,
+    "kits": KITS, "formats": FORMATS_OF_OWN, "codes": CODES,
+}  # fmt: skip
+"""By the sections of the document."""
+BY_KEY: dict[str, GearField] = {one.key: one for kind in reversed(TABLE.values()) for one in kind}
+"""Any field of a key: what its label and its sort are is the same wherever it stands."""
+
+
+def kept(section: str) -> tuple[GearField, ...]:
+    """The fields of a kind that a record has."""
+    return tuple(one for one in TABLE[section] if not one.asked_only)

@@ -1,0 +1,64 @@
+import json
+
+from django.conf import settings
+from django.test import SimpleTestCase
+
+from cambrel.limits import LIMITS
+from cambrel.owners.sections import document_schema
+from cambrel.shelf.intake.headings import NATURAL
+from cambrel.shelf.kinds import KINDS
+from cambrel.shelf.models import Lens
+from cambrel.shelf.sections import MODELS
+from cambrel.shelf.table import BODIES, LENSES, TABLE, kept
+
+NOT_TOLD = {"id", "owner", "version", "inferred", "fixed_to", "body", "bodies", "lenses"}
+READ_TOGETHER = {"focal", "iso", "maker", "crop", "size"}
+
+
+class TableTests(SimpleTestCase):
+    def test_the_table_says_what_the_database_keeps(self):
+        for section, model in MODELS.items():
+            columns = {one.name: one for one in (*model._meta.concrete_fields, *model._meta.many_to_many)}
+            self.assertEqual({one.key for one in kept(section)}, set(columns) - NOT_TOLD, section)
+            for one in kept(section):
+                column = columns[one.key]
+                if column.get_internal_type() in ("FloatField", "PositiveIntegerField", "BooleanField"):
+                    with self.subTest(section=section, field=one.key):
+                        self.assertEqual(
+                            column.null, not one.needed, "null is unknown, and what is needed is never unknown"
+                        )
+
+    def test_each_figure_has_its_limits_its_form_and_its_heading(self):
+        for section, fields in TABLE.items():
+            form = (
+                next(kind.form for kind in KINDS.values() if kind.section_key == section)
+                if section != "crop_modes"
+                else None
+            )
+            for one in fields:
+                with self.subTest(section=section, field=one.key):
+                    schema = one.sort.schema
+                    if schema.get("type") == "number" and not one.asked_only:
+                        low, high = LIMITS[one.key]
+                        bounds = {**schema, **one.bounds}
+                        self.assertLessEqual(bounds.get("minimum", bounds.get("exclusiveMinimum")), low)
+                        self.assertGreaterEqual(bounds["maximum"], high)
+                    if form is not None:
+                        self.assertTrue(one.key in form.base_fields or one.asked_only)
+        for section, fields in (("lenses", LENSES), ("bodies", BODIES)):
+            headed = {column.field for column in NATURAL[section]} - READ_TOGETHER
+            self.assertEqual(headed - {one.key for one in fields}, set())
+            self.assertEqual(
+                {one.key for one in fields} - headed - {"offset_stops"}, set(), "each can be written in a table"
+            )
+
+    def test_the_copy_in_the_documentation_is_what_is_read_by(self):
+        copy = json.loads((settings.ROOT / "docs" / "document.schema.json").read_text())
+        self.assertEqual(copy, json.loads(json.dumps(document_schema())), "make schema")
+
+    def test_forms_have_the_labels_and_the_order_of_the_table(self):
+        form = KINDS["lenses"].form(instance=Lens())
+        grouped = {heading: [field.name for field in fields] for heading, fields in form.grouped()}
+        self.assertEqual(grouped["Close"], ["close_focus_m", "max_magnification"])
+        self.assertEqual(form["smallest_f_number"].label, "Smallest aperture")
+        self.assertFalse(form.fields["focal_min_mm"].required, "the name may say it")
