@@ -10,7 +10,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from math import floor, inf, isinf, log10
 
-from cambrel.optics.figures import Figure, Sentence
+from cambrel.optics.sentences import Figure, Sentence
 
 NBSP = "\u00a0"
 DASH = "–"

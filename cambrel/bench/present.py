@@ -9,11 +9,11 @@ from cambrel import wording
 from cambrel.links import Bench
 from cambrel.optics.brief import LIGHT_LEVELS
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.figures import LEVEL_STOPS, LEVEL_VIEW
 from cambrel.optics.formats import covers
 from cambrel.optics.fulfilment import Fulfilment
 from cambrel.optics.metering import metered
 from cambrel.optics.rig import Rig, aperture_stops
+from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, Stop, between, nearest_within
 from cambrel.widgets import Slide
 from cambrel.wording import DASH, LETTERS, Units
@@ -170,7 +170,7 @@ def _lens_note(bench: Bench, index: int) -> str:
     """Under "same lens" the rig's own lens waits."""
     if bench.hold.lens != "same":
         return ""
-    donor = bench.reference if bench.hold.lens_of is None else bench.hold.lens_of
+    donor = bench.hold.donor(bench.reference)
     return "" if donor == index else f"waits: {LETTERS[donor]}'s lens is on"
 
 
@@ -321,9 +321,11 @@ def _flags(comparison: Comparison, rig: RigFigures, units: Units) -> list[str]:
         flags.append(f"{wording.stops(rig.light.error_stops)} too {word} for this light")
     if abs(rig.light.brightness_stops) > LEVEL_STOPS:
         flags.append(f"{wording.signed_stops(rig.light.brightness_stops)} brightness")
-    if rig.kit.image_circle_share == rig.kit.image_circle_share and not covers(rig.kit.image_circle_share, 1.0):
+    if rig.outfit.image_circle_share == rig.outfit.image_circle_share and not covers(
+        rig.outfit.image_circle_share, 1.0
+    ):
         flags.append("dark corners")
-    if rig.kit.mount_fits == 0:
+    if rig.outfit.mount_fits == 0:
         flags.append("other mount")
     if rig.diffraction.over_coc > 1:
         flags.append("diffraction")

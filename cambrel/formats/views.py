@@ -59,7 +59,7 @@ class FormatsForm(forms.Form):
 
 
 @dataclass(frozen=True)
-class Row:
+class FormatRow:
     """A format in the table, as it reads; `values` are what the columns are sorted by."""
 
     named: Named
@@ -117,7 +117,7 @@ def _row(named, given, by):
         1 / ratio, pitch or 0.0, share, pixels or 0.0,
     )  # fmt: skip
     others = tuple(wording.significant(crop_factor(sensor, by=measure)) for measure in CROP_MEASURES if measure != by)
-    return Row(named, cells + others, values, type_sentence(named))
+    return FormatRow(named, cells + others, values, type_sentence(named))
 
 
 def _with_pixels(sensor, megapixels):

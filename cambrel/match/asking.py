@@ -80,7 +80,7 @@ class AskForm(forms.Form):
 
 
 @dataclass
-class Question:
+class Asked:
     """A request read: the form, the gear by value, what is wanted, and the targets' keys."""
 
     form: AskForm
@@ -110,7 +110,7 @@ class Question:
         return f"{focal} {number} on {on}{away}"
 
 
-def ask(query, offered: Offered) -> Question:
+def ask(query, offered: Offered) -> Asked:
     """Read a request; what is wrong has its message by its field, and then nothing is wanted."""
     data = query.dict()
     gear, problem = Gear(), ""
@@ -138,7 +138,7 @@ def ask(query, offered: Offered) -> Question:
     if gear.body is None:
         name = lens_format if lens is None else ""
         gear = Gear(OpticsBody(sensor), gear.body_name or name, gear.lens, gear.lens_name)
-    question = Question(form, gear, None, targets, problem)
+    question = Asked(form, gear, None, targets, problem)
     if not form.errors and not problem:
         try:
             question.wanted = _wanted(gear, given)

@@ -10,7 +10,6 @@ from cambrel.drawings.fit import Part, fit_drawing
 from cambrel.drawings.shapes import Drawing
 from cambrel.match.shelves import Shelf
 from cambrel.optics.brief import SHAPES
-from cambrel.optics.coverage import reach
 from cambrel.optics.fit import (
     ADAPTABLE,
     AROUND,
@@ -28,6 +27,7 @@ from cambrel.optics.fit import (
     mount_fit,
 )
 from cambrel.optics.formats import FORMATS, Sensor
+from cambrel.optics.ranges import equivalent_range
 from cambrel.shelf.kinds import as_full_frame
 from cambrel.shelf.models import Adapter, Body, Lens
 from cambrel.shelf.sums import Sum, price_of, weight_of
@@ -248,7 +248,7 @@ def upgrade(kit, body: Body, shelf: Shelf, conventions) -> Upgrade:
         becomes = as_full_frame(lens.to_optics(), body.sensor(), conventions) if stays else "falls away"
         rows.append(Kept(lens, word, stays, was, becomes, covered if stays else "", left if stays else ""))
         staying += [lens] if stays else []
-    ranges = [reach(lens.to_optics(), body.sensor(), conventions.crop_by) for lens in staying]
+    ranges = [equivalent_range(lens.to_optics(), body.sensor(), conventions.crop_by) for lens in staying]
     low = [r.equivalent_min_mm for r in ranges if r.equivalent_min_mm]
     high = [r.equivalent_max_mm for r in ranges if r.equivalent_max_mm]
     gaps = f"What stays spans {wording.focal_range(min(low), max(high))} on full frame." if low else "No lens stays."

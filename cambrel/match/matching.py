@@ -13,14 +13,14 @@ from cambrel import wording
 from cambrel.drawings.shapes import Drawing
 from cambrel.drawings.tradeoff import Candidate, tradeoff_drawing
 from cambrel.links import Bench, Slot, bench_address
-from cambrel.match.asking import SAME_FORMAT, Question
+from cambrel.match.asking import SAME_FORMAT, Asked
 from cambrel.match.shelves import Shelf
 from cambrel.optics.comparison import Body as OpticsBody
 from cambrel.optics.comparison import Brief, Hold, Rig
 from cambrel.optics.comparison import Lens as OpticsLens
-from cambrel.optics.figures import LEVEL_STOPS, LEVEL_VIEW
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, covers, crop_factor
 from cambrel.optics.match import CANNOT, EXACT, NEAR, UNKNOWN, Matches, Needed, efficient, match, setting_cost_stops
+from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW
 from cambrel.optics.stops import F_NUMBERS, ISOS, nearest, nearest_within
 from cambrel.shelf.models import Body, Lens
 
@@ -78,7 +78,7 @@ class Answer:
     drawing: Drawing | None = None
 
 
-def targets_of(question: Question, shelf: Shelf) -> list[Target]:
+def targets_of(question: Asked, shelf: Shelf) -> list[Target]:
     """The targets asked for that there are."""
     bodies = {f"body-{body.pk}": body for body in shelf.bodies}
     found = []
@@ -99,7 +99,7 @@ def bodies_of(shelf: Shelf, target: Target) -> list[Body]:
     return [body for body in shelf.bodies if abs(body.sensor().diagonal_mm / diagonal - 1) < SAME_FORMAT]
 
 
-def allowed(question: Question, shelf: Shelf, target: Target) -> tuple[NDArray[np.bool_], str]:
+def allowed(question: Asked, shelf: Shelf, target: Target) -> tuple[NDArray[np.bool_], str]:
     """Which lenses may be asked for a target: they go on, they cover, and they pass the filters; and in words how many do not cover."""
     given = question.form.cleaned_data
     if target.body is not None:
@@ -137,7 +137,7 @@ def allowed(question: Question, shelf: Shelf, target: Target) -> tuple[NDArray[n
     return kept, "; ".join(said)
 
 
-def answer(question: Question, shelf: Shelf, target: Target, by: str, page: int = 1, whole: bool = True) -> Answer:
+def answer(question: Asked, shelf: Shelf, target: Target, by: str, page: int = 1, whole: bool = True) -> Answer:
     """The answer for one target; `whole` with its rows and its drawing."""
     found, kept, order, left_out = _found(question, shelf, target, by)
     need = found.needed
@@ -158,7 +158,7 @@ def answer(question: Question, shelf: Shelf, target: Target, by: str, page: int 
     return made
 
 
-def every_row(question: Question, shelf: Shelf, target: Target, by: str) -> Iterator[Row]:
+def every_row(question: Asked, shelf: Shelf, target: Target, by: str) -> Iterator[Row]:
     """All rows of the answer for one target, the best first."""
     found, _, order, _ = _found(question, shelf, target, by)
     source = _source(question, shelf)
@@ -166,9 +166,7 @@ def every_row(question: Question, shelf: Shelf, target: Target, by: str) -> Iter
         yield _row(question, shelf, target, found, index, source, by)
 
 
-def _found(
-    question: Question, shelf: Shelf, target: Target, by: str
-) -> tuple[Matches, NDArray[np.bool_], list[int], str]:
+def _found(question: Asked, shelf: Shelf, target: Target, by: str) -> tuple[Matches, NDArray[np.bool_], list[int], str]:
     """What is found of the shelf, which of it is asked for, in its order, and what was left out."""
     wanted = question.wanted
     kept, left_out = allowed(question, shelf, target)
@@ -182,7 +180,7 @@ def _found(
     return found, kept, [int(i) for i in found.order()[kept[found.order()]]], left_out
 
 
-def _says(question: Question, need: Needed) -> str:
+def _says(question: Asked, need: Needed) -> str:
     w = question.wanted
     if w.is_range:
         ends = wording.focal_range(need.focal_min_mm, need.focal_max_mm)
@@ -254,7 +252,7 @@ class _Source:
     length_mm: float
 
 
-def _source(question: Question, shelf: Shelf) -> _Source:
+def _source(question: Asked, shelf: Shelf) -> _Source:
     """What is known of the lens that makes the picture now."""
     lens, nan = question.gear.lens, float("nan")
     length = next((row["length_mm"] for row in shelf.rows if row["name"] == question.gear.lens_name), None)
@@ -336,7 +334,7 @@ def _by_adapter(shelf: Shelf, target: Target, row) -> str:
     return "" if mount is not None and row["mount"] in mount.accepts else "with an adapter"
 
 
-def _view(question: Question, found: Matches, index: int) -> str:
+def _view(question: Asked, found: Matches, index: int) -> str:
     if question.wanted.is_range:
         share = float(found.covered[index])
         return "the whole range" if share >= 1 - LEVEL_VIEW else f"{wording.share(share)} of the range"
@@ -364,7 +362,7 @@ def _light(found: Matches, index: int) -> str:
     return "level" if abs(less) <= LEVEL_STOPS else f"{wording.stops(less)} {'less' if less > 0 else 'more'}"
 
 
-def _bench_address(question: Question, shelf: Shelf, target: Target, found: Matches, index: int) -> str:
+def _bench_address(question: Asked, shelf: Shelf, target: Target, found: Matches, index: int) -> str:
     """The two rigs side by side on the bench, by value."""
     gear, w, row = question.gear, question.wanted, shelf.rows[index]
     body = target.body or next((b for b in shelf.bodies if b.mount and b.mount == row["mount"]), None)
@@ -385,7 +383,7 @@ def _bench_address(question: Question, shelf: Shelf, target: Target, found: Matc
     return bench_address(bench)
 
 
-def _fair(question: Question, shelf: Shelf, found: Matches, order: list[int], source: _Source) -> str:
+def _fair(question: Asked, shelf: Shelf, found: Matches, order: list[int], source: _Source) -> str:
     """Weights compared fairly: the lightest that goes on, what it lacks, and which lens would be the true opponent."""
     if not order or isnan(source.weight_g) or not source.weight_g:
         return ""
@@ -418,7 +416,7 @@ def _fair(question: Question, shelf: Shelf, found: Matches, order: list[int], so
     return said + f"The fair opponent is {shelf.rows[equal]['name']} {there}."
 
 
-def _drawing(question: Question, shelf: Shelf, target: Target, found: Matches, kept, by: str) -> Drawing | None:
+def _drawing(question: Asked, shelf: Shelf, target: Target, found: Matches, kept, by: str) -> Drawing | None:
     """Weight or price against the equivalent f-number, for lenses of nearly the view; None where there are no such."""
     by_price = question.form.cleaned_data.get("cost") == "price"
     cost, label = (shelf.price, "price") if by_price else (shelf.weight_g, "weight, g")

@@ -10,10 +10,10 @@ from dataclasses import dataclass, field
 
 from cambrel.optics.designations import NOMINAL_TOLERANCE
 from cambrel.optics.equivalence import equivalent_f_number, equivalent_focal_length_mm
-from cambrel.optics.figures import Figure, Sentence
 from cambrel.optics.formats import FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.quantities import DomainError, positive
 from cambrel.optics.rig import SMALLEST_POSSIBLE_F_NUMBER
+from cambrel.optics.sentences import Figure, Sentence
 from cambrel.optics.stated import LISTED_TOLERANCE, SensorReading, StatedSensor, sensor_stated
 
 PLAINLY_SMALL_CROP = 2.5

@@ -171,6 +171,10 @@ class Hold:
         APERTURE_HOLDS[self.aperture]
         EXPOSURE_HOLDS[self.exposure]
 
+    def donor(self, reference: int) -> int:
+        """The rig whose lens is on every body where that is the same."""
+        return reference if self.lens_of is None else self.lens_of
+
     def sentence(self) -> str:
         """The whole hold in words."""
         parts = (

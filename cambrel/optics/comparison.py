@@ -17,17 +17,28 @@ from numpy.typing import NDArray
 from cambrel.optics import blur, depth, diffraction, equivalence, geometry, holds, light
 from cambrel.optics.brief import SHAPES, Brief, Conventions, Hold
 from cambrel.optics.depth import circle_of_confusion_mm
-from cambrel.optics.figures import LEVEL_STOPS
+from cambrel.optics.figures import (
+    Array,
+    Blur,
+    Depth,
+    Diffraction,
+    Flags,
+    Frames,
+    Light,
+    Outfit,
+    RigFigures,
+    Settings,
+    View,
+)  # fmt: skip
 from cambrel.optics.formats import FULL_FRAME, Sensor, crop_factor
-from cambrel.optics.holds import Settings
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.records import Blur, Depth, Diffraction, Frames, Kit, Light, RigFigures, View
 from cambrel.optics.rig import Body, Lens, Rig
+from cambrel.optics.sentences import LEVEL_STOPS
 
 __all__ = ["Body", "Brief", "Comparison", "Conventions", "Hold", "Lens", "Rig", "RigFigures", "compare", "frame_of"]
 
-Array = NDArray[np.float64]
 R = TypeVar("R")
+Set = Settings[Array, Flags]
 
 
 _INDEPENDENT = {
@@ -51,14 +62,14 @@ class Comparison:
     hold: Hold
     conventions: Conventions
     reference: int
-    settings: Settings
-    frames: Frames
-    view: View
-    depth: Depth
-    blur: Blur
-    light: Light
-    diffraction: Diffraction
-    kit: Kit
+    settings: Set
+    frames: Frames[Array]
+    view: View[Array]
+    depth: Depth[Array]
+    blur: Blur[Array]
+    light: Light[Array]
+    diffraction: Diffraction[Array]
+    outfit: Outfit[Array]
 
     def of(self, index: int) -> RigFigures:
         """One rig's figures (of a comparison without a walk)."""
@@ -66,7 +77,7 @@ class Comparison:
 
     @cached_property
     def _each(self) -> list[RigFigures]:
-        groups = ("settings", "frames", "view", "depth", "blur", "light", "diffraction", "kit")
+        groups = ("settings", "frames", "view", "depth", "blur", "light", "diffraction", "outfit")
         rows = [_rows(getattr(self, group), len(self.rigs)) for group in groups]
         return [
             RigFigures(index, rig, self.carrier(index), *(row[index] for row in rows))
@@ -77,7 +88,7 @@ class Comparison:
         """The rig whose lens a rig carries: itself, or the one whose lens is shared."""
         if self.hold.lens != "same":
             return self.rigs[index]
-        return self.rigs[self.reference if self.hold.lens_of is None else self.hold.lens_of]
+        return self.rigs[self.hold.donor(self.reference)]
 
     def without(self, indices: Sequence[int]) -> Comparison:
         """The same comparison with some rigs' figures unknown: for rigs whose settings cannot be used."""
@@ -150,7 +161,7 @@ def compare(
         _blur(brief, settings, frames, view),
         _light(brief, rigs, conventions, settings, frames, view, reference),
         _diffraction(conventions, settings, frames, view),
-        _kit(rigs, standings, frames, settings, view),
+        _outfit(rigs, standings, frames, settings, view),
     )
     if not settings.focusable.all():
         figures = tuple(_masked(figure, settings.focusable) for figure in figures)  # type: ignore[assignment]
@@ -176,7 +187,7 @@ def _known(values: Array, formula: Any, *others: Any) -> Array:
     return np.where(known, formula(np.where(known, values, 1.0), *others), np.nan)
 
 
-def _frames(brief: Brief, rigs: Sequence[Rig], conventions: Conventions, reference: int) -> Frames:
+def _frames(brief: Brief, rigs: Sequence[Rig], conventions: Conventions, reference: int) -> Frames[Array]:
     sensors = [frame_of(rig.body.sensor, brief) for rig in rigs]
     full_frame = frame_of(FULL_FRAME, brief)
     given: dict[str, Any] = {"full_frame": full_frame}
@@ -204,7 +215,7 @@ def _frames(brief: Brief, rigs: Sequence[Rig], conventions: Conventions, referen
     )
 
 
-def _view(brief: Brief, s: Settings, frames: Frames, reference: int) -> View:
+def _view(brief: Brief, s: Set, frames: Frames[Array], reference: int) -> View[Array]:
     f, u, d = s.focal_length_mm, s.object_distance_m, s.subject_distance_m
     v = np.asarray(geometry.image_distance_mm(f, u))
     width, height = frames.width_mm, frames.height_mm
@@ -232,7 +243,7 @@ def _view(brief: Brief, s: Settings, frames: Frames, reference: int) -> View:
     )
 
 
-def _depth(s: Settings, frames: Frames) -> Depth:
+def _depth(s: Set, frames: Frames[Array]) -> Depth[Array]:
     f, n, u = s.focal_length_mm, s.f_number, s.object_distance_m
     coc = frames.coc_mm
     known = ~np.isnan(coc)
@@ -247,7 +258,7 @@ def _depth(s: Settings, frames: Frames) -> Depth:
     return Depth(*(np.where(known, value, np.nan) for value in values))
 
 
-def _blur(brief: Brief, s: Settings, frames: Frames, view: View) -> Blur:
+def _blur(brief: Brief, s: Set, frames: Frames[Array], view: View[Array]) -> Blur[Array]:
     f, n, u, d = s.focal_length_mm, s.f_number, s.object_distance_m, s.subject_distance_m
     diagonal = frames.diagonal_mm
     nothing = np.full(np.shape(n), np.nan)
@@ -281,8 +292,14 @@ def _blur(brief: Brief, s: Settings, frames: Frames, view: View) -> Blur:
 
 
 def _light(
-    brief: Brief, rigs: Sequence[Rig], conventions: Conventions, s: Settings, frames: Frames, view: View, reference: int
-) -> Light:
+    brief: Brief,
+    rigs: Sequence[Rig],
+    conventions: Conventions,
+    s: Set,
+    frames: Frames[Array],
+    view: View[Array],
+    reference: int,
+) -> Light[Array]:
     r = slice(reference, reference + 1)
     bodies = [rig.body for rig in rigs]
     qe = np.array([body.quantum_efficiency for body in bodies])
@@ -336,7 +353,7 @@ def _light(
     )
 
 
-def _diffraction(conventions: Conventions, s: Settings, frames: Frames, view: View) -> Diffraction:
+def _diffraction(conventions: Conventions, s: Set, frames: Frames[Array], view: View[Array]) -> Diffraction[Array]:
     airy = np.asarray(diffraction.airy_disc_um(s.f_number, view.magnification, conventions.wavelength_nm))
 
     def limited(criterion_um: Array) -> Array:
@@ -356,7 +373,13 @@ def _diffraction(conventions: Conventions, s: Settings, frames: Frames, view: Vi
     )
 
 
-def _kit(rigs: Sequence[Rig], standings: Sequence[holds.Standing], frames: Frames, s: Settings, view: View) -> Kit:
+def _outfit(
+    rigs: Sequence[Rig],
+    standings: Sequence[holds.Standing],
+    frames: Frames[Array],
+    s: Set,
+    view: View[Array],
+) -> Outfit[Array]:
     shape = np.shape(s.f_number)
 
     def total(body: float | None, lens: float | None) -> float:
@@ -370,7 +393,7 @@ def _kit(rigs: Sequence[Rig], standings: Sequence[holds.Standing], frames: Frame
     price = [total(body.price, lens.price) if body.currency == lens.currency else np.nan for body, lens, _ in pairs]
     circle = np.array([known(lens.image_circle_mm) * converter for _, lens, converter in pairs])
     fits = [float(body.mount == lens.mount) if body.mount and lens.mount else np.nan for body, lens, _ in pairs]
-    return Kit(
+    return Outfit(
         weight_g=np.broadcast_to(weight, shape),
         price=np.broadcast_to(price, shape),
         # the circle grows with the image distance, as the picture does

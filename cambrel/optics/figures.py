@@ -1,81 +1,204 @@
-"""Computed sentences: text with named places, and the figures that go there, unrounded. The screen's edge formats each by its kind."""
+"""The figures of a comparison, by topic. Arrays with the rigs along the last axis; NaN means unknown, infinity is an answer."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
-from math import inf, isfinite, log, log1p
+from math import inf
+from typing import Generic, TypeVar
 
-KINDS = frozenset(
-    {
-        "rig",
-        "word",
-        "m",
-        "mm",
-        "um",
-        "f",
-        "stops",
-        "n-stop",
-        "times",
-        "share",
-        "iso",
-        "s",
-        "deg",
-        "g",
-        "number",
-        "count",
-    }
-)
-"""rig: an index, shown as its letter; f: an f-number; stops: an amount without its sign, "n-stop" the same before a noun (a 3-stop filter);
-share: a ratio shown in percent; count: a large number in words."""
+import numpy as np
+from numpy.typing import NDArray
 
-LEVEL_VIEW = 0.01
-LEVEL_STOPS = 1 / 6
-LEVEL_DEPTH = 0.05
-LEVEL_WEIGHT = 0.05
-LEVEL_EFFECTIVE_STOPS = 0.1
-"""The smallest differences worth saying; below them the word is "level"."""
+from cambrel.optics.rig import Rig
 
-
-def by_stops(difference: float) -> float:
-    """A difference in stops as a multiple of the smallest worth saying."""
-    return abs(difference) / LEVEL_STOPS
-
-
-def by_ratio(ratio: float, level: float) -> float:
-    """A ratio as a multiple of the smallest worth saying; infinite for one that has no end."""
-    return inf if not 0 < ratio < inf else abs(log(ratio)) / log1p(level)
+Array = NDArray[np.float64]
+Flags = NDArray[np.bool_]
+F = TypeVar("F", bool, Flags)
+N = TypeVar("N", float, Array)
+"""One number, of one rig, or an array of them with the rigs along its last axis."""
 
 
 @dataclass(frozen=True)
-class Figure:
-    """A value and its kind, which says how it is shown."""
+class Settings(Generic[N, F]):
+    """What every rig is set to: a number each, or arrays with the rigs along the last axis.
 
-    value: float | str
-    kind: str
+    wanted_*: what the hold asked for, equal to the setting where it was reached
+    widest_f_number: NaN where the lens does not say; it can then be set to anything
+    depth_overshoot: far must be infinite, so that more depth in front came with it than was asked for
+    """
 
-    def __post_init__(self) -> None:
-        if self.kind not in KINDS:
-            raise ValueError(f"kind must be one of {sorted(KINDS)}, got {self.kind!r}")
+    focal_length_mm: N
+    wanted_focal_length_mm: N
+    subject_distance_m: N
+    wanted_distance_m: N
+    object_distance_m: N
+    wanted_object_distance_m: N
+    f_number: N
+    wanted_f_number: N
+    widest_f_number: N
+    shutter_s: N
+    wanted_shutter_s: N
+    iso: N
+    wanted_iso: N
+    focusable: F
+    depth_overshoot: F
+    depth_known: F
 
 
 @dataclass(frozen=True)
-class Sentence:
-    """Text with {places} and a figure for each."""
+class Frames(Generic[N]):
+    """The frames in use, after output crop and orientation; the same along a walk."""
 
-    text: str
-    figures: Mapping[str, Figure]
+    width_mm: N
+    height_mm: N
+    diagonal_mm: N
+    area_mm2: N
+    crop: N
+    k: N
+    """Crop factor of the reference over that of the rig, C1 / C2, by the measure in force."""
+    pixels: N
+    pitch_um: N
+    coc_mm: N
+
+
+@dataclass(frozen=True)
+class View(Generic[N]):
+    """What is in the frame. Equivalents by the simple rule, as the field speaks of them; same_picture_* exactly, at this distance."""
+
+    magnification: N
+    image_distance_mm: N
+    equivalent_focal_length_mm: N
+    """On the reference rig's format."""
+    full_frame_focal_length_mm: N
+    same_picture_focal_length_mm: N
+    """On the reference rig's format, exactly."""
+    simple_rule_error: N
+    angle_wide_deg: N
+    angle_high_deg: N
+    angle_diagonal_deg: N
+    field_wide_m: N
+    field_high_m: N
+    background_wide_m: N
+    background_high_m: N
+    fill: N
+    """Share of the frame's height that the subject fills."""
+    background_scale: N
+    """Size of the background against the subject, as seen from the rig's place."""
+
+
+@dataclass(frozen=True)
+class Depth(Generic[N]):
+    """Depth of field from the lens, and hyperfocal distance."""
+
+    near_m: N
+    far_m: N
+    total_m: N
+    front_m: N
+    behind_m: N
+    hyperfocal_m: N
+
+
+@dataclass(frozen=True)
+class Blur(Generic[N]):
+    """Blur discs on the sensor, and as share of the frame's diagonal."""
+
+    pupil_mm: N
+    equivalent_f_number: N
+    """On the reference rig's format: same pupil, by the simple rule."""
+    same_picture_f_number: N
+    """On the reference rig's format with the focal length of the same picture: the same pupil exactly, close up too."""
+    full_frame_f_number: N
+    background_mm: N
+    background_share: N
+    foreground_mm: N
+    foreground_share: N
+    infinity_mm: N
+    infinity_share: N
+    subject_mm: N
+    subject_share: N
+    movement_mm: N
+    movement_share: N
+
+
+@dataclass(frozen=True)
+class Light(Generic[N]):
+    """Exposure, total light, photons and noise; stops against the reference unless they say otherwise."""
+
+    effective_f_number: N
+    exposure_value: N
+    exposure_lux_s: N
+    exposure_stops: N
+    total_stops: N
+    brightness_stops: N
+    error_stops: N
+    """Brightness against the light on the scene."""
+    photons_per_um2: N
+    photons_total: N
+    electrons_per_pixel: N
+    snr_pixel: N
+    snr_picture: N
+    looks_like_iso: N
+    """ISO at which the reference body, exposed as the light asks, would be as noisy over the whole picture; unknown (NaN) unless both
+    rigs are exposed as the light asks, as otherwise an ISO says nothing of the noise."""
+    ceiling_iso: N
+    """ISO at which this rig is as noisy as the reference at the photographer's own ceiling."""
+
+
+@dataclass(frozen=True)
+class Diffraction(Generic[N]):
+    """The Airy disc on the sensor, against the circle of confusion and against two pixels."""
+
+    airy_um: N
+    airy_share: N
+    over_coc: N
+    over_two_pixels: N
+    limited_f_number: N
+    """Where the Airy disc reaches the circle of confusion."""
+    pixel_limited_f_number: N
+
+
+@dataclass(frozen=True)
+class Outfit(Generic[N]):
+    """What is carried, and whether lens and body fit."""
+
+    weight_g: N
+    price: N
+    image_circle_share: N
+    """Image circle, as large as it is at this focus, over the frame's diagonal; below 1 the corners are dark."""
+    mount_fits: N
+
+
+@dataclass(frozen=True)
+class RigFigures:
+    """All figures of one rig, as plain numbers."""
+
+    index: int
+    rig: Rig
+    carrier: Rig
+    """The rig whose lens and converter this one carries: itself, but under the hold of one shared lens."""
+    settings: Settings[float, bool]
+    frames: Frames[float]
+    view: View[float]
+    depth: Depth[float]
+    blur: Blur[float]
+    light: Light[float]
+    diffraction: Diffraction[float]
+    outfit: Outfit[float]
 
     @property
-    def is_sound(self) -> bool:
-        """Whether no number in it is unknown or infinite."""
-        return all(isinstance(f.value, str) or isfinite(f.value) for f in self.figures.values())
+    def focal_range_mm(self) -> tuple[float, float]:
+        """From the shortest to the longest focal length of the lens carried, with its converter; anything for a lens of any length."""
+        lens, converter = self.carrier.lens, self.carrier.converter
+        if lens.focal_min_mm is None or lens.focal_max_mm is None:
+            return 0.0, inf
+        return lens.focal_min_mm * converter, lens.focal_max_mm * converter
 
+    def widest_f_number(self, focal_length_mm: float) -> float:
+        """F-number wide open at a focal length with the converter; 0.5, the limit in air, where the lens does not say."""
+        lens, converter = self.carrier.lens, self.carrier.converter
+        return float(lens.widest_f_number(focal_length_mm / converter)) * converter
 
-def known(value: float) -> bool:
-    """Whether a figure is neither unknown nor infinite."""
-    return isfinite(value)
-
-
-def unknown(value: float) -> bool:
-    return value != value
+    @property
+    def smallest_f_number(self) -> float:
+        """Largest f-number of the lens carried with its converter; infinite where it is not known."""
+        return (self.carrier.lens.smallest_f_number or inf) * self.carrier.converter

@@ -12,10 +12,10 @@ from math import inf, log2
 
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.depth import f_number_for_limits
-from cambrel.optics.figures import LEVEL_STOPS, LEVEL_VIEW, Figure, Sentence
 from cambrel.optics.formats import covers
 from cambrel.optics.geometry import focal_length_for_image_distance_mm, walking_distance_m
 from cambrel.optics.rig import HIGHEST_ISO, aperture_stops
+from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, Figure, Sentence
 
 DOES, NEARLY, CANNOT, UNKNOWN = "does it", "nearly", "cannot", "unknown"
 ORDER = (CANNOT, UNKNOWN, NEARLY, DOES)
@@ -216,7 +216,7 @@ def _exposed(comparison: Comparison, rig: RigFigures) -> Check | None:
 
 
 def _covered(comparison: Comparison, rig: RigFigures) -> Check | None:
-    share = rig.kit.image_circle_share
+    share = rig.outfit.image_circle_share
     if share != share or covers(share, 1.0):
         return None
     return Check(

@@ -10,7 +10,6 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
 from cambrel.optics.brief import Brief, Hold
 from cambrel.optics.depth import (
@@ -19,6 +18,7 @@ from cambrel.optics.depth import (
     f_number_for_same_limits,
     f_number_for_total_depth,
 )
+from cambrel.optics.figures import Array, Flags, Settings
 from cambrel.optics.geometry import (
     focal_length_for_image_distance_mm,
     image_distance_mm,
@@ -27,9 +27,6 @@ from cambrel.optics.geometry import (
 )
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.rig import LARGEST_F_NUMBER, Lens, Rig
-
-Array = NDArray[np.float64]
-Flags = NDArray[np.bool_]
 
 SAME = 1e-12
 """Relative difference below which two solved values are one."""
@@ -52,33 +49,6 @@ class Standing:
     wanted_object_distance_m: float
     close_limit_m: float | None
     focusable: bool = True
-
-
-@dataclass(frozen=True)
-class Settings:
-    """What every rig is set to: arrays with the rigs along the last axis.
-
-    wanted_*: what the hold asked for, equal to the setting where it was reached
-    widest_f_number: NaN where the lens does not say; it can then be set to anything
-    depth_overshoot: far must be infinite, so that more depth in front came with it than was asked for
-    """
-
-    focal_length_mm: Array
-    wanted_focal_length_mm: Array
-    subject_distance_m: Array
-    wanted_distance_m: Array
-    object_distance_m: Array
-    wanted_object_distance_m: Array
-    f_number: Array
-    wanted_f_number: Array
-    widest_f_number: Array
-    shutter_s: Array
-    wanted_shutter_s: Array
-    iso: Array
-    wanted_iso: Array
-    focusable: Flags
-    depth_overshoot: Flags
-    depth_known: Flags
 
 
 def differs(reached: Array, wanted: Array) -> Flags:
@@ -107,7 +77,7 @@ def stand(brief: Brief, rigs: Sequence[Rig], hold: Hold, crop: Sequence[float], 
     Raises
         DomainError where the reference itself has no image of the subject
     """
-    donor = rigs[reference if hold.lens_of is None else hold.lens_of]
+    donor = rigs[hold.donor(reference)]
     first = _reference_standing(brief, rigs[reference], donor if hold.lens == "same" else rigs[reference])
     offset = first.wanted_object_distance_m - first.subject_distance_m
     first_image = float(image_distance_mm(first.focal_length_mm, first.object_distance_m))
@@ -256,7 +226,7 @@ def settle(
     coc_mm: Array,
     reference: int,
     walked: Array | None = None,
-) -> Settings:
+) -> Settings[Array, Flags]:
     """Solve aperture and exposure for every rig, given lens and place.
 
     Parameters

@@ -15,11 +15,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cambrel.optics.equivalence import equivalent_focal_length_mm, iso_for_same_brightness, same_picture_focal_length_mm
-from cambrel.optics.figures import LEVEL_STOPS, LEVEL_VIEW
 from cambrel.optics.formats import Sensor, crop_factor, nearest_format
 from cambrel.optics.geometry import angle_of_view_deg, magnification
 from cambrel.optics.quantities import DomainError, positive, positive_or_inf
 from cambrel.optics.rig import LARGEST_F_NUMBER, SMALLEST_POSSIBLE_F_NUMBER, Lens, aperture_stops
+from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW
 
 Array = NDArray[np.float64]
 NEAR_VIEW = 0.10

@@ -6,8 +6,8 @@ from dataclasses import replace
 from math import inf, log2
 
 from cambrel.optics.comparison import Comparison
-from cambrel.optics.figures import LEVEL_STOPS
 from cambrel.optics.rig import Rig
+from cambrel.optics.sentences import LEVEL_STOPS
 from cambrel.optics.stops import ISOS, SHUTTERS, nearest_within
 
 

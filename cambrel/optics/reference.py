@@ -28,7 +28,7 @@ def make_reference(comparison: Comparison, index: int) -> tuple[Brief, tuple[Rig
     if not settings.focusable:
         raise DomainError("reference", "a camera that can focus there", index)
     hold, old = comparison.hold, comparison.reference
-    donor = old if hold.lens_of is None else hold.lens_of
+    donor = hold.donor(old)
     if hold.lens == "same":
         hold = replace(hold, lens_of=donor)
     converter = comparison.rigs[donor if hold.lens == "same" else index].converter

@@ -9,9 +9,9 @@ from dataclasses import dataclass
 from math import hypot, sqrt
 
 from cambrel.optics.designations import NOMINAL_TOLERANCE, type_size
-from cambrel.optics.figures import Figure, Sentence
 from cambrel.optics.formats import FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.quantities import positive
+from cambrel.optics.sentences import Figure, Sentence
 
 LISTED_TOLERANCE = 0.02
 PITCH_TOLERANCE = 0.03

@@ -10,7 +10,7 @@ from cambrel.links import Bench, LinkError, decode_list, encode_list
 from cambrel.optics.brief import Brief
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.scene import Camera, place_mm
-from cambrel.rendering.view import MOST_PIXELS, View
+from cambrel.rendering.take import MOST_PIXELS, Take
 from cambrel.scenes import Change, Scene, scene_named, scenes
 
 HEIGHTS = (60, 80, 105, 140, 210, 280, 420, 630, 840)
@@ -50,7 +50,7 @@ class Shot:
     def aspect_ratio(self) -> float:
         return self.camera.width_mm * self.window[2] / (self.camera.height_mm * self.window[3])
 
-    def view(self, height_px: int) -> View:
+    def view(self, height_px: int) -> Take:
         """The picture at one of the heights.
 
         Raises
@@ -58,7 +58,7 @@ class Shot:
         """
         width, height = size_of(height_px, self.aspect_ratio())
         whole = width * height / (self.window[2] * self.window[3])
-        return View(
+        return Take(
             scene=arranged(self.scene, self.brief, self.changes),
             camera=self.camera,
             width_px=width,

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from cambrel.optics.scene import disc_mm, horizon_mm, place_mm, scale_mm_per_m, signed_disc_mm, streak_mm
 from cambrel.rendering.colour import Pixels, hex_to_linear
-from cambrel.rendering.view import View
+from cambrel.rendering.take import Take
 from cambrel.scenes import Lamp, Sky
 
 LEAK_FROM = 2.0
@@ -41,7 +41,7 @@ class Spot:
         return max(self.disc_px, self.size_px) / 2
 
 
-def spots(view: View, lamps: tuple[Lamp, ...]) -> list[Spot]:
+def spots(view: Take, lamps: tuple[Lamp, ...]) -> list[Spot]:
     """The lamps before the camera, far to near."""
     found = []
     k = view.px_per_mm
@@ -70,7 +70,7 @@ def spots(view: View, lamps: tuple[Lamp, ...]) -> list[Spot]:
     return sorted(found, key=lambda spot: -spot.away_m)
 
 
-def stars(view: View, sky: Sky) -> list[Spot]:
+def stars(view: Take, sky: Sky) -> list[Spot]:
     """Stars at infinity, the same for every camera, by their directions."""
     rng = np.random.default_rng(11)
     azimuth = np.radians(rng.uniform(-75, 75, sky.stars))

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from cambrel.optics.scene import ground_distance_m, horizon_mm, place_mm, scale_mm_per_m
 from cambrel.rendering.colour import Pixels, hex_to_linear
 from cambrel.rendering.sheets import FULL, Sheet
-from cambrel.rendering.view import View
+from cambrel.rendering.take import Take
 from cambrel.scenes import Ground, Layer, Sky
 
 LINE_SHARE = 0.09
@@ -29,7 +29,7 @@ class Canvas:
     reduced: int
 
     @classmethod
-    def around(cls, view: View, margin_px: int, reduced: int) -> Canvas:
+    def around(cls, view: Take, margin_px: int, reduced: int) -> Canvas:
         margin = -(-margin_px // reduced) + 1
         return cls(
             -(-view.width_px // reduced) + 2 * margin, -(-view.height_px // reduced) + 2 * margin, margin, reduced
@@ -43,7 +43,7 @@ class Canvas:
         """The middle of each of its rows as a row of the picture."""
         return np.asarray((np.arange(self.height) + 0.5 - self.margin) * self.reduced, np.float64)
 
-    def cut(self, pixels: Pixels, view: View) -> Pixels:
+    def cut(self, pixels: Pixels, view: Take) -> Pixels:
         """The picture out of the canvas, at full size."""
         if self.reduced == 1:
             m = self.margin
@@ -59,7 +59,7 @@ class Canvas:
         )
 
 
-def layer_place(view: View, layer: Layer, away_m: float) -> tuple[float, float, float]:
+def layer_place(view: Take, layer: Layer, away_m: float) -> tuple[float, float, float]:
     """Where a layer's origin falls in the picture [px], and how many pixels a metre of it takes."""
     x_mm, y_mm = place_mm(view.camera, layer.x_m, layer.base_m, away_m)
     x0, y0 = view.origin_px
@@ -67,7 +67,7 @@ def layer_place(view: View, layer: Layer, away_m: float) -> tuple[float, float, 
     return x0 + float(x_mm) * k, y0 + float(y_mm) * k, float(scale_mm_per_m(view.camera, away_m)) * k
 
 
-def _affine(view: View, canvas: Canvas, sheet: Sheet, layer: Layer, away_m: float) -> tuple[NDArray[np.float64], int]:
+def _affine(view: Take, canvas: Canvas, sheet: Sheet, layer: Layer, away_m: float) -> tuple[NDArray[np.float64], int]:
     """From pixels of the canvas to those of a sheet's best size."""
     x_px, y_px, px_per_m = layer_place(view, layer, away_m)
     px_per_cm = px_per_m * layer.scale / 100 / canvas.reduced
@@ -80,7 +80,7 @@ def _affine(view: View, canvas: Canvas, sheet: Sheet, layer: Layer, away_m: floa
     return matrix, level
 
 
-def paint_layer(view: View, canvas: Canvas, sheet: Sheet, layer: Layer, away_m: float) -> Pixels | None:
+def paint_layer(view: Take, canvas: Canvas, sheet: Sheet, layer: Layer, away_m: float) -> Pixels | None:
     """A cut-out on the canvas, or None where nothing of it falls there."""
     matrix, level = _affine(view, canvas, sheet, layer, away_m)
     source = sheet.levels[level]
@@ -97,7 +97,7 @@ def paint_layer(view: View, canvas: Canvas, sheet: Sheet, layer: Layer, away_m: 
 
 
 def alpha_at(
-    view: View, sheet: Sheet, layer: Layer, away_m: float, x_px: NDArray[np.float64], y_px: NDArray[np.float64]
+    view: Take, sheet: Sheet, layer: Layer, away_m: float, x_px: NDArray[np.float64], y_px: NDArray[np.float64]
 ) -> Pixels:
     """The sharp cover of a cut-out at places of the picture."""
     matrix, level = _affine(view, Canvas(1, 1, 0, 1), sheet, layer, away_m)
@@ -117,7 +117,7 @@ def alpha_at(
     return found.astype(np.float32) * np.float32(1 / FULL)
 
 
-def paint_sky(view: View, canvas: Canvas, sky: Sky) -> Pixels:
+def paint_sky(view: Take, canvas: Canvas, sky: Sky) -> Pixels:
     """The sky by its colours at heights above the horizon, in degrees."""
     rows_mm = (canvas.rows_px() - view.origin_px[1]) / view.px_per_mm
     up = horizon_mm(view.camera) - rows_mm
@@ -152,7 +152,7 @@ class Rows:
     shown: NDArray[np.float64]
 
 
-def ground_rows(view: View, canvas: Canvas, ground: Ground) -> Rows | None:
+def ground_rows(view: Take, canvas: Canvas, ground: Ground) -> Rows | None:
     """Where a level surface falls on a canvas; None where no row shows it."""
     camera, k = view.camera, view.px_per_mm / canvas.reduced
     _, y0 = canvas.at(*view.origin_px)
@@ -172,7 +172,7 @@ def ground_rows(view: View, canvas: Canvas, ground: Ground) -> Rows | None:
     return Rows(int(found[0]), int(found[-1]) + 1, away, deep[part], np.minimum(shown[part], 1))
 
 
-def paint_ground(view: View, canvas: Canvas, ground: Ground, rows: Rows) -> tuple[Pixels, slice] | None:
+def paint_ground(view: Take, canvas: Canvas, ground: Ground, rows: Rows) -> tuple[Pixels, slice] | None:
     """A level surface in true perspective on the rows that show it, and the columns that it takes; None where it takes none."""
     camera, k = view.camera, view.px_per_mm / canvas.reduced
     x0, _ = canvas.at(*view.origin_px)

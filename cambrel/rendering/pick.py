@@ -8,13 +8,13 @@ from cambrel.optics.scene import ground_distance_m
 from cambrel.rendering.paint import alpha_at
 from cambrel.rendering.render import cutouts
 from cambrel.rendering.sheets import Shop
-from cambrel.rendering.view import View
+from cambrel.rendering.take import Take
 from cambrel.scenes import Layer
 
 SOLID = 0.5
 
 
-def pick(view: View, shop: Shop, x_share: float, y_share: float) -> tuple[Layer | None, float]:
+def pick(view: Take, shop: Shop, x_share: float, y_share: float) -> tuple[Layer | None, float]:
     """The nearest thing at a place of the picture.
 
     Parameters

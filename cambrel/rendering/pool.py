@@ -17,7 +17,7 @@ import cv2
 
 from cambrel.rendering.render import encode, finish, render
 from cambrel.rendering.sheets import Shop
-from cambrel.rendering.view import View
+from cambrel.rendering.take import Take
 
 LOOK_EVERY_S = 0.05
 NICE = 10
@@ -60,7 +60,7 @@ def _end_with(parent: BaseProcess | None) -> None:
         os._exit(0)
 
 
-def _draw(view: View, kind: str) -> bytes:
+def _draw(view: Take, kind: str) -> bytes:
     assert _shop is not None
     return encode(finish(render(view, _shop), view), kind)
 
@@ -110,7 +110,7 @@ class Pool:
                 self._free += 1
                 self._turn.notify_all()
 
-    def draw(self, view: View, kind: str) -> bytes:
+    def draw(self, view: Take, kind: str) -> bytes:
         """The file of a picture; call it within a turn. A process that died is replaced once."""
         try:
             return self._started().submit(_draw, view, kind).result()

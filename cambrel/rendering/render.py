@@ -18,7 +18,7 @@ from cambrel.rendering.discs import LEAST, blur, margin, reduction, smear
 from cambrel.rendering.lamps import Spot, disc_of, places, spots, stars
 from cambrel.rendering.paint import Canvas, alpha_at, ground_rows, paint_ground, paint_layer, paint_sky
 from cambrel.rendering.sheets import Shop
-from cambrel.rendering.view import View
+from cambrel.rendering.take import Take
 from cambrel.scenes import Ground, Layer
 
 NEAREST_M = 0.02
@@ -41,7 +41,7 @@ class Cutout:
     streak_px: float
 
 
-def disc_px(view: View, away_m: float) -> float:
+def disc_px(view: Take, away_m: float) -> float:
     """The blur of a point on the picture, the Airy disc included [px]; none at all in a picture that is drawn sharp."""
     if view.is_sharp:
         return 0.0
@@ -52,7 +52,7 @@ def disc_px(view: View, away_m: float) -> float:
     return min(both, LARGEST_SHARE * max(view.width_px, view.height_px))
 
 
-def cutouts(view: View) -> list[Cutout]:
+def cutouts(view: Take) -> list[Cutout]:
     """The layers before the camera, far to near."""
     found = []
     for layer in view.scene.layers:
@@ -66,7 +66,7 @@ def cutouts(view: View) -> list[Cutout]:
     return found
 
 
-def render(view: View, shop: Shop) -> Pixels:
+def render(view: Take, shop: Shop) -> Pixels:
     """The picture in linear light, before tone and grain.
 
     Parameters
@@ -96,7 +96,7 @@ def render(view: View, shop: Shop) -> Pixels:
     return picture
 
 
-def _in_depth(view: View, layers: Sequence[Cutout], lamps: Sequence[Spot]) -> Iterator[Spot | Ground | list[Cutout]]:
+def _in_depth(view: Take, layers: Sequence[Cutout], lamps: Sequence[Spot]) -> Iterator[Spot | Ground | list[Cutout]]:
     """All things from far to near; neighbouring cut-outs of nearly one disc are one step."""
     distance = view.camera.subject_distance_m
     things: list[tuple[float, int, Spot | Ground | Cutout]] = [(one.away_m, 1, one) for one in layers]
@@ -129,7 +129,7 @@ def _over(below: Pixels, above: Pixels) -> None:
     below += above[..., :3]
 
 
-def _lay(picture: Pixels, view: View, shop: Shop, group: list[Cutout]) -> None:
+def _lay(picture: Pixels, view: Take, shop: Shop, group: list[Cutout]) -> None:
     disc = max(one.disc_px for one in group)
     streak = group[0].streak_px
     reduced = reduction(disc)
@@ -150,7 +150,7 @@ def _lay(picture: Pixels, view: View, shop: Shop, group: list[Cutout]) -> None:
     _over(picture, canvas.cut(soft, view))
 
 
-def _lay_ground(picture: Pixels, view: View, ground: Ground) -> None:
+def _lay_ground(picture: Pixels, view: Take, ground: Ground) -> None:
     """A level surface: its disc changes with the row, so a few fixed discs are blended by row."""
     discs = _discs_seen(view, ground)
     if not len(discs):
@@ -177,7 +177,7 @@ def _lay_ground(picture: Pixels, view: View, ground: Ground) -> None:
     _over(picture, canvas.cut(whole, view))
 
 
-def _discs_seen(view: View, ground: Ground) -> NDArray[np.float64]:
+def _discs_seen(view: Take, ground: Ground) -> NDArray[np.float64]:
     """The discs of the rows of a surface that are seen: those in the picture, and those beside it whose disc reaches into it."""
     ends = np.array([ground.from_m, ground.to_m]) + view.camera.subject_distance_m
     around = Canvas.around(view, margin(float(_discs_of(view, ends).max())), 1)
@@ -221,7 +221,7 @@ def _blurred(slab: Pixels, diameter: float) -> Pixels:
     return np.asarray(cv2.resize(soft, (slab.shape[1], slab.shape[0]), interpolation=cv2.INTER_LINEAR), np.float32)
 
 
-def _discs_of(view: View, away_m: NDArray[np.float64]) -> NDArray[np.float64]:
+def _discs_of(view: Take, away_m: NDArray[np.float64]) -> NDArray[np.float64]:
     """The discs of many distances [px]."""
     if view.is_sharp:
         return np.zeros(away_m.shape)
@@ -242,7 +242,7 @@ def _add(picture: Pixels, spot: Spot, seen: object) -> None:
 
 
 def _seen(
-    view: View, shop: Shop, layers: Sequence[Cutout], spot: Spot, x: NDArray[np.float64], y: NDArray[np.float64]
+    view: Take, shop: Shop, layers: Sequence[Cutout], spot: Spot, x: NDArray[np.float64], y: NDArray[np.float64]
 ) -> Pixels:
     """What part of a lamp's light comes past the nearer layers, for each pixel of its disc: each is one point of the pupil."""
     open_: Pixels = np.ones(x.shape, np.float32)
@@ -258,7 +258,7 @@ def _seen(
     return open_
 
 
-def finish(picture: Pixels, view: View) -> NDArray[np.uint8]:
+def finish(picture: Pixels, view: Take) -> NDArray[np.uint8]:
     """Gain, grain, tone, dither: the bytes of the picture."""
     light = picture * np.float32(2.0**view.gain_stops) if view.gain_stops else picture
     if view.snr > 0:

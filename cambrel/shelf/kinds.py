@@ -9,8 +9,8 @@ from django.db.models import F, Q
 from django.urls import reverse
 
 from cambrel import wording
-from cambrel.optics.coverage import reach
 from cambrel.optics.formats import FORMATS, crop_factor, largest_covered_format
+from cambrel.optics.ranges import equivalent_range
 from cambrel.shelf import forms
 from cambrel.shelf.models import Adapter, Body, Converter, Kit, Lens, LetterCode, Mount, OwnFormat
 from cambrel.shelf.table import MONEY, SYSTEM, TABLE
@@ -129,7 +129,7 @@ def as_full_frame(lens, sensor, conventions):
     """A lens on a sensor as full frame sees it: 24–80 mm f/5.6."""
     if not lens.rectilinear:
         return "fisheye: no equivalent"
-    found = reach(lens, sensor, by=conventions.crop_by)
+    found = equivalent_range(lens, sensor, by=conventions.crop_by)
     if found.equivalent_min_mm is None:
         return UNKNOWN
     focal = wording.focal_range(found.equivalent_min_mm, found.equivalent_max_mm)

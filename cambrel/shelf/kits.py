@@ -13,8 +13,8 @@ from cambrel.conventions.preferred import preferred_by
 from cambrel.downloads import svg_file
 from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
 from cambrel.fields import whole
-from cambrel.optics.coverage import reach, spans
 from cambrel.optics.fit import SAME, TAKEN, mount_fit
+from cambrel.optics.ranges import equivalent_range, spans
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.grid import LONGEST_QUERY, Grid, named
 from cambrel.shelf.kinds import KINDS, UNKNOWN, as_full_frame
@@ -67,7 +67,7 @@ class Bag:
             cells, optics = [], lens.to_optics()
             for index, body in enumerate(self.bodies):
                 fits = goes_on(lens, body, mounts)
-                found = reach(optics, body.sensor(), by=conventions.crop_by)
+                found = equivalent_range(optics, body.sensor(), by=conventions.crop_by)
                 equivalent = as_full_frame(optics, body.sensor(), conventions)
                 cells.append(Cell(equivalent, _view(found), fits))
                 if fits is not False and found.equivalent_min_mm is not None:

@@ -2,7 +2,7 @@ from math import inf, nan
 from unittest import TestCase
 
 from cambrel import wording as w
-from cambrel.optics.figures import KINDS, Figure, Sentence
+from cambrel.optics.sentences import KINDS, Figure, Sentence
 
 N = w.NBSP
 

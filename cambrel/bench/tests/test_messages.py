@@ -85,7 +85,7 @@ class NumbersTests(TestCase):
                     self.assertEqual(known, sorted(known, key=lambda value, sign=sign: sign * value))
                     self.assertEqual(len(got), len(values))
                     self.assertTrue(all(isnan(value) for value in got[len(known) :]))
-        self.assertTrue(isnan(comparison.of(0).kit.weight_g), "one of them is unknown")
+        self.assertTrue(isnan(comparison.of(0).outfit.weight_g), "one of them is unknown")
         self.assertEqual([rig.index for rig in ordered(comparison, "nothing")], [0, 1, 2, 3])
 
     def test_every_figure_goes_out_with_its_value_unknown_empty_and_infinity_as_such(self):

@@ -14,9 +14,9 @@ from cambrel.drawings.formats import Sized, overlaid, side_by_side
 from cambrel.drawings.scene import Other, overlay
 from cambrel.drawings.shapes import Circle, Rect, overlap
 from cambrel.optics.comparison import Brief, Hold, compare
-from cambrel.optics.coverage import spans
 from cambrel.optics.fit import cover, largest_crop
 from cambrel.optics.formats import FORMATS
+from cambrel.optics.ranges import spans
 from cambrel.optics.scene import Camera
 from cambrel.optics.tests.given import prime, rig
 

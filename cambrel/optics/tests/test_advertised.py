@@ -8,10 +8,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cambrel.optics.advertised import Advert, read_advert
-from cambrel.optics.coverage import reach, spans
 from cambrel.optics.designations import nominal_diagonal_mm, type_size
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.quantities import DomainError
+from cambrel.optics.ranges import equivalent_range, spans
 from cambrel.optics.rig import Lens
 from cambrel.optics.stated import StatedSensor, sensor_stated
 
@@ -167,7 +167,7 @@ class BagTests(TestCase):
     def test_reach_of_a_zoom_a_fisheye_and_an_unknown_aperture(self):
         sensor = FORMATS["micro-four-thirds"]
         crop = crop_factor(sensor)
-        found = reach(Lens(12, 40, ((12, 2.8), (40, 4))), sensor)
+        found = equivalent_range(Lens(12, 40, ((12, 2.8), (40, 4))), sensor)
         for value, wanted in (
             (found.equivalent_min_mm, 12 * crop),
             (found.equivalent_max_mm, 40 * crop),
@@ -175,8 +175,8 @@ class BagTests(TestCase):
             (found.f_number_long, 4 * crop),
         ):
             self.assertAlmostEqual(value, wanted, places=12)
-        self.assertIsNone(reach(Lens(8, 8, rectilinear=False), sensor).equivalent_min_mm)
-        self.assertIsNone(reach(Lens(50, 50), sensor).f_number_short)
+        self.assertIsNone(equivalent_range(Lens(8, 8, rectilinear=False), sensor).equivalent_min_mm)
+        self.assertIsNone(equivalent_range(Lens(50, 50), sensor).f_number_short)
 
     def test_gaps_and_overlaps(self):
         found = spans([(24, 70), (70, 200), (50, 50), (28, 35), (300, 300)])

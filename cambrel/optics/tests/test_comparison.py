@@ -92,7 +92,7 @@ class FiguresTests(Close, TestCase):
             Rig(Body(Sensor(36, 24)), lens),
             Rig(Body(Sensor(36, 24), weight_g=500, price=900, currency="GBP"), lens),
         ]
-        kit = compare(Brief(), rigs, Hold("own")).kit
+        kit = compare(Brief(), rigs, Hold("own")).outfit
         self.assertEqual((kit.weight_g[0], kit.price[0], kit.weight_g[2]), (700, 1200, 700))
         self.assertTrue(all(value != value for value in (kit.weight_g[1], kit.price[1], kit.price[2])))
 

@@ -53,7 +53,7 @@ class LensHoldTests(Close, TestCase):
         self.close(a.settings.f_number, 3.92)
         grown = 1 + a.view.magnification
         self.close(
-            a.kit.image_circle_share, 43.5 * 1.4 * grown / a.frames.diagonal_mm, "it grows as the lens moves out"
+            a.outfit.image_circle_share, 43.5 * 1.4 * grown / a.frames.diagonal_mm, "it grows as the lens moves out"
         )
         close = two(Hold("own", aperture="own"), tele, brief=Brief(distance_m=0.3))[0]
         self.close(close.view.magnification, 0.2 * 1.4, "and the largest magnification")

@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 
 from cambrel.optics.brief import Brief
 from cambrel.optics.comparison import Conventions, Hold, Lens, compare
-from cambrel.optics.figures import Figure
 from cambrel.optics.formats import FORMATS
 from cambrel.optics.rig import aperture_stops
+from cambrel.optics.sentences import Figure
 from cambrel.optics.tests.given import ALL_HOLDS, Close, prime, rig
 from cambrel.optics.verdicts import PAIR_RULES, RIG_RULES, verdicts
 
@@ -38,13 +38,13 @@ def expected(key, a, b):
         "perspective": {"d_a": a.settings.subject_distance_m, "d_b": b.settings.subject_distance_m,
                         "times": b.view.background_scale / (a.view.background_scale or nan)},
         "brightness": {"stops": abs(b.light.brightness_stops)},
-        "weight": {"mass_a": a.kit.weight_g, "mass_b": b.kit.weight_g, "wide_a": a.settings.widest_f_number},
+        "weight": {"mass_a": a.outfit.weight_g, "mass_b": b.outfit.weight_g, "wide_a": a.settings.widest_f_number},
         "effective_f_number": {"ne_a": a.light.effective_f_number, "ne_b": b.light.effective_f_number},
         "focal_limit": {"wanted": b.settings.wanted_focal_length_mm, "reached": b.settings.focal_length_mm},
         "f_number_limit": {"reached": b.settings.f_number},
         "diffraction": {"n": b.settings.f_number, "airy": b.diffraction.airy_um, "limit": b.diffraction.limited_f_number},
         "diffraction_pixels": {"n": b.settings.f_number, "airy": b.diffraction.airy_um, "limit": b.diffraction.pixel_limited_f_number},
-        "image_circle": {"share": b.kit.image_circle_share},
+        "image_circle": {"share": b.outfit.image_circle_share},
     }  # fmt: skip
     return tables.get(key, {})
 

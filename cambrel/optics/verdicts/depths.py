@@ -8,10 +8,10 @@ from math import inf
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.equivalence import same_picture_f_number, same_picture_focal_length_mm
-from cambrel.optics.figures import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio, by_stops
 from cambrel.optics.formats import nearest_format
 from cambrel.optics.geometry import focus_distance_from_object_distance_m
 from cambrel.optics.rig import SMALLEST_POSSIBLE_F_NUMBER, aperture_stops
+from cambrel.optics.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio, by_stops
 from cambrel.optics.verdicts.pictures import (
     blur_stops,
     circles_agree,

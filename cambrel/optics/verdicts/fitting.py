@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.figures import LEVEL_STOPS, LEVEL_WEIGHT, Figure, by_ratio
 from cambrel.optics.formats import COVERING, covers
 from cambrel.optics.rig import aperture_stops
+from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_WEIGHT, Figure, by_ratio
 from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say
 
 
 @rig_rule
 def image_circle(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
-    share = b.kit.image_circle_share
+    share = b.outfit.image_circle_share
     if b.settings.focusable and share == share and not covers(share, 1.0):
         text = "The lens does not cover {b}: its image circle is {share} of the frame's diagonal, so the corners stay dark."
         size = by_ratio(share, 1 - COVERING)
@@ -22,7 +22,7 @@ def image_circle(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 @rig_rule
 def mount(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
-    if b.kit.mount_fits == 0:
+    if b.outfit.mount_fits == 0:
         text = "The lens on {b} has another mount: these figures hold if an adapter exists."
         yield say("mount", Topic.GEAR, 1.0, text, b)
 
@@ -43,7 +43,7 @@ def close_up_guide(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 @pair_rule
 def weight(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
-    mass_a, mass_b = a.kit.weight_g, b.kit.weight_g
+    mass_a, mass_b = a.outfit.weight_g, b.outfit.weight_g
     wide_a, eq_b = a.settings.widest_f_number, b.settings.widest_f_number / b.frames.k
     if not abs(mass_b / mass_a - 1) > LEVEL_WEIGHT or not (wide_a > 0 and eq_b > 0):
         return

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from math import inf, log2
 
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.figures import LEVEL_EFFECTIVE_STOPS, LEVEL_STOPS, Figure, by_stops, known
 from cambrel.optics.rig import aperture_stops
+from cambrel.optics.sentences import LEVEL_EFFECTIVE_STOPS, LEVEL_STOPS, Figure, by_stops, known
 from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say
 
 REACH_TOLERANCE = 1e-9

@@ -6,10 +6,10 @@ from collections.abc import Iterator
 from math import inf
 
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.figures import LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio, by_stops, known
 from cambrel.optics.formats import nearest_format
 from cambrel.optics.geometry import angle_of_view_deg, image_distance_mm
 from cambrel.optics.rig import aperture_stops
+from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio, by_stops, known
 from cambrel.optics.verdicts.registry import Topic, Verdict, rig_rule, say
 
 

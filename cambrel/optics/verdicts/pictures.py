@@ -8,9 +8,9 @@ from math import inf, log2
 
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
-from cambrel.optics.figures import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio, by_stops
 from cambrel.optics.formats import CROP_MEASURES, covers
 from cambrel.optics.rig import aperture_stops
+from cambrel.optics.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio, by_stops
 from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, say, whole_rule
 
 ROUNDING = 1e-9
@@ -71,8 +71,8 @@ def is_soft(rig: RigFigures) -> bool:
 
 def goes_together(rig: RigFigures) -> bool:
     """Whether lens and body belong together as far as is known: one mount, and an image circle that covers the frame."""
-    share = rig.kit.image_circle_share
-    return rig.kit.mount_fits != 0 and (share != share or covers(share, 1.0))
+    share = rig.outfit.image_circle_share
+    return rig.outfit.mount_fits != 0 and (share != share or covers(share, 1.0))
 
 
 def _shown_alike(a: RigFigures, b: RigFigures) -> bool:

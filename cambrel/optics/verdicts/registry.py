@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from enum import Enum
 
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.figures import Figure, Sentence
+from cambrel.optics.sentences import Figure, Sentence
 
 
 class Topic(Enum):

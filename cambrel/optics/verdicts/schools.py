@@ -7,9 +7,9 @@ from math import inf
 
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, depth_of_field
-from cambrel.optics.figures import LEVEL_DEPTH, LEVEL_VIEW, Figure, by_ratio, known
 from cambrel.optics.formats import CROP_MEASURES, Sensor
 from cambrel.optics.geometry import focal_length_for_image_distance_mm, image_distance_mm
+from cambrel.optics.sentences import LEVEL_DEPTH, LEVEL_VIEW, Figure, by_ratio, known
 from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, say
 
 

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
-from cambrel.optics.figures import LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio
 from cambrel.optics.rig import aperture_stops
+from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio
 from cambrel.optics.verdicts.pictures import pupil_stops, same_spot, same_view
 from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say
 

@@ -17,11 +17,11 @@ from pathlib import Path
 from cambrel.optics.brief import Brief
 from cambrel.optics.scene import Camera
 from cambrel.rendering.pool import Pool
-from cambrel.rendering.view import View
+from cambrel.rendering.take import Take
 from cambrel.scenes import scenes
 
 folder = Path(sys.argv[1])
-view = View(scenes()["footplate"].arranged(Brief()), Camera(50, 2, 2, 2, 36, 24), 90, 60)
+view = Take(scenes()["footplate"].arranged(Brief()), Camera(50, 2, 2, 2, 36, 24), 90, 60)
 pool = Pool(folder, 1, 3)
 drawn = [pool.draw(view, "png")]
 (process,) = pool._executor._processes

@@ -19,7 +19,7 @@ from cambrel.rendering.discs import blur, kernel, smear
 from cambrel.rendering.pick import pick
 from cambrel.rendering.render import disc_px, encode, finish, render
 from cambrel.rendering.sheets import FULL, Sheet, Shop, baked
-from cambrel.rendering.view import View
+from cambrel.rendering.take import Take
 from cambrel.scenes import Change, Ground, Lamp, Layer, Scene, scenes
 
 SMALL = 640
@@ -63,7 +63,7 @@ class DiscTests(TestCase):
         own = None
         for f_number in (1.2, 1.8, 2.8, 4.0):
             camera = replace(CAMERA, f_number=f_number)
-            view = View(scene_of(lamps=[lamp]), camera, 630, 420)
+            view = Take(scene_of(lamps=[lamp]), camera, 630, 420)
             picture = render(view, PaperShop(long_side_px=SMALL))[..., 1]
             row = picture[210]
             wide = np.count_nonzero(row > row.max() / 2)
@@ -75,7 +75,7 @@ class DiscTests(TestCase):
 
     def test_a_moving_lamp_leaves_a_streak_of_the_same_light(self):
         lamp = Lamp("lamp", 0.0, 0.0, 1.5, 0.02, 9.0, "#ffffff", moves=True)
-        still = View(scene_of(lamps=[lamp]), CAMERA, 630, 420)
+        still = Take(scene_of(lamps=[lamp]), CAMERA, 630, 420)
         moved = replace(still, speed_m_per_s=4.0, shutter_s=1 / 60)
         pictures = [render(view, PaperShop())[..., 0] for view in (still, moved)]
         self.assertAlmostEqual(float(pictures[1].sum() / pictures[0].sum()), 1, delta=0.02)
@@ -87,9 +87,9 @@ class DiscTests(TestCase):
     def test_a_bright_point_does_not_leak_through_a_blurred_edge(self):
         lamp, card = Lamp("lamp", 20.0, 0.0, 1.5, 0.05, 20.0, "#ffffff"), Layer("card", "card", 0.0, 0.5, 0.5)
         shop = PaperShop(card=(100, 200, 0.0))
-        free = render(View(scene_of(lamps=[lamp]), CAMERA, 420, 280), shop).sum()
+        free = render(Take(scene_of(lamps=[lamp]), CAMERA, 420, 280), shop).sum()
         # the sharp card covers the right half of what the lamp's disc falls on, and with it half of the pupil
-        half = render(View(scene_of([card], [lamp]), CAMERA, 420, 280), shop)
+        half = render(Take(scene_of([card], [lamp]), CAMERA, 420, 280), shop)
         self.assertAlmostEqual(float(half.sum() / free), 0.5, delta=0.03)
         self.assertLess(float(half[:, 213:].max()), 0.01)
 
@@ -104,13 +104,13 @@ class DiscTests(TestCase):
 class PictureTests(TestCase):
     def test_a_flat_grey_scene_stays_flat_to_the_edge(self):
         for f_number, behind in ((1.2, 3.0), (1.2, -0.9), (16.0, 20.0)):
-            view = View(scene_of([wall(behind)]), replace(CAMERA, f_number=f_number), 210, 140)
+            view = Take(scene_of([wall(behind)]), replace(CAMERA, f_number=f_number), 210, 140)
             picture = render(view, PaperShop(wall=(3000, 3000, 0.25)))
             self.assertLess(float(np.abs(picture - 0.25).max()), 2e-3)
 
     def test_a_layer_is_as_wide_as_the_optics_say(self):
         for behind, reduced in ((0.0, 280), (0.0, 140), (6.0, 420)):
-            view = View(
+            view = Take(
                 scene_of([Layer("card", "card", behind, 0.0, 1.0)]),
                 replace(CAMERA, f_number=22),
                 round(reduced * 1.5),
@@ -125,8 +125,8 @@ class PictureTests(TestCase):
         camera = Camera(
             50, 2.8, 2.0, 2.0, 36, 24, scene.camera_x_m, scene.camera_height_m, scene.aim_x_m, scene.aim_height_m
         )
-        whole = render(View(scene, camera, 600, 400), shop)
-        part = render(View(scene, camera, 150, 100, (0.25, 0.25, 0.25, 0.25)), shop)
+        whole = render(Take(scene, camera, 600, 400), shop)
+        part = render(Take(scene, camera, 150, 100, (0.25, 0.25, 0.25, 0.25)), shop)
         self.assertLess(float(np.abs(whole[102:198, 152:298] - part[2:98, 2:148]).mean()), 0.012)
 
     def test_it_is_near_to_a_picture_built_of_pinholes(self):
@@ -138,7 +138,7 @@ class PictureTests(TestCase):
         camera = Camera(
             50, 1.2, 2.0, 2.0, 36, 27, scene.camera_x_m, scene.camera_height_m, scene.aim_x_m, scene.aim_height_m
         )
-        view = View(scene, camera, 64, 48)
+        view = Take(scene, camera, 64, 48)
         radius, total, count = 50 / 1.2 / 2000, np.zeros((48, 64, 3)), 0
         for x in np.linspace(-1, 1, 13):
             for y in np.linspace(-1, 1, 13):
@@ -179,7 +179,7 @@ class PictureTests(TestCase):
                         scene.aim_height_m,
                     )
                     arranged = scene.arranged(Brief(distance_m=away, subject_height_m=height, background_m=None))
-                    view = View(arranged, camera, 96, 64)
+                    view = Take(arranged, camera, 96, 64)
                     pixels = finish(render(view, shop), view)
                     self.assertGreater(float(pixels.std()), 8)
                     without = scene.arranged(
@@ -231,7 +231,7 @@ class PictureTests(TestCase):
         camera = Camera(
             24, 4, 2.0, 2.0, 36, 24, scene.camera_x_m, scene.camera_height_m, scene.aim_x_m, scene.aim_height_m
         )
-        layer, away = pick(View(scene, camera, 420, 280), Shop(long_side_px=SMALL), 0.45, 0.45)
+        layer, away = pick(Take(scene, camera, 420, 280), Shop(long_side_px=SMALL), 0.45, 0.45)
         self.assertEqual((layer.name, away), ("driver", 2.0))
 
 
@@ -239,13 +239,13 @@ class OverEachOtherTests(TestCase):
     """What lies over what, and what reaches into the picture from beside it."""
 
     def shot(self, layers, shop, lamps=(), camera=CAMERA, **more):
-        view = View(scene_of(layers, lamps), camera, 420, 280, **more)
+        view = Take(scene_of(layers, lamps), camera, 420, 280, **more)
         return view, render(view, shop)[..., 1]
 
     def test_what_is_beside_the_frame_blurs_into_it(self):
         """A white card that begins just outside the frame: at the frame's edge its disc covers a known part."""
         away, camera = 12.0, replace(CAMERA, focal_length_mm=85, f_number=1.2)
-        view = View(scene_of(), camera, 420, 280)
+        view = Take(scene_of(), camera, 420, 280)
         radius = float(disc_mm(camera, away)) * view.px_per_mm / 2
         self.assertGreater(radius, 12)
         gap = radius * 0.5
@@ -265,7 +265,7 @@ class OverEachOtherTests(TestCase):
         camera = Camera(100, 1.2, 1e4, 100.0, 36, 24, camera_height_m=0.3, aim_height_m=0.3)
         ground = Ground(0.0, "#ffffff", "#ffffff", 1.0, -99.9, -97.6)
         scene = replace(scene_of(), surfaces=(ground,), camera_height_m=0.3, aim_height_m=0.3)
-        view = View(scene, camera, 420, 280)
+        view = Take(scene, camera, 420, 280)
         picture = render(view, PaperShop())[..., 1]
         far_edge = 140 + 100 * 0.3 / 2.4 * view.px_per_mm
         self.assertGreater(far_edge, 283, "it is beyond the frame itself")
@@ -331,7 +331,7 @@ class ToneTests(TestCase):
         self.assertTrue((made[:2] == light[:2]).all() and made[3] < 1 and (np.diff(made) > 0).all())
 
     def test_grain_is_as_strong_as_the_light_says_and_gain_is_in_stops(self):
-        view = View(scene_of([wall(0.0)]), CAMERA, 300, 200, snr=20.0)
+        view = Take(scene_of([wall(0.0)]), CAMERA, 300, 200, snr=20.0)
         picture = np.full((200, 300, 3), 0.18, np.float32)
         linear = to_linear(finish(picture, view) / 255)
         self.assertAlmostEqual(float(linear.std() / 0.18), 1 / 20, delta=0.004)
@@ -352,5 +352,5 @@ class ToneTests(TestCase):
             {"snr": -1.0},
         ):
             with self.assertRaises(DomainError):
-                View(**({"scene": scene_of(), "camera": CAMERA, "width_px": 60, "height_px": 40} | wrong))
-        self.assertEqual(disc_px(View(scene_of(), CAMERA, 60, 40, is_sharp=True), 9.0), 0)
+                Take(**({"scene": scene_of(), "camera": CAMERA, "width_px": 60, "height_px": 40} | wrong))
+        self.assertEqual(disc_px(Take(scene_of(), CAMERA, 60, 40, is_sharp=True), 9.0), 0)

@@ -13,7 +13,7 @@ from cambrel.optics.rig import Lens
 
 
 @dataclass(frozen=True)
-class Reach:
+class EquivalentRange:
     """A lens on a body: its range and f-numbers as full frame sees them; None where unknown, or for a fisheye."""
 
     equivalent_min_mm: float | None
@@ -33,25 +33,25 @@ class Span:
     lenses: tuple[int, ...]
 
 
-def reach(lens: Lens, sensor: Sensor, by: str = "diagonal") -> Reach:
+def equivalent_range(lens: Lens, sensor: Sensor, by: str = "diagonal") -> EquivalentRange:
     """What a lens becomes on a sensor.
 
     Parameters
         lens, sensor: the two
         by: measure of the crop factor, a key of CROP_MEASURES
     Returns
-        Reach with full-frame equivalents and diagonal angles of view at infinity; all None for a fisheye or a lens of any length
+        EquivalentRange with full-frame equivalents and diagonal angles of view at infinity; all None for a fisheye or a lens of any length
     """
     short, long = lens.focal_min_mm, lens.focal_max_mm
     if not lens.rectilinear or short is None or long is None:
-        return Reach(None, None, None, None, None, None)
+        return EquivalentRange(None, None, None, None, None, None)
     crop = crop_factor(sensor, by=by)
     wide = float(angle_of_view_deg(dimension_mm=sensor.diagonal_mm, focal_length_mm=short))
     narrow = float(angle_of_view_deg(dimension_mm=sensor.diagonal_mm, focal_length_mm=long))
     if not lens.widest:
-        return Reach(short * crop, long * crop, None, None, wide, narrow)
+        return EquivalentRange(short * crop, long * crop, None, None, wide, narrow)
     ends = float(lens.widest_f_number(short)) * crop, float(lens.widest_f_number(long)) * crop
-    return Reach(short * crop, long * crop, *ends, wide, narrow)
+    return EquivalentRange(short * crop, long * crop, *ends, wide, narrow)
 
 
 def spans(ranges: Sequence[tuple[float, float]]) -> list[Span]:

@@ -13,7 +13,7 @@ MOST_MAGNIFIED = 60.0
 
 
 @dataclass(frozen=True)
-class View:
+class Take:
     """A picture to be drawn.
 
     scene: as the brief has arranged it
