@@ -20,7 +20,7 @@ class User(AbstractUser):
 
 
 class Sequence(models.Model):
-    """The database's own table of the highest key that each table has given out."""
+    """SQLite's own table of the highest key that each table has given out; other databases have none."""
 
     name = models.CharField(max_length=100, primary_key=True)
     seq = models.BigIntegerField()

@@ -132,6 +132,11 @@ def shelf_version(owner):
     return User.objects.values_list("shelf_version", flat=True).get(pk=owner.pk)
 
 
+def _alone(owner):
+    """Nobody else changes what the owner keeps until the transaction ends; a database that lets only one write at a time needs no lock."""
+    return User.objects.select_for_update().values_list("shelf_version", flat=True).get(pk=owner.pk)
+
+
 @contextmanager
 def recorded(owner, label, prepared=None, seen=None):
     """Run an action in one transaction and keep what it changed, to be undone later.
@@ -148,7 +153,8 @@ def recorded(owner, label, prepared=None, seen=None):
         prepared.batch.put(ChangeSet, [change_set])
     recorder = prepared or Recorder()
     with transaction.atomic():
-        if seen is not None and shelf_version(owner) != seen:
+        version = _alone(owner)
+        if seen is not None and version != seen:
             raise StaleError
         if prepared is not None:
             prepared.batch.run()
@@ -182,6 +188,7 @@ def undo(change_set):
         for field in model._meta.many_to_many:
             batch.hold(model, field.name, {key: before[field.name] for key, before, _ in rows if before is not None})
     with transaction.atomic():
+        _alone(change_set.owner)
         if not ChangeSet.objects.filter(pk=change_set.pk, undone_at=None).exists():
             raise UndoError(f"“{change_set.label}” has been undone already.")
         for model, rows in groups:

@@ -21,12 +21,27 @@ def give_keys(model: type[models.Model], records) -> None:
     if not records:
         return
     table, count = model._meta.db_table, len(records)
+    for key, record in zip(_KEYS[connection.vendor](table, count), records, strict=True):
+        record.pk = key
+
+
+def _keys_of_sqlite(table, count):
     with transaction.atomic():
         if not Sequence.objects.filter(name=table).update(seq=models.F("seq") + count):
             Sequence.objects.create(name=table, seq=count)
-        first = Sequence.objects.get(name=table).seq - count + 1
-    for key, record in enumerate(records, start=first):
-        record.pk = key
+        last = Sequence.objects.get(name=table).seq
+    return range(last - count + 1, last + 1)
+
+
+def _keys_of_postgresql(table, count):
+    with connection.cursor() as cursor:
+        taken = "SELECT nextval(pg_get_serial_sequence(%s, 'id')) FROM generate_series(1, %s)"
+        cursor.execute(taken, [connection.ops.quote_name(table), count])
+        return [key for (key,) in cursor.fetchall()]
+
+
+_KEYS = {"sqlite": _keys_of_sqlite, "postgresql": _keys_of_postgresql}
+"""Keys that are taken before a transaction begins: each database has its own way, and Django none."""
 
 
 def _value(record, field):

@@ -1,16 +1,15 @@
-"""The pictures of scenes as files: drawn once, kept in a bounded folder, served for good as their address holds all they depend on."""
+"""The pictures of scenes as files: drawn once, kept in a bounded cache, served for good as their address holds all they depend on."""
 
 from __future__ import annotations
 
 import hashlib
-import os
 import socket
-import threading
 from collections.abc import Callable
 from functools import cache
 from io import BytesIO
 from pathlib import Path
 
+from diskcache import Cache
 from django.conf import settings
 from django.http import Http404, HttpResponse, HttpResponseNotModified
 from django.urls import Resolver404, resolve, reverse
@@ -24,7 +23,6 @@ from cambrel.rendering.sheets import Shop
 from cambrel.typeface import length, set_line
 
 MOST_KEPT_BYTES = 256 * 1024 * 1024
-LOOK_EVERY = 64
 KINDS = {"webp": "image/webp", "png": "image/png"}
 MOST_WAITING = 4
 LONGEST_CAPTION = 200
@@ -58,47 +56,10 @@ def _art() -> Path:
     return Path(settings.VAR) / "art"
 
 
-class Kept:
-    """A folder of finished pictures that never grows beyond a bound: the longest unused go first."""
-
-    def __init__(self, folder: Path, most_bytes: int = MOST_KEPT_BYTES):
-        self.folder, self.most_bytes = folder, most_bytes
-        self._written = 0
-        self._lock = threading.Lock()
-
-    def get(self, key: str) -> bytes | None:
-        path = self.folder / key[:2] / key
-        try:
-            data = path.read_bytes()
-            path.touch()
-        except FileNotFoundError:
-            return None
-        return data
-
-    def put(self, key: str, data: bytes) -> None:
-        path = self.folder / key[:2] / key
-        path.parent.mkdir(parents=True, exist_ok=True)
-        part = path.with_name(f"{key}.{os.getpid()}.{threading.get_ident()}.part")
-        part.write_bytes(data)
-        part.replace(path)
-        with self._lock:
-            self._written += 1
-            if self._written % LOOK_EVERY == 1:
-                self.prune()
-
-    def prune(self) -> None:
-        files = [(p, p.stat()) for p in self.folder.glob("*/*") if p.is_file()]
-        size = sum(stat.st_size for _, stat in files)
-        for path, stat in sorted(files, key=lambda entry: entry[1].st_mtime):
-            if size <= self.most_bytes * 0.9:
-                break
-            path.unlink(missing_ok=True)
-            size -= stat.st_size
-
-
 @cache
-def kept() -> Kept:
-    return Kept(Path(settings.VAR) / "pictures")
+def kept() -> Cache:
+    """Finished pictures, shared by all workers: the longest unused go first where they take more than their bound."""
+    return Cache(Path(settings.VAR) / "pictures", size_limit=MOST_KEPT_BYTES, eviction_policy="least-recently-used")
 
 
 def drawn(token: str, height: int, kind: str, caption: str = "", is_gone: Callable[[], bool] = lambda: False) -> bytes:
@@ -117,7 +78,7 @@ def drawn(token: str, height: int, kind: str, caption: str = "", is_gone: Callab
                 found = pool().draw(view, kind)
                 if caption:
                     found = _captioned(Image.open(BytesIO(found)), caption)
-                kept().put(key, found)
+                kept().set(key, found)
     return found
 
 

@@ -9,6 +9,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_safe
+from django_guid import get_guid
 
 from cambrel.glossary import terms
 from cambrel.owners.models import User
@@ -34,6 +35,8 @@ def not_found(request, exception):
     return render(request, "site/not_found.html", status=404)
 
 
+WAITED_TOO_LONG = ("locked", "lock timeout", "deadlock")
+"""How databases say that somebody else has been writing."""
 SUSPECTED = {
     TooManyFilesSent: f"At most {settings.DATA_UPLOAD_MAX_NUMBER_FILES} files are read at a time; send them in parts.",
     TooManyFieldsSent: "This form has more fields than any page here sends.",
@@ -71,9 +74,9 @@ def health(request):
 def broken(request):
     """A fault of ours, or a database in which somebody else has been writing for longer than one waits."""
     fault = sys.exc_info()[1]
-    if isinstance(fault, OperationalError) and "locked" in str(fault):
+    if isinstance(fault, OperationalError) and any(word in str(fault) for word in WAITED_TOO_LONG):
         return _busy(request)
-    return render(request, "site/broken.html", status=500)
+    return render(request, "site/broken.html", {"number": get_guid()}, status=500)
 
 
 def _busy(request):

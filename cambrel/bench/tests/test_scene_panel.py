@@ -1,18 +1,16 @@
 """The Scene panel's pictures by their addresses, and what presses and drags on them do."""
 
 import json
-import os
 import random
 import socket
 from contextlib import ExitStack
 from dataclasses import replace
 from io import BytesIO
-from pathlib import Path
 from tempfile import TemporaryDirectory
 from unittest.mock import patch
 
 from django.conf import settings
-from django.test import TestCase
+from django.test import TestCase, override_settings
 from jsonschema import Draft202012Validator
 from PIL import Image
 
@@ -25,7 +23,8 @@ from cambrel.links import LinkError, decode, decode_list, encode, encode_list
 from cambrel.optics.comparison import compare
 from cambrel.optics.formats import FORMATS
 from cambrel.optics.rig import Body, Lens, Sensor
-from cambrel.pictures.serving import Kept, pool
+from cambrel.pictures import serving
+from cambrel.pictures.serving import pool
 from cambrel.pictures.shots import HEIGHTS, MOST_PIXELS, rig_shot, shot_of, size_of
 from cambrel.rendering.pool import HERE
 from cambrel.scenes import HOME, Change, scenes
@@ -146,25 +145,19 @@ class PictureTests(TestCase):
         with here, there:
             self.assertEqual(self.client.get(address, **{"gunicorn.socket": here}).status_code, 200)
 
-    def test_the_folder_of_pictures_stays_bounded(self):
-        folder = Kept(Path(self.enterContext(TemporaryDirectory())), 50_000)
-        for index in range(200):
-            folder.put(f"{index:04x}" * 4, b"x" * 1000)
-        size = sum(path.stat().st_size for path in folder.folder.glob("*/*"))
-        self.assertLess(size, 50_000 + 64 * 1000)
-        self.assertIsNotNone(folder.get(f"{199:04x}" * 4))
-
-    def test_the_longest_unused_picture_goes_first(self):
-        folder = Kept(Path(self.enterContext(TemporaryDirectory())), 10_000)
-        keys = [f"{index:04x}" * 4 for index in range(12)]
-        for index, key in enumerate(keys):
-            folder.put(key, b"x" * 1000)
-            path = folder.folder / key[:2] / key
-            os.utime(path, (1000 + index, 1000 + index))
-        self.assertIsNotNone(folder.get(keys[0]), "it was put first, but it is used now")
-        folder.prune()
-        left = [key for key in keys if folder.get(key) is not None]
-        self.assertEqual(left, [keys[0], *keys[4:]])
+    def test_the_pictures_that_are_kept_never_take_more_than_their_bound_and_the_longest_unused_go_first(self):
+        folder = self.enterContext(TemporaryDirectory())
+        self.enterContext(override_settings(VAR=folder))
+        self.enterContext(patch.object(serving, "MOST_KEPT_BYTES", 400_000))
+        serving.kept.cache_clear()
+        self.addCleanup(serving.kept.cache_clear)
+        with serving.kept() as kept:
+            for number in range(60):
+                kept.set(f"picture {number}", bytes(20_000))
+                self.assertIsNotNone(kept.get("picture 0"), "it is used all the time")
+            self.assertLess(kept.volume(), 500_000)
+            self.assertIsNone(kept.get("picture 1"))
+            self.assertIsNotNone(kept.get("picture 59"))
 
 
 class SceneFileTests(TestCase):

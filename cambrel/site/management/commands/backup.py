@@ -9,6 +9,14 @@ from django.core.management.base import BaseCommand, CommandError
 from django.utils import timezone
 
 
+def check_is_file():
+    """A database server is backed up and restored by its own tools."""
+    if settings.DATABASE_URL:
+        raise CommandError(
+            "The database is on a server (DATABASE_URL): back it up and restore it by the server's own tools."
+        )
+
+
 def copy_database(source, target):
     """A consistent copy of a SQLite database, taken page by page while others write, and checked."""
     part = target.with_suffix(".part")
@@ -33,6 +41,7 @@ class Command(BaseCommand):
         )
 
     def handle(self, *args, file, **options):
+        check_is_file()
         database = Path(settings.DATABASES["default"]["NAME"])
         if not database.exists():
             raise CommandError(f"There is no database at {database}.")

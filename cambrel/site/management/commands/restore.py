@@ -10,7 +10,7 @@ from django.core.management.base import BaseCommand, CommandError
 from django.db import connections
 from django.utils import timezone
 
-from cambrel.site.management.commands.backup import copy_database
+from cambrel.site.management.commands.backup import check_is_file, copy_database
 
 
 class Command(BaseCommand):
@@ -20,6 +20,7 @@ class Command(BaseCommand):
         parser.add_argument("file")
 
     def handle(self, *args, file, **options):
+        check_is_file()
         source, database = Path(file), Path(settings.DATABASES["default"]["NAME"])
         if not source.is_file():
             raise CommandError(f"There is no file {source}.")
