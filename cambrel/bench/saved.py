@@ -1,16 +1,23 @@
-"""Saved comparisons: kept by name, listed, renamed, duplicated, deleted; every change can be undone."""
+"""What is saved from the bench: whole comparisons, and pictures to be made. Kept by name, listed, renamed, duplicated, deleted; every change
+can be undone."""
+
+from dataclasses import replace
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
+from django.http import Http404
 from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from cambrel import names
 from cambrel.bench.models import SavedComparison
-from cambrel.links import LinkError, bench_address, decode
+from cambrel.bench.samples import home_bench
+from cambrel.briefs.models import SavedBrief
+from cambrel.links import LinkError, bench_address, decode, encode_brief
 from cambrel.owners.undo import last_change, recorded
 from cambrel.wording import LETTERS
+
+MODELS = {"comparisons": SavedComparison, "pictures": SavedBrief}
 
 
 def _name(request, otherwise):
@@ -24,19 +31,29 @@ def _name(request, otherwise):
 @login_required
 @require_safe
 def saved_list(request):
-    """All saved comparisons of the owner, with what is on each bench."""
-    rows = []
+    """All that the owner has saved: comparisons with what is on each bench, pictures with what is in them."""
+    comparisons, pictures = [], []
     for record in SavedComparison.objects.for_owner(request.user):
         bench = record.bench()
-        rigs = [(LETTERS[i], i, slot.body_name, slot.lens_name) for i, slot in enumerate(bench.slots)]
-        rows.append({"record": record, "rigs": rigs, "brief": bench.brief_name, "address": bench_address(bench)})
-    return render(request, "bench/saved.html", {"rows": rows, "last_change": last_change(request.user)})
+        rigs = [(LETTERS[i], slot.body_name, slot.lens_name) for i, slot in enumerate(bench.slots)]
+        about = {"record": record, "rigs": rigs, "says": bench.brief_name, "address": bench_address(bench)}
+        comparisons.append(about)
+    for record in SavedBrief.objects.for_owner(request.user):
+        bench = home_bench().with_task(record.task())
+        says = f"{bench.background_name} behind" if bench.background_name else ""
+        pictures.append({"record": record, "says": says, "address": bench_address(bench)})
+    context = {
+        "lists": [("comparisons", "Comparisons", comparisons), ("pictures", "Pictures to make", pictures)],
+        "last_change": last_change(request.user),
+    }
+    return render(request, "bench/saved.html", context)
 
 
 @login_required
 @require_POST
-def save(request):
-    """Keep a bench under a name."""
+def save(request, what):
+    """Keep a bench, or the picture that it is about, under a name."""
+    model = _model(what)
     name, problem = _name(request, "")
     try:
         bench = decode(request.POST.get("b", ""))
@@ -45,20 +62,30 @@ def save(request):
     if problem:
         messages.error(request, problem)
         return redirect("bench:saved")
+    token = request.POST["b"]
+    if model is SavedBrief:
+        bench = bench.with_task(replace(bench.task, name=name))
+        token = encode_brief(bench.task)
     with recorded(request.user, f"Saved “{name}”") as change:
-        change.created(SavedComparison.objects.create(owner=request.user, name=name, token=request.POST["b"]))
+        change.created(model.objects.create(owner=request.user, name=name, token=token))
     messages.success(request, f"Saved “{name}”.")
-    return redirect(bench_address(bench) if request.POST.get("stay") else reverse("bench:saved"))
+    return redirect(bench_address(bench) if request.POST.get("stay") else "bench:saved")
 
 
-def _own(request, pk):
-    return get_object_or_404(SavedComparison.objects.for_owner(request.user), pk=pk)
+def _model(what):
+    if what not in MODELS:
+        raise Http404
+    return MODELS[what]
+
+
+def _own(request, what, pk):
+    return get_object_or_404(_model(what).objects.for_owner(request.user), pk=pk)
 
 
 @login_required
 @require_POST
-def rename(request, pk):
-    record = _own(request, pk)
+def rename(request, what, pk):
+    record = _own(request, what, pk)
     name, problem = _name(request, record.name)
     if problem:
         messages.error(request, problem)
@@ -69,25 +96,27 @@ def rename(request, pk):
     elif name != record.name:
         with recorded(request.user, f"Renamed “{record.name}” to “{name}”") as change:
             change.touch(record)
-            record.name = name
+            record.called(name)
             record.save()
     return redirect("bench:saved")
 
 
 @login_required
 @require_POST
-def duplicate(request, pk):
-    record = _own(request, pk)
-    name = names.shortened(record.name, names.LONGEST - 7) + " (copy)"
+def duplicate(request, what, pk):
+    record = _own(request, what, pk)
+    copy = type(record)(owner=request.user, token=record.token)
+    copy.called(names.shortened(record.name, names.LONGEST - 7) + " (copy)")
     with recorded(request.user, f"Duplicated “{record.name}”") as change:
-        change.created(SavedComparison.objects.create(owner=request.user, name=name, token=record.token))
+        copy.save()
+        change.created(copy)
     return redirect("bench:saved")
 
 
 @login_required
 @require_POST
-def delete(request, pk):
-    record = _own(request, pk)
+def delete(request, what, pk):
+    record = _own(request, what, pk)
     with recorded(request.user, f"Deleted “{record.name}”") as change:
         change.touch(record)
         record.delete()

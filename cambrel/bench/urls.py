@@ -8,8 +8,8 @@ urlpatterns = [
     path("drawing.svg", views.drawing, name="drawing"),
     path("numbers.csv", views.numbers, name="numbers"),
     path("saved/", saved.saved_list, name="saved"),
-    path("saved/new/", saved.save, name="save"),
-    path("saved/<int:pk>/rename/", saved.rename, name="rename"),
-    path("saved/<int:pk>/duplicate/", saved.duplicate, name="duplicate"),
-    path("saved/<int:pk>/delete/", saved.delete, name="delete"),
+    path("saved/<slug:what>/new/", saved.save, name="save"),
+    path("saved/<slug:what>/<int:pk>/rename/", saved.rename, name="rename"),
+    path("saved/<slug:what>/<int:pk>/duplicate/", saved.duplicate, name="duplicate"),
+    path("saved/<slug:what>/<int:pk>/delete/", saved.delete, name="delete"),
 ]

@@ -12,6 +12,7 @@ from cambrel.bench.forms import OWN_FORMS
 from cambrel.bench.page import build
 from cambrel.bench.panels.numbers import numbers_csv
 from cambrel.bench.reading import Reading, read
+from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.samples import sample_briefs
 from cambrel.conventions.preferred import preferred_by
 from cambrel.conventions.questions import question
@@ -19,6 +20,9 @@ from cambrel.downloads import svg_file
 from cambrel.links import LinkError
 from cambrel.optics.brief import LIGHT_LEVELS
 from cambrel.pictures.serving import picture_behind
+
+MOST_BRIEFS = 100
+"""Of an owner's own pictures, so many are offered on the bench."""
 
 
 @require_safe
@@ -58,7 +62,7 @@ def _acted(request, action, reading, partial):
     page = build(reading)
     if not partial:
         return redirect(page.address)
-    response = _part(request, "bench", **_controls(reading, page))
+    response = _part(request, "bench", **_controls(request, reading, page))
     response["HX-Retarget"], response["HX-Reswap"] = "#bench", "morph"
     return _addressed(request, response, page.address, push=True)
 
@@ -69,11 +73,12 @@ def _leave(address):
     return response
 
 
-def _controls(reading: Reading, page):
+def _controls(request, reading: Reading, page):
     return {
         "page": page,
         "forms": reading.forms,
         "problem": reading.messages.get("bench", ""),
+        "saved_briefs": SavedBrief.objects.for_owner(request.user)[:MOST_BRIEFS],
         "sample_briefs": sample_briefs().values(),
         "light_levels": LIGHT_LEVELS,
         "units": question("units").schools.items(),
@@ -87,7 +92,7 @@ def _part(request, name, *, status=200, **context):
 
 
 def _whole(request, reading: Reading, page, status):
-    bench_part = render_to_string("bench/_bench.html", _controls(reading, page), request, using="parts")
+    bench_part = render_to_string("bench/_bench.html", _controls(request, reading, page), request, using="parts")
     own = {kind: form(prefix="own") for kind, form in OWN_FORMS.items()}
     return render(
         request, "bench/bench.html", {"page": page, "bench": mark_safe(bench_part), "own_forms": own}, status=status

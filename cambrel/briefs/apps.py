@@ -3,3 +3,8 @@ from django.apps import AppConfig
 
 class BriefsConfig(AppConfig):
     name = "cambrel.briefs"
+
+    def ready(self):
+        from cambrel.briefs.section import register_briefs
+
+        register_briefs()

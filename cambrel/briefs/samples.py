@@ -1,12 +1,12 @@
 """Pictures to be made: those that ship with the application, and how a bench takes one."""
 
 import json
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cache
 from math import inf
 from pathlib import Path
 
-from cambrel.links import Bench
+from cambrel.links import Bench, Task
 from cambrel.optics.brief import Brief
 
 
@@ -19,6 +19,10 @@ class SampleBrief:
     foreground_name: str
     scene: str
     brief: Brief
+
+    @property
+    def task(self) -> Task:
+        return Task(self.brief, self.name, self.background_name, self.foreground_name, self.scene)
 
 
 @cache
@@ -33,12 +37,4 @@ def sample_briefs() -> dict[str, SampleBrief]:
 
 def with_brief(bench: Bench, slug: str) -> Bench:
     """The bench with another sample brief; its rigs stay."""
-    sample = sample_briefs()[slug]
-    return replace(
-        bench,
-        brief=sample.brief,
-        brief_name=sample.name,
-        background_name=sample.background_name,
-        foreground_name=sample.foreground_name,
-        scene=sample.scene,
-    )
+    return bench.with_task(sample_briefs()[slug].task)

@@ -10,7 +10,7 @@ import base64
 import json
 import zlib
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, fields
+from dataclasses import dataclass, field, fields, replace
 from math import inf, isfinite
 from typing import Any
 from urllib.parse import urlencode
@@ -56,6 +56,18 @@ class Slot:
 
 
 @dataclass(frozen=True)
+class Task:
+    """A picture to be made, without cameras: the brief, its names, and the scene as it was arranged."""
+
+    brief: Brief
+    name: str = ""
+    background_name: str = ""
+    foreground_name: str = ""
+    scene: str = ""
+    changes: tuple[Change, ...] = ()
+
+
+@dataclass(frozen=True)
 class Bench:
     """All that a bench shows: the brief and its names, up to six rigs, the hold, the conventions and the reference."""
 
@@ -83,6 +95,23 @@ class Bench:
             raise DomainError("changes", f"at most {MOST_CHANGES} in number", len(self.changes))
         for name in (self.title, self.brief_name, self.background_name, self.foreground_name, self.scene):
             _check_name(name)
+
+    @property
+    def task(self) -> Task:
+        """The picture that it is about, by itself."""
+        return Task(self.brief, self.brief_name, self.background_name, self.foreground_name, self.scene, self.changes)
+
+    def with_task(self, task: Task) -> Bench:
+        """The same cameras before another picture."""
+        return replace(
+            self,
+            brief=task.brief,
+            brief_name=task.name,
+            background_name=task.background_name,
+            foreground_name=task.foreground_name,
+            scene=task.scene,
+            changes=task.changes,
+        )
 
     @property
     def rigs(self) -> tuple[Rig, ...]:
@@ -299,6 +328,20 @@ def _number(name: str, cell: Any) -> float:
     if not isfinite(number):
         raise DomainError(name, "finite", number)
     return number
+
+
+def encode_brief(task: Task) -> str:
+    """A picture to be made as a parameter of its own: it is written as a bench of the usual camera, so that it grows with benches."""
+    return encode(Bench(task.brief, (Slot(Rig(Body(Sensor(36.0, 24.0)), Lens())),)).with_task(task))
+
+
+def decode_brief(token: str) -> Task:
+    """The picture that a parameter stands for; that of a whole bench is its picture.
+
+    Raises
+        LinkError as `decode` does
+    """
+    return decode(token).task
 
 
 @dataclass(frozen=True)

@@ -63,6 +63,26 @@ class Owned(models.Model):
         super().save(*args, update_fields=update_fields, **options)
 
 
+class Saved(Owned):
+    """Something by value, as it stands in a link, under a name."""
+
+    name = models.CharField(max_length=60)
+    token = models.TextField()
+    made_at = models.DateTimeField(auto_now_add=True)
+    changed_at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        abstract = True
+        ordering = ["-changed_at", "-pk"]
+
+    def __str__(self):
+        return self.name
+
+    def called(self, name):
+        """Give it another name."""
+        self.name = name
+
+
 class ChangeSet(Owned):
     """What one action changed, model by model: key, fields before (None where it was not there), version after (None where it is gone)."""
 

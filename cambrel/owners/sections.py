@@ -36,6 +36,12 @@ class Section:
 
 MOST_ROWS = 25_000
 """That one section of a document may hold."""
+NAME = {"type": "string", "minLength": 1, "maxLength": 60, "pattern": "\\S"}
+REFERENCE = {
+    "description": "Within the document: keeps records of one name apart, and is what others refer to",
+    "type": ["integer", "string", "null"],
+    "maxLength": 120,
+}
 SECTIONS: dict[str, Section] = {}
 """By key, in the order in which they are written and applied."""
 
@@ -79,3 +85,31 @@ def document_schema() -> dict[str, Any]:
 
 def register(section: Section) -> None:
     SECTIONS[section.key] = section
+
+
+def saved_section(key: str, label: str, model: Any, field: str, says: str, read: Callable[[str], Any]) -> Section:
+    """The section of what is saved by value, under a name.
+
+    Parameters
+        field: what the value is called in a row; read: raises ValueError, with the reason, for what is none
+    """
+
+    def rows(owner: Any, called: Collection[str] | None = None) -> list[tuple[int, Row]]:
+        found = those_called(model.objects.for_owner(owner), called)
+        return [(saved.pk, {"id": saved.pk, "name": saved.name, field: saved.token}) for saved in found]
+
+    def check(row: Row) -> Row:
+        read(row[field])
+        return row | {"name": " ".join(row["name"].split())}
+
+    def assign(saved: Any, row: Row) -> None:
+        saved.name, saved.token = row["name"], row[field]
+
+    def plan(made: Any, pairs: list[tuple[int | None, Row]], ids: Ids) -> None:
+        made.change(model, {pk: row for pk, row in pairs if pk is not None}, assign)
+        new = [row for pk, row in pairs if pk is None]
+        made.add(model, [model(owner=made.owner, name=row["name"], token=row[field]) for row in new])
+
+    properties = {"name": NAME, field: {"type": "string", "minLength": 1, "maxLength": 3500}, "id": REFERENCE}
+    schema = record_schema(says, properties, ["name", field])
+    return Section(key, label, model, rows, lambda row: row["name"], check, plan, schema)

@@ -4,7 +4,7 @@ from cambrel import wording
 from cambrel.owners.sections import REFERENCES
 from cambrel.shelf.table import BY_KEY
 
-LEFT_OUT = {"name", "inferred", "focal_max_mm", "currency", "bench", *REFERENCES}
+LEFT_OUT = {"name", "inferred", "focal_max_mm", "currency", "bench", "brief", *REFERENCES}
 LONGEST = 60
 
 

@@ -10,7 +10,7 @@ from cambrel import names
 from cambrel.limits import is_outside
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
-from cambrel.owners.sections import Section, record_schema, register, those_called
+from cambrel.owners.sections import REFERENCE, Section, record_schema, register, those_called
 from cambrel.shelf.models import (
     MOST_IN_KIT,
     Adapter,
@@ -35,11 +35,6 @@ FIELDS = {
     for section, model in MODELS.items()
 }
 """The fields of a row that are fields of the record, in the order of a table's columns."""
-REFERENCE = {
-    "description": "Within the document: keeps records of one name apart, and is what others refer to",
-    "type": ["integer", "string", "null"],
-    "maxLength": 120,
-}
 MEMBERS = {
     "type": "array",
     "items": {"type": "string", "minLength": 1, "maxLength": 60, "pattern": "\\S"},

@@ -7,9 +7,9 @@ from math import inf
 
 from cambrel.bench.actions.action import ActionError, State, action, each, thing, words
 from cambrel.bench.placing import placed, with_change
-from cambrel.briefs.samples import sample_briefs, with_brief
+from cambrel.briefs.samples import sample_briefs
 from cambrel.fields import parse_distance, parse_number
-from cambrel.links import MOST_CHANGES
+from cambrel.links import MOST_CHANGES, LinkError, Task, decode_brief
 from cambrel.optics.comparison import Brief, Rig
 from cambrel.optics.geometry import magnification
 from cambrel.optics.light import effective_f_number, iso_for_light
@@ -18,11 +18,21 @@ from cambrel.scenes import Change
 LOWEST_ISO = 50.0
 
 
-@action(each(words))
-def brief(state: State, slug: str) -> State:
-    if slug not in sample_briefs():
-        raise ActionError("There is no such picture.")
-    bench = with_brief(state.bench, slug)
+def _task(state: State, arguments: list[str]) -> tuple[Task]:
+    """One of the samples by its name, or any picture by value."""
+    (text,) = each(words)(state, arguments)
+    if text in sample_briefs():
+        return (sample_briefs()[text].task,)
+    try:
+        return (decode_brief(text),)
+    except LinkError as error:
+        raise ActionError("There is no such picture.") from error
+
+
+@action(_task)
+def brief(state: State, task: Task) -> State:
+    """Another picture, before the same cameras."""
+    bench = state.bench.with_task(task)
     index = bench.reference
     return state.on(bench).with_rig(index, _exposed(bench.rigs[index], bench.brief))
 

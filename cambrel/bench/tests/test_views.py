@@ -139,7 +139,7 @@ class SavedTests(TestCase):
         self.token = encode(home_bench())
 
     def post(self, view, pk=None, /, **data):
-        return self.client.post(reverse(f"bench:{view}", args=[pk] if pk else []), data)
+        return self.client.post(reverse(f"bench:{view}", args=["comparisons", *([pk] if pk else [])]), data)
 
     def saved(self):
         return list(SavedComparison.objects.for_owner(self.owner).order_by("pk"))

@@ -22,6 +22,7 @@ TOLD_BY = (
     ("register_mm", "mounts"),
     ("body", "crop_modes"),
     ("bench", "comparisons"),
+    ("brief", "briefs"),
     ("stands_for", "codes"),
     ("bodies", "kits"),
     ("designation", "formats"),

@@ -179,7 +179,7 @@ class AccountTests(TestCase):
             self.assertEqual(self.client.get(address).status_code, 200)
         self.assertContains(self.client.get("/shelf/pick/?kind=body"), "Tarn Ridgeway")
         self.assertNotContains(self.client.get("/"), "Save this comparison")
-        for address in ("/saved/new/", "/shelf/bodies/new/", "/advert/keep/", "/shelf/import/"):
+        for address in ("/saved/comparisons/new/", "/shelf/bodies/new/", "/advert/keep/", "/shelf/import/"):
             self.assertRedirects(self.client.post(address), f"/sign-in/?next={address}", fetch_redirect_response=False)
         self.client.post("/conventions/", {"crop_by": "width"})
         self.assertFalse(SavedComparison.objects.exists() or ChangeSet.objects.exists())
@@ -213,7 +213,7 @@ class IsolationTests(TestCase):
         question = KeptQuestion.objects.create(owner=cls.mine, name="Mine", path="/match/")
         kit, lens = Kit.objects.first(), KINDS["lenses"].model.objects.filter(fixed_to=None).first()
         cls.keys = {
-            **{key: [[saved.pk]] for key in ("bench:rename", "bench:duplicate", "bench:delete")},
+            **{key: [["comparisons", saved.pk]] for key in ("bench:rename", "bench:duplicate", "bench:delete")},
             **{key: [[preview.pk]] for key in ("shelf:preview", "shelf:work", "shelf:apply", "shelf:drop")},
             **{key: [[kit.pk]] for key in ("shelf:kit", "shelf:pack")},
             "owners:undo": [[ChangeSet.objects.latest("pk").pk]],

@@ -30,9 +30,9 @@ def bring_in():
     client.post(f"/shelf/import/{key}/work/")
     client.post(f"/shelf/import/{key}/apply/")
 def rename():
-    client.post("/saved/new/", {"name": "Before", "b": encode(home_bench())})
+    client.post("/saved/comparisons/new/", {"name": "Before", "b": encode(home_bench())})
     saved = SavedComparison.objects.get()
-    client.post(f"/saved/{saved.pk}/rename/", {"name": "After", "version": saved.version})
+    client.post(f"/saved/comparisons/{saved.pk}/rename/", {"name": "After", "version": saved.version})
 def delete():
     client.post("/shelf/lenses/act/", {"action": "delete", "all": "1", "q": "macro"})
 def undo():
@@ -43,7 +43,7 @@ def wait(seconds):
     other.execute("BEGIN IMMEDIATE")
     threading.Timer(seconds, other.rollback).start()
     client.raise_request_exception = False
-    page = client.post("/saved/new/", {"name": "<In between>", "b": encode(home_bench())})
+    page = client.post("/saved/comparisons/new/", {"name": "<In between>", "b": encode(home_bench())})
     print(page.status_code, page.headers.get("Retry-After"), page.content.decode(), flush=True)
 def short():
     wait(0.3)
@@ -104,7 +104,7 @@ class RestartTests(SimpleTestCase):
             "Busy, trying again",
             'name="name" value="&lt;In between&gt;"',
             'method="post"',
-            'action="/saved/new/"',
+            'action="/saved/comparisons/new/"',
         ):
             self.assertIn(part, said)
         self.assertEqual(self.live.execute(saved).fetchone(), (1,))

@@ -1,0 +1,10 @@
+"""Saved pictures as a section of the exported document."""
+
+from cambrel.briefs.models import SavedBrief
+from cambrel.links import decode_brief
+from cambrel.owners.sections import register, saved_section
+
+
+def register_briefs():
+    says = "A picture to be made: brief is a link parameter, of which the cameras are left aside."
+    register(saved_section("briefs", "Pictures to make", SavedBrief, "brief", says, decode_brief))
