@@ -6,5 +6,5 @@ from cambrel.owners.sections import register, saved_section
 
 
 def register_briefs():
-    says = "A picture to be made: brief is a link parameter, of which the cameras are left aside."
+    says = "A picture to be made, as a link parameter whose cameras are left aside."
     register(saved_section("briefs", "Pictures to make", SavedBrief, "brief", says, decode_brief))

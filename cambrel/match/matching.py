@@ -139,7 +139,7 @@ def allowed(question: Asked, shelf: Shelf, target: Target) -> tuple[NDArray[np.b
 
 def answer(question: Asked, shelf: Shelf, target: Target, by: str, page: int = 1, whole: bool = True) -> Answer:
     """The answer for one target; `whole` with its rows and its drawing."""
-    found, kept, order, left_out = _found(question, shelf, target, by)
+    found, kept, left_out = _found(question, shelf, target, by)
     need = found.needed
     made = Answer(
         target, need, _says(question, need), _settings(need, *_isos(shelf, target)), _expected(need), left_out=left_out
@@ -148,6 +148,7 @@ def answer(question: Asked, shelf: Shelf, target: Target, by: str, page: int = 1
     made.counts = {WORDS[key]: int((statuses == key).sum()) for key in (EXACT, NEAR, CANNOT, UNKNOWN)}
     if not whole:
         return made
+    order = found.order(kept).tolist()
     made.pages = max(1, -(-len(order) // PAGE))
     made.page = min(max(page, 1), made.pages)
     source = _source(question, shelf)
@@ -160,14 +161,14 @@ def answer(question: Asked, shelf: Shelf, target: Target, by: str, page: int = 1
 
 def every_row(question: Asked, shelf: Shelf, target: Target, by: str) -> Iterator[Row]:
     """All rows of the answer for one target, the best first."""
-    found, _, order, _ = _found(question, shelf, target, by)
+    found, kept, _ = _found(question, shelf, target, by)
     source = _source(question, shelf)
-    for index in order:
+    for index in found.order(kept).tolist():
         yield _row(question, shelf, target, found, index, source, by)
 
 
-def _found(question: Asked, shelf: Shelf, target: Target, by: str) -> tuple[Matches, NDArray[np.bool_], list[int], str]:
-    """What is found of the shelf, which of it is asked for, in its order, and what was left out."""
+def _found(question: Asked, shelf: Shelf, target: Target, by: str) -> tuple[Matches, NDArray[np.bool_], str]:
+    """What is found of the shelf, which of it is asked for, and what was left out."""
     wanted = question.wanted
     kept, left_out = allowed(question, shelf, target)
     found = match(wanted, target.sensor, shelf.table, by)
@@ -177,7 +178,7 @@ def _found(question: Asked, shelf: Shelf, target: Target, by: str) -> tuple[Matc
         left_out = "; ".join(
             filter(None, (left_out, f"{int(none.sum()):,} that reach nothing of the range" if none.any() else ""))
         )
-    return found, kept, [int(i) for i in found.order()[kept[found.order()]]], left_out
+    return found, kept, left_out
 
 
 def _says(question: Asked, need: Needed) -> str:
@@ -387,7 +388,7 @@ def _fair(question: Asked, shelf: Shelf, found: Matches, order: list[int], sourc
     """Weights compared fairly: the lightest that goes on, what it lacks, and which lens would be the true opponent."""
     if not order or isnan(source.weight_g) or not source.weight_g:
         return ""
-    weights = np.array([shelf.weight_g[i] for i in order])
+    weights = shelf.weight_g[order]
     if np.isnan(weights).all():
         return ""
     lightest = order[int(np.nanargmin(weights))]

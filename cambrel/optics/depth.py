@@ -155,22 +155,27 @@ def depth_of_field(focal_length_mm: Any, f_number: Any, object_distance_m: Any, 
     n = positive("f_number", f_number)
     c = positive("coc_mm", coc_mm)
     u = positive_or_inf("object_distance_m", object_distance_m)
-    u_mm = 1000 * u
-    refuse_unless(u_mm > f, "object_distance_m", "beyond the focal length", object_distance_m)
-    share = n * c / f**2  # 1 / H' [1/mm]
-    x = (u_mm - f) * share
+    beyond = 1000 * u - f
+    if np.size(beyond) and not np.min(beyond) > 0:
+        refuse_unless(beyond > 0, "object_distance_m", "beyond the focal length", object_distance_m)
+    share = n * c / (f * f)  # 1 / H' [1/mm]
+    x = beyond * share
     if isinstance(x, float):
         return _depth_of_one(u, x, share)
+    # in place from here on: fetching fresh memory takes longer than the arithmetic
     with np.errstate(invalid="ignore", divide="ignore"):
-        left = 1 - x
-        near = u / (1 + x)
+        left, near = 1 - x, 1 + x
+        np.divide(u, near, out=near)
         far = u / left
-        total = 2 * near * x / left
-    endless = x >= 1 - FAR_TOLERANCE
+        x *= near
+        x *= 2
+        total = np.divide(x, left, out=x)
+    endless = left <= FAR_TOLERANCE
     if endless.any():
-        far[endless] = total[endless] = np.inf
-        if x.max() == np.inf:
-            near = np.where(np.isinf(x), 1 / (1000 * share), near)
+        np.copyto(far, np.inf, where=endless)
+        np.copyto(total, np.inf, where=endless)
+        if left.min() == -np.inf:
+            near = np.where(left == -np.inf, 1 / (1000 * share), near)
     return DepthOfField(near, far, total)
 
 

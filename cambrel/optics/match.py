@@ -226,9 +226,10 @@ class Matches:
     status: NDArray[np.int8]
     score: Array
 
-    def order(self) -> NDArray[np.intp]:
-        """The lenses from the nearest on, exact before near before those that cannot."""
-        return np.lexsort((self.score, self.status))
+    def order(self, among: NDArray[np.bool_]) -> NDArray[np.intp]:
+        """Some of the lenses from the nearest on, exact before near before those that cannot."""
+        those = np.flatnonzero(among)
+        return those[np.lexsort((self.score[those], self.status[those]))]
 
 
 def match(wanted: Wanted, sensor: Sensor, lenses: LensTable, by: str = "diagonal") -> Matches:
@@ -245,6 +246,7 @@ def match(wanted: Wanted, sensor: Sensor, lenses: LensTable, by: str = "diagonal
     need = needed(wanted, sensor, by)
     low, high = lenses.focal_min_mm, lenses.focal_max_mm
     focal = np.clip(need.focal_min_mm, low, high)
+    wide = lenses.widest(focal)
     if wanted.is_range:
         end = np.clip(need.focal_max_mm, low, high)
         whole = np.log(need.focal_max_mm / need.focal_min_mm)
@@ -253,14 +255,13 @@ def match(wanted: Wanted, sensor: Sensor, lenses: LensTable, by: str = "diagonal
         )
         view_off = np.where(covered >= 1 - LEVEL_VIEW, 0.0, focal / need.focal_min_mm - 1)
         ends = ((focal, need.focal_min_mm, need.f_number_short), (end, need.focal_max_mm, need.f_number_long))
-        short = np.maximum(*(_short(lenses, at, at_need, number) for at, at_need, number in ends))
+        short = np.maximum(*(_short(lenses, lenses.widest(at), at, at_need, number) for at, at_need, number in ends))
         off = 1 - covered
     else:
         covered = (np.abs(focal / need.focal_min_mm - 1) <= LEVEL_VIEW).astype(float)
         view_off = focal / need.focal_min_mm - 1
-        short = _short(lenses, focal, need.focal_min_mm, need.f_number_short)
+        short = _short(lenses, wide, focal, need.focal_min_mm, need.f_number_short)
         off = np.abs(np.log(focal / need.focal_min_mm))
-    wide = lenses.widest(focal)
     # the pupil is what makes the picture: at another focal length the f-number that keeps it is another
     number = np.clip(
         need.f_number_short * focal / need.focal_min_mm, np.where(np.isnan(wide), 0, wide), lenses.smallest
@@ -278,11 +279,10 @@ def match(wanted: Wanted, sensor: Sensor, lenses: LensTable, by: str = "diagonal
     return Matches(need, focal, number, wide, view_off, short, light, covered, status, score)
 
 
-def _short(lenses: LensTable, focal: Array, need_focal: float, need_number: float) -> Array:
-    """Stops by which a lens ends short of the pupil needed; below 0 where even its smallest aperture is too wide."""
+def _short(lenses: LensTable, wide: Array, focal: Array, need_focal: float, need_number: float) -> Array:
+    """Stops by which a lens, so wide open, ends short of the pupil needed; below 0 where even its smallest aperture is too wide."""
     # the pupil counts: at another focal length the f-number that keeps it is another
     wanted = need_number * focal / need_focal
-    wide = lenses.widest(focal)
     over = 2 * np.log2(np.maximum(wide / wanted, 1))
     under = 2 * np.log2(np.minimum(lenses.smallest / wanted, 1))
     made: Array = np.where(np.isnan(wide), np.nan, over + under)

@@ -48,6 +48,10 @@ class Kind:
         return wording.articled(f"a {self.one}")
 
     @property
+    def goes_on_bench(self):
+        return self.model in (Body, Lens, OwnFormat)
+
+    @property
     def section_key(self):
         return self.section or self.key
 

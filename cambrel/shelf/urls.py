@@ -22,5 +22,7 @@ urlpatterns = [
     path("shelf/<slug:kind>/", views.records, name="list"),
     path("shelf/<slug:kind>/act/", views.bulk, name="bulk"),
     path("shelf/<slug:kind>/new/", views.edit, name="new"),
+    path("shelf/<slug:kind>/<int:pk>/", views.record, name="record"),
+    path("shelf/<slug:kind>/<int:pk>/put/", views.put, name="put"),
     path("shelf/<slug:kind>/<int:pk>/edit/", views.edit, name="edit"),
 ]

@@ -1,14 +1,14 @@
 """The shelf: lists that are searched, narrowed, sorted and acted upon, and the page of one record."""
 
 from dataclasses import dataclass, field
-from urllib.parse import urlencode
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.core.paginator import Paginator
-from django.http import Http404
+from django.http import Http404, QueryDict
 from django.middleware.csrf import get_token
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
 
@@ -22,9 +22,21 @@ from cambrel.shelf.gear import carriers, put_record_address
 from cambrel.shelf.kinds import KINDS
 from cambrel.shelf.models import MOST_IN_KIT, Body, ImportPreview, Kit, Lens, Mount
 from cambrel.shelf.previews import brought, sections_brought
+from cambrel.shelf.summary import summary_of
 
 PAGE = 50
 PLAIN_SORT = "name"
+
+
+@dataclass(frozen=True)
+class Row:
+    """A record in a list: its cells, its own page, and where it is put on the bench."""
+
+    pk: int
+    name: str
+    cells: list
+    address: str
+    put: str
 
 
 @dataclass
@@ -41,9 +53,13 @@ class Listing:
     rows: list = field(default_factory=list)
     page: object = None
 
-    def address(self, **changes):
+    @property
+    def query_string(self):
+        """What stands in the address of this list, without its page."""
         now = {"q": self.query, "sort": self.sort, **self.narrowed, "brought": self.brought and self.brought.pk}
-        return "?" + urlencode({key: value for key, value in (now | changes).items() if value})
+        made = QueryDict(mutable=True)
+        made.update({key: value for key, value in now.items() if value})
+        return made
 
     @property
     def is_narrowed(self):
@@ -55,13 +71,13 @@ class Listing:
         kinds = {kind.section_key: kind for kind in KINDS.values() if kind is not self.kind}
         return [(kinds[key], count) for key, count in sections_brought(self.brought) if key in kinds]
 
-    @property
-    def before(self):
-        return self.address(page=self.page.previous_page_number()) if self.page.has_previous() else ""
 
-    @property
-    def after(self):
-        return self.address(page=self.page.next_page_number()) if self.page.has_next() else ""
+class Counted(Paginator):
+    """Pages of a list whose length is known."""
+
+    def __init__(self, found, size, count):
+        super().__init__(found, size)
+        self.count = count
 
 
 def _kind(key):
@@ -72,24 +88,24 @@ def _kind(key):
 
 def listing(kind, request):
     """The page of a list that a request asks for."""
-    fields = kind.narrowed or {}
-    narrowed = {name: request.GET[name][:60] for name in fields if request.GET.get(name)}
+    narrowed = {name: request.GET[name][:60] for name in kind.narrowed or {} if request.GET.get(name)}
     shown = Listing(kind, request.GET.get("q", "").strip()[:60], request.GET.get("sort", PLAIN_SORT)[:20], narrowed)
-    for name, label in fields.items():
-        values = kind.records(request.user).order_by(name).values_list(name, flat=True).distinct()
-        shown.choices.append((name, label, [value for value in values if value], narrowed.get(name, "")))
+    known = summary_of(request.user)
+    shown.choices = [(name, label, values, narrowed.get(name, "")) for name, label, values in known.choices[kind.key]]
     shown.brought = _brought(request, request.GET)
     found = _found(kind, request.user, shown.query, narrowed, shown.sort, shown.brought)
-    shown.page = Paginator(found, PAGE).get_page(request.GET.get("page"))
+    pages = Paginator(found, PAGE) if shown.is_narrowed else Counted(found, PAGE, known.counts[kind.key])
+    shown.page = pages.get_page(request.GET.get("page"))
     conventions = preferred_by(request.user).conventions
     for column in kind.columns:
         turned = f"-{column.key}" if shown.sort == column.key else column.key
         direction = {column.key: "ascending", f"-{column.key}": "descending"}.get(shown.sort, "")
-        shown.columns.append((column, shown.address(sort=turned) if column.sort else "", direction))
-    carrying = carriers(request.user, shown.page.object_list)
+        shown.columns.append((column, turned if column.sort else "", direction))
+    own_page, on_bench = (reverse(f"shelf:{name}", args=[kind.key, 0]) for name in ("record", "put"))
     for record in shown.page:
-        cells = [column.text(record, conventions) for column in kind.columns]
-        shown.rows.append((record, cells[0], cells[1:], put_record_address(record, carrying.get(record.pk))))
+        name, *cells = [column.text(record, conventions) for column in kind.columns]
+        put = on_bench.replace("/0/", f"/{record.pk}/") if kind.goes_on_bench else ""
+        shown.rows.append(Row(record.pk, name, cells, own_page.replace("/0/", f"/{record.pk}/"), put))
     return shown
 
 
@@ -106,7 +122,28 @@ def _found(kind, owner, query, narrowed, sort, from_import):
 
 def shelf_kinds(owner):
     """All kinds with how many records each has, for the side of every page of the shelf."""
-    return [(kind, kind.records(owner).count()) for kind in KINDS.values()]
+    counts = summary_of(owner).counts
+    return [(kind, counts[key]) for key, kind in KINDS.items()]
+
+
+@login_required
+@require_safe
+def record(request, kind, pk):
+    """A record's own page: that of a kit shows what is in it."""
+    return redirect("shelf:kit", pk) if _kind(kind).model is Kit else redirect("shelf:edit", kind, pk)
+
+
+@login_required
+@require_safe
+def put(request, kind, pk):
+    """Put a record on the bench that the address goes on with, as one more rig; a lens on a body of its mount."""
+    kind = _kind(kind)
+    found = get_object_or_404(kind.records(request.user), pk=pk)
+    address = put_record_address(found, carriers(request.user, [found]).get(found.pk))
+    if not address:
+        raise Http404
+    more = request.GET.urlencode()
+    return redirect(f"{address}&{more}" if more else address)
 
 
 @login_required
@@ -134,8 +171,7 @@ def edit(request, kind, pk=None):
     """The page of one record, new or kept."""
     kind = _kind(kind)
     record = kind.model(owner=request.user) if pk is None else get_object_or_404(kind.records(request.user), pk=pk)
-    # of the record as it is kept: a form that is refused leaves what was typed in it
-    put = put_record_address(record, carriers(request.user, [record]).get(pk)) if pk else ""
+    put = reverse("shelf:put", args=[kind.key, pk]) if pk and kind.goes_on_bench else ""
     editing = Editing(kind, record, request.user, request.POST if request.method == "POST" else None)
     status = 200
     if request.method == "POST":

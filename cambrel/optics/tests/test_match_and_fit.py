@@ -84,7 +84,7 @@ class MatchTests(TestCase):
         self.assertAlmostEqual(found.stops_short[3], 2 * np.log2(2.8 / (2.8 / K) * (50 / K) / 25), places=2)
         self.assertLess(found.stops_short[7], 0)
         self.assertAlmostEqual(found.view_off[4], 17 / (50 / K) - 1, places=12)
-        self.assertEqual(list(found.order()[:2]), [1, 0])
+        self.assertEqual(list(found.order(np.ones(len(found.status), dtype=bool))[:2]), [1, 0])
 
     def test_zoom_against_zoom(self):
         wanted = Wanted(FF, 24, 70, 2.8, 2.8)

@@ -275,7 +275,7 @@ class PageTests(ShelfTestCase):
             self.assertContains(page, text)
         after = self.client.post(f"/shelf/import/{preview.pk}/apply/", {"leave_out": "1"}, follow=True)
         self.assertEqual(after.redirect_chain[-1][0], f"/shelf/lenses/?brought={preview.pk}")
-        names = {name for _, name, _, _ in after.context["listing"].rows}
+        names = {row.name for row in after.context["listing"].rows}
         self.assertEqual(names, {"Tarn 50", "Tarn 24-70", "Pipwren 12-40 mm f/2.8"})
         self.assertContains(after, "Show all")
         # "all that was found" of a list so narrowed is what came in, and no more
@@ -288,7 +288,7 @@ class PageTests(ShelfTestCase):
         text = f"lens,mount,focal length,weight\n{changed.name},{changed.mount},50,999\nTarn new 33 mm,Tarn,33,100\n"
         preview, _ = self.bring(text)
         page = self.client.post(f"/shelf/import/{preview.pk}/apply/", {}, follow=True)
-        self.assertEqual([name for _, name, _, _ in page.context["listing"].rows], ["Tarn new 33 mm"])
+        self.assertEqual([row.name for row in page.context["listing"].rows], ["Tarn new 33 mm"])
         changed.refresh_from_db()
         self.assertNotEqual(changed.weight_g, 999)
 

@@ -3,6 +3,7 @@
 from functools import cache
 
 from django import template
+from django.template.loader import render_to_string
 from django.urls import reverse
 from django.utils.html import escape, format_html
 from django.utils.safestring import mark_safe
@@ -23,6 +24,12 @@ def sentence(said, units):
 def draw(drawing, identity):
     """A drawing as SVG; its texts are escaped by the writer."""
     return mark_safe(svg.write(drawing, identity))
+
+
+@register.simple_tag
+def part(name, **variables):
+    """A part that the second template language writes; see cambrel.site.jinja."""
+    return mark_safe(render_to_string(name, variables, using="parts"))
 
 
 @register.simple_tag

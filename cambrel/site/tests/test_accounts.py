@@ -219,9 +219,13 @@ class IsolationTests(TestCase):
             "owners:undo": [[ChangeSet.objects.latest("pk").pk]],
             "match:forget": [[question.pk]],
             "match:lens": [[lens.pk]],
-            "shelf:edit": [
-                [key, kind.model.objects.first().pk] for key, kind in KINDS.items() if kind.model.objects.exists()
-            ],
+            **{
+                address: [
+                    [key, kind.model.objects.first().pk] for key, kind in KINDS.items() if kind.model.objects.exists()
+                ]
+                for address in ("shelf:edit", "shelf:put")
+            },
+            "shelf:record": [],  # leads to the pages above
         }
 
     def everything(self):
