@@ -1,5 +1,7 @@
 """The bench's addresses: the bench itself, its drawings and its numbers as files."""
 
+from functools import cache
+
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
@@ -93,10 +95,15 @@ def _part(request, name, *, status=200, **context):
 
 def _whole(request, reading: Reading, page, status):
     bench_part = render_to_string("bench/_bench.html", _controls(request, reading, page), request, using="parts")
-    own = {kind: form(prefix="own") for kind, form in OWN_FORMS.items()}
-    return render(
-        request, "bench/bench.html", {"page": page, "bench": mark_safe(bench_part), "own_forms": own}, status=status
-    )
+    context = {"page": page, "bench": mark_safe(bench_part), "picker": _picker()}
+    return render(request, "bench/bench.html", context, status=status)
+
+
+@cache
+def _picker():
+    """The dialog in which a rig gets other gear: the same on every page."""
+    forms = {kind: form(prefix="own") for kind, form in OWN_FORMS.items()}
+    return mark_safe(render_to_string("bench/_picker.html", {"own_forms": forms}))
 
 
 def _addressed(request, response, address, push=False):
