@@ -64,7 +64,7 @@ database-check: static ## The tests without a browser on a database server (DATA
 	$(CHECKED) DATABASE_URL=$(DATABASE_URL) $(MANAGE) test --exclude-tag browser --parallel 2
 
 browser: static ## Tests in headless Chromium
-	$(CHECKED) $(MANAGE) test --tag browser --settings cambrel.site.settings_browser
+	$(CHECKED) $(MANAGE) test --tag browser --settings cambrel.site.settings_browser --parallel 2
 
 backup: $(VENV)/base.stamp ## Copy the database while the application runs (FILE=where, optional)
 	@$(MANAGE) backup $(FILE)

@@ -1,4 +1,4 @@
-"""Settings of the browser tests: a file database in WAL mode, plain static files."""
+"""Settings of the browser tests: a database file that is copied for each process, plain static files."""
 
 from cambrel.site.settings import *  # noqa: F403
 from cambrel.site.settings import DATABASES, VAR
@@ -7,4 +7,8 @@ DATABASES["default"]["TEST"] = {"NAME": VAR / "browser-test.sqlite3"}
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
+# each of two processes gets a copy of the file, which must hold all there is: no log beside it
+DATABASES["default"]["OPTIONS"] = DATABASES["default"]["OPTIONS"] | {
+    "init_command": "PRAGMA journal_mode=DELETE; PRAGMA synchronous=OFF; PRAGMA foreign_keys=ON;"
 }
