@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
-from math import isfinite, isnan
+from math import isnan
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,52 +12,17 @@ from numpy.typing import NDArray
 from cambrel import wording
 from cambrel.drawings.shapes import Drawing
 from cambrel.drawings.tradeoff import Candidate, tradeoff_drawing
-from cambrel.links import Bench, Slot, bench_address
 from cambrel.match.asking import SAME_FORMAT, Asked
+from cambrel.match.rows import WORDS, Row, Source, Target, row_of, source_of, view_words
 from cambrel.match.shelves import Shelf
-from cambrel.optics.comparison import Body as OpticsBody
-from cambrel.optics.comparison import Brief, Hold, Rig
-from cambrel.optics.comparison import Lens as OpticsLens
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, covers, crop_factor
 from cambrel.optics.match import CANNOT, EXACT, NEAR, UNKNOWN, Matches, Needed, efficient, match, setting_cost_stops
-from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW
+from cambrel.optics.sentences import LEVEL_STOPS
 from cambrel.optics.stops import F_NUMBERS, ISOS, nearest, nearest_within
-from cambrel.shelf.models import Body, Lens
+from cambrel.shelf.models import Body
 
 PAGE = 20
 MOST_POINTS = 300
-WORDS = {EXACT: "exact", NEAR: "near", CANNOT: "does not make it", UNKNOWN: "unknown"}
-
-
-@dataclass(frozen=True)
-class Target:
-    """A system or a body on which the picture is to be made."""
-
-    key: str
-    name: str
-    sensor: Sensor
-    body: Body | None = None
-
-
-@dataclass(frozen=True)
-class Row:
-    """A lens in an answer, as it reads."""
-
-    pk: int
-    name: str
-    mount: str
-    setting: str
-    view: str
-    depth: str
-    light: str
-    weight: str
-    price: str
-    length: str
-    status: str
-    word: str
-    as_full_frame: str
-    bench: str
-    fits_by: str = ""
 
 
 @dataclass
@@ -151,9 +116,9 @@ def answer(question: Asked, shelf: Shelf, target: Target, by: str, page: int = 1
     order = found.order(kept).tolist()
     made.pages = max(1, -(-len(order) // PAGE))
     made.page = min(max(page, 1), made.pages)
-    source = _source(question, shelf)
+    source = source_of(question, shelf)
     for index in order[(made.page - 1) * PAGE : made.page * PAGE]:
-        made.rows.append(_row(question, shelf, target, found, index, source, by))
+        made.rows.append(row_of(question, shelf, target, found, index, source, by))
     made.fair = _fair(question, shelf, found, order, source)
     made.drawing = _drawing(question, shelf, target, found, kept, by)
     return made
@@ -162,9 +127,9 @@ def answer(question: Asked, shelf: Shelf, target: Target, by: str, page: int = 1
 def every_row(question: Asked, shelf: Shelf, target: Target, by: str) -> Iterator[Row]:
     """All rows of the answer for one target, the best first."""
     found, kept, _ = _found(question, shelf, target, by)
-    source = _source(question, shelf)
+    source = source_of(question, shelf)
     for index in found.order(kept).tolist():
-        yield _row(question, shelf, target, found, index, source, by)
+        yield row_of(question, shelf, target, found, index, source, by)
 
 
 def _found(question: Asked, shelf: Shelf, target: Target, by: str) -> tuple[Matches, NDArray[np.bool_], str]:
@@ -245,146 +210,7 @@ def _expected(need: Needed) -> str:
     return f"No such lens is to be expected: {' and '.join(parts)}." if parts else ""
 
 
-@dataclass(frozen=True)
-class _Source:
-    weight_g: float
-    price: float
-    currency: str
-    length_mm: float
-
-
-def _source(question: Asked, shelf: Shelf) -> _Source:
-    """What is known of the lens that makes the picture now."""
-    lens, nan = question.gear.lens, float("nan")
-    length = next((row["length_mm"] for row in shelf.rows if row["name"] == question.gear.lens_name), None)
-    if lens is None:
-        return _Source(nan, nan, "", nan)
-    return _Source(
-        nan if lens.weight_g is None else lens.weight_g,
-        nan if lens.price is None else lens.price,
-        lens.currency,
-        nan if length is None else length,
-    )
-
-
-def _difference(value: float, source: float, show, more: str, less: str) -> str:
-    if isnan(value):
-        return "unknown"
-    if isnan(source):
-        return show(value)
-    apart = value - source
-    return (
-        f"{show(value)}, {show(abs(apart))} {more if apart > 0 else less}"
-        if abs(apart) >= 0.5
-        else f"{show(value)}, the same"
-    )
-
-
-def _row(question, shelf: Shelf, target: Target, found: Matches, index: int, source: _Source, by: str) -> Row:
-    row = shelf.rows[index]
-    status = int(found.status[index])
-    price = float(shelf.price[index])
-    currency = row["currency"]
-    if isnan(price):
-        priced = "unknown"
-    elif currency == source.currency and isfinite(source.price):
-        priced = _difference(price, source.price, lambda v: wording.money(v, currency), "dearer", "cheaper")
-    else:
-        priced = wording.money(price, currency)
-    crop = crop_factor(target.sensor, by=by)
-    focal, wide = float(found.focal_mm[index]), float(found.widest[index])
-    number = float(found.f_number[index])
-    # what it is set to, as full frame: the two columns speak of one setting
-    equivalent = wording.focal(focal * crop) + (
-        ", f-number unknown" if isnan(wide) else f" {wording.f_number(number * crop)}"
-    )
-    if question.wanted.is_range:
-        equivalent = _overlap(shelf, found, index, crop)
-    return Row(
-        pk=row["pk"],
-        name=row["name"],
-        mount=row["mount"] or "fixed",
-        setting=f"{wording.focal(focal)} {wording.f_number(number) if not isnan(wide) else 'f/?'}",
-        view=_view(question, found, index),
-        depth=_depth(found, index),
-        light=_light(found, index),
-        weight=_difference(float(shelf.weight_g[index]), source.weight_g, wording.mass, "heavier", "lighter"),
-        price=priced,
-        length=_difference(float(shelf.length_mm[index]), source.length_mm, wording.focal, "longer", "shorter"),
-        status=WORDS[status].split()[0],
-        word=WORDS[status],
-        as_full_frame=equivalent,
-        bench=_bench_address(question, shelf, target, found, index),
-        fits_by=_by_adapter(shelf, target, row),
-    )
-
-
-def _overlap(shelf: Shelf, found: Matches, index: int, crop: float) -> str:
-    """The part of the range that a lens reaches, as full frame, with the f-number at both of its ends."""
-    low = max(float(shelf.table.focal_min_mm[index]), found.needed.focal_min_mm)
-    high = min(float(shelf.table.focal_max_mm[index]), found.needed.focal_max_mm)
-    ends = [float(shelf.table.row(index).widest(np.array([focal]))[0]) * crop for focal in (low, high)]
-    reach = wording.focal_range(low * crop, high * crop)
-    return f"{reach}, f-number unknown" if isnan(ends[0]) else f"{reach} {wording.f_number_range(*ends)}"
-
-
-def _by_adapter(shelf: Shelf, target: Target, row) -> str:
-    if target.body is None or not row["mount"] or row["mount"] == target.body.mount:
-        return ""
-    mount = shelf.mounts.get(target.body.mount)
-    return "" if mount is not None and row["mount"] in mount.accepts else "with an adapter"
-
-
-def _view(question: Asked, found: Matches, index: int) -> str:
-    if question.wanted.is_range:
-        share = float(found.covered[index])
-        return "the whole range" if share >= 1 - LEVEL_VIEW else f"{wording.share(share)} of the range"
-    off = float(found.view_off[index])
-    if abs(off) <= LEVEL_VIEW:
-        return "level"
-    return f"{wording.share(abs(off))} {'tighter' if off > 0 else 'wider'}"
-
-
-def _depth(found: Matches, index: int) -> str:
-    """How its depth of field and blur compare, by the pupil."""
-    short = float(found.stops_short[index])
-    if isnan(short):
-        return "f-number unknown"
-    if abs(short) <= LEVEL_STOPS:
-        return "level"
-    return f"{wording.stops(short)} short" if short > 0 else f"cannot be closed so far: {wording.stops(-short)}"
-
-
-def _light(found: Matches, index: int) -> str:
-    """How much light the whole picture gets."""
-    less = float(found.light_short[index])
-    if isnan(less):
-        return "f-number unknown"
-    return "level" if abs(less) <= LEVEL_STOPS else f"{wording.stops(less)} {'less' if less > 0 else 'more'}"
-
-
-def _bench_address(question: Asked, shelf: Shelf, target: Target, found: Matches, index: int) -> str:
-    """The two rigs side by side on the bench, by value."""
-    gear, w, row = question.gear, question.wanted, shelf.rows[index]
-    body = target.body or next((b for b in shelf.bodies if b.mount and b.mount == row["mount"]), None)
-    there = body.to_optics() if body else OpticsBody(target.sensor)
-    record = Lens(**{name: row[name] for name in row if name not in ("pk", "fixed_to_id")})
-    distance = w.object_distance_m if isfinite(w.object_distance_m) else 10.0
-    first = Rig(gear.body, gear.lens or OpticsLens(), w.focal_min_mm, w.f_number_short, iso=w.iso)
-    second = Rig(
-        there, record.to_optics(), float(found.focal_mm[index]), float(found.f_number[index]), iso=found.needed.iso
-    )
-    slots = (
-        Slot(first, gear.body_name[:60], (gear.lens_name or "any lens")[:60]),
-        Slot(second, (body.name if body else target.name)[:60], row["name"][:60]),
-    )
-    bench = Bench(
-        Brief(distance_m=distance), slots, Hold("own", "spot", "own", "shutter"), brief_name="Match", scene="footplate"
-    )
-    return bench_address(bench)
-
-
-def _fair(question: Asked, shelf: Shelf, found: Matches, order: list[int], source: _Source) -> str:
+def _fair(question: Asked, shelf: Shelf, found: Matches, order: list[int], source: Source) -> str:
     """Weights compared fairly: the lightest that goes on, what it lacks, and which lens would be the true opponent."""
     if not order or isnan(source.weight_g) or not source.weight_g:
         return ""
@@ -401,7 +227,7 @@ def _fair(question: Asked, shelf: Shelf, found: Matches, order: list[int], sourc
     less = float(found.light_short[lightest])
     lacks = [] if isnan(short) or short <= LEVEL_STOPS else [f"{wording.stops(short)} short of its blur"]
     lacks += [] if isnan(less) or less <= LEVEL_STOPS else [f"{wording.stops(less)} less light"]
-    view = _view(question, found, lightest)
+    view = view_words(question, found, lightest)
     lacks += (
         []
         if view in ("level", "the whole range")

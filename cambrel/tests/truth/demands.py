@@ -2,7 +2,7 @@
 
 from math import inf, isfinite, log2
 
-from cambrel.tests.truth.judges import STOPS, VIEW, over, stops
+from cambrel.tests.truth.judged import STOPS, VIEW, over, stops
 
 DOES, NEARLY, CANNOT, UNKNOWN = "does it", "nearly", "cannot", "unknown"
 NEAR = 1e-7

@@ -3,49 +3,23 @@
 A judge returns `Verdict` objects by key: should is True, False, or None where a threshold is met to within rounding.
 """
 
-from dataclasses import dataclass, field
 from math import hypot, inf, isfinite, log2, nan
 
 from cambrel.tests.truth.eye import length
-
-VIEW, STOPS, DEPTH, WEIGHT, EFFECTIVE, COVER = 0.01, 1 / 6, 0.05, 0.05, 0.1, 0.995
-NARROW = 1e-7
-FASTEST_MADE_SLACK = 0.01
-
-
-@dataclass
-class Judged:
-    should: bool | None
-    figures: dict = field(default_factory=dict)
-    words: dict = field(default_factory=dict)
-    has: tuple = ()
-    lacks: tuple = ()
-
-
-def over(value, limit):
-    """Whether a value passes a limit; not to be judged where it meets it to within rounding, or is unknown."""
-    if value != value or limit != limit:
-        return False
-    if isfinite(value) and abs(value - limit) <= NARROW * max(1.0, abs(limit)):
-        return None
-    return value > limit
-
-
-def both(*parts):
-    return False if False in parts else None if None in parts else True
-
-
-def no(part):
-    return None if part is None else not part
-
-
-def apart(ratio, level):
-    """Whether a ratio differs from 1 by more than a level."""
-    return over(abs(ratio - 1), level)
-
-
-def stops(n, reference):
-    return 2 * log2(n / reference) if 0 < n / reference < inf else inf
+from cambrel.tests.truth.judged import (
+    COVER,
+    DEPTH,
+    EFFECTIVE,
+    STOPS,
+    VIEW,
+    WEIGHT,
+    Judged,
+    apart,
+    both,
+    no,
+    over,
+    stops,
+)
 
 
 class Pair:
@@ -360,78 +334,5 @@ def _terms(p):
         else False,
         {"times": other},
         {"word": "more" if other > 1 else "less"},
-    )
-    return found
-
-
-def alone(b, first):
-    """Sentences about one rig."""
-    found = {"mount": Judged(bool(b.body.mount and b.lens.mount and b.body.mount != b.lens.mount))}
-    found["fisheye"] = Judged(not b.lens.rectilinear)
-    s = b.settings
-    if not b.focusable:
-        u = s.wanted_object_distance_m
-        has = ("behind {b}",) if u <= 0 else ("inside its focal length",) if u > 0 else ("no figures",)
-        found["no_focus"] = Judged(True, {"u": u, "d": s.wanted_distance_m}, has=has)
-        return found
-    found["no_focus"] = Judged(False)
-    wanted = s.wanted_focal_length_mm
-    there = wanted / (1 - wanted / b.u) if isfinite(b.u) and wanted < b.u else wanted
-    found["focal_limit"] = Judged(
-        apart(wanted / b.f, VIEW),
-        {"wanted": wanted, "reached": b.f} | ({"times": there / b.v} if wanted < b.u else {}),
-        {"side": "wider" if b.f < wanted else "tighter"},
-        lacks=() if wanted < b.u else ("across",),
-    )
-    asked = s.wanted_f_number
-    off = stops(b.n, asked)
-    found["f_number_limit"] = Judged(
-        True if asked == inf else over(abs(off), STOPS),
-        {"reached": b.n} | ({} if asked == inf else {"wanted": asked, "stops": abs(off)}),
-        {} if asked == inf else {"off": "short" if off > 0 else "too wide"},
-    )
-    late = apart(s.object_distance_m / s.wanted_object_distance_m, VIEW) if isfinite(b.u) else False
-    disc = b.disc(b.d)
-    stopped = s.subject_distance_m > s.wanted_distance_m
-    found["focus_limit"] = Judged(
-        both(late, s.object_distance_m > s.wanted_object_distance_m),
-        {
-            "limit": b.u / 1000,
-            "wanted": s.wanted_object_distance_m,
-            "stand": s.wanted_distance_m,
-            "share": disc / b.diagonal,
-        },
-        {"at": "the subject" if b.brief.focus_distance_m is None else "what it is focused on"},
-        has=("have to stand at {stand}",) if stopped else ("still looks sharp",) if disc <= b.c else ("soft",),
-    )
-    found["unknown_depth"] = Judged(b.c != b.c)
-    past = over(b.airy / b.c, 1.0) if b.c == b.c else False
-    pixels = over(b.airy / (2 * b.pitch), 1.0) if b.pitch == b.pitch else False
-    where = "at 100 percent" if b.terms.criterion == "two_pixels" else "in the print"
-    found["diffraction"] = Judged(
-        past, {"n": b.n, "airy": 1000 * b.airy, "coc": 1000 * b.c, "limit": b.n * b.c / b.airy}, {"where": where}
-    )
-    found["diffraction_pixels"] = Judged(
-        both(no(past), pixels), {"limit": b.n * 2 * b.pitch / b.airy, "airy": 1000 * b.airy}
-    )
-    found["image_circle"] = Judged(over(COVER, b.circle / b.diagonal), {"share": b.circle / b.diagonal})
-    marked = b.lens.close_focus_m
-    shortens = bool(marked and b.lens.focal_max_mm and marked < 4 * b.lens.focal_max_mm / 1000)
-    found["close_up_guide"] = Judged(both(shortens, over(b.m, 0.1)))
-    lost = stops(b.effective, b.n)
-    found["light_lost_close_up"] = Judged(
-        both(b.is_first, over(lost, STOPS)), {"n": b.n, "ne": b.effective, "stops": lost, "m": b.m}
-    )
-    found["reference_exposure"] = Judged(
-        both(b.is_first, over(abs(b.error), STOPS)),
-        {"stops": abs(b.error)},
-        {"word": "bright" if b.error > 0 else "dark"},
-    )
-    hyperfocal = b.f**2 / (b.n * b.c) + b.f if b.c == b.c else nan
-    from_mark = b.u + b.v
-    just = b.brief.distance_from == "sensor" and b.u < hyperfocal and b.u > 2 * b.f and isfinite(b.far)
-    found["hyperfocal_from_the_mark"] = Judged(
-        both(just, no(over(hyperfocal * 0.99, from_mark))) if just else False,
-        {"hyperfocal": hyperfocal / 1000, "set_at": from_mark / 1000, "far": b.far},
     )
     return found

@@ -20,10 +20,12 @@ from cambrel.optics.quantities import DomainError
 from cambrel.optics.reference import make_reference
 from cambrel.optics.verdicts.ranking import found, ranked, verdicts
 from cambrel.optics.verdicts.registry import PAIR_RULES, RIG_RULES, WHOLE_RULES
+from cambrel.tests.truth.alone import alone
 from cambrel.tests.truth.benches import a_bench
 from cambrel.tests.truth.demands import CANNOT, DOES, NEARLY, UNKNOWN, demands
 from cambrel.tests.truth.eye import Eye
-from cambrel.tests.truth.judges import Judged, alone, pair
+from cambrel.tests.truth.judged import Judged
+from cambrel.tests.truth.judges import pair
 from cambrel.tests.truth.settling import unsettled
 
 BENCHES = int(os.environ.get("CAMBREL_TRUTH_BENCHES", 400))

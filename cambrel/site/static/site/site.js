@@ -2,7 +2,7 @@
 import { always, thisTab } from "./keep.js";
 
 const byId = (id) => document.getElementById(id);
-byId("theme-button").addEventListener("click", () => window.cambrelTheme.turn());
+byId("theme-button").addEventListener("click", () => document.dispatchEvent(new Event("cambrel:turn")));
 
 const help = byId("keys");
 byId("keys-button").addEventListener("click", () => help.showModal());
@@ -51,8 +51,9 @@ document.addEventListener("click", async (event) => {
     if (target.closest("#bulk") && ticked) document.getElementById("ticked").textContent = `${ticked} ticked`;
   });
 
+  const benchPath = document.querySelector("a[data-bench]").pathname;
   function remember() {
-    if (location.pathname === "/" && location.search.includes("b=")) thisTab.set(BENCH, location.search);
+    if (location.pathname === benchPath && location.search.includes("b=")) thisTab.set(BENCH, location.search);
   }
   remember();
   window.addEventListener("pagehide", remember);
@@ -61,7 +62,7 @@ document.addEventListener("click", async (event) => {
   document.addEventListener("click", (event) => {
     const link = event.target.closest("a[data-put], a[data-bench]");
     const kept = thisTab.get(BENCH);
-    if (!link || !kept || (link.dataset.bench !== undefined && location.pathname === "/")) return;
+    if (!link || !kept || (link.dataset.bench !== undefined && location.pathname === benchPath)) return;
     const address = new URL(link.href);
     for (const [name, value] of new URLSearchParams(kept)) if (!address.searchParams.has(name)) address.searchParams.append(name, value);
     link.href = address.pathname + address.search;

@@ -9,16 +9,14 @@
   }
   const apply = () => (document.documentElement.dataset.bsTheme = chosen || (system.matches ? "dark" : "light"));
   system.addEventListener("change", apply);
-  window.cambrelTheme = {
-    turn() {
-      chosen = document.documentElement.dataset.bsTheme === "dark" ? "light" : "dark";
-      apply();
-      try {
-        localStorage.setItem("theme", chosen);
-      } catch {
-        // as above
-      }
-    },
-  };
+  document.addEventListener("cambrel:turn", () => {
+    chosen = document.documentElement.dataset.bsTheme === "dark" ? "light" : "dark";
+    apply();
+    try {
+      localStorage.setItem("theme", chosen);
+    } catch {
+      // as above
+    }
+  });
   apply();
 })();

@@ -1,0 +1,192 @@
+"""A row of an answer: one lens as it would be set on the target, and how near it comes, in words; and the bench that shows both."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import isfinite, isnan
+
+import numpy as np
+
+from cambrel import wording
+from cambrel.links import Bench, Slot, bench_address
+from cambrel.match.asking import Asked
+from cambrel.match.shelves import Shelf
+from cambrel.optics.comparison import Body as OpticsBody
+from cambrel.optics.comparison import Brief, Hold, Rig
+from cambrel.optics.comparison import Lens as OpticsLens
+from cambrel.optics.formats import Sensor, crop_factor
+from cambrel.optics.match import CANNOT, EXACT, NEAR, UNKNOWN, Matches
+from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW
+from cambrel.shelf.models import Body, Lens
+
+WORDS = {EXACT: "exact", NEAR: "near", CANNOT: "does not make it", UNKNOWN: "unknown"}
+
+
+@dataclass(frozen=True)
+class Target:
+    """A system or a body on which the picture is to be made."""
+
+    key: str
+    name: str
+    sensor: Sensor
+    body: Body | None = None
+
+
+@dataclass(frozen=True)
+class Row:
+    """A lens in an answer, as it reads."""
+
+    pk: int
+    name: str
+    mount: str
+    setting: str
+    view: str
+    depth: str
+    light: str
+    weight: str
+    price: str
+    length: str
+    status: str
+    word: str
+    as_full_frame: str
+    bench: str
+    fits_by: str = ""
+
+
+@dataclass(frozen=True)
+class Source:
+    weight_g: float
+    price: float
+    currency: str
+    length_mm: float
+
+
+def source_of(question: Asked, shelf: Shelf) -> Source:
+    """What is known of the lens that makes the picture now."""
+    lens, nan = question.gear.lens, float("nan")
+    length = next((row["length_mm"] for row in shelf.rows if row["name"] == question.gear.lens_name), None)
+    if lens is None:
+        return Source(nan, nan, "", nan)
+    return Source(
+        nan if lens.weight_g is None else lens.weight_g,
+        nan if lens.price is None else lens.price,
+        lens.currency,
+        nan if length is None else length,
+    )
+
+
+def _difference(value: float, source: float, show, more: str, less: str) -> str:
+    if isnan(value):
+        return "unknown"
+    if isnan(source):
+        return show(value)
+    apart = value - source
+    return (
+        f"{show(value)}, {show(abs(apart))} {more if apart > 0 else less}"
+        if abs(apart) >= 0.5
+        else f"{show(value)}, the same"
+    )
+
+
+def row_of(question, shelf: Shelf, target: Target, found: Matches, index: int, source: Source, by: str) -> Row:
+    row = shelf.rows[index]
+    status = int(found.status[index])
+    price = float(shelf.price[index])
+    currency = row["currency"]
+    if isnan(price):
+        priced = "unknown"
+    elif currency == source.currency and isfinite(source.price):
+        priced = _difference(price, source.price, lambda v: wording.money(v, currency), "dearer", "cheaper")
+    else:
+        priced = wording.money(price, currency)
+    crop = crop_factor(target.sensor, by=by)
+    focal, wide = float(found.focal_mm[index]), float(found.widest[index])
+    number = float(found.f_number[index])
+    # what it is set to, as full frame: the two columns speak of one setting
+    equivalent = wording.focal(focal * crop) + (
+        ", f-number unknown" if isnan(wide) else f" {wording.f_number(number * crop)}"
+    )
+    if question.wanted.is_range:
+        equivalent = _overlap(shelf, found, index, crop)
+    return Row(
+        pk=row["pk"],
+        name=row["name"],
+        mount=row["mount"] or "fixed",
+        setting=f"{wording.focal(focal)} {wording.f_number(number) if not isnan(wide) else 'f/?'}",
+        view=view_words(question, found, index),
+        depth=_depth(found, index),
+        light=_light(found, index),
+        weight=_difference(float(shelf.weight_g[index]), source.weight_g, wording.mass, "heavier", "lighter"),
+        price=priced,
+        length=_difference(float(shelf.length_mm[index]), source.length_mm, wording.focal, "longer", "shorter"),
+        status=WORDS[status].split()[0],
+        word=WORDS[status],
+        as_full_frame=equivalent,
+        bench=_bench_address(question, shelf, target, found, index),
+        fits_by=_by_adapter(shelf, target, row),
+    )
+
+
+def _overlap(shelf: Shelf, found: Matches, index: int, crop: float) -> str:
+    """The part of the range that a lens reaches, as full frame, with the f-number at both of its ends."""
+    low = max(float(shelf.table.focal_min_mm[index]), found.needed.focal_min_mm)
+    high = min(float(shelf.table.focal_max_mm[index]), found.needed.focal_max_mm)
+    ends = [float(shelf.table.row(index).widest(np.array([focal]))[0]) * crop for focal in (low, high)]
+    reach = wording.focal_range(low * crop, high * crop)
+    return f"{reach}, f-number unknown" if isnan(ends[0]) else f"{reach} {wording.f_number_range(*ends)}"
+
+
+def _by_adapter(shelf: Shelf, target: Target, row) -> str:
+    if target.body is None or not row["mount"] or row["mount"] == target.body.mount:
+        return ""
+    mount = shelf.mounts.get(target.body.mount)
+    return "" if mount is not None and row["mount"] in mount.accepts else "with an adapter"
+
+
+def view_words(question: Asked, found: Matches, index: int) -> str:
+    if question.wanted.is_range:
+        share = float(found.covered[index])
+        return "the whole range" if share >= 1 - LEVEL_VIEW else f"{wording.share(share)} of the range"
+    off = float(found.view_off[index])
+    if abs(off) <= LEVEL_VIEW:
+        return "level"
+    return f"{wording.share(abs(off))} {'tighter' if off > 0 else 'wider'}"
+
+
+def _depth(found: Matches, index: int) -> str:
+    """How its depth of field and blur compare, by the pupil."""
+    short = float(found.stops_short[index])
+    if isnan(short):
+        return "f-number unknown"
+    if abs(short) <= LEVEL_STOPS:
+        return "level"
+    return f"{wording.stops(short)} short" if short > 0 else f"cannot be closed so far: {wording.stops(-short)}"
+
+
+def _light(found: Matches, index: int) -> str:
+    """How much light the whole picture gets."""
+    less = float(found.light_short[index])
+    if isnan(less):
+        return "f-number unknown"
+    return "level" if abs(less) <= LEVEL_STOPS else f"{wording.stops(less)} {'less' if less > 0 else 'more'}"
+
+
+def _bench_address(question: Asked, shelf: Shelf, target: Target, found: Matches, index: int) -> str:
+    """The two rigs side by side on the bench, by value."""
+    gear, w, row = question.gear, question.wanted, shelf.rows[index]
+    body = target.body or next((b for b in shelf.bodies if b.mount and b.mount == row["mount"]), None)
+    there = body.to_optics() if body else OpticsBody(target.sensor)
+    record = Lens(**{name: row[name] for name in row if name not in ("pk", "fixed_to_id")})
+    distance = w.object_distance_m if isfinite(w.object_distance_m) else 10.0
+    first = Rig(gear.body, gear.lens or OpticsLens(), w.focal_min_mm, w.f_number_short, iso=w.iso)
+    second = Rig(
+        there, record.to_optics(), float(found.focal_mm[index]), float(found.f_number[index]), iso=found.needed.iso
+    )
+    slots = (
+        Slot(first, gear.body_name[:60], (gear.lens_name or "any lens")[:60]),
+        Slot(second, (body.name if body else target.name)[:60], row["name"][:60]),
+    )
+    bench = Bench(
+        Brief(distance_m=distance), slots, Hold("own", "spot", "own", "shutter"), brief_name="Match", scene="footplate"
+    )
+    return bench_address(bench)
