@@ -5,13 +5,14 @@ from math import inf, isinf
 
 from django import forms
 
-from cambrel import wording
+from cambrel import names, wording
 from cambrel.limits import LIMITS
-from cambrel.widgets import Answers, List, Text, Tick, Ticks
+from cambrel.widgets import Answers, List, Search, Text, Tick, Ticks
 from cambrel.wording import METRES
 
 NUMBER = re.compile(r"[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d{1,3})?", re.IGNORECASE)
 LONGEST = 40
+LONGEST_SEARCH = 60
 INFINITE_WORDS = {"∞", "inf", "infinity", "infinite"}
 
 
@@ -114,6 +115,42 @@ class TicksField(forms.MultipleChoiceField):
 
     def __init__(self, **options):
         super().__init__(template_name="fields/ticks.html", **options)
+
+
+class SearchField(forms.CharField):
+    """Words that are looked for; more than so many are not read."""
+
+    def __init__(self, label, placeholder, **attrs):
+        super().__init__(label=label, required=False, widget=Search(placeholder, maxlength=LONGEST_SEARCH, **attrs))
+
+    def to_python(self, value):
+        return " ".join(str(value or "").split())[:LONGEST_SEARCH]
+
+
+class NameField(forms.CharField):
+    """What something is kept under."""
+
+    def __init__(self):
+        super().__init__(label="Name", widget=Text({"maxlength": names.LONGEST}))
+
+    def clean(self, value):
+        try:
+            return names.clean(value or "")
+        except ValueError as error:
+            raise forms.ValidationError(str(error)) from None
+
+
+class NameForm(forms.Form):
+    """The name under which something is kept; why it cannot be is said on the page that comes next."""
+
+    messages_at = ""
+
+    name = NameField()
+
+    def __init__(self, sent=None, *, called="", placeholder="", **options):
+        super().__init__(sent, initial={"name": called}, **options)
+        if placeholder:
+            self.fields["name"].widget.attrs["placeholder"] = placeholder
 
 
 class WordField(forms.CharField):

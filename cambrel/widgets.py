@@ -55,14 +55,14 @@ class Shown(forms.BoundField):
 
     @property
     def message_id(self):
-        """Where its message stands: beside it, or where its form says that all of them do."""
-        return getattr(self.form, "messages_at", "") or f"err-{self.html_name}"
+        """Where its message stands: beside it, or where its form says that all of them do; nowhere in a form that takes anything."""
+        return getattr(self.form, "messages_at", f"err-{self.html_name}")
 
     @property
     def aria_describedby(self):
         """Always the place of its message, which may come later; before it its hint."""
         hint = f"{self.auto_id}_helptext" if self.help_text and self.auto_id else ""
-        return f"{hint} {self.message_id}".strip()
+        return f"{hint} {self.message_id}".strip() or None
 
     @property
     def message_place(self):
@@ -104,6 +104,15 @@ class Text(forms.TextInput):
     def render(self, name, value, attrs=None, renderer=None):
         shown = {"type": self.input_type, "name": name, "value": "" if value is None else value}
         return element("input", {**shown, **self.attrs, **(attrs or {})})
+
+
+class Search(Text):
+    """What is looked for."""
+
+    input_type = "search"
+
+    def __init__(self, placeholder: str, **attrs):
+        super().__init__({"placeholder": placeholder, "autocomplete": "off", **attrs})
 
 
 class List(forms.Select):

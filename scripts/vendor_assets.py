@@ -6,6 +6,7 @@ Run by `make vendor` after `npm ci`; a user of Cambrel needs neither.
 import json
 import re
 import shutil
+import subprocess
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -17,7 +18,6 @@ FONT_HOME = VENDOR / "sofia-sans-semi-condensed"
 SUBSETS = ("latin", "latin-ext", "greek", "cyrillic", "cyrillic-ext")
 
 FILES = {
-    "bootstrap/dist/css/bootstrap.min.css": "bootstrap/bootstrap.min.css",
     "bootstrap/LICENSE": "bootstrap/LICENSE",
     "htmx.org/dist/htmx.min.js": "htmx/htmx.min.js",
     "htmx.org/LICENSE": "htmx/LICENSE",
@@ -51,11 +51,19 @@ def font_faces() -> str:
     return "\n".join(faces) + "\n"
 
 
+def styles() -> None:
+    """The parts of Bootstrap that are used, compiled."""
+    source, target = ROOT / "scripts" / "styles" / "bootstrap.scss", VENDOR / "bootstrap" / "bootstrap.min.css"
+    compiler = [MODULES / ".bin" / "sass", "--no-source-map", "--style=compressed", "--quiet", f"--load-path={MODULES}"]
+    subprocess.run([*compiler, source, target], check=True)
+
+
 def main() -> None:
     shutil.rmtree(VENDOR, ignore_errors=True)
     shutil.rmtree(FOR_TESTS, ignore_errors=True)
     for source, target in FILES.items():
         copy(MODULES / source, VENDOR / target)
+    styles()
     faces = font_faces()
     (FONT_HOME / "font.css").write_text(faces)
     copy(MODULES / "axe-core" / "axe.min.js", FOR_TESTS / "axe.min.js")

@@ -13,6 +13,7 @@ from cambrel import names
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.models import SavedBrief
+from cambrel.fields import NameForm
 from cambrel.links import LinkError, bench_address, decode, encode_brief
 from cambrel.owners.undo import last_change, recorded
 from cambrel.wording import LETTERS
@@ -22,10 +23,8 @@ MODELS = {"comparisons": SavedComparison, "pictures": SavedBrief}
 
 def _name(request, otherwise):
     """The name given, cleaned; what cannot be a name is refused by what is returned with it."""
-    try:
-        return names.clean(request.POST.get("name", "")), ""
-    except ValueError as error:
-        return otherwise, str(error)
+    form = NameForm(request.POST)
+    return (form.cleaned_data["name"], "") if form.is_valid() else (otherwise, form.errors["name"][0])
 
 
 @login_required
@@ -36,17 +35,27 @@ def saved_list(request):
     for record in SavedComparison.objects.for_owner(request.user):
         bench = record.bench()
         rigs = [(LETTERS[i], slot.body_name, slot.lens_name) for i, slot in enumerate(bench.slots)]
-        about = {"record": record, "rigs": rigs, "says": bench.brief_name, "address": bench_address(bench)}
+        about = {
+            "record": record,
+            "form": _named(record),
+            "rigs": rigs,
+            "says": bench.brief_name,
+            "address": bench_address(bench),
+        }
         comparisons.append(about)
     for record in SavedBrief.objects.for_owner(request.user):
         bench = home_bench().with_task(record.task())
         says = f"{bench.background_name} behind" if bench.background_name else ""
-        pictures.append({"record": record, "says": says, "address": bench_address(bench)})
+        pictures.append({"record": record, "form": _named(record), "says": says, "address": bench_address(bench)})
     context = {
         "lists": [("comparisons", "Comparisons", comparisons), ("pictures", "Pictures to make", pictures)],
         "last_change": last_change(request.user),
     }
     return render(request, "bench/saved.html", context)
+
+
+def _named(record):
+    return NameForm(called=record.name, auto_id=f"name-{type(record).__name__.lower()}-{record.pk}-%s")
 
 
 @login_required

@@ -19,6 +19,7 @@ from cambrel.briefs.samples import sample_briefs
 from cambrel.conventions.preferred import preferred_by
 from cambrel.conventions.questions import question
 from cambrel.downloads import svg_file
+from cambrel.fields import NameForm
 from cambrel.links import LinkError
 from cambrel.optics.brief import LIGHT_LEVELS
 from cambrel.pictures.serving import picture_behind
@@ -96,6 +97,7 @@ def _part(request, name, *, status=200, **context):
 def _whole(request, reading: Reading, page, status):
     bench_part = render_to_string("bench/_bench.html", _controls(request, reading, page), request, using="parts")
     context = {"page": page, "bench": mark_safe(bench_part), "picker": _picker()}
+    context["naming"] = NameForm(called=reading.bench.brief_name, auto_id="save-%s")
     return render(request, "bench/bench.html", context, status=status)
 
 

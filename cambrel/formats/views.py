@@ -51,7 +51,8 @@ class FormatsForm(forms.Form):
                 sent[name] = usual
         super().__init__(sent)
         labelled = {
-            heading: [(one.key, f"{one.name} {one.designation}") for one in group] for heading, group in frames.items()
+            heading: [(one.key, f"{one.name} ({one.designation})" if one.designation else one.name) for one in group]
+            for heading, group in frames.items()
         }
         self.fields["f"].choices = [*labelled.pop("", []), *labelled.items()]
         for name in ("shape", "upright", "megapixels", "by"):

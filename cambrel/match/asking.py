@@ -22,6 +22,7 @@ from cambrel.fields import (
     TicksField,
 )
 from cambrel.links import Gear, LinkError, decode_gear
+from cambrel.optics.brief import SHAPES
 from cambrel.optics.comparison import Body as OpticsBody
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, largest_covered_format, nearest_format
 from cambrel.optics.match import Wanted
@@ -77,6 +78,40 @@ class AskForm(forms.Form):
         for item in self.fields.values():
             if item.template_name is None:
                 item.template_name = "fields/record.html"
+
+
+class FitForm(forms.Form):
+    """A lens on a body, and the shape of the crop that is looked for; anything else is the first there is."""
+
+    messages_at = ""
+
+    lens = ChoiceField(label="Lens")
+    body = ChoiceField(label="on")
+    shape = ChoiceField(label="largest crop of shape", choices=[(key, one.label) for key, one in SHAPES.items()])
+
+    def __init__(self, sent, lenses, bodies):
+        super().__init__(_sound(sent, lens=lenses, body=bodies, shape=SHAPES))
+        self.fields["lens"].choices = lenses.items()
+        self.fields["body"].choices = bodies.items()
+
+
+class UpgradeForm(forms.Form):
+    """From a kit to a body."""
+
+    messages_at = ""
+
+    kit = ChoiceField(label="From")
+    body = ChoiceField(label="to")
+
+    def __init__(self, sent, kits, bodies):
+        super().__init__(_sound(sent, kit=kits, body=bodies))
+        self.fields["kit"].choices = kits.items()
+        self.fields["body"].choices = bodies.items()
+
+
+def _sound(sent, **offered):
+    """What was sent, with the first of what is offered in the place of what is none of it."""
+    return {name: sent[name] if sent.get(name) in keys else next(iter(keys), "") for name, keys in offered.items()}
 
 
 @dataclass

@@ -11,17 +11,15 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
 
-from cambrel import names
 from cambrel.conventions.preferred import preferred_by
 from cambrel.downloads import svg_file
-from cambrel.fields import whole
+from cambrel.fields import NameForm, whole
 from cambrel.links import encode_gear, put_address
-from cambrel.match.asking import USUAL_TARGETS, ask
+from cambrel.match.asking import USUAL_TARGETS, FitForm, UpgradeForm, ask
 from cambrel.match.fitting import CELLS, cells_of, fit_of, upgrade
 from cambrel.match.matching import answer, every_row, targets_of
 from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
-from cambrel.optics.brief import SHAPES
 from cambrel.owners.models import gear_owner
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.gear import gear_of
@@ -32,6 +30,8 @@ from cambrel.shelf.models import Body, Kit, Lens
 COLUMNS = 30
 MOST_CELLS = 500_000
 LONGEST_PATH = 8000
+MOST_LENSES = 2000
+"""That can be chosen from on the page of Fit."""
 CSV_COLUMNS = (
     "target",
     "name",
@@ -88,6 +88,7 @@ def match(request):
         "csv": "?" + request.GET.urlencode(),
         "drawing_address": f"{reverse('match:svg')}?{request.GET.urlencode()}",
         "path": request.get_full_path(),
+        "naming": NameForm(placeholder="Keep this question as …", auto_id="keep-%s"),
         "kept": KeptQuestion.objects.for_owner(request.user)[:8],
         "last_change": last_change(request.user) if request.user.is_authenticated else None,
         "by": _by(request),
@@ -166,29 +167,29 @@ def of_lens(request, pk):
 def fit(request):
     """Does this lens fit that body?"""
     shelf = shelf_of(request.user)
-    bodies = shelf.bodies
-    lenses = list(Lens.objects.for_owner(request.user).select_related("fixed_to")[:2000])
-    body = _chosen(bodies, request.GET.get("body"))
-    lens = _chosen(lenses, request.GET.get("lens"))
-    shape = request.GET.get("shape", "native")
-    shape = shape if shape in SHAPES else "native"
+    named = sorted((row["name"], str(row["pk"])) for row in shelf.rows)[:MOST_LENSES]
+    lenses = {pk: name for name, pk in named}
+    form = FitForm(request.GET, lenses, {str(body.pk): body.name for body in shelf.bodies})
+    given = form.data
+    body = next((one for one in shelf.bodies if str(one.pk) == given["body"]), None)
+    lens = Lens.objects.for_owner(request.user).select_related("fixed_to").filter(pk=given["lens"] or None).first()
+    shape = given["shape"]
     conventions = preferred_by(request.user).conventions
     found = fit_of(lens, body, shelf, shape, conventions) if body and lens else None
     if found and found.drawing and request.GET.get("as") == "svg":
         return svg_file(found.drawing, "fit")
     context = {
-        "bodies": bodies,
-        "lenses": lenses,
+        "form": form,
         "body": body,
         "lens": lens,
         "shape": shape,
-        "shapes": SHAPES.items(),
         "fit": found,
         "bench": _bench_of(body, lens) if found else "",
         "svg": f"{reverse('match:fit')}?{urlencode({'lens': lens.pk, 'body': body.pk, 'shape': shape, 'as': 'svg'})}"
         if found
         else "",
         "path": request.get_full_path(),
+        "naming": NameForm(placeholder="Keep this question as …", auto_id="keep-%s"),
     }
     return render(request, "match/fit.html", context)
 
@@ -196,12 +197,6 @@ def fit(request):
 def _bench_of(body, lens):
     there, gear = gear_of(body), gear_of(lens)
     return put_address(replace(there, lens=gear.lens, lens_name=gear.lens_name))
-
-
-def _chosen(records, key):
-    """The record asked for, else the first; none where there is none."""
-    found = next((record for record in records if str(record.pk) == key), None)
-    return found or next(iter(records), None)
 
 
 @login_required
@@ -216,7 +211,7 @@ def matrix(request):
         COLUMNS,
     )
     verdict = cells_of(shelf)
-    context = {"grid": grid, "words": CELLS, "csv": grid.address(**{"as": "csv"})}
+    context = {"grid": grid, "words": CELLS, "csv": f"?{grid.query_string.urlencode()}&as=csv"}
     if request.GET.get("as") == "csv":
         if grid.found_rows.count() * grid.found_columns.count() <= MOST_CELLS:
             columns = {"lens": "lens", **{body.pk: body.name for body in grid.found_columns}}
@@ -236,20 +231,22 @@ def matrix(request):
 def upgrades(request):
     """From today's kit to another body: what stays, what it becomes, what falls away."""
     shelf = shelf_of(request.user)
-    kits = list(Kit.objects.for_owner(request.user))
-    kit, body = _chosen(kits, request.GET.get("kit")), _chosen(shelf.bodies, request.GET.get("body"))
+    kits = {str(kit.pk): kit.name for kit in Kit.objects.for_owner(request.user)}
+    form = UpgradeForm(request.GET, kits, {str(body.pk): body.name for body in shelf.bodies})
+    kit = Kit.objects.for_owner(request.user).filter(pk=form.data["kit"] or None).first()
+    body = next((one for one in shelf.bodies if str(one.pk) == form.data["body"]), None)
     conventions = preferred_by(request.user).conventions
     found = upgrade(kit, body, shelf, conventions) if kit and body else None
     if found and request.GET.get("as") == "csv":
         columns = ("lens", "word", "was", "becomes", "cover", "megapixels")
         return _csv(columns, [{name: str(getattr(row, name)) for name in columns} for row in found.rows], "upgrade")
     context = {
-        "kits": kits,
-        "bodies": shelf.bodies,
+        "form": form,
         "kit": kit,
         "body": body,
         "upgrade": found,
         "path": request.get_full_path(),
+        "naming": NameForm(placeholder="Keep this question as …", auto_id="keep-%s"),
     }
     return render(request, "match/upgrade.html", context)
 
@@ -259,8 +256,11 @@ def upgrades(request):
 def keep(request):
     """Keep a question under a name."""
     path = request.POST.get("path", "")
+    form = NameForm(request.POST)
     try:
-        name = names.clean(request.POST.get("name", ""))
+        if not form.is_valid():
+            raise ValueError(form.errors["name"][0])
+        name = form.cleaned_data["name"]
         if len(path) > LONGEST_PATH or not path.startswith(("/match/", "/fit/")):
             raise ValueError("This question cannot be kept.")
     except ValueError as error:

@@ -1,11 +1,12 @@
 """A table of records against records, a page of rows and of columns at a time, both found by a part of their name."""
 
-from urllib.parse import urlencode
-
+from django import forms
 from django.core.paginator import Paginator
+from django.http import QueryDict
+
+from cambrel.fields import SearchField
 
 ROWS = 50
-LONGEST_QUERY = 60
 
 
 def named(records, query):
@@ -13,6 +14,15 @@ def named(records, query):
     for word in query.split()[:8]:
         records = records.filter(name__icontains=word)
     return records
+
+
+class GridForm(forms.Form):
+    """What is looked for in such a table."""
+
+    messages_at = ""
+
+    q = SearchField("Lenses", "Lenses named …")
+    on = SearchField("Bodies", "Bodies named …")
 
 
 class Grid:
@@ -23,9 +33,9 @@ class Grid:
     """
 
     def __init__(self, request, rows, columns, wide):
-        self.query, self.across_query = (
-            " ".join(request.GET.get(name, "").split())[:LONGEST_QUERY] for name in ("q", "on")
-        )
+        self.form = GridForm(request.GET)
+        self.form.is_valid()
+        self.query, self.across_query = self.form.cleaned_data["q"], self.form.cleaned_data["on"]
         self.found_rows, self.found_columns = named(rows, self.query), named(columns, self.across_query)
         self.rows = Paginator(self.found_rows, ROWS).get_page(request.GET.get("page"))
         self.columns = Paginator(self.found_columns, wide).get_page(request.GET.get("across"))
@@ -38,16 +48,19 @@ class Grid:
     def is_paged(self):
         return self.rows.has_other_pages() or self.columns.has_other_pages()
 
-    def address(self, **changes):
-        """The query of another page, or of another way to look."""
+    @property
+    def query_string(self):
+        """What stands in the address of the table, a page aside."""
+        made = QueryDict(mutable=True)
         now = {"q": self.query, "on": self.across_query, "page": self.rows.number, "across": self.columns.number}
-        return "?" + urlencode({name: value for name, value in (now | changes).items() if value not in ("", 1)})
+        made.update({name: value for name, value in now.items() if value not in ("", 1)})
+        return made
 
     def steps(self):
-        """What leads to the pages around this one: label, where it stands, and the addresses before and after."""
-        for label, name, page in (("lenses", "page", self.rows), ("bodies", "across", self.columns)):
+        """What leads to the pages around this one: where it stands, and the numbers of the pages before and after."""
+        for label, page in (("lenses", self.rows), ("bodies", self.columns)):
+            before = page.previous_page_number() if page.has_previous() else None
+            after = page.next_page_number() if page.has_next() else None
+            stands = f"{label} {page.start_index():,} to {page.end_index():,} of {page.paginator.count:,}"
             if page.has_other_pages():
-                before = self.address(**{name: page.number - 1}) if page.has_previous() else ""
-                after = self.address(**{name: page.number + 1}) if page.has_next() else ""
-                stands = f"{label} {page.start_index():,} to {page.end_index():,} of {page.paginator.count:,}"
-                yield stands, before, after
+                yield stands, label == "lenses", before, after

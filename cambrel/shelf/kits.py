@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from django import forms
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.db.models import Q
@@ -12,15 +13,27 @@ from cambrel import wording
 from cambrel.conventions.preferred import preferred_by
 from cambrel.downloads import svg_file
 from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
-from cambrel.fields import whole
+from cambrel.fields import SearchField, whole
 from cambrel.optics.fit import SAME, TAKEN, mount_fit
 from cambrel.optics.ranges import equivalent_range, spans
 from cambrel.owners.undo import last_change, recorded
-from cambrel.shelf.grid import LONGEST_QUERY, Grid, named
+from cambrel.shelf.grid import Grid, named
 from cambrel.shelf.kinds import KINDS, UNKNOWN, as_full_frame
 from cambrel.shelf.models import MOST_IN_KIT, Body, Kit, Lens, Mount
 from cambrel.shelf.sums import price_of, weight_of
 from cambrel.shelf.views import shelf_kinds
+
+
+class PackForm(forms.Form):
+    """What to pack is found by a part of its name; the offers below it change while one types."""
+
+    messages_at = ""
+
+    find = SearchField("Pack", "a part of its name", **{
+        "hx-get": "", "hx-trigger": "input changed delay:200ms, search", "hx-select": "#pack-offered", "hx-target": "#pack-offered",
+        "hx-swap": "outerHTML",
+    })  # fmt: skip
+
 
 COLUMNS = 6
 MOST_OFFERED = 10
@@ -108,7 +121,9 @@ def kit(request, pk):
     bag = Bag(record, conventions, request)
     if request.GET.get("as") == "svg" and bag.drawing:
         return svg_file(bag.drawing, "kit")
-    find = " ".join(request.GET.get("find", "").split())[:LONGEST_QUERY]
+    search = PackForm(request.GET)
+    search.is_valid()
+    find = search.cleaned_data["find"]
     context = {
         "kit": record,
         "kind": KINDS["kits"],
@@ -116,7 +131,7 @@ def kit(request, pk):
         "conventions": conventions,
         "kinds": shelf_kinds(request.user),
         "last_change": last_change(request.user),
-        "find": find,
+        "search": search,
         "offered": _offered(request.user, record, find) if find or not record.held() else [],
         "most": MOST_IN_KIT,
     }

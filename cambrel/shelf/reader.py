@@ -8,7 +8,15 @@ from django.views.decorators.http import require_POST, require_safe
 
 from cambrel import names, wording
 from cambrel.conventions.preferred import preferred_by
-from cambrel.fields import ChoiceField, FNumberField, FocalLengthField, MillimetreField, NumberField, WordField
+from cambrel.fields import (
+    ChoiceField,
+    FNumberField,
+    FocalLengthField,
+    MillimetreField,
+    NameForm,
+    NumberField,
+    WordField,
+)
 from cambrel.links import Gear, put_address
 from cambrel.optics.advertised import Advert, read_advert
 from cambrel.optics.comparison import Body as OpticsBody
@@ -198,7 +206,8 @@ def reader(request):
     form, reading, understood = _read(request.GET if asked else {"text": SAMPLE}, by, codes)
     for field in form.fields.values():
         field.template_name = "fields/record.html"
-    context = {"form": form, "text": text[:LONGEST], "longest": LONGEST, "reading": reading,
+    naming = NameForm(placeholder="Name on the shelf", auto_id="keep-%s")
+    context = {"naming": naming, "form": form, "text": text[:LONGEST], "longest": LONGEST, "reading": reading,
         "is_sample": not asked, "understood": understood}  # fmt: skip
     if reading is not None:
         body, lens = _optics(reading)

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field
 
+from django import forms
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.core.paginator import Paginator
@@ -13,7 +14,7 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from django.views.decorators.vary import vary_on_headers
 
 from cambrel.conventions.preferred import preferred_by
-from cambrel.fields import whole
+from cambrel.fields import ChoiceField, SearchField, whole
 from cambrel.owners.undo import Plan, StaleError, carry_out, last_change, shelf_version
 from cambrel.owners.views import came_from
 from cambrel.shelf.bulk import add_to_kit, delete_all, duplicate_all
@@ -26,6 +27,21 @@ from cambrel.shelf.summary import summary_of
 
 PAGE = 50
 PLAIN_SORT = "name"
+
+
+class ListForm(forms.Form):
+    """What is looked for in a list, and what it is narrowed to."""
+
+    messages_at = ""
+
+    q = SearchField("Find", "Find by name, system, mount or note")
+
+    def __init__(self, sent, choices):
+        super().__init__(sent)
+        for name, label, values in choices:
+            self.fields[name] = ChoiceField(
+                label=label, required=False, choices=[("", f"{label}: all"), *((value, value) for value in values)]
+            )
 
 
 @dataclass(frozen=True)
@@ -48,7 +64,7 @@ class Listing:
     sort: str
     narrowed: dict
     brought: ImportPreview | None = None
-    choices: list = field(default_factory=list)
+    form: ListForm | None = None
     columns: list = field(default_factory=list)
     rows: list = field(default_factory=list)
     page: object = None
@@ -91,7 +107,7 @@ def listing(kind, request):
     narrowed = {name: request.GET[name][:60] for name in kind.narrowed or {} if request.GET.get(name)}
     shown = Listing(kind, request.GET.get("q", "").strip()[:60], request.GET.get("sort", PLAIN_SORT)[:20], narrowed)
     known = summary_of(request.user)
-    shown.choices = [(name, label, values, narrowed.get(name, "")) for name, label, values in known.choices[kind.key]]
+    shown.form = ListForm(request.GET, known.choices[kind.key])
     shown.brought = _brought(request, request.GET)
     found = _found(kind, request.user, shown.query, narrowed, shown.sort, shown.brought)
     pages = Paginator(found, PAGE) if shown.is_narrowed else Counted(found, PAGE, known.counts[kind.key])

@@ -55,7 +55,7 @@ class MatchTests(BrowserTestCase):
         circle = self.script("return document.querySelector('.fit-circle').getBoundingClientRect().width")
         sensor = self.script("return document.querySelector('.fit-edge').getBoundingClientRect().width")
         self.assertAlmostEqual(circle / sensor, 28.6 / 36, delta=0.01)
-        Select(self.one("#fit-body")).select_by_visible_text("Pipwren Tern")
+        Select(self.one("#id_body")).select_by_visible_text("Pipwren Tern")
         self.wait(lambda: "only with optics" in self.text(".fit-page"))
         self.dark(True)
         self.size(390, 844)

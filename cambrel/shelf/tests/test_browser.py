@@ -35,10 +35,10 @@ class ShelfTests(BrowserTestCase):
 
     def test_find_tick_delete_and_undo(self):
         self.open("/shelf/lenses/")
-        self.changed("#list", lambda: self.type("#q", "macro", enter=False))
+        self.changed("#list", lambda: self.type("#id_q", "macro", enter=False))
         self.wait(lambda: "q=macro" in self.address())
         self.wait(lambda: len(self.all("#list tbody tr")) == 4)
-        self.assertEqual(self.script("return document.activeElement.id"), "q")
+        self.assertEqual(self.script("return document.activeElement.id"), "id_q")
         self.press("#tick-all")
         self.assertEqual(self.text("#ticked"), "4 ticked")
         self.press('[name="action"][value="delete"]')
