@@ -89,4 +89,4 @@ def describe(candidates: Sequence[Candidate], cost_label: str) -> str:
     """The same in words."""
     best = sorted((c for c in candidates if c.is_efficient), key=lambda c: c.cost)
     named = "; ".join(f"{c.name} {wording.significant(c.cost)}, {wording.f_number(c.f_number)}" for c in best)
-    return f"{len(candidates)} by {cost_label}. None is both lighter or cheaper and faster than: {named}."
+    return f"{len(candidates)} by {cost_label}. No other is both lighter or cheaper and faster than: {named}."
