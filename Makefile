@@ -38,7 +38,7 @@ lint: $(VENV)/dev.stamp static ## Formatting, lint, templates, import rules, mig
 static: $(VENV)/dev.stamp
 	$(CHECKED) $(MANAGE) collectstatic --noinput --clear --verbosity 0
 
-types: $(VENV)/dev.stamp ## Types of the core and the drawings (strict)
+types: $(VENV)/dev.stamp ## Types, strict, of the whole application
 	$(BIN)/mypy
 
 unit: static ## Tests without a browser, with the coverage of the core

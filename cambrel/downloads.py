@@ -2,9 +2,11 @@
 
 from functools import cache
 from pathlib import Path
+from typing import Any
 
 from django.contrib.staticfiles import finders
 from django.http import HttpResponse
+from django.http.response import HttpResponseBase
 
 from cambrel.drawings.export import looks, standalone
 from cambrel.typeface import embedded
@@ -13,11 +15,11 @@ RULES = "site/drawings.css"
 
 
 @cache
-def _rules():
-    return looks(Path(finders.find(RULES)).read_text())
+def _rules() -> Any:
+    return looks(Path(str(finders.find(RULES))).read_text())
 
 
-def svg_file(drawing, name, picture=lambda href: None):
+def svg_file(drawing: Any, name: str, picture: Any = lambda href: None) -> HttpResponseBase:
     """A drawing as an SVG file of its own."""
     response = HttpResponse(
         standalone(drawing, _rules(), picture, embedded), content_type="image/svg+xml; charset=utf-8"

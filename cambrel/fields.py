@@ -1,14 +1,16 @@
 """Typed figures: a field shows a value as a camera does and reads it back, and keeps the exact value where the text is untouched."""
 
 import re
+from collections.abc import Iterable
 from math import inf, isinf
+from typing import Any, overload
 
 from django import forms
 
 from cambrel import names, wording
 from cambrel.limits import LIMITS
 from cambrel.widgets import Answers, List, Search, Text, Tick, Ticks
-from cambrel.wording import METRES
+from cambrel.wording import METRES, Units
 
 NUMBER = re.compile(r"[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d{1,3})?", re.IGNORECASE)
 LONGEST = 40
@@ -24,6 +26,10 @@ def parse_number(text: str) -> float:
     return float(text.replace(",", "."))
 
 
+@overload
+def whole(text: str) -> int | None: ...
+@overload
+def whole(text: str, otherwise: int) -> int: ...
 def whole(text: str, otherwise: int | None = None) -> int | None:
     """A whole number from 0 on as it stands in an address or a form: a key, a page, an index; `otherwise` for anything else."""
     return int(text) if text.isascii() and text.isdigit() and len(text) < 19 else otherwise
@@ -39,7 +45,7 @@ _PART = re.compile(r"([\d.,]+)\s*([a-z]+|['\"]*)\s*", re.IGNORECASE)
 _QUOTES = str.maketrans({"\u2032": "'", "\u2019": "'", "\u2033": '"', "\u201d": '"', "\u201c": '"', "\u2212": "-"})
 
 
-def parse_distance(text: str, units=METRES) -> float:
+def parse_distance(text: str, units: Units = METRES) -> float:
     """A distance in metres: 2 m, 250 cm, 8 ft, 8' 2"; a bare number is in the units in force. ValueError for anything else."""
     text = text.strip().translate(_QUOTES).replace(wording.NBSP, " ").replace("''", '"')
     if len(text) > LONGEST:
@@ -66,36 +72,49 @@ def _with_units(text: str) -> list[tuple[float, float]]:
     return parts
 
 
-NONE_OFFERED = {"invalid_choice": "This is none of the answers offered."}
+NONE_OFFERED: Any = {"invalid_choice": "This is none of the answers offered."}
 
 
 class ChoiceField(forms.ChoiceField):
-    widget = List
+    widget: Any = List
     default_error_messages = NONE_OFFERED
 
 
 class TypedChoiceField(forms.TypedChoiceField):
-    widget = List
+    widget: Any = List
     default_error_messages = NONE_OFFERED
 
 
 class YesNoField(TypedChoiceField):
     """One of two, kept as whether it is the second."""
 
-    def __init__(self, *, no, yes, **options):
+    def __init__(self, *, no: Any, yes: Any, **options: Any) -> None:
         super().__init__(choices=[("0", no), ("1", yes)], coerce=lambda value: value == "1", **options)
 
-    def prepare_value(self, value):
+    def prepare_value(self, value: Any) -> Any:
         return str(int(value)) if isinstance(value, bool) else value
 
 
 class AnswerField(ChoiceField):
     """A question with all its answers in sight."""
 
-    widget = Answers
+    widget: Any = Answers
 
-    def __init__(self, **options):
-        super().__init__(template_name="fields/answers.html", **options)
+    def __init__(self, **options: Any) -> None:
+        super().__init__(**options)
+        write_as(self, "fields/answers.html")
+
+
+def offer(form: forms.BaseForm, name: str, choices: Iterable[Any]) -> None:
+    """Give a form's field what may be chosen in it."""
+    field = form.fields[name]
+    assert isinstance(field, forms.ChoiceField)
+    field.choices = list(choices)
+
+
+def write_as(field: Any, template: str) -> None:
+    """Have a field written by a template of its own, where it has none yet."""
+    field.template_name = field.template_name or template
 
 
 class TickField(forms.BooleanField):
@@ -103,8 +122,9 @@ class TickField(forms.BooleanField):
 
     widget = Tick
 
-    def __init__(self, label, **options):
-        super().__init__(label=label, required=False, template_name="fields/tick.html", **options)
+    def __init__(self, label: str, **options: Any) -> None:
+        super().__init__(label=label, required=False, **options)
+        write_as(self, "fields/tick.html")
 
 
 class TicksField(forms.MultipleChoiceField):
@@ -113,27 +133,28 @@ class TicksField(forms.MultipleChoiceField):
     widget = Ticks
     default_error_messages = NONE_OFFERED
 
-    def __init__(self, **options):
-        super().__init__(template_name="fields/ticks.html", **options)
+    def __init__(self, **options: Any) -> None:
+        super().__init__(**options)
+        write_as(self, "fields/ticks.html")
 
 
 class SearchField(forms.CharField):
     """Words that are looked for; more than so many are not read."""
 
-    def __init__(self, label, placeholder, **attrs):
+    def __init__(self, label: str, placeholder: Any, **attrs: Any) -> None:
         super().__init__(label=label, required=False, widget=Search(placeholder, maxlength=LONGEST_SEARCH, **attrs))
 
-    def to_python(self, value):
+    def to_python(self, value: Any) -> Any:
         return " ".join(str(value or "").split())[:LONGEST_SEARCH]
 
 
 class NameField(forms.CharField):
     """What something is kept under."""
 
-    def __init__(self):
+    def __init__(self) -> None:
         super().__init__(label="Name", widget=Text({"maxlength": names.LONGEST}))
 
-    def clean(self, value):
+    def clean(self, value: Any) -> Any:
         try:
             return names.clean(value or "")
         except ValueError as error:
@@ -147,7 +168,7 @@ class NameForm(forms.Form):
 
     name = NameField()
 
-    def __init__(self, sent=None, *, called="", placeholder="", **options):
+    def __init__(self, sent: Any = None, *, called: str = "", placeholder: str = "", **options: Any) -> None:
         super().__init__(sent, initial={"name": called}, **options)
         if placeholder:
             self.fields["name"].widget.attrs["placeholder"] = placeholder
@@ -170,7 +191,17 @@ class QuantityField(forms.Field):
     hint = ""
     default_error_messages = {"required": "Give a number."}
 
-    def __init__(self, *, low=None, high=None, limits="", may_be_infinite=False, unit="", slide=None, **options):
+    def __init__(
+        self,
+        *,
+        low: Any = None,
+        high: Any = None,
+        limits: str = "",
+        may_be_infinite: bool = False,
+        unit: str = "",
+        slide: Any = None,
+        **options: Any,
+    ) -> None:
         super().__init__(**options)
         self.unit, self.slide = unit, slide
         if limits:
@@ -181,20 +212,20 @@ class QuantityField(forms.Field):
         self.base = None
         self.units = METRES
 
-    def show(self, value, units=None) -> str:
+    def show(self, value: Any, units: Units | None = None) -> str:
         """The text for a value; empty for one that is not given."""
         return "" if value is None else self.text(value, units or self.units)
 
-    def prepare_value(self, value):
+    def prepare_value(self, value: Any) -> Any:
         return self.show(value) if isinstance(value, int | float) else "" if value is None else value
 
-    def text(self, value: float, units=METRES) -> str:
+    def text(self, value: float, units: Units = METRES) -> str:
         return wording.significant(value, 4)
 
     def number(self, text: str) -> float:
         return parse_number(text)
 
-    def to_python(self, value):
+    def to_python(self, value: Any) -> Any:
         typed = str(value or "").strip()
         if len(typed) > LONGEST:
             raise forms.ValidationError(f"At most {LONGEST} characters are read.")
@@ -225,7 +256,7 @@ class FocalLengthField(QuantityField):
     (low, high), name = LIMITS["focal_length_mm"], "focal length"
     unit_words = ("mm",)
 
-    def text(self, value, units=METRES):
+    def text(self, value: Any, units: Units = METRES) -> Any:
         return wording.significant(value, 3)
 
 
@@ -233,7 +264,7 @@ class FNumberField(QuantityField):
     (low, high), name = LIMITS["f_number"], "f-number"
     prefix_words = ("f/", "f", "1:")
 
-    def text(self, value, units=METRES):
+    def text(self, value: Any, units: Units = METRES) -> Any:
         return wording.f_number_text(value)
 
 
@@ -241,10 +272,10 @@ class ShutterField(QuantityField):
     (low, high), name = LIMITS["shutter_s"], "shutter time"
     unit_words = ("sec", "s")
 
-    def text(self, value, units=METRES):
+    def text(self, value: Any, units: Units = METRES) -> Any:
         return wording.shutter_text(value)
 
-    def number(self, text):
+    def number(self, text: str) -> Any:
         over, slash, under = text.partition("/")
         return parse_number(over) / parse_number(under) if slash else parse_number(text)
 
@@ -253,7 +284,7 @@ class IsoField(QuantityField):
     (low, high), name = LIMITS["iso"], "ISO"
     prefix_words = ("iso",)
 
-    def text(self, value, units=METRES):
+    def text(self, value: Any, units: Units = METRES) -> Any:
         return wording.iso_text(value)
 
 
@@ -263,10 +294,10 @@ class DistanceField(QuantityField):
     (low, high), name = LIMITS["distance_m"], "distance"
     hint = " Write it as 2 m, 250 cm, 8 ft or 8' 2\"."
 
-    def text(self, value, units=METRES):
+    def text(self, value: Any, units: Units = METRES) -> Any:
         return wording.distance_number(value, units)
 
-    def number(self, text):
+    def number(self, text: str) -> Any:
         return parse_distance(text, self.units)
 
 
@@ -287,7 +318,7 @@ class GramField(QuantityField):
 class PriceField(QuantityField):
     (low, high), name = LIMITS["price"], "price"
 
-    def text(self, value, units=METRES):
+    def text(self, value: Any, units: Units = METRES) -> Any:
         return wording.significant(value, 9)
 
 
@@ -295,5 +326,5 @@ class EvField(QuantityField):
     (low, high), name = LIMITS["light_ev"], "light value"
     prefix_words = ("ev",)
 
-    def text(self, value, units=METRES):
+    def text(self, value: Any, units: Units = METRES) -> Any:
         return wording.significant(value, 3)

@@ -42,7 +42,7 @@ class Face:
 @cache
 def faces() -> tuple[Face, ...]:
     """The subsets, the commonest first."""
-    styles = Path(finders.find(STYLES))
+    styles = Path(str(finders.find(STYLES)))
     found = []
     for match in _FACE.finditer(styles.read_text()):
         spans = (span.strip().removeprefix("U+").split("-") for span in match["ranges"].split(","))

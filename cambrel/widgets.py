@@ -4,6 +4,7 @@ assistive technology is told all follow. The widgets write themselves, as a benc
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 from django import forms
 from django.forms.renderers import TemplatesSetting
@@ -14,7 +15,7 @@ from markupsafe import escape
 SMALL, SMALL_LIST = "form-control form-control-sm", "form-select form-select-sm"
 
 
-def element(name: str, attributes: dict, within: str | None = None) -> str:
+def element(name: str, attributes: dict[str, Any], within: str | None = None) -> str:
     """An element in HTML; a yes among the attributes stands alone, a no or what is not given is left out. `within` is safe already."""
     written = "".join(
         f" {key}" if value is True else f' {key}="{escape(value)}"'
@@ -54,33 +55,33 @@ class Shown(forms.BoundField):
     """A field as it stands on a page."""
 
     @property
-    def message_id(self):
+    def message_id(self) -> Any:
         """Where its message stands: beside it, or where its form says that all of them do; nowhere in a form that takes anything."""
         return getattr(self.form, "messages_at", f"err-{self.html_name}")
 
     @property
-    def aria_describedby(self):
+    def aria_describedby(self) -> Any:
         """Always the place of its message, which may come later; before it its hint."""
         hint = f"{self.auto_id}_helptext" if self.help_text and self.auto_id else ""
         return f"{hint} {self.message_id}".strip() or None
 
     @property
-    def message_place(self):
+    def message_place(self) -> Any:
         """The place of its message, where it stands beside it."""
         return "" if hasattr(self.form, "messages_at") else self.message
 
     @property
-    def message(self):
+    def message(self) -> Any:
         """The place of the message beside a field, with the message where there is one."""
         said = self.errors[0] if self.errors else ""
         return element("p", {"class": "field-error", "id": self.message_id}, escape(said))
 
     @property
-    def unit(self):
+    def unit(self) -> Any:
         return getattr(self.field, "unit", "")
 
     @property
-    def slider(self):
+    def slider(self) -> Any:
         slide = getattr(self.field, "slide", None)
         return slide.beside(self, self.label) if slide else ""
 
@@ -91,17 +92,17 @@ class Renderer(TemplatesSetting):
     field_template_name = "fields/field.html"
     bound_field_class = Shown
 
-    def get_template(self, template_name):
+    def get_template(self, template_name: Any) -> Any:
         return get_template(template_name, using="parts" if template_name.startswith("fields/") else None)
 
 
 class Text(forms.TextInput):
     """A typed figure or word."""
 
-    def __init__(self, attrs=None):
+    def __init__(self, attrs: Any = None) -> None:
         super().__init__({"class": SMALL, **(attrs or {})})
 
-    def render(self, name, value, attrs=None, renderer=None):
+    def render(self, name: str, value: Any, attrs: Any = None, renderer: Any = None) -> Any:
         shown = {"type": self.input_type, "name": name, "value": "" if value is None else value}
         return element("input", {**shown, **self.attrs, **(attrs or {})})
 
@@ -111,32 +112,32 @@ class Search(Text):
 
     input_type = "search"
 
-    def __init__(self, placeholder: str, **attrs):
+    def __init__(self, placeholder: str, **attrs: Any) -> None:
         super().__init__({"placeholder": placeholder, "autocomplete": "off", **attrs})
 
 
 class List(forms.Select):
     """A choice from a list that opens."""
 
-    def __init__(self, attrs=None, choices=()):
+    def __init__(self, attrs: Any = None, choices: Any = ()) -> None:
         super().__init__({"class": SMALL_LIST, **(attrs or {})}, choices)
 
-    def render(self, name, value, attrs=None, renderer=None):
+    def render(self, name: str, value: Any, attrs: Any = None, renderer: Any = None) -> Any:
         chosen = "" if value is None else str(value)
         options = "".join(_option(key, label, chosen) for key, label in self.choices)
         return element("select", {"name": name, **self.attrs, **(attrs or {})}, options)
 
 
-def _option(key, label, chosen: str) -> str:
+def _option(key: Any, label: Any, chosen: str) -> str:
     if isinstance(label, list | tuple):
-        return element("optgroup", {"label": key}, "".join(_option(*one, chosen) for one in label))
+        return element("optgroup", {"label": key}, "".join(_option(inner, says, chosen) for inner, says in label))
     return element("option", {"value": key, "selected": str(key) == chosen}, escape(label))
 
 
 class Answers(forms.RadioSelect):
     """A question with all its answers in sight."""
 
-    def render(self, name, value, attrs=None, renderer=None):
+    def render(self, name: str, value: Any, attrs: Any = None, renderer: Any = None) -> Any:
         answers = (
             element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
             + element("span", {}, escape(label))
@@ -148,7 +149,7 @@ class Answers(forms.RadioSelect):
 class OneOf(forms.RadioSelect):
     """One of a few, below each other."""
 
-    def render(self, name, value, attrs=None, renderer=None):
+    def render(self, name: str, value: Any, attrs: Any = None, renderer: Any = None) -> Any:
         boxes = (
             element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
             + f" {escape(label)}"
@@ -160,11 +161,11 @@ class OneOf(forms.RadioSelect):
 class Explained(Answers):
     """A question whose answers each have a reason: `notes` by the keys of the choices."""
 
-    def __init__(self, notes: dict[str, str], choices=()):
+    def __init__(self, notes: dict[str, str], choices: Any = ()) -> None:
         super().__init__(choices=choices)
         self.notes = notes
 
-    def render(self, name, value, attrs=None, renderer=None):
+    def render(self, name: str, value: Any, attrs: Any = None, renderer: Any = None) -> Any:
         answers = (
             element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
             + element("span", {}, escape(label))
@@ -177,19 +178,19 @@ class Explained(Answers):
 class Ticks(forms.CheckboxSelectMultiple):
     """Any of several; those of a group stand under its heading."""
 
-    def render(self, name, value, attrs=None, renderer=None):
+    def render(self, name: str, value: Any, attrs: Any = None, renderer: Any = None) -> Any:
         chosen = {str(key) for key in value or ()}
         made = []
         for key, label in self.choices:
             if isinstance(label, list | tuple):
                 made.append(element("p", {"class": "more-head"}, escape(key)))
-                made += [_ticked(name, *one, chosen) for one in label]
+                made += [_ticked(name, one, says, chosen) for one, says in label]
             else:
                 made.append(_ticked(name, key, label, chosen))
         return mark_safe("".join(made))
 
 
-def _ticked(name: str, key, label, chosen: set[str]) -> str:
+def _ticked(name: str, key: Any, label: Any, chosen: set[str]) -> str:
     box = element("input", {"type": "checkbox", "name": name, "value": key, "checked": str(key) in chosen})
     return element("label", {"class": "check"}, f"{box} {escape(label)}")
 
@@ -197,6 +198,6 @@ def _ticked(name: str, key, label, chosen: set[str]) -> str:
 class Tick(forms.CheckboxInput):
     """A yes or a no."""
 
-    def render(self, name, value, attrs=None, renderer=None):
+    def render(self, name: str, value: Any, attrs: Any = None, renderer: Any = None) -> Any:
         ticked = {"type": "checkbox", "name": name, "checked": bool(self.check_test(value))}
         return element("input", {**ticked, **self.attrs, **(attrs or {})})

@@ -4,7 +4,7 @@ from django.apps import AppConfig
 class BenchConfig(AppConfig):
     name = "cambrel.bench"
 
-    def ready(self):
+    def ready(self) -> None:
         from cambrel.bench.section import register_comparisons
 
         register_comparisons()

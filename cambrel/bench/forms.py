@@ -1,5 +1,7 @@
 """The forms of the bench. Field names are the core's parameter names; each form reads a record of the core, on the base of another."""
 
+from typing import Any
+
 from django import forms
 
 from cambrel.bench.samples import sensor_of
@@ -28,9 +30,10 @@ from cambrel.optics.brief import (
 from cambrel.optics.comparison import Body, Lens
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.widgets import Slide, Text
+from cambrel.wording import Units
 
 
-def choices(table):
+def choices(table: Any) -> list[Any]:
     return [(key, entry.label) for key, entry in table.items()]
 
 
@@ -43,7 +46,7 @@ class RecordForm(forms.Form):
 
     use_required_attribute = False
 
-    def __init__(self, sent, base, prefix, units):
+    def __init__(self, sent: Any, base: Any, prefix: str, units: Units) -> None:
         self.base = base
         super().__init__(data=None if sent is None else {}, prefix=prefix, initial=vars(base), label_suffix="")
         for field in self.fields.values():
@@ -60,7 +63,7 @@ class RecordForm(forms.Form):
         self.data = data
 
     @classmethod
-    def is_untouched(cls, sent, base, prefix, units):
+    def is_untouched(cls, sent: Any, base: Any, prefix: str, units: Units) -> bool:
         """Whether everything that is sent is as it was shown; found without making a form, as most of a bench is untouched by a change."""
         for name, field in cls.base_fields.items():
             text = sent.get(f"{prefix}-{name}")
@@ -71,10 +74,10 @@ class RecordForm(forms.Form):
                     return False
         return True
 
-    def values(self):
+    def values(self) -> dict[Any, Any]:
         return {name: self.cleaned_data[name] for name in self.fields}
 
-    def messages(self):
+    def messages(self) -> dict[Any, Any]:
         """First message by full field name."""
         return {self.add_prefix(name): messages[0] for name, messages in self.errors.items() if name in self.fields}
 
@@ -108,7 +111,7 @@ class BriefForm(RecordForm):
     )
     """What stands folded below the rest, under its headings."""
 
-    def folded(self):
+    def folded(self) -> list[Any]:
         return [(heading, [self[name] for name in names]) for heading, names in self.more]
 
 
@@ -148,15 +151,15 @@ class OwnBodyForm(forms.Form):
     height_mm = NumberField(label="Height, mm", limits="height_mm", required=False)
     pixels_wide = NumberField(label="Pixels across", limits="pixels_wide", required=False)
 
-    def clean(self):
-        given = super().clean()
+    def clean(self) -> Any:
+        given = super().clean() or {}
         if not given.get("format"):
             for name in ("width_mm", "height_mm"):
                 if given.get(name) is None and name not in self.errors:
                     self.add_error(name, "Give the sensor's size, or choose a format.")
         return given
 
-    def to_gear(self):
+    def to_gear(self) -> Any:
         given = self.cleaned_data
         slug, pixels = given["format"], given["pixels_wide"]
         if slug:
@@ -177,8 +180,8 @@ class OwnLensForm(forms.Form):
     smallest_f_number = FNumberField(label="Smallest f/", required=False)
     close_focus_m = DistanceField(label="Closest, m", required=False)
 
-    def clean(self):
-        given = super().clean()
+    def clean(self) -> Any:
+        given = super().clean() or {}
         low, high = given.get("focal_min_mm"), given.get("focal_max_mm")
         if low and not high:
             given["focal_max_mm"] = low
@@ -191,7 +194,7 @@ class OwnLensForm(forms.Form):
             self.add_error("smallest_f_number", "The smallest aperture has at least the f-number of the widest.")
         return given
 
-    def to_gear(self):
+    def to_gear(self) -> Any:
         given = self.cleaned_data
         low, high, widest = given["focal_min_mm"], given["focal_max_mm"], given["widest"]
         name = "any lens" if low is None else f"{low:g} mm lens" if low == high else f"{low:g}-{high:g} mm lens"
@@ -205,4 +208,4 @@ class OwnLensForm(forms.Form):
         return Gear(lens=lens, lens_name=name + (f" f/{widest:g}" if widest else ""))
 
 
-OWN_FORMS = {"body": OwnBodyForm, "lens": OwnLensForm}
+OWN_FORMS: dict[str, type[OwnBodyForm] | type[OwnLensForm]] = {"body": OwnBodyForm, "lens": OwnLensForm}

@@ -1,9 +1,11 @@
 """Saved comparisons: a bench by value, under a name."""
 
+from typing import Any
+
 from cambrel.links import decode
 from cambrel.owners.models import Saved
 
 
 class SavedComparison(Saved):
-    def bench(self):
+    def bench(self) -> Any:
         return decode(self.token)

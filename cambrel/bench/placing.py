@@ -35,8 +35,8 @@ def placed(bench: Bench, units: Units) -> list[Placed]:
             behind = -bench.brief.foreground_m
         if change := changed.get(index):
             behind, across, scale = change.behind_m, change.x_m, change.scale
-        texts = [distance_number(value, units) for value in (behind, across)]
-        made.append(Placed(index, layer.name, (behind, across, scale), *texts, f"{scale:.3g}", index in changed))
+        place, shown = (behind, across, scale), (distance_number(behind, units), distance_number(across, units))
+        made.append(Placed(index, layer.name, place, *shown, f"{scale:.3g}", index in changed))
     return made
 
 

@@ -28,7 +28,7 @@ class Forms:
 
     brief: BriefForm
     hold: HoldForm
-    conventions: ConventionsForm
+    conventions: RecordForm
     rigs: tuple[RigForm, ...]
 
 
@@ -82,7 +82,7 @@ class Reading:
         """The controls: of a sound bench as it is, else as they were sent, with their messages."""
         sent, of = (None, self.bench) if self.sound else (self.sent, self.base)
         units = self.look.units
-        whole = {name: form(sent, getattr(of, name), name, units) for name, form in WHOLE.items()}
+        whole: dict[str, Any] = {name: form(sent, getattr(of, name), name, units) for name, form in WHOLE.items()}
         rigs = tuple(RigForm(sent, rig, f"rigs-{index}", units) for index, rig in enumerate(of.rigs))
         for form in () if self.sound else (*whole.values(), *rigs):
             for name in form.fields:

@@ -2,10 +2,12 @@
 can be undone."""
 
 from dataclasses import replace
+from typing import Any
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import Http404
+from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
@@ -15,13 +17,14 @@ from cambrel.bench.samples import home_bench
 from cambrel.briefs.models import SavedBrief
 from cambrel.fields import NameForm
 from cambrel.links import LinkError, bench_address, decode, encode_brief
+from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.wording import LETTERS
 
 MODELS = {"comparisons": SavedComparison, "pictures": SavedBrief}
 
 
-def _name(request, otherwise):
+def _name(request: Request, otherwise: Any) -> tuple[Any, ...]:
     """The name given, cleaned; what cannot be a name is refused by what is returned with it."""
     form = NameForm(request.POST)
     return (form.cleaned_data["name"], "") if form.is_valid() else (otherwise, form.errors["name"][0])
@@ -29,7 +32,7 @@ def _name(request, otherwise):
 
 @login_required
 @require_safe
-def saved_list(request):
+def saved_list(request: Request) -> HttpResponseBase:
     """All that the owner has saved: comparisons with what is on each bench, pictures with what is in them."""
     comparisons, pictures = [], []
     for record in SavedComparison.objects.for_owner(request.user):
@@ -54,13 +57,13 @@ def saved_list(request):
     return render(request, "bench/saved.html", context)
 
 
-def _named(record):
+def _named(record: Any) -> Any:
     return NameForm(called=record.name, auto_id=f"name-{type(record).__name__.lower()}-{record.pk}-%s")
 
 
 @login_required
 @require_POST
-def save(request, what):
+def save(request: Request, what: str) -> HttpResponseBase:
     """Keep a bench, or the picture that it is about, under a name."""
     model = _model(what)
     name, problem = _name(request, "")
@@ -81,19 +84,19 @@ def save(request, what):
     return redirect(bench_address(bench) if request.POST.get("stay") else "bench:saved")
 
 
-def _model(what):
+def _model(what: str) -> Any:
     if what not in MODELS:
         raise Http404
     return MODELS[what]
 
 
-def _own(request, what, pk):
+def _own(request: Request, what: str, pk: int) -> Any:
     return get_object_or_404(_model(what).objects.for_owner(request.user), pk=pk)
 
 
 @login_required
 @require_POST
-def rename(request, what, pk):
+def rename(request: Request, what: str, pk: int) -> HttpResponseBase:
     record = _own(request, what, pk)
     name, problem = _name(request, record.name)
     if problem:
@@ -112,7 +115,7 @@ def rename(request, what, pk):
 
 @login_required
 @require_POST
-def duplicate(request, what, pk):
+def duplicate(request: Request, what: str, pk: int) -> HttpResponseBase:
     record = _own(request, what, pk)
     copy = type(record)(owner=request.user, token=record.token)
     copy.called(names.shortened(record.name, names.LONGEST - 7) + " (copy)")
@@ -124,7 +127,7 @@ def duplicate(request, what, pk):
 
 @login_required
 @require_POST
-def delete(request, what, pk):
+def delete(request: Request, what: str, pk: int) -> HttpResponseBase:
     record = _own(request, what, pk)
     with recorded(request.user, f"Deleted “{record.name}”") as change:
         change.touch(record)

@@ -5,6 +5,6 @@ from cambrel.links import decode
 from cambrel.owners.sections import register, saved_section
 
 
-def register_comparisons():
+def register_comparisons() -> None:
     says = "A saved bench: bench is its link parameter."
     register(saved_section("comparisons", "Comparisons", SavedComparison, "bench", says, decode))

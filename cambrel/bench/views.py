@@ -1,8 +1,10 @@
 """The bench's addresses: the bench itself, its drawings and its numbers as files."""
 
 from functools import cache
+from typing import Any
 
 from django.http import Http404, HttpResponse
+from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
 from django.utils.safestring import mark_safe
@@ -22,6 +24,7 @@ from cambrel.downloads import svg_file
 from cambrel.fields import NameForm
 from cambrel.links import LinkError
 from cambrel.optics.brief import LIGHT_LEVELS
+from cambrel.owners.requests import Request
 from cambrel.pictures.serving import picture_behind
 
 MOST_BRIEFS = 100
@@ -30,9 +33,9 @@ MOST_BRIEFS = 100
 
 @require_safe
 @vary_on_headers("HX-Request", "HX-History-Restore-Request", "Cookie")
-def bench(request):
+def bench(request: Request) -> HttpResponseBase:
     """The bench: a full page, a refresh of its outputs, or, after a press, the whole bench anew."""
-    partial = request.htmx and not request.htmx.history_restore_request
+    partial = bool(request.htmx) and not request.htmx.history_restore_request
     try:
         reading = read(request.GET, request.COOKIES.get("width") == "narrow", preferred_by(request.user))
     except LinkError as error:
@@ -48,7 +51,7 @@ def bench(request):
     return _whole(request, reading, page, 200 if reading.sound else 422)
 
 
-def _acted(request, action, reading, partial):
+def _acted(request: Request, action: str, reading: Reading, partial: bool) -> HttpResponse:
     """The bench after a press, whole; or the page that the press leads to."""
     before = State(reading.bench, reading.look, request.GET)
     try:
@@ -70,13 +73,13 @@ def _acted(request, action, reading, partial):
     return _addressed(request, response, page.address, push=True)
 
 
-def _leave(address):
+def _leave(address: str) -> HttpResponse:
     response = HttpResponse()
     response["HX-Redirect"] = address
     return response
 
 
-def _controls(request, reading: Reading, page):
+def _controls(request: Request, reading: Reading, page: Any) -> dict[Any, Any]:
     return {
         "page": page,
         "forms": reading.forms,
@@ -84,17 +87,17 @@ def _controls(request, reading: Reading, page):
         "saved_briefs": SavedBrief.objects.for_owner(request.user)[:MOST_BRIEFS],
         "sample_briefs": sample_briefs().values(),
         "light_levels": LIGHT_LEVELS,
-        "units": question("units").schools.items(),
+        "units": dict(question("units").schools or {}).items(),
         "oob": False,
     }
 
 
-def _part(request, name, *, status=200, **context):
+def _part(request: Request, name: str, *, status: int = 200, **context: Any) -> HttpResponse:
     """A part of the bench; see cambrel.site.jinja."""
     return render(request, f"bench/_{name}.html", context, status=status, using="parts")
 
 
-def _whole(request, reading: Reading, page, status):
+def _whole(request: Request, reading: Reading, page: Any, status: int) -> HttpResponse:
     bench_part = render_to_string("bench/_bench.html", _controls(request, reading, page), request, using="parts")
     context = {"page": page, "bench": mark_safe(bench_part), "picker": _picker()}
     context["naming"] = NameForm(called=reading.bench.brief_name, auto_id="save-%s")
@@ -102,35 +105,35 @@ def _whole(request, reading: Reading, page, status):
 
 
 @cache
-def _picker():
+def _picker() -> Any:
     """The dialog in which a rig gets other gear: the same on every page."""
     forms = {kind: form(prefix="own") for kind, form in OWN_FORMS.items()}
     return mark_safe(render_to_string("bench/_picker.html", {"own_forms": forms}))
 
 
-def _addressed(request, response, address, push=False):
+def _addressed(request: Request, response: HttpResponse, address: str, push: bool = False) -> HttpResponse:
     """The canonical address: pushed after a release, a press or an Enter, replaced while something is dragged or typed."""
     header = "HX-Push-Url" if push or request.GET.get("commit") == "1" else "HX-Replace-Url"
     response[header] = address
     return response
 
 
-def _messages(request, messages):
+def _messages(request: Request, messages: Any) -> HttpResponse:
     """Nothing but the messages beside the fields that cannot be used."""
     return _part(request, "messages", messages_by_field=messages, status=422)
 
 
-def _unreadable(request, message, partial):
+def _unreadable(request: Request, message: str, partial: bool) -> HttpResponse:
     if partial:
         return _messages(request, {"bench": message})
     return render(request, "bench/unreadable.html", {"message": message}, status=400)
 
 
-def _plain(text, status):
+def _plain(text: str, status: int) -> HttpResponse:
     return HttpResponse(text, status=status, content_type="text/plain; charset=utf-8")
 
 
-def _comparable(request, **options):
+def _comparable(request: Request, **options: Any) -> tuple[Reading, None] | tuple[None, HttpResponse]:
     """A reading that can be written out as a file, or the answer that says why it cannot."""
     try:
         reading = read(request.GET, **options)
@@ -142,22 +145,22 @@ def _comparable(request, **options):
 
 
 @require_safe
-def numbers(request):
+def numbers(request: Request) -> HttpResponseBase:
     """Every figure of the bench at full precision, as CSV."""
     reading, refusal = _comparable(request)
-    if refusal:
-        return refusal
+    if reading is None or reading.comparison is None:
+        return refusal or _plain("", 422)
     response = HttpResponse(numbers_csv(reading.bench, reading.comparison), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = 'attachment; filename="cambrel-numbers.csv"'
     return response
 
 
 @require_safe
-def drawing(request):
+def drawing(request: Request) -> HttpResponseBase:
     """The drawing of a panel as a file."""
     reading, refusal = _comparable(request, preferred=preferred_by(request.user))
-    if refusal:
-        return refusal
+    if reading is None:
+        return refusal or _plain("", 422)
     page = build(reading)
     made = page.panel.get("drawing")
     if made is None:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from functools import cache
 from math import inf
 from pathlib import Path
+from typing import Any
 
 from cambrel.links import Bench, Task
 from cambrel.optics.brief import Brief
@@ -30,7 +31,7 @@ def sample_briefs() -> dict[str, SampleBrief]:
     """The briefs that ship with the application, by slug."""
     found = {}
     for row in json.loads(Path(__file__).with_name("samples.json").read_text()):
-        values = {key: inf if value == "inf" else value for key, value in row.pop("brief").items()}
+        values: dict[str, Any] = {key: inf if value == "inf" else value for key, value in row.pop("brief").items()}
         found[row["slug"]] = SampleBrief(brief=Brief(**values), **row)
     return found
 

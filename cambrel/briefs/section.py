@@ -5,6 +5,6 @@ from cambrel.links import decode_brief
 from cambrel.owners.sections import register, saved_section
 
 
-def register_briefs():
+def register_briefs() -> None:
     says = "A picture to be made, as a link parameter whose cameras are left aside."
     register(saved_section("briefs", "Pictures to make", SavedBrief, "brief", says, decode_brief))

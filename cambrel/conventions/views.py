@@ -1,14 +1,18 @@
 """The page of the conventions and units: each school with its reason and what it changes."""
 
+from typing import Any
+
 from django import forms
 from django.contrib import messages
+from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_http_methods
 
 from cambrel.conventions.preferred import Preferred
 from cambrel.conventions.questions import QUESTIONS
-from cambrel.fields import QuantityField
+from cambrel.fields import QuantityField, write_as
 from cambrel.owners.models import Preferences
+from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.widgets import Explained
 
@@ -18,25 +22,26 @@ class PreferencesForm(forms.Form):
 
     use_required_attribute = False
 
-    def __init__(self, sent, kept: Preferred):
+    def __init__(self, sent: Any, kept: Preferred) -> None:
         super().__init__(sent, initial={question.key: kept[question.key] for question in QUESTIONS})
         for question in QUESTIONS:
             field = self.fields[question.key] = question.field()
-            field.label, field.template_name = question.title, "fields/record.html"
+            field.label = question.title
+            write_as(field, "fields/record.html")
             if isinstance(field, QuantityField):
                 field.base = kept[question.key]
             if question.schools:
                 notes = {key: f"{one.reason} {one.example}".strip() for key, one in question.schools.items()}
-                field.widget = Explained(notes, field.choices)
+                field.widget = Explained(notes, [(key, one.label) for key, one in question.schools.items()])
 
-    def schools(self):
+    def schools(self) -> list[Any]:
         """The questions that are answered by a school, each with its field."""
         return [(question, self[question.key]) for question in QUESTIONS if question.schools]
 
-    def figures(self):
+    def figures(self) -> list[Any]:
         return [self[question.key] for question in QUESTIONS if question.figure]
 
-    def apart(self):
+    def apart(self) -> str:
         """Where what was chosen here differs from what is kept now."""
         return ", ".join(
             f"{name.replace('_', ' ')} is {self.initial[name]} there, {self.cleaned_data[name]} here"
@@ -46,7 +51,7 @@ class PreferencesForm(forms.Form):
 
 
 @require_http_methods(["GET", "HEAD", "POST"])
-def conventions(request):
+def conventions(request: Request) -> HttpResponseBase:
     """See and choose the schools. A visitor sees them and cannot keep a choice."""
     record = Preferences.objects.for_owner(request.user).first() or Preferences()
     version = str(record.version) if record.pk else ""

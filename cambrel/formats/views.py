@@ -1,9 +1,11 @@
 """The Formats page: sensor sizes for what they are, drawn to scale, in a table, and at true size on this screen."""
 
 from dataclasses import dataclass
+from typing import Any
 from urllib.parse import urlencode
 
 from django import forms
+from django.http.response import HttpResponseBase
 from django.shortcuts import render
 from django.urls import reverse
 from django.views.decorators.http import require_safe
@@ -13,11 +15,12 @@ from cambrel import wording
 from cambrel.conventions.preferred import preferred_by
 from cambrel.downloads import svg_file
 from cambrel.drawings.formats import Sized, overlaid, side_by_side
-from cambrel.fields import ChoiceField, NumberField, TicksField, whole
+from cambrel.fields import ChoiceField, NumberField, TicksField, offer, whole, write_as
 from cambrel.formats.named import Named, offered
 from cambrel.optics.brief import SHAPES
 from cambrel.optics.designations import MM_PER_INCH, nominal_diagonal_mm, type_size
 from cambrel.optics.formats import CROP_MEASURES, FULL_FRAME, Sensor, crop_factor
+from cambrel.owners.requests import Request
 from cambrel.widgets import OneOf
 
 AT_FIRST = ("type-1-1.3", "one-inch", "micro-four-thirds", "aps-c", "full-frame", "44x33")
@@ -42,21 +45,21 @@ class FormatsForm(forms.Form):
     )
     f = TicksField(required=False)
 
-    def __init__(self, sent, frames, by):
+    def __init__(self, sent: Any, frames: Any, by: str) -> None:
         shown = [key for key in sent.getlist("f") if any(one.key == key for group in frames.values() for one in group)]
         sent = sent.copy()
         sent.setlist("f", shown if "f" in sent or "none" in sent else list(AT_FIRST))
-        for name, usual in (("how", "overlaid"), ("by", by)):
-            if sent.get(name) not in dict(self.base_fields[name].choices):
+        for name, usual, known in (("how", "overlaid", {"overlaid", "side"}), ("by", by, set(CROP_MEASURES))):
+            if sent.get(name) not in known:
                 sent[name] = usual
         super().__init__(sent)
         labelled = {
             heading: [(one.key, f"{one.name} ({one.designation})" if one.designation else one.name) for one in group]
             for heading, group in frames.items()
         }
-        self.fields["f"].choices = [*labelled.pop("", []), *labelled.items()]
+        offer(self, "f", [*labelled.pop("", []), *labelled.items()])
         for name in ("shape", "upright", "megapixels", "by"):
-            self.fields[name].template_name = "fields/record.html"
+            write_as(self.fields[name], "fields/record.html")
 
 
 @dataclass(frozen=True)
@@ -85,13 +88,13 @@ COLUMNS = (
 )
 
 
-def kept_part(sensor, shape, upright):
+def kept_part(sensor: Sensor, shape: Any, upright: Any) -> Any:
     """The part that an output shape keeps, with the camera lying or upright."""
     aspect = SHAPES[shape or "native"].aspect_ratio
     return (sensor.turned() if upright else sensor).cropped(aspect)
 
 
-def _row(named, given, by):
+def _row(named: Any, given: Any, by: str) -> Any:
     sensor = _with_pixels(named.sensor, given.get("megapixels"))
     kept = kept_part(sensor, given.get("shape"), given.get("upright"))
     crop = crop_factor(sensor, by=by)
@@ -121,14 +124,14 @@ def _row(named, given, by):
     return FormatRow(named, cells + others, values, type_sentence(named))
 
 
-def _with_pixels(sensor, megapixels):
+def _with_pixels(sensor: Sensor, megapixels: Any) -> Any:
     if megapixels is None:
         return sensor
     wide = (megapixels * 1e6 * sensor.aspect_ratio) ** 0.5
     return Sensor(sensor.width_mm, sensor.height_mm, wide, wide / sensor.aspect_ratio)
 
 
-def type_sentence(named):
+def type_sentence(named: Any) -> str:
     """What a type designation says and what it does not; empty for a format without one."""
     if not named.designation.endswith("type"):
         return ""
@@ -143,7 +146,7 @@ def type_sentence(named):
 
 @require_safe
 @vary_on_headers("HX-Request", "HX-History-Restore-Request", "Cookie")
-def formats(request):
+def formats(request: Request) -> HttpResponseBase:
     """All formats, or any of them, to scale."""
     frames = offered(request.user)
     form = FormatsForm(request.GET, frames, preferred_by(request.user).conventions.crop_by)
@@ -177,14 +180,14 @@ def formats(request):
     return render(request, template, context, status=200 if sound else 422)
 
 
-def _with(request, name, value):
+def _with(request: Request, name: str, value: Any) -> str:
     """The page's address with one more parameter."""
     now = request.GET.copy()
     now[name] = value
     return f"{reverse('formats:page')}?{now.urlencode()}"
 
 
-def _columns(request, others):
+def _columns(request: Request, others: Any) -> Any:
     """Headings with the address that sorts by each; the other crop measures are not sorted by."""
     now = request.GET.copy()
     sort = now.get("sort", "2")
@@ -197,7 +200,7 @@ def _columns(request, others):
     return made + [(f"Crop by {label}", "", "") for label in others]
 
 
-def _sorted(rows, sort):
+def _sorted(rows: Any, sort: Any) -> Any:
     key = sort.removeprefix("-")
     index = min(whole(key, 2), len(COLUMNS) - 1)
     return sorted(rows, key=lambda row: row.values[index], reverse=sort.startswith("-"))

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 from math import inf
+from typing import Any
 
 from django import forms
 
@@ -20,6 +21,8 @@ from cambrel.fields import (
     PriceField,
     TickField,
     TicksField,
+    offer,
+    write_as,
 )
 from cambrel.links import Gear, LinkError, decode_gear
 from cambrel.optics.brief import SHAPES
@@ -68,16 +71,15 @@ class AskForm(forms.Form):
     max_price = PriceField(label="at most", help_text="in the currency of each price", required=False)
     cost = ChoiceField(label="Chart against", choices=[("weight", "weight"), ("price", "price")], required=False)
 
-    def __init__(self, data, offered: Offered):
+    def __init__(self, data: Any, offered: Offered) -> None:
         super().__init__(data)
         own = [(key, name) for key, (name, _) in offered.own_formats.items()]
-        self.fields["format"].choices = [*((f.slug, f"{f.name} ({f.designation})") for f in FORMATS.values()), *own]
+        offer(self, "format", [*((f.slug, f"{f.name} ({f.designation})") for f in FORMATS.values()), *own])
         bodies = [("A body of the shelf", list(offered.bodies.items()))] if offered.bodies else []
-        self.fields["t"].choices = [*offered.systems.items(), *bodies]
-        self.fields["mount"].choices = [("", "any that goes on"), *((mount, mount) for mount in offered.mounts)]
+        offer(self, "t", [*offered.systems.items(), *bodies])
+        offer(self, "mount", [("", "any that goes on"), *((mount, mount) for mount in offered.mounts)])
         for item in self.fields.values():
-            if item.template_name is None:
-                item.template_name = "fields/record.html"
+            write_as(item, "fields/record.html")
 
 
 class FitForm(forms.Form):
@@ -89,10 +91,10 @@ class FitForm(forms.Form):
     body = ChoiceField(label="on")
     shape = ChoiceField(label="largest crop of shape", choices=[(key, one.label) for key, one in SHAPES.items()])
 
-    def __init__(self, sent, lenses, bodies):
+    def __init__(self, sent: Any, lenses: Any, bodies: Any) -> None:
         super().__init__(_sound(sent, lens=lenses, body=bodies, shape=SHAPES))
-        self.fields["lens"].choices = lenses.items()
-        self.fields["body"].choices = bodies.items()
+        offer(self, "lens", lenses.items())
+        offer(self, "body", bodies.items())
 
 
 class UpgradeForm(forms.Form):
@@ -103,13 +105,13 @@ class UpgradeForm(forms.Form):
     kit = ChoiceField(label="From")
     body = ChoiceField(label="to")
 
-    def __init__(self, sent, kits, bodies):
+    def __init__(self, sent: Any, kits: Any, bodies: Any) -> None:
         super().__init__(_sound(sent, kit=kits, body=bodies))
-        self.fields["kit"].choices = kits.items()
-        self.fields["body"].choices = bodies.items()
+        offer(self, "kit", kits.items())
+        offer(self, "body", bodies.items())
 
 
-def _sound(sent, **offered):
+def _sound(sent: Any, **offered: Any) -> dict[Any, Any]:
     """What was sent, with the first of what is offered in the place of what is none of it."""
     return {name: sent[name] if sent.get(name) in keys else next(iter(keys), "") for name, keys in offered.items()}
 
@@ -125,17 +127,29 @@ class Asked:
     problem: str = ""
 
     @property
+    def picture(self) -> Wanted:
+        """What is wanted, where the request is sound."""
+        assert self.wanted is not None
+        return self.wanted
+
+    @property
+    def body(self) -> OpticsBody:
+        """What the picture is made with now; `ask` puts one there."""
+        assert self.gear.body is not None
+        return self.gear.body
+
+    @property
     def name(self) -> str:
         """The picture's lens and body, as far as they have names."""
         return ", ".join(name for name in (self.gear.lens_name, self.gear.body_name) if name) or "the picture"
 
     @property
     def sensor(self) -> Sensor:
-        return self.gear.body.sensor
+        return self.body.sensor
 
     def says(self) -> str:
         """The picture in figures."""
-        w = self.wanted
+        w = self.picture
         focal = wording.focal_range(w.focal_min_mm, w.focal_max_mm)
         number = wording.f_number_range(w.f_number_short, w.f_number_long)
         away = "" if w.object_distance_m == inf else f" at {wording.distance(w.object_distance_m)}"
@@ -145,7 +159,7 @@ class Asked:
         return f"{focal} {number} on {on}{away}"
 
 
-def ask(query, offered: Offered) -> Asked:
+def ask(query: Any, offered: Offered) -> Asked:
     """Read a request; what is wrong has its message by its field, and then nothing is wanted."""
     data = query.dict()
     gear, problem = Gear(), ""
@@ -183,7 +197,7 @@ def ask(query, offered: Offered) -> Asked:
     return question
 
 
-def _format_of(key: str, lens, own_formats) -> tuple[str, Sensor]:
+def _format_of(key: str, lens: Any, own_formats: Mapping[str, tuple[str, Sensor]]) -> tuple[str, Sensor]:
     """The format that is asked about: the one that was chosen, else the largest that the lens covers, else full frame."""
     if key in own_formats:
         return own_formats[key]
@@ -192,12 +206,14 @@ def _format_of(key: str, lens, own_formats) -> tuple[str, Sensor]:
     return f.name, Sensor(f.width_mm, f.height_mm)
 
 
-def _wanted(gear: Gear, given) -> Wanted:
+def _wanted(gear: Gear, given: Any) -> Wanted:
     distance = inf if given["distance_m"] is None else given["distance_m"]
     lens, iso = gear.lens, given["iso"] or 100.0
+    assert gear.body is not None
     if given["whole"] and lens is not None and lens.is_zoom and not lens.is_ad_hoc:
         low, high = lens.focal_min_mm, lens.focal_max_mm
-        wide = [float(lens.widest_f_number(f)) for f in (low, high)] if lens.widest else [given["f_number"]] * 2
-        return Wanted(gear.body.sensor, low, high, *wide, iso, distance)
+        assert low is not None and high is not None
+        short, long = (float(lens.widest_f_number(f)) if lens.widest else given["f_number"] for f in (low, high))
+        return Wanted(gear.body.sensor, low, high, short, long, iso, distance)
     f, n = given["focal_length_mm"], given["f_number"]
     return Wanted(gear.body.sensor, f, f, n, n, iso, distance)

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass
+from typing import Any
 
 from cambrel import wording
 from cambrel.drawings.fit import Part, fit_drawing
 from cambrel.drawings.shapes import Drawing
 from cambrel.match.shelves import Shelf
-from cambrel.optics.brief import SHAPES
+from cambrel.optics.brief import SHAPES, Conventions
 from cambrel.optics.fit import (
     ADAPTABLE,
     AROUND,
@@ -112,7 +113,7 @@ def heavy(lens: Lens) -> str:
     return " Support a lens of this weight itself, not by the mount." if (lens.weight_g or 0) >= 1500 else ""
 
 
-def fit_of(lens: Lens, body: Body, shelf: Shelf, shape: str, conventions) -> Fit:
+def fit_of(lens: Lens, body: Body, shelf: Shelf, shape: str, conventions: Conventions) -> Fit:
     """A lens on a body with everything that is shown of it."""
     sensor, circle = body.sensor(), lens.circle_mm
     fit, adapter = mounted(lens, body, shelf)
@@ -161,7 +162,7 @@ def _cover_sentences(lens: Lens, sensor: Sensor, circle: float, covered: Cover) 
     return said
 
 
-def _crop_rows(lens: Lens, modes, circle: float | None, conventions) -> list[CropRow]:
+def _crop_rows(lens: Lens, modes: Any, circle: float | None, conventions: Conventions) -> list[CropRow]:
     rows = []
     for name, part in modes:
         word = "unknown" if circle is None else COVER_WORDS[cover(part, circle).word]
@@ -227,7 +228,7 @@ class Upgrade:
     gaps: str
 
 
-def upgrade(kit, body: Body, shelf: Shelf, conventions) -> Upgrade:
+def upgrade(kit: Any, body: Body, shelf: Shelf, conventions: Conventions) -> Upgrade:
     """What of a kit stays with another body, what each lens becomes there, and weight and price before and after."""
     bodies = list(kit.bodies.prefetch_related("fixed_lenses"))
     lenses = list(kit.lenses.all())

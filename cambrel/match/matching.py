@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from math import isnan
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -134,7 +135,7 @@ def every_row(question: Asked, shelf: Shelf, target: Target, by: str) -> Iterato
 
 def _found(question: Asked, shelf: Shelf, target: Target, by: str) -> tuple[Matches, NDArray[np.bool_], str]:
     """What is found of the shelf, which of it is asked for, and what was left out."""
-    wanted = question.wanted
+    wanted = question.picture
     kept, left_out = allowed(question, shelf, target)
     found = match(wanted, target.sensor, shelf.table, by)
     if wanted.is_range:
@@ -147,7 +148,7 @@ def _found(question: Asked, shelf: Shelf, target: Target, by: str) -> tuple[Matc
 
 
 def _says(question: Asked, need: Needed) -> str:
-    w = question.wanted
+    w = question.picture
     if w.is_range:
         ends = wording.focal_range(need.focal_min_mm, need.focal_max_mm)
         return f"{ends} {wording.f_number_range(need.f_number_short, need.f_number_long)}"
@@ -243,11 +244,11 @@ def _fair(question: Asked, shelf: Shelf, found: Matches, order: list[int], sourc
     return said + f"The fair opponent is {shelf.rows[equal]['name']} {there}."
 
 
-def _drawing(question: Asked, shelf: Shelf, target: Target, found: Matches, kept, by: str) -> Drawing | None:
+def _drawing(question: Asked, shelf: Shelf, target: Target, found: Matches, kept: Any, by: str) -> Drawing | None:
     """Weight or price against the equivalent f-number, for lenses of nearly the view; None where there are no such."""
     by_price = question.form.cleaned_data.get("cost") == "price"
     cost, label = (shelf.price, "price") if by_price else (shelf.weight_g, "weight, g")
-    view = (np.abs(found.view_off) <= 0.15) if not question.wanted.is_range else found.covered >= 0.5
+    view = (np.abs(found.view_off) <= 0.15) if not question.picture.is_range else found.covered >= 0.5
     shown = kept & view
     if by_price:
         currencies = shelf.currency[shown & ~np.isnan(cost)]

@@ -13,5 +13,5 @@ class KeptQuestion(Owned):
     class Meta:
         ordering = ["-pk"]
 
-    def __str__(self):
+    def __str__(self) -> str:
         return self.name

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import isfinite, isnan
+from typing import Any
 
 import numpy as np
 
@@ -75,11 +76,11 @@ def source_of(question: Asked, shelf: Shelf) -> Source:
     )
 
 
-def _difference(value: float, source: float, show, more: str, less: str) -> str:
+def _difference(value: float, source: float, show: Any, more: str, less: str) -> str:
     if isnan(value):
         return "unknown"
     if isnan(source):
-        return show(value)
+        return str(show(value))
     apart = value - source
     return (
         f"{show(value)}, {show(abs(apart))} {more if apart > 0 else less}"
@@ -88,7 +89,7 @@ def _difference(value: float, source: float, show, more: str, less: str) -> str:
     )
 
 
-def row_of(question, shelf: Shelf, target: Target, found: Matches, index: int, source: Source, by: str) -> Row:
+def row_of(question: Any, shelf: Shelf, target: Target, found: Matches, index: int, source: Source, by: str) -> Row:
     row = shelf.rows[index]
     status = int(found.status[index])
     price = float(shelf.price[index])
@@ -106,7 +107,7 @@ def row_of(question, shelf: Shelf, target: Target, found: Matches, index: int, s
     equivalent = wording.focal(focal * crop) + (
         ", f-number unknown" if isnan(wide) else f" {wording.f_number(number * crop)}"
     )
-    if question.wanted.is_range:
+    if question.picture.is_range:
         equivalent = _overlap(shelf, found, index, crop)
     return Row(
         pk=row["pk"],
@@ -136,7 +137,7 @@ def _overlap(shelf: Shelf, found: Matches, index: int, crop: float) -> str:
     return f"{reach}, f-number unknown" if isnan(ends[0]) else f"{reach} {wording.f_number_range(*ends)}"
 
 
-def _by_adapter(shelf: Shelf, target: Target, row) -> str:
+def _by_adapter(shelf: Shelf, target: Target, row: dict[str, Any]) -> str:
     if target.body is None or not row["mount"] or row["mount"] == target.body.mount:
         return ""
     mount = shelf.mounts.get(target.body.mount)
@@ -144,7 +145,7 @@ def _by_adapter(shelf: Shelf, target: Target, row) -> str:
 
 
 def view_words(question: Asked, found: Matches, index: int) -> str:
-    if question.wanted.is_range:
+    if question.picture.is_range:
         share = float(found.covered[index])
         return "the whole range" if share >= 1 - LEVEL_VIEW else f"{wording.share(share)} of the range"
     off = float(found.view_off[index])
@@ -173,12 +174,12 @@ def _light(found: Matches, index: int) -> str:
 
 def _bench_address(question: Asked, shelf: Shelf, target: Target, found: Matches, index: int) -> str:
     """The two rigs side by side on the bench, by value."""
-    gear, w, row = question.gear, question.wanted, shelf.rows[index]
+    gear, w, row = question.gear, question.picture, shelf.rows[index]
     body = target.body or next((b for b in shelf.bodies if b.mount and b.mount == row["mount"]), None)
     there = body.to_optics() if body else OpticsBody(target.sensor)
     record = Lens(**{name: row[name] for name in row if name not in ("pk", "fixed_to_id")})
     distance = w.object_distance_m if isfinite(w.object_distance_m) else 10.0
-    first = Rig(gear.body, gear.lens or OpticsLens(), w.focal_min_mm, w.f_number_short, iso=w.iso)
+    first = Rig(question.body, gear.lens or OpticsLens(), w.focal_min_mm, w.f_number_short, iso=w.iso)
     second = Rig(
         there, record.to_optics(), float(found.focal_mm[index]), float(found.f_number[index]), iso=found.needed.iso
     )

@@ -6,6 +6,7 @@ import threading
 from collections import OrderedDict
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -29,7 +30,7 @@ FIELDS = ("pk", "fixed_to_id", *(one.key for one in LENSES if one.in_match))
 class Shelf:
     """The lenses of an owner, as arrays and as rows, and the mounts."""
 
-    rows: list[dict]
+    rows: list[dict[str, Any]]
     table: LensTable
     weight_g: NDArray[np.float64]
     price: NDArray[np.float64]
@@ -53,13 +54,14 @@ class Shelf:
 
     def fits(self, body: Body, with_adapters: bool) -> NDArray[np.bool_]:
         """Which lenses go on a body, as they are or by an adapter without optics."""
-        own = self.fixed_to == body.pk
+        own: NDArray[np.bool_] = self.fixed_to == body.pk
         if own.any():
             return own
         names = {body.mount} | set(self.mounts[body.mount].accepts if body.mount in self.mounts else ())
         if with_adapters:
             names |= self._adaptable(body.mount)
-        return np.isin(self.mount, sorted(names - {""})) & (self.fixed_to == 0)
+        fits: NDArray[np.bool_] = np.isin(self.mount, sorted(names - {""})) & (self.fixed_to == 0)
+        return fits
 
     def _adaptable(self, body_mount: str) -> set[str]:
         found = {
@@ -75,7 +77,7 @@ class Shelf:
         return found
 
 
-def _build(owner) -> Shelf:
+def _build(owner: Any) -> Shelf:
     rows = list(Lens.objects.for_owner(owner).order_by("pk").values(*FIELDS))
     lenses = [
         OpticsLens(
@@ -88,7 +90,7 @@ def _build(owner) -> Shelf:
         for row in rows
     ]
 
-    def numbers(name):
+    def numbers(name: str) -> Any:
         return np.array([np.nan if row[name] is None else row[name] for row in rows], dtype=float)
 
     diagonals = {slug: format_.diagonal_mm for slug, format_ in FORMATS.items()}
@@ -115,7 +117,7 @@ _kept: OrderedDict[int, tuple[int, Shelf]] = OrderedDict()
 _lock = threading.Lock()
 
 
-def shelf_of(owner) -> Shelf:
+def shelf_of(owner: Any) -> Shelf:
     """The shelf of an owner as arrays, from memory while nothing has changed."""
     version = User.objects.filter(pk=owner.pk).values_list("shelf_version", flat=True).first()
     key = owner.pk or 0

@@ -1,11 +1,13 @@
 """The pages of Match and Fit. Each is a GET form with its whole question in the address."""
 
 from dataclasses import replace
+from typing import Any
 from urllib.parse import urlencode
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpResponse, StreamingHttpResponse
+from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
@@ -21,6 +23,7 @@ from cambrel.match.matching import answer, every_row, targets_of
 from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
 from cambrel.owners.models import gear_owner
+from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.gear import gear_of
 from cambrel.shelf.grid import Grid
@@ -48,15 +51,15 @@ CSV_COLUMNS = (
 )
 
 
-def _by(request):
+def _by(request: Request) -> Any:
     return preferred_by(request.user).conventions.crop_by
 
 
-def _page(request):
+def _page(request: Request) -> Any:
     return min(whole(request.GET.get("page", "1"), 1), 100_000)
 
 
-def _answers(request, question, shelf):
+def _answers(request: Request, question: Any, shelf: Any) -> tuple[Any, ...]:
     """An answer for every target, the one that is looked at in full."""
     targets = targets_of(question, shelf)
     shown = request.GET.get("show", "")
@@ -67,7 +70,7 @@ def _answers(request, question, shelf):
 
 @require_safe
 @vary_on_headers("HX-Request", "HX-History-Restore-Request", "Cookie")
-def match(request):
+def match(request: Request) -> HttpResponseBase:
     """What gives me that picture there?"""
     shelf = shelf_of(gear_owner(request.user))
     question = ask(request.GET, shelf.offered)
@@ -98,7 +101,7 @@ def match(request):
     return render(request, "match/_answers.html" if partial else "match/match.html", context, status=status)
 
 
-def _page_links(request, full):
+def _page_links(request: Request, full: Any) -> Any:
     if full is None or full.pages < 2:
         return None
     links = {}
@@ -110,7 +113,7 @@ def _page_links(request, full):
     return links
 
 
-def _reversed(request, question):
+def _reversed(request: Request, question: Any) -> Any:
     """The same lens asked of full frame, with its whole range: what is it there, and what would truly replace it."""
     if question.gear.lens is None:
         return ""
@@ -119,7 +122,7 @@ def _reversed(request, question):
 
 
 @require_safe
-def match_svg(request):
+def match_svg(request: Request) -> HttpResponseBase:
     """The drawing of the answer that is looked at, as a file."""
     shelf = shelf_of(gear_owner(request.user))
     question = ask(request.GET, shelf.offered)
@@ -131,7 +134,7 @@ def match_svg(request):
 
 
 @require_safe
-def match_csv(request):
+def match_csv(request: Request) -> HttpResponseBase:
     """All rows of the answer that is looked at, as CSV."""
     shelf = shelf_of(gear_owner(request.user))
     question = ask(request.GET, shelf.offered)
@@ -139,19 +142,21 @@ def match_csv(request):
         return HttpResponse("The question cannot be read.", status=422, content_type="text/plain; charset=utf-8")
     answers, shown = _answers(request, question, shelf)
     full = next((a for a in answers if a.target.key == shown), None)
-    found = () if full is None else every_row(question, shelf, full.target, _by(request))
+    if full is None:
+        raise Http404
+    found = every_row(question, shelf, full.target, _by(request))
     rows = ({**{name: getattr(row, name, "") for name in CSV_COLUMNS}, "target": full.target.name} for row in found)
     return _csv(CSV_COLUMNS, rows, "match")
 
 
-def _csv(columns, rows, name):
+def _csv(columns: Any, rows: Any, name: str) -> HttpResponseBase:
     response = StreamingHttpResponse(table_lines(columns, rows), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="cambrel-{name}.csv"'
     return response
 
 
 @require_safe
-def of_lens(request, pk):
+def of_lens(request: Request, pk: int) -> HttpResponseBase:
     """The picture of a lens of the shelf, asked of the usual systems."""
     owner = gear_owner(request.user)
     lens = get_object_or_404(Lens.objects.for_owner(owner), pk=pk)
@@ -164,7 +169,7 @@ def of_lens(request, pk):
 
 @login_required
 @require_safe
-def fit(request):
+def fit(request: Request) -> HttpResponseBase:
     """Does this lens fit that body?"""
     shelf = shelf_of(request.user)
     named = sorted((row["name"], str(row["pk"])) for row in shelf.rows)[:MOST_LENSES]
@@ -185,23 +190,21 @@ def fit(request):
         "shape": shape,
         "fit": found,
         "bench": _bench_of(body, lens) if found else "",
-        "svg": f"{reverse('match:fit')}?{urlencode({'lens': lens.pk, 'body': body.pk, 'shape': shape, 'as': 'svg'})}"
-        if found
-        else "",
+        "svg": f"{reverse('match:fit')}?{urlencode({**given, 'as': 'svg'})}" if found else "",
         "path": request.get_full_path(),
         "naming": NameForm(placeholder="Keep this question as …", auto_id="keep-%s"),
     }
     return render(request, "match/fit.html", context)
 
 
-def _bench_of(body, lens):
+def _bench_of(body: Any, lens: Any) -> Any:
     there, gear = gear_of(body), gear_of(lens)
     return put_address(replace(there, lens=gear.lens, lens_name=gear.lens_name))
 
 
 @login_required
 @require_safe
-def matrix(request):
+def matrix(request: Request) -> HttpResponseBase:
     """Lenses against bodies, a page at a time; as a table in a file all that were found, up to a bound."""
     shelf = shelf_of(request.user)
     grid = Grid(
@@ -228,7 +231,7 @@ def matrix(request):
 
 @login_required
 @require_safe
-def upgrades(request):
+def upgrades(request: Request) -> HttpResponseBase:
     """From today's kit to another body: what stays, what it becomes, what falls away."""
     shelf = shelf_of(request.user)
     kits = {str(kit.pk): kit.name for kit in Kit.objects.for_owner(request.user)}
@@ -253,7 +256,7 @@ def upgrades(request):
 
 @login_required
 @require_POST
-def keep(request):
+def keep(request: Request) -> HttpResponseBase:
     """Keep a question under a name."""
     path = request.POST.get("path", "")
     form = NameForm(request.POST)
@@ -274,7 +277,7 @@ def keep(request):
 
 @login_required
 @require_POST
-def forget(request, pk):
+def forget(request: Request, pk: int) -> HttpResponseBase:
     """Delete a kept question; it can be undone."""
     question = get_object_or_404(KeptQuestion.objects.for_owner(request.user), pk=pk)
     with recorded(request.user, f"Deleted “{question.name}”") as change:

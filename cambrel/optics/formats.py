@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from math import hypot, sqrt
+from typing import Any
 
 from cambrel.optics.quantities import Choices, DomainError, positive
 
@@ -236,7 +237,7 @@ COVERING = 0.995
 """A circle so near to a diagonal counts as covering it: published circles are rounded."""
 
 
-def covers(image_circle_mm: float, diagonal_mm: float) -> bool:
+def covers(image_circle_mm: Any, diagonal_mm: Any) -> Any:
     """Whether an image circle covers a frame; the one rule for it. Both in one unit, scalars or arrays; unknown (NaN) does not."""
     return image_circle_mm >= COVERING * diagonal_mm
 

@@ -1,6 +1,7 @@
 """How much of an owner is kept, and for how long: a quota of records, and what was changed, which can be undone for a while."""
 
 from datetime import timedelta
+from typing import Any
 
 from django.apps import apps
 from django.conf import settings
@@ -18,18 +19,18 @@ class QuotaError(Exception):
     """More records than one owner may keep; the message is for the reader."""
 
 
-def _counted():
+def _counted() -> list[Any]:
     """The models whose records count: those that an owner makes."""
     not_made = {ChangeSet, Preferences}
     return [m for m in apps.get_models() if issubclass(m, Owned) and m not in not_made and m.counts]
 
 
-def records_of(owner):
+def records_of(owner: Any) -> Any:
     """How many records an owner keeps."""
     return sum(model.objects.for_owner(owner).count() for model in _counted())
 
 
-def check_quota(owner):
+def check_quota(owner: Any) -> None:
     """Refuse a change after which an owner would keep too much.
 
     Raises
@@ -42,9 +43,10 @@ def check_quota(owner):
         )
 
 
-def forget_changes(owner):
+def forget_changes(owner: Any) -> None:
     """Drop the changes that nobody will undo any more: those that are old, or far back."""
-    changes, records, keep = ChangeSet.objects.for_owner(owner), 0, []
+    changes, records = ChangeSet.objects.for_owner(owner), 0
+    keep: list[int] = []
     since = timezone.now() - CHANGES_KEPT_FOR
     for pk, made_at, size in changes.order_by("-pk").values_list("pk", "made_at", "size")[: MOST_CHANGES + 1]:
         records += size

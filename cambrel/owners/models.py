@@ -1,6 +1,7 @@
 """Whose a record is, and what was changed: users, owned records, and change sets that can be undone."""
 
 from secrets import randbelow
+from typing import Any
 
 from django.contrib.auth.models import AbstractUser
 from django.core.serializers.json import DjangoJSONEncoder
@@ -29,17 +30,17 @@ class Sequence(models.Model):
         managed = False
         db_table = "sqlite_sequence"
 
-    def __str__(self):
+    def __str__(self) -> str:
         return self.name
 
 
-def fresh_version():
+def fresh_version() -> Any:
     """A version that stands for one state of a record: a state that is put back has its old version, and no later state gets it again."""
     return randbelow(2**31 - 1) + 1
 
 
-class OwnedQuerySet(models.QuerySet):
-    def for_owner(self, user):
+class OwnedQuerySet(models.QuerySet):  # type: ignore[type-arg]
+    def for_owner(self, user: Any) -> Any:
         """The records of one owner; nobody's for a visitor. Every query of a view starts here."""
         return self.filter(owner=user) if user.is_authenticated else self.none()
 
@@ -56,7 +57,7 @@ class Owned(models.Model):
     class Meta:
         abstract = True
 
-    def save(self, *args, update_fields=None, **options):
+    def save(self, *args: Any, update_fields: Any = None, **options: Any) -> None:
         if not self._state.adding:
             self.version = fresh_version()
             update_fields = update_fields and [*update_fields, "version"]
@@ -75,10 +76,10 @@ class Saved(Owned):
         abstract = True
         ordering = ["-changed_at", "-pk"]
 
-    def __str__(self):
+    def __str__(self) -> str:
         return self.name
 
-    def called(self, name):
+    def called(self, name: str) -> None:
         """Give it another name."""
         self.name = name
 
@@ -96,7 +97,7 @@ class ChangeSet(Owned):
     class Meta:
         ordering = ["-pk"]
 
-    def __str__(self):
+    def __str__(self) -> str:
         return self.label
 
 
@@ -110,11 +111,11 @@ class Attempt(models.Model):
     class Meta:
         indexes = [models.Index(fields=["client", "kind", "made_at"])]
 
-    def __str__(self):
+    def __str__(self) -> str:
         return f"{self.kind} from {self.client}"
 
 
-def gear_owner(user):
+def gear_owner(user: Any) -> Any:
     """Whose gear somebody picks from: their own, or for a visitor the built-in samples."""
     if user.is_authenticated:
         return user
@@ -130,5 +131,5 @@ class Preferences(Owned):
     class Meta:
         constraints = [models.UniqueConstraint(fields=["owner"], name="one_set_of_preferences_each")]
 
-    def __str__(self):
+    def __str__(self) -> str:
         return f"Preferences of {self.owner}"

@@ -26,7 +26,7 @@ class Section:
 
     key: str
     label: str
-    model: type
+    model: Any
     rows: Callable[..., list[tuple[int, Row]]]
     identity: Callable[[Row], Hashable]
     check: Callable[[Row], Row]
@@ -49,7 +49,8 @@ SECTIONS: dict[str, Section] = {}
 def those_called(records: Any, called: Collection[str] | None) -> Iterable[Any]:
     """Those of a query's records that are called by any of some names; all of them where there are none given."""
     if called is None:
-        return records
+        every: Iterable[Any] = records
+        return every
     return chain.from_iterable(records.filter(name__in=part) for part in in_chunks(called))
 
 

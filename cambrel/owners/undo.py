@@ -1,6 +1,8 @@
 """Undo: one mechanism for every owned record. An action states what it touches; its change set is kept in the database."""
 
+from collections.abc import Iterator
 from contextlib import contextmanager
+from typing import Any
 
 from django.apps import apps
 from django.db import transaction
@@ -21,9 +23,9 @@ class StaleError(Exception):
     """Something was changed since the action was prepared."""
 
 
-def _snapshots(model, keys):
+def _snapshots(model: Any, keys: Any) -> Any:
     """The columns of records by key, and the keys of what they hold; a record that is not there is left out."""
-    found = {}
+    found: dict[Any, Any] = {}
     for chunk in in_chunks(keys):
         for row in model._base_manager.filter(pk__in=chunk).values():
             found[row.pop(model._meta.pk.attname)] = row
@@ -38,9 +40,9 @@ def _snapshots(model, keys):
     return found
 
 
-def versions(model, keys):
+def versions(model: Any, keys: Any) -> Any:
     """The versions of records by key."""
-    found = {}
+    found: dict[Any, Any] = {}
     for chunk in in_chunks(keys):
         found |= model._base_manager.filter(pk__in=chunk).values_list("pk", "version")
     return found
@@ -49,10 +51,10 @@ def versions(model, keys):
 class Recorder:
     """Collects the records that an action touches."""
 
-    def __init__(self):
-        self.touched = {}
+    def __init__(self) -> None:
+        self.touched: dict[Any, Any] = {}
 
-    def touch(self, *records):
+    def touch(self, *records: Any) -> None:
         """Call before records of one or more models are changed or deleted; children before their parents."""
         for model in dict.fromkeys(type(record) for record in records):
             of_model = self.touched.setdefault(model, {})
@@ -60,16 +62,16 @@ class Recorder:
             before = _snapshots(model, keys)
             of_model |= {key: before.get(key) for key in keys}
 
-    def created(self, *records):
+    def created(self, *records: Any) -> None:
         """Call right after records were created; parents before their children."""
         for record in records:
             self.touched.setdefault(type(record), {}).setdefault(record.pk, None)
 
-    def versions_after(self, model):
+    def versions_after(self, model: Any) -> Any:
         """The versions of what was touched, now that it is done."""
         return versions(model, self.touched[model])
 
-    def change_set(self, owner, label):
+    def change_set(self, owner: Any, label: str) -> Any:
         """What was touched, model by model, as it is kept."""
         made = []
         for model, of_model in self.touched.items():
@@ -84,12 +86,13 @@ class Recorder:
 class Plan(Recorder):
     """An action with many records, prepared before its transaction, so that this is short: what is written, with its keys, and what was there."""
 
-    def __init__(self, owner):
+    def __init__(self, owner: Any) -> None:
         super().__init__()
-        self.owner, self.batch, self.new = owner, Batch(), {}
-        self._after = {}
+        self.owner, self.batch = owner, Batch()
+        self.new: dict[Any, Any] = {}
+        self._after: dict[Any, Any] = {}
 
-    def change(self, model, changes, assign):
+    def change(self, model: Any, changes: Any, assign: Any) -> None:
         """Change records of the owner.
 
         Parameters
@@ -102,43 +105,43 @@ class Plan(Recorder):
             record.version = fresh_version()
         self._put(model, records)
 
-    def add(self, model, records):
+    def add(self, model: Any, records: Any) -> None:
         """Add new records; they get their keys now."""
         give_keys(model, records)
         self.created(*records)
         self.new.setdefault(model, []).extend(records)
         self._put(model, records)
 
-    def remove(self, model, records):
+    def remove(self, model: Any, records: Any) -> None:
         """Delete records of the owner; children before their parents."""
         self.touch(*records)
         self.batch.remove(model, [record.pk for record in records])
 
-    def _put(self, model, records):
+    def _put(self, model: Any, records: Any) -> None:
         self._after.setdefault(model, {}).update((record.pk, record.version) for record in records)
         self.batch.put(model, records)
 
-    def versions_after(self, model):
+    def versions_after(self, model: Any) -> Any:
         return self._after.get(model, {})
 
 
-def raise_version(owner):
+def raise_version(owner: Any) -> None:
     """Mark what was worked out from an owner's records as stale."""
     User.objects.filter(pk=owner.pk).update(shelf_version=F("shelf_version") + 1)
 
 
-def shelf_version(owner):
+def shelf_version(owner: Any) -> Any:
     """The version of all that an owner keeps, as it is now."""
     return User.objects.values_list("shelf_version", flat=True).get(pk=owner.pk)
 
 
-def _alone(owner):
+def _alone(owner: Any) -> Any:
     """Nobody else changes what the owner keeps until the transaction ends; a database that lets only one write at a time needs no lock."""
     return User.objects.select_for_update().values_list("shelf_version", flat=True).get(pk=owner.pk)
 
 
 @contextmanager
-def recorded(owner, label, prepared=None, seen=None):
+def recorded(owner: Any, label: str, prepared: Any = None, seen: Any = None) -> Iterator[Any]:
     """Run an action in one transaction and keep what it changed, to be undone later.
 
     Parameters
@@ -166,13 +169,13 @@ def recorded(owner, label, prepared=None, seen=None):
         forget_changes(owner)
 
 
-def carry_out(plan, label, seen):
+def carry_out(plan: Any, label: str, seen: Any) -> None:
     """Do what was planned, as one change; see `recorded`."""
     with recorded(plan.owner, label, plan, seen):
         pass
 
 
-def undo(change_set):
+def undo(change_set: Any) -> None:
     """Put every record of a change set back to what it was before.
 
     Raises
@@ -200,12 +203,12 @@ def undo(change_set):
         ChangeSet.objects.filter(pk=change_set.pk).update(undone_at=timezone.now())
 
 
-def _record(model, key, before):
+def _record(model: Any, key: Any, before: Any) -> Any:
     """A record as it was, its version with it: it stands for that state."""
     columns = {f.attname: f.to_python(before[f.attname]) for f in model._meta.concrete_fields if f.attname in before}
     return model(pk=key, **columns)
 
 
-def last_change(owner):
+def last_change(owner: Any) -> Any:
     """The owner's latest action that has not been undone, or None."""
     return ChangeSet.objects.for_owner(owner).filter(undone_at=None).defer("changes").first()

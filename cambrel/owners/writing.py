@@ -1,5 +1,7 @@
 """Many records written in a short transaction: their keys are taken and their statements made before it begins."""
 
+from typing import Any
+
 from django.db import connection, models, transaction
 from django.db.models.constants import OnConflict
 from django.db.models.sql import InsertQuery
@@ -10,13 +12,13 @@ CHUNK = 900
 """So many keys at a time: SQLite bounds the parameters of a query."""
 
 
-def in_chunks(keys):
+def in_chunks(keys: Any) -> Any:
     """Keys in lists of at most so many."""
     keys = list(keys)
     return (keys[start : start + CHUNK] for start in range(0, len(keys), CHUNK))
 
 
-def give_keys(model: type[models.Model], records) -> None:
+def give_keys(model: type[models.Model], records: Any) -> None:
     """Give new records the keys that they will have, which nobody else gets; keys that are not used stay a gap."""
     if not records:
         return
@@ -25,7 +27,7 @@ def give_keys(model: type[models.Model], records) -> None:
         record.pk = key
 
 
-def _keys_of_sqlite(table, count):
+def _keys_of_sqlite(table: Any, count: int) -> Any:
     with transaction.atomic():
         if not Sequence.objects.filter(name=table).update(seq=models.F("seq") + count):
             Sequence.objects.create(name=table, seq=count)
@@ -33,7 +35,7 @@ def _keys_of_sqlite(table, count):
     return range(last - count + 1, last + 1)
 
 
-def _keys_of_postgresql(table, count):
+def _keys_of_postgresql(table: Any, count: int) -> list[Any]:
     with connection.cursor() as cursor:
         taken = "SELECT nextval(pg_get_serial_sequence(%s, 'id')) FROM generate_series(1, %s)"
         cursor.execute(taken, [connection.ops.quote_name(table), count])
@@ -44,7 +46,7 @@ _KEYS = {"sqlite": _keys_of_sqlite, "postgresql": _keys_of_postgresql}
 """Keys that are taken before a transaction begins: each database has its own way, and Django none."""
 
 
-def _value(record, field):
+def _value(record: Any, field: Any) -> Any:
     """What is written of a field; a moment that was left open is now."""
     return field.get_db_prep_save(field.pre_save(record, add=getattr(record, field.attname) is None), connection)
 
@@ -52,10 +54,10 @@ def _value(record, field):
 class Batch:
     """Statements made beforehand, to be run in one transaction in the order in which they were added."""
 
-    def __init__(self):
-        self._runs = []
+    def __init__(self) -> None:
+        self._runs: list[Any] = []
 
-    def put(self, model, records):
+    def put(self, model: Any, records: Any) -> None:
         """Write records with all their columns, whether they are there already or not; they have their keys."""
         if not records:
             return
@@ -67,7 +69,7 @@ class Batch:
         rows = [tuple(_value(record, field) for field in fields) for record in records]
         self._runs.append(lambda cursor: cursor.executemany(statement, rows))
 
-    def hold(self, model, field_name, members):
+    def hold(self, model: Any, field_name: Any, members: Any) -> None:
         """Let records hold others, such as the lenses of a kit, and nothing else.
 
         Parameters
@@ -77,7 +79,7 @@ class Batch:
         through, mine, other = field.remote_field.through, field.m2m_column_name(), field.m2m_reverse_name()
         pairs = [through(**{mine: key, other: member}) for key, held in members.items() for member in held]
 
-        def run(cursor):
+        def run(cursor: Any) -> None:
             for chunk in in_chunks(members):
                 through._base_manager.filter(**{f"{mine}__in": chunk}).delete()
             through._base_manager.bulk_create(pairs, batch_size=CHUNK // 3)
@@ -85,17 +87,17 @@ class Batch:
         if members:
             self._runs.append(run)
 
-    def remove(self, model, keys):
+    def remove(self, model: Any, keys: Any) -> None:
         """Delete records, and what is part of them."""
 
-        def run(cursor):
+        def run(cursor: Any) -> None:
             for chunk in in_chunks(keys):
                 model._base_manager.filter(pk__in=chunk).only("pk").delete()
 
         if keys:
             self._runs.append(run)
 
-    def run(self):
+    def run(self) -> None:
         """Run all statements; call it inside a transaction."""
         with connection.cursor() as cursor:
             for run in self._runs:

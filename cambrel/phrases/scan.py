@@ -34,7 +34,7 @@ Reader = Callable[["Scan", int], "Mention | None"]
 class Scan:
     """The tokens of one text, read from left to right into mentions."""
 
-    def __init__(self, tokens: list[Token], codes: Mapping[str, str], readers: Sequence[Reader]):
+    def __init__(self, tokens: list[Token], codes: Mapping[str, str], readers: Sequence[Reader]) -> None:
         self.tokens, self.codes = tokens, codes
         self.mentions: list[Mention] = []
         at = 0

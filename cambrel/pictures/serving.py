@@ -8,15 +8,18 @@ from collections.abc import Callable
 from functools import cache
 from io import BytesIO
 from pathlib import Path
+from typing import Any
 
 from diskcache import Cache
 from django.conf import settings
 from django.http import Http404, HttpResponse, HttpResponseNotModified
+from django.http.response import HttpResponseBase
 from django.urls import Resolver404, resolve, reverse
 from django.views.decorators.http import require_safe
 from PIL import Image, ImageDraw
 
 from cambrel.links import LinkError
+from cambrel.owners.requests import Request
 from cambrel.pictures.shots import HEIGHTS, shot_of
 from cambrel.rendering.pool import BusyError, GoneError, Pool
 from cambrel.rendering.sheets import Shop
@@ -69,7 +72,7 @@ def drawn(token: str, height: int, kind: str, caption: str = "", is_gone: Callab
         LinkError for what is no picture; BusyError or GoneError where it is not drawn
     """
     key = hashlib.sha256(f"3 {token} {height} {kind} {caption}".encode()).hexdigest()
-    found = kept().get(key)
+    found: bytes | None = kept().get(key)
     if found is None:
         view = shot_of(token).view(height)
         with pool().turn(is_gone):
@@ -103,14 +106,14 @@ def _captioned(picture: Image.Image, caption: str) -> bytes:
 
 
 @require_safe
-def picture(request, token, height, kind):
+def picture(request: Request, token: str, height: int, kind: Any) -> HttpResponseBase:
     """One picture of a scene."""
     caption = " ".join(request.GET.get("caption", "").split())[:LONGEST_CAPTION]
     if height not in HEIGHTS or kind not in KINDS or (caption and kind != "png"):
         raise Http404
     tag = '"' + hashlib.sha256(f"{token} {height} {kind} {caption}".encode()).hexdigest()[:24] + '"'
     if request.headers.get("If-None-Match") == tag:
-        response = HttpResponseNotModified()
+        response: HttpResponse = HttpResponseNotModified()
     else:
         try:
             response = HttpResponse(drawn(token, height, kind, caption, _is_gone(request)), content_type=KINDS[kind])
@@ -124,7 +127,7 @@ def picture(request, token, height, kind):
     return response
 
 
-def _is_gone(request) -> Callable[[], bool]:
+def _is_gone(request: Request) -> Callable[[], bool]:
     """Whether a browser has closed its connection; a proxy closes its own then. Not known of servers that do not hand the connection on."""
     connection = request.environ.get("gunicorn.socket")
 
@@ -132,7 +135,7 @@ def _is_gone(request) -> Callable[[], bool]:
         if connection is None:
             return False
         try:
-            return connection.recv(1, socket.MSG_PEEK | socket.MSG_DONTWAIT) == b""
+            return bool(connection.recv(1, socket.MSG_PEEK | socket.MSG_DONTWAIT) == b"")
         except BlockingIOError:
             return False
         except OSError:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from math import inf, isfinite, sqrt
+from typing import Any
 
 from cambrel.limits import is_outside, outside
 from cambrel.links import Bench, LinkError, decode_list, encode_list
@@ -93,7 +94,7 @@ def shot_of(token: str) -> Shot:
     """
     try:
         slug, is_sharp, numbers, changes = decode_list(token)
-        values = [inf if n == "i" else None if n is None else float(n) for n in numbers]
+        values: list[Any] = [inf if n == "i" else None if n is None else float(n) for n in numbers]
         height, background, foreground, speed, f, n, u, s, wide, high, shutter, gain, snr, *window = values
         brief = Brief(
             distance_m=s,
@@ -123,7 +124,9 @@ def shot_of(token: str) -> Shot:
     return made
 
 
-def _check(brief, f, n, u, wide, high, shutter, gain, snr, window) -> None:
+def _check(
+    brief: Any, f: Any, n: Any, u: Any, wide: Any, high: Any, shutter: Any, gain: Any, snr: Any, window: Any
+) -> None:
     """Refuse what no bench of ours would ask for."""
     left, top, across, down = window
     sound = 0 <= left < 1 and 0 <= top < 1 and 0.0005 <= across <= 1 and 0.0005 <= down <= 1

@@ -4,7 +4,7 @@ from django.apps import AppConfig
 class ShelfConfig(AppConfig):
     name = "cambrel.shelf"
 
-    def ready(self):
+    def ready(self) -> None:
         from cambrel.shelf.sections import register_all
         from cambrel.shelf.sizes import register_sizes
 

@@ -1,6 +1,7 @@
 """What is done to many records at once, each told to the plan of a change, so that its transaction is short and it can be undone."""
 
 from copy import copy
+from typing import Any
 
 from cambrel.names import LONGEST as LONGEST_NAME
 from cambrel.owners.writing import in_chunks
@@ -9,7 +10,7 @@ from cambrel.shelf.models import Body, CropMode, Kit, Lens
 COPY = " (copy)"
 
 
-def delete_all(chosen, plan):
+def delete_all(chosen: Any, plan: Any) -> None:
     """Delete records of one kind; a body takes its crop modes and fixed lens along, and kits lose what they held."""
     model = type(chosen[0])
     if model is Body:
@@ -21,17 +22,17 @@ def delete_all(chosen, plan):
     plan.remove(model, chosen)
 
 
-def _of(model, field, records):
+def _of(model: Any, field: Any, records: Any) -> Any:
     """The records that point at any of others."""
     chunks = in_chunks(record.pk for record in records)
     return {found.pk: found for keys in chunks for found in model.objects.filter(**{f"{field}__in": keys})}.values()
 
 
-def _as_it_is(record, _):
+def _as_it_is(record: Any, _: Any) -> None:
     pass
 
 
-def duplicate_all(chosen, plan):
+def duplicate_all(chosen: Any, plan: Any) -> None:
     """A copy of each record, with its parts."""
     model = type(chosen[0])
     copies = {record.pk: _copy(record, name=record.name[: LONGEST_NAME - len(COPY)] + COPY) for record in chosen}
@@ -46,7 +47,7 @@ def duplicate_all(chosen, plan):
             plan.batch.hold(Kit, field, held)
 
 
-def _copy(record, **changes):
+def _copy(record: Any, **changes: Any) -> Any:
     made = copy(record)
     made.version = 0
     for name, value in changes.items():
@@ -54,7 +55,7 @@ def _copy(record, **changes):
     return made
 
 
-def add_to_kit(kit, chosen, plan):
+def add_to_kit(kit: Any, chosen: Any, plan: Any) -> None:
     """Put records into a kit besides what it holds."""
     field = "bodies" if isinstance(chosen[0], Body) else "lenses"
     held = getattr(kit, field).values_list("pk", flat=True)

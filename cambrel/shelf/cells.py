@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from math import sqrt
+from typing import Any
 
 from cambrel.fields import parse_number
 from cambrel.optics.designations import type_size
@@ -73,7 +74,7 @@ def quantity(text: str, kept: str, unit: str) -> float:
     return (whole_number(found[1]) if grams else parse_number(found[1])) * factor
 
 
-def focal(text: str, unit: str) -> dict:
+def focal(text: str, unit: str) -> dict[str, Any]:
     """50, 50 mm, 24-70."""
     ends = _RANGE.fullmatch(text.strip())
     texts = [ends[1], ends[2]] if ends else [text]
@@ -83,7 +84,7 @@ def focal(text: str, unit: str) -> dict:
     return {"focal_min_mm": low, "focal_max_mm": high}
 
 
-def widest(text: str, low: float | None, high: float | None) -> dict:
+def widest(text: str, low: float | None, high: float | None) -> dict[str, Any]:
     """f/2.8, 2.8, 1:2.8, F3.5-5.6, by the one reader."""
     if low is None:
         raise ValueError(text)
@@ -107,7 +108,7 @@ def magnification(text: str) -> float:
     return parse_number(over) / parse_number(under)
 
 
-def price(text: str, unit: str) -> dict:
+def price(text: str, unit: str) -> dict[str, Any]:
     """480, 480 EUR, € 1,299.00; with the currency that stands beside it or in the heading."""
     found = _PRICE.fullmatch(text.strip())
     if not found:
@@ -142,7 +143,7 @@ def seconds(text: str) -> float:
     return whole_number(over) / whole_number(under) if slash else parse_number(text)
 
 
-def iso_range(text: str) -> dict:
+def iso_range(text: str) -> dict[str, Any]:
     ends = _RANGE.fullmatch(text.lower().removeprefix("iso").strip())
     if not ends:
         raise ValueError(text)
@@ -158,9 +159,9 @@ def stops(text: str) -> float:
     return parse_number(re.sub(r"\s*(?:stops?|ev)$", "", text.strip().lower()))
 
 
-def named_format(text: str, formats) -> str | tuple[float, float]:
+def named_format(text: str, formats: Any) -> str | tuple[float, float]:
     """A format by its name: one of the owner's as width and height, else a slug."""
-    own = formats.get(text.strip().lower())
+    own: tuple[float, float] | None = formats.get(text.strip().lower())
     if own:
         return own
     side = read(text).sides[0]
@@ -169,9 +170,9 @@ def named_format(text: str, formats) -> str | tuple[float, float]:
     return side.format
 
 
-def sensor(said: dict, formats) -> dict:
+def sensor(said: dict[str, Any], formats: Any) -> dict[str, Any]:
     """Width, height and pixels of a body from what its row says: a size, a format by name or type, a crop factor; with what was inferred."""
-    stated: dict = {}
+    stated: dict[str, Any] = {}
     if "format" in said:
         own = formats.get(said["format"].strip().lower())
         side = read(said["format"]).sides[0]
@@ -190,7 +191,7 @@ def sensor(said: dict, formats) -> dict:
     for name in ("width_mm", "height_mm"):
         if name in said:
             stated[name] = said[name]
-    pixels: dict = {}
+    pixels: dict[str, Any] = {}
     if "megapixels" in said:
         pair = _PIXELS.fullmatch(said["megapixels"].strip())
         if pair:
@@ -217,7 +218,7 @@ def sensor(said: dict, formats) -> dict:
     return size | pixels | ({"inferred": inferred} if inferred else {})
 
 
-def size(text: str) -> dict:
+def size(text: str) -> dict[str, Any]:
     """23.5 x 15.6, with or without mm."""
     pair = _PIXELS.fullmatch(re.sub(r"\s*mm\b", "", text.strip().lower()))
     if not pair:

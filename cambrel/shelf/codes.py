@@ -1,9 +1,11 @@
 """The owner's own letter codes: what the letters in lens names stand for, a sensor size or a mount. None ship with the application."""
 
+from typing import Any
+
 from cambrel.shelf.models import LetterCode
 
 
-def codes_of(owner):
+def codes_of(owner: Any) -> Any:
     """The codes of an owner as the reader of phrases takes them."""
     found = {}
     for code in LetterCode.objects.for_owner(owner):

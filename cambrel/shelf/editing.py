@@ -1,5 +1,7 @@
 """Editing one record: its form and, for a body, its crop modes and the lens that is fixed to it, saved as one change."""
 
+from typing import Any
+
 from django import forms
 
 from cambrel.owners.undo import StaleError, recorded
@@ -12,7 +14,7 @@ CropModes = forms.inlineformset_factory(Body, CropMode, form=CropModeForm, extra
 class Editing:
     """What is on the page of one record. `fixed` and `crop_modes` are None but for a body."""
 
-    def __init__(self, kind, record, owner, data=None):
+    def __init__(self, kind: Any, record: Any, owner: Any, data: Any = None) -> None:
         self.kind, self.record, self.owner = kind, record, owner
         self.is_new = record.pk is None
         self.stamp = "" if self.is_new else stamp_of(record)
@@ -27,7 +29,7 @@ class Editing:
             self.fixed = FixedLensForm(sent, instance=lens or Lens(owner=owner), owner=owner, prefix="fixed")
             self.crop_modes = CropModes(data, instance=record, prefix="modes", form_kwargs={"owner": owner})
 
-    def is_valid(self):
+    def is_valid(self) -> Any:
         parts = [self.form]
         if self.fixed is not None:
             parts += [self.crop_modes] + ([self.fixed] if self.has_fixed else [])
@@ -35,7 +37,7 @@ class Editing:
         return all(sound) and not self.is_stale
 
     @property
-    def apart(self):
+    def apart(self) -> Any:
         """Where what was typed differs from what is on the shelf now: label, there, here."""
         parts = [("", self.form)] + ([("lens: ", self.fixed)] if self.has_fixed else [])
         found = []
@@ -48,7 +50,7 @@ class Editing:
                     found.append((lead + str(field.label or name), there, here))
         return found
 
-    def save(self):
+    def save(self) -> Any:
         """Save all of it in one change that can be undone."""
         name = self.form.cleaned_data["name"]
         with recorded(self.owner, f"{'Added' if self.is_new else 'Changed'} “{name}”") as change:
@@ -68,7 +70,8 @@ class Editing:
                 self._save_parts(record, change)
         return record
 
-    def _save_parts(self, body, change):
+    def _save_parts(self, body: Any, change: Any) -> None:
+        assert self.crop_modes is not None
         for mode in self.crop_modes.save(commit=False):
             mode.owner, mode.body = self.owner, body
             mode.save()
@@ -76,7 +79,7 @@ class Editing:
         for mode in self.crop_modes.deleted_objects:
             mode.delete()
         if self.has_fixed:
-            lens = self.fixed.save(commit=False)
+            lens = self.fixed.save(commit=False)  # type: ignore[union-attr]
             lens.owner, lens.fixed_to, lens.name, lens.mount = self.owner, body, fixed_lens_name(body), ""
             lens.system, lens.weight_g, lens.price, lens.currency = body.system, 0, body.price and 0, body.currency
             lens.save()
@@ -85,7 +88,7 @@ class Editing:
             body.fixed_lenses.all().delete()
 
 
-def stamp_of(record):
+def stamp_of(record: Any) -> str:
     """The version of a record with its parts, as a form carries it."""
     parts = [record]
     if isinstance(record, Body):
@@ -93,12 +96,12 @@ def stamp_of(record):
     return " ".join(f"{part.pk}.{part.version}" for part in parts)
 
 
-def _shown(field, value):
+def _shown(field: Any, value: Any) -> Any:
     """A value as its field shows it."""
     choices = dict(getattr(field, "choices", ()) or getattr(field.widget, "choices", ()))
     text = field.prepare_value(value)
     return str(choices.get(str(text), "" if text is None else text)) or "unknown"
 
 
-def fixed_lens_name(body):
+def fixed_lens_name(body: Any) -> str:
     return f"{body.name[:55]} lens"

@@ -1,10 +1,12 @@
 """The forms of the shelf: figures are typed as cameras show them, read exactly, and checked by the core."""
 
 from dataclasses import replace
+from typing import Any
 
 from django import forms
 
 from cambrel import names, wording
+from cambrel.fields import offer
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.stated import ALIKE, StatedSensor, sensor_stated
 from cambrel.shelf.codes import codes_of
@@ -32,37 +34,38 @@ from cambrel.shelf.table import (
     KITS,
     LENSES,
     MOUNTS,
+    GearField,
     format_choices,
 )
 from cambrel.shelf.widest import read_widest, widest_text
 
 
 class PricedForm(GearForm):
-    def clean_currency(self):
+    def clean_currency(self) -> Any:
         currency = self.cleaned_data["currency"].strip().upper()
         if currency and not (len(currency) == 3 and currency.isalpha()):
             raise forms.ValidationError("A currency is three letters, such as EUR.")
         return currency
 
-    def clean(self):
-        given = super().clean()
+    def clean(self) -> Any:
+        given = super().clean() or {}
         if given.get("price") and not given.get("currency") and "currency" not in self.errors:
             self.add_error("currency", "Say in which currency; prices are never converted.")
         return given
 
 
 class BodyForm(PricedForm):
-    table = BODIES
+    table: tuple[GearField, ...] = BODIES
     Meta = meta_of(Body, table, {"width_mm", "height_mm"})
 
-    def __init__(self, *args, **options):
+    def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         own = OwnFormat.objects.for_owner(self.owner) if self.owner else ()
         self.own_formats = {f"own-{one.pk}": one for one in own}
-        self.fields["format"].choices = [*format_choices(), *((key, one.name) for key, one in self.own_formats.items())]
+        offer(self, "format", [*format_choices(), *((key, one.name) for key, one in self.own_formats.items())])
 
-    def clean(self):
-        given = super().clean()
+    def clean(self) -> Any:
+        given = super().clean() or {}
         self._size(given)
         wide, high = given.get("pixels_wide"), given.get("pixels_high")
         if (
@@ -73,7 +76,8 @@ class BodyForm(PricedForm):
             and given.get("height_mm")
         ):
             stated = StatedSensor(given["width_mm"], given["height_mm"], megapixels=given["megapixels"])
-            sensor = sensor_stated(stated).sensor
+            read: Any = sensor_stated(stated)
+            sensor = read.sensor
             wide, high = given["pixels_wide"], given["pixels_high"] = (
                 round(sensor.pixels_wide),
                 round(sensor.pixels_high),
@@ -84,7 +88,7 @@ class BodyForm(PricedForm):
                 self.add_error(name, "From 16 to 200,000 pixels make sense.")
         return given
 
-    def _size(self, given):
+    def _size(self, given: Any) -> None:
         """Width and height: as typed, else the format's."""
         named = self.own_formats.get(given.get("format")) or FORMATS.get(given.get("format"))
         sides = [given.get("width_mm"), given.get("height_mm")]
@@ -103,15 +107,15 @@ class BodyForm(PricedForm):
 
 
 class LensForm(PricedForm):
-    table = LENSES
+    table: tuple[GearField, ...] = LENSES
     Meta = meta_of(Lens, table, {"focal_min_mm", "focal_max_mm"})
 
-    def __init__(self, *args, **options):
+    def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         self.initial["widest"] = widest_text(self.instance.widest)
 
-    def clean(self):
-        given = super().clean()
+    def clean(self) -> Any:
+        given = super().clean() or {}
         self._by_name(given)
         low = given.get("focal_min_mm")
         if low is not None and given.get("focal_max_mm") is None and "focal_max_mm" not in self.errors:
@@ -140,7 +144,7 @@ class LensForm(PricedForm):
         given["widest"] = points
         return given
 
-    def _by_name(self, given):
+    def _by_name(self, given: Any) -> None:
         """Focal lengths, and the f-numbers that go with them, from the name where no field says them."""
         if given.get("focal_min_mm") is not None or "focal_min_mm" in self.errors:
             return
@@ -173,19 +177,19 @@ FIXED = (
 class FixedLensForm(LensForm):
     """The lens of a camera that cannot change it: the same record, so no name, mount or price of its own."""
 
-    table = tuple(replace(BY_KEY[key], group="") for key in FIXED)
+    table: tuple[GearField, ...] = tuple(replace(BY_KEY[key], group="") for key in FIXED)
     Meta = meta_of(Lens, table, {"focal_min_mm", "focal_max_mm"})
 
 
 class MountForm(GearForm):
-    table = MOUNTS
+    table: tuple[GearField, ...] = MOUNTS
     Meta = meta_of(Mount, table)
 
-    def __init__(self, *args, **options):
+    def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         self.initial["accepts"] = ", ".join(self.instance.accepts)
 
-    def clean_accepts(self):
+    def clean_accepts(self) -> Any:
         found = set()
         for text in filter(str.strip, self.cleaned_data["accepts"].split(",")):
             try:
@@ -194,7 +198,7 @@ class MountForm(GearForm):
                 raise forms.ValidationError(f"“{text.strip()[:20]}…”: {error}") from None
         return sorted(found)
 
-    def clean_name(self):
+    def clean_name(self) -> Any:
         name = super().clean_name()
         others = Mount.objects.for_owner(self.owner).filter(name=name).exclude(pk=self.instance.pk)
         if others.exists():
@@ -203,42 +207,42 @@ class MountForm(GearForm):
 
 
 class ConverterForm(PricedForm):
-    table = CONVERTERS
+    table: tuple[GearField, ...] = CONVERTERS
     Meta = meta_of(Converter, table)
 
 
 class AdapterForm(PricedForm):
-    table = ADAPTERS
+    table: tuple[GearField, ...] = ADAPTERS
     Meta = meta_of(Adapter, table)
 
 
 class KitForm(GearForm):
-    table = KITS
+    table: tuple[GearField, ...] = KITS
     Meta = meta_of(Kit, table)
 
 
 class OwnFormatForm(GearForm):
-    table = FORMATS_OF_OWN
+    table: tuple[GearField, ...] = FORMATS_OF_OWN
     Meta = meta_of(OwnFormat, table)
 
 
 class CropModeForm(GearForm):
-    table = CROP_MODES
+    table: tuple[GearField, ...] = CROP_MODES
     Meta = meta_of(CropMode, table)
 
 
 class LetterCodeForm(GearForm):
-    table = CODES
+    table: tuple[GearField, ...] = CODES
     Meta = meta_of(LetterCode, table)
 
-    def clean_name(self):
+    def clean_name(self) -> Any:
         name = super().clean_name()
         if not (name.isalpha() and len(name) <= 8):
             raise forms.ValidationError("A code is one to eight letters, as they stand in the name of a lens.")
         return name
 
-    def clean(self):
-        given = super().clean()
+    def clean(self) -> Any:
+        given = super().clean() or {}
         if bool(given.get("stands_for")) == bool(given.get("mount")):
             self.add_error("stands_for", "Say what the letters stand for: a format or a mount, one of the two.")
         return given

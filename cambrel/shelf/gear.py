@@ -1,8 +1,10 @@
 """Gear by value: what a shelf hands to a bench, in a list to pick from or as a link."""
 
 from dataclasses import dataclass
+from typing import Any
 
 from django.db.models import Case, Q, Value, When
+from django.http.response import HttpResponseBase
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
@@ -12,6 +14,7 @@ from cambrel.links import Gear, encode_gear, put_address
 from cambrel.optics.comparison import Body as OpticsBody
 from cambrel.optics.formats import covers
 from cambrel.owners.models import gear_owner
+from cambrel.owners.requests import Request
 from cambrel.shelf.models import Body, Converter, Lens, OwnFormat
 from cambrel.shelf.typed import typed_gear
 
@@ -28,7 +31,7 @@ class Offer:
     action: str
 
 
-def gear_of(record):
+def gear_of(record: Any) -> Any:
     """A body (with its fixed lens), an own format as a body, or a lens, by value; None for a record that is none of these."""
     if isinstance(record, OwnFormat):
         return Gear(OpticsBody(record.sensor()), record.name)
@@ -38,14 +41,14 @@ def gear_of(record):
     return Gear(lens=record.to_optics(), lens_name=record.name) if isinstance(record, Lens) else None
 
 
-def carriers(owner, records):
+def carriers(owner: Any, records: Any) -> dict[Any, Any]:
     """For each lens among records a body of its mount from the owner's shelf: one that it covers before others, the larger first."""
     lenses = [record for record in records if isinstance(record, Lens) and record.mount and record.fixed_to_id is None]
-    found = {}
+    found: dict[str, Any] = {}
     for body in Body.objects.for_owner(owner).filter(mount__in={lens.mount for lens in lenses}):
         found.setdefault(body.mount, []).append(body)
 
-    def suits(lens, body):
+    def suits(lens: Any, body: Any) -> tuple[Any, ...]:
         diagonal, circle = body.sensor().diagonal_mm, lens.circle_mm
         return (circle is None or covers(circle, diagonal), diagonal)
 
@@ -54,7 +57,7 @@ def carriers(owner, records):
     }
 
 
-def put_record_address(record, carrier=None):
+def put_record_address(record: Any, carrier: Any = None) -> Any:
     """The address that puts a record on the bench as one more rig, a lens with the body that can carry it; empty for what is no gear."""
     gear = gear_of(record)
     if gear is None:
@@ -65,7 +68,7 @@ def put_record_address(record, carrier=None):
 
 
 @require_safe
-def pick(request):
+def pick(request: Request) -> HttpResponseBase:
     """Gear to put on a bench, found by name, system or mount; lenses of the body's mount first."""
     kind = "lens" if request.GET.get("kind") == "lens" else "body"
     search = request.GET.get("q", "").strip()[:60]
@@ -94,7 +97,7 @@ def pick(request):
     return render(request, "shelf/_offers.html", context)
 
 
-def _typed_offer(kind, search, owner, rig):
+def _typed_offer(kind: Any, search: Any, owner: Any, rig: Any) -> list[Any]:
     """What was typed, taken by its figures: "25 f/1.4", "1/1.3"."""
     gear, at_f_number = typed_gear(kind, search, owner)
     if gear is None:
@@ -105,12 +108,12 @@ def _typed_offer(kind, search, owner, rig):
     ]
 
 
-def _format_offer(own, rig):
+def _format_offer(own: Any, rig: Any) -> Any:
     says = f"{own.width_mm:g} × {own.height_mm:g} mm, pixels unknown"
     return Offer(own.name, "Your own formats", says, f"gear:{rig}:{encode_gear(gear_of(own))}")
 
 
-def _converters(request, mount, rig):
+def _converters(request: Request, mount: Any, rig: Any) -> Any:
     """What goes between lens and body on this mount, and taking it away again."""
     if not mount:
         return []
@@ -124,14 +127,14 @@ def _converters(request, mount, rig):
     return offers and [*offers, Offer("none", "Between lens and body", "", f"convert:{rig}:1")]
 
 
-def _body_offer(body, rig):
+def _body_offer(body: Any, rig: Any) -> Any:
     pixels = body.sensor().pixels
     known = f", {pixels / 1e6:.0f} megapixels" if pixels else ", pixels unknown"
     says = f"{body.width_mm:g} × {body.height_mm:g} mm{known}"
     return Offer(body.name, body.system, says, f"gear:{rig}:{encode_gear(gear_of(body))}")
 
 
-def _lens_offer(lens, rig):
+def _lens_offer(lens: Any, rig: Any) -> Any:
     weight = f", {wording.mass(lens.weight_g)}" if lens.weight_g else ""
     mount = f"{lens.mount} mount" if lens.mount else "fixed"
     return Offer(lens.name, lens.system, mount + weight, f"gear:{rig}:{encode_gear(gear_of(lens))}")

@@ -1,15 +1,19 @@
 """A table of records against records, a page of rows and of columns at a time, both found by a part of their name."""
 
+from collections.abc import Iterator
+from typing import Any
+
 from django import forms
 from django.core.paginator import Paginator
 from django.http import QueryDict
 
 from cambrel.fields import SearchField
+from cambrel.owners.requests import Request
 
 ROWS = 50
 
 
-def named(records, query):
+def named(records: Any, query: Any) -> Any:
     """Those of the records whose name has every word."""
     for word in query.split()[:8]:
         records = records.filter(name__icontains=word)
@@ -32,7 +36,7 @@ class Grid:
     wide: how many columns are shown at a time
     """
 
-    def __init__(self, request, rows, columns, wide):
+    def __init__(self, request: Request, rows: Any, columns: Any, wide: Any) -> None:
         self.form = GridForm(request.GET)
         self.form.is_valid()
         self.query, self.across_query = self.form.cleaned_data["q"], self.form.cleaned_data["on"]
@@ -41,22 +45,22 @@ class Grid:
         self.columns = Paginator(self.found_columns, wide).get_page(request.GET.get("across"))
 
     @property
-    def is_narrowed(self):
+    def is_narrowed(self) -> Any:
         return bool(self.query or self.across_query)
 
     @property
-    def is_paged(self):
+    def is_paged(self) -> Any:
         return self.rows.has_other_pages() or self.columns.has_other_pages()
 
     @property
-    def query_string(self):
+    def query_string(self) -> Any:
         """What stands in the address of the table, a page aside."""
         made = QueryDict(mutable=True)
         now = {"q": self.query, "on": self.across_query, "page": self.rows.number, "across": self.columns.number}
         made.update({name: value for name, value in now.items() if value not in ("", 1)})
         return made
 
-    def steps(self):
+    def steps(self) -> Iterator[Any]:
         """What leads to the pages around this one: where it stands, and the numbers of the pages before and after."""
         for label, page in (("lenses", self.rows), ("bodies", self.columns)):
             before = page.previous_page_number() if page.has_previous() else None

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 from django.db.models import F, Q
 from django.urls import reverse
 
 from cambrel import wording
-from cambrel.optics.formats import FORMATS, crop_factor, largest_covered_format
+from cambrel.optics.brief import Conventions
+from cambrel.optics.formats import FORMATS, Sensor, crop_factor, largest_covered_format
 from cambrel.optics.ranges import equivalent_range
 from cambrel.shelf import forms
 from cambrel.shelf.models import Adapter, Body, Converter, Kit, Lens, LetterCode, Mount, OwnFormat
@@ -24,7 +26,7 @@ class Column:
 
     key: str
     label: str
-    text: Callable
+    text: Callable[..., str]
     sort: str = ""
 
 
@@ -32,7 +34,7 @@ class Column:
 class Kind:
     key: str
     one: str
-    model: type
+    model: Any
     form: type
     columns: tuple[Column, ...]
     searched: tuple[str, ...] = ("name",)
@@ -44,25 +46,25 @@ class Kind:
     """The key of its section in the document, where that is another."""
 
     @property
-    def a_new(self):
+    def a_new(self) -> Any:
         return wording.articled(f"a {self.one}")
 
     @property
-    def goes_on_bench(self):
+    def goes_on_bench(self) -> bool:
         return self.model in (Body, Lens, OwnFormat)
 
     @property
-    def section_key(self):
+    def section_key(self) -> Any:
         return self.section or self.key
 
     @property
-    def many(self):
+    def many(self) -> Any:
         return self.model._meta.verbose_name_plural
 
-    def address(self):
+    def address(self) -> Any:
         return reverse("shelf:list", args=[self.key])
 
-    def records(self, owner):
+    def records(self, owner: Any) -> Any:
         """The owner's records of this kind; a lens that is part of a camera belongs to the camera."""
         found = self.model.objects.for_owner(owner)
         if self.model is Lens:
@@ -71,7 +73,7 @@ class Kind:
             found = found.prefetch_related("bodies", "lenses")
         return found.prefetch_related("fixed_lenses") if self.model is Body else found
 
-    def found(self, owner, query, narrowed, sort):
+    def found(self, owner: Any, query: Any, narrowed: Any, sort: Any) -> Any:
         """Records that hold every word of a search and stand in the narrowed fields, sorted; unknown values come last."""
         records = self.records(owner)
         for word in query.split():
@@ -88,113 +90,113 @@ class Kind:
         return records.order_by(by.desc(nulls_last=True) if sort.startswith("-") else by.asc(nulls_last=True), "pk")
 
 
-def _of_field(one):
+def _of_field(one: Any) -> Any:
     """The column of a field as the table of gear has it."""
 
-    def text(record, conventions):
+    def text(record: Any, conventions: Conventions) -> Any:
         value = getattr(record, one.key)
         return UNKNOWN if value is None or (value == "" and one.sort is not SYSTEM.sort) else one.sort.shown(value)
 
     return Column(one.key, one.in_list, _money if one.sort is MONEY else text, one.key)
 
 
-def _money(record, conventions):
+def _money(record: Any, conventions: Conventions) -> Any:
     return UNKNOWN if record.price is None else wording.money(record.price, record.currency)
 
 
-def _sensor_size(body, conventions):
+def _sensor_size(body: Any, conventions: Conventions) -> Any:
     size = f"{wording.significant(body.width_mm)} × {wording.significant(body.height_mm)}{wording.NBSP}mm"
     return size + (" (inferred)" if "width_mm" in body.inferred else "")
 
 
-def _crop(record, conventions):
+def _crop(record: Any, conventions: Conventions) -> Any:
     return wording.significant(crop_factor(record.sensor(), by=conventions.crop_by))
 
 
-def _megapixels(body, conventions):
+def _megapixels(body: Any, conventions: Conventions) -> Any:
     return wording.megapixels(body.sensor().pixels)
 
 
-def _iso_range(body, conventions):
+def _iso_range(body: Any, conventions: Conventions) -> Any:
     ends = [UNKNOWN if iso is None else wording.iso_text(iso) for iso in (body.base_iso, body.ceiling_iso)]
     return UNKNOWN if ends == [UNKNOWN] * 2 else f"{ends[0]}{wording.DASH}{ends[1]}"
 
 
-def _fixed(body):
+def _fixed(body: Any) -> Any:
     return next(iter(body.fixed_lenses.all()), None)
 
 
-def _body_as_full_frame(body, conventions):
+def _body_as_full_frame(body: Any, conventions: Conventions) -> Any:
     fixed = _fixed(body)
     return "" if fixed is None else as_full_frame(fixed.to_optics(), body.sensor(), conventions)
 
 
-def as_full_frame(lens, sensor, conventions):
+def as_full_frame(lens: Any, sensor: Sensor, conventions: Conventions) -> Any:
     """A lens on a sensor as full frame sees it: 24–80 mm f/5.6."""
     if not lens.rectilinear:
         return "fisheye: no equivalent"
     found = equivalent_range(lens, sensor, by=conventions.crop_by)
-    if found.equivalent_min_mm is None:
+    if found.equivalent_min_mm is None or found.equivalent_max_mm is None:
         return UNKNOWN
     focal = wording.focal_range(found.equivalent_min_mm, found.equivalent_max_mm)
-    if found.f_number_short is None:
+    if found.f_number_short is None or found.f_number_long is None:
         return f"{focal}, f-number unknown"
     return f"{focal} {wording.f_number_range(found.f_number_short, found.f_number_long)}"
 
 
-def lens_format(lens):
+def lens_format(lens: Any) -> Any:
     """The format by which a lens is judged on its own: the one it is designed for, else the largest that its circle covers."""
     if lens.designed_for in FORMATS:
         return FORMATS[lens.designed_for]
     return None if lens.image_circle_mm is None else largest_covered_format(lens.image_circle_mm)
 
 
-def _lens_as_full_frame(lens, conventions):
+def _lens_as_full_frame(lens: Any, conventions: Conventions) -> Any:
     format_ = lens_format(lens)
     return UNKNOWN if format_ is None else as_full_frame(lens.to_optics(), format_, conventions)
 
 
-def _focal(lens, conventions):
+def _focal(lens: Any, conventions: Conventions) -> Any:
     return wording.focal_range(lens.focal_min_mm, lens.focal_max_mm)
 
 
-def _widest(lens, conventions):
+def _widest(lens: Any, conventions: Conventions) -> Any:
     if not lens.widest:
         return UNKNOWN
     return wording.f_number_range(lens.widest[0][1], lens.widest[-1][1])
 
 
-def _circle(lens, conventions):
+def _circle(lens: Any, conventions: Conventions) -> Any:
     if lens.circle_mm is None:
         return UNKNOWN
     return wording.focal(lens.circle_mm) + (" (by format)" if lens.circle_is_assumed else "")
 
 
-def _close(lens, conventions):
+def _close(lens: Any, conventions: Conventions) -> Any:
     if lens.max_magnification is not None:
         return f"{lens.max_magnification:.2g} ×"
     return UNKNOWN if lens.close_focus_m is None else wording.distance(lens.close_focus_m)
 
 
-def _members(kit, conventions):
+def _members(kit: Any, conventions: Conventions) -> Any:
     bodies, lenses = kit.bodies.all(), kit.lenses.all()
     return ", ".join(str(record) for record in [*bodies, *lenses]) or "empty"
 
 
-def _stands_for(code, conventions):
+def _stands_for(code: Any, conventions: Conventions) -> Any:
     return FORMATS[code.stands_for].name if code.stands_for in FORMATS else f"{code.mount} mount"
 
 
 SEARCHED = ("name", "system", "mount", "note")
 
 
-def listed(section, *columns):
+def listed(section: str, *columns: Any) -> Any:
     """The columns of a list: those of the table by their keys, and such as are worked out."""
     own = {one.key: one for one in TABLE[section]}
     return tuple(_of_field(own[column]) if isinstance(column, str) else column for column in columns)
 
 
-def narrowing(section):
+def narrowing(section: str) -> dict[Any, Any]:
     return {one.key: one.label for one in TABLE[section] if one.narrows}
 
 

@@ -1,11 +1,13 @@
 """A kit as a whole bag: every lens on every body, and the ranges as bars."""
 
 from dataclasses import dataclass
+from typing import Any
 
 from django import forms
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.db.models import Q
+from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
@@ -14,8 +16,10 @@ from cambrel.conventions.preferred import preferred_by
 from cambrel.downloads import svg_file
 from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
 from cambrel.fields import SearchField, whole
+from cambrel.optics.brief import Conventions
 from cambrel.optics.fit import SAME, TAKEN, mount_fit
 from cambrel.optics.ranges import equivalent_range, spans
+from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.grid import Grid, named
 from cambrel.shelf.kinds import KINDS, UNKNOWN, as_full_frame
@@ -49,7 +53,7 @@ class Cell:
     fits: bool | None
 
 
-def goes_on(lens, body, mounts):
+def goes_on(lens: Any, body: Any, mounts: Any) -> Any:
     """Whether a lens goes on a body as it is: the same mount, or one that the body's mount is recorded to accept."""
     if lens.fixed_to_id is not None:
         return lens.fixed_to_id == body.pk
@@ -64,7 +68,7 @@ def goes_on(lens, body, mounts):
 class Bag:
     """What is in a kit, lens by body, a page at a time, with the sums of all of it."""
 
-    def __init__(self, kit, conventions, request):
+    def __init__(self, kit: Any, conventions: Conventions, request: Request) -> None:
         mounts = {mount.name: mount for mount in Mount.objects.for_owner(request.user)}
         bodies = kit.bodies.prefetch_related("fixed_lenses")
         # what hangs on a string comes first, then what is part of a camera
@@ -75,7 +79,8 @@ class Bag:
         )
         self.grid = Grid(request, lenses, bodies, COLUMNS)
         self.bodies = list(self.grid.columns)
-        self.rows, groups = [], [[] for _ in self.bodies]
+        self.rows: list[Any] = []
+        groups: list[list[Bar]] = [[] for _ in self.bodies]
         for lens in self.grid.rows:
             cells, optics = [], lens.to_optics()
             for index, body in enumerate(self.bodies):
@@ -83,16 +88,18 @@ class Bag:
                 found = equivalent_range(optics, body.sensor(), by=conventions.crop_by)
                 equivalent = as_full_frame(optics, body.sensor(), conventions)
                 cells.append(Cell(equivalent, _view(found), fits))
-                if fits is not False and found.equivalent_min_mm is not None:
-                    groups[index].append(Bar(lens.name, found.equivalent_min_mm, found.equivalent_max_mm, equivalent))
+                low, high = found.equivalent_min_mm, found.equivalent_max_mm
+                if fits is not False and low is not None and high is not None:
+                    groups[index].append(Bar(lens.name, low, high, equivalent))
             weight = UNKNOWN if lens.weight_g is None else wording.mass(lens.weight_g)
             self.rows.append((lens, "in the camera" if lens.fixed_to_id else weight, cells))
         self.drawing = self._drawing(groups)
         carried = [*kit.bodies.all(), *lenses]
         self.weight, self.prices = weight_of(carried), price_of(carried)
 
-    def _drawing(self, groups):
-        made, bars = [], 0
+    def _drawing(self, groups: Any) -> Any:
+        made: list[BarGroup] = []
+        bars = 0
         # what nothing covers can only be told where every lens of the bag is on the page
         is_whole = not (self.grid.rows.has_other_pages() or self.grid.query)
         for body, of_body in zip(self.bodies, groups, strict=True):
@@ -105,7 +112,7 @@ class Bag:
         return bag_drawing(made) if any(group.bars for group in made) else None
 
 
-def _view(found):
+def _view(found: Any) -> Any:
     if found.view_wide_deg is None:
         return UNKNOWN
     wide, narrow = wording.degrees(found.view_wide_deg), wording.degrees(found.view_long_deg)
@@ -114,7 +121,7 @@ def _view(found):
 
 @login_required
 @require_safe
-def kit(request, pk):
+def kit(request: Request, pk: int) -> HttpResponseBase:
     """The whole-bag table of a kit."""
     record = get_object_or_404(Kit.objects.for_owner(request.user), pk=pk)
     conventions = preferred_by(request.user).conventions
@@ -138,7 +145,7 @@ def kit(request, pk):
     return render(request, "shelf/kit.html", context)
 
 
-def _offered(owner, record, find):
+def _offered(owner: Any, record: Any, find: str) -> list[Any]:
     """What may be packed: the first bodies and lenses that are not in the kit and have these words in their name; kind and records."""
     kinds = (("body", Body.objects), ("lens", Lens.objects.filter(fixed_to=None)))
     return [
@@ -148,7 +155,7 @@ def _offered(owner, record, find):
 
 @login_required
 @require_POST
-def pack(request, pk):
+def pack(request: Request, pk: int) -> HttpResponseBase:
     """Put a body or a lens into a kit, or take it out."""
     record = get_object_or_404(Kit.objects.for_owner(request.user), pk=pk)
     of, model = (record.bodies, Body) if request.POST.get("kind") == "body" else (record.lenses, Lens)

@@ -1,5 +1,7 @@
 """Gear that an owner keeps. Empty fields mean unknown; the core gets them as None, never as zero."""
 
+from typing import Any
+
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
@@ -12,7 +14,7 @@ ABOVE_ZERO = [MinValueValidator(1e-6), MaxValueValidator(1e9)]
 NOT_NEGATIVE = [MinValueValidator(0), MaxValueValidator(1e9)]
 
 
-def known(validators=ABOVE_ZERO, **more):
+def known(validators: Any = ABOVE_ZERO, **more: Any) -> Any:
     """A figure that may be unknown."""
     return models.FloatField(null=True, blank=True, validators=validators, **more)
 
@@ -27,7 +29,7 @@ class Named(Owned):
         ordering = ["name", "pk"]
         indexes = [models.Index(fields=["owner", "name"], name="%(class)s_by_name")]
 
-    def __str__(self):
+    def __str__(self) -> str:
         return self.name
 
 
@@ -75,10 +77,10 @@ class Body(Priced):
     class Meta(Priced.Meta):
         verbose_name_plural = "bodies"
 
-    def sensor(self):
+    def sensor(self) -> Any:
         return Sensor(self.width_mm, self.height_mm, self.pixels_wide, self.pixels_high)
 
-    def to_optics(self):
+    def to_optics(self) -> Any:
         return OpticsBody(
             sensor=self.sensor(),
             base_iso=self.base_iso,
@@ -109,10 +111,10 @@ class CropMode(Owned):
     class Meta:
         ordering = ["body", "-width_mm"]
 
-    def __str__(self):
+    def __str__(self) -> str:
         return f"{self.body}: {self.name}"
 
-    def sensor(self):
+    def sensor(self) -> Any:
         return Sensor(self.width_mm, self.height_mm, self.pixels_wide, self.pixels_high)
 
 
@@ -137,17 +139,17 @@ class Lens(Priced):
         verbose_name_plural = "lenses"
 
     @property
-    def circle_mm(self):
+    def circle_mm(self) -> Any:
         """The image circle: as given, else the diagonal of the format that the lens is designed for; None where neither is known."""
         if self.image_circle_mm is not None:
             return self.image_circle_mm
         return FORMATS[self.designed_for].diagonal_mm if self.designed_for in FORMATS else None
 
     @property
-    def circle_is_assumed(self):
+    def circle_is_assumed(self) -> Any:
         return self.image_circle_mm is None and self.circle_mm is not None
 
-    def to_optics(self):
+    def to_optics(self) -> Any:
         return OpticsLens(
             focal_min_mm=self.focal_min_mm,
             focal_max_mm=self.focal_max_mm,
@@ -189,7 +191,7 @@ class Kit(Named):
     bodies = models.ManyToManyField(Body, blank=True, related_name="kits")
     lenses = models.ManyToManyField(Lens, blank=True, related_name="kits")
 
-    def held(self):
+    def held(self) -> Any:
         """How much is in the bag."""
         return self.bodies.count() + self.lenses.count()
 
@@ -204,7 +206,7 @@ class OwnFormat(Named):
     class Meta(Named.Meta):
         verbose_name_plural = "own formats"
 
-    def sensor(self):
+    def sensor(self) -> Any:
         return Sensor(self.width_mm, self.height_mm)
 
 
@@ -255,5 +257,5 @@ class PreviewRow(models.Model):
     class Meta:
         ordering = ["pk"]
 
-    def __str__(self):
+    def __str__(self) -> str:
         return f"{self.section}, line {self.line}"

@@ -1,17 +1,19 @@
 """What the name of a lens says of it, by the one reader of photographic wording. Taken only where nothing else says it, and marked."""
 
+from typing import Any
+
 from cambrel.phrases import read
 
 NARROWEST, WIDEST = 0.5, 64
 
 
-def figures_of_name(name, codes=None):
+def figures_of_name(name: str, codes: Any = None) -> Any:
     """The fields of a lens that its name states: focal lengths, f-numbers and, by the owner's letter codes, format and mount."""
     side = read(name, codes or {}).sides[0]
     if side.focal_min_mm is None or side.equivalent:
         return {}
     low, high = side.focal_min_mm, side.focal_max_mm or side.focal_min_mm
-    said = {"focal_min_mm": low, "focal_max_mm": high}
+    said: dict[str, Any] = {"focal_min_mm": low, "focal_max_mm": high}
     if side.f_number is not None and NARROWEST <= side.f_number <= WIDEST:
         said["widest"] = points_of(low, high, side.f_number, side.f_number_long)
     if side.format:
@@ -21,12 +23,12 @@ def figures_of_name(name, codes=None):
     return said
 
 
-def points_of(low, high, f_number, f_number_long=None):
+def points_of(low: Any, high: Any, f_number: Any, f_number_long: Any = None) -> list[Any]:
     """F-numbers along a range: one point for a prime, two for a zoom."""
     return [[low, f_number]] if low == high else [[low, f_number], [high, f_number_long or f_number]]
 
 
-def filled_from_name(row, codes=None):
+def filled_from_name(row: dict[str, Any], codes: Any = None) -> Any:
     """A lens's row with what its name adds where the row says nothing; the fields that were added are named in `inferred`."""
     if row.get("focal_min_mm") is not None and row.get("widest"):
         return row

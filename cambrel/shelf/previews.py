@@ -2,6 +2,7 @@
 
 from collections import Counter, defaultdict
 from datetime import timedelta
+from typing import Any
 
 from django.db import transaction
 from django.db.models import Q, TextField, Value
@@ -29,7 +30,7 @@ class ApplyError(Exception):
     """A preview that cannot be applied as it is; the message is for the reader."""
 
 
-def store(owner, name, contents_by_file):
+def store(owner: Any, name: str, contents_by_file: Any) -> Any:
     """Keep what files hold, to be looked at in parts."""
     headings = [
         {"source": source, "understood": contents.understood, "unread": contents.unread, "notes": contents.notes}
@@ -66,14 +67,14 @@ def store(owner, name, contents_by_file):
     return preview
 
 
-def forget_previews(owner):
+def forget_previews(owner: Any) -> None:
     """Drop the previews that nobody looks at any more: those that are old, or far back."""
     previews = ImportPreview.objects.for_owner(owner)
     late = previews.order_by("-pk").values_list("pk", flat=True)[MOST_PREVIEWS - 1 :]
     previews.filter(Q(made_at__lt=timezone.now() - PREVIEWS_KEPT_FOR) | Q(pk__in=list(late))).delete()
 
 
-def _scoped(row, scope):
+def _scoped(row: dict[str, Any], scope: Any) -> Any:
     """A row whose ids are told apart from those of other documents."""
     if not scope or not REFERENCES & set(row):
         return row
@@ -90,10 +91,10 @@ def _scoped(row, scope):
 class _Met:
     """The records of the files so far: two of one identity are two only where each has an id of its own."""
 
-    def __init__(self):
-        self.first = {}
+    def __init__(self) -> None:
+        self.first: dict[Any, Any] = {}
 
-    def place_of(self, one, source):
+    def place_of(self, one: Any, source: Any) -> tuple[Any, ...]:
         """Which of its identity a record is, and why it stands in the files twice, or an empty text."""
         try:
             key = one.section, SECTIONS[one.section].identity(one.row)
@@ -108,7 +109,7 @@ class _Met:
         return len(ids) - 1, ""
 
 
-def look_at(preview, at_once=AT_ONCE):
+def look_at(preview: Any, at_once: Any = AT_ONCE) -> Any:
     """Say of the next records what would become of them; how many remain."""
     version = shelf_version(preview.owner)
     if preview.shelf_version is None:
@@ -119,7 +120,7 @@ def look_at(preview, at_once=AT_ONCE):
     return preview.rows.filter(status="").count()
 
 
-def look_again(preview):
+def look_again(preview: Any) -> Any:
     """Look once more at every record that is not refused, as the shelf has changed; how many are another now. They are marked."""
     version = shelf_version(preview.owner)
     rows = list(preview.rows.exclude(status=REFUSED))
@@ -133,7 +134,7 @@ def look_again(preview):
     return len(changed)
 
 
-def _judge(preview, rows):
+def _judge(preview: Any, rows: Any) -> Any:
     called = defaultdict(set)
     for row in rows:
         called[row.section].add(_name_of(row.row))
@@ -148,13 +149,15 @@ def _judge(preview, rows):
     return rows
 
 
-def _name_of(row):
+def _name_of(row: dict[str, Any]) -> str:
     return " ".join(str(row.get("name", "")).split())
 
 
-def _present(owner, key, called):
+def _present(owner: Any, key: Any, called: Any) -> Any:
     """The records of a section that are called so, by what they are known by and by which of several of one identity each is."""
-    section, count, found = SECTIONS[key], Counter(), {}
+    section = SECTIONS[key]
+    count: Counter[Any] = Counter()
+    found: dict[Any, Any] = {}
     for pk, row in sorted(section.rows(owner, called), key=lambda entry: entry[0]):
         identity = section.identity(row)
         found[identity, count[identity]] = pk, row
@@ -165,11 +168,11 @@ def _present(owner, key, called):
 class _Names:
     """Names of bodies and lenses, on the shelf and in the file, that a record may point at."""
 
-    def __init__(self, preview):
+    def __init__(self, preview: Any) -> None:
         self.preview = preview
-        self.known = {}
+        self.known: dict[Any, Any] = {}
 
-    def of(self, section, model):
+    def of(self, section: str, model: Any) -> Any:
         if section not in self.known:
             shelf = model.objects.for_owner(self.preview.owner).values_list("name", flat=True)
             in_file = (
@@ -178,7 +181,7 @@ class _Names:
             self.known[section] = {*shelf, *in_file}
         return self.known[section]
 
-    def missing(self, row):
+    def missing(self, row: dict[str, Any]) -> Any:
         """The first name that a record points at and that is nowhere."""
         bodies = [row[name] for name in ("body", "fixed_to") if row.get(name)] + row.get("bodies", [])
         for wanted, section, model in ((bodies, "bodies", Body), (row.get("lenses", []), "lenses", Lens)):
@@ -188,7 +191,7 @@ class _Names:
         return None
 
 
-def _judged(preview_row, present, names):
+def _judged(preview_row: Any, present: Any, names: Any) -> tuple[Any, ...]:
     section = SECTIONS[preview_row.section]
     if problem := problem_of(section.key, preview_row.row):
         return REFUSED, shortened(problem, 300), None
@@ -209,12 +212,12 @@ def _judged(preview_row, present, names):
     return (CHANGED, shortened(said, 300), key) if said else (SAME, "", key)
 
 
-def counts(preview):
+def counts(preview: Any) -> Any:
     """How many records there are of each status, the unlooked-at under an empty text."""
     return Counter(preview.rows.order_by().values_list("status", flat=True))
 
 
-def apply(preview, take=(), take_all=False, leave_out=False):
+def apply(preview: Any, take: Any = (), take_all: bool = False, leave_out: bool = False) -> tuple[Any, ...]:
     """Bring the new records onto the shelf, and of the changed ones those that are to be taken; all or nothing, and undone as one.
 
     Parameters
@@ -268,13 +271,13 @@ def apply(preview, take=(), take_all=False, leave_out=False):
     return added, len(rows) - added
 
 
-def _known_ids(preview):
+def _known_ids(preview: Any) -> dict[Any, Any]:
     """Under which keys the records of the file that are on the shelf already are known, by their ids in the file."""
     rows = preview.rows.exclude(target=None).annotate(known=KT("row__id")).exclude(known=None)
     return {(section, known): target for section, known, target in rows.values_list("section", "known", "target")}
 
 
-def brought(preview, section, records):
+def brought(preview: Any, section: str, records: Any) -> Any:
     """Those of the records that an import brought in; known, as there, by name and, where they have one, by mount."""
     rows = preview.rows.filter(taken=True, section=section)
     if not hasattr(records.model, "mount"):
@@ -285,6 +288,6 @@ def brought(preview, section, records):
     return records.annotate(named=Concat("name", Value("\n"), "mount", output_field=text)).filter(named__in=named)
 
 
-def sections_brought(preview):
+def sections_brought(preview: Any) -> Any:
     """How many records an import brought into each section, the most first."""
     return Counter(preview.rows.filter(taken=True).order_by().values_list("section", flat=True)).most_common()

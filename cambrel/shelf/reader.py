@@ -1,8 +1,11 @@
 """The advertised-figures reader: from what an advert states to what the lens and the sensor are."""
 
+from typing import Any
+
 from django import forms
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
+from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
@@ -16,6 +19,7 @@ from cambrel.fields import (
     NameForm,
     NumberField,
     WordField,
+    write_as,
 )
 from cambrel.links import Gear, put_address
 from cambrel.optics.advertised import Advert, read_advert
@@ -26,6 +30,7 @@ from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.stated import StatedSensor
 from cambrel.owners.models import gear_owner
+from cambrel.owners.requests import Request
 from cambrel.owners.undo import recorded
 from cambrel.phrases import read
 from cambrel.phrases.tokens import LONGEST
@@ -36,7 +41,7 @@ from cambrel.shelf.models import Body, Lens
 SAMPLE = "24-70 mm equivalent f/1.8-2.8, 1-inch type, 20 megapixels"
 
 
-def fields_of(side):
+def fields_of(side: Any) -> dict[Any, Any]:
     """What was read of an advert's text, as the fields of the form."""
     found = {
         "focal_min_mm": side.focal_min_mm,
@@ -89,8 +94,8 @@ class AdvertForm(forms.Form):
     megapixels = NumberField(label="Megapixels", low=0.01, high=2000, required=False)
     pixel_pitch_um = NumberField(label="Pixel pitch", help_text="µm", low=0.2, high=50, required=False)
 
-    def clean(self):
-        given = super().clean()
+    def clean(self) -> Any:
+        given = super().clean() or {}
         low, high = given.get("focal_min_mm"), given.get("focal_max_mm")
         if low and high and low > high:
             self.add_error("focal_max_mm", "The longest focal length is at least the shortest.")
@@ -112,7 +117,7 @@ class AdvertForm(forms.Form):
             )
         return given
 
-    def stated_sensor(self):
+    def stated_sensor(self) -> Any:
         """What is said of the sensor."""
         given = self.cleaned_data
         named = FORMATS.get(given["format"])
@@ -126,7 +131,7 @@ class AdvertForm(forms.Form):
             pixel_pitch_um=given["pixel_pitch_um"],
         )
 
-    def read(self, by):
+    def read(self, by: str) -> Any:
         """The reading, or None with a message beside the field."""
         given = self.cleaned_data
         try:
@@ -146,19 +151,19 @@ class AdvertForm(forms.Form):
             return None
 
 
-def _ends(value_of, reading, show):
+def _ends(value_of: Any, reading: Any, show: Any) -> Any:
     short, long = value_of(reading.short), value_of(reading.long)
     if short is None:
         return "unknown"
     return show(short) if not reading.is_zoom and short == long else f"{show(short)} to {show(long)}"
 
 
-def figures_of(reading):
+def figures_of(reading: Any) -> tuple[Any, ...]:
     """The figures of a reading, as name and text."""
     sensor, off = reading.sensor, reading.tolerance
     pixels = "unknown" if sensor.pixel_pitch_um is None else wording.micrometres(sensor.pixel_pitch_um)
 
-    def within(text):
+    def within(text: str) -> Any:
         """A figure with how far it could be off; what is not known is not off by anything."""
         return f"{text}, give or take {wording.share(off)}" if off and text != "unknown" else text
 
@@ -175,16 +180,16 @@ def figures_of(reading):
     )
 
 
-def _optics(reading):
+def _optics(reading: Any) -> tuple[Any, ...]:
     short, long = reading.short, reading.long
-    points = ()
+    points: tuple[Any, ...] = ()
     if short.f_number is not None:
         points = tuple({short.focal_length_mm: short.f_number, long.focal_length_mm: long.f_number}.items())
     lens = OpticsLens(short.focal_length_mm, long.focal_length_mm, points, weight_g=0.0, price=None)
     return OpticsBody(reading.sensor), lens
 
 
-def _read(query, by, codes):
+def _read(query: Any, by: str, codes: Any) -> tuple[Any, ...]:
     """The form of a request, its reading, and what was understood of the text where one was sent."""
     text = query.get("text", "")
     fields = {name: query[name] for name in AdvertForm.base_fields if name in query}
@@ -197,7 +202,7 @@ def _read(query, by, codes):
 
 
 @require_safe
-def reader(request):
+def reader(request: Request) -> HttpResponseBase:
     """Read an advert."""
     by = preferred_by(request.user).conventions.crop_by
     asked = any(request.GET.get(name) for name in ("text", *AdvertForm.base_fields))
@@ -205,7 +210,7 @@ def reader(request):
     codes = codes_of(gear_owner(request.user))
     form, reading, understood = _read(request.GET if asked else {"text": SAMPLE}, by, codes)
     for field in form.fields.values():
-        field.template_name = "fields/record.html"
+        write_as(field, "fields/record.html")
     naming = NameForm(placeholder="Name on the shelf", auto_id="keep-%s")
     context = {"naming": naming, "form": form, "text": text[:LONGEST], "longest": LONGEST, "reading": reading,
         "is_sample": not asked, "understood": understood}  # fmt: skip
@@ -222,7 +227,7 @@ def reader(request):
 
 @login_required
 @require_POST
-def keep(request):
+def keep(request: Request) -> HttpResponseBase:
     """Put what was read on the shelf: a camera with its lens as one record."""
     by = preferred_by(request.user).conventions.crop_by
     _, reading, _ = _read(request.POST, by, {})

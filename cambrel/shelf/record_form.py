@@ -1,15 +1,17 @@
 """What every form of the shelf has in common: labels, exact values where a text is untouched, and the core's own judgement."""
 
+from typing import Any
+
 from django import forms
 
 from cambrel import names
-from cambrel.fields import QuantityField
+from cambrel.fields import QuantityField, write_as
 from cambrel.optics.quantities import DomainError
-from cambrel.shelf.table import BY_KEY
+from cambrel.shelf.table import BY_KEY, GearField
 from cambrel.widgets import SMALL, SMALL_LIST
 
 
-def meta_of(model, fields, left_open=()):
+def meta_of(model: Any, fields: Any, left_open: Any = ()) -> Any:
     """What Django makes of a table of fields for a form of its model; those of `left_open` follow from others and need not be typed."""
     kept = [one for one in fields if not one.asked_only]
     typed = {one.key: one.typed for one in kept if one.sort.typed}
@@ -21,29 +23,29 @@ def meta_of(model, fields, left_open=()):
     return type("Meta", (), own)
 
 
-def _opened(field):
+def _opened(field: Any) -> Any:
     field.required = False
     return field
 
 
-class GearForm(forms.ModelForm):
+class GearForm(forms.ModelForm):  # type: ignore[type-arg]
     """A record of the owner's; exact values stay where their text is untouched."""
 
     use_required_attribute = False
-    table = ()
+    table: tuple[GearField, ...] = ()
     """The fields in the order of the page, by their headings."""
 
-    def __init__(self, *args, owner=None, **options):
+    def __init__(self, *args: Any, owner: Any = None, **options: Any) -> None:
         super().__init__(*args, **options)
         self.owner = owner
-        self.worked_out = set()  # fields that follow from others or from the name
+        self.worked_out: set[str] = set()  # fields that follow from others or from the name
         for one in self.table:
             if one.asked_only:
                 self.fields[one.key] = _opened(one.typed())
         for name, field in self.fields.items():
             if name in BY_KEY:
                 field.label, field.help_text = BY_KEY[name].label, BY_KEY[name].hint
-            field.template_name = "fields/record.html"
+            write_as(field, "fields/record.html")
             if "class" not in field.widget.attrs:
                 field.widget.attrs["class"] = SMALL_LIST if isinstance(field, forms.ChoiceField) else SMALL
             if isinstance(field, QuantityField):
@@ -51,22 +53,22 @@ class GearForm(forms.ModelForm):
         if "name" in self.fields:
             self.fields["name"].error_messages["required"] = "Give it a name."
 
-    def clean_name(self):
+    def clean_name(self) -> Any:
         try:
             return names.clean(self.cleaned_data["name"])
         except ValueError as error:
             raise forms.ValidationError(str(error)) from None
 
-    def grouped(self):
+    def grouped(self) -> Any:
         """The fields as they stand on the page: heading and bound fields."""
-        groups = {}
+        groups: dict[str, list[Any]] = {}
         for one in self.table:
             if one.key in self.fields:
                 groups.setdefault(one.group, []).append(self[one.key])
         return groups.items()
 
-    def _post_clean(self):
-        super()._post_clean()
+    def _post_clean(self) -> None:
+        super()._post_clean()  # type: ignore[misc]
         if hasattr(self.instance, "inferred"):
             kept = set(self.instance.inferred) - set(self.changed_data)
             self.instance.inferred = sorted(kept | self.worked_out)

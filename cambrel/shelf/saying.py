@@ -1,5 +1,7 @@
 """A record's row in words, as the preview of an import shows it: what was read, and where the file differs from the shelf."""
 
+from typing import Any
+
 from cambrel import wording
 from cambrel.owners.sections import REFERENCES
 from cambrel.shelf.table import BY_KEY
@@ -8,7 +10,7 @@ LEFT_OUT = {"name", "inferred", "focal_max_mm", "currency", "bench", "brief", *R
 LONGEST = 60
 
 
-def value_text(name, value):
+def value_text(name: str, value: Any) -> Any:
     """A value of a field, as the shelf shows it."""
     if value is None or value == "" or value == []:
         return "unknown"
@@ -17,12 +19,12 @@ def value_text(name, value):
     return ", ".join(map(str, value)) if isinstance(value, list) else str(value)[:LONGEST]
 
 
-def label_of(name):
+def label_of(name: str) -> Any:
     label = BY_KEY[name].label if name in BY_KEY else name.replace("_", " ")
     return label if label.isupper() or label.startswith("ISO") else label[:1].lower() + label[1:]
 
 
-def said(row):
+def said(row: dict[str, Any]) -> Any:
     """What was read of a record: label and value of every field that it states, and which of them were worked out."""
     parts = []
     for name, value in row.items():
@@ -37,13 +39,13 @@ def said(row):
     return parts
 
 
-def worked_out(row):
+def worked_out(row: dict[str, Any]) -> str:
     """The fields that were not stated but worked out, in words."""
     names = [name for name in row.get("inferred") or [] if name not in LEFT_OUT]
     return ", ".join("focal length" if name == "focal_min_mm" else label_of(name) for name in names)
 
 
-def differing(mine, row):
+def differing(mine: Any, row: dict[str, Any]) -> str:
     """Where a file's row differs from the shelf's, in words; an empty text where it does not."""
     parts = [
         f"{label_of(name)}: {value_text(name, mine.get(name))} here, {value_text(name, value)} in the file"

@@ -1,7 +1,9 @@
 """The shelf's sections of the document: how each kind of record becomes a row and is made from one."""
 
+from collections.abc import Iterator
 from functools import partial
 from itertools import islice
+from typing import Any
 
 from django.db.models import Value
 from django.db.models.functions import Coalesce
@@ -61,7 +63,7 @@ SAYS = {
 }
 
 
-def schema_of(section):
+def schema_of(section: str) -> Any:
     """What a record of the document may say, and must."""
     properties = {one.key: one.schema for one in kept(section)} | BESIDE.get(section, {}) | {"id": REFERENCE}
     if "inferred" in FIELDS[MODELS[section]]:
@@ -70,19 +72,19 @@ def schema_of(section):
     return record_schema(SAYS[section], properties, stated)
 
 
-def batched(keys, size):
+def batched(keys: Any, size: Any) -> Iterator[Any]:
     """Keys in tuples of at most so many."""
     keys = iter(keys)
     while part := tuple(islice(keys, size)):
         yield part
 
 
-def _rows(model, owner, called=None):
+def _rows(model: Any, owner: Any, called: Any = None) -> list[Any]:
     rows = those_called(model.objects.for_owner(owner).values("pk", *FIELDS[model]), called)
     return [(row["pk"], {"id": row.pop("pk"), **row}) for row in rows]
 
 
-def _part_rows(model, parent, name, owner, called=None):
+def _part_rows(model: Any, parent: Any, name: str, owner: Any, called: Any = None) -> list[Any]:
     """Rows of records that are part of another, which is given by its name and its id."""
     named = Coalesce(f"{parent}__name", Value(""))
     fields = FIELDS[model]
@@ -101,7 +103,7 @@ def _part_rows(model, parent, name, owner, called=None):
     ]
 
 
-def _kit_rows(owner, called=None):
+def _kit_rows(owner: Any, called: Any = None) -> Any:
     made = []
     for kit in those_called(Kit.objects.for_owner(owner).prefetch_related("bodies", "lenses"), called):
         bodies, lenses = (
@@ -115,19 +117,19 @@ def _kit_rows(owner, called=None):
     return made
 
 
-def _by_name(row):
+def _by_name(row: dict[str, Any]) -> Any:
     return row["name"]
 
 
-def _by_name_and_mount(row):
+def _by_name_and_mount(row: dict[str, Any]) -> tuple[Any, ...]:
     return row["name"], row.get("mount", ""), row.get("fixed_to", "")
 
 
-def _by_name_and_body(row):
+def _by_name_and_body(row: dict[str, Any]) -> tuple[Any, ...]:
     return row["name"], row["body"]
 
 
-def _check(model, row):
+def _check(model: Any, row: dict[str, Any]) -> Any:
     """A sound row; the core says what cannot be."""
     row = dict(row)
     row["name"] = names.clean(row["name"])
@@ -156,11 +158,11 @@ def _check(model, row):
     return row
 
 
-def _plan(model, section, plan, pairs, ids, parents=None):
+def _plan(model: Any, section: str, plan: Any, pairs: Any, ids: Any, parents: Any = None) -> None:
     """Create or change records in one batch. parents: from a row to the fields that point at other records."""
     fields = FIELDS[model]
 
-    def assign(record, row):
+    def assign(record: Any, row: dict[str, Any]) -> None:
         for name in fields:
             if name in row:
                 setattr(record, name, row[name])
@@ -177,35 +179,35 @@ def _plan(model, section, plan, pairs, ids, parents=None):
         note_id(ids, section, row, record.pk)
 
 
-def note_id(ids, section, row, key):
+def note_id(ids: Any, section: str, row: dict[str, Any], key: Any) -> None:
     """Keep under which key a record of the document is known here."""
     if row.get("id") is not None:
         ids[section, str(row["id"])] = key
 
 
-def _keys_by_name(plan, model):
+def _keys_by_name(plan: Any, model: Any) -> Any:
     """The keys of records by name, those that the plan adds among them; of two with one name the first."""
     there = model.objects.for_owner(plan.owner).order_by("pk").values_list("name", "pk")
     added = [(record.name, record.pk) for record in plan.new.get(model, ())]
     return dict(reversed([*there, *added]))
 
 
-def _parent(plan, field, name, ids):
+def _parent(plan: Any, field: Any, name: str, ids: Any) -> Any:
     """From a row to the body that it names, by id or by name; a body that is not there is refused when the file is looked at."""
     bodies = _keys_by_name(plan, Body)
 
-    def found(row):
+    def found(row: dict[str, Any]) -> dict[Any, Any]:
         key = ids.get(("bodies", str(row.get(f"{name}_id"))))
         return {f"{field}_id": key if key is not None else bodies.get(row.get(name, ""))}
 
     return found
 
 
-def _plan_parts(model, section, field, name, plan, pairs, ids):
+def _plan_parts(model: Any, section: str, field: Any, name: str, plan: Any, pairs: Any, ids: Any) -> None:
     _plan(model, section, plan, pairs, ids, _parent(plan, field, name, ids))
 
 
-def _plan_kits(plan, pairs, ids):
+def _plan_kits(plan: Any, pairs: Any, ids: Any) -> None:
     _plan(Kit, "kits", plan, pairs, ids)
     keys = iter([kit.pk for kit in plan.new.get(Kit, ())])
     placed = [(next(keys) if key is None else key, row) for key, row in pairs]
@@ -219,7 +221,7 @@ def _plan_kits(plan, pairs, ids):
         plan.batch.hold(Kit, section, held)
 
 
-def _plain(key, label, model, identity=_by_name):
+def _plain(key: Any, label: str, model: Any, identity: Any = _by_name) -> Any:
     return Section(
         key,
         label,
@@ -232,13 +234,13 @@ def _plain(key, label, model, identity=_by_name):
     )
 
 
-def _part(key, label, model, field, name, identity):
+def _part(key: Any, label: str, model: Any, field: Any, name: str, identity: Any) -> Any:
     rows = partial(_part_rows, model, field, name)
     plan = partial(_plan_parts, model, key, field, name)
     return Section(key, label, model, rows, identity, partial(_check, model), plan, schema_of(key))
 
 
-def register_all():
+def register_all() -> None:
     """The order is that in which they are applied: what is pointed at comes first."""
     for section in (
         _plain("mounts", "Mounts", Mount),

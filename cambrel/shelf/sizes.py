@@ -1,20 +1,22 @@
 """The sensor sizes of a shelf, for the Formats page: an owner's own formats, and bodies with their own pixels."""
 
+from typing import Any
+
 from cambrel.formats.named import SOURCES, Named, Source
 from cambrel.shelf.models import Body, OwnFormat
 
 MOST_BODIES = 200
 
 
-def own_formats(user):
+def own_formats(user: Any) -> list[Any]:
     found = OwnFormat.objects.for_owner(user)
     return [Named(f"own-{one.pk}", one.name, one.designation or "own", one.sensor()) for one in found]
 
 
-def bodies(user):
+def bodies(user: Any) -> list[Any]:
     found = Body.objects.for_owner(user)[:MOST_BODIES]
     return [Named(f"body-{body.pk}", body.name, body.system, body.sensor()) for body in found]
 
 
-def register_sizes():
+def register_sizes() -> None:
     SOURCES.extend((Source("", own_formats), Source("Your bodies", bodies)))

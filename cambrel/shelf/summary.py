@@ -1,6 +1,7 @@
 """What the side and the head of every list say of a whole shelf: counted once, and again when a recorded change has raised its version."""
 
 from dataclasses import dataclass, field
+from typing import Any
 
 from django.core.cache import cache
 
@@ -14,17 +15,18 @@ class Summary:
     """How many records there are of each kind, and by what its list can be narrowed: field, label and values."""
 
     counts: dict[str, int] = field(default_factory=dict)
-    choices: dict[str, list] = field(default_factory=dict)
+    choices: dict[str, list[Any]] = field(default_factory=dict)
 
 
-def summary_of(owner) -> Summary:
+def summary_of(owner: Any) -> Summary:
     # with the moment at which the owner came, as keys and versions of those who have gone may be given out again
     key = f"shelf:{owner.pk}:{owner.date_joined.timestamp()}:{owner.shelf_version}"
-    return cache.get_or_set(key, lambda: _summed(owner), KEPT_S)
+    return cache.get_or_set(key, lambda: _summed(owner), KEPT_S) or _summed(owner)
 
 
-def _summed(owner) -> Summary:
-    counts, choices = {}, {}
+def _summed(owner: Any) -> Summary:
+    counts: dict[str, int] = {}
+    choices: dict[str, list[Any]] = {}
     for key, kind in KINDS.items():
         counts[key] = kind.records(owner).count()
         choices[key] = []

@@ -2,6 +2,7 @@
 
 from collections import defaultdict
 from dataclasses import dataclass
+from typing import Any
 
 from cambrel import wording
 
@@ -15,19 +16,19 @@ class Sum:
     text: str
     unknown: int
 
-    def __str__(self):
+    def __str__(self) -> str:
         return f"{self.text}, without {self.unknown} unknown" if self.unknown and self.text != UNKNOWN else self.text
 
 
-def weight_of(carried):
+def weight_of(carried: Any) -> Any:
     """The weight of bodies and lenses together."""
     known = [record.weight_g for record in carried if record.weight_g is not None]
     return Sum(wording.mass(sum(known)) if known else UNKNOWN, len(carried) - len(known))
 
 
-def price_of(carried):
+def price_of(carried: Any) -> Any:
     """Their price, a sum for each currency."""
-    sums = defaultdict(float)
+    sums: Any = defaultdict(float)
     for record in carried:
         if record.price:
             sums[record.currency] += record.price

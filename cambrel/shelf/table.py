@@ -32,7 +32,7 @@ ABOVE_ZERO = {"exclusiveMinimum": 0, "maximum": 1e9}
 NOT_NEGATIVE = {"minimum": 0, "maximum": 1e9}
 
 
-def format_choices():
+def format_choices() -> list[Any]:
     return [("", "not said"), *((f.slug, f"{f.name} ({f.designation})") for f in FORMATS.values())]
 
 
@@ -90,7 +90,7 @@ class GearField:
         return made
 
 
-def _measure(made, **own):
+def _measure(made: Any, **own: Any) -> Any:
     return lambda key, **options: made(limits=key, **own, **options)
 
 
@@ -102,7 +102,9 @@ def _in(kept: str) -> Callable[[str, str], float]:
     return lambda text, unit: cells.quantity(text, kept, unit)
 
 
-def _number(shown, made, cell=lambda text, unit: text.strip(), **bounds) -> Sort:
+def _number(
+    shown: Any, made: Any, cell: Callable[[str, str], Any] = lambda text, unit: text.strip(), **bounds: Any
+) -> Sort:
     return Sort(shown, {"type": "number", **(bounds or ABOVE_ZERO)}, cell, _measure(made))
 
 

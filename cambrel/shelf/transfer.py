@@ -1,16 +1,19 @@
 """Files in and out: the import with its preview, the document and the tables."""
 
 import json
+from typing import Any
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.core.paginator import Paginator
 from django.http import Http404, HttpResponse
+from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from cambrel.fields import whole
+from cambrel.owners.requests import Request
 from cambrel.owners.sections import SECTIONS, document_schema
 from cambrel.shelf.codes import codes_of
 from cambrel.shelf.intake import FileError, Known, read_file
@@ -40,7 +43,7 @@ REFUSED_AT_ONCE = 25
 
 @login_required
 @require_http_methods(["GET", "HEAD", "POST"])
-def bring_in(request):
+def bring_in(request: Request) -> HttpResponseBase:
     """Choose files; they are read and kept as a preview."""
     problem = ""
     if request.method == "POST":
@@ -61,7 +64,7 @@ def bring_in(request):
     return render(request, "shelf/import.html", context, status=422 if problem else 200)
 
 
-def _read(owner, files, known):
+def _read(owner: Any, files: Any, known: Any) -> Any:
     if not files:
         raise FileError("Choose at least one file.")
     if sum(file.size for file in files) > MOST_BYTES:
@@ -75,7 +78,7 @@ def _read(owner, files, known):
     return store(owner, files[0].name if len(files) == 1 else f"{len(files)} files", read)
 
 
-def _read_one(file, known, several):
+def _read_one(file: Any, known: Any, several: Any) -> Any:
     """What one file holds; where several were sent the one that cannot be read is named."""
     try:
         return read_file(file.name, file.read(), known)
@@ -84,7 +87,7 @@ def _read_one(file, known, several):
         raise FileError(f"“{file.name}”: {said}" if several and file.name not in said else said) from None
 
 
-def _known(owner, currency):
+def _known(owner: Any, currency: Any) -> Any:
     """What of the owner's a table may speak of."""
     formats = {one.name.lower(): (one.width_mm, one.height_mm) for one in OwnFormat.objects.for_owner(owner)}
     registers = Mount.objects.for_owner(owner).exclude(register_mm=None).values_list("name", "register_mm")
@@ -95,18 +98,18 @@ def _known(owner, currency):
 
 @login_required
 @require_safe
-def template(request, key):
+def template(request: Request, key: Any) -> HttpResponseBase:
     """An empty table with the headings that a section is read by."""
     if key not in NATURAL:
         raise Http404
     return _download(write_table([column.usual for column in NATURAL[key]], []), "text/csv", "csv", f"{key}-template")
 
 
-def _own(request, pk):
+def _own(request: Request, pk: int) -> Any:
     return get_object_or_404(ImportPreview.objects.for_owner(request.user), pk=pk)
 
 
-def _context(request, preview):
+def _context(request: Request, preview: Any) -> dict[Any, Any]:
     count = counts(preview)
     total, pending = sum(count.values()), count[""]
     status = request.GET.get("status", "")
@@ -135,7 +138,7 @@ def _context(request, preview):
 
 @login_required
 @require_safe
-def preview(request, pk):
+def preview(request: Request, pk: int) -> HttpResponseBase:
     """What a file would change."""
     context = _context(request, _own(request, pk)) | {"kinds": shelf_kinds(request.user)}
     return render(request, "shelf/preview.html", context)
@@ -143,7 +146,7 @@ def preview(request, pk):
 
 @login_required
 @require_POST
-def work(request, pk):
+def work(request: Request, pk: int) -> HttpResponseBase:
     """Look at the next part of a file."""
     own = _own(request, pk)
     look_at(own)
@@ -154,7 +157,7 @@ def work(request, pk):
 
 @login_required
 @require_POST
-def apply_preview(request, pk):
+def apply_preview(request: Request, pk: int) -> HttpResponseBase:
     """Bring in what was shown."""
     own = _own(request, pk)
     take = {whole(key) for key in request.POST.getlist("take")} - {None}
@@ -171,7 +174,7 @@ def apply_preview(request, pk):
 
 @login_required
 @require_POST
-def drop_preview(request, pk):
+def drop_preview(request: Request, pk: int) -> HttpResponseBase:
     """Forget a file that was read."""
     _own(request, pk).delete()
     messages.success(request, "The file is forgotten; the shelf is as it was.")
@@ -180,7 +183,7 @@ def drop_preview(request, pk):
 
 @login_required
 @require_safe
-def take_out(request):
+def take_out(request: Request) -> HttpResponseBase:
     """What can be taken out."""
     sections = [(section, section.model.objects.for_owner(request.user).count()) for section in SECTIONS.values()]
     return render(request, "shelf/export.html", {"sections": sections, "kinds": shelf_kinds(request.user)})
@@ -188,7 +191,7 @@ def take_out(request):
 
 @login_required
 @require_safe
-def document(request):
+def document(request: Request) -> HttpResponseBase:
     """The whole shelf and its comparisons as one JSON document."""
     sections = {key: [row for _, row in section.rows(request.user)] for key, section in SECTIONS.items()}
     text = json.dumps({"cambrel": VERSION, "sections": sections}, ensure_ascii=False, indent=1, allow_nan=False)
@@ -197,7 +200,7 @@ def document(request):
 
 @login_required
 @require_safe
-def table(request, key):
+def table(request: Request, key: Any) -> HttpResponseBase:
     """One section as CSV."""
     if key not in SECTIONS:
         raise Http404
@@ -206,7 +209,7 @@ def table(request, key):
     return _download(text, "text/csv", "csv", key.replace("_", "-"))
 
 
-def _download(text, kind, ending, name):
+def _download(text: str, kind: Any, ending: Any, name: str) -> HttpResponseBase:
     response = HttpResponse(text, content_type=f"{kind}; charset=utf-8")
     day = timezone.now().date().isoformat()
     response["Content-Disposition"] = f'attachment; filename="cambrel-{name}-{day}.{ending}"'

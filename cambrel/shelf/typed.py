@@ -1,5 +1,7 @@
 """Gear by figures that are typed where a name is looked for, by the reader of photographic wording."""
 
+from typing import Any
+
 from cambrel import wording
 from cambrel.links import Gear
 from cambrel.optics.comparison import Body, Lens
@@ -10,7 +12,7 @@ from cambrel.phrases import read
 from cambrel.shelf.codes import codes_of
 
 
-def typed_gear(kind, text, owner):
+def typed_gear(kind: Any, text: str, owner: Any) -> tuple[Any, ...]:
     """The body or lens that a text states by its figures, and the f-number that it is to be set to; (None, None) where it states none."""
     side = read(text, codes_of(owner)).sides[0]
     try:
@@ -19,7 +21,7 @@ def typed_gear(kind, text, owner):
         return None, None
 
 
-def _lens(side):
+def _lens(side: Any) -> Any:
     if side.focal_min_mm is None or side.equivalent:
         return None
     low, high = side.focal_min_mm, side.focal_max_mm or side.focal_min_mm
@@ -31,7 +33,7 @@ def _lens(side):
     )
 
 
-def _body(side):
+def _body(side: Any) -> Any:
     named = FORMATS.get(side.format or "")
     stated = StatedSensor(
         width_mm=side.width_mm,

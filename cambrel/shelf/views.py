@@ -1,12 +1,14 @@
 """The shelf: lists that are searched, narrowed, sorted and acted upon, and the page of one record."""
 
 from dataclasses import dataclass, field
+from typing import Any
 
 from django import forms
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.core.paginator import Paginator
 from django.http import Http404, QueryDict
+from django.http.response import HttpResponseBase
 from django.middleware.csrf import get_token
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -15,6 +17,7 @@ from django.views.decorators.vary import vary_on_headers
 
 from cambrel.conventions.preferred import preferred_by
 from cambrel.fields import ChoiceField, SearchField, whole
+from cambrel.owners.requests import Request
 from cambrel.owners.undo import Plan, StaleError, carry_out, last_change, shelf_version
 from cambrel.owners.views import came_from
 from cambrel.shelf.bulk import add_to_kit, delete_all, duplicate_all
@@ -36,7 +39,7 @@ class ListForm(forms.Form):
 
     q = SearchField("Find", "Find by name, system, mount or note")
 
-    def __init__(self, sent, choices):
+    def __init__(self, sent: Any, choices: Any) -> None:
         super().__init__(sent)
         for name, label, values in choices:
             self.fields[name] = ChoiceField(
@@ -50,7 +53,7 @@ class Row:
 
     pk: int
     name: str
-    cells: list
+    cells: list[str]
     address: str
     put: str
 
@@ -62,47 +65,47 @@ class Listing:
     kind: object
     query: str
     sort: str
-    narrowed: dict
+    narrowed: dict[str, str]
     brought: ImportPreview | None = None
     form: ListForm | None = None
-    columns: list = field(default_factory=list)
-    rows: list = field(default_factory=list)
+    columns: list[Any] = field(default_factory=list)
+    rows: list[Row] = field(default_factory=list)
     page: object = None
 
     @property
-    def query_string(self):
+    def query_string(self) -> Any:
         """What stands in the address of this list, without its page."""
         now = {"q": self.query, "sort": self.sort, **self.narrowed, "brought": self.brought and self.brought.pk}
         made = QueryDict(mutable=True)
-        made.update({key: value for key, value in now.items() if value})
+        made.update({key: str(value) for key, value in now.items() if value})
         return made
 
     @property
-    def is_narrowed(self):
+    def is_narrowed(self) -> Any:
         return bool(self.query or self.narrowed or self.brought)
 
     @property
-    def also_brought(self):
+    def also_brought(self) -> list[Any]:
         """The other kinds that the import brought records of: kind, how many, where they are."""
         kinds = {kind.section_key: kind for kind in KINDS.values() if kind is not self.kind}
         return [(kinds[key], count) for key, count in sections_brought(self.brought) if key in kinds]
 
 
-class Counted(Paginator):
+class Counted(Paginator):  # type: ignore[type-arg]
     """Pages of a list whose length is known."""
 
-    def __init__(self, found, size, count):
+    def __init__(self, found: Any, size: Any, count: int) -> None:
         super().__init__(found, size)
         self.count = count
 
 
-def _kind(key):
+def _kind(key: Any) -> Any:
     if key not in KINDS:
         raise Http404
     return KINDS[key]
 
 
-def listing(kind, request):
+def listing(kind: Any, request: Request) -> Any:
     """The page of a list that a request asks for."""
     narrowed = {name: request.GET[name][:60] for name in kind.narrowed or {} if request.GET.get(name)}
     shown = Listing(kind, request.GET.get("q", "").strip()[:60], request.GET.get("sort", PLAIN_SORT)[:20], narrowed)
@@ -125,18 +128,18 @@ def listing(kind, request):
     return shown
 
 
-def _brought(request, given):
+def _brought(request: Request, given: Any) -> Any:
     """The owner's import that a list is narrowed to, or None."""
     key = whole(given.get("brought", ""))
     return None if key is None else ImportPreview.objects.for_owner(request.user).filter(pk=key).first()
 
 
-def _found(kind, owner, query, narrowed, sort, from_import):
+def _found(kind: Any, owner: Any, query: Any, narrowed: Any, sort: Any, from_import: Any) -> Any:
     found = kind.found(owner, query, narrowed, sort)
     return brought(from_import, kind.section_key, found) if from_import else found
 
 
-def shelf_kinds(owner):
+def shelf_kinds(owner: Any) -> list[Any]:
     """All kinds with how many records each has, for the side of every page of the shelf."""
     counts = summary_of(owner).counts
     return [(kind, counts[key]) for key, kind in KINDS.items()]
@@ -144,14 +147,14 @@ def shelf_kinds(owner):
 
 @login_required
 @require_safe
-def record(request, kind, pk):
+def record(request: Request, kind: Any, pk: int) -> HttpResponseBase:
     """A record's own page: that of a kit shows what is in it."""
     return redirect("shelf:kit", pk) if _kind(kind).model is Kit else redirect("shelf:edit", kind, pk)
 
 
 @login_required
 @require_safe
-def put(request, kind, pk):
+def put(request: Request, kind: Any, pk: int) -> HttpResponseBase:
     """Put a record on the bench that the address goes on with, as one more rig; a lens on a body of its mount."""
     kind = _kind(kind)
     found = get_object_or_404(kind.records(request.user), pk=pk)
@@ -164,14 +167,14 @@ def put(request, kind, pk):
 
 @login_required
 @require_safe
-def shelf_home(request):
+def shelf_home(request: Request) -> HttpResponseBase:
     return redirect("shelf:list", "bodies")
 
 
 @login_required
 @require_safe
 @vary_on_headers("HX-Request", "HX-History-Restore-Request", "Cookie")
-def records(request, kind):
+def records(request: Request, kind: Any) -> HttpResponseBase:
     """A list of one kind."""
     shown = listing(_kind(kind), request)
     context = {"listing": shown, "kits": Kit.objects.for_owner(request.user)}
@@ -183,7 +186,7 @@ def records(request, kind):
 
 @login_required
 @require_http_methods(["GET", "HEAD", "POST"])
-def edit(request, kind, pk=None):
+def edit(request: Request, kind: Any, pk: int | None = None) -> HttpResponseBase:
     """The page of one record, new or kept."""
     kind = _kind(kind)
     record = kind.model(owner=request.user) if pk is None else get_object_or_404(kind.records(request.user), pk=pk)
@@ -214,7 +217,7 @@ def edit(request, kind, pk=None):
 
 @login_required
 @require_POST
-def bulk(request, kind):
+def bulk(request: Request, kind: Any) -> HttpResponseBase:
     """Delete, duplicate or pack the ticked records, or all that a list found."""
     kind, seen = _kind(kind), shelf_version(request.user)
     if request.POST.get("all") == "1":

@@ -1,6 +1,7 @@
 """F-numbers along a range as they are written: f/2.8, f/3.5-5.6, or f/3.5 at 15; f/4.2 at 23."""
 
 import re
+from typing import Any
 
 from cambrel.fields import parse_number
 
@@ -10,7 +11,7 @@ AT = re.compile(rf"f?/?\s*({NUMBER})\s*(?:at|@)\s*({NUMBER})\s*(?:mm)?", re.IGNO
 ENDS = re.compile(rf"(?:f/|1:)?\s*({NUMBER})(?:\s*[-–]\s*({NUMBER}))?", re.IGNORECASE)
 
 
-def widest_text(points):
+def widest_text(points: Any) -> str:
     """F-numbers along the range as they are read: f/2.8, or f/3.5 at 15; f/5.6 at 45."""
     if not points:
         return ""
@@ -19,7 +20,7 @@ def widest_text(points):
     return "; ".join(f"f/{number:g} at {focal:g}" for focal, number in points)
 
 
-def read_widest(text, focal_min, focal_max):
+def read_widest(text: str, focal_min: Any, focal_max: Any) -> Any:
     """Points (focal length, f-number) from a text, or ValueError."""
     if len(text) > LONGEST:
         raise ValueError(text[:LONGEST])

@@ -1,6 +1,7 @@
 """Accounts where the application is hosted: registering, signing in, another password, and leaving with what one has kept."""
 
 from functools import wraps
+from typing import Any
 
 from django import forms
 from django.conf import settings
@@ -10,23 +11,25 @@ from django.contrib.auth.decorators import login_required
 from django.contrib.auth.forms import PasswordChangeForm, UserCreationForm
 from django.contrib.auth.views import LoginView
 from django.http import Http404
+from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
 from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_http_methods, require_safe
 
 from cambrel.owners.keeping import CHANGES_KEPT_FOR, records_of
+from cambrel.owners.requests import Request
 from cambrel.shelf.previews import PREVIEWS_KEPT_FOR
 from cambrel.site.clients import count, is_too_often
 
 PASSWORD_BACKEND = "django.contrib.auth.backends.ModelBackend"
 
 
-class RegisterForm(UserCreationForm):
+class RegisterForm(UserCreationForm):  # type: ignore[type-arg]
     class Meta(UserCreationForm.Meta):
         model = get_user_model()
         fields = ("username",)
 
-    def clean_username(self):
+    def clean_username(self) -> Any:
         name = super().clean_username()
         if name and get_user_model().objects.filter(username__iexact=name).exists():
             self.add_error("username", "This name is taken.")
@@ -36,20 +39,20 @@ class RegisterForm(UserCreationForm):
 class LeaveForm(forms.Form):
     password = forms.CharField(widget=forms.PasswordInput(attrs={"autocomplete": "current-password"}))
 
-    def __init__(self, user, *arguments):
+    def __init__(self, user: Any, *arguments: Any) -> None:
         super().__init__(*arguments)
         self.user = user
 
-    def clean_password(self):
+    def clean_password(self) -> None:
         if not self.user.check_password(self.cleaned_data["password"]):
             raise forms.ValidationError("This is not your password.")
 
 
-def where_hosted(view):
+def where_hosted(view: Any) -> Any:
     """An address that is there only where people sign in."""
 
     @wraps(view)
-    def checked(request, *arguments, **named):
+    def checked(request: Request, *arguments: Any, **named: Any) -> Any:
         if not settings.HOSTED:
             raise Http404
         return view(request, *arguments, **named)
@@ -57,7 +60,7 @@ def where_hosted(view):
     return checked
 
 
-def _too_often(request, says):
+def _too_often(request: Request, says: Any) -> HttpResponseBase:
     context = {"title": "Too many attempts", "says": says}
     return render(request, "site/refused.html", context, status=429)
 
@@ -67,12 +70,12 @@ class SignIn(LoginView):
 
     template_name = "site/sign_in.html"
 
-    def post(self, request, *arguments, **named):
+    def post(self, request: Any, *arguments: Any, **named: Any) -> Any:
         if is_too_often(request, "sign-in"):
             return _too_often(request, "From here signing in has failed too often. Wait an hour; the bench stays open.")
         return super().post(request, *arguments, **named)
 
-    def form_invalid(self, form):
+    def form_invalid(self, form: Any) -> Any:
         count(self.request, "sign-in")
         return super().form_invalid(form)
 
@@ -80,7 +83,7 @@ class SignIn(LoginView):
 @where_hosted
 @sensitive_post_parameters()
 @require_http_methods(["GET", "HEAD", "POST"])
-def register(request):
+def register(request: Request) -> HttpResponseBase:
     """A new account."""
     form = RegisterForm(request.POST or None)
     if request.method == "POST":
@@ -96,7 +99,7 @@ def register(request):
 @where_hosted
 @login_required
 @require_safe
-def account(request):
+def account(request: Request) -> HttpResponseBase:
     """What is kept of an owner, and what can be done with all of it."""
     context = {
         "records": records_of(request.user),
@@ -111,7 +114,7 @@ def account(request):
 @login_required
 @sensitive_post_parameters()
 @require_http_methods(["GET", "HEAD", "POST"])
-def password(request):
+def password(request: Request) -> HttpResponseBase:
     """Another password; who is signed in elsewhere is signed out there."""
     form = PasswordChangeForm(request.user, request.POST or None)
     if request.method == "POST":
@@ -129,7 +132,7 @@ def password(request):
 @login_required
 @sensitive_post_parameters()
 @require_http_methods(["GET", "HEAD", "POST"])
-def leave(request):
+def leave(request: Request) -> HttpResponseBase:
     """Delete an account with all that it keeps, after its password; what is kept can be taken along first."""
     form = LeaveForm(request.user, request.POST or None)
     if request.method == "POST":

@@ -2,8 +2,10 @@
 
 import ipaddress
 from datetime import timedelta
+from typing import Any
 
 from django.conf import settings
+from django.http import HttpRequest
 from django.utils import timezone
 
 from cambrel.owners.models import Attempt
@@ -13,7 +15,7 @@ MOST = {"sign-in": 20, "register": 5}
 """So many in that time: signing in that failed, under whatever names, and accounts registered."""
 
 
-def client_of(request):
+def client_of(request: HttpRequest) -> Any:
     """The address of the client: as the outermost of our own proxies saw it, for what stands before that is hearsay.
 
     An IPv6 client has a whole /64 to choose from, so that stands for it.
@@ -32,13 +34,13 @@ def client_of(request):
     return None
 
 
-def count(request, kind):
+def count(request: HttpRequest, kind: Any) -> None:
     """Note that a client has tried something; what is long ago is forgotten."""
     Attempt.objects.filter(made_at__lt=timezone.now() - FORGOTTEN_AFTER).delete()
     Attempt.objects.create(kind=kind, client=client_of(request) or "")
 
 
-def is_too_often(request, kind):
+def is_too_often(request: HttpRequest, kind: Any) -> bool:
     """Whether a client has tried something as often as is taken."""
     since = timezone.now() - FORGOTTEN_AFTER
     return Attempt.objects.filter(kind=kind, client=client_of(request) or "", made_at__gte=since).count() >= MOST[kind]

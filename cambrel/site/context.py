@@ -1,8 +1,12 @@
 """What every template knows."""
 
+from typing import Any
+
 from django.conf import settings
 
+from cambrel.owners.requests import Request
 
-def hosted(request):
+
+def hosted(request: Request) -> dict[Any, Any]:
     """Whether people sign in here."""
     return {"hosted": settings.HOSTED}

@@ -1,5 +1,7 @@
 """The second template language: Jinja2 for the bench's own parts, of which a page has hundreds. It knows the same words as the first."""
 
+from typing import Any
+
 from django.template.loader import render_to_string
 from django.urls import reverse
 from jinja2 import Environment, StrictUndefined
@@ -7,7 +9,7 @@ from jinja2 import Environment, StrictUndefined
 from cambrel.site.templatetags import figures
 
 
-def environment(**options):
+def environment(**options: Any) -> Any:
     made = Environment(**{**options, "undefined": StrictUndefined, "trim_blocks": True, "lstrip_blocks": True})
     made.globals |= {
         "url": lambda name, *args: reverse(name, args=args),

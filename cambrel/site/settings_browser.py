@@ -1,7 +1,7 @@
 """Settings of the browser tests: a database file that is copied for each process, plain static files."""
 
 from cambrel.site.settings import *  # noqa: F403
-from cambrel.site.settings import DATABASES, VAR
+from cambrel.site.settings import DATABASES, OWN_FILE, VAR
 
 DATABASES["default"]["TEST"] = {"NAME": VAR / "browser-test.sqlite3"}
 STORAGES = {
@@ -9,6 +9,7 @@ STORAGES = {
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
 }
 # each of two processes gets a copy of the file, which must hold all there is: no log beside it
-DATABASES["default"]["OPTIONS"] = DATABASES["default"]["OPTIONS"] | {
-    "init_command": "PRAGMA journal_mode=DELETE; PRAGMA synchronous=OFF; PRAGMA foreign_keys=ON;"
+DATABASES["default"]["OPTIONS"] = {
+    **OWN_FILE["OPTIONS"],
+    "init_command": "PRAGMA journal_mode=DELETE; PRAGMA synchronous=OFF; PRAGMA foreign_keys=ON;",
 }

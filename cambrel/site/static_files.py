@@ -3,5 +3,5 @@
 from whitenoise.storage import CompressedManifestStaticFilesStorage
 
 
-class StaticFiles(CompressedManifestStaticFilesStorage):
+class StaticFiles(CompressedManifestStaticFilesStorage):  # type: ignore[misc]
     support_js_module_import_aggregation = True

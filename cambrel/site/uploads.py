@@ -1,8 +1,12 @@
 """What is sent is refused by its size before it is read, and a visitor's upload at once: nobody who cannot keep it can make the server read it."""
 
+from typing import Any
+
 from django.conf import settings
 from django.contrib.auth.views import redirect_to_login
 from django.shortcuts import render
+
+from cambrel.owners.requests import Request
 
 SLACK = 64 * 1024
 """For the parts of a form around its files."""
@@ -12,10 +16,10 @@ CHUNK = 256 * 1024
 
 
 class UploadLimits:
-    def __init__(self, get_response):
+    def __init__(self, get_response: Any) -> None:
         self.get_response = get_response
 
-    def __call__(self, request):
+    def __call__(self, request: Request) -> Any:
         length = request.META.get("CONTENT_LENGTH") or "0"
         length = (
             int(length)

@@ -1,11 +1,13 @@
 """The words of the trade, and the pages for an address that is not there and for a fault of ours."""
 
 import sys
+from typing import Any
 
 from django.conf import settings
 from django.core.exceptions import RequestDataTooBig, TooManyFieldsSent, TooManyFilesSent
 from django.db import OperationalError
 from django.http import Http404, HttpResponse
+from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_safe
@@ -13,16 +15,17 @@ from django_guid import get_guid
 
 from cambrel.glossary import terms
 from cambrel.owners.models import User
+from cambrel.owners.requests import Request
 
 
 @require_safe
-def words(request):
+def words(request: Request) -> HttpResponseBase:
     """The words of the trade, explained."""
     return render(request, "site/words.html", {"terms": terms().values()})
 
 
 @require_safe
-def word(request, slug):
+def word(request: Request, slug: Any) -> HttpResponseBase:
     """One word, to be read where it stands; without a script its place on the page of words."""
     if slug not in terms():
         raise Http404
@@ -31,7 +34,7 @@ def word(request, slug):
     return render(request, "site/_word.html", {"term": terms()[slug]})
 
 
-def not_found(request, exception):
+def not_found(request: Request, exception: Any) -> HttpResponseBase:
     return render(request, "site/not_found.html", status=404)
 
 
@@ -44,19 +47,19 @@ SUSPECTED = {
 }
 
 
-def bad_request(request, exception):
+def bad_request(request: Request, exception: Any) -> HttpResponseBase:
     """A request that makes no sense, or asks for more than is given."""
     says = SUSPECTED.get(type(exception), "The address or the form is damaged; go back and try once more.")
     return render(request, "site/refused.html", {"title": "This request cannot be read", "says": says}, status=400)
 
 
-def forbidden(request, exception=None):
+def forbidden(request: Request, exception: Any = None) -> HttpResponseBase:
     """What this reader may not do."""
     context = {"title": "This is not yours to do", "says": "Sign in as the one whose it is, or go back."}
     return render(request, "site/refused.html", context, status=403)
 
 
-def forged(request, reason=""):
+def forged(request: Request, reason: str = "") -> HttpResponseBase:
     """A form without the mark of its page: left open too long, or cookies are off."""
     says = "It was open for too long, or this browser keeps no cookies. Go back, load the page anew and send the form once more."
     return render(
@@ -65,13 +68,13 @@ def forged(request, reason=""):
 
 
 @require_safe
-def health(request):
+def health(request: Request) -> HttpResponseBase:
     """Whether the application answers and reads its database, for whoever watches over it."""
     User.objects.exists()
     return HttpResponse("ok", content_type="text/plain", headers={"Cache-Control": "no-store"})
 
 
-def broken(request):
+def broken(request: Request) -> Any:
     """A fault of ours, or a database in which somebody else has been writing for longer than one waits."""
     fault = sys.exc_info()[1]
     if isinstance(fault, OperationalError) and any(word in str(fault) for word in WAITED_TOO_LONG):
@@ -79,7 +82,7 @@ def broken(request):
     return render(request, "site/broken.html", {"number": get_guid()}, status=500)
 
 
-def _busy(request):
+def _busy(request: Request) -> Any:
     """What was asked for, to be asked again in a moment: by the page itself, or by a press."""
     given = request.POST if request.method == "POST" else request.GET
     context = {

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from math import inf
 
@@ -59,7 +60,11 @@ def _place(state: State, arguments: list[str]) -> tuple[Change | None]:
     shown = [now.behind, now.across, now.scale]
     if typed == shown:
         return (None,)
-    readers = (lambda text: parse_distance(text, units), lambda text: parse_distance(text, units), parse_number)
+    readers: tuple[Callable[[str], float], ...] = (
+        lambda text: parse_distance(text, units),
+        lambda text: parse_distance(text, units),
+        parse_number,
+    )
     try:
         values = [
             value if text == as_shown else read(text)

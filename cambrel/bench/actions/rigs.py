@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 
 from cambrel.bench.actions.action import ActionError, State, action, camera, each, number, words
 from cambrel.bench.samples import sensor_of
@@ -129,9 +130,10 @@ def by_hand(state: State, question: str) -> State:
     slots = []
     for index, slot in enumerate(bench.slots):
         settings = comparison.of(index).settings
-        values = {name: _own_value(state, index, name) for name in names} if settings.focusable else {}
+        values: dict[str, Any] = {name: _own_value(state, index, name) for name in names} if settings.focusable else {}
         slots.append(replace(slot, rig=replace(slot.rig, **values)))
-    hold = replace(bench.hold, **{question: answer}, **({"lens_of": None} if question == "lens" else {}))
+    answers: dict[str, Any] = {question: answer} | ({"lens_of": None} if question == "lens" else {})
+    hold = replace(bench.hold, **answers)
     return state.on(replace(bench, slots=tuple(slots), hold=hold))
 
 

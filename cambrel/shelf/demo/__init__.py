@@ -1,6 +1,7 @@
 """The demo shelf of the Wren Hollow Light Railway: invented gear as a Cambrel document, loaded once for an owner."""
 
 from pathlib import Path
+from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
@@ -12,12 +13,13 @@ from cambrel.shelf.intake import read_file
 GEAR = Path(__file__).with_name("gear.json")
 
 
-def load_demo(owner) -> bool:
+def load_demo(owner: Any) -> bool:
     """Put the demo gear on an owner's shelf; False when that was done before, whatever has become of it."""
     if owner.demo_loaded_at is not None:
         return False
     found = read_file(GEAR.name, GEAR.read_bytes()).found
-    plan, ids = Plan(owner), {}
+    plan = Plan(owner)
+    ids: dict[tuple[str, str], int] = {}
     for key, section in SECTIONS.items():
         section.plan(plan, [(None, section.check(one.row)) for one in found if one.section == key], ids)
     with transaction.atomic():  # loading the demo is no action of the owner, so nothing is kept to be undone

@@ -2,6 +2,7 @@
 
 import json
 from functools import cache
+from typing import Any
 
 from jsonschema import Draft202012Validator
 
@@ -12,11 +13,11 @@ VERSION = 1
 
 
 @cache
-def _validator(section):
+def _validator(section: str) -> Any:
     return Draft202012Validator(SECTIONS[section].schema)
 
 
-def problem_of(section, row):
+def problem_of(section: str, row: dict[str, Any]) -> Any:
     """What in a row does not stand up to the schema, or an empty text."""
     error = next(_validator(section).iter_errors(row), None)
     if error is None:
@@ -25,7 +26,7 @@ def problem_of(section, row):
     return (f"{where}: " if where else "") + error.message[:200]
 
 
-def read_document(data):
+def read_document(data: Any) -> Any:
     """The records of a document, section by section.
 
     Raises
@@ -45,7 +46,7 @@ def read_document(data):
     unknown = sorted(set(content["sections"]) - set(SECTIONS))
     if unknown:
         raise FileError(f"The document has a section that is not known here: {unknown[0][:40]}.")
-    found = []
+    found: list[Any] = []
     for section, rows in content["sections"].items():
         if not isinstance(rows, list):
             raise FileError(f"The section {section} is not a list.")

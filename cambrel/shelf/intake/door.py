@@ -1,6 +1,8 @@
 """What no record may hold, refused where it comes in with the reason: texts that cannot be shown, and numbers beyond all sense."""
 
+from collections.abc import Iterator
 from math import isfinite
+from typing import Any
 
 from cambrel.names import is_shown, shortened
 from cambrel.shelf.intake.found import Found
@@ -11,7 +13,7 @@ LONGEST_TEXT = 4000
 MOST_PARTS = 2000
 
 
-def refused(found):
+def refused(found: Any) -> Any:
     """A record as it was read, or, where something in it cannot be kept, its name and the reason."""
     reason = next(_problems(found.row), "")
     if not reason:
@@ -21,7 +23,7 @@ def refused(found):
     return Found(found.section, found.line, {"name": shown}, found.reason or reason)
 
 
-def _problems(value, where="", depth=0):
+def _problems(value: Any, where: str = "", depth: int = 0) -> Iterator[Any]:
     """Why something of a row cannot be kept."""
     if depth > DEEPEST:
         yield f"{where}: nested too deeply"

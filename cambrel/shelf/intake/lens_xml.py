@@ -9,6 +9,7 @@ import io
 import re
 from collections import defaultdict
 from math import hypot
+from typing import Any
 from xml.sax import SAXException
 from xml.sax.handler import ContentHandler
 
@@ -39,10 +40,10 @@ class _Refused(SAXException):
     pass
 
 
-class _Reader(DefusedExpatParser):
+class _Reader(DefusedExpatParser):  # type: ignore[misc]
     """The files of the format name a DTD, which is not fetched; any other reference out of the file is refused."""
 
-    def defused_external_entity_ref_handler(self, context, base, sysid, pubid):
+    def defused_external_entity_ref_handler(self, context: Any, base: Any, sysid: Any, pubid: Any) -> Any:
         if context is None:
             return 1
         return super().defused_external_entity_ref_handler(context, base, sysid, pubid)
@@ -51,15 +52,16 @@ class _Reader(DefusedExpatParser):
 class _Records(ContentHandler):
     """Collects mounts, cameras and lenses with their lines."""
 
-    def __init__(self):
+    def __init__(self) -> None:
         super().__init__()
-        self.depth, self.record, self.text, self.language = 0, None, "", ""
-        self.found = []
+        self.depth, self.text, self.language = 0, "", ""
+        self.record: Any = None
+        self.found: list[Any] = []
 
-    def setDocumentLocator(self, locator):  # noqa: N802
+    def setDocumentLocator(self, locator: Any) -> None:  # noqa: N802
         self.locator = locator
 
-    def startElement(self, name, attrs):  # noqa: N802
+    def startElement(self, name: str, attrs: Any) -> None:  # noqa: N802
         self.depth += 1
         if self.depth > DEEPEST:
             raise _Refused("elements are nested too deeply")
@@ -75,11 +77,11 @@ class _Records(ContentHandler):
                 self.record["focals"].append(attrs["focal"])
         self.text, self.language = "", attrs.get("lang", "")
 
-    def characters(self, content):
+    def characters(self, content: Any) -> None:
         if len(self.text) < LONGEST_TEXT:
             self.text += content
 
-    def endElement(self, name):  # noqa: N802
+    def endElement(self, name: str) -> None:  # noqa: N802
         if self.record is not None and self.depth == 3 and name in KEPT and self.text.strip():
             self._keep(name, self.language, " ".join(self.text.split()))
         if self.depth == 2 and self.record is not None:
@@ -88,24 +90,24 @@ class _Records(ContentHandler):
         self.depth -= 1
         self.text = ""
 
-    def _keep(self, name, language, text):
+    def _keep(self, name: str, language: Any, text: str) -> None:
         texts = self.record["texts"].setdefault(name, [])
         if len(texts) < MOST_TEXTS:
             texts.append((language, text))
 
 
-def _one(record, name):
+def _one(record: Any, name: str) -> Any:
     """A text in English, else in the default language."""
     texts = record["texts"].get(name, [])
     english = next((text for language, text in texts if language == "en"), None)
     return english or next((text for language, text in texts if not language), texts[0][1] if texts else "")
 
 
-def _all(record, name):
+def _all(record: Any, name: str) -> Any:
     return list(dict.fromkeys(text for _, text in record["texts"].get(name, [])))
 
 
-def _number(text):
+def _number(text: str) -> Any:
     """A figure above 0 that makes sense, or None."""
     try:
         number = parse_number(text)
@@ -114,7 +116,7 @@ def _number(text):
     return number if 0 < number < 1e5 else None
 
 
-def _full_name(record):
+def _full_name(record: Any) -> Any:
     """Maker, model and variant; what is too long is shortened in the middle, so that variants stay apart."""
     maker, model = _one(record, "maker"), _one(record, "model")
     variant = _one(record, "variant")
@@ -125,7 +127,7 @@ def _full_name(record):
     return f"{shortened(name, NAME_LENGTH - len(variant) - 3)} ({variant})"
 
 
-def read_lens_xml(data, owners):
+def read_lens_xml(data: Any, owners: Any) -> Any:
     """The mounts, cameras and lenses of a file.
 
     Parameters
@@ -161,9 +163,10 @@ def read_lens_xml(data, owners):
 class _Known:
     """The cameras and lenses of a file by their mounts, and the register distances that the owner keeps."""
 
-    def __init__(self, records, registers_mm):
+    def __init__(self, records: Any, registers_mm: Any) -> None:
         self.registers_mm = registers_mm
-        self.cameras, self.lenses = defaultdict(list), defaultdict(list)
+        self.cameras: Any = defaultdict(list)
+        self.lenses: Any = defaultdict(list)
         for record in records:
             if record["kind"] != "mount":
                 by_mount = self.cameras if record["kind"] == "camera" else self.lenses
@@ -171,15 +174,15 @@ class _Known:
                     by_mount[mount].append(record)
 
 
-def _is_private(mount):
+def _is_private(mount: Any) -> Any:
     return mount[:1].islower()
 
 
-def _is_generic(record):
+def _is_generic(record: Any) -> bool:
     return GENERIC in (_one(record, "name"), _one(record, "maker"), _one(record, "model"))
 
 
-def _mount(record, known):
+def _mount(record: Any, known: Any) -> Any:
     """A mount. What the file calls compatible mixes lenses that fit as they are with those that need an adapter, and says not which."""
     name = shortened(_one(record, "name"), MOUNT_LENGTH)
     if not name:
@@ -204,24 +207,24 @@ def _mount(record, known):
     return made
 
 
-def _same_mount(one, other):
+def _same_mount(one: Any, other: Any) -> bool:
     """Whether two names differ in nothing but the format that they are for."""
 
-    def bare(name):
+    def bare(name: str) -> Any:
         formats = {part.text for part in read(name).understood}
         words = " ".join(name.split())
         for text in formats:
             words = words.replace(text, " ")
         return " ".join(words.replace("(", " ").replace(")", " ").split()).lower()
 
-    return bare(one) == bare(other) != ""
+    return bool(bare(one) == bare(other) != "")
 
 
-def _same_register(one, other, registers_mm):
+def _same_register(one: Any, other: Any, registers_mm: Any) -> Any:
     return one in registers_mm and abs(registers_mm[one] - registers_mm.get(other, 0.0)) < SAME_REGISTER_MM
 
 
-def _aspect(record, lenses, crop):
+def _aspect(record: Any, lenses: Any, crop: Any) -> Any:
     """The shape of a camera's frame: by its name, by what its own lens was measured on, by what is usual for its crop; and whether it is said."""
     shape = SHAPE.search(f"{_one(record, 'model')} {_one(record, 'variant')}")
     said = [shape[0]] if shape else [text for lens in lenses for text in _all(lens, "aspect-ratio")]
@@ -233,7 +236,7 @@ def _aspect(record, lenses, crop):
     return FOUR_BY_THREE if 1.9 <= crop <= 2.1 or crop > 3 or crop < 0.9 else 1.5
 
 
-def _camera(record, known):
+def _camera(record: Any, known: Any) -> list[Any]:
     name, mount = _full_name(record), _one(record, "mount")
     crop = _number(_one(record, "cropfactor"))
     if not name or crop is None:
@@ -251,7 +254,7 @@ def _camera(record, known):
     return [Found("bodies", record["line"], row)]
 
 
-def _lens(record, known):
+def _lens(record: Any, known: Any) -> Any:
     name = _full_name(record)
     if not name:
         return [Found("lenses", record["line"], {}, "a lens has no name")]
@@ -279,7 +282,7 @@ def _lens(record, known):
     ]
 
 
-def _figures(record):
+def _figures(record: Any) -> Any:
     """Focal lengths and f-numbers of a lens: as stated, else by its name (read by the one reader) and by where it was measured; with what was
     worked out."""
     said = read(_one(record, "model")).sides[0]
@@ -287,7 +290,8 @@ def _figures(record):
     stated = _pair(focal.get("min") or focal.get("value"), focal.get("max") or focal.get("value"))
     measured = [number for number in map(_number, record["focals"]) if number]
     factor = said.converter or 1.0
-    row, inferred = {}, []
+    row: dict[str, Any] = {}
+    inferred: list[str] = []
     if stated:
         low, high = sorted(stated)
     elif factor != 1 and measured:
@@ -308,7 +312,7 @@ def _figures(record):
     widest = _number(aperture.get("min") or aperture.get("value") or "")
     if named and (len(set(named)) > 1 or not _is_f_number(widest)):
         # an element gives one f-number; where the name gives one for each end, the name knows more
-        numbers = [n * factor for n in named]
+        numbers = [n * factor for n in named]  # type: ignore[operator]
         inferred.append("widest")
     elif _is_f_number(widest):
         numbers = [widest, widest]
@@ -324,19 +328,20 @@ def _figures(record):
     return row | ({"inferred": inferred} if inferred else {})
 
 
-def _is_f_number(value):
+def _is_f_number(value: Any) -> Any:
     return value is not None and 0.5 <= value <= 64
 
 
-def _pair(low, high):
+def _pair(low: Any, high: Any) -> Any:
     first = _number(low) if low else None
     last = _number(high) if high else first
     return None if first is None or last is None else (first, last)
 
 
-def _merged(found):
+def _merged(found: Any) -> Any:
     """The same lens recorded for several crop factors is one lens."""
-    kept, seen = [], {}
+    kept: list[Any] = []
+    seen: dict[Any, Any] = {}
     for one in found:
         key = (one.section, one.row.get("name"), one.row.get("mount", ""), one.row.get("fixed_to", ""))
         if one.section == "lenses" and not one.reason and key in seen:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import Any
+
 from cambrel.shelf import cells
 from cambrel.shelf.intake.found import Found, Known
 from cambrel.shelf.intake.headings import Heading
@@ -19,7 +22,7 @@ def _unread(heading: str, text: str) -> RowError:
     return RowError(f"{heading}: “{text[:40]}” cannot be read")
 
 
-def _read(field: str, text: str, unit: str) -> dict:
+def _read(field: str, text: str, unit: str) -> dict[str, Any]:
     """What a cell says, as fields of the record; some say several."""
     if field in TOGETHER:
         return TOGETHER[field](text, unit)
@@ -28,7 +31,10 @@ def _read(field: str, text: str, unit: str) -> dict:
     return {field: BY_KEY[field].sort.cell(text, unit) if field in BY_KEY and field not in LATER else text.strip()}
 
 
-TOGETHER = {"focal": cells.focal, "iso": lambda text, unit: cells.iso_range(text)}
+TOGETHER: dict[str, Callable[[str, str], dict[str, Any]]] = {
+    "focal": cells.focal,
+    "iso": lambda text, unit: cells.iso_range(text),
+}
 """Columns that fill several fields."""
 LATER = {"format", "megapixels", "widest", "designed_for"}
 """Cells that are read together with others of their row."""
@@ -37,7 +43,7 @@ SENSOR = ("format", "size", "crop", "megapixels")
 
 def record(section: str, line: int, headings: list[Heading | None], texts: list[str], known: Known) -> Found:
     """A row of a table as a record of the section, or with the reason why it cannot be one."""
-    said: dict = {}
+    said: dict[str, Any] = {}
     name = next((text for one, text in zip(headings, texts, strict=False) if one and one.column.field == "name"), "")
     try:
         for one, text in zip(headings, texts, strict=False):
@@ -57,7 +63,7 @@ def record(section: str, line: int, headings: list[Heading | None], texts: list[
     return Found(section, line, row)
 
 
-def _named(said: dict) -> dict:
+def _named(said: dict[str, Any]) -> dict[str, Any]:
     """With the maker before the name, where it does not stand there."""
     maker, name = said.pop("maker", ""), said.get("name", "")
     if maker and name and not name.lower().startswith(maker.lower()):
@@ -67,7 +73,7 @@ def _named(said: dict) -> dict:
     return said
 
 
-def _lens(said: dict, known: Known) -> dict:
+def _lens(said: dict[str, Any], known: Known) -> dict[str, Any]:
     row = _named(dict(said))
     widest, designed_for = row.pop("widest", ""), row.pop("designed_for", "")
     if widest:
@@ -88,13 +94,13 @@ def _lens(said: dict, known: Known) -> dict:
             row["designed_for"] = named
         else:
             row["image_circle_mm"] = (named[0] ** 2 + named[1] ** 2) ** 0.5
-    row = filled_from_name(row, known.codes)
+    row = dict(filled_from_name(row, known.codes))
     if "focal_min_mm" not in row and row.get("name"):
         raise RowError("no focal length, neither in a column nor in the name")
     return row
 
 
-def _body(said: dict, known: Known) -> dict:
+def _body(said: dict[str, Any], known: Known) -> dict[str, Any]:
     row = _named(dict(said))
     sizes = {name: row.pop(name) for name in SENSOR if name in row}
     try:

@@ -5,7 +5,9 @@ A table is headed by the fields of the document, as it is written here, or by he
 
 import csv
 import io
+from collections.abc import Iterator
 from dataclasses import replace
+from typing import Any
 
 from cambrel.fields import parse_number
 from cambrel.owners.sections import SECTIONS
@@ -38,35 +40,35 @@ YES, NO = {"yes", "true", "1"}, {"no", "false", "0"}
 SEVERAL = ";"
 
 
-def _is_marked(text):
+def _is_marked(text: str) -> Any:
     return text.lstrip("'").startswith(FORMULA)
 
 
-def neutral(text):
+def neutral(text: str) -> Any:
     """A cell that no spreadsheet takes for a formula; `plain` gives back what was written, quotes before it included."""
     return f"'{text}" if _is_marked(text) else text
 
 
-def plain(text):
+def plain(text: str) -> Any:
     """A cell without the mark of `neutral`."""
     text = text.strip()
     return text[1:] if text.startswith("'") and _is_marked(text) else text
 
 
-def _joined(parts):
+def _joined(parts: Any) -> Any:
     """Several values in one cell; one that holds the sign between them stands in quotes."""
     out = io.StringIO()
     csv.writer(out, delimiter=SEVERAL, lineterminator="").writerow(parts)
     return out.getvalue()
 
 
-def _split(text):
+def _split(text: str) -> list[Any]:
     """The values of a cell that holds several."""
     (parts,) = csv.reader([text.replace("\n", " ")], delimiter=SEVERAL, skipinitialspace=True)
     return [part.strip() for part in parts if part.strip()]
 
 
-def _cell(name, value):
+def _cell(name: str, value: Any) -> Any:
     if value is None:
         return ""
     if name == "widest":
@@ -78,7 +80,7 @@ def _cell(name, value):
     return repr(value) if isinstance(value, float) else str(value)
 
 
-def table_lines(columns, rows):
+def table_lines(columns: Any, rows: Any) -> Iterator[Any]:
     """Rows as lines of CSV with a byte order mark, which spreadsheets need to read UTF-8.
 
     Parameters
@@ -96,12 +98,12 @@ def table_lines(columns, rows):
     yield out.getvalue()
 
 
-def write_table(columns, rows):
+def write_table(columns: Any, rows: Any) -> str:
     """Rows as CSV."""
     return "".join(table_lines(columns, rows))
 
 
-def read_table(data, known=Known()):  # noqa: B008
+def read_table(data: Any, known: Any = Known()) -> Any:  # noqa: B008
     """The records of a table; its headings say which section it is.
 
     Raises
@@ -120,7 +122,7 @@ def read_table(data, known=Known()):  # noqa: B008
         raise FileError(f"The table cannot be read: {error}, line {reader.line_num}.") from None
 
 
-def _lines(reader, columns, refused):
+def _lines(reader: Any, columns: Any, refused: Any) -> Iterator[Any]:
     """Rows with their line; one with too many cells is put among the refused."""
     for count, cells in enumerate((row for row in reader if any(cell.strip() for cell in row)), start=1):
         counted(count)
@@ -132,7 +134,7 @@ def _lines(reader, columns, refused):
             yield reader.line_num, [plain(cell) for cell in cells]
 
 
-def _by_fields(columns, reader):
+def _by_fields(columns: Any, reader: Any) -> Any:
     """A table headed by the fields of one section, or None; strange columns of kinds that people head in no other way are left out."""
     names = [name.lower() for name in columns]
     section = next((section for name, section in TOLD_BY if name in names), None)
@@ -143,7 +145,7 @@ def _by_fields(columns, reader):
     if strange and section in NATURAL:
         return None
     names = ["" if name in strange else name for name in names]
-    refused = []
+    refused: list[Any] = []
     found = [
         _record(section, line, dict(zip(names, cells, strict=False)), properties)
         for line, cells in _lines(reader, names, refused)
@@ -152,14 +154,16 @@ def _by_fields(columns, reader):
     return Contents(sorted(found, key=lambda one: one.line), unread=strange)
 
 
-def _by_headings(columns, reader, known):
+def _by_headings(columns: Any, reader: Any, known: Any) -> Any:
     """A table with headings as people write them."""
     kinds = [index for index, name in enumerate(columns) if plain_heading(name) in KIND]
     usual = section_of_headings(columns)
     if usual is None:
         raise FileError(NO_HEADINGS)
     by_section = {section: understood(section, columns) for section in NATURAL}
-    found, refused, met = [], [], {usual}
+    found: list[Any] = []
+    refused: list[Any] = []
+    met = {usual}
     for line, cells in _lines(reader, columns, refused):
         said = next((cells[index] for index in kinds if index < len(cells) and cells[index]), "")
         section = section_of_word(said) if said else usual
@@ -182,12 +186,12 @@ def _by_headings(columns, reader, known):
     return contents
 
 
-def _named(headings, cells):
+def _named(headings: Any, cells: Any) -> Any:
     return next((text for one, text in zip(headings, cells, strict=False) if one and one.column.field == "name"), "")
 
 
-def _record(section, line, cells, properties):
-    row = {}
+def _record(section: str, line: int, cells: Any, properties: Any) -> Any:
+    row: dict[str, Any] = {}
     for name, text in cells.items():
         if not name or not text:
             continue
@@ -198,7 +202,7 @@ def _record(section, line, cells, properties):
     return Found(section, line, row)
 
 
-def _value(name, text, kind, row):
+def _value(name: str, text: str, kind: Any, row: dict[str, Any]) -> Any:
     if name == "widest":
         return read_widest(text, row.get("focal_min_mm"), row.get("focal_max_mm"))
     types = kind.get("type", "string")

@@ -1,6 +1,7 @@
 """Template filters and tags for figures and drawings; the wording itself is in cambrel.wording."""
 
 from functools import cache
+from typing import Any
 
 from django import template
 from django.template.loader import render_to_string
@@ -10,80 +11,81 @@ from django.utils.safestring import mark_safe
 
 from cambrel import glossary, wording
 from cambrel.drawings import svg
+from cambrel.wording import Units
 
 register = template.Library()
 
 
 @register.filter
-def sentence(said, units):
+def sentence(said: Any, units: Units) -> Any:
     """A computed sentence with its figures."""
     return wording.sentence(said, units)
 
 
 @register.simple_tag
-def draw(drawing, identity):
+def draw(drawing: Any, identity: Any) -> Any:
     """A drawing as SVG; its texts are escaped by the writer."""
     return mark_safe(svg.write(drawing, identity))
 
 
 @register.simple_tag
-def part(name, **variables):
+def part(name: str, **variables: Any) -> Any:
     """A part that the second template language writes; see cambrel.site.jinja."""
     return mark_safe(render_to_string(name, variables, using="parts"))
 
 
 @register.simple_tag
-def slider(slide, field, label, letter):
+def slider(slide: Any, field: Any, label: str, letter: Any) -> Any:
     """The slider of a rig's setting, where it has one."""
     return slide.beside(field, f"{label} of {letter}") if slide else ""
 
 
 @register.filter
-def item(sequence, index):
+def item(sequence: Any, index: Any) -> Any:
     """One item of a list by its number."""
     return sequence[index]
 
 
 @register.filter
-def key(mapping, name):
+def key(mapping: Any, name: str) -> Any:
     """An entry of a mapping by its key."""
     return mapping[name]
 
 
 @register.filter
-def counted(number):
+def counted(number: Any) -> str:
     """A number of things, as it is read."""
     return f"{number:,}"
 
 
 @register.filter
-def field(form, name):
+def field(form: Any, name: str) -> Any:
     """A form's field by its name."""
     return form[name]
 
 
 @register.filter
-def error(messages, name):
+def error(messages: Any, name: str) -> Any:
     """The message beside a field, if there is one."""
     return messages.get(name, "")
 
 
 @register.filter
-def explained(text, seen=None):
+def explained(text: str, seen: Any = None) -> Any:
     """A text whose words of the trade open their explanation."""
     parts = glossary.parts(str(text), seen)
     return mark_safe("".join(f"{_opening(slug)}{escape(part)}</a>" if slug else escape(part) for part, slug in parts))
 
 
 @register.filter
-def explained_each(pairs):
+def explained_each(pairs: Any) -> list[Any]:
     """Pairs of a key and a text, every word of the trade explained where it first stands."""
-    seen = set()
+    seen: set[str] = set()
     return [(key, explained(text, seen)) for key, text in pairs]
 
 
 @cache
-def _opening(slug):
+def _opening(slug: Any) -> Any:
     """The link that opens a word's explanation; a hundred of them stand on a bench."""
     return format_html(
         '<a class="term" href="{}#{}" data-says="{}">', reverse("words"), slug, reverse("word", args=[slug])

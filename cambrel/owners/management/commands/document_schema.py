@@ -1,6 +1,7 @@
 """The JSON schema of the exported document, as it stands in docs/."""
 
 import json
+from typing import Any
 
 from django.core.management.base import BaseCommand
 
@@ -10,5 +11,5 @@ from cambrel.owners.sections import document_schema
 class Command(BaseCommand):
     help = "Print the JSON schema of the exported document."
 
-    def handle(self, **options):
+    def handle(self, **options: Any) -> None:
         self.stdout.write(json.dumps(document_schema(), indent=2, ensure_ascii=False))

@@ -3,13 +3,14 @@
 import sqlite3
 from contextlib import closing
 from pathlib import Path
+from typing import Any
 
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError
 from django.utils import timezone
 
 
-def check_is_file():
+def check_is_file() -> None:
     """A database server is backed up and restored by its own tools."""
     if settings.DATABASE_URL:
         raise CommandError(
@@ -17,7 +18,7 @@ def check_is_file():
         )
 
 
-def copy_database(source, target):
+def copy_database(source: Any, target: Any) -> None:
     """A consistent copy of a SQLite database, taken page by page while others write, and checked."""
     part = target.with_suffix(".part")
     part.unlink(missing_ok=True)
@@ -35,14 +36,14 @@ def copy_database(source, target):
 class Command(BaseCommand):
     help = __doc__
 
-    def add_arguments(self, parser):
+    def add_arguments(self, parser: Any) -> None:
         parser.add_argument(
             "file", nargs="?", help="where to; by default a dated file under backups/ beside the database"
         )
 
-    def handle(self, *args, file, **options):
+    def handle(self, *args: Any, file: Any, **options: Any) -> None:
         check_is_file()
-        database = Path(settings.DATABASES["default"]["NAME"])
+        database = Path(str(settings.DATABASES["default"]["NAME"]))
         if not database.exists():
             raise CommandError(f"There is no database at {database}.")
         target = Path(file) if file else database.parent / "backups" / f"{timezone.now():%Y%m%d-%H%M%S}.sqlite3"

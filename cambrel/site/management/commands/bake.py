@@ -3,6 +3,7 @@
 import multiprocessing
 import os
 from concurrent.futures import ProcessPoolExecutor
+from typing import Any
 
 from django.core.management.base import BaseCommand
 
@@ -14,14 +15,14 @@ LAST = 19
 """Even those who draw go first."""
 
 
-def _bake(folder, slug, art):
+def _bake(folder: Any, slug: Any, art: Any) -> None:
     Shop(folder).sheet(slug, art)
 
 
 class Command(BaseCommand):
     help = __doc__
 
-    def handle(self, **options):
+    def handle(self, **options: Any) -> None:
         here = shop()
         here.sweep()
         usual_first = sorted(scenes().values(), key=lambda scene: scene.slug != USUAL)

@@ -3,6 +3,7 @@
 import os
 import subprocess
 import sys
+from typing import Any
 
 from django.conf import settings
 from django.core.management import call_command
@@ -15,11 +16,11 @@ from cambrel.shelf.demo import load_demo
 class Command(BaseCommand):
     help = __doc__
 
-    def add_arguments(self, parser):
+    def add_arguments(self, parser: Any) -> None:
         parser.add_argument("--port", type=int, default=8000)
         parser.add_argument("--prepare", action="store_true", help="set up only, do not serve")
 
-    def handle(self, *args, port, prepare, **options):
+    def handle(self, *args: Any, port: Any, prepare: Any, **options: Any) -> None:
         if settings.HOSTED:
             raise CommandError("The demo runs in local mode; see docs/running.md for a hosted service.")
         if not prepare:

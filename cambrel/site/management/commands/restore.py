@@ -3,6 +3,7 @@
 import sqlite3
 from contextlib import closing
 from pathlib import Path
+from typing import Any
 
 from django.conf import settings
 from django.core.management import call_command
@@ -16,12 +17,12 @@ from cambrel.site.management.commands.backup import check_is_file, copy_database
 class Command(BaseCommand):
     help = __doc__
 
-    def add_arguments(self, parser):
+    def add_arguments(self, parser: Any) -> None:
         parser.add_argument("file")
 
-    def handle(self, *args, file, **options):
+    def handle(self, *args: Any, file: Any, **options: Any) -> None:
         check_is_file()
-        source, database = Path(file), Path(settings.DATABASES["default"]["NAME"])
+        source, database = Path(file), Path(str(settings.DATABASES["default"]["NAME"]))
         if not source.is_file():
             raise CommandError(f"There is no file {source}.")
         with closing(sqlite3.connect(f"file:{source}?mode=ro", uri=True)) as backup:

@@ -1,5 +1,7 @@
 """Forget what is kept for a while only: old changes, previews, sessions and attempts, of owners who do not come back too. Run it daily."""
 
+from typing import Any
+
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
 from django.utils import timezone
@@ -13,7 +15,7 @@ from cambrel.site.clients import FORGOTTEN_AFTER
 class Command(BaseCommand):
     help = __doc__
 
-    def handle(self, **options):
+    def handle(self, **options: Any) -> None:
         for owner in User.objects.iterator():
             forget_changes(owner)
             forget_previews(owner)
