@@ -16,7 +16,7 @@ from cambrel.optics.comparison import Body as OpticsBody
 from cambrel.optics.comparison import Brief, Hold, Rig
 from cambrel.optics.comparison import Lens as OpticsLens
 from cambrel.optics.formats import Sensor, crop_factor
-from cambrel.optics.match import CANNOT, EXACT, NEAR, UNKNOWN, Matches
+from cambrel.optics.match import CANNOT, EXACT, NEAR, UNKNOWN, Matches, Nearness
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW
 from cambrel.shelf.models import Body, Lens
 
@@ -91,7 +91,7 @@ def _difference(value: float, source: float, show: Any, more: str, less: str) ->
 
 def row_of(question: Any, shelf: Shelf, target: Target, found: Matches, index: int, source: Source, by: str) -> Row:
     row = shelf.rows[index]
-    status = int(found.status[index])
+    status = Nearness(int(found.status[index]))
     price = float(shelf.price[index])
     currency = row["currency"]
     if isnan(price):

@@ -6,13 +6,34 @@ The circle is taken as centred on the sensor and as having an edge; real circles
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
 from math import acos, hypot, pi, sqrt
 
 from cambrel.optics.formats import Sensor, covers
 from cambrel.optics.quantities import positive
 
-COVERS, CORNERS, AROUND = "covers", "corners", "around"
-SAME, TAKEN, ADAPTABLE, WITH_OPTICS, NOT, UNKNOWN = "same", "taken", "adaptable", "with optics", "not", "unknown"
+
+class Dark(StrEnum):
+    """What an image circle leaves dark: nothing, the corners, or all around the picture."""
+
+    COVERS = "covers"
+    CORNERS = "corners"
+    AROUND = "around"
+
+
+class Mounting(StrEnum):
+    """How a lens goes on a body."""
+
+    SAME = "same"
+    TAKEN = "taken"
+    ADAPTABLE = "adaptable"
+    WITH_OPTICS = "with optics"
+    NOT = "not"
+    UNKNOWN = "unknown"
+
+
+COVERS, CORNERS, AROUND = Dark
+SAME, TAKEN, ADAPTABLE, WITH_OPTICS, NOT, UNKNOWN = Mounting
 LEAST_ROOM_MM = 0.5
 """An adapter without optics takes at least so much room between the two flanges."""
 
@@ -29,7 +50,7 @@ class Cover:
     share: float
     corner_gap_mm: float
     circle_used: float
-    word: str
+    word: Dark
 
 
 def cover(sensor: Sensor, image_circle_mm: float) -> Cover:
@@ -98,7 +119,7 @@ def largest_crop(sensor: Sensor, image_circle_mm: float, aspect_ratio: float | N
 class MountFit:
     """Whether a lens's mount goes on a body's: the word, and how many mm of room an adapter has (below 0 none)."""
 
-    word: str
+    word: Mounting
     room_mm: float | None
 
 

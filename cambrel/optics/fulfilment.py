@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from enum import StrEnum
 from math import inf, log2
 
 from cambrel.optics.comparison import Comparison, RigFigures
@@ -17,7 +18,17 @@ from cambrel.optics.geometry import focal_length_for_image_distance_mm, walking_
 from cambrel.optics.rig import HIGHEST_ISO, aperture_stops
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, Figure, Sentence
 
-DOES, NEARLY, CANNOT, UNKNOWN = "does it", "nearly", "cannot", "unknown"
+
+class Status(StrEnum):
+    """How far a rig does what is asked."""
+
+    DOES = "does it"
+    NEARLY = "nearly"
+    CANNOT = "cannot"
+    UNKNOWN = "unknown"
+
+
+DOES, NEARLY, CANNOT, UNKNOWN = Status
 ORDER = (CANNOT, UNKNOWN, NEARLY, DOES)
 TOLERANCE = 1e-9
 
@@ -27,7 +38,7 @@ class Check(Sentence):
     """One demand of the brief on one rig."""
 
     key: str
-    status: str
+    status: Status
 
 
 @dataclass(frozen=True)
@@ -38,7 +49,7 @@ class Fulfilment:
     checks: tuple[Check, ...]
 
     @property
-    def status(self) -> str:
+    def status(self) -> Status:
         return self.checks[0].status if self.checks else DOES
 
 

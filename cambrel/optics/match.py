@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, fields
+from enum import IntEnum
 from math import inf, isinf
 from typing import Any
 
@@ -25,7 +26,18 @@ Array = NDArray[np.float64]
 NEAR_VIEW = 0.10
 NEAR_STOPS = 1.0
 """A lens within these of the picture is near; beyond them it does not make it."""
-EXACT, NEAR, CANNOT, UNKNOWN = 0, 1, 2, 3
+
+
+class Nearness(IntEnum):
+    """How near a lens comes to the picture wanted, the nearest first; UNKNOWN where its f-number is."""
+
+    EXACT = 0
+    NEAR = 1
+    CANNOT = 2
+    UNKNOWN = 3
+
+
+EXACT, NEAR, CANNOT, UNKNOWN = Nearness
 STOP_IN_VIEW = 0.15
 """A view this far off counts as much as a stop, where lenses are put in order."""
 
@@ -211,7 +223,7 @@ class Matches:
     stops_short: how many stops smaller than needed its pupil stays, at the worse end, for depth and blur; below 0 it cannot be closed so far
     light_short: how many stops less light the whole picture gets at the setting; apart from the pupil where the view is another
     covered: share of the range that it reaches, counted in logarithms
-    status: EXACT, NEAR, CANNOT or UNKNOWN (its f-number is not known)
+    status: of Nearness
     score: the smaller the nearer
     """
 

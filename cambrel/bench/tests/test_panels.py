@@ -1,0 +1,49 @@
+from dataclasses import replace
+from unittest.mock import patch
+
+from django.template.loader import get_template
+from django.test import TestCase
+
+from cambrel.bench import panels
+from cambrel.bench.look import one_of
+from cambrel.bench.panels import PANELS, offered, panel_of, parts
+from cambrel.bench.panels.light import DIM_EV
+from cambrel.bench.panels.panel import Panel
+from cambrel.bench.samples import home_bench
+from cambrel.links import encode
+
+
+class PanelTests(TestCase):
+    def test_tabs_keys_help_and_addresses_follow_from_the_table(self):
+        page = self.client.get("/").content.decode()
+        for number, panel in enumerate(PANELS.values(), start=1):
+            self.assertIn(f'value="{panel.key}"', page)
+            self.assertEqual(list(PANELS)[number - 1], panel.key)
+            get_template(panel.template, using="parts")
+        self.assertIn(f"<kbd>{len(PANELS)}</kbd>", page)
+        self.assertIn(", ".join(panel.label for panel in PANELS.values()), page)
+        keys = [part.key for panel in PANELS.values() for part in panel.look]
+        self.assertEqual(len(keys), len(set(keys)), "a key of the address means one thing")
+        self.assertEqual(set(parts()), set(keys))
+
+    def test_a_picture_that_calls_for_a_panel_has_it_offered_first(self):
+        brief = home_bench().brief
+        self.assertEqual(next(iter(offered(brief))).key, "frames")
+        for ev, first in ((DIM_EV, "light"), (DIM_EV + 0.1, "frames")):
+            dim = replace(home_bench(), brief=replace(brief, light_ev=ev))
+            self.assertEqual(offered(dim.brief)[0].key, first)
+            page = self.client.get("/", {"b": encode(dim)}).context["page"]
+            self.assertEqual((page.shown.key, page.panels[0].key), (first, first))
+        night = replace(brief, light_ev=-2)
+        self.assertEqual(panel_of("depth", night).key, "depth", "what is asked for is shown")
+        self.assertEqual(len(offered(night)), len(PANELS))
+
+    def test_a_new_panel_is_one_entry(self):
+        made = Panel(
+            "new", "New", "bench/panels/new.html", lambda *_: {"text": "here"}, (one_of("shade", "light", "dark"),)
+        )
+        with patch.dict(panels.PANELS, {"new": made}):
+            self.assertIn("shade", parts())
+            page = self.client.get("/").content.decode()
+            self.assertIn('value="new"', page)
+            self.assertIn("<kbd>7</kbd>", page)
