@@ -51,7 +51,8 @@ scripts: ## Tests of the scripts' own arithmetic
 	@scripts/ensure_tools node
 	node --test cambrel/site/tests/scripts/
 
-quick: lint types scripts unit ## Everything without the browser
+quick: lint types scripts static ## Everything without the browser, and without counting what the tests reach
+	$(CHECKED) $(MANAGE) test --exclude-tag browser --parallel 2
 
 truth: $(VENV)/dev.stamp ## Thousands of random benches and questions, every sentence judged again (a few hundred run with the tests)
 	CAMBREL_VAR=var/check CAMBREL_TRUTH_BENCHES=3000 $(BIN)/python manage.py test cambrel.tests.truth cambrel.match.tests.test_truth --parallel 2
