@@ -108,6 +108,12 @@ def bench_pages(client):
     line("six rigs, frames: full page", ms, f"{ms / empty:.0f} times the empty template, {size / 1000:.1f} kB packed")
 
 
+def bench_ask(client):
+    print("The line of questions")
+    question = {"q": "35-100 f2.8 m43 / 70-200 f2.8 ff 360 g 1400 g at 3 m"}
+    line("two lenses answered (aim: 60)", took_ms(lambda: client.get("/ask/", question, HTTP_HX_REQUEST="true")))
+
+
 def bench_core():
     print("The core")
     bench = six_rigs()
@@ -314,6 +320,7 @@ def main():
     urls.urlpatterns.append(path("empty/", lambda request: HttpResponse(empty.render({}, request))))
     client = Client(SERVER_NAME="localhost")
     bench_pages(client)
+    bench_ask(client)
     bench_core()
     bench_scene(client)
     bench_browser()

@@ -83,6 +83,7 @@ INSTALLED_APPS = [
     "cambrel.pictures",
     "cambrel.bench",
     "cambrel.match",
+    "cambrel.ask",
     "cambrel.site",
 ]
 MIDDLEWARE = [

@@ -1,4 +1,5 @@
 // What every page shares: light and dark, dialogs, the list of shortcuts.
+import "./ask.js";
 import { always, thisTab } from "./keep.js";
 
 const byId = (id) => document.getElementById(id);
@@ -21,6 +22,9 @@ document.addEventListener("keydown", (event) => {
   if (event.ctrlKey || event.altKey || event.metaKey || typing || document.querySelector("dialog[open]")) return;
   if (event.key === "?") {
     help.showModal();
+  } else if (event.key === "/") {
+    event.preventDefault();
+    byId("ask-q").focus();
   } else if (on.checked && keys[event.key]) {
     event.preventDefault();
     keys[event.key](event.key);

@@ -1,0 +1,154 @@
+"""Answers judged by arithmetic of their own: crop by diagonals, the f-number with it, ISO with its square."""
+
+from math import hypot, log2
+from urllib.parse import parse_qs, urlsplit
+
+from django.test import TestCase
+
+from cambrel.ask.answering import NO_SIZE, answer
+from cambrel.links import decode
+from cambrel.optics.brief import Conventions
+from cambrel.owners.models import User
+from cambrel.phrases import read
+from cambrel.shelf.demo import load_demo
+
+SIZES = {
+    "ff": (36, 24), "mft": (17.3, 13), "aps-c": (23.5, 15.6), "aps-c 1.6": (22.3, 14.9), "1 inch": (13.2, 8.8), "44x33": (43.8, 32.9),
+}  # fmt: skip
+WRITTEN = {
+    "ff": ("ff", "full frame", "fullframe", "35mm film"), "mft": ("mft", "m43", "micro four thirds", "m4/3"), "aps-c": ("aps-c", "apsc"),
+    "aps-c 1.6": ("aps-c 1.6",), "1 inch": ("1 inch", "1-inch"), "44x33": ("44x33",),
+}  # fmt: skip
+
+
+def crop(key):
+    return hypot(36, 24) / hypot(*SIZES[key])
+
+
+def said(text, **taken):
+    return answer(read(text), Conventions(), taken)
+
+
+def figure(text):
+    """A figure as it is shown, as a number."""
+    return float(text.replace("\u00a0", " ").removeprefix("f/").removeprefix("ISO ").split(" ")[0].replace(",", ""))
+
+
+class AnswerTests(TestCase):
+    def near(self, shown, exact, why):
+        self.assertAlmostEqual(figure(shown) / exact, 1, delta=0.03, msg=why)
+
+    def test_a_lens_on_every_format_in_several_ways_of_writing(self):
+        for key, ways in WRITTEN.items():
+            for way in ways:
+                for lens in ("{f}mm f/{n} {x}", "{f} {n} {x}", "{f}/{n} {x}", "{f} mm f{n} on {x}"):
+                    text = lens.format(f=40, n=2.8, x=way)
+                    with self.subTest(text):
+                        (side,) = said(text).sides
+                        there = {one.slug: one for one in (side.on, *side.others)}
+                        self.near(there["full-frame"].view, 40 * crop(key), text) if "full-frame" in there else None
+                        if "micro-four-thirds" in there:
+                            k = crop(key) / crop("mft")
+                            self.near(there["micro-four-thirds"].view, 40 * k, text)
+                            self.near(there["micro-four-thirds"].depth_and_light, 2.8 * k, text)
+                            self.assertEqual(there["micro-four-thirds"].exposure, "f/2.8")
+
+    def test_questions_turned_round(self):
+        for text, view, number in (
+            ("what is 50 f/2 ff on mft", 50 / crop("mft"), 2 / crop("mft")),
+            ("mft for 85 1.4", 85 / crop("mft"), 1.4 / crop("mft")),
+            ("f/11 ff on m43", None, 11 / crop("mft")),
+        ):
+            (side,) = said(text).sides
+            self.near(side.on.depth_and_light, number, text)
+            if view:
+                self.near(side.on.view, view, text)
+        same = said("50 f/2 ff").says
+        self.assertIn(
+            f"on Micro Four Thirds {50 / crop('mft'):.0f}\u00a0mm f/1", same, "on its own format the others are told"
+        )
+        (side,) = said("iso 3200 ff on aps-c").sides
+        self.near(side.on.iso, 3200 / crop("aps-c") ** 2, "noise goes by the area")
+
+    def test_two_against_each_other(self):
+        found = said("25 f/1.4 mft vs 50 f/1.8 ff")
+        stops = 2 * log2(1.4 * crop("mft") / 1.8)
+        self.assertIn(f"B gathers {stops:.1f}\u00a0stops more", found.says)
+        self.assertIn("frame alike", found.says)
+        both = said("25 f/1.4 mft vs 50 f/1.8 ff iso 800 at 2 m").sides
+        self.assertEqual(
+            [(side.distance_m, side.iso) for side in both], [(2, 800)] * 2, "said once, it is meant of both"
+        )
+        apart = said("25 f/1.4 mft iso 200 vs 50 f/1.8 ff iso 800").sides
+        self.assertEqual([side.iso for side in apart], [200, 800])
+        level = said("25 f/1.4 mft vs 50 f/2.8 ff")
+        self.assertIn("the same depth of field and light", level.says)
+        self.assertIn("A gathers", said("50 f/1.8 ff vs 25 f/1.4 mft").says)
+        self.assertIn("B like", said("25 f/1.4 mft vs 85 f/1.8 ff").says)
+
+    def test_weights_are_compared_only_where_that_is_fair(self):
+        found = said("35-100 f2.8 m43 / 70-200 f2.8 ff 360 g 1400 g")
+        self.assertIn("opponent of A", found.fair)
+        self.assertIn("70–200\u00a0mm f/5.6", found.fair)
+        self.assertIn("compare fairly", said("35-100 f2.8 m43 / 70-200 f5.6 ff 360 g 900 g").fair)
+        self.assertEqual(said("35-100 f2.8 m43 / 70-200 f2.8 ff 360 g 365 g").fair, "")
+        self.assertEqual(said("25 f/1.4 mft vs 50 f/1.8 ff").fair, "")
+
+    def test_what_was_assumed_is_said_and_what_cannot_be_known_too(self):
+        self.assertIn("No format was said", said("85 f/1.4").sides[0].assumed[0])
+        self.assertEqual(said("24 mm equiv f/1.78 phone").says, NO_SIZE)
+        (phone,) = said("24 mm equiv f/1.78 1/1.3").sides
+        self.assertIn("the lens itself has", " ".join(phone.assumed))
+        self.near(phone.on.view, 24, "an equivalent is what it says")
+        self.near(phone.on.depth_and_light, 1.78 * hypot(36, 24) / hypot(9.6, 7.2), "its depth")
+
+    def test_close_up_the_exact_pair_is_said_and_at_a_distance_not(self):
+        f, u, k = 60, 300, crop("mft")
+        v = f * u / (u - f) * k
+        self.assertIn("exactly", said("60 mm f/2.8 mft at 0.3 m").says)
+        self.assertIn(f"{1 / (1 / u + 1 / v):.0f}\u00a0mm", said("60 mm f/2.8 mft at 0.3 m").says)
+        self.assertNotIn("exactly", said("60 mm f/2.8 mft at 20 m").says)
+
+    def test_a_word_of_several_meanings_can_be_chosen(self):
+        self.near(said("35mm on crop").sides[0].on.view, 35 * crop("aps-c"), "the usual one")
+        self.near(said("35mm on crop", crop="aps-c-small").sides[0].on.view, 35 * crop("aps-c 1.6"), "the other")
+
+
+class PageTests(TestCase):
+    def test_it_answers_as_a_part_and_as_a_page_and_never_fails(self):
+        for text in (
+            "",
+            "22 f/2 aps-c 1.6",
+            "hello",
+            "f/0 0mm",
+            "9" * 5000,
+            "<b>50 f/2</b>",
+            "50 f/2 ff vs",
+            "à ½ 📷",
+            "1e400 mm f/2",
+        ):
+            for headers in ({}, {"HX-Request": "true"}):
+                page = self.client.get("/ask/", {"q": text}, headers=headers)
+                self.assertEqual(page.status_code, 200, text)
+                self.assertNotContains(page, "<b>50 f/2</b>")
+                self.assertEqual("<!DOCTYPE" in page.content.decode(), not headers)
+        page = self.client.get("/ask/", {"q": "22 f/2 aps-c 1.6"}, headers={"HX-Request": "true"})
+        self.assertContains(page, "35.5\u00a0mm")
+        self.assertContains(page, "Understood")
+
+    def test_enter_on_a_question_of_two_sides_opens_the_bench_with_both(self):
+        page = self.client.get("/ask/", {"q": "25 f/1.4 mft vs 50 f/1.8 ff iso 800 at 3 m", "go": "1"})
+        bench = decode(parse_qs(urlsplit(page["Location"]).query)["b"][0])
+        self.assertEqual([(rig.focal_length_mm, rig.f_number) for rig in bench.rigs], [(25, 1.4), (50, 1.8)])
+        self.assertEqual(bench.brief.distance_m, 3)
+        self.assertEqual(self.client.get(page["Location"]).status_code, 200)
+        self.assertEqual(self.client.get("/ask/", {"q": "25 f/1.4 mft", "go": "1"}).status_code, 200)
+
+    def test_presses_and_what_is_on_the_shelf(self):
+        self.client.get("/")
+        load_demo(User.objects.get(username="local"))
+        page = self.client.get("/ask/", {"q": "tarn 50"}, headers={"HX-Request": "true"})
+        self.assertContains(page, "Tarn 50 mm f/1.8")
+        page = self.client.get("/ask/", {"q": "25 f/1.4 mft"})
+        for _, address in page.context["sides"][0][2]:
+            self.assertEqual(self.client.get(address, follow=True).status_code, 200)

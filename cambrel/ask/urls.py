@@ -1,0 +1,6 @@
+from django.urls import path
+
+from cambrel.ask import views
+
+app_name = "ask"
+urlpatterns = [path("ask/", views.ask, name="ask")]

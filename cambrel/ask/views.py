@@ -1,0 +1,124 @@
+"""The line that takes a question in a photographer's own words, and its answer: under the line while it is typed, or as a page."""
+
+from dataclasses import replace
+from urllib.parse import urlencode
+
+from django.http.response import HttpResponseBase
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_safe
+from django.views.decorators.vary import vary_on_headers
+
+from cambrel.ask.answering import Answer, Answered, answer
+from cambrel.conventions.preferred import preferred_by
+from cambrel.links import Bench, Gear, Slot, bench_address, encode_gear, put_address
+from cambrel.optics.brief import Brief, Conventions, Hold
+from cambrel.optics.comparison import Rig
+from cambrel.optics.formats import FORMATS
+from cambrel.owners.models import gear_owner
+from cambrel.owners.requests import Request
+from cambrel.phrases import Reading, read
+from cambrel.shelf.codes import codes_of
+from cambrel.shelf.models import Body, Kit, Lens
+
+EXAMPLES = (
+    "22 f/2 aps-c 1.6",
+    "25 f/1.4 mft vs 50 f/1.8 ff",
+    "what is 50 f/2 ff on mft",
+    "24 mm equiv f/1.78 1/1.3",
+    "iso 3200 ff on aps-c",
+)
+LONGEST = 200
+MOST_NAMED = 6
+FAR_M = 10.0
+"""Where the subject stands on the bench if the question does not say."""
+
+
+@require_safe
+@vary_on_headers("HX-Request", "HX-History-Restore-Request", "Cookie")
+def ask(request: Request) -> HttpResponseBase:
+    """The answer to a question; Enter on a question of two sides opens the bench with both."""
+    text = " ".join(request.GET.get("q", "").split())[:LONGEST]
+    conventions = preferred_by(request.user).conventions
+    reading = read(text, codes_of(gear_owner(request.user))) if text else None
+    found = answer(reading, conventions, _taken(request)) if reading else Answer()
+    bench = _bench(found, conventions)
+    if request.GET.get("go") == "1" and len(found.sides) == 2 and bench:
+        return redirect(bench)
+    context = {
+        "text": text,
+        "answer": found,
+        "reading": reading,
+        "choices": _choices(request, reading),
+        "sides": [(letter, side, _presses(side)) for letter, side in zip("AB", found.sides, strict=False)],
+        "bench": bench,
+        "named": _named(request, text),
+        "examples": EXAMPLES,
+    }
+    partial = request.htmx and not request.htmx.history_restore_request
+    return render(request, "ask/_answer.html" if partial else "ask/ask.html", context)
+
+
+def _taken(request: Request) -> dict[str, str]:
+    """By the word that may mean several formats, the one that was chosen."""
+    return {key.removeprefix("as-"): str(value) for key, value in request.GET.items() if key.startswith("as-")}
+
+
+def _choices(request: Request, reading: Reading | None) -> list[tuple[str, str, list[tuple[str, str]]]]:
+    """Each word that may mean several formats: which one is taken, and all with their names."""
+    if reading is None:
+        return []
+    taken = _taken(request)
+    return [
+        (one.text, taken.get(one.text, one.taken), [(slug, FORMATS[slug].name) for slug in one.formats])
+        for one in reading.choices
+    ]
+
+
+def _bench(found: Answer, conventions: Conventions) -> str:
+    """Where the lenses of an answer are compared side by side, each as it was said."""
+    slots = [_slot(side, side.gear) for side in found.sides if side.gear is not None]
+    if not slots or len(slots) < len(found.sides):
+        return ""
+    distance = next((side.distance_m for side in found.sides if side.distance_m), FAR_M)
+    return bench_address(
+        Bench(Brief(distance_m=distance), tuple(slots), Hold("own", "spot", "own", "own"), conventions)
+    )
+
+
+def _slot(side: Answered, gear: Gear) -> Slot:
+    assert gear.body is not None and gear.lens is not None and side.low_mm is not None
+    rig = Rig(gear.body, gear.lens, side.low_mm, side.short or 4.0)
+    if side.iso is not None:
+        rig = replace(rig, iso=side.iso)
+    if side.shutter_s is not None:
+        rig = replace(rig, shutter_s=side.shutter_s)
+    return Slot(rig, gear.body_name, gear.lens_name)
+
+
+def _presses(side: Answered) -> list[tuple[str, str]]:
+    """What can be done with a lens that was asked about: label and address."""
+    if side.gear is None:
+        return []
+    gear = urlencode({"g": encode_gear(side.gear)})
+    return [("Put on the bench", put_address(side.gear)), ("Find lenses", f"{reverse('match:match')}?{gear}")]
+
+
+def _named(request: Request, text: str) -> list[tuple[str, str]]:
+    """Gear of the shelf, and kits, that are called so: name and address."""
+    words = text.split()
+    if not words or len(text) < 3:
+        return []
+    found: list[tuple[str, str]] = []
+    for kind, records, address in (
+        ("lenses", Lens.objects.filter(fixed_to=None), "shelf:put"),
+        ("bodies", Body.objects.all(), "shelf:put"),
+        ("kits", Kit.objects.all(), "shelf:kit"),
+    ):
+        called = records.for_owner(request.user)
+        for word in words[:6]:
+            called = called.filter(name__icontains=word)
+        for record in called[:MOST_NAMED]:
+            keys = [record.pk] if kind == "kits" else [kind, record.pk]
+            found.append((record.name, reverse(address, args=keys)))
+    return found[:MOST_NAMED]
