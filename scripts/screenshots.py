@@ -39,6 +39,14 @@ VIEWS = (
     ("bench-numbers", "/?panel=numbers", WIDE, False, ""),
     ("formats", "/formats/", WIDE, False, ""),
     (
+        "ask",
+        "/formats/",
+        WIDE,
+        False,
+        "const q = document.getElementById('ask-q'); q.focus(); q.value = '25 f/1.4 mft vs 50 f/1.8 ff';"
+        "q.dispatchEvent(new Event('input', {bubbles: true}))",
+    ),
+    (
         "match",
         "/match/?format=full-frame&focal_length_mm=50&f_number=2.8&t=micro-four-thirds&t=aps-c&t=44x33&t=one-inch&iso=400",
         WIDE,

@@ -10,6 +10,7 @@ from django.views.decorators.http import require_safe
 from django.views.decorators.vary import vary_on_headers
 
 from cambrel.ask.answering import Answer, Answered, answer
+from cambrel.ask.questions import QUESTIONS
 from cambrel.conventions.preferred import preferred_by
 from cambrel.links import Bench, Gear, Slot, bench_address, encode_gear, put_address
 from cambrel.optics.brief import Brief, Conventions, Hold
@@ -54,9 +55,18 @@ def ask(request: Request) -> HttpResponseBase:
         "bench": bench,
         "named": _named(request, text),
         "examples": EXAMPLES,
+        "questions": [] if text else _questions(conventions),
     }
     partial = request.htmx and not request.htmx.history_restore_request
     return render(request, "ask/_answer.html" if partial else "ask/ask.html", context)
+
+
+def _questions(conventions: Conventions) -> list[tuple[str, str, str]]:
+    """What people ask, what it comes to by the conventions in force, and where it is seen."""
+    return [
+        (one.text, one.answer(conventions), bench_address(replace(one.bench, conventions=conventions), panel=one.panel))
+        for one in QUESTIONS
+    ]
 
 
 def _taken(request: Request) -> dict[str, str]:

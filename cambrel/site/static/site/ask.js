@@ -9,12 +9,13 @@ document.body.addEventListener("htmx:configRequest", (event) => {
   if (event.detail.elt === line) delete event.detail.parameters.go; // only Enter goes on to the bench
 });
 document.body.addEventListener("htmx:afterSwap", (event) => {
-  if (event.detail.target === card) show(field.value.trim() !== "");
+  if (event.detail.target === card) show(line.contains(document.activeElement));
 });
 line.addEventListener("keydown", (event) => {
   if (event.key !== "Escape") return;
   show(false);
   field.focus();
 });
-field.addEventListener("focus", () => show(field.value.trim() !== "" && card.childElementCount > 0));
+// an empty line offers what people ask
+field.addEventListener("focus", () => (card.childElementCount ? show(true) : htmx.trigger(line, "empty")));
 document.addEventListener("pointerdown", (event) => event.target.closest("#ask-line") || show(false));

@@ -1,0 +1,90 @@
+"""Each answer judged by arithmetic of its own, and each question followed to where it leads."""
+
+import re
+from math import hypot, log2
+
+from django.test import TestCase
+
+from cambrel.ask.questions import QUESTIONS
+from cambrel.links import encode
+from cambrel.optics.brief import Conventions
+
+FULL, FOUR, APS, PHONE = hypot(36, 24), hypot(17.3, 13), hypot(23.5, 15.6), hypot(9.6, 7.2)
+K = FULL / FOUR
+
+
+def depth_m(f, n, u, c):
+    """Near and far by the pupil's cones: where the disc of a point is c."""
+    v = f * u / (u - f)
+    ends = []
+    for sign in (1, -1):
+        behind = v / (1 - sign * n * c / f)  # where the cone through the pupil is c wide at the sensor
+        ends.append(1 / (1 / f - 1 / behind))
+    near = min(end for end in ends if end > 0)  # past the hyperfocal distance the far end lies behind the lens
+    return near / 1000, max(ends) / 1000
+
+
+def same_lens():
+    near, far = depth_m(50, 2.8, 2000, FULL / 1500)
+    less_near, less_far = depth_m(50, 2.8, 2000, APS / 1500)
+    return 36 / 23.5, 100 * (less_far - less_near), 100 * (far - near)
+
+
+def walked():
+    v = 50 * 2000 / 1950
+    wide = FULL * (2000 / v)  # what the diagonal takes in
+    u = 2000.0
+    for _ in range(200):
+        u = wide * (50 * u / (u - 50)) / FOUR
+    return u / 1000
+
+
+def discs():
+    def share(f, n, diagonal):
+        v = f * 2000 / (2000 - f)
+        return f / n * abs(1 - 2000 / 7000) * v / 2000 / diagonal
+
+    return share(25, 1.2, FOUR) / share(50, 1.8, FULL)
+
+
+def rule_error():
+    u, f = 300, 50
+    exact = 1 / (1 / u + 1 / (K * f * u / (u - f)))
+    return 100 * abs(K * f / exact - 1)
+
+
+EXPECTED = {
+    "f-number": (2.8, 2.8 * K), "same-lens": same_lens(), "step-back": (2, walked()), "phone": (1.8 * FULL / PHONE,),
+    "dusk": (log2(36 * 24 / (17.3 * 13)),), "reach": ((36 / 6000) / (17.3 / 5200),), "exact": (30, rule_error()), "blur": (1.2, discs(), 1.8),
+    "noise": (400, 400 * 36 * 24 / (17.3 * 13)), "perspective": (1, 3, (3 / 8) / (1 / 6)),
+    "matched": (25.3, 1.4, 50, 2.8), "all-sharp": (4, 8, 24, 4, 12, depth_m(24, 8, 4000, FULL / 1500)[0]),
+}  # fmt: skip
+
+
+class QuestionTests(TestCase):
+    def test_every_answer(self):
+        self.assertEqual({one.key for one in QUESTIONS}, set(EXPECTED))
+        for one in QUESTIONS:
+            said = one.answer(Conventions()).replace("\u00a0", " ")
+            figures = [
+                float(number.replace(",", "")) for number in re.findall(r"(?<![\w.])(?:f/)?(\d[\d,]*(?:\.\d+)?)", said)
+            ]
+            for expected in EXPECTED[one.key]:
+                with self.subTest(question=one.text, expected=expected, said=said):
+                    self.assertTrue(any(abs(figure / expected - 1) < 0.04 for figure in figures))
+
+    def test_every_question_leads_to_a_bench_that_shows_it(self):
+        page = self.client.get("/ask/", headers={"HX-Request": "true"})
+        addresses = {text: address for text, _, address in page.context["questions"]}
+        self.assertGreaterEqual(len(addresses), 12)
+        for one in QUESTIONS:
+            self.assertContains(page, one.text)
+            there = self.client.get(addresses[one.text])
+            self.assertEqual(there.status_code, 200, one.text)
+            self.assertEqual(there.context["page"].shown.key, one.panel)
+            self.assertIn(encode(one.bench)[:20], addresses[one.text])
+        self.assertNotContains(self.client.get("/ask/", {"q": "50 f/2"}), "What people ask")
+
+    def test_the_answers_follow_the_conventions_of_the_reader(self):
+        by_width = next(one for one in QUESTIONS if one.key == "f-number").answer(Conventions(crop_by="width"))
+        self.assertIn("f/5.8", by_width)
