@@ -1,4 +1,4 @@
-"""Questions that people bring, each with the comparison that answers it, and its answer in a line, computed from that comparison."""
+"""Questions that people bring, each with the comparison that answers it and an answer computed from it."""
 
 from __future__ import annotations
 
@@ -14,6 +14,7 @@ from cambrel.optics.formats import FORMATS, Sensor
 
 PIXELS = {"full-frame": 6000, "micro-four-thirds": 5200, "aps-c": 6000, "one-inch": 5472, "type-1-1.3": 8192}
 """Pixels across of a usual body of the format."""
+AS_SET = Hold("own", "spot", "own", "shutter")
 PORTRAIT = Brief(distance_m=2.0, background_m=5.0, light_ev=8.0)
 
 
@@ -95,7 +96,8 @@ def _matched(c: Comparison) -> str:
 
 def _farther(c: Comparison) -> str:
     more = wording.times(c.of(0).frames.pitch_um / c.of(1).frames.pitch_um)
-    return f"Its frame is tighter, but what reaches is pixels on the subject: here {more} as many along a line, as they are that much smaller."
+    across = f"here {more} as many along a line, as they are that much smaller"
+    return f"Its frame is tighter, but what reaches is pixels on the subject: {across}."
 
 
 def _exact(c: Comparison) -> str:
@@ -120,7 +122,7 @@ def _perspective(c: Comparison) -> str:
 FULL, FOUR = _slot("full-frame", 50, 2.8), _slot("micro-four-thirds", 25, 2.8)
 CLOSE = Brief(distance_m=0.3, subject_height_m=0.1, background_m=0.3)
 QUESTIONS: tuple[Question, ...] = (
-    Question("f-number", "Is f/2.8 here f/2.8 there?", _bench(FULL, FOUR, hold=Hold("own", "spot", "own", "shutter")), _f_number, "depth"),
+    Question("f-number", "Is f/2.8 here f/2.8 there?", _bench(FULL, FOUR, hold=AS_SET), _f_number, "depth"),
     Question(
         "same-lens", "Same lens on the smaller sensor: what changes?",
         _bench(FULL, _any("aps-c", 50, 2.8), hold=Hold("same", "spot", "f_number", "shutter")), _same_lens,
@@ -131,20 +133,21 @@ QUESTIONS: tuple[Question, ...] = (
     ),
     Question(
         "phone", "Is my phone’s f/1.8 an f/1.8?",
-        _bench(_slot("full-frame", 25, 1.8), _slot("type-1-1.3", 6.9, 1.8), hold=Hold("own", "spot", "own", "shutter")), _phone, "depth",
+        _bench(_slot("full-frame", 25, 1.8), _slot("type-1-1.3", 6.9, 1.8), hold=AS_SET), _phone, "depth",
     ),
     Question(
         "all-sharp", "From two metres to infinity, all sharp: how?",
         _bench(
-            _any("full-frame", 24, 8), _any("micro-four-thirds", 12, 8), hold=Hold("equivalent", "spot", "depth", "shutter"),
-            brief=Brief(distance_m=4.0, background_m=inf, light_ev=13.0, sharp_front_m=2.0, sharp_behind_m=inf), scene="yard",
+            _any("full-frame", 24, 8), _any("micro-four-thirds", 12, 8),
+            hold=Hold("equivalent", "spot", "depth", "shutter"), scene="yard",
+            brief=Brief(distance_m=4.0, background_m=inf, light_ev=13.0, sharp_front_m=2.0, sharp_behind_m=inf),
         ),
         _all_sharp, "depth",
     ),
     Question(
         "dusk", "Who is cleaner at dusk?",
         _bench(
-            _slot("full-frame", 50, 1.8), _slot("micro-four-thirds", 25, 1.8), hold=Hold("own", "spot", "own", "shutter"),
+            _slot("full-frame", 50, 1.8), _slot("micro-four-thirds", 25, 1.8), hold=AS_SET,
             brief=Brief(distance_m=5.0, background_m=20.0, light_ev=4.0), scene="dusk",
         ),
         _dusk, "light",
@@ -155,25 +158,28 @@ QUESTIONS: tuple[Question, ...] = (
     ),
     Question(
         "reach", "Does the small sensor reach farther?",
-        _bench(_slot("full-frame", 200, 5.6), _slot("micro-four-thirds", 200, 5.6), hold=Hold("own", "spot", "own", "shutter")), _farther,
+        _bench(_slot("full-frame", 200, 5.6), _slot("micro-four-thirds", 200, 5.6), hold=AS_SET), _farther,
     ),
     Question(
         "exact", "Is the equivalence exact?",
-        _bench(_slot("full-frame", 100, 5.6), _slot("micro-four-thirds", 50, 2.8), hold=Hold("own", "spot", "own", "shutter"), brief=CLOSE), _exact,
+        _bench(_slot("full-frame", 100, 5.6), _slot("micro-four-thirds", 50, 2.8), hold=AS_SET, brief=CLOSE), _exact,
     ),
     Question(
         "blur", "Does an f/1.2 make up for the smaller sensor?",
-        _bench(_slot("full-frame", 50, 1.8), _slot("micro-four-thirds", 25, 1.2), hold=Hold("own", "spot", "own", "shutter")), _wide_open, "depth",
+        _bench(_slot("full-frame", 50, 1.8), _slot("micro-four-thirds", 25, 1.2), hold=AS_SET), _wide_open, "depth",
     ),
     Question(
         "noise", "How does ISO 400 look there?",
-        _bench(FULL, FOUR, hold=Hold("own", "spot", "own", "shutter")), _noise, "light",
+        _bench(FULL, FOUR, hold=AS_SET), _noise, "light",
     ),
     Question(
         "perspective", "Does the lens change the perspective?",
         Bench(
             Brief(distance_m=1.0, background_m=5.0),
-            (_any("full-frame", 35, 4), Slot(Rig(Body(Sensor(36, 24, 6000)), Lens(), 105, 4, distance_m=3.0), "Full frame", "any lens")),
+            (
+                _any("full-frame", 35, 4),
+                Slot(Rig(Body(Sensor(36, 24, 6000)), Lens(), 105, 4, distance_m=3.0), "Full frame", "any lens"),
+            ),
             Hold("own", "own", "own", "shutter"), scene="footplate",
         ),
         _perspective,
