@@ -78,7 +78,7 @@ def _phone(c: Comparison) -> str:
 def _all_sharp(c: Comparison) -> str:
     full, four = (wording.f_number(c.of(index).settings.f_number) for index in (0, 1))
     sharp = wording.span(c.of(0).depth.near_m, c.of(0).depth.far_m)
-    return f"Focused at 4 m, {full} at 24 mm on full frame or {four} at 12 mm on Micro Four Thirds: sharp from {sharp}."
+    return f"Focused at 4 m, {full} at 24 mm on full frame or {four} at 12 mm on Micro Four Thirds: sharp {sharp}."
 
 
 def _dusk(c: Comparison) -> str:
@@ -107,7 +107,9 @@ def _exact(c: Comparison) -> str:
 
 def _wide_open(c: Comparison) -> str:
     less = wording.times(c.of(1).blur.background_share / c.of(0).blur.background_share)
-    return f"At 25 mm f/1.2 the background’s discs are {less} the size of those of 50 mm f/1.8 on full frame."
+    return (
+        f"At 25 mm f/1.2 the background’s discs are {less} the size in the print of those of 50 mm f/1.8 on full frame."
+    )
 
 
 def _noise(c: Comparison) -> str:
