@@ -11,6 +11,7 @@ import json
 import zlib
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, fields, replace
+from functools import lru_cache
 from math import inf, isfinite
 from typing import Any
 from urllib.parse import urlencode
@@ -144,8 +145,9 @@ def encode(bench: Bench) -> str:
     return _deflate([2 if bench.changes else 1, _pack(bench)])
 
 
+@lru_cache(maxsize=256)
 def decode(token: str) -> Bench:
-    """The bench that a link parameter stands for.
+    """The bench that a link parameter stands for; the pictures, drawings and refreshes of a bench all ask for the same one.
 
     Raises
         LinkError for anything that is not a whole, sound bench

@@ -155,16 +155,18 @@ def depth_of_field(focal_length_mm: Any, f_number: Any, object_distance_m: Any, 
     n = positive("f_number", f_number)
     c = positive("coc_mm", coc_mm)
     u = positive_or_inf("object_distance_m", object_distance_m)
+    if not all(isinstance(value, float) for value in (f, n, c, u)):
+        f, n, c, u = np.broadcast_arrays(f, n, c, u)
     beyond = 1000 * u - f
     if np.size(beyond) and not np.min(beyond) > 0:
         refuse_unless(beyond > 0, "object_distance_m", "beyond the focal length", object_distance_m)
-    share = n * c / (f * f)  # 1 / H' [1/mm]
-    x = beyond * share
-    if isinstance(x, float):
-        return _depth_of_one(u, x, share)
+    share = n * c / f / f  # 1 / H' [1/mm]
+    if isinstance(beyond, float):
+        return _depth_of_one(u, beyond * share, share)
     # in place from here on: fetching fresh memory takes longer than the arithmetic
+    x = np.multiply(beyond, share, out=beyond)
     with np.errstate(invalid="ignore", divide="ignore"):
-        left, near = 1 - x, 1 + x
+        near, left = 1 + x, 1 - x
         np.divide(u, near, out=near)
         far = u / left
         x *= near
@@ -179,7 +181,7 @@ def depth_of_field(focal_length_mm: Any, f_number: Any, object_distance_m: Any, 
     return DepthOfField(near, far, total)
 
 
-def _depth_of_one(u: Any, x: float, share: Any) -> DepthOfField:
+def _depth_of_one(u: Any, x: Any, share: Any) -> DepthOfField:
     """The scalar case of depth_of_field; focused at infinity the near limit is H'."""
     near = 1 / (1000 * share) if x == np.inf else u / (1 + x)
     if x >= 1 - FAR_TOLERANCE:

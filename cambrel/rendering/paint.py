@@ -67,10 +67,15 @@ def layer_place(view: Take, layer: Layer, away_m: float) -> tuple[float, float, 
     return x0 + float(x_mm) * k, y0 + float(y_mm) * k, float(scale_mm_per_m(view.camera, away_m)) * k
 
 
+def wanted_px_per_cm(view: Take, layer: Layer, away_m: float, reduced: float = 1) -> float:
+    """The resolution in which a layer's drawing is called for."""
+    return layer_place(view, layer, away_m)[2] * layer.scale / 100 / reduced
+
+
 def _affine(view: Take, canvas: Canvas, sheet: Sheet, layer: Layer, away_m: float) -> tuple[NDArray[np.float64], int]:
     """From pixels of the canvas to those of a sheet's best size."""
-    x_px, y_px, px_per_m = layer_place(view, layer, away_m)
-    px_per_cm = px_per_m * layer.scale / 100 / canvas.reduced
+    x_px, y_px, _ = layer_place(view, layer, away_m)
+    px_per_cm = wanted_px_per_cm(view, layer, away_m, canvas.reduced)
     level = sheet.level_for(px_per_cm)
     per_px = sheet.px_per_cm / 2**level / px_per_cm
     x, y = canvas.at(x_px, y_px)

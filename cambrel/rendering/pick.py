@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from cambrel.optics.scene import ground_distance_m
-from cambrel.rendering.paint import alpha_at
+from cambrel.rendering.paint import alpha_at, wanted_px_per_cm
 from cambrel.rendering.render import cutouts
 from cambrel.rendering.sheets import Shop
 from cambrel.rendering.take import Take
@@ -27,7 +27,7 @@ def pick(view: Take, shop: Shop, x_share: float, y_share: float) -> tuple[Layer 
     at_x, at_y = np.array([[x]]), np.array([[y]])
     found: tuple[Layer | None, float] = (None, np.inf)
     for one in cutouts(view):
-        sheet = shop.sheet(view.scene.slug, one.layer.art)
+        sheet = shop.sheet(view.scene.slug, one.layer.art, wanted_px_per_cm(view, one.layer, one.away_m))
         if alpha_at(view, sheet, one.layer, one.away_m, at_x, at_y)[0, 0] >= SOLID:
             found = (one.layer, one.away_m)
     row_mm = (y - view.origin_px[1]) / view.px_per_mm

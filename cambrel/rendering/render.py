@@ -16,7 +16,15 @@ from cambrel.optics.scene import airy_mm, disc_mm, signed_disc_mm, streak_mm
 from cambrel.rendering.colour import Pixels, hex_to_linear, shoulder, to_bytes
 from cambrel.rendering.discs import LEAST, blur, margin, reduction, smear
 from cambrel.rendering.lamps import Spot, disc_of, places, spots, stars
-from cambrel.rendering.paint import Canvas, alpha_at, ground_rows, paint_ground, paint_layer, paint_sky
+from cambrel.rendering.paint import (
+    Canvas,
+    alpha_at,
+    ground_rows,
+    paint_ground,
+    paint_layer,
+    paint_sky,
+    wanted_px_per_cm,
+)
 from cambrel.rendering.sheets import Shop
 from cambrel.rendering.take import Take
 from cambrel.scenes import Ground, Layer
@@ -136,7 +144,9 @@ def _lay(picture: Pixels, view: Take, shop: Shop, group: list[Cutout]) -> None:
     canvas = Canvas.around(view, margin(disc) + margin(streak), reduced)
     sharp: Pixels | None = None
     for one in group:
-        painted = paint_layer(view, canvas, shop.sheet(view.scene.slug, one.layer.art), one.layer, one.away_m)
+        wanted = wanted_px_per_cm(view, one.layer, one.away_m, reduced)
+        sheet = shop.sheet(view.scene.slug, one.layer.art, wanted)
+        painted = paint_layer(view, canvas, sheet, one.layer, one.away_m)
         if painted is None:
             continue
         if sharp is None:
@@ -252,7 +262,7 @@ def _seen(
         # a ray through a point q of the pupil meets the picture at c + s q; on the layer it meets what falls at P - s_layer q
         signed = float(signed_disc_mm(view.camera, one.away_m)) * view.px_per_mm
         ratio = signed / spot.signed_px
-        sheet = shop.sheet(view.scene.slug, one.layer.art)
+        sheet = shop.sheet(view.scene.slug, one.layer.art, wanted_px_per_cm(view, one.layer, one.away_m))
         at_x, at_y = x - ratio * (x - spot.x_px), y - ratio * (y - spot.y_px)
         open_ *= 1 - alpha_at(view, sheet, one.layer, one.away_m, at_x, at_y)
     return open_

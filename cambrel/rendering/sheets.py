@@ -11,6 +11,7 @@ from contextlib import suppress
 from dataclasses import dataclass
 from functools import cache
 from io import BytesIO
+from math import inf
 from pathlib import Path
 
 import cv2
@@ -23,6 +24,9 @@ from cambrel.rendering.colour import BYTE_TO_LINEAR
 from cambrel.scenes import art_path, scenes
 
 LONG_SIDE_PX = 2048
+ROUGH_PARTS = (4, 2)
+"""While a drawing is not baked, these parts of its size are made for pictures that need no more, in a tenth of the time."""
+MOST_ROUGH = 16
 FULL = 65535
 SMALLEST_PX = 24
 EDGE_PX = 2
@@ -58,19 +62,36 @@ class Sheet:
 
 class Shop:
     """Sheets by scene and drawing. Where there is a folder they are baked into it once, a file for each size, and mapped into memory, so that
-    every process shares them and the system holds in memory what is looked at."""
+    every process shares them and the system holds in memory what is looked at; until then a small picture is drawn from small ones."""
 
     def __init__(self, folder: Path | None = None, long_side_px: int = LONG_SIDE_PX) -> None:
         self.folder = folder
         self.long_side_px = long_side_px
         self._kept: dict[tuple[str, str], Sheet] = {}
+        self._rough: dict[tuple[str, str], Sheet] = {}
 
-    def sheet(self, slug: str, art: str) -> Sheet:
-        """A drawing; made now where it was not before."""
+    def sheet(self, slug: str, art: str, px_per_cm: float = inf) -> Sheet:
+        """A drawing in the resolution wanted at least, or in its largest; made now where it was not before."""
         key = (slug, art)
         if key not in self._kept:
-            self._kept[key] = self._made(art_path(slug, art))
+            path = art_path(slug, art)
+            side_px = self._rough_side_px(path, px_per_cm)
+            if side_px:
+                if key not in self._rough or self._rough[key].px_per_cm < px_per_cm:
+                    if len(self._rough) >= MOST_ROUGH:
+                        self._rough.pop(next(iter(self._rough)))
+                    self._rough[key] = _sheet(path, _raster(path, side_px))
+                return self._rough[key]
+            self._rough.pop(key, None)
+            self._kept[key] = self._made(path)
         return self._kept[key]
+
+    def _rough_side_px(self, path: Path, px_per_cm: float) -> int:
+        """The long side of a small drawing that will do while none is baked; 0 where none will."""
+        if self.folder is None or self._home(path).exists():
+            return 0
+        needed = px_per_cm * max(view_box(path)[2:])
+        return next((self.long_side_px // part for part in ROUGH_PARTS if self.long_side_px // part >= needed), 0)
 
     def is_ready(self, slug: str, arts: Iterable[str]) -> bool:
         """Whether a scene's drawings have been baked."""
@@ -89,18 +110,29 @@ class Shop:
                 there.unlink(missing_ok=True)
 
     def _home(self, path: Path) -> Path:
-        digest = hashlib.sha256(path.read_bytes() + str(self.long_side_px).encode()).hexdigest()[:20]
-        return (self.folder or Path("/nonexistent")) / f"{path.parent.name}-{path.stem}-{digest}"
+        name = f"{path.parent.name}-{path.stem}-{_digest(path, self.long_side_px)}"
+        return (self.folder or Path("/nonexistent")) / name
 
     def _made(self, path: Path) -> Sheet:
-        left, top, width, height = view_box(path)
-
         def make() -> Levels:
-            return rastered(path.read_text(), width, height, self.long_side_px)
+            return _raster(path, self.long_side_px)
 
-        levels = make() if self.folder is None else baked(self._home(path), make)
-        px_per_cm = (levels[0].shape[1] - 2 * EDGE_PX) / width
-        return Sheet(left - EDGE_PX / px_per_cm, top - EDGE_PX / px_per_cm, width, height, px_per_cm, levels)
+        return _sheet(path, make() if self.folder is None else baked(self._home(path), make))
+
+
+@cache
+def _digest(path: Path, side_px: int) -> str:
+    return hashlib.sha256(path.read_bytes() + str(side_px).encode()).hexdigest()[:20]
+
+
+def _raster(path: Path, side_px: int) -> Levels:
+    return rastered(path.read_text(), *view_box(path)[2:], side_px)
+
+
+def _sheet(path: Path, levels: Levels) -> Sheet:
+    left, top, width, height = view_box(path)
+    px_per_cm = (levels[0].shape[1] - 2 * EDGE_PX) / width
+    return Sheet(left - EDGE_PX / px_per_cm, top - EDGE_PX / px_per_cm, width, height, px_per_cm, levels)
 
 
 @cache

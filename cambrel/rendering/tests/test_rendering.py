@@ -18,7 +18,7 @@ from cambrel.rendering.colour import BYTE_TO_LINEAR, hex_to_linear, shoulder, to
 from cambrel.rendering.discs import blur, kernel, smear
 from cambrel.rendering.pick import pick
 from cambrel.rendering.render import disc_px, encode, finish, render
-from cambrel.rendering.sheets import FULL, Sheet, Shop, baked
+from cambrel.rendering.sheets import EDGE_PX, FULL, Sheet, Shop, baked
 from cambrel.rendering.take import Take
 from cambrel.scenes import Change, Ground, Lamp, Layer, Scene, scenes
 
@@ -32,7 +32,7 @@ class PaperShop:
     def __init__(self, **papers):
         self.papers = papers
 
-    def sheet(self, slug, art):
+    def sheet(self, slug, art, px_per_cm=0):
         wide, high, grey = self.papers[art]
         pixels = np.zeros((high + 4, wide + 4, 4), np.uint16)
         pixels[2:-2, 2:-2] = [*[round(grey * FULL)] * 3, FULL]
@@ -186,7 +186,7 @@ class PictureTests(TestCase):
                         Brief(distance_m=away, subject_height_m=height), (Change(scene.layers.index(subject), 0, 0, 0),)
                     )
                     self.assertNotIn(subject.name, [layer.name for layer in without.layers])
-            self.assertGreater(len(list(Path(folder).glob("*/00.npy"))), 30)
+            shop.sheet("night", "hills.svg")
             self.assertTrue(Shop(Path(folder), long_side_px=SMALL).is_ready("night", ["hills.svg"]))
 
     def test_what_is_baked_is_mapped_shared_and_swept(self):
@@ -208,6 +208,31 @@ class PictureTests(TestCase):
                 )
                 self.assertTrue((levels[0] == levels[1]).all() and (levels[1] == levels[2]).all())
             self.assertEqual(len(list(home.glob("*.npy"))), len(made.levels))
+
+    def test_until_a_drawing_is_baked_a_small_picture_is_drawn_from_a_small_one(self):
+        with tempfile.TemporaryDirectory() as name:
+            shop, art = Shop(Path(name), 512), ("footplate", "driver.svg")
+            small = shop.sheet(*art, 0.1)
+            wanted = 1.01 * small.px_per_cm
+            larger = shop.sheet(*art, wanted)
+            self.assertAlmostEqual(max(small.levels[0].shape) - 2 * EDGE_PX, 128, delta=1)
+            self.assertAlmostEqual(max(larger.levels[0].shape) - 2 * EDGE_PX, 256, delta=1)
+            self.assertGreaterEqual(larger.px_per_cm, wanted)
+            self.assertIs(shop.sheet(*art, 0.1), larger)
+            whole = shop.sheet(*art, 1.01 * larger.px_per_cm)
+            self.assertAlmostEqual(max(whole.levels[0].shape) - 2 * EDGE_PX, 512, delta=1)
+            self.assertIs(shop.sheet(*art, 0.1), whole, "once it is baked, that one is used")
+
+    def test_a_picture_from_small_drawings_is_the_one_from_whole_ones(self):
+        scene = scenes()["footplate"].arranged(Brief(foreground_m=0.8))
+        camera = Camera(
+            50, 2.8, 2.0, 2.0, 36, 24, scene.camera_x_m, scene.camera_height_m, scene.aim_x_m, scene.aim_height_m
+        )
+        view = Take(scene, camera, 210, 140)
+        with tempfile.TemporaryDirectory() as name:
+            rough = finish(render(view, Shop(Path(name))), view).astype(float)
+        whole = finish(render(view, Shop()), view).astype(float)
+        self.assertLess(np.abs(rough - whole).mean(), 2.0, "of 255")
 
     def test_one_of_several_bakes_and_one_that_died_on_the_way_is_not_waited_for(self):
         with tempfile.TemporaryDirectory() as name:
