@@ -49,6 +49,32 @@ def blur_disc_mm(focal_length_mm: Any, f_number: Any, object_distance_m: Any, po
     return f / n * defocus / (1000 / f - 1 / u)
 
 
+def dissolving_mm(focal_length_mm: Any, f_number: Any, object_distance_m: Any, point_distance_m: Any) -> Quantity:
+    """Size at a distance below which detail dissolves into its blur, A |x - u| / u.
+
+    It is the blur disc carried back to where the point is, so no format and no magnification is in it: the pupil and the two distances alone.
+
+    Parameters
+        focal_length_mm: [mm], scalar or array
+        f_number: scalar or array
+        object_distance_m: focus distance from the lens [m]; infinity is allowed and gives the pupil itself
+        point_distance_m: distance of the detail from the lens [m]; infinity is allowed
+    Returns
+        [mm] on the thing itself; 0 in the plane of focus
+    References
+        "Applied Photographic Optics", chapter on depth of field (object-space blur)
+    """
+    u = positive_or_inf("object_distance_m", object_distance_m)
+    x = positive_or_inf("point_distance_m", point_distance_m)
+    pupil = entrance_pupil_mm(focal_length_mm, f_number)
+    at_infinity = np.isinf(u)
+    with np.errstate(invalid="ignore"):
+        # focused at infinity the cone is as wide as the pupil all along
+        ratio = np.where(at_infinity, np.where(np.isinf(x), 0.0, 1.0), np.abs(x / np.where(at_infinity, 1.0, u) - 1))
+    wanted: Quantity = (pupil * ratio)[()]
+    return wanted
+
+
 def movement_mm(speed_m_per_s: Any, shutter_s: Any, image_distance_mm: Any, subject_distance_m: Any) -> Quantity:
     """How far the image of something that crosses the frame moves on the sensor while the shutter is open, s t v / d.
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.diffraction import WAVELENGTH_NM
-from cambrel.optics.formats import CROP_MEASURES
+from cambrel.optics.formats import CROP_MEASURES, FORMATS
 from cambrel.optics.light import OUTPUT_PIXELS
 from cambrel.optics.quantities import Choices, DomainError, finite, not_negative, positive, positive_or_inf
 
@@ -214,8 +214,12 @@ class Conventions:
     wavelength_nm: float = WAVELENGTH_NM
     output_pixels: float = OUTPUT_PIXELS
     iso_ceiling: float = 3200.0
+    home: str = field(default="full-frame", compare=False)
+    """The format in whose terms the reader thinks. Changes no figure but those in its terms, and is never told to others."""
 
     def __post_init__(self) -> None:
+        if self.home not in FORMATS:
+            raise DomainError("home", "one of " + ", ".join(FORMATS), self.home)
         CROP_MEASURES[self.crop_by]
         CIRCLE_OF_CONFUSION_SCHOOLS[self.criterion]
         NOISE_SCHOOLS[self.noise]

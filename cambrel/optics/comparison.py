@@ -30,7 +30,7 @@ from cambrel.optics.figures import (
     Settings,
     View,
 )  # fmt: skip
-from cambrel.optics.formats import FULL_FRAME, Sensor, crop_factor
+from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.rig import Body, Lens, Rig
 from cambrel.optics.sentences import LEVEL_STOPS
@@ -199,6 +199,8 @@ def _frames(brief: Brief, rigs: Sequence[Rig], conventions: Conventions, referen
         }
     crop = np.array([crop_factor(sensor, full_frame, conventions.crop_by) for sensor in sensors])
 
+    home = crop_factor(frame_of(FORMATS[conventions.home], brief), full_frame, conventions.crop_by)
+
     def each(values: list[float | None]) -> Array:
         return np.array([np.nan if value is None else value for value in values], dtype=float)
 
@@ -208,6 +210,7 @@ def _frames(brief: Brief, rigs: Sequence[Rig], conventions: Conventions, referen
         diagonal_mm=each([s.diagonal_mm for s in sensors]),
         area_mm2=each([s.area_mm2 for s in sensors]),
         crop=crop,
+        home_crop=np.full_like(crop, home),
         k=crop[reference] / crop,
         pixels=each([s.pixels for s in sensors]),
         pitch_um=each([s.pixel_pitch_um for s in sensors]),
@@ -229,6 +232,7 @@ def _view(brief: Brief, s: Set, frames: Frames[Array], reference: int) -> View[A
         image_distance_mm=v,
         equivalent_focal_length_mm=np.asarray(equivalence.equivalent_focal_length_mm(f, frames.crop, first_crop)),
         full_frame_focal_length_mm=np.asarray(equivalence.equivalent_focal_length_mm(f, frames.crop)),
+        home_focal_length_mm=np.asarray(equivalence.equivalent_focal_length_mm(f, frames.crop, frames.home_crop)),
         same_picture_focal_length_mm=np.asarray(same),
         simple_rule_error=np.asarray(equivalence.simple_rule_error(f, u, 1 / frames.k)),
         angle_wide_deg=np.asarray(geometry.angle_of_view_deg(width, f, u)),
@@ -270,6 +274,10 @@ def _blur(brief: Brief, s: Set, frames: Frames[Array], view: View[Array]) -> Blu
 
     background = nothing if brief.background_m is None else at(d + brief.background_m)
     foreground = nothing if brief.foreground_m is None else at(d - brief.foreground_m)
+    def dissolving(point: Array) -> Array:
+        seen = np.where(point > 0, point, np.nan)
+        return _known(seen, lambda x: blur.dissolving_mm(f, n, u, x))
+
     infinity, subject = at(np.full_like(d, np.inf)), at(d)
     movement = np.asarray(blur.movement_mm(brief.subject_speed_m_per_s, s.shutter_s, view.image_distance_mm, d))
     pupil = np.asarray(blur.entrance_pupil_mm(f, n))
@@ -278,8 +286,11 @@ def _blur(brief: Brief, s: Set, frames: Frames[Array], view: View[Array]) -> Blu
         equivalent_f_number=n / frames.k,
         same_picture_f_number=np.asarray(equivalence.same_picture_f_number(n, f, view.same_picture_focal_length_mm)),
         full_frame_f_number=n * frames.crop,
+        home_f_number=n * frames.crop / frames.home_crop,
         background_mm=background,
         background_share=background / diagonal,
+        background_dissolves_mm=nothing if brief.background_m is None else dissolving(d + brief.background_m),
+        foreground_dissolves_mm=nothing if brief.foreground_m is None else dissolving(d - brief.foreground_m),
         foreground_mm=foreground,
         foreground_share=foreground / diagonal,
         infinity_mm=infinity,

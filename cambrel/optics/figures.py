@@ -54,6 +54,8 @@ class Frames(Generic[N]):
     diagonal_mm: N
     area_mm2: N
     crop: N
+    home_crop: N
+    """Crop factor of the reader's own format, the same for all."""
     k: N
     """Crop factor of the reference over that of the rig, C1 / C2, by the measure in force."""
     pixels: N
@@ -70,6 +72,8 @@ class View(Generic[N]):
     equivalent_focal_length_mm: N
     """On the reference rig's format."""
     full_frame_focal_length_mm: N
+    home_focal_length_mm: N
+    """On the format in whose terms the reader thinks."""
     same_picture_focal_length_mm: N
     """On the reference rig's format, exactly."""
     simple_rule_error: N
@@ -108,8 +112,12 @@ class Blur(Generic[N]):
     same_picture_f_number: N
     """On the reference rig's format with the focal length of the same picture: the same pupil exactly, close up too."""
     full_frame_f_number: N
+    home_f_number: N
     background_mm: N
     background_share: N
+    background_dissolves_mm: N
+    """Detail of the background smaller than this dissolves, measured there."""
+    foreground_dissolves_mm: N
     foreground_mm: N
     foreground_share: N
     infinity_mm: N

@@ -67,6 +67,20 @@ def object_distance_for_magnification_m(focal_length_mm: Any, magnification: Any
     return f * (1 + 1 / m) / 1000
 
 
+def near_over_far(object_distance_m: Any, deep_m: Any) -> Quantity:
+    """How many times as large what is near is drawn as an equal thing farther back, (u + t) / u: the distance alone makes perspective.
+
+    Parameters
+        object_distance_m: to what is near, from the lens [m]
+        deep_m: how much farther the other is [m]
+    Returns
+        ratio of the two magnifications; 1 where there is no depth between them
+    References
+        "The Manual of Photography", chapter on perspective
+    """
+    return 1 + not_negative("deep_m", deep_m) / positive("object_distance_m", object_distance_m)
+
+
 def angle_of_view_deg(dimension_mm: Any, focal_length_mm: Any, object_distance_m: Any = INF) -> Quantity:
     """Angle that a side (or the diagonal) of the frame takes in, 2 atan(d / 2v), at the set focus.
 

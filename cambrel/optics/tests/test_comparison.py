@@ -45,6 +45,7 @@ class FiguresTests(Close, TestCase):
                     "blur.background_mm": blur.blur_disc_mm(f, n, u, 4.4),
                     "blur.foreground_share": blur.blur_disc_mm(f, n, u, 1.0) / sensor.diagonal_mm,
                     "blur.movement_mm": 0.5 * r.shutter_s * f * (1 + m) / 1.4,
+                    "blur.home_f_number": n * FULL_FRAME.diagonal_mm / sensor.diagonal_mm,
                     "blur.full_frame_f_number": n * FULL_FRAME.diagonal_mm / sensor.diagonal_mm,
                     "view.equivalent_focal_length_mm": f * first.body.sensor.diagonal_mm / sensor.diagonal_mm,
                     "view.field_wide_m": 1.4 * sensor.width_mm / (f * (1 + m)),

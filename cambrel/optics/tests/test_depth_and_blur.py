@@ -6,7 +6,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 from mpmath import findroot, mp, mpf
 
-from cambrel.optics.blur import blur_disc_mm, entrance_pupil_mm, movement_mm
+from cambrel.optics.blur import blur_disc_mm, dissolving_mm, entrance_pupil_mm, movement_mm
 from cambrel.optics.depth import (
     CIRCLE_OF_CONFUSION_SCHOOLS,
     circle_of_confusion_mm,
@@ -44,6 +44,19 @@ class BlurTests(Close, TestCase):
         self.close(blur_disc_mm(50, 2, inf, 2.0), 25 * 50 / 2000)
         self.assertEqual(blur_disc_mm(50, 2, inf, inf), 0)
         self.assertEqual(blur_disc_mm(50, 2, 3.0, 3.0), 0)
+
+    @given(focal_lengths, f_numbers, far_enough, st.floats(1.02, 9000))
+    def test_detail_dissolves_below_its_disc_carried_back_to_it(self, f, n, focus, point):
+        assume(abs(focus / point - 1) > 1e-3)
+        u, x = f * focus / 1000, f * point / 1000
+        image_distance = 1 / (1 / f - 1 / (1000 * u))
+        self.close(dissolving_mm(f, n, u, x), traced_disc_mm(f, n, u, x) * 1000 * x / image_distance)
+
+    def test_what_dissolves_at_infinity(self):
+        self.close(dissolving_mm(50, 2, inf, 3.0), 25)
+        self.assertEqual(dissolving_mm(50, 2, 2.0, inf), inf)
+        self.assertEqual((dissolving_mm(50, 2, inf, inf), dissolving_mm(50, 2, 3.0, 3.0)), (0, 0))
+        self.close(dissolving_mm(50, 2, 2.0, np.array([1.0, 7.0]))[1], 25 * 5 / 2)
 
     def test_pupil_and_movement(self):
         self.close(entrance_pupil_mm(50, 2), 25)

@@ -9,6 +9,7 @@ from math import inf, log2
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.formats import CROP_MEASURES, covers
+from cambrel.optics.geometry import near_over_far
 from cambrel.optics.rig import aperture_stops
 from cambrel.optics.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio, by_stops
 from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, say, whole_rule
@@ -217,6 +218,34 @@ def perspective(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
         )
     size = by_ratio(scale, LEVEL_VIEW)
     yield say("perspective", Topic.VIEW, size, text, a, b, times=Figure(scale, "times"), **figures)
+
+
+HEAD_DEEP_M = 0.12
+"""From the tip of a nose back to the ears."""
+PERSON_M = (1.0, 2.3)
+"""A subject of such a height is taken for a person."""
+LEVEL_NEARNESS = 0.01
+"""Less than a hundredth more is not seen in a face."""
+
+
+@pair_rule
+def nearness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """Near against far within a face: the doing of the distance, whatever the camera."""
+    if not (a.settings.focusable and b.settings.focusable):
+        return
+    if not PERSON_M[0] <= comparison.brief.subject_height_m <= PERSON_M[1]:
+        return
+    distances = a.settings.subject_distance_m, b.settings.subject_distance_m
+    share_a, share_b = (float(near_over_far(distance, HEAD_DEEP_M)) - 1 for distance in distances)
+    if abs(share_b - share_a) <= LEVEL_NEARNESS:
+        return
+    text = (
+        "In a face the nose is {share_b} larger than the ears from {d_b} on {b}, {share_a} from {d_a} on {a}: "
+        "that is the doing of the distance, not of the camera."
+    )
+    figures = {"share_a": Figure(share_a, "share"), "d_a": Figure(distances[0], "m")}
+    figures |= {"share_b": Figure(share_b, "share"), "d_b": Figure(distances[1], "m")}
+    yield say("nearness", Topic.VIEW, abs(share_b - share_a) / LEVEL_NEARNESS, text, a, b, **figures)
 
 
 @whole_rule

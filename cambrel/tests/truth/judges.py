@@ -85,6 +85,11 @@ def pair(a, b, flags):
     behind = a.brief.background_m
     scale = nan if behind is None else (1 + 1000 * behind / a.d) / (1 + 1000 * behind / b.d)
     found["perspective"] = Judged(no(p.same_spot), {"d_a": a.d / 1000, "d_b": b.d / 1000, "times": scale})
+    faces = [0.12 / (rig.d / 1000) for rig in (a, b)]
+    found["nearness"] = Judged(
+        both(1.0 <= a.brief.subject_height_m <= 2.3, over(abs(faces[1] - faces[0]), 0.01)),
+        {"share_a": faces[0], "share_b": faces[1], "d_a": a.d / 1000, "d_b": b.d / 1000},
+    )
     simple = a.f * a.crop / b.crop
     found["simple_rule"] = Judged(
         both(a.hold.lens == "equivalent", p.same_view, p.same_spot, apart(simple / b.f, VIEW)),
