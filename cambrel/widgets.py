@@ -35,9 +35,13 @@ class Slide:
     low: str = ""
     high: str = ""
 
+    @property
+    def marks(self) -> dict[str, str]:
+        """What a script needs to know of the scale."""
+        return {"data-stops": self.stops} if self.stops else {"data-low": self.low, "data-high": self.high}
+
     def beside(self, field: forms.BoundField, label: str) -> str:
         """The slider of a field, in HTML."""
-        marks = {"data-stops": self.stops} if self.stops else {"data-low": self.low, "data-high": self.high}
         attributes = {
             "type": "range",
             "class": "form-range",
@@ -47,7 +51,7 @@ class Slide:
             "data-slider": self.kind,
         }
         return element(
-            "input", {**attributes, "aria-label": f"{label}, slider", "data-for": field.id_for_label, **marks}
+            "input", {**attributes, "aria-label": f"{label}, slider", "data-for": field.id_for_label, **self.marks}
         )
 
 
@@ -79,6 +83,15 @@ class Shown(forms.BoundField):
     @property
     def unit(self) -> Any:
         return getattr(self.field, "unit", "")
+
+    @property
+    def word(self) -> Any:
+        """The field as a word of a sentence: its figure is dragged where it has a scale."""
+        slide = getattr(self.field, "slide", None)
+        scale = {"data-kind": slide.kind, "data-max": slide.steps, **slide.marks} if slide else {}
+        label = element("label", {"class": "visually-hidden", "for": self.id_for_label}, escape(self.label))
+        unit = element("span", {"class": "unit"}, escape(self.unit)) if self.unit else ""
+        return element("span", {"class": "word", **scale}, f"{label}{self}{unit}{self.message}")
 
     @property
     def slider(self) -> Any:

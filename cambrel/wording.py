@@ -40,6 +40,13 @@ FEET = Units("ft", METRES_PER_FOOT, "ft", "in", 12.0, "in", 12.0, "mi", 5280.0)
 UNITS = {"m": METRES, "ft": FEET}
 
 
+def in_words(format_name: str) -> str:
+    """A format's name within a sentence: full frame, Micro Four Thirds, APS-C."""
+    first = format_name.split()[0]
+    is_name = first.isupper() or ("-" in first and first[:2].isupper()) or first in ("Micro", "Super")
+    return format_name if is_name or not first[0].isalpha() else format_name[0].lower() + format_name[1:]
+
+
 def significant(value: float, digits: int = 3) -> str:
     """A number with so many significant digits and no exponent, at most; trailing zeros after the point are kept off."""
     if value != value:

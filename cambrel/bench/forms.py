@@ -29,8 +29,13 @@ from cambrel.optics.brief import (
 )
 from cambrel.optics.comparison import Body, Lens
 from cambrel.optics.formats import FORMATS, Sensor
-from cambrel.widgets import Slide, Text
+from cambrel.optics.stops import SHUTTERS, Stop
+from cambrel.widgets import Explained, Slide, Text
 from cambrel.wording import Units
+
+
+def stops_slide(series: tuple[Stop, ...]) -> Slide:
+    return Slide("stops", len(series) - 1, " ".join(stop.marked for stop in series))
 
 
 def choices(table: Any) -> list[Any]:
@@ -82,26 +87,44 @@ class RecordForm(forms.Form):
         return {self.add_prefix(name): messages[0] for name, messages in self.errors.items() if name in self.fields}
 
 
+EVENLY = Slide("even", 240, low="-6", high="18")
+"""The scale of light levels, a tenth of a stop a step."""
+SPEEDS = Slide("ratio", 1000, low="0.1", high="100")
+SIZES = Slide("ratio", 1000, low="30", high="3000")
+TIMES = stops_slide(SHUTTERS)
+
+
 class BriefForm(RecordForm):
     distance_m = DistanceField(label="Distance", slide=SCENE)
     background_m = DistanceField(
         label="Behind it", slide=SCENE, limits="background_m", required=False, may_be_infinite=True
     )
-    light_ev = EvField(label="Light", unit="EV", widget=Text({"aria-label": "Light as EV at ISO 100"}))
+    light_ev = EvField(label="Light", unit="EV", slide=EVENLY, widget=Text({"aria-label": "Light as EV at ISO 100"}))
     shape = ChoiceField(label="Shape", choices=choices(SHAPES))
     upright = YesNoField(label="Camera", no="landscape", yes="portrait")
-    subject_height_m = DistanceField(label="Subject’s height", limits="subject_height_m")
-    foreground_m = DistanceField(label="In front of it", limits="foreground_m", required=False)
-    focus_distance_m = DistanceField(label="Focus, if elsewhere", required=False, may_be_infinite=True)
+    subject_height_m = DistanceField(label="Subject’s height", slide=SCENE, limits="subject_height_m")
+    foreground_m = DistanceField(label="In front of it", slide=SCENE, limits="foreground_m", required=False)
+    focus_distance_m = DistanceField(label="Focus, if elsewhere", slide=SCENE, required=False, may_be_infinite=True)
     distance_from = ChoiceField(label="Measured from", choices=[("lens", "the lens"), ("sensor", "the sensor mark")])
-    sharp_front_m = DistanceField(label="in front by", limits="sharp_front_m", required=False)
-    sharp_behind_m = DistanceField(label="behind by", limits="sharp_behind_m", required=False, may_be_infinite=True)
-    width_shown_m = DistanceField(label="width of at least", limits="width_shown_m", required=False)
-    slowest_shutter_s = ShutterField(label="slowest shutter", unit="s", required=False)
-    subject_speed_m_per_s = NumberField(label="speed across", unit="m/s", limits="subject_speed_m_per_s")
-    shown_long_side_mm = NumberField(label="long side", unit="mm", limits="shown_long_side_mm")
+    sharp_front_m = DistanceField(label="in front by", slide=SCENE, limits="sharp_front_m", required=False)
+    sharp_behind_m = DistanceField(
+        label="behind by", slide=SCENE, limits="sharp_behind_m", required=False, may_be_infinite=True
+    )
+    width_shown_m = DistanceField(label="width of at least", slide=SCENE, limits="width_shown_m", required=False)
+    slowest_shutter_s = ShutterField(label="slowest shutter", slide=TIMES, unit="s", required=False)
+    subject_speed_m_per_s = NumberField(label="speed across", slide=SPEEDS, unit="m/s", limits="subject_speed_m_per_s")
+    shown_long_side_mm = NumberField(label="long side", slide=SIZES, unit="mm", limits="shown_long_side_mm")
     viewing_distance_mm = NumberField(label="looked at from", unit="mm", limits="viewing_distance_mm")
 
+    said = (
+        ("subject_speed_m_per_s", "moving at", "across"),
+        ("width_shown_m", "showing at least", "across it"),
+        ("sharp_front_m", "sharp from", "in front"),
+        ("sharp_behind_m", "to", "behind it"),
+        ("slowest_shutter_s", "the shutter at most", ""),
+        ("focus_distance_m", "focused at", ""),
+    )
+    """What stands in the sentence where the picture asks for it, with the words before and after it."""
     more = (
         ("", ("subject_height_m", "foreground_m", "focus_distance_m", "distance_from")),
         ("Must be sharp", ("sharp_front_m", "sharp_behind_m")),
@@ -112,14 +135,33 @@ class BriefForm(RecordForm):
     """What stands folded below the rest, under its headings."""
 
     def folded(self) -> list[Any]:
-        return [(heading, [self[name] for name in names]) for heading, names in self.more]
+        asked = self._asked()
+        groups = ((heading, [self[name] for name in names if name not in asked]) for heading, names in self.more)
+        return [(heading, fields) for heading, fields in groups if fields]
+
+    def in_sentence(self) -> list[Any]:
+        asked = self._asked()
+        return [(before, self[name], after) for name, before, after in self.said if name in asked]
+
+    def _asked(self) -> set[str]:
+        wanted = {name for name, _, _ in self.said if getattr(self.base, name)}
+        return wanted | {"shown_long_side_mm"} | ({"sharp_front_m"} if "sharp_behind_m" in wanted else set())
+
+
+def _answers(label: str, table: Any) -> AnswerField:
+    """A question of the hold, each answer with what it does."""
+    return AnswerField(
+        label=label,
+        choices=choices(table),
+        widget=Explained({key: entry.says for key, entry in table.items()}),
+    )
 
 
 class HoldForm(RecordForm):
-    lens = AnswerField(label="Lens", choices=choices(LENS_HOLDS))
-    place = AnswerField(label="Place", choices=choices(PLACE_HOLDS))
-    aperture = AnswerField(label="Aperture", choices=choices(APERTURE_HOLDS))
-    exposure = AnswerField(label="Exposure", choices=choices(EXPOSURE_HOLDS))
+    lens = _answers("Lens", LENS_HOLDS)
+    place = _answers("Place", PLACE_HOLDS)
+    aperture = _answers("Aperture", APERTURE_HOLDS)
+    exposure = _answers("Exposure", EXPOSURE_HOLDS)
 
 
 ConventionsForm = type("ConventionsForm", (RecordForm,), {question.key: question.field() for question in OF_FIGURES})

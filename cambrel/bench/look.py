@@ -65,6 +65,10 @@ def point(key: str) -> Part:
     return Part(key, None, read, lambda at, bench: "" if at is None else f"{at[0]:.5g},{at[1]:.5g}")
 
 
+WIDTHS = {"narrow": 350.0, "middle": 780.0, "wide": 1216.0}
+"""How wide drawings are made, by how wide the screen is said to be."""
+
+
 @dataclass(frozen=True)
 class Look:
     """One way of looking at a bench; what a panel's parts are set to is had by key, in templates too."""
@@ -74,11 +78,21 @@ class Look:
     """The panel that was asked for; empty for the one that the picture calls for first."""
     chosen: Mapping[str, Any] = field(default_factory=dict)
     units: Units = METRES
-    narrow: bool = False
+    width: str = "wide"
+    """How wide the reader's screen is: one of WIDTHS."""
     preferred: Preferred = field(default_factory=Preferred)
 
     def __getitem__(self, key: str) -> Any:
         return self.chosen.get(key, self.parts[key].usual)
+
+    @property
+    def across(self) -> float:
+        """The width of a drawing."""
+        return WIDTHS[self.width]
+
+    @property
+    def narrow(self) -> bool:
+        return self.width == "narrow"
 
     def choosing(self, **chosen: Any) -> Look:
         return replace(self, chosen={**self.chosen, **chosen})

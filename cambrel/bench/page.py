@@ -9,6 +9,7 @@ from typing import Any
 from django.urls import reverse
 
 from cambrel import wording
+from cambrel.bench.faces import Faces, faces_of
 from cambrel.bench.look import Look
 from cambrel.bench.panels import offered, panel_of
 from cambrel.bench.panels.panel import Panel
@@ -18,8 +19,7 @@ from cambrel.conventions.questions import OF_FIGURES, in_force
 from cambrel.links import Bench, encode
 from cambrel.optics.fulfilment import fulfilment
 from cambrel.optics.verdicts import verdicts
-
-SHOWN_AT_FIRST = 6
+from cambrel.scenes import scene_named
 
 
 @dataclass
@@ -34,8 +34,9 @@ class Page:
     panels: tuple[Panel, ...]
     plates: list[Plate] = field(default_factory=list)
     verdicts: list[tuple[str, str]] = field(default_factory=list)
-    more_verdicts: list[tuple[str, str]] = field(default_factory=list)
     hold_words: HoldWords | None = None
+    faces: Faces = field(default_factory=Faces)
+    subject: str = "subject"
     light_words: str = ""
     panel: Mapping[str, Any] = field(default_factory=dict)
     status: str = ""
@@ -46,9 +47,12 @@ class Page:
         return f"{reverse('bench:drawing')}?{self.address.partition('?')[2]}"
 
     @property
-    def compact(self) -> bool:
-        """From four rigs on plates show figures only."""
-        return len(self.bench.slots) > 3
+    def background(self) -> str:
+        return self.bench.background_name or "background"
+
+    @property
+    def foreground(self) -> str:
+        return self.bench.foreground_name or "foreground"
 
 
 def build(reading: Reading) -> Page:
@@ -60,13 +64,15 @@ def build(reading: Reading) -> Page:
     briefed = fulfilment(comparison) if comparison else []
     page.plates = plates(bench, comparison, briefed, reading.void, look.units)
     page.light_words = light_words(bench.brief.light_ev)
+    page.hold_words = hold_words(bench.hold, _schools(bench, look))
+    page.subject = scene_named(bench.scene).subject
     if comparison is None:
         page.status = "The figures cannot be worked out until the marked field is corrected."
         return page
     said = [verdict for verdict in verdicts(comparison) if not set(verdict.rigs) & set(reading.void)]
     texts = [(verdict.key, wording.sentence(verdict, look.units)) for verdict in said]
-    page.verdicts, page.more_verdicts = texts[:SHOWN_AT_FIRST], texts[SHOWN_AT_FIRST:]
-    page.hold_words = hold_words(comparison, _schools(bench, look))
+    page.verdicts = texts
+    page.faces = faces_of(bench, comparison, look)
     page.panel = shown.build(bench, comparison, look)
     page.status = texts[0][1] if texts else "They are level in every respect."
     return page

@@ -7,9 +7,9 @@ from math import inf, isfinite
 
 from cambrel import wording
 from cambrel.links import Bench
-from cambrel.optics.brief import LIGHT_LEVELS
+from cambrel.optics.brief import LIGHT_LEVELS, Hold
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.formats import covers
+from cambrel.optics.formats import FORMATS, covers
 from cambrel.optics.fulfilment import Fulfilment
 from cambrel.optics.metering import metered
 from cambrel.optics.rig import Rig, aperture_stops
@@ -68,16 +68,19 @@ class Plate:
     meter: str = ""
     void: bool = False
     summary: str = ""
+    follows: str = ""
+    """Said once a rig: whom it follows, or that it is what the others are compared with."""
     says: str = ""
 
 
-LABELS = (
-    ("on {a}'s format", "on {a}"),
-    ("on full frame", "full frame"),
-    ("depth of field", "depth"),
-    ("background blur", "blur"),
-    ("light, whole picture", "light"),
-)
+def labels(bench: Bench, home: str) -> tuple[tuple[str, str], ...]:
+    """The four headline figures of a rig, each with a short form for narrow columns."""
+    return (
+        (f"as {wording.in_words(FORMATS[home].name)}", "equivalent"),
+        ("depth of field", "depth"),
+        (f"{bench.background_name or 'background'} blur", "blur"),
+        ("light, whole picture", "light"),
+    )
 
 
 def plates(
@@ -117,8 +120,7 @@ def _slides(rig: Rig) -> dict[str, Slide | None]:
 
 def _void_plate(bench: Bench, index: int) -> Plate:
     slot = bench.slots[index]
-    reference = LETTERS[bench.reference]
-    figures = tuple(Quantity(long.format(a=reference), short.format(a=reference), DASH) for long, short in LABELS)
+    figures = tuple(Quantity(long, short, DASH) for long, short in labels(bench, bench.conventions.home))
     slides = _slides(slot.rig)
     settings = tuple(
         Setting(key, label, question, "", DASH, "", slide=slides[key])
@@ -141,10 +143,9 @@ def _plate(bench: Bench, comparison: Comparison, briefed: Fulfilment, rig: RigFi
     slot = bench.slots[rig.index]
     settings = _settings(bench, comparison, rig, units)
     worst = briefed.checks[0] if briefed.checks else None
-    figures = _figures(comparison, rig, units)
-    summary = " ".join(
-        setting.text for setting in settings if setting.key in ("focal_length_mm", "f_number", "shutter_s", "iso")
-    )
+    figures = _figures(bench, comparison, rig, units)
+    shown = ("focal_length_mm", "f_number", "shutter_s", "iso")
+    summary = " · ".join(setting.text for setting in settings if setting.key in shown)
     return Plate(
         index=rig.index,
         letter=LETTERS[rig.index],
@@ -162,8 +163,16 @@ def _plate(bench: Bench, comparison: Comparison, briefed: Fulfilment, rig: RigFi
         rest=_rest(comparison, rig),
         meter=_meter(comparison, rig),
         summary=summary,
+        follows=_follows(comparison, rig, settings),
         says=f"{LETTERS[rig.index]}: " + ", ".join(f"{figure.label} {figure.text}" for figure in figures),
     )
+
+
+def _follows(comparison: Comparison, rig: RigFigures, settings: tuple[Setting, ...]) -> str:
+    if rig.index == comparison.reference:
+        return "reference"
+    first = f"follows {LETTERS[comparison.reference]}"
+    return first if any(setting.follows == first for setting in settings) else "set by hand"
 
 
 def _lens_note(bench: Bench, index: int) -> str:
@@ -264,7 +273,7 @@ def _f_limit(rig: RigFigures) -> str:
     return f"needs {wording.f_number(s.wanted_f_number)}, {wording.stops(short)} off"
 
 
-def _figures(comparison: Comparison, rig: RigFigures, units: Units) -> tuple[Quantity, ...]:
+def _figures(bench: Bench, comparison: Comparison, rig: RigFigures, units: Units) -> tuple[Quantity, ...]:
     v, d, b, light = rig.view, rig.depth, rig.blur, rig.light
     first = LETTERS[comparison.reference]
     is_first = rig.index == comparison.reference
@@ -277,32 +286,34 @@ def _figures(comparison: Comparison, rig: RigFigures, units: Units) -> tuple[Qua
             f"{wording.exact(focal)} mm f/{wording.exact(number)}",
         )
 
-    # on the reference's format exactly, at this distance, so that a matched view reads as the reference's own
-    here = pair(v.same_picture_focal_length_mm, b.same_picture_f_number)
+    home = pair(v.home_focal_length_mm, b.home_f_number)
     full = pair(v.full_frame_focal_length_mm, b.full_frame_f_number)
     exposed = f"exposes like {wording.f_number(light.effective_f_number)}" if isfinite(light.effective_f_number) else ""
-    total = wording.distance(d.total_m, units)
+    beside = exposed if comparison.conventions.home == "full-frame" else f"full frame {full[0]}"
     looks = (
         "" if is_first or not isfinite(light.looks_like_iso) else f"as {wording.iso(light.looks_like_iso)} on {first}"
     )
     values = (
-        ("reference" if is_first else here[0], here[1], "" if is_first else exposed),
-        (full[0], full[1], exposed if is_first else ""),
-        (wording.span(d.near_m, d.far_m, units), f"{_exact(d.near_m)} to {_exact(d.far_m, 'm')}", f"{total} in all"),
-        (wording.share(b.background_share), _exact(b.background_share), _disc(b.background_mm)),
+        (*home, beside),
+        (
+            wording.distance(d.total_m, units),
+            f"{_exact(d.near_m)} to {_exact(d.far_m, 'm')}",
+            wording.span(d.near_m, d.far_m, units),
+        ),
+        (wording.share(b.background_share), _exact(b.background_share), _dissolves(b.background_dissolves_mm, units)),
         (
             "reference" if is_first else wording.signed_stops(light.total_stops),
             _exact(light.total_stops, "stops"),
             looks,
         ),
     )
-    labels = ((long.format(a=first), short.format(a=first)) for long, short in LABELS)
-    return tuple(Quantity(*label, *value) for label, value in zip(labels, values, strict=True))
+    named = zip(labels(bench, comparison.conventions.home), values, strict=True)
+    return tuple(Quantity(*label, *value) for label, value in named)
 
 
-def _disc(millimetres: float) -> str:
-    """A blur disc on the sensor."""
-    return "" if not isfinite(millimetres) else f"{wording.significant(millimetres, 2)}{wording.NBSP}mm disc"
+def _dissolves(size_mm: float, units: Units) -> str:
+    """The size on the background below which detail is lost in the blur."""
+    return f"{wording.distance(size_mm / 1000, units, 2)} dissolves" if isfinite(size_mm) and size_mm > 0 else ""
 
 
 def _flags(comparison: Comparison, rig: RigFigures, units: Units) -> list[str]:
@@ -361,17 +372,34 @@ def light_words(ev: float) -> str:
     return min(LIGHT_LEVELS, key=lambda level: abs(level.ev - ev)).label
 
 
+HOLD_WORDS: dict[str, dict[str, str]] = {
+    "lens": {"same": "the same lens", "equivalent": "equivalent lenses", "own": "each its own lens"},
+    "place": {"spot": "from the same spot", "walk": "walking to the same framing", "own": "each from its own distance"},
+    "aperture": {
+        "f_number": "at the same f-number",
+        "depth": "at the same depth of field",
+        "wide_open": "wide open",
+        "own": "at the f-numbers set",
+    },
+    "exposure": {
+        "shutter": "with the same shutter, ISO follows",
+        "iso": "with the same ISO, shutter follows",
+        "own": "with shutter and ISO as set",
+    },
+}
+"""The answers as they read in the sentence whose words they are."""
+
+
 @dataclass(frozen=True)
 class HoldWords:
-    """The hold as sentences, and a remark where two answers come out the same."""
+    """The words of the hold as they read in its sentence, a remark where two answers come out the same, and the schools in force."""
 
-    sentence: str
+    words: dict[str, str]
     remark: str = ""
     schools: str = ""
 
 
-def hold_words(comparison: Comparison, schools: str) -> HoldWords:
-    hold = comparison.hold
+def hold_words(hold: Hold, schools: str) -> HoldWords:
     remark = ""
     if hold.place == "walk" and hold.lens == "equivalent":
         remark = "Equivalent lenses with walking come out at the same spot."
@@ -379,4 +407,4 @@ def hold_words(comparison: Comparison, schools: str) -> HoldWords:
         remark = "Walking changes the perspective."
     if hold.aperture == "wide_open":
         remark = (remark + " Wide open opens the reference too.").strip()
-    return HoldWords(hold.sentence(), remark, schools)
+    return HoldWords({name: words[getattr(hold, name)] for name, words in HOLD_WORDS.items()}, remark, schools)

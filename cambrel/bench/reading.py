@@ -8,9 +8,9 @@ from functools import cached_property
 from typing import Any
 
 from cambrel.bench.forms import BriefForm, ConventionsForm, HoldForm, RecordForm, RigForm
-from cambrel.bench.look import Look
+from cambrel.bench.look import WIDTHS, Look
 from cambrel.bench.panels import PANELS, parts
-from cambrel.bench.samples import home_bench
+from cambrel.bench.samples import opening_bench
 from cambrel.conventions.preferred import Preferred
 from cambrel.links import MOST_RIGS, Bench, LinkError, decode
 from cambrel.optics.comparison import Comparison, compare
@@ -92,16 +92,17 @@ class Reading:
         return Forms(**whole, rigs=rigs)
 
 
-def read(query: Any, narrow: bool = False, preferred: Preferred | None = None) -> Reading:
+def read(query: Any, width: str = "", preferred: Preferred | None = None) -> Reading:
     """Read a request.
 
     Raises
         LinkError where the link parameter cannot be read, or more rigs are given than a bench holds
     """
     preferred = preferred or Preferred()
-    base = decode(query["b"]) if query.get("b") else replace(home_bench(), conventions=preferred.conventions)
+    base = decode(query["b"]) if query.get("b") else replace(opening_bench(), conventions=preferred.conventions)
+    base = replace(base, conventions=replace(base.conventions, home=preferred.home))  # never the sender's
     _count_rigs(query)
-    reading = Reading(base, _look(query, base, narrow, preferred), base, query)
+    reading = Reading(base, _look(query, base, width, preferred), base, query)
     changed: dict[str, Any] = {}
     for name, form in WHOLE.items():
         values = _changes(reading, form, getattr(base, name), name)
@@ -146,7 +147,7 @@ def _count_rigs(query: Any) -> None:
         raise LinkError(f"A bench holds at most {MOST_RIGS} cameras; this address names {len(numbers)}.")
 
 
-def _look(query: Any, base: Bench, narrow: bool, preferred: Preferred) -> Look:
+def _look(query: Any, base: Bench, width: str, preferred: Preferred) -> Look:
     panel = query.get("panel", "")
     read = {key: part.read(query[key], base) for key, part in PARTS.items() if key in query}
     return Look(
@@ -154,6 +155,6 @@ def _look(query: Any, base: Bench, narrow: bool, preferred: Preferred) -> Look:
         panel=panel if panel in PANELS else "",
         chosen={key: value for key, value in read.items() if value != PARTS[key].usual},
         units=UNITS.get(query.get("units", "m" if query.get("b") else preferred.units), METRES),
-        narrow=narrow,
+        width=width if width in WIDTHS else "wide",
         preferred=preferred,
     )

@@ -1,5 +1,6 @@
 """What the bench starts from: three systems on the first of the sample pictures. Gear stands in it by value."""
 
+from dataclasses import replace
 from functools import cache
 
 from cambrel.briefs.samples import sample_briefs, with_brief
@@ -78,3 +79,10 @@ def home_bench() -> Bench:
     )
     bench = Bench(sample_briefs()["footplate-portrait"].brief, (full_frame, four_thirds, phone))
     return with_brief(bench, "footplate-portrait")
+
+
+@cache
+def opening_bench() -> Bench:
+    """What a newcomer sees first: two systems on one picture, nothing at its limits."""
+    bench = home_bench()
+    return replace(bench, slots=bench.slots[:2])

@@ -6,6 +6,7 @@ app_name = "bench"
 urlpatterns = [
     path("", views.bench, name="bench"),
     path("drawing.svg", views.drawing, name="drawing"),
+    path("tell/", views.tell, name="tell"),
     path("numbers.csv", views.numbers, name="numbers"),
     path("saved/", saved.saved_list, name="saved"),
     path("saved/<slug:what>/new/", saved.save, name="save"),

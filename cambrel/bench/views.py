@@ -16,12 +16,13 @@ from cambrel.bench.forms import OWN_FORMS
 from cambrel.bench.page import build
 from cambrel.bench.panels.numbers import numbers_csv
 from cambrel.bench.reading import Reading, read
+from cambrel.bench.telling import told
 from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.samples import sample_briefs
 from cambrel.conventions.preferred import preferred_by
 from cambrel.conventions.questions import question
 from cambrel.downloads import svg_file
-from cambrel.fields import NameForm
+from cambrel.fields import NameForm, whole
 from cambrel.links import LinkError
 from cambrel.optics.brief import LIGHT_LEVELS
 from cambrel.owners.requests import Request
@@ -37,7 +38,7 @@ def bench(request: Request) -> HttpResponseBase:
     """The bench: a full page, a refresh of its outputs, or, after a press, the whole bench anew."""
     partial = bool(request.htmx) and not request.htmx.history_restore_request
     try:
-        reading = read(request.GET, request.COOKIES.get("width") == "narrow", preferred_by(request.user))
+        reading = read(request.GET, request.COOKIES.get("width", ""), preferred_by(request.user))
     except LinkError as error:
         return _unreadable(request, str(error), partial)
     action = request.GET.get("action", "")
@@ -88,6 +89,7 @@ def _controls(request: Request, reading: Reading, page: Any) -> dict[Any, Any]:
         "sample_briefs": sample_briefs().values(),
         "light_levels": LIGHT_LEVELS,
         "units": dict(question("units").schools or {}).items(),
+        "homes": dict(question("home").schools or {}).items() if request.user.is_authenticated else (),
         "oob": False,
     }
 
@@ -142,6 +144,18 @@ def _comparable(request: Request, **options: Any) -> tuple[Reading, None] | tupl
     if reading.comparison is None or not reading.sound:
         return None, _plain("\n".join(reading.messages.values()), 422)
     return reading, None
+
+
+MOST_ROUNDS = 1000
+
+
+@require_safe
+def tell(request: Request) -> HttpResponse:
+    """What so many hits of so many rounds come to."""
+    hits, rounds = whole(request.GET.get("hits", "")), whole(request.GET.get("of", ""))
+    if hits is None or rounds is None or not 1 <= rounds <= MOST_ROUNDS or hits > rounds:
+        return _plain("Hits are counted among the rounds.", 422)
+    return _plain(told(hits, rounds), 200)
 
 
 @require_safe

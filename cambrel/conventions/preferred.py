@@ -24,7 +24,12 @@ class Preferred:
     @cached_property
     def conventions(self) -> Conventions:
         """Those that figures depend on."""
-        return Conventions(**{one.key: self[one.key] for one in OF_FIGURES})
+        return Conventions(**{one.key: self[one.key] for one in OF_FIGURES}, home=self.home)
+
+    @cached_property
+    def home(self) -> str:
+        """The format in whose terms its owner thinks."""
+        return str(self["home"])
 
     @cached_property
     def units(self) -> str:

@@ -15,6 +15,7 @@ from cambrel.fields import ChoiceField, IsoField, NumberField
 from cambrel.optics.brief import NOISE_SCHOOLS, Conventions
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, circle_of_confusion_mm
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, FULL_FRAME, Sensor, crop_factor
+from cambrel.wording import in_words
 
 SHOWN_LONG_SIDE_MM, VIEWING_DISTANCE_MM = 420.0, 500.0
 SAMPLE = FORMATS["micro-four-thirds"]
@@ -66,8 +67,13 @@ class Question:
         return self.usual if number is None else float(answer)
 
     @property
+    def is_long(self) -> bool:
+        """Whether it has more answers than are set out side by side."""
+        return self.schools is not None and len(self.schools) > 8
+
+    @property
     def is_of_figures(self) -> bool:
-        return self.key in {one.name for one in fields(Conventions)}
+        return self.key in {one.name for one in fields(Conventions) if one.compare}
 
 
 def _circle(key: str) -> str:
@@ -117,6 +123,14 @@ QUESTIONS: tuple[Question, ...] = (
         USUAL.noise,
         {key: School(school.label, school.says) for key, school in NOISE_SCHOOLS.items()},
         said="noise by {}",
+    ),
+    Question(
+        "home",
+        "I think in",
+        "Equivalents are given in terms of",
+        "Changes in whose terms every equivalent is said, with full frame beside where that is another; no figure else.",
+        USUAL.home,
+        {slug: School(in_words(format_.name)) for slug, format_ in FORMATS.items()},
     ),
     Question(
         "units",

@@ -4,12 +4,14 @@ from typing import Any
 
 from django import forms
 from django.contrib import messages
-from django.http.response import HttpResponseBase
+from django.contrib.auth.decorators import login_required
+from django.http.response import HttpResponse, HttpResponseBase
 from django.shortcuts import redirect, render
-from django.views.decorators.http import require_http_methods
+from django.views.decorators.http import require_http_methods, require_POST
 
 from cambrel.conventions.preferred import Preferred
 from cambrel.conventions.questions import QUESTIONS
+from cambrel.conventions.questions import question as question_of
 from cambrel.fields import QuantityField, write_as
 from cambrel.owners.models import Preferences
 from cambrel.owners.requests import Request
@@ -18,28 +20,30 @@ from cambrel.widgets import Explained
 
 
 class PreferencesForm(forms.Form):
-    """An answer to every question. `kept` is what stands now; figures that are sent as they were shown stay exactly as they are."""
+    """An answer to every question. `kept` is what stands now: what is not sent, or sent as it was shown, stays exactly as it is."""
 
     use_required_attribute = False
 
     def __init__(self, sent: Any, kept: Preferred) -> None:
-        super().__init__(sent, initial={question.key: kept[question.key] for question in QUESTIONS})
+        stands = {question.key: kept[question.key] for question in QUESTIONS}
+        super().__init__(None if sent is None else {**stands, **sent.dict()}, initial=stands)
         for question in QUESTIONS:
             field = self.fields[question.key] = question.field()
             field.label = question.title
             write_as(field, "fields/record.html")
             if isinstance(field, QuantityField):
                 field.base = kept[question.key]
-            if question.schools:
+            if question.schools and not question.is_long:
                 notes = {key: f"{one.reason} {one.example}".strip() for key, one in question.schools.items()}
                 field.widget = Explained(notes, [(key, one.label) for key, one in question.schools.items()])
 
     def schools(self) -> list[Any]:
         """The questions that are answered by a school, each with its field."""
-        return [(question, self[question.key]) for question in QUESTIONS if question.schools]
+        return [(question, self[question.key]) for question in QUESTIONS if question.schools and not question.is_long]
 
     def figures(self) -> list[Any]:
-        return [self[question.key] for question in QUESTIONS if question.figure]
+        """The questions that are answered by a figure or from a list."""
+        return [self[question.key] for question in QUESTIONS if question.figure or question.is_long]
 
     def apart(self) -> str:
         """Where what was chosen here differs from what is kept now."""
@@ -48,6 +52,23 @@ class PreferencesForm(forms.Form):
             for name in self.fields
             if self.initial[name] != self.cleaned_data[name]
         )
+
+
+@require_POST
+@login_required
+def home(request: Request) -> HttpResponse:
+    """Keep the format in whose terms the reader thinks, chosen in place beside the figures."""
+    record = Preferences.objects.for_owner(request.user).first() or Preferences()
+    chosen = request.POST.get("home", "")
+    if chosen not in (question_of("home").schools or {}):
+        return HttpResponse("There is no such format.", status=422, content_type="text/plain; charset=utf-8")
+    with recorded(request.user, "Changed the format of equivalents") as change:
+        if record.pk:
+            change.touch(record)
+        record.owner, record.answers = request.user, {**record.answers, "home": chosen}
+        record.save()
+        change.created(record)
+    return HttpResponse(status=204, headers={"HX-Trigger": "home-kept"})
 
 
 @require_http_methods(["GET", "HEAD", "POST"])

@@ -274,6 +274,7 @@ def _blur(brief: Brief, s: Set, frames: Frames[Array], view: View[Array]) -> Blu
 
     background = nothing if brief.background_m is None else at(d + brief.background_m)
     foreground = nothing if brief.foreground_m is None else at(d - brief.foreground_m)
+
     def dissolving(point: Array) -> Array:
         seen = np.where(point > 0, point, np.nan)
         return _known(seen, lambda x: blur.dissolving_mm(f, n, u, x))

@@ -35,6 +35,8 @@ class Layer:
     scale: float = 1.0
     moves: bool = False
     """Whether it crosses the frame at the brief's speed."""
+    details: tuple[tuple[str, float], ...] = ()
+    """Things on it by name and size [m], from small to large: a scale for what the blur takes away."""
 
 
 @dataclass(frozen=True)
@@ -114,6 +116,11 @@ class Scene:
     sky: Sky | None = None
     lamps: tuple[Lamp, ...] = ()
 
+    @property
+    def subject(self) -> str:
+        """What the picture is of."""
+        return next((layer.name for layer in self.layers if layer.anchor == "subject"), "subject")
+
     def arranged(self, brief: Brief, changes: tuple[Change, ...] = ()) -> Scene:
         """The scene as a brief and its owner have it: anchored layers at the brief's distances, changed ones where they were put, far to near."""
         layers = []
@@ -156,7 +163,10 @@ def _read(path: Path) -> Scene:
     if data.pop("schema") != 1:
         raise ValueError(f"{path.name}: unknown schema")
     surfaces = tuple(Ground(**surface) for surface in data.pop("surfaces"))
-    layers = tuple(Layer(**layer) for layer in data.pop("layers"))
+    layers = tuple(
+        Layer(**{**layer, "details": tuple((name, float(size)) for name, size in layer.get("details", ()))})
+        for layer in data.pop("layers")
+    )
     lamps = tuple(Lamp(**lamp) for lamp in data.pop("lamps", ()))
     sky = data.pop("sky", None)
     if sky is not None:

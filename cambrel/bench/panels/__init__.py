@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
+from cambrel.bench import faces
 from cambrel.bench.look import Part
-from cambrel.bench.panels import depth, frames, light, numbers, scene, walk
+from cambrel.bench.panels import depth, frames, light, numbers, walk
 from cambrel.bench.panels.panel import Panel
 from cambrel.optics.brief import Brief
 
-PANELS: dict[str, Panel] = {module.PANEL.key: module.PANEL for module in (frames, depth, scene, light, walk, numbers)}
+PANELS: dict[str, Panel] = {module.PANEL.key: module.PANEL for module in (depth, frames, light, walk, numbers)}
 
 
 def parts() -> dict[str, Part]:
-    """All that may be chosen in panels, by the keys of the address."""
-    return {part.key: part for panel in PANELS.values() for part in panel.look}
+    """All that may be chosen on pictures and in panels, by the keys of the address."""
+    return {part.key: part for part in (*faces.PARTS, *(part for panel in PANELS.values() for part in panel.look))}
 
 
 def offered(brief: Brief) -> tuple[Panel, ...]:

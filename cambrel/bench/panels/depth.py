@@ -6,7 +6,7 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.bench.look import Look, one_of
-from cambrel.bench.panels.panel import Panel, rig_table, width
+from cambrel.bench.panels.panel import Panel, rig_table
 from cambrel.drawings.depth import Landmarks, depth_drawing
 from cambrel.links import Bench
 from cambrel.optics.comparison import Comparison, RigFigures
@@ -38,7 +38,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
         "blur at infinity",
     )
     drawing = depth_drawing(
-        comparison, width=width(look), logarithmic=look["scale"] == "log", units=units, landmarks=names
+        comparison, width=look.across, logarithmic=look["scale"] == "log", units=units, landmarks=names
     )
     return {
         "drawing": drawing,

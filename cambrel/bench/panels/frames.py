@@ -6,7 +6,7 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.bench.look import Look
-from cambrel.bench.panels.panel import Panel, rig_table, width
+from cambrel.bench.panels.panel import Panel, rig_table
 from cambrel.drawings.frames import frames_drawing, gained_and_lost, sensors_drawing
 from cambrel.links import Bench
 from cambrel.optics.comparison import Comparison, RigFigures
@@ -43,7 +43,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     )
     return {
         "drawing": frames_drawing(
-            comparison, behind_it, width=width(look), height=400 if len(bench.slots) < 3 else 300, units=units
+            comparison, behind_it, width=look.across, height=400 if len(bench.slots) < 3 else 300, units=units
         ),
         "sensors": sensors_drawing(comparison),
         "table": rig_table("What each frame takes in", heads, comparison, cells),

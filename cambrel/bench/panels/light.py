@@ -6,7 +6,7 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.bench.look import Look
-from cambrel.bench.panels.panel import Panel, rig_table, width
+from cambrel.bench.panels.panel import Panel, rig_table
 from cambrel.drawings.light import light_drawing
 from cambrel.links import Bench
 from cambrel.optics.brief import Brief
@@ -39,7 +39,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
         "exposure", "light per area", "light, whole picture", "photons in all", "S/N per pixel", "signal to noise, picture",
         f"as noisy as {LETTERS[comparison.reference]} at", f"your ceiling of {ceiling}",
     )  # fmt: skip
-    drawing = light_drawing(comparison, width=width(look), height=230)
+    drawing = light_drawing(comparison, width=look.across, height=230)
     return {"drawing": drawing, "table": rig_table("Light and noise", heads, comparison, cells)}
 
 

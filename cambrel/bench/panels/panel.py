@@ -12,8 +12,6 @@ from cambrel.optics.brief import Brief
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.wording import LETTERS
 
-WIDE, NARROW = 640.0, 350.0
-
 
 @dataclass(frozen=True)
 class Panel:
@@ -56,7 +54,3 @@ def rig_table(
 
 def letters(bench: Bench) -> list[tuple[int, str]]:
     return [(index, LETTERS[index]) for index in range(len(bench.slots))]
-
-
-def width(look: Look) -> float:
-    return NARROW if look.narrow else WIDE

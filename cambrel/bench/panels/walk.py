@@ -8,7 +8,7 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.bench.look import Look, camera
-from cambrel.bench.panels.panel import Panel, letters, width
+from cambrel.bench.panels.panel import Panel, letters
 from cambrel.drawings.walk import walk_drawing
 from cambrel.links import Bench
 from cambrel.optics.comparison import Comparison, compare
@@ -60,7 +60,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
             cells.append(wording.share(float(walk.blur.background_share[index, rig])))
         stops.append(WalkStop(f"f/{stop.marked}", f"stop:{walked}:{stop.typed}", index == nearest, tuple(cells)))
     return {
-        "drawing": walk_drawing(walk, values, present, width=width(look), height=292, units=look.units)
+        "drawing": walk_drawing(walk, values, present, width=look.across, height=292, units=look.units)
         if len(values) > 1
         else None,
         "problem": ""

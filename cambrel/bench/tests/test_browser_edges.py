@@ -18,7 +18,7 @@ FOCUSED = "return document.activeElement.id"
 class EdgeTests(BrowserTestCase):
     def setUp(self):
         super().setUp()
-        self.open("/")
+        self.open(f"/?b={encode(home_bench())}")
 
     def offline(self, on):
         self.driver.execute_cdp_cmd("Network.enable", {})
@@ -79,6 +79,7 @@ class EdgeTests(BrowserTestCase):
         self.assertEqual(self.script("return window.requests"), ["change"])
 
     def test_setting_by_hand_leaves_the_focus_in_the_field_and_menus_come_back(self):
+        self.press("#figures-1 .settings-press")
         self.press("#now-1-f_number .follow-mark")
         self.press("#follow-menu [data-follow='by_hand']")
         self.wait(lambda: self.script(FOCUSED) == "id_rigs-1-f_number")
@@ -130,7 +131,7 @@ class EdgeTests(BrowserTestCase):
             {get() { throw new DOMException('refused', 'SecurityError'); }});"""
         added = self.driver.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": refuse})
         try:
-            for path in ("/", "/?panel=scene", "/formats/"):
+            for path in ("/", "/formats/"):
                 self.open(path)
             self.open("/")
             self.changed("#figures-0", lambda: self.type("#id_rigs-0-f_number", "8"))
@@ -144,14 +145,15 @@ class EdgeTests(BrowserTestCase):
         blind = Slot(Rig(Body(sensor_of("aps-c", 6000)), Lens(), 3000, 4), "Far", "far")
         bench = home_bench()
         bench = replace(bench, slots=(blind, *bench.slots[:2]), reference=1, hold=replace(bench.hold, lens="own"))
-        self.open(f"/?panel=scene&b={encode(bench)}")
-        self.assertEqual(len(self.all("[data-view]")), 2)
+        self.open(f"/?b={encode(bench)}")
+        self.assertEqual(len(self.all("#views img")), 2)
+        self.assertIn("cannot focus there", self.text("#view-0"))
         self.press('[data-scene="loupe"]')
         self.wait(lambda: len(self.all(".loupes img")) == 2)
         self.assertEqual(self.text("#err-bench"), "")
 
     def test_a_picture_is_dragged_sideways_by_touch_while_the_page_scrolls_upright(self):
-        self.open("/?panel=scene")
+        self.open("/")
         mat = self.one('[data-view="0"] .mat')
         self.assertEqual(self.script("return getComputedStyle(arguments[0]).touchAction", mat), "pan-y")
         address = self.address()

@@ -28,9 +28,9 @@ class SceneTests(BrowserTestCase):
         return [...pen.getImageData(0, y, canvas.width, 1).data].filter((_, i) => i % 4 === 1)"""
 
     SHOTS = "return [...document.querySelectorAll('#views img')].map((img) => img.dataset.shot)"
-    DRAG = """const slider = document.querySelector('[data-for="id_brief-distance_m"]'); let n = 0;
-        const timer = setInterval(() => { slider.value = 300 + n; n += 1;
-        slider.dispatchEvent(new Event('input', {bubbles: true})); if (n > 60) clearInterval(timer); }, 30)"""
+    DRAG = """const field = document.querySelector('#id_brief-distance_m'); let n = 0;
+        const timer = setInterval(() => { field.value = (2 + n / 100).toFixed(2); n += 1;
+        htmx.trigger('#bench', 'drag'); if (n > 60) clearInterval(timer); }, 30)"""
 
     def pictures(self):
         """The pictures once each is the full one of its shot."""
@@ -48,7 +48,7 @@ class SceneTests(BrowserTestCase):
     def scene(self, slug, rigs=1, **brief):
         bench = with_brief(home_bench(), slug)
         bench = replace(bench, slots=bench.slots[:rigs], brief=replace(bench.brief, **brief))
-        self.open("/?panel=scene&b=" + encode(bench))
+        self.open("/?b=" + encode(bench))
         return compare(bench.brief, bench.rigs, bench.hold, bench.conventions), bench
 
     def test_a_layer_is_as_wide_in_the_delivered_picture_as_the_optics_say(self):
@@ -85,7 +85,7 @@ class SceneTests(BrowserTestCase):
         mat = self.one('[data-view="0"] .mat')
         box = mat.size
         mouse = webdriver.ActionChains(self.driver)
-        mouse.move_to_element_with_offset(mat, int(-0.4 * box["width"]), int(-0.2 * box["height"])).click().perform()
+        mouse.move_to_element_with_offset(mat, int(-0.6 * box["height"]), int(-0.2 * box["height"])).click().perform()
         self.wait(lambda: self.text(figure) != before)
         self.assertEqual(self.one("#id_brief-focus_distance_m").get_attribute("value"), "7")
         self.pictures()
@@ -99,16 +99,20 @@ class SceneTests(BrowserTestCase):
         self.assertTrue(self.one(".depth-mark").is_displayed())
         Select(self.one('[data-scene="frame"]')).select_by_value("1")
         self.assertTrue(self.one('[data-view="0"] .other-1').is_displayed())
-        self.press('[data-scene="seam"]')
+        self.press('[data-way][value="seam"]')
         self.wait(lambda: self.script("return document.querySelector('.seam-right').naturalWidth > 0"))
         self.script(
             "const s = document.getElementById('seam-at'); s.value = 30; s.dispatchEvent(new Event('input', {bubbles: true}))"
         )
-        self.assertIn("30%", self.script("return document.querySelector('.seam-right').style.clipPath"))
+        shots = self.script(self.SHOTS)
+        cut = "return document.querySelector('.seam-left').style.clipPath"
+        at = self.script(cut)
         self.type("#id_brief-background_m", "6")
+        self.wait(lambda: self.script(self.SHOTS) != shots)
+        self.assertTrue(self.one("#stage").is_displayed(), "what is shown outlasts a change")
+        self.assertEqual(self.script(cut), at)
+        self.press('[data-way][value="side"]')
         self.pictures()
-        self.assertTrue(self.one("#seam").is_displayed(), "what is shown outlasts a change")
-        self.assertIn("30%", self.script("return document.querySelector('.seam-right').style.clipPath"))
         self.press('[data-scene="loupe"]')
         self.wait(lambda: len(self.all(".loupes img")) == 2)
         loupe = "return document.querySelector('.loupes img').dataset.shot"
@@ -129,6 +133,57 @@ class SceneTests(BrowserTestCase):
         head = self.script(ask, save)
         self.assertEqual(head, "image/png")
 
+    def test_two_pictures_are_laid_over_each_other_flipped_and_taken_from_each_other(self):
+        self.scene("footplate-portrait", rigs=2)
+        self.pictures()
+        self.press('[data-way][value="flip"]')
+        self.wait(lambda: self.script("return document.querySelector('.seam-right').naturalHeight > 300"))
+        seen = "return [...document.querySelectorAll('#stage-box img')].map((i) => getComputedStyle(i).visibility)"
+        self.assertEqual(self.script(seen), ["visible", "hidden"])
+        self.key(Keys.SPACE)
+        self.assertEqual(self.script(seen), ["hidden", "visible"])
+        self.assertEqual(self.text("#flip-says"), "now B")
+        # the subject's middle of either picture falls on the same place, and it is as high
+        middles = self.script(
+            """return [...document.querySelectorAll('#stage-box img')].map((img, i) => {
+            const box = img.getBoundingClientRect(), ratio = img.naturalWidth / img.naturalHeight;
+            const w = Math.min(box.width, box.height * ratio), h = w / ratio;
+            const [x, y, high] = document.querySelector(`#views img[data-keep="${i}"]`).dataset.subject.split(',').map(Number);
+            return [box.left + (box.width - w) / 2 + x * w, box.top + (box.height - h) / 2 + y * h, high * h]; })"""
+        )
+        for one, other in zip(*middles, strict=True):
+            self.assertAlmostEqual(one, other, delta=1.0)
+        self.press('[data-way][value="differ"]')
+        blend = "return getComputedStyle(document.querySelector('.seam-right')).mixBlendMode"
+        self.assertEqual(self.script(blend), "difference")
+        self.press('[data-way][value="large"]')
+        shot = "return document.querySelector('.seam-left').dataset.shot"
+        first = self.script(shot)
+        self.key("b")
+        self.wait(lambda: self.script(shot) != first)
+        self.key(Keys.ESCAPE)
+        self.wait(lambda: not self.one("#stage").is_displayed())
+
+    def test_can_you_tell_counts_hits_against_chance(self):
+        self.scene("footplate-portrait", rigs=2)
+        self.pictures()
+        self.press('[data-way][value="tell"]')
+        self.wait(lambda: self.script("return document.querySelector('.seam-right').naturalHeight > 0"))
+        self.assertEqual(
+            self.script("return [...document.querySelectorAll('#stage-box img')].map((i) => i.alt)"), ["", ""]
+        )
+        visible = "return [...document.querySelectorAll('#stage-box img')].find((i) => i.style.visibility !== 'hidden').className"
+        self.assertIn("as large as", self.text("#tell-size"))
+        for _ in range(10):
+            seen = []
+            for which in ("0", "1", "2"):
+                self.press(f'[data-tell-show="{which}"]')
+                seen.append(self.script(visible))
+            self.assertNotEqual(seen[0], seen[1])
+            self.press(f'[data-tell-is="{seen.index(seen[2])}"]')  # a reader who sees every difference
+        self.wait(lambda: "10 of 10" in self.text("#tell-says"))
+        self.assertIn("you can tell these two pictures apart", self.text("#tell-says"))
+
     def test_a_drawing_is_kept_as_png(self):
         self.open("/?panel=depth")
         self.press("[data-png]")
@@ -139,9 +194,7 @@ class SceneTests(BrowserTestCase):
         self.scene("footplate-portrait", rigs=3)
         self.pictures()
         self.script(self.DRAG)
-        self.wait(
-            lambda: self.script("return document.querySelector('[data-for=\"id_brief-distance_m\"]').value") == "360"
-        )
+        self.wait(lambda: self.script("return document.querySelector('#id_brief-distance_m').value") == "2.60")
         self.pictures()
         asked = "return performance.getEntriesByType('resource').filter((e) => e.name.includes('/scene/')).length"
         first = self.script(asked)

@@ -7,7 +7,7 @@ from django.test import SimpleTestCase
 from cambrel.bench.forms import OwnBodyForm, OwnLensForm
 from cambrel.bench.look import Look
 from cambrel.bench.reading import PARTS, read
-from cambrel.bench.samples import home_bench
+from cambrel.bench.samples import home_bench, opening_bench
 from cambrel.briefs.samples import sample_briefs
 from cambrel.fields import (
     DistanceField,
@@ -115,10 +115,10 @@ class ReadingTests(SimpleTestCase):
     def read(self, text=""):
         return read(QueryDict(text))
 
-    def test_nothing_sent_is_the_home_bench(self):
+    def test_nothing_sent_is_the_opening_bench(self):
         reading = self.read()
         self.assertTrue(reading.sound)
-        self.assertEqual(reading.bench, home_bench())
+        self.assertEqual(reading.bench, opening_bench())
 
     def test_what_was_shown_and_sent_back_changes_nothing(self):
         reading = self.read()
@@ -139,7 +139,7 @@ class ReadingTests(SimpleTestCase):
         self.assertEqual(reading.bench.rigs[0], home_bench().rigs[0])
 
     def test_bad_values_are_kept_apart(self):
-        reading = self.read("rigs-1-f_number=0&rigs-2-iso=loud")
+        reading = self.read("rigs-1-f_number=0&rigs-2-iso=loud&b=" + encode(home_bench()))
         self.assertEqual(set(reading.messages), {"rigs-1-f_number", "rigs-2-iso"})
         self.assertEqual((reading.void, reading.broken), ([1, 2], False))
         self.assertEqual(reading.forms.rigs[1]["f_number"].value(), "0", "as it was typed")
@@ -153,8 +153,8 @@ class ReadingTests(SimpleTestCase):
             self.read("&".join(f"rigs-{i}-iso=100" for i in range(100)))
 
     def test_the_look_stands_in_the_address(self):
-        look = self.read("panel=depth&scale=log&units=ft&walk=2&sort=near").look
-        self.assertEqual((look.panel, look["scale"], look.units.key, look["walk"]), ("depth", "log", "ft", 2))
+        look = self.read("panel=depth&scale=log&units=ft&walk=1&sort=near").look
+        self.assertEqual((look.panel, look["scale"], look.units.key, look["walk"]), ("depth", "log", "ft", 1))
         self.assertIn("panel=depth", look.address(home_bench()))
         odd = self.read("panel=<x>&walk=-9&units=cubit").look
         self.assertEqual(odd, Look(PARTS))

@@ -4,7 +4,7 @@ from unittest.mock import patch
 from django.template.loader import get_template
 from django.test import TestCase
 
-from cambrel.bench import panels
+from cambrel.bench import faces, panels
 from cambrel.bench.look import one_of
 from cambrel.bench.panels import PANELS, offered, panel_of, parts
 from cambrel.bench.panels.light import DIM_EV
@@ -24,18 +24,18 @@ class PanelTests(TestCase):
         self.assertIn(", ".join(panel.label for panel in PANELS.values()), page)
         keys = [part.key for panel in PANELS.values() for part in panel.look]
         self.assertEqual(len(keys), len(set(keys)), "a key of the address means one thing")
-        self.assertEqual(set(parts()), set(keys))
+        self.assertEqual(set(parts()), {*keys, *(part.key for part in faces.PARTS)})
 
     def test_a_picture_that_calls_for_a_panel_has_it_offered_first(self):
         brief = home_bench().brief
-        self.assertEqual(next(iter(offered(brief))).key, "frames")
-        for ev, first in ((DIM_EV, "light"), (DIM_EV + 0.1, "frames")):
+        self.assertEqual(next(iter(offered(brief))).key, "depth")
+        for ev, first in ((DIM_EV, "light"), (DIM_EV + 0.1, "depth")):
             dim = replace(home_bench(), brief=replace(brief, light_ev=ev))
             self.assertEqual(offered(dim.brief)[0].key, first)
             page = self.client.get("/", {"b": encode(dim)}).context["page"]
             self.assertEqual((page.shown.key, page.panels[0].key), (first, first))
         night = replace(brief, light_ev=-2)
-        self.assertEqual(panel_of("depth", night).key, "depth", "what is asked for is shown")
+        self.assertEqual(panel_of("frames", night).key, "frames", "what is asked for is shown")
         self.assertEqual(len(offered(night)), len(PANELS))
 
     def test_a_new_panel_is_one_entry(self):
@@ -46,4 +46,4 @@ class PanelTests(TestCase):
             self.assertIn("shade", parts())
             page = self.client.get("/").content.decode()
             self.assertIn('value="new"', page)
-            self.assertIn("<kbd>7</kbd>", page)
+            self.assertIn("<kbd>6</kbd>", page)

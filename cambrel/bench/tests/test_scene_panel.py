@@ -173,15 +173,17 @@ class SceneFileTests(TestCase):
 
 class PanelTests(TestCase):
     def test_panel_shows_a_picture_a_ring_and_words_for_each_rig(self):
-        page = self.client.get("/?panel=scene&grain=1&bright=set&strip=0&loupe=0,1.6")
-        self.assertEqual(len(page.context["page"].panel["pictures"]), 3)
+        page = self.client.get(
+            "/", {"b": encode(home_bench()), "grain": "1", "bright": "set", "strip": "0", "loupe": "0,1.6"}
+        )
+        self.assertEqual(len(page.context["page"].faces.pictures), 3)
         for part in (
             'data-keep="2"',
             "A: sharp: the driver",
             "by 0.76% of the diagonal",
             "loupe-1",
             "stop:0:",
-            "What these pictures leave out",
+            "no lens character",
         ):
             self.assertContains(page, part)
         address = page.context["page"].address
@@ -191,18 +193,18 @@ class PanelTests(TestCase):
     def test_every_brief_has_its_scene(self):
         for slug, sample in sample_briefs().items():
             self.assertIn(sample.scene, scenes())
-            page = self.client.get("/", {"panel": "scene", "b": encode(with_brief(home_bench(), slug))})
+            page = self.client.get("/", {"b": encode(with_brief(home_bench(), slug))})
             self.assertContains(page, scenes()[sample.scene].name)
 
     def act(self, action, bench=None, status=200):
-        query = {"b": encode(bench or home_bench()), "panel": "scene", "action": action}
+        query = {"b": encode(bench or home_bench()), "action": action}
         page = self.client.get("/", query, headers={"HX-Request": "true"})
         self.assertEqual(page.status_code, status, action)
         return page
 
     def after(self, action, bench=None, **query):
         """The bench that a press leads to."""
-        query |= {"b": encode(bench or home_bench()), "panel": "scene", "action": action}
+        query |= {"b": encode(bench or home_bench()), "action": action}
         return self.client.get("/", query, follow=True).context["page"].bench
 
     def test_arranging_goes_along_in_the_link(self):
@@ -217,8 +219,8 @@ class PanelTests(TestCase):
 
     def test_placing_a_thing_as_it_is_shown_moves_nothing_in_any_unit(self):
         for units in ("m", "ft"):
-            query = {"b": encode(home_bench()), "panel": "scene", "units": units}
-            for thing in self.client.get("/", query).context["page"].panel["placed"]:
+            query = {"b": encode(home_bench()), "units": units}
+            for thing in self.client.get("/", query).context["page"].faces.placed:
                 action = f"arrange:{thing.index}:{thing.behind}:{thing.across}:{thing.scale}"
                 self.assertEqual(self.after(action, units=units).changes, (), (units, thing.name))
                 farther = f"arrange:{thing.index}:3 m:{thing.across}:{thing.scale}"
@@ -226,7 +228,7 @@ class PanelTests(TestCase):
                 self.assertEqual(changes, (Change(thing.index, 3.0, *thing.place[1:]),), (units, thing.name))
 
     def test_touches(self):
-        bench, look = home_bench(), Look(PARTS, "scene")
+        bench, look = home_bench(), Look(PARTS)
 
         def after(press, bench=bench):
             return perform(press, State(bench, look))

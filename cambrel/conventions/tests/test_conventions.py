@@ -26,7 +26,7 @@ class QuestionTests(TestCase):
 
     def test_a_new_question_is_one_entry(self):
         new = Question(
-            "home",
+            "shade",
             "Home",
             "Home format",
             "Changes which one is named.",
@@ -37,9 +37,9 @@ class QuestionTests(TestCase):
         with patch.object(questions, "QUESTIONS", more), patch.object(views, "QUESTIONS", more):
             page = self.client.get("/conventions/")
             self.assertContains(page, "Home format")
-            sent = {one.key: str(one.usual) for one in more} | {"home": "b", "version": ""}
+            sent = {one.key: str(one.usual) for one in more} | {"shade": "b", "version": ""}
             self.client.post("/conventions/", sent)
             owner = User.objects.get(username="local")
-            self.assertEqual(preferred_by(owner)["home"], "b")
-            self.assertEqual(question("home").answered("c"), "a")
-        self.assertEqual(Preferences.objects.get().answers["home"], "b")
+            self.assertEqual(preferred_by(owner)["shade"], "b")
+            self.assertEqual(question("shade").answered("c"), "a")
+        self.assertEqual(Preferences.objects.get().answers["shade"], "b")

@@ -308,7 +308,7 @@ class PageTests(ShelfTestCase):
         }
         self.client.post("/conventions/", given)
         page = self.client.get("/")
-        self.assertContains(page, "crop by width; sharp by diagonal / 1730; noise by per pixel.")
+        self.assertContains(page, "crop by width; sharp by diagonal / 1730; noise by per pixel")
         self.assertContains(page, "6.56")
         linked = self.client.get("/?b=" + encode(home_bench()))
         self.assertContains(linked, "from the link, not as you prefer")

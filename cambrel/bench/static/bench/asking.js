@@ -7,6 +7,7 @@ export const form = () => byId("bench");
 // An answer is morphed into the page. What the reader has unfolded or is typing stays so, and a picture stays until the next one is decoded.
 Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, node, change) =>
   !(name === "open" && change === "remove") &&
+  !(name === "hidden" && ["more-of-it", "stage", "tell"].includes(node.id)) &&
   !(name === "src" && node.dataset.shot) &&
   !(name === "value" && node === document.activeElement && node.type === "text");
 document.body.addEventListener("htmx:oobBeforeSwap", (event) => {
@@ -83,6 +84,7 @@ document.body.addEventListener("htmx:afterSettle", (event) => {
   document.querySelectorAll("#bench .field-error[data-field]").forEach((p) => {
     document.querySelectorAll(`[aria-describedby="${p.id}"]`).forEach((field) => field.setAttribute("aria-invalid", "true"));
     p.closest("details")?.setAttribute("open", "");
+    if (p.closest("#more-of-it")) byId("more-of-it").hidden = false;
   });
   const wrong = document.querySelector("#bench .field-error[data-field]");
   say(wrong?.textContent || byId("status-next")?.textContent || "");

@@ -1,21 +1,48 @@
 // The bench in the browser: presses, menus, shortcuts. All figures come from the server.
 import { keys } from "../site/site.js";
-import { act, afterAnswer, byId, form, say } from "./asking.js";
+import { act, afterAnswer, byId, form, refresh, say } from "./asking.js";
 import "./controls.js";
+import "./dragging.js";
 import { walk } from "./history.js";
 import { openPicker, pick } from "./picker.js";
 import "./scene.js";
+import { flipTo } from "./stage.js";
 
 // ---- rigs -------------------------------------------------------------------------------------------------------
-let opened = 0;
+let opened = Math.max(0, [...document.querySelectorAll(".follows-whom")].findIndex((said) => said.textContent === "reference"));
 function openRig(index) {
   opened = Number(index);
-  document.querySelectorAll(".plate").forEach((plate) => plate.classList.toggle("opened", Number(plate.dataset.rig) === opened));
+  document.querySelectorAll(".plate, .controls").forEach((plate) => plate.classList.toggle("opened", Number(plate.dataset.rig) === opened));
 }
 const rigCount = () => document.querySelectorAll(".plate").length;
 const openSame = () => openRig(Math.min(opened, rigCount() - 1));
 afterAnswer.push(openSame);
-openRig(0);
+openRig(opened);
+
+const firstField = (controls) => [...controls.querySelectorAll("input, button")].find((field) => field.offsetParent);
+
+// ---- the words of the sentences -----------------------------------------------------------------------------------
+function unfold(open) {
+  byId("more-of-it").hidden = !open;
+  byId("more-button").setAttribute("aria-expanded", String(open));
+}
+const openWord = () => document.querySelector(".word-choice[open]");
+document.addEventListener("pointerdown", (event) => {
+  const word = openWord();
+  if (word && !word.contains(event.target)) word.open = false;
+});
+document.addEventListener("keydown", (event) => {
+  const word = openWord();
+  if (!word || event.key !== "Escape") return;
+  word.open = false;
+  word.querySelector("summary").focus();
+});
+document.addEventListener("toggle", (event) => {
+  if (event.target.matches?.(".word-choice[open]") && event.target.contains(document.activeElement)) event.target.querySelector("input:checked")?.focus();
+}, true);
+// what is unfolded on the screen is unfolded on paper too
+window.addEventListener("beforeprint", () => document.querySelectorAll("#more-to-say").forEach((more) => (more.open = true)));
+document.body.addEventListener("home-kept", refresh);
 
 // ---- menus ------------------------------------------------------------------------------------------------------
 let menuRig = 0;
@@ -51,7 +78,10 @@ document.addEventListener("click", (event) => {
   if (!button) return;
   const data = button.dataset;
   if (data.pick) openPicker(data.pick, data.rig, data.mount);
-  else if (data.open !== undefined) openRig(data.open);
+  else if (data.open !== undefined) {
+    openRig(data.open);
+    if (data.to) firstField(byId(data.to))?.focus();
+  } else if (button.id === "more-button") unfold(byId("more-of-it").hidden);
   else if (button.classList.contains("rig-menu-button")) {
     menuRig = data.rig;
     openMenu(byId("rig-menu"), button);
@@ -102,11 +132,9 @@ byId("save-button")?.addEventListener("click", () => {
 for (const letter of "abcdef") {
   keys[letter] = () => {
     const index = "abcdef".indexOf(letter);
-    const plate = byId(`plate-${index}`);
-    if (!plate) return;
+    if (!byId(`plate-${index}`) || flipTo(index)) return;
     openRig(index);
-    const fields = [...plate.querySelectorAll("input")].filter((field) => field.offsetParent);
-    (fields[0] || plate.querySelector("button")).focus();
+    firstField(byId(`controls-${index}`))?.focus();
   };
 }
 document.querySelectorAll("[name=panel]").forEach((_, index) => {
@@ -117,19 +145,19 @@ document.querySelectorAll("[name=panel]").forEach((_, index) => {
   };
 });
 keys.n = () => byId("add-rig")?.click();
-keys.h = () => document.querySelector("#hold input:checked").focus();
+keys.h = () => document.querySelector("#hold summary").focus();
 keys.s = () => byId("save-button")?.click();
 keys.u = () => walk(true);
 keys.r = () => walk(false);
 
 // ---- the width, which the server draws for ------------------------------------------------------------------------
-const narrow = window.matchMedia("(max-width: 620px)");
+const widths = [["narrow", "(max-width: 620px)"], ["middle", "(max-width: 1000px)"]].map(([name, query]) => [name, window.matchMedia(query)]);
 function noteWidth() {
-  const want = narrow.matches ? "narrow" : "wide";
+  const want = widths.find(([, query]) => query.matches)?.[0] ?? "wide";
   const has = document.cookie.split("; ").find((cookie) => cookie.startsWith("width="));
   if (has === `width=${want}` || (!has && want === "wide")) return;
   document.cookie = `width=${want}; path=/; max-age=31536000; samesite=lax`;
   htmx.trigger(form(), "typing");
 }
-narrow.addEventListener("change", noteWidth);
+widths.forEach(([, query]) => query.addEventListener("change", noteWidth));
 noteWidth();

@@ -11,12 +11,12 @@ let rest = null;
 
 export const addressOf = (address, height) => address.replace("{height}", height);
 export const onDecoded = [];
-const images = () => [...document.querySelectorAll("img[data-shot]")];
+const images = () => [...document.querySelectorAll("img[data-shot]")]; // those of the large view too
 
 function ask(quick) {
   const scale = Math.min(devicePixelRatio || 1, 2);
   const seen = images().map((img) => ({ ...img.dataset, pixels: img.getBoundingClientRect().height * scale }));
-  wanted = jobsFor(seen, loaded, quick);
+  wanted = jobsFor(seen.filter(({ pixels }) => pixels > 0), loaded, quick); // what is not seen is not drawn
   if (isGivenUp(busy, seen, performance.now(), PATIENCE_MS)) busy.abort.abort();
   next();
 }

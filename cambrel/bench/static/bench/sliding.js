@@ -10,8 +10,9 @@ export function numberOf(text) {
 }
 
 // where a slider stands for a typed figure; null for what is no figure above zero
-export function positionOf(text, { stops, low, high, max }) {
-  const value = numberOf(text);
+export function positionOf(text, { stops, low, high, max, even = false }) {
+  const value = numberOf(text.replace("\u2212", "-"));
+  if (even) return Number.isFinite(value) ? Math.round((max * (Math.min(high, Math.max(low, value)) - low)) / (high - low)) : null;
   if (!(value > 0)) return null;
   if (stops) {
     const away = stops.split(" ").map((mark) => Math.abs(Math.log(numberOf(mark) / value)));
@@ -22,7 +23,8 @@ export function positionOf(text, { stops, low, high, max }) {
 }
 
 // the text that stands for a slider's position
-export function textAt(position, { stops, low, high, max }) {
+export function textAt(position, { stops, low, high, max, even = false }) {
   if (stops) return stops.split(" ")[position];
+  if (even) return String(Number((low + ((high - low) * position) / max).toFixed(1)));
   return shown(low * Math.pow(high / low, position / max));
 }

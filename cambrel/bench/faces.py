@@ -1,20 +1,19 @@
-"""The Scene panel: a picture for each rig, its overlay, its figures, and in words what is sharp and what is soft."""
+"""The face of each rig on the bench: its picture, what is laid over it, and in words what is sharp and what is soft."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from math import isfinite
 from typing import Any
 
 from cambrel import wording
-from cambrel.bench.look import Look, camera, one_of, point, switch
-from cambrel.bench.panels.panel import Panel
+from cambrel.bench.look import Look, Part, camera, one_of, point, switch
 from cambrel.bench.placing import placed
 from cambrel.drawings.scene import Other, overlay
 from cambrel.drawings.shapes import Drawing
 from cambrel.links import Bench
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.scene import disc_mm
+from cambrel.optics.scene import disc_mm, place_mm, scale_mm_per_m
 from cambrel.optics.stops import F_NUMBERS, between
 from cambrel.pictures.serving import address, pattern, shop
 from cambrel.pictures.shots import HEIGHTS, Shot, arranged, camera_of, loupe_of, rig_shot
@@ -42,6 +41,9 @@ class Picture:
     caption: str
     figures: tuple[tuple[str, str], ...]
     says: str
+    subject: str
+    """Where the subject's middle falls and how high it is, in shares of the picture: what two pictures are laid over each other by."""
+    dissolves: str = ""
     loupe: str = ""
     loupe_pattern: str = ""
     loupe_source: str = ""
@@ -59,31 +61,44 @@ class Strip:
     action: str
 
 
-def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
-    """The variables of the panel."""
+@dataclass(frozen=True)
+class Faces:
+    """The pictures of a bench by the number of the rig, and what is shown below them."""
+
+    pictures: dict[int, Picture] = field(default_factory=dict)
+    blind: tuple[str, ...] = ()
+    strip: tuple[Strip, ...] = ()
+    placed: tuple[Any, ...] = ()
+    is_changed: bool = False
+    drawn_before: bool = True
+    scene_name: str = ""
+    stands_apart: bool = False
+
+
+def faces_of(bench: Bench, comparison: Comparison, look: Look) -> Faces:
+    """The pictures of all rigs that can focus."""
     units: Units = look.units
     rigs = [comparison.of(i) for i in range(len(comparison.rigs))]
     seeing = [rig for rig in rigs if rig.settings.focusable]
-    height = HEIGHTS[5] if len(seeing) < 3 else HEIGHTS[4]
+    height = HEIGHTS[5] if len(seeing) < 4 else HEIGHTS[3]
     cameras = {rig.index: camera_of(bench, comparison, rig) for rig in seeing}
-    pictures = []
+    pictures = {}
     for rig in seeing:
         shot = rig_shot(bench, comparison, rig, as_set=look["bright"] == "set", grain=look["grain"])
         others = [Other(index, camera) for index, camera in cameras.items() if index != rig.index]
-        pictures.append(_picture(bench, comparison, rig, shot, others, height, look))
+        pictures[rig.index] = _picture(bench, comparison, rig, shot, others, height, look)
     scene = arranged(bench.scene, comparison.brief, bench.changes)
     arts = [layer.art for layer in scene.layers]
-    return {
-        "pictures": pictures,
-        "blind": [LETTERS[rig.index] for rig in rigs if not rig.settings.focusable],
-        "height": height,
-        "strip": _strip(bench, comparison, look),
-        "placed": placed(bench, units),
-        "is_changed": bool(bench.changes),
-        "drawn_before": shop().is_ready(scene.slug, arts),
-        "scene_name": scene.name,
-        "stands_apart": len({round(c.subject_distance_m, 3) for c in cameras.values()}) > 1,
-    }
+    return Faces(
+        pictures,
+        tuple(LETTERS[rig.index] for rig in rigs if not rig.settings.focusable),
+        tuple(_strip(bench, comparison, look)),
+        tuple(placed(bench, units)),
+        bool(bench.changes),
+        shop().is_ready(scene.slug, arts),
+        scene.name,
+        len({round(c.subject_distance_m, 3) for c in cameras.values()}) > 1,
+    )
 
 
 def _picture(
@@ -113,6 +128,8 @@ def _picture(
         caption=caption,
         figures=figures,
         says=sharpness_sentence(bench, comparison, rig, shot),
+        subject=_subject_at(bench, comparison, shot),
+        dissolves=_what_dissolves(bench, comparison, rig, shot, look.units),
         loupe=loupe,
         loupe_pattern=pattern(loupe) if loupe else "",
         loupe_source=address(loupe, HEIGHTS[4]) if loupe else "",
@@ -139,6 +156,44 @@ def sharpness_sentence(bench: Bench, comparison: Comparison, rig: RigFigures, sh
         return f"{LETTERS[rig.index]}: what counts as sharp is unknown under this convention."
     said = f"{LETTERS[rig.index]}: sharp: {', '.join(sharp) or 'nothing'}"
     return f"{said}; soft: {', '.join(soft)}." if soft else f"{said}; nothing is soft."
+
+
+def _subject_at(bench: Bench, comparison: Comparison, shot: Shot) -> str:
+    scene, c = arranged(shot.scene, comparison.brief, bench.changes), shot.camera
+    layer = next((layer for layer in scene.layers if layer.anchor == "subject"), None)
+    x, base = (layer.x_m, layer.base_m) if layer else (0.0, 0.0)
+    high = comparison.brief.subject_height_m
+    x_mm, y_mm = place_mm(c, x, base + high / 2, c.subject_distance_m)
+    share = float(scale_mm_per_m(c, c.subject_distance_m)) * high / c.height_mm
+    return f"{0.5 + float(x_mm) / c.width_mm:.5g},{0.5 + float(y_mm) / c.height_mm:.5g},{share:.5g}"
+
+
+def _what_dissolves(bench: Bench, comparison: Comparison, rig: RigFigures, shot: Shot, units: Units) -> str:
+    """What of the background and of the foreground the blur takes away, by things that are known by sight."""
+    scene = arranged(shot.scene, comparison.brief, bench.changes)
+    said = []
+    for anchor, size in (
+        ("background", rig.blur.background_dissolves_mm),
+        ("foreground", rig.blur.foreground_dissolves_mm),
+    ):
+        layer = next((layer for layer in scene.layers if layer.anchor == anchor), None)
+        if layer is not None and isfinite(size):
+            said.append(dissolving_sentence(f"the {layer.name}", float(size) / 1000, layer.details, units))
+    return " ".join(said)
+
+
+def dissolving_sentence(where: str, size_m: float, details: tuple[tuple[str, float], ...], units: Units) -> str:
+    """What dissolves somewhere and what stays, beside the size that parts them [m]."""
+    if size_m <= 0:
+        return f"On {where} nothing dissolves."
+    lost = [name for name, size in details if size < size_m]
+    kept = [name for name, size in details if size >= size_m]
+    said = f"On {where} detail below {wording.distance(size_m, units, 2)} dissolves"
+    if lost and kept:
+        return f"{said}: {wording.articled('a ' + lost[-1])} does, {wording.articled('a ' + kept[0])} stays."
+    if lost:
+        return f"{said}: even {wording.articled('a ' + lost[-1])} does."
+    return f"{said}: even {wording.articled('a ' + kept[0])} stays." if kept else f"{said}."
 
 
 def _strip(bench: Bench, comparison: Comparison, look: Look) -> list[Strip]:
@@ -174,5 +229,4 @@ def _background_m(comparison: Comparison, shot: Shot) -> float:
     return shot.camera.subject_distance_m + (5.0 if behind is None else behind)
 
 
-LOOK = (one_of("bright", "matched", "set"), switch("grain"), point("loupe"), camera("strip"))
-PANEL = Panel("scene", "Scene", "bench/panels/scene.html", build, LOOK)
+PARTS: tuple[Part, ...] = (one_of("bright", "matched", "set"), switch("grain"), point("loupe"), camera("strip"))

@@ -1,0 +1,63 @@
+"""Finds, in a page as it stands, text that lies on other text or is cut off, and pages that scroll sideways. The script runs in the browser."""
+
+WIDTHS = (320, 360, 390, 480, 600, 700, 800, 900, 1024, 1152, 1280, 1600)
+
+FAULTS = """
+const faults = [], wide = document.documentElement.clientWidth;
+if (document.documentElement.scrollWidth > wide + 1) {
+  const out = [...document.body.querySelectorAll('*')].filter((e) => e.checkVisibility() && e.getBoundingClientRect().right > wide + 1
+    && !e.closest('svg') && !scrolls(e.parentElement)).slice(0, 3);
+  faults.push('the page is ' + document.documentElement.scrollWidth + ' wide: ' + out.map(named).join(', '));
+}
+function scrolls(e) {
+  for (; e && e !== document.body; e = e.parentElement) if (['auto', 'scroll', 'hidden', 'clip'].includes(getComputedStyle(e).overflowX)) return true;
+  return false;
+}
+function named(e) {
+  const kind = e.className && e.className.split ? '.' + e.className.split(' ')[0] : '';
+  return e.tagName.toLowerCase() + (e.id ? '#' + e.id : '') + kind + ' "' + e.textContent.trim().slice(0, 30) + '"';
+}
+function clip(rect, e) {
+  // what of a text is seen within all that cuts it off
+  let { left, top, right, bottom } = rect;
+  for (let p = e; p && p !== document.body; p = p.parentElement) {
+    const s = getComputedStyle(p);
+    if (s.overflowX === 'visible' && s.overflowY === 'visible') continue;
+    const b = p.getBoundingClientRect();
+    if (s.overflowX !== 'visible') { left = Math.max(left, b.left); right = Math.min(right, b.right); }
+    if (s.overflowY !== 'visible') { top = Math.max(top, b.top); bottom = Math.min(bottom, b.bottom); }
+  }
+  return { left, top, right, bottom };
+}
+const texts = [];
+const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+while (walk.nextNode()) {
+  const node = walk.currentNode, e = node.parentElement;
+  if (!node.textContent.trim() || !e.checkVisibility({ visibilityProperty: true, opacityProperty: true })) continue;
+  if (e.closest('svg, select, script, [popover], dialog, .visually-hidden, .visually-hidden-focusable, .skip, .word-answers, .ask-card')) continue;
+  const range = document.createRange();
+  range.selectNodeContents(node);
+  for (const r of range.getClientRects()) {
+    const seen = clip(r, e);
+    if (seen.right - seen.left > 1 && seen.bottom - seen.top > 1) texts.push({ e, ...seen });
+  }
+  const s = getComputedStyle(e);
+  const cuts = s.overflowX !== 'visible' && s.textOverflow !== 'ellipsis' && !['auto', 'scroll'].includes(s.overflowX);
+  if (cuts && s.display !== 'inline' && e.scrollWidth > e.clientWidth + 1) faults.push('cut off: ' + named(e));
+}
+for (const control of document.querySelectorAll('input:not([type=hidden], [type=radio], [type=checkbox], [type=range], [type=search]), select')) {
+  if (!control.checkVisibility() || control.closest('dialog')) continue;
+  const r = clip(control.getBoundingClientRect(), control.parentElement);
+  texts.push({ e: control, ...r });
+}
+texts.sort((a, b) => a.left - b.left);
+for (let i = 0; i < texts.length; i += 1) {
+  for (let j = i + 1; j < texts.length && texts[j].left < texts[i].right - 2; j += 1) {
+    const [a, b] = [texts[i], texts[j]];
+    if (a.e === b.e || a.e.contains(b.e) || b.e.contains(a.e)) continue;
+    const wide = Math.min(a.right, b.right) - Math.max(a.left, b.left), high = Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top);
+    if (wide > 2.5 && high > 4) faults.push(named(a.e) + ' lies on ' + named(b.e));
+  }
+}
+return [...new Set(faults)].slice(0, 6);
+"""
