@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from math import isfinite
 
 from cambrel import wording
+from cambrel.conventions.home import home_crop, home_name
 from cambrel.links import Gear
 from cambrel.optics.brief import Conventions
 from cambrel.optics.comparison import Body, Lens
@@ -25,7 +26,6 @@ from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT
 from cambrel.optics.stated import StatedSensor, sensor_stated
 from cambrel.phrases import Reading, Side
 
-HOME = "full-frame"
 ELSEWHERE = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "type-1-1.3", "44x33")
 """The formats of the short row, in their order."""
 NO_SIZE = (
@@ -92,14 +92,14 @@ def answer(reading: Reading, conventions: Conventions, taken: Mapping[str, str] 
     if not sides:
         return Answer()
     chosen = _shared([_chosen(side, reading, taken or {}) for side in sides])
-    target = (taken or {}).get("target") or reading.target or HOME
+    target = (taken or {}).get("target") or reading.target or conventions.home
     if any(side.equivalent and not _has_size(side) for side in chosen):
         return Answer(says=NO_SIZE)
     try:
         made = tuple(_answered(side, target, conventions) for side in chosen)
     except DomainError as error:
         return Answer(problem=f"That cannot be: {error}.")
-    says = _against(*made) if len(made) == 2 else made[0].says
+    says = _against(*made, conventions) if len(made) == 2 else made[0].says
     return Answer(made, says, _fair(*made) if len(made) == 2 else "")
 
 
@@ -248,7 +248,7 @@ def _pair(one: Equivalent) -> str:
 
 def _called(slug: str) -> str:
     """A format as it stands in a sentence."""
-    return "full frame" if slug == HOME else FORMATS[slug].name
+    return wording.in_words(FORMATS[slug].name)
 
 
 def _close(made: Answered, target: str, by: str) -> str:
@@ -287,25 +287,26 @@ def _pupil_stops(a: Answered, b: Answered) -> float | None:
     return aperture_stops(a.short * crop_factor(a.sensor), b.short * crop_factor(b.sensor))
 
 
-def _views(one: Answered) -> tuple[float, float] | None:
+def _views(one: Answered, conventions: Conventions | None = None) -> tuple[float, float] | None:
+    """Shortest and longest focal length of the same view, in the reader's terms or on full frame."""
     if one.low_mm is None or one.high_mm is None:
         return None
-    crop = crop_factor(one.sensor)
+    crop = crop_factor(one.sensor) / (home_crop(conventions) if conventions else 1.0)
     return one.low_mm * crop, one.high_mm * crop
 
 
-def _against(a: Answered, b: Answered) -> str:
+def _against(a: Answered, b: Answered, conventions: Conventions) -> str:
     """Two lenses in one sentence: their views, and then depth and light."""
     said = []
-    views = _views(a), _views(b)
+    views, home = (_views(a, conventions), _views(b, conventions)), home_name(conventions)
     if views[0] and views[1]:
         ratio = views[1][0] / views[0][0]
         reach = views[1][1] / views[0][1]
         if abs(ratio - 1) <= LEVEL_VIEW and abs(reach - 1) <= LEVEL_VIEW:
-            said.append(f"A and B frame alike, as {wording.focal_range(*views[0])} on full frame")
+            said.append(f"A and B frame alike, as {wording.focal_range(*views[0])} on {home}")
         else:
             ends = (wording.focal_range(*view) for view in views if view)
-            said.append("A frames like {} on full frame, B like {}".format(*ends))
+            said.append(f"A frames like {next(ends)} on {home}, B like {next(ends)}")
     stops = _pupil_stops(a, b)
     if stops is not None:
         if abs(stops) <= LEVEL_STOPS:

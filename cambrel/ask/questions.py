@@ -5,17 +5,23 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from math import inf
+from urllib.parse import urlencode
+
+from django.urls import reverse
 
 from cambrel import wording
-from cambrel.links import Bench, Slot
+from cambrel.ask.own import LEVEL, USUAL, Own
+from cambrel.links import Bench, Gear, Slot, encode_gear
 from cambrel.optics.brief import Brief, Conventions, Hold
-from cambrel.optics.comparison import Body, Comparison, Lens, Rig, compare
-from cambrel.optics.formats import FORMATS, Sensor
+from cambrel.optics.comparison import Comparison, compare
+from cambrel.optics.equivalence import equivalent_f_number, equivalent_focal_length_mm
+from cambrel.optics.formats import covers
+from cambrel.optics.geometry import near_over_far
 
-PIXELS = {"full-frame": 6000, "micro-four-thirds": 5200, "aps-c": 6000, "one-inch": 5472, "type-1-1.3": 8192}
-"""Pixels across of a usual body of the format."""
 AS_SET = Hold("own", "spot", "own", "shutter")
 PORTRAIT = Brief(distance_m=2.0, background_m=5.0, light_ev=8.0)
+CLOSE = Brief(distance_m=0.3, subject_height_m=0.1, background_m=0.3)
+HEAD_DEEP_M = 0.12
 
 
 @dataclass(frozen=True)
@@ -24,166 +30,206 @@ class Question:
 
     key: str
     text: str
-    bench: Bench
-    says: Callable[[Comparison], str]
-    panel: str = "frames"
+    on: Callable[[Own], Bench]
+    says: Callable[[Comparison, Own], str]
+    panel: str = "depth"
+    leads_to: Callable[[Own], str] | None = None
+    """Where it is seen, if not on a bench."""
 
-    def answer(self, conventions: Conventions) -> str:
-        """The answer by the conventions in force."""
-        b = self.bench
-        return self.says(compare(b.brief, b.rigs, b.hold, conventions, b.reference))
+    def asked(self, own: Own) -> str:
+        return self.text.format(zoom=own.zoom_name)
 
-
-def _slot(slug: str, focal_mm: float, f_number: float, iso: float = 400.0) -> Slot:
-    made = FORMATS[slug]
-    body = Body(Sensor(made.width_mm, made.height_mm, PIXELS[slug]))
-    lens = Lens(focal_mm, focal_mm, ((focal_mm, f_number),))
-    return Slot(Rig(body, lens, focal_mm, f_number, iso=iso), made.name, f"{focal_mm:g} mm f/{f_number:g}")
-
-
-def _any(slug: str, focal_mm: float, f_number: float) -> Slot:
-    """A body with a lens that can be set to anything."""
-    made = FORMATS[slug]
-    rig = Rig(Body(Sensor(made.width_mm, made.height_mm, PIXELS[slug])), Lens(), focal_mm, f_number)
-    return Slot(rig, made.name, "any lens")
+    def answer(self, conventions: Conventions, own: Own = USUAL) -> str:
+        """The answer on the reader's own gear, by the conventions in force."""
+        b = self.on(own)
+        return self.says(compare(b.brief, b.rigs, b.hold, conventions, b.reference), own)
 
 
 def _bench(*slots: Slot, hold: Hold | None = None, brief: Brief = PORTRAIT, scene: str = "footplate") -> Bench:
     return Bench(brief, slots, hold or Hold(), scene=scene, background_name="shed wall", foreground_name="handbrake")
 
 
-def _f_number(c: Comparison) -> str:
+def _pair(own: Own, hold: Hold = AS_SET) -> Bench:
+    """The usual lens of either system, at one f-number."""
+    return _bench(own.large.with_lens(50, 2.8), own.small.with_lens(float(f"{50 / own.k:.2g}"), 2.8), hold=hold)
+
+
+def _f_number(c: Comparison, own: Own) -> str:
     b = c.of(1)
     same, there = wording.f_number(b.settings.f_number), wording.f_number(b.blur.equivalent_f_number)
-    return f"For the exposure yes; for depth of field and light {same} on Micro Four Thirds is {there} on full frame."
+    return (
+        f"For the exposure yes; for depth of field and light {same} on {own.small.name} is {there} on {own.large.name}."
+    )
 
 
-def _same_lens(c: Comparison) -> str:
+def _same_lens(c: Comparison, own: Own) -> str:
     a, b = c.of(0), c.of(1)
     tighter = wording.times(a.view.field_wide_m / b.view.field_wide_m)
     depths = wording.distance(b.depth.total_m), wording.distance(a.depth.total_m)
     return "It sees {} tighter, and the print shows {} sharp instead of {}.".format(tighter, *depths)
 
 
-def _step_back(c: Comparison) -> str:
+def _step_back(c: Comparison, own: Own) -> str:
     here, there = (wording.distance(c.of(index).settings.subject_distance_m) for index in (0, 1))
     return f"From {here} to {there}, and the perspective changes with it."
 
 
-def _phone(c: Comparison) -> str:
-    there = wording.f_number(c.of(1).blur.full_frame_f_number)
-    return f"It exposes like one, but for depth of field and light it is {there} on full frame."
+def _phone(c: Comparison, own: Own) -> str:
+    there = wording.f_number(c.of(1).blur.equivalent_f_number)
+    return f"It exposes like one, but for depth of field and light it is {there} on {own.large.name}."
 
 
-def _all_sharp(c: Comparison) -> str:
-    full, four = (wording.f_number(c.of(index).settings.f_number) for index in (0, 1))
+def _all_sharp(c: Comparison, own: Own) -> str:
+    one, other = (
+        f"{wording.f_number(s.f_number)} at {wording.focal(s.focal_length_mm)}"
+        for s in (c.of(0).settings, c.of(1).settings)
+    )
     sharp = wording.span(c.of(0).depth.near_m, c.of(0).depth.far_m)
-    return f"Focused at 4 m, {full} at 24 mm on full frame or {four} at 12 mm on Micro Four Thirds: sharp {sharp}."
+    return f"Focused at 4 m, {one} on {own.large.name} or {other} on {own.small.name}: sharp {sharp}."
 
 
-def _dusk(c: Comparison) -> str:
+def _dusk(c: Comparison, own: Own) -> str:
     ahead = wording.stops(abs(c.of(1).light.total_stops))
-    return f"Full frame, by {ahead}, where both are as wide open and at the same shutter time."
+    return f"{_capital(own.large.name)}, by {ahead}, where both are as wide open and at the same shutter time."
 
 
-def _matched(c: Comparison) -> str:
+def _matched(c: Comparison, own: Own) -> str:
     here, there = (
         f"{wording.focal(s.focal_length_mm)} {wording.f_number(s.f_number)}"
         for s in (c.of(0).settings, c.of(1).settings)
     )
-    return f"{there} on Micro Four Thirds makes the picture of {here} on full frame."
+    return f"{there} on {own.small.name} makes the picture of {here} on {own.large.name}."
 
 
-def _farther(c: Comparison) -> str:
-    more = wording.times(c.of(0).frames.pitch_um / c.of(1).frames.pitch_um)
-    across = f"here {more} as many along a line, as they are that much smaller"
+def _farther(c: Comparison, own: Own) -> str:
+    ratio = c.of(0).frames.pitch_um / c.of(1).frames.pitch_um
+    if ratio <= 1 + LEVEL:
+        return "Its frame is tighter, but what reaches is pixels on the subject, and it lays no more of them there."
+    across = f"here {wording.times(ratio)} as many along a line, as they are that much smaller"
     return f"Its frame is tighter, but what reaches is pixels on the subject: {across}."
 
 
-def _exact(c: Comparison) -> str:
+def _exact(c: Comparison, own: Own) -> str:
     off = wording.share(abs(c.of(1).view.simple_rule_error))
-    return f"At a distance yes. At 30 cm the crop factor alone is off by {off} for 50 mm on Micro Four Thirds."
+    focal = wording.focal(c.of(1).settings.focal_length_mm)
+    return f"At a distance yes. At 30 cm the crop factor alone is off by {off} for {focal} on {own.small.name}."
 
 
-def _wide_open(c: Comparison) -> str:
+def _wide_open(c: Comparison, own: Own) -> str:
     less = wording.times(c.of(1).blur.background_share / c.of(0).blur.background_share)
+    focal = wording.focal(c.of(1).settings.focal_length_mm)
+    return f"At {focal} f/1.2 the background’s discs are {less} the size in the print of those of 50 mm f/1.8 on {own.large.name}."
+
+
+def _noise(c: Comparison, own: Own) -> str:
     return (
-        f"At 25 mm f/1.2 the background’s discs are {less} the size in the print of those of 50 mm f/1.8 on full frame."
+        f"ISO 400 on {own.small.name} is as noisy as {wording.iso(c.of(1).light.looks_like_iso)} on {own.large.name}."
     )
 
 
-def _noise(c: Comparison) -> str:
-    return f"ISO 400 on Micro Four Thirds is as noisy as {wording.iso(c.of(1).light.looks_like_iso)} on full frame."
-
-
-def _perspective(c: Comparison) -> str:
+def _perspective(c: Comparison, own: Own) -> str:
     larger = wording.times(c.of(1).view.background_scale / c.of(0).view.background_scale)
     return f"The distance does, not the lens: stepping from 1 m to 3 m makes the background {larger} as large against the face."
 
 
-FULL, FOUR = _slot("full-frame", 50, 2.8), _slot("micro-four-thirds", 25, 2.8)
-CLOSE = Brief(distance_m=0.3, subject_height_m=0.1, background_m=0.3)
+def _portrait(c: Comparison, own: Own) -> str:
+    near, far = (float(near_over_far(c.of(i).settings.subject_distance_m, HEAD_DEEP_M)) - 1 for i in (0, 1))
+    where = [wording.distance(c.of(i).settings.subject_distance_m) for i in (0, 1)]
+    return (
+        f"From {where[0]} the nose is {wording.share(near)} larger than the ears, from {where[1]} {wording.share(far)}: "
+        "the distance makes the face, the focal length only frames it."
+    )
+
+
+def _replaces(c: Comparison, own: Own) -> str:
+    short, long = own.zoom.focal_min_mm or 0.0, own.zoom.focal_max_mm or 0.0
+    crops = c.of(0).frames.crop, c.of(1).frames.crop
+    there = [float(equivalent_focal_length_mm(focal, crops[0], crops[1])) for focal in (short, long)]
+    number = float(equivalent_f_number(own.zoom.widest[0][1], crops[0], crops[1]))
+    return f"On {own.small.name} {wording.focal_range(*there)} {wording.f_number(number)} would make its pictures; Match shows what comes nearest."
+
+
+def _covers(c: Comparison, own: Own) -> str:
+    circle, diagonal = own.lens.image_circle_mm or 0.0, own.large.body.sensor.diagonal_mm
+    sizes = f"it lights {wording.focal(circle)}, {own.large.name} has {wording.focal(diagonal)} from corner to corner"
+    if covers(circle, diagonal):
+        return f"The {own.lens_name} does: {sizes}."
+    return f"The {own.lens_name} does not: {sizes}."
+
+
+def _capital(name: str) -> str:
+    return name[0].upper() + name[1:]
+
+
+def _stepping(own: Own) -> Bench:
+    """One camera from 1 m and from 3 m, the face as large."""
+    slots = own.large.with_any(35, 4), own.large.with_any(105, 4, distance_m=3.0)
+    return Bench(
+        Brief(distance_m=1.0, background_m=5.0), slots, Hold("own", "own", "own", "shutter"), scene="footplate"
+    )
+
+
+def _match_of(own: Own) -> str:
+    gear = Gear(body=own.large.body, lens=own.zoom, body_name=own.large.name, lens_name=own.zoom_name)
+    return f"{reverse('match:match')}?{urlencode({'g': encode_gear(gear)})}"
+
+
 QUESTIONS: tuple[Question, ...] = (
-    Question("f-number", "Is f/2.8 here f/2.8 there?", _bench(FULL, FOUR, hold=AS_SET), _f_number, "depth"),
+    Question("f-number", "Is f/2.8 here f/2.8 there?", _pair, _f_number),
     Question(
         "same-lens", "Same lens on the smaller sensor: what changes?",
-        _bench(FULL, _any("aps-c", 50, 2.8), hold=Hold("same", "spot", "f_number", "shutter")), _same_lens,
+        lambda own: _bench(own.large.with_lens(50, 2.8), own.small.with_any(50, 2.8), hold=Hold("same", "spot", "f_number", "shutter")),
+        _same_lens, "frames",
     ),
     Question(
         "step-back", "How far back must I step?",
-        _bench(FULL, _any("micro-four-thirds", 50, 2.8), hold=Hold("same", "walk", "f_number", "shutter")), _step_back,
+        lambda own: _bench(own.large.with_lens(50, 2.8), own.small.with_any(50, 2.8), hold=Hold("same", "walk", "f_number", "shutter")),
+        _step_back, "frames",
     ),
     Question(
         "phone", "Is my phone’s f/1.8 an f/1.8?",
-        _bench(_slot("full-frame", 25, 1.8), _slot("type-1-1.3", 6.9, 1.8), hold=AS_SET), _phone, "depth",
+        lambda own: _bench(own.large.with_lens(25, 1.8), own.phone.with_lens(6.9, 1.8), hold=AS_SET), _phone,
     ),
+    Question("replaces", "What replaces my {zoom}?", _pair, _replaces, leads_to=_match_of),
+    Question("covers", "Can this lens cover that sensor?", _pair, _covers, leads_to=lambda own: own.fit or reverse("match:fit")),
     Question(
         "all-sharp", "From two metres to infinity, all sharp: how?",
-        _bench(
-            _any("full-frame", 24, 8), _any("micro-four-thirds", 12, 8),
+        lambda own: _bench(
+            own.large.with_any(24, 8), own.small.with_any(24 / own.k, 8),
             hold=Hold("equivalent", "spot", "depth", "shutter"), scene="yard",
             brief=Brief(distance_m=4.0, background_m=inf, light_ev=13.0, sharp_front_m=2.0, sharp_behind_m=inf),
         ),
-        _all_sharp, "depth",
+        _all_sharp,
     ),
     Question(
         "dusk", "Who is cleaner at dusk?",
-        _bench(
-            _slot("full-frame", 50, 1.8), _slot("micro-four-thirds", 25, 1.8), hold=AS_SET,
+        lambda own: _bench(
+            own.large.with_lens(50, 1.8), own.small.with_lens(float(f"{50 / own.k:.2g}"), 1.8), hold=AS_SET,
             brief=Brief(distance_m=5.0, background_m=20.0, light_ev=4.0), scene="dusk",
         ),
         _dusk, "light",
     ),
     Question(
         "matched", "Which lens makes the same picture there?",
-        _bench(FULL, _any("micro-four-thirds", 25, 1.4), hold=Hold("equivalent", "spot", "depth", "shutter")), _matched,
+        lambda own: _bench(own.large.with_lens(50, 2.8), own.small.with_any(50 / own.k, 1.4), hold=Hold("equivalent", "spot", "depth", "shutter")),
+        _matched,
     ),
     Question(
         "reach", "Does the small sensor reach farther?",
-        _bench(_slot("full-frame", 200, 5.6), _slot("micro-four-thirds", 200, 5.6), hold=AS_SET), _farther,
+        lambda own: _bench(own.large.with_lens(200, 5.6), own.small.with_lens(200, 5.6), hold=AS_SET), _farther, "frames",
+    ),
+    Question(
+        "portrait", "From which distance is it a portrait?", _stepping, _portrait,
     ),
     Question(
         "exact", "Is the equivalence exact?",
-        _bench(_slot("full-frame", 100, 5.6), _slot("micro-four-thirds", 50, 2.8), hold=AS_SET, brief=CLOSE), _exact,
+        lambda own: _bench(own.large.with_lens(100, 5.6), own.small.with_lens(float(f"{100 / own.k:.2g}"), 2.8), hold=AS_SET, brief=CLOSE),
+        _exact, "numbers",
     ),
     Question(
         "blur", "Does an f/1.2 make up for the smaller sensor?",
-        _bench(_slot("full-frame", 50, 1.8), _slot("micro-four-thirds", 25, 1.2), hold=AS_SET), _wide_open, "depth",
+        lambda own: _bench(own.large.with_lens(50, 1.8), own.small.with_lens(float(f"{50 / own.k:.2g}"), 1.2), hold=AS_SET), _wide_open,
     ),
-    Question(
-        "noise", "How does ISO 400 look there?",
-        _bench(FULL, FOUR, hold=AS_SET), _noise, "light",
-    ),
-    Question(
-        "perspective", "Does the lens change the perspective?",
-        Bench(
-            Brief(distance_m=1.0, background_m=5.0),
-            (
-                _any("full-frame", 35, 4),
-                Slot(Rig(Body(Sensor(36, 24, 6000)), Lens(), 105, 4, distance_m=3.0), "Full frame", "any lens"),
-            ),
-            Hold("own", "own", "own", "shutter"), scene="footplate",
-        ),
-        _perspective,
-    ),
+    Question("noise", "How does ISO 400 look there?", _pair, _noise, "light"),
+    Question("perspective", "Does the lens change the perspective?", _stepping, _perspective, "frames"),
 )  # fmt: skip

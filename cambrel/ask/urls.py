@@ -3,4 +3,4 @@ from django.urls import path
 from cambrel.ask import views
 
 app_name = "ask"
-urlpatterns = [path("ask/", views.ask, name="ask")]
+urlpatterns = [path("ask/", views.ask, name="ask"), path("ask/questions/", views.questions, name="questions")]

@@ -1,15 +1,17 @@
 """The line that takes a question in a photographer's own words, and its answer: under the line while it is typed, or as a page."""
 
 from dataclasses import replace
+from typing import Any
 from urllib.parse import urlencode
 
-from django.http.response import HttpResponseBase
+from django.http.response import HttpResponse, HttpResponseBase
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_safe
 from django.views.decorators.vary import vary_on_headers
 
 from cambrel.ask.answering import Answer, Answered, answer
+from cambrel.ask.own import own_of
 from cambrel.ask.questions import QUESTIONS
 from cambrel.conventions.preferred import preferred_by
 from cambrel.links import Bench, Gear, Slot, bench_address, encode_gear, put_address
@@ -55,18 +57,28 @@ def ask(request: Request) -> HttpResponseBase:
         "bench": bench,
         "named": _named(request, text),
         "examples": EXAMPLES,
-        "questions": [] if text else _questions(conventions),
+        "questions": [] if text else _questions(request.user, conventions),
     }
     partial = request.htmx and not request.htmx.history_restore_request
     return render(request, "ask/_answer.html" if partial else "ask/ask.html", context)
 
 
-def _questions(conventions: Conventions) -> list[tuple[str, str, str]]:
-    """What people ask, what it comes to by the conventions in force, and where it is seen."""
-    return [
-        (one.text, one.answer(conventions), bench_address(replace(one.bench, conventions=conventions), panel=one.panel))
-        for one in QUESTIONS
-    ]
+def _questions(user: Any, conventions: Conventions) -> list[tuple[str, str, str]]:
+    """What people ask, what it comes to on the reader's own gear by the conventions in force, and where it is seen."""
+    own = own_of(user)
+    found = []
+    for one in QUESTIONS:
+        bench = replace(one.on(own), conventions=conventions)
+        there = one.leads_to(own) if one.leads_to else bench_address(bench, panel=one.panel)
+        found.append((one.asked(own), one.answer(conventions, own), there))
+    return found
+
+
+@require_safe
+def questions(request: Request) -> HttpResponse:
+    """The questions that people bring, for any page to take in."""
+    context = {"questions": _questions(request.user, preferred_by(request.user).conventions)}
+    return render(request, "ask/_questions.html", context)
 
 
 def _taken(request: Request) -> dict[str, str]:

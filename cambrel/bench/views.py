@@ -101,7 +101,7 @@ def _part(request: Request, name: str, *, status: int = 200, **context: Any) -> 
 
 def _whole(request: Request, reading: Reading, page: Any, status: int) -> HttpResponse:
     bench_part = render_to_string("bench/_bench.html", _controls(request, reading, page), request, using="parts")
-    context = {"page": page, "bench": mark_safe(bench_part), "picker": _picker()}
+    context = {"page": page, "bench": mark_safe(bench_part), "picker": _picker(), "opening": not request.GET.get("b")}
     context["naming"] = NameForm(called=reading.bench.brief_name, auto_id="save-%s")
     return render(request, "bench/bench.html", context, status=status)
 

@@ -29,7 +29,7 @@ from cambrel.optics.fit import (
 )
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.ranges import equivalent_range
-from cambrel.shelf.kinds import as_full_frame
+from cambrel.shelf.kinds import equivalents
 from cambrel.shelf.models import Adapter, Body, Lens
 from cambrel.shelf.sums import Sum, price_of, weight_of
 
@@ -117,7 +117,7 @@ def fit_of(lens: Lens, body: Body, shelf: Shelf, shape: str, conventions: Conven
     """A lens on a body with everything that is shown of it."""
     sensor, circle = body.sensor(), lens.circle_mm
     fit, adapter = mounted(lens, body, shelf)
-    equivalent = as_full_frame(lens.to_optics(), sensor, conventions)
+    equivalent = equivalents(lens.to_optics(), sensor, conventions)
     says = mount_sentence(fit, adapter, lens, body)
     modes = [(mode.name, mode.sensor()) for mode in body.crop_modes.all()]
     if circle is None:
@@ -168,7 +168,7 @@ def _crop_rows(lens: Lens, modes: Any, circle: float | None, conventions: Conven
         word = "unknown" if circle is None else COVER_WORDS[cover(part, circle).word]
         size = f"{wording.significant(part.width_mm)} × {wording.focal(part.height_mm)}"
         left = wording.megapixels(part.pixels)
-        rows.append(CropRow(name, size, word, left, as_full_frame(lens.to_optics(), part, conventions)))
+        rows.append(CropRow(name, size, word, left, equivalents(lens.to_optics(), part, conventions)))
     return rows
 
 
@@ -237,7 +237,7 @@ def upgrade(kit: Any, body: Body, shelf: Shelf, conventions: Conventions) -> Upg
         fit, adapter = mounted(lens, body, shelf)
         stays = fit.word in (SAME, TAKEN) or (fit.word == ADAPTABLE)
         old = next((b for b in bodies if mounted(lens, b, shelf)[0].word in (SAME, TAKEN)), None)
-        was = as_full_frame(lens.to_optics(), old.sensor(), conventions) if old else "on none of its bodies"
+        was = equivalents(lens.to_optics(), old.sensor(), conventions) if old else "on none of its bodies"
         word = CELLS[cell(lens, body, shelf)]
         if adapter is not None:
             word = f"with {adapter.name}"
@@ -246,7 +246,7 @@ def upgrade(kit: Any, body: Body, shelf: Shelf, conventions: Conventions) -> Upg
         left = "unknown"
         if circle is not None and body.sensor().pixels is not None:
             left = wording.megapixels(largest_crop(body.sensor(), circle).pixels)
-        becomes = as_full_frame(lens.to_optics(), body.sensor(), conventions) if stays else "falls away"
+        becomes = equivalents(lens.to_optics(), body.sensor(), conventions) if stays else "falls away"
         rows.append(Kept(lens, word, stays, was, becomes, covered if stays else "", left if stays else ""))
         staying += [lens] if stays else []
     ranges = [equivalent_range(lens.to_optics(), body.sensor(), conventions.crop_by) for lens in staying]

@@ -16,6 +16,7 @@ from cambrel.drawings.tradeoff import Candidate, tradeoff_drawing
 from cambrel.match.asking import SAME_FORMAT, Asked
 from cambrel.match.rows import WORDS, Row, Source, Target, row_of, source_of, view_words
 from cambrel.match.shelves import Shelf
+from cambrel.optics.brief import Conventions
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, covers, crop_factor
 from cambrel.optics.match import CANNOT, EXACT, NEAR, UNKNOWN, Matches, Needed, efficient, match, setting_cost_stops
 from cambrel.optics.sentences import LEVEL_STOPS
@@ -103,9 +104,11 @@ def allowed(question: Asked, shelf: Shelf, target: Target) -> tuple[NDArray[np.b
     return kept, "; ".join(said)
 
 
-def answer(question: Asked, shelf: Shelf, target: Target, by: str, page: int = 1, whole: bool = True) -> Answer:
+def answer(
+    question: Asked, shelf: Shelf, target: Target, judged: Conventions, page: int = 1, whole: bool = True
+) -> Answer:
     """The answer for one target; `whole` with its rows and its drawing."""
-    found, kept, left_out = _found(question, shelf, target, by)
+    found, kept, left_out = _found(question, shelf, target, judged)
     need = found.needed
     made = Answer(
         target, need, _says(question, need), _settings(need, *_isos(shelf, target)), _expected(need), left_out=left_out
@@ -119,25 +122,27 @@ def answer(question: Asked, shelf: Shelf, target: Target, by: str, page: int = 1
     made.page = min(max(page, 1), made.pages)
     source = source_of(question, shelf)
     for index in order[(made.page - 1) * PAGE : made.page * PAGE]:
-        made.rows.append(row_of(question, shelf, target, found, index, source, by))
+        made.rows.append(row_of(question, shelf, target, found, index, source, judged))
     made.fair = _fair(question, shelf, found, order, source)
-    made.drawing = _drawing(question, shelf, target, found, kept, by)
+    made.drawing = _drawing(question, shelf, target, found, kept, judged)
     return made
 
 
-def every_row(question: Asked, shelf: Shelf, target: Target, by: str) -> Iterator[Row]:
+def every_row(question: Asked, shelf: Shelf, target: Target, judged: Conventions) -> Iterator[Row]:
     """All rows of the answer for one target, the best first."""
-    found, kept, _ = _found(question, shelf, target, by)
+    found, kept, _ = _found(question, shelf, target, judged)
     source = source_of(question, shelf)
     for index in found.order(kept).tolist():
-        yield row_of(question, shelf, target, found, index, source, by)
+        yield row_of(question, shelf, target, found, index, source, judged)
 
 
-def _found(question: Asked, shelf: Shelf, target: Target, by: str) -> tuple[Matches, NDArray[np.bool_], str]:
+def _found(
+    question: Asked, shelf: Shelf, target: Target, judged: Conventions
+) -> tuple[Matches, NDArray[np.bool_], str]:
     """What is found of the shelf, which of it is asked for, and what was left out."""
     wanted = question.picture
     kept, left_out = allowed(question, shelf, target)
-    found = match(wanted, target.sensor, shelf.table, by)
+    found = match(wanted, target.sensor, shelf.table, judged.crop_by)
     if wanted.is_range:
         none = kept & (found.covered <= 0)
         kept &= ~none
@@ -244,7 +249,9 @@ def _fair(question: Asked, shelf: Shelf, found: Matches, order: list[int], sourc
     return said + f"The fair opponent is {shelf.rows[equal]['name']} {there}."
 
 
-def _drawing(question: Asked, shelf: Shelf, target: Target, found: Matches, kept: Any, by: str) -> Drawing | None:
+def _drawing(
+    question: Asked, shelf: Shelf, target: Target, found: Matches, kept: Any, judged: Conventions
+) -> Drawing | None:
     """Weight or price against the equivalent f-number, for lenses of nearly the view; None where there are no such."""
     by_price = question.form.cleaned_data.get("cost") == "price"
     cost, label = (shelf.price, "price") if by_price else (shelf.weight_g, "weight, g")
@@ -257,7 +264,7 @@ def _drawing(question: Asked, shelf: Shelf, target: Target, found: Matches, kept
             currency = str(names[counts.argmax()])
             shown &= shelf.currency == currency
             label = f"price, {currency}"
-    equivalent = found.widest * crop_factor(target.sensor, FULL_FRAME, by)
+    equivalent = found.widest * crop_factor(target.sensor, FULL_FRAME, judged.crop_by)
     shown &= ~np.isnan(cost) & ~np.isnan(equivalent) & (cost > 0)
     chosen = np.flatnonzero(shown)
     best = efficient(cost[chosen], equivalent[chosen])

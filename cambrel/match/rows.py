@@ -9,9 +9,11 @@ from typing import Any
 import numpy as np
 
 from cambrel import wording
+from cambrel.conventions.home import in_terms
 from cambrel.links import Bench, Slot, bench_address
 from cambrel.match.asking import Asked
 from cambrel.match.shelves import Shelf
+from cambrel.optics.brief import Conventions
 from cambrel.optics.comparison import Body as OpticsBody
 from cambrel.optics.comparison import Brief, Hold, Rig
 from cambrel.optics.comparison import Lens as OpticsLens
@@ -49,7 +51,7 @@ class Row:
     length: str
     status: str
     word: str
-    as_full_frame: str
+    equivalent: str
     bench: str
     fits_by: str = ""
 
@@ -89,7 +91,9 @@ def _difference(value: float, source: float, show: Any, more: str, less: str) ->
     )
 
 
-def row_of(question: Any, shelf: Shelf, target: Target, found: Matches, index: int, source: Source, by: str) -> Row:
+def row_of(
+    question: Any, shelf: Shelf, target: Target, found: Matches, index: int, source: Source, judged: Conventions
+) -> Row:
     row = shelf.rows[index]
     status = Nearness(int(found.status[index]))
     price = float(shelf.price[index])
@@ -100,15 +104,19 @@ def row_of(question: Any, shelf: Shelf, target: Target, found: Matches, index: i
         priced = _difference(price, source.price, lambda v: wording.money(v, currency), "dearer", "cheaper")
     else:
         priced = wording.money(price, currency)
-    crop = crop_factor(target.sensor, by=by)
+    crop = crop_factor(target.sensor, by=judged.crop_by)
     focal, wide = float(found.focal_mm[index]), float(found.widest[index])
     number = float(found.f_number[index])
-    # what it is set to, as full frame: the two columns speak of one setting
-    equivalent = wording.focal(focal * crop) + (
-        ", f-number unknown" if isnan(wide) else f" {wording.f_number(number * crop)}"
-    )
+    # what it is set to: the two columns speak of one setting
     if question.picture.is_range:
-        equivalent = _overlap(shelf, found, index, crop)
+        equivalent = in_terms(judged, lambda home: _overlap(shelf, found, index, crop / home))
+    else:
+
+        def write(home: float) -> str:
+            said = ", f-number unknown" if isnan(wide) else f" {wording.f_number(number * crop / home)}"
+            return wording.focal(focal * crop / home) + said
+
+        equivalent = in_terms(judged, write)
     return Row(
         pk=row["pk"],
         name=row["name"],
@@ -122,7 +130,7 @@ def row_of(question: Any, shelf: Shelf, target: Target, found: Matches, index: i
         length=_difference(float(shelf.length_mm[index]), source.length_mm, wording.focal, "longer", "shorter"),
         status=WORDS[status].split()[0],
         word=WORDS[status],
-        as_full_frame=equivalent,
+        equivalent=equivalent,
         bench=_bench_address(question, shelf, target, found, index),
         fits_by=_by_adapter(shelf, target, row),
     )

@@ -13,6 +13,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
 
+from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
 from cambrel.downloads import svg_file
 from cambrel.fields import NameForm, whole
@@ -40,7 +41,7 @@ CSV_COLUMNS = (
     "name",
     "mount",
     "setting",
-    "as_full_frame",
+    "equivalent",
     "status",
     "view",
     "depth",
@@ -64,8 +65,8 @@ def _answers(request: Request, question: Any, shelf: Any) -> tuple[Any, ...]:
     targets = targets_of(question, shelf)
     shown = request.GET.get("show", "")
     shown = shown if any(t.key == shown for t in targets) else (targets[0].key if targets else "")
-    by = _by(request)
-    return [answer(question, shelf, t, by, _page(request), whole=t.key == shown) for t in targets], shown
+    judged = preferred_by(request.user).conventions
+    return [answer(question, shelf, t, judged, _page(request), whole=t.key == shown) for t in targets], shown
 
 
 @require_safe
@@ -95,6 +96,7 @@ def match(request: Request) -> HttpResponseBase:
         "kept": KeptQuestion.objects.for_owner(request.user)[:8],
         "last_change": last_change(request.user) if request.user.is_authenticated else None,
         "by": _by(request),
+        "home": home_name(preferred_by(request.user).conventions),
     }
     status = 422 if question.form.errors or question.problem else 200
     partial = request.htmx and not request.htmx.history_restore_request
@@ -144,7 +146,7 @@ def match_csv(request: Request) -> HttpResponseBase:
     full = next((a for a in answers if a.target.key == shown), None)
     if full is None:
         raise Http404
-    found = every_row(question, shelf, full.target, _by(request))
+    found = every_row(question, shelf, full.target, preferred_by(request.user).conventions)
     rows = ({**{name: getattr(row, name, "") for name in CSV_COLUMNS}, "target": full.target.name} for row in found)
     return _csv(CSV_COLUMNS, rows, "match")
 
@@ -189,6 +191,7 @@ def fit(request: Request) -> HttpResponseBase:
         "lens": lens,
         "shape": shape,
         "fit": found,
+        "home": home_name(conventions),
         "bench": _bench_of(body, lens) if found else "",
         "svg": f"{reverse('match:fit')}?{urlencode({**given, 'as': 'svg'})}" if found else "",
         "path": request.get_full_path(),

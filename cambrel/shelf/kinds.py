@@ -10,6 +10,7 @@ from django.db.models import F, Q
 from django.urls import reverse
 
 from cambrel import wording
+from cambrel.conventions.home import in_terms
 from cambrel.optics.brief import Conventions
 from cambrel.optics.formats import FORMATS, Sensor, crop_factor, largest_covered_format
 from cambrel.optics.ranges import equivalent_range
@@ -126,22 +127,27 @@ def _fixed(body: Any) -> Any:
     return next(iter(body.fixed_lenses.all()), None)
 
 
-def _body_as_full_frame(body: Any, conventions: Conventions) -> Any:
+def _body_equivalents(body: Any, conventions: Conventions) -> Any:
     fixed = _fixed(body)
-    return "" if fixed is None else as_full_frame(fixed.to_optics(), body.sensor(), conventions)
+    return "" if fixed is None else equivalents(fixed.to_optics(), body.sensor(), conventions)
 
 
-def as_full_frame(lens: Any, sensor: Sensor, conventions: Conventions) -> Any:
-    """A lens on a sensor as full frame sees it: 24–80 mm f/5.6."""
+def equivalents(lens: Any, sensor: Sensor, conventions: Conventions) -> Any:
+    """A lens on a sensor in the reader's terms: 24–80 mm f/5.6."""
     if not lens.rectilinear:
         return "fisheye: no equivalent"
     found = equivalent_range(lens, sensor, by=conventions.crop_by)
     if found.equivalent_min_mm is None or found.equivalent_max_mm is None:
         return UNKNOWN
-    focal = wording.focal_range(found.equivalent_min_mm, found.equivalent_max_mm)
-    if found.f_number_short is None or found.f_number_long is None:
-        return f"{focal}, f-number unknown"
-    return f"{focal} {wording.f_number_range(found.f_number_short, found.f_number_long)}"
+    low, high, ends = found.equivalent_min_mm, found.equivalent_max_mm, (found.f_number_short, found.f_number_long)
+
+    def write(crop: float) -> str:
+        focal = wording.focal_range(low / crop, high / crop)
+        if ends[0] is None or ends[1] is None:
+            return f"{focal}, f-number unknown"
+        return f"{focal} {wording.f_number_range(ends[0] / crop, ends[1] / crop)}"
+
+    return in_terms(conventions, write)
 
 
 def lens_format(lens: Any) -> Any:
@@ -151,9 +157,9 @@ def lens_format(lens: Any) -> Any:
     return None if lens.image_circle_mm is None else largest_covered_format(lens.image_circle_mm)
 
 
-def _lens_as_full_frame(lens: Any, conventions: Conventions) -> Any:
+def _lens_equivalents(lens: Any, conventions: Conventions) -> Any:
     format_ = lens_format(lens)
-    return UNKNOWN if format_ is None else as_full_frame(lens.to_optics(), format_, conventions)
+    return UNKNOWN if format_ is None else equivalents(lens.to_optics(), format_, conventions)
 
 
 def _focal(lens: Any, conventions: Conventions) -> Any:
@@ -217,7 +223,7 @@ KINDS = {
                 Column("crop", "Crop", _crop),
                 Column("pixels", "Pixels", _megapixels, "pixels_wide"),
                 Column("iso", "ISO", _iso_range, "ceiling_iso"),
-                Column("equivalent", "Its lens as full frame", _body_as_full_frame),
+                Column("equivalent", "Its lens as {home}", _body_equivalents),
                 "weight_g",
                 "price",
             ),
@@ -236,7 +242,7 @@ KINDS = {
                 "mount",
                 Column("focal", "Focal length", _focal, "focal_min_mm"),
                 Column("widest", "Widest", _widest),
-                Column("equivalent", "As full frame", _lens_as_full_frame),
+                Column("equivalent", "As {home}", _lens_equivalents),
                 Column("close", "Closest", _close, "close_focus_m"),
                 Column("circle", "Image circle", _circle, "image_circle_mm"),
                 "weight_g",

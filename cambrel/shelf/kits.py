@@ -12,6 +12,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
 from cambrel import wording
+from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
 from cambrel.downloads import svg_file
 from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
@@ -22,7 +23,7 @@ from cambrel.optics.ranges import equivalent_range, spans
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.grid import Grid, named
-from cambrel.shelf.kinds import KINDS, UNKNOWN, as_full_frame
+from cambrel.shelf.kinds import KINDS, UNKNOWN, equivalents
 from cambrel.shelf.models import MOST_IN_KIT, Body, Kit, Lens, Mount
 from cambrel.shelf.sums import price_of, weight_of
 from cambrel.shelf.views import shelf_kinds
@@ -86,7 +87,7 @@ class Bag:
             for index, body in enumerate(self.bodies):
                 fits = goes_on(lens, body, mounts)
                 found = equivalent_range(optics, body.sensor(), by=conventions.crop_by)
-                equivalent = as_full_frame(optics, body.sensor(), conventions)
+                equivalent = equivalents(optics, body.sensor(), conventions)
                 cells.append(Cell(equivalent, _view(found), fits))
                 low, high = found.equivalent_min_mm, found.equivalent_max_mm
                 if fits is not False and low is not None and high is not None:
@@ -136,6 +137,7 @@ def kit(request: Request, pk: int) -> HttpResponseBase:
         "kind": KINDS["kits"],
         "bag": bag,
         "conventions": conventions,
+        "home": home_name(conventions),
         "kinds": shelf_kinds(request.user),
         "last_change": last_change(request.user),
         "search": search,

@@ -10,6 +10,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
 from cambrel import names, wording
+from cambrel.conventions.home import COMMON, home_crop, home_name
 from cambrel.conventions.preferred import preferred_by
 from cambrel.fields import (
     ChoiceField,
@@ -23,6 +24,7 @@ from cambrel.fields import (
 )
 from cambrel.links import Gear, put_address
 from cambrel.optics.advertised import Advert, read_advert
+from cambrel.optics.brief import Conventions
 from cambrel.optics.comparison import Body as OpticsBody
 from cambrel.optics.comparison import Lens as OpticsLens
 from cambrel.optics.designations import type_size
@@ -158,7 +160,7 @@ def _ends(value_of: Any, reading: Any, show: Any) -> Any:
     return show(short) if not reading.is_zoom and short == long else f"{show(short)} to {show(long)}"
 
 
-def figures_of(reading: Any) -> tuple[Any, ...]:
+def figures_of(reading: Any, conventions: Conventions) -> tuple[Any, ...]:
     """The figures of a reading, as name and text."""
     sensor, off = reading.sensor, reading.tolerance
     pixels = "unknown" if sensor.pixel_pitch_um is None else wording.micrometres(sensor.pixel_pitch_um)
@@ -174,10 +176,21 @@ def figures_of(reading: Any) -> tuple[Any, ...]:
         ("True focal length", within(_ends(lambda end: end.focal_length_mm, reading, wording.focal))),
         ("F-number of the lens", _ends(lambda end: end.f_number, reading, wording.f_number)),
         ("Entrance pupil", within(_ends(lambda end: end.pupil_mm, reading, wording.focal))),
+        *_at_home(reading, conventions),
         ("As full frame", _ends(lambda end: end.full_frame_focal_length_mm, reading, wording.focal)),
         ("Equivalent f-number", within(_ends(lambda end: end.full_frame_f_number, reading, wording.f_number))),
         ("Pixel pitch", pixels),
     )
+
+
+def _at_home(reading: Any, conventions: Conventions) -> tuple[Any, ...]:
+    """The same in the reader's terms, where those are not full frame's."""
+    if conventions.home == COMMON:
+        return ()
+    crop = home_crop(conventions)
+    focal = _ends(lambda end: end.full_frame_focal_length_mm / crop, reading, wording.focal)
+    number = _ends(lambda end: end.full_frame_f_number and end.full_frame_f_number / crop, reading, wording.f_number)
+    return ((f"As {home_name(conventions)}", f"{focal}, {number}"),)
 
 
 def _optics(reading: Any) -> tuple[Any, ...]:
@@ -204,7 +217,8 @@ def _read(query: Any, by: str, codes: Any) -> tuple[Any, ...]:
 @require_safe
 def reader(request: Request) -> HttpResponseBase:
     """Read an advert."""
-    by = preferred_by(request.user).conventions.crop_by
+    conventions = preferred_by(request.user).conventions
+    by = conventions.crop_by
     asked = any(request.GET.get(name) for name in ("text", *AdvertForm.base_fields))
     text = request.GET.get("text", "") if asked else SAMPLE
     codes = codes_of(gear_owner(request.user))
@@ -217,7 +231,7 @@ def reader(request: Request) -> HttpResponseBase:
     if reading is not None:
         body, lens = _optics(reading)
         name = "As advertised"
-        context["figures"] = figures_of(reading)
+        context["figures"] = figures_of(reading, conventions)
         context["said"] = [wording.sentence(said) for said in reading.sentences]
         context["assumed"] = [wording.sentence(said) for said in reading.assumptions]
         context["contradicted"] = [wording.sentence(said) for said in reading.contradictions]

@@ -1,6 +1,6 @@
 """The shelf: lists that are searched, narrowed, sorted and acted upon, and the page of one record."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from django import forms
@@ -15,6 +15,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
 
+from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
 from cambrel.fields import ChoiceField, SearchField, whole
 from cambrel.owners.requests import Request
@@ -119,7 +120,8 @@ def listing(kind: Any, request: Request) -> Any:
     for column in kind.columns:
         turned = f"-{column.key}" if shown.sort == column.key else column.key
         direction = {column.key: "ascending", f"-{column.key}": "descending"}.get(shown.sort, "")
-        shown.columns.append((column, turned if column.sort else "", direction))
+        named = replace(column, label=column.label.format(home=home_name(conventions)))
+        shown.columns.append((named, turned if column.sort else "", direction))
     own_page, on_bench = (reverse(f"shelf:{name}", args=[kind.key, 0]) for name in ("record", "put"))
     for record in shown.page:
         name, *cells = [column.text(record, conventions) for column in kind.columns]

@@ -1,15 +1,20 @@
 """Each answer judged by arithmetic of its own, and each question followed to where it leads."""
 
 import re
+from dataclasses import replace
+from html import unescape
 from math import hypot, log2
 
 from django.test import TestCase
 
+from cambrel.ask.own import USUAL, own_of
 from cambrel.ask.questions import QUESTIONS
 from cambrel.links import encode
 from cambrel.optics.brief import Conventions
+from cambrel.owners.models import LOCAL_OWNER, User
+from cambrel.shelf.demo import load_demo
 
-FULL, FOUR, APS, PHONE = hypot(36, 24), hypot(17.3, 13), hypot(23.5, 15.6), hypot(9.6, 7.2)
+FULL, FOUR, PHONE = hypot(36, 24), hypot(17.3, 13), hypot(9.6, 7.2)
 K = FULL / FOUR
 
 
@@ -26,8 +31,8 @@ def depth_m(f, n, u, c):
 
 def same_lens():
     near, far = depth_m(50, 2.8, 2000, FULL / 1500)
-    less_near, less_far = depth_m(50, 2.8, 2000, APS / 1500)
-    return 36 / 23.5, 100 * (less_far - less_near), 100 * (far - near)
+    less_near, less_far = depth_m(50, 2.8, 2000, FOUR / 1500)
+    return 36 / 17.3, 100 * (less_far - less_near), 100 * (far - near)
 
 
 def walked():
@@ -54,6 +59,7 @@ def rule_error():
 
 
 EXPECTED = {
+    "portrait": (1, 12, 3, 4), "replaces": (24 / K, 70 / K, 2.8 / K), "covers": (21.8, FULL),
     "f-number": (2.8, 2.8 * K), "same-lens": same_lens(), "step-back": (2, walked()), "phone": (1.8 * FULL / PHONE,),
     "dusk": (log2(36 * 24 / (17.3 * 13)),), "reach": ((36 / 6000) / (17.3 / 5200),), "exact": (30, rule_error()), "blur": (1.2, discs(), 1.8),
     "noise": (400, 400 * 36 * 24 / (17.3 * 13)), "perspective": (1, 3, (3 / 8) / (1 / 6)),
@@ -78,13 +84,35 @@ class QuestionTests(TestCase):
         addresses = {text: address for text, _, address in page.context["questions"]}
         self.assertGreaterEqual(len(addresses), 12)
         for one in QUESTIONS:
-            self.assertContains(page, one.text)
-            there = self.client.get(addresses[one.text])
-            self.assertEqual(there.status_code, 200, one.text)
-            self.assertEqual(there.context["page"].shown.key, one.panel)
-            self.assertIn(encode(one.bench)[:20], addresses[one.text])
+            asked = one.asked(USUAL)
+            self.assertContains(page, asked)
+            there = self.client.get(addresses[asked])
+            self.assertEqual(there.status_code, 200, asked)
+            if one.leads_to is None:
+                self.assertEqual(there.context["page"].shown.key, one.panel)
+                self.assertIn(encode(one.on(USUAL))[:20], addresses[asked])
         self.assertNotContains(self.client.get("/ask/", {"q": "50 f/2"}), "What people ask")
 
     def test_the_answers_follow_the_conventions_of_the_reader(self):
         by_width = next(one for one in QUESTIONS if one.key == "f-number").answer(Conventions(crop_by="width"))
         self.assertIn("f/5.8", by_width)
+
+    def test_they_are_answered_on_the_gear_of_the_reader(self):
+        owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
+        self.assertEqual(own_of(owner), USUAL, "an empty shelf")
+        load_demo(owner)
+        own = own_of(owner)
+        self.assertGreater(own.large.body.sensor.area_mm2, own.small.body.sensor.area_mm2)
+        page = self.client.get("/ask/questions/").content.decode()
+        for name in (own.large.name, own.small.name, own.zoom_name, own.lens_name):
+            self.assertIn(name, page)
+        k = own.large.body.sensor.diagonal_mm / own.small.body.sensor.diagonal_mm
+        said = next(one for one in QUESTIONS if one.key == "replaces").answer(Conventions(), own)
+        self.assertIn(f"{own.zoom.focal_min_mm / k:.3g}", said)
+        for address in re.findall(r'href="([^"]+)"', page):
+            self.assertEqual(self.client.get(unescape(address)).status_code, 200, address)
+        # a lens covers just when its circle is the sensor's diagonal
+        covering = next(one for one in QUESTIONS if one.key == "covers")
+        for circle, word in ((FULL * 1.001, "does:"), (FULL * 0.97, "does not:")):
+            held = replace(USUAL, lens=replace(USUAL.lens, image_circle_mm=circle))
+            self.assertIn(word, covering.answer(Conventions(), held))

@@ -126,6 +126,7 @@ class ChangingTests(BrowserTestCase):
         return f"#figures-{rig} dl > div:nth-child({number}) dd"
 
     def test_typing_updates_figures_drawing_verdicts_and_address(self):
+        self.changed("#panel", lambda: self.press("[name='panel'][value='frames']"))
         before = {selector: self.text(selector) for selector in ("#verdicts", "#panel", self.figure(1, 2))}
         address, drawing = self.address(), self.script("return document.querySelector('#panel svg.drawing').outerHTML")
         self.type("#id_rigs-0-focal_length_mm", "85")  # beyond the 50 mm lens, so it is clamped and said

@@ -85,7 +85,7 @@ class MatchPageTests(MatchTestCase):
         self.assertEqual(full.target.name, "Full frame")
         rows = {row.name: row for row in full.rows}
         self.assertEqual(rows["Tarn 24-70 mm f/2.8"].view, "85% of the range")
-        self.assertIn("24.5–70", rows["Tarn 24-70 mm f/2.8"].as_full_frame)
+        self.assertIn("24.5–70", rows["Tarn 24-70 mm f/2.8"].equivalent)
         self.assertIn("no equal", full.fair)
         self.assertIn("whole=1", page.context["turned"])
 

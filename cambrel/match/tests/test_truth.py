@@ -13,6 +13,7 @@ from cambrel.match.asking import Offered, ask
 from cambrel.match.matching import PAGE, answer, targets_of
 from cambrel.match.shelves import shelf_of
 from cambrel.match.tests.test_match import MatchTestCase
+from cambrel.optics.brief import Conventions
 from cambrel.optics.formats import FORMATS
 from cambrel.shelf.models import Body, Lens
 
@@ -90,11 +91,11 @@ class MatchTruthTests(MatchTestCase):
         need_f = v if isinf(d) else 1 / (1 / (1000 * d) + 1 / v)
         need_n = need_f / (w.focal_min_mm / w.f_number_short)
         need_ne = need_n * (1 + magnified(need_f, d))
-        made = answer(question, shelf, target, "diagonal")
+        made = answer(question, shelf, target, Conventions())
         self._settings(made, question, target, need_f, need_n, need_ne)
         total = 0
         for page in range(1, made.pages + 1):
-            for row in answer(question, shelf, target, "diagonal", page).rows:
+            for row in answer(question, shelf, target, Conventions(), page).rows:
                 total += 1
                 self._row(row, Lens.objects.get(pk=row.pk), target, d, need_f, need_n, need_ne)
         self.assertLessEqual(total, made.pages * PAGE)
@@ -139,7 +140,7 @@ class MatchTruthTests(MatchTestCase):
         self.assertTrue(wide * (1 - EDGE) <= n <= max(256.0, wide))
         self.reads(row.setting, at, n)
         crop = hypot(36, 24) / hypot(target.sensor.width_mm, target.sensor.height_mm)
-        self.reads(row.as_full_frame, at * crop, n * crop)
+        self.reads(row.equivalent, at * crop, n * crop)
         short = 2 * log2(pupil / (at / n))
         word = by_stops(short, "{} short", "cannot be closed so far: {}")
         if word:
@@ -167,14 +168,14 @@ class MatchTruthTests(MatchTestCase):
         """Where the view differs a lens may be short of blur and level in light, or the other way: each is said apart."""
         query = QueryDict("format=full-frame&focal_length_mm=100&f_number=2.8&t=micro-four-thirds")
         question = ask(query, Offered())
-        made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], "diagonal")
+        made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], Conventions())
         rows = {row.name: row for row in made.rows}
         self.assertEqual(
             (rows["Pipwren 25 mm f/1.4"].depth, rows["Pipwren 25 mm f/1.4"].light), ("2\u00a0stops short", "level")
         )
         larger = QueryDict("format=full-frame&focal_length_mm=50&f_number=2.8&t=micro-four-thirds")
         question = ask(larger, Offered())
-        made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], "diagonal")
+        made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], Conventions())
         long = {row.name: row for row in made.rows}["Pipwren 42.5 mm f/1.2"]
         self.assertEqual(long.depth, "level")
         self.reads(long.setting, 42.5, 42.5 / (50 / 2.8))
@@ -185,12 +186,12 @@ class MatchTruthTests(MatchTestCase):
     def test_close_up_and_base_iso_and_what_is_left_out(self):
         query = QueryDict("format=micro-four-thirds&focal_length_mm=60&f_number=4&distance_m=0.18&t=full-frame")
         question = ask(query, Offered())
-        made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], "diagonal")
+        made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], Conventions())
         self.assertEqual(dict(made.settings)["exposes like"], "f/12 on any format")
         tern = Body.objects.get(name="Pipwren Tern")
         query = QueryDict(f"format=full-frame&focal_length_mm=50&f_number=2.8&iso=100&t=body-{tern.pk}")
         question = ask(query, shelf_of(self.owner).offered)
-        made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], "diagonal")
+        made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], Conventions())
         self.assertIn("ISO 200", dict(made.settings)["as a camera sets it"])
         self.assertIn("3\u00a0stops too bright", dict(made.settings)["beyond the base ISO"])
         self.assertIn("that do not go on Pipwren Tern", made.left_out)

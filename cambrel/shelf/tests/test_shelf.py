@@ -14,7 +14,7 @@ from cambrel.owners.sections import REFERENCES
 from cambrel.owners.undo import raise_version
 from cambrel.shelf.demo import load_demo
 from cambrel.shelf.editing import stamp_of
-from cambrel.shelf.kinds import KINDS, as_full_frame
+from cambrel.shelf.kinds import KINDS, equivalents
 from cambrel.shelf.models import MOST_IN_KIT, Body, CropMode, Kit, Lens
 
 NEW_LENS = {
@@ -87,7 +87,7 @@ class ListTests(ShelfTestCase):
         self.assertIn("unknown", page)
         fisheye = Lens.objects.get(rectilinear=False)
         sensor = Body.objects.get(name="Tarn Ridgeway").sensor()
-        self.assertIn("no equivalent", as_full_frame(fisheye.to_optics(), sensor, Conventions()))
+        self.assertIn("no equivalent", equivalents(fisheye.to_optics(), sensor, Conventions()))
 
     def test_a_refresh_is_the_same_partial(self):
         whole = self.client.get("/shelf/lenses/?q=macro").content.decode()
