@@ -78,7 +78,7 @@ def _questions(user: Any, conventions: Conventions) -> list[tuple[str, str, str]
 def questions(request: Request) -> HttpResponse:
     """The questions that people bring, for any page to take in."""
     context = {"questions": _questions(request.user, preferred_by(request.user).conventions)}
-    return render(request, "ask/_questions.html", context)
+    return render(request, "ask/_row.html" if request.GET.get("row") == "1" else "ask/_questions.html", context)
 
 
 def _taken(request: Request) -> dict[str, str]:

@@ -85,7 +85,7 @@ def faces_of(bench: Bench, comparison: Comparison, look: Look) -> Faces:
     pictures = {}
     for rig in seeing:
         shot = rig_shot(bench, comparison, rig, as_set=look["bright"] == "set", grain=look["grain"])
-        others = [Other(index, camera) for index, camera in cameras.items() if index != rig.index]
+        others = [Other(index, camera) for index, camera in cameras.items() if rig.index != index == look["frame"]]
         pictures[rig.index] = _picture(bench, comparison, rig, shot, others, height, look)
     scene = arranged(bench.scene, comparison.brief, bench.changes)
     arts = [layer.art for layer in scene.layers]
@@ -124,7 +124,7 @@ def _picture(
         source=address(token, height),
         save=address(token, PNG_PX, "png"),
         ratio=shot.aspect_ratio(),
-        drawing=overlay(rig, shot.camera, others, NOMINAL_PX, look.units),
+        drawing=overlay(rig, shot.camera, others, NOMINAL_PX, look.units, with_marks=look["marks"]),
         caption=caption,
         figures=figures,
         says=sharpness_sentence(bench, comparison, rig, shot),
@@ -229,4 +229,11 @@ def _background_m(comparison: Comparison, shot: Shot) -> float:
     return shot.camera.subject_distance_m + (5.0 if behind is None else behind)
 
 
-PARTS: tuple[Part, ...] = (one_of("bright", "matched", "set"), switch("grain"), point("loupe"), camera("strip"))
+PARTS: tuple[Part, ...] = (
+    one_of("bright", "matched", "set"),
+    switch("grain"),
+    switch("marks"),
+    camera("frame"),
+    point("loupe"),
+    camera("strip"),
+)

@@ -78,6 +78,10 @@ class Look:
     """The panel that was asked for; empty for the one that the picture calls for first."""
     chosen: Mapping[str, Any] = field(default_factory=dict)
     units: Units = METRES
+    remembered: str = ""
+    """The panel that the reader chose last."""
+    opened: int = -1
+    """Whose controls are open; -1 for the reference's."""
     width: str = "wide"
     """How wide the reader's screen is: one of WIDTHS."""
     preferred: Preferred = field(default_factory=Preferred)

@@ -47,6 +47,11 @@ class Page:
         return f"{reverse('bench:drawing')}?{self.address.partition('?')[2]}"
 
     @property
+    def opened(self) -> int:
+        """The camera whose controls are open."""
+        return self.look.opened if 0 <= self.look.opened < len(self.bench.slots) else self.bench.reference
+
+    @property
     def background(self) -> str:
         return self.bench.background_name or "background"
 
@@ -58,7 +63,7 @@ class Page:
 def build(reading: Reading) -> Page:
     """Everything that is shown of a bench."""
     bench, look, comparison = reading.bench, reading.look, reading.comparison
-    shown = panel_of(look.panel, bench.brief)
+    shown = panel_of(look.panel, bench.brief, look.remembered)
     token = encode(bench)
     page = Page(bench, look, token, look.address(bench, token), shown, offered(bench.brief))
     briefed = fulfilment(comparison) if comparison else []

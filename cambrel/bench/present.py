@@ -57,6 +57,7 @@ class Plate:
     body_name: str
     lens_name: str
     lens_note: str
+    mount: str
     settings: tuple[Setting, ...]
     figures: tuple[Quantity, ...]
     status: str
@@ -134,7 +135,7 @@ def _void_plate(bench: Bench, index: int) -> Plate:
         if key != "distance_m" or index != bench.reference
     )
     return Plate(
-        index, LETTERS[index], index == bench.reference, slot.body_name, slot.lens_name, "", settings, figures,
+        index, LETTERS[index], index == bench.reference, slot.body_name, slot.lens_name, "", slot.rig.body.mount, settings, figures,
         DASH, "unknown", "no figures", (), (), void=True,
     )  # fmt: skip
 
@@ -153,6 +154,7 @@ def _plate(bench: Bench, comparison: Comparison, briefed: Fulfilment, rig: RigFi
         body_name=slot.body_name or "body",
         lens_name=slot.lens_name or "any lens",
         lens_note=_lens_note(bench, rig.index),
+        mount=slot.rig.body.mount,
         settings=settings,
         figures=figures,
         status=briefed.status,

@@ -12,6 +12,7 @@ from cambrel.bench.look import WIDTHS, Look
 from cambrel.bench.panels import PANELS, parts
 from cambrel.bench.samples import opening_bench
 from cambrel.conventions.preferred import Preferred
+from cambrel.fields import whole
 from cambrel.links import MOST_RIGS, Bench, LinkError, decode
 from cambrel.optics.comparison import Comparison, compare
 from cambrel.optics.quantities import DomainError
@@ -92,7 +93,7 @@ class Reading:
         return Forms(**whole, rigs=rigs)
 
 
-def read(query: Any, width: str = "", preferred: Preferred | None = None) -> Reading:
+def read(query: Any, width: str = "", preferred: Preferred | None = None, remembered: str = "") -> Reading:
     """Read a request.
 
     Raises
@@ -102,7 +103,8 @@ def read(query: Any, width: str = "", preferred: Preferred | None = None) -> Rea
     base = decode(query["b"]) if query.get("b") else replace(opening_bench(), conventions=preferred.conventions)
     base = replace(base, conventions=replace(base.conventions, home=preferred.home))  # never the sender's
     _count_rigs(query)
-    reading = Reading(base, _look(query, base, width, preferred), base, query)
+    look = replace(_look(query, base, width, preferred), remembered=remembered)
+    reading = Reading(base, look, base, query)
     changed: dict[str, Any] = {}
     for name, form in WHOLE.items():
         values = _changes(reading, form, getattr(base, name), name)
@@ -155,6 +157,7 @@ def _look(query: Any, base: Bench, width: str, preferred: Preferred) -> Look:
         panel=panel if panel in PANELS else "",
         chosen={key: value for key, value in read.items() if value != PARTS[key].usual},
         units=UNITS.get(query.get("units", "m" if query.get("b") else preferred.units), METRES),
+        opened=whole(query.get("open", ""), -1),
         width=width if width in WIDTHS else "wide",
         preferred=preferred,
     )

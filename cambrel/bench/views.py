@@ -14,6 +14,7 @@ from django.views.decorators.vary import vary_on_headers
 from cambrel.bench.actions import ActionError, State, perform
 from cambrel.bench.forms import OWN_FORMS
 from cambrel.bench.page import build
+from cambrel.bench.panels import PANELS
 from cambrel.bench.panels.numbers import numbers_csv
 from cambrel.bench.reading import Reading, read
 from cambrel.bench.telling import told
@@ -28,6 +29,7 @@ from cambrel.optics.brief import LIGHT_LEVELS
 from cambrel.owners.requests import Request
 from cambrel.pictures.serving import picture_behind
 
+A_YEAR = 365 * 24 * 3600
 MOST_BRIEFS = 100
 """Of an owner's own pictures, so many are offered on the bench."""
 
@@ -38,7 +40,8 @@ def bench(request: Request) -> HttpResponseBase:
     """The bench: a full page, a refresh of its outputs, or, after a press, the whole bench anew."""
     partial = bool(request.htmx) and not request.htmx.history_restore_request
     try:
-        reading = read(request.GET, request.COOKIES.get("width", ""), preferred_by(request.user))
+        width, panel = request.COOKIES.get("width", ""), request.COOKIES.get(_panel_cookie(request), "")
+        reading = read(request.GET, width, preferred_by(request.user), panel)
     except LinkError as error:
         return _unreadable(request, str(error), partial)
     action = request.GET.get("action", "")
@@ -50,6 +53,11 @@ def bench(request: Request) -> HttpResponseBase:
     if partial:
         return _addressed(request, _part(request, "refresh", page=page, oob=True), page.address)
     return _whole(request, reading, page, 200 if reading.sound else 422)
+
+
+def _panel_cookie(request: Request) -> str:
+    """Where the panel that a reader chose last is remembered, each by themselves at one browser."""
+    return f"panel-{request.user.pk or 0}"
 
 
 def _acted(request: Request, action: str, reading: Reading, partial: bool) -> HttpResponse:
@@ -115,6 +123,8 @@ def _picker() -> Any:
 
 def _addressed(request: Request, response: HttpResponse, address: str, push: bool = False) -> HttpResponse:
     """The canonical address: pushed after a release, a press or an Enter, replaced while something is dragged or typed."""
+    if request.GET.get("panel") in PANELS:
+        response.set_cookie(_panel_cookie(request), request.GET["panel"], max_age=A_YEAR, samesite="Lax", httponly=True)
     header = "HX-Push-Url" if push or request.GET.get("commit") == "1" else "HX-Replace-Url"
     response[header] = address
     return response

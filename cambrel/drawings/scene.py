@@ -24,16 +24,25 @@ class Other:
     camera: Camera
 
 
-def overlay(rig: RigFigures, camera: Camera, others: Sequence[Other], height: float, units: Units = METRES) -> Drawing:
+def overlay(
+    rig: RigFigures,
+    camera: Camera,
+    others: Sequence[Other],
+    height: float,
+    units: Units = METRES,
+    *,
+    with_marks: bool = True,
+) -> Drawing:
     """The overlay of one picture, so many pixels high.
 
     Parameters
         rig: whose picture it is
         camera: the same before the scene
-        others: the rigs whose frames may be shown
+        others: the rigs whose frames are shown
         height: of the picture
+        with_marks: whether it is shown where sharpness begins and ends
     Returns
-        Drawing of the picture's size; marks and frames have roles of their own, so that each is shown on demand
+        Drawing of the picture's size
     """
     k = height / camera.height_mm
     width = camera.width_mm * k
@@ -41,7 +50,8 @@ def overlay(rig: RigFigures, camera: Camera, others: Sequence[Other], height: fl
     shapes: list[Shape] = []
     for other in others:
         shapes += _frame(other, camera, k, window)
-    shapes += _marks(rig, camera, k, window, units)
+    if with_marks:
+        shapes += _marks(rig, camera, k, window, units)
     shapes += _ring(rig, k, window)
     share = wording.share(rig.blur.background_share)
     says = (

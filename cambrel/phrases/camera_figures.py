@@ -153,7 +153,8 @@ def millimetres(scan: Scan, at: int, end: int, low: float, high: float) -> Menti
     after = scan.low(end)
     if before in {"diagonal", "diag"} or after in {"diagonal", "diag"}:
         return Mention("diagonal", at, scan.past(end, "diagonal", "diag"), (low,))
-    if (before in NOT_FOCAL and not focal_length) or after in {
+    asked = "how" in {scan.low(at - 2), scan.low(at - 3)}  # "how wide is 10 mm" asks of the view
+    if (before in NOT_FOCAL and not focal_length and not asked) or after in {
         "filter",
         "thread",
         "diameter",

@@ -105,6 +105,9 @@ def focal_lengths(scan: Scan, part: list[Mention], focals: list[Mention], side: 
         notes.say(label, "the focal length is said to be in 35 mm terms")
     for marker in [m for m in part if m.kind == "equivalent"]:
         right, left = _next_to(scan, part, focals, marker)
+        if _asks(scan, part, marker, right, left):
+            notes.say(marker, "what is asked for")
+            continue
         connected = scan.low(marker.last) in {"to", "of", ":", "=", "focal"}
         chosen = right if right is not None and (connected or left is None) else left
         chosen = chosen or right or (focals[0] if len(focals) == 1 else None)
@@ -150,6 +153,15 @@ def focal_lengths(scan: Scan, part: list[Mention], focals: list[Mention], side: 
         true_focal_mm=other[0].values[0] if other else None,
         f_number_equivalent=aperture_too,
     )
+
+
+def _asks(scan: Scan, part: list[Mention], marker: Mention, right: Mention | None, left: Mention | None) -> bool:
+    """Whether the word asks for an equivalent and states none: before a lens on its format, or behind that format, away from the focal length."""
+    formats = [m for m in part if m.kind in {"format", "crop"}]
+    if scan.low(marker.last) == "of":
+        return any(m.first > marker.last for m in formats)
+    since = left.last if left else 0
+    return right is None and any(since <= m.first and m.last <= marker.first for m in formats)
 
 
 def _next_to(

@@ -184,6 +184,7 @@ def _formats(
             and not own
             and not sized
             and mention.text != "target"
+            and not (after == "for" and _lens_after(part, mention))
         ):
             is_target = False  # "50 on full frame in micro four thirds": the first is where the lens is
         if is_target and not two and not targets:

@@ -8,6 +8,7 @@ from cambrel.phrases.lexicon import (
     COMPARED,
     CONVERTERS,
     EQUIVALENT,
+    INCHES,
     METRES,
     MM,
     QUESTIONS,
@@ -92,6 +93,8 @@ def word(scan: Scan, at: int) -> Mention | None:
     low = token.low
     if low in SPELLED and scan.low(at + 1) in METRES:
         return metres(scan, at, at + 2, SPELLED[low] * METRES[scan.low(at + 1)])
+    if low == "one" and scan.low(inch := scan.past(at + 1, "-")) in INCHES:
+        return Mention("type", at, scan.past(inch + 1, "-", "type", "sensor"), text="1")
     if low in SPELLED and scan.low(at + 1) in MM:
         return Mention("focal", at, at + 2, (SPELLED[low], SPELLED[low]))
     if low in EQUIVALENT and scan.low(at + 1) == "to" and not any(scan.is_number(at + ahead) for ahead in (2, 3, 4)):

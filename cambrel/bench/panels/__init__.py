@@ -21,6 +21,7 @@ def offered(brief: Brief) -> tuple[Panel, ...]:
     return tuple(sorted(PANELS.values(), key=lambda panel: not panel.asks(brief)))
 
 
-def panel_of(key: str, brief: Brief) -> Panel:
-    """The panel of a key; the one offered first where there is none of that key."""
-    return PANELS.get(key) or offered(brief)[0]
+def panel_of(key: str, brief: Brief, remembered: str = "") -> Panel:
+    """The panel of a key; else what the picture calls for, else what the reader looked at last, else the first."""
+    first = offered(brief)[0]
+    return PANELS.get(key) or (first if first.asks(brief) else PANELS.get(remembered) or first)

@@ -95,10 +95,10 @@ class SceneTests(BrowserTestCase):
             mat := self.one('[data-view="0"] .mat'), 0, 0
         ).click_and_hold().move_by_offset(0, 40).release().perform()
         self.wait(lambda: self.script(self.SHOTS) != shots)
-        self.press('[data-scene="marks"]')
-        self.assertTrue(self.one(".depth-mark").is_displayed())
-        Select(self.one('[data-scene="frame"]')).select_by_value("1")
-        self.assertTrue(self.one('[data-view="0"] .other-1').is_displayed())
+        self.press('[name="marks"]')
+        self.wait(lambda: self.all(".depth-mark") and self.one(".depth-mark").is_displayed())
+        Select(self.one('[name="frame"]')).select_by_value("1")
+        self.wait(lambda: self.all('[data-view="0"] .other-1') and self.one('[data-view="0"] .other-1').is_displayed())
         self.press('[data-way][value="seam"]')
         self.wait(lambda: self.script("return document.querySelector('.seam-right').naturalWidth > 0"))
         self.script(

@@ -38,6 +38,16 @@ class PanelTests(TestCase):
         self.assertEqual(panel_of("frames", night).key, "frames", "what is asked for is shown")
         self.assertEqual(len(offered(night)), len(PANELS))
 
+    def test_the_panel_chosen_last_is_remembered_until_a_picture_calls_for_another(self):
+        self.client.get("/?panel=walk", headers={"HX-Request": "true"})
+        self.assertEqual(self.client.get("/").context["page"].shown.key, "walk")
+        self.assertEqual(
+            self.client.get("/?panel=frames").context["page"].shown.key, "frames", "a link is shown as it is"
+        )
+        self.assertEqual(self.client.get("/").context["page"].shown.key, "walk")
+        dim = replace(home_bench(), brief=replace(home_bench().brief, light_ev=DIM_EV))
+        self.assertEqual(self.client.get("/", {"b": encode(dim)}).context["page"].shown.key, "light")
+
     def test_a_new_panel_is_one_entry(self):
         made = Panel(
             "new", "New", "bench/panels/new.html", lambda *_: {"text": "here"}, (one_of("shade", "light", "dark"),)

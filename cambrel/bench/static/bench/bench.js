@@ -9,10 +9,13 @@ import "./scene.js";
 import { flipTo } from "./stage.js";
 
 // ---- rigs -------------------------------------------------------------------------------------------------------
-let opened = Math.max(0, [...document.querySelectorAll(".follows-whom")].findIndex((said) => said.textContent === "reference"));
+let opened = Number(byId("opened").value);
 function openRig(index) {
+  const isOther = Number(index) !== opened;
   opened = Number(index);
+  byId("opened").value = opened;
   document.querySelectorAll(".plate, .controls").forEach((plate) => plate.classList.toggle("opened", Number(plate.dataset.rig) === opened));
+  if (isOther) refresh(); // what its settings are by now
 }
 const rigCount = () => document.querySelectorAll(".plate").length;
 const openSame = () => openRig(Math.min(opened, rigCount() - 1));

@@ -18,7 +18,22 @@ function ask(quick) {
   const seen = images().map((img) => ({ ...img.dataset, pixels: img.getBoundingClientRect().height * scale }));
   wanted = jobsFor(seen.filter(({ pixels }) => pixels > 0), loaded, quick); // what is not seen is not drawn
   if (isGivenUp(busy, seen, performance.now(), PATIENCE_MS)) busy.abort.abort();
+  if (quick) hasten = wanted.length > 0;
   next();
+}
+
+// when every picture that is seen is of the change, for those who measure
+let hasten = false;
+const isShown = ({ keep, shot }) => loaded.get(keep)?.shot === shot;
+function noteShown() {
+  if (!hasten || !images().every((img) => isShown(img.dataset) || !img.offsetParent)) return;
+  hasten = false;
+  requestAnimationFrame(() =>
+    setTimeout(() => {
+      performance.mark("pictured");
+      if (performance.getEntriesByName("change").length) performance.measure("change-to-pictured", "change", "pictured");
+    }),
+  );
 }
 
 // the picture of an address, once it is there: a busy server says when to ask again
@@ -53,6 +68,7 @@ async function next() {
     // a picture that cannot be had leaves the one before; the figures stand beside it
   }
   busy = null;
+  noteShown();
   next();
 }
 

@@ -1,30 +1,13 @@
 // What is done on and shown over the pictures. Presses and drags are sent as places of a picture; what stands there the server knows.
-import { act, afterAnswer, byId, refresh } from "./asking.js";
+import { act, byId, refresh } from "./asking.js";
 import { pictureIn, placeOf, timesFarther } from "./gesture.js";
 import { refreshPictures } from "./pictures.js";
-
-// ---- what is shown over the pictures ----------------------------------------------------------------------------
-const shown = { marks: false, frame: "" };
-function applyMarks() {
-  const views = byId("views");
-  views.classList.toggle("show-marks", shown.marks);
-  for (let index = 0; index < 6; index += 1) views.classList.toggle(`show-frame-${index}`, shown.frame === String(index));
-  const set = (name, property, value) => {
-    const control = document.querySelector(`[data-scene="${name}"]`);
-    if (control) control[property] = value;
-  };
-  set("marks", "checked", shown.marks);
-  set("frame", "value", shown.frame);
-}
 
 document.addEventListener("change", (event) => {
   const kind = event.target.dataset?.scene;
   if (!kind && !event.target.closest?.("[data-arrange]")) return;
   event.stopPropagation();
-  if (kind === "marks") shown.marks = event.target.checked;
-  if (kind === "frame") shown.frame = event.target.value;
   if (kind === "loupe") turnLoupe(event.target.checked);
-  applyMarks();
 }, true);
 
 document.addEventListener("click", (event) => {
@@ -56,7 +39,6 @@ document.addEventListener("keydown", (event) => {
   byId("loupe-at").value = at.map((part, i) => (part + move[i]).toFixed(3)).join(",");
   refresh();
 });
-afterAnswer.push(applyMarks);
 
 // ---- presses and drags on a picture -----------------------------------------------------------------------------
 let held = null;
@@ -83,5 +65,4 @@ document.addEventListener("pointerup", (event) => {
   else if (times === 1) act(`focus_at:${place}`);
   else act(`drag_at:${place}:${times.toFixed(4)}`);
 });
-applyMarks();
 refreshPictures();
