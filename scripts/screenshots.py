@@ -19,24 +19,39 @@ import django  # noqa: E402
 
 django.setup()
 
+from dataclasses import replace  # noqa: E402
+
+from cambrel.bench.samples import home_bench  # noqa: E402
+from cambrel.links import encode  # noqa: E402
 from cambrel.site.tests.browser import make_driver  # noqa: E402
+
+THREE = encode(home_bench())
+SIX = encode(replace(home_bench(), slots=(*home_bench().slots, *home_bench().slots)))
 
 WIDE, PHONE = (1280, 800), (390, 844)
 VIEWS = (
     # name, address, size, dark, script run before the picture is taken
-    ("bench-frames", "/", WIDE, False, ""),
-    ("bench-depth-dark", "/?panel=depth&scale=log", WIDE, True, ""),
-    ("bench-scene", "/?panel=scene", WIDE, False, ""),
+    ("bench", "/", WIDE, False, ""),
+    ("bench-six", f"/?b={SIX}", WIDE, False, ""),
     (
-        "bench-scene-night",
-        "/?panel=scene&action=brief:night-mail",
+        "bench-difference",
+        f"/?b={THREE}",
+        WIDE,
+        False,
+        "document.querySelector('[data-way=\"\"][value=differ]').click()",
+    ),
+    (
+        "bench-night",
+        f"/?b={THREE}&action=brief:night-mail",
         WIDE,
         True,
-        "document.querySelector('[data-scene=larger]').click()",
+        "document.querySelector('[data-way=\"\"][value=large]').click()",
     ),
-    ("bench-light", "/?panel=light", WIDE, False, ""),
-    ("bench-walk", "/?panel=walk", WIDE, False, ""),
-    ("bench-numbers", "/?panel=numbers", WIDE, False, ""),
+    ("bench-depth-dark", f"/?b={THREE}&panel=depth&scale=log", WIDE, True, ""),
+    ("bench-frames", f"/?b={THREE}&panel=frames", WIDE, False, "window.scrollTo(0, 400)"),
+    ("bench-light", f"/?b={THREE}&panel=light", WIDE, False, "window.scrollTo(0, 400)"),
+    ("bench-walk", f"/?b={THREE}&panel=walk", WIDE, False, "window.scrollTo(0, 400)"),
+    ("bench-numbers", f"/?b={THREE}&panel=numbers", WIDE, False, "window.scrollTo(0, 400)"),
     ("formats", "/formats/", WIDE, False, ""),
     (
         "ask",

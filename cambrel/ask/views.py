@@ -118,12 +118,27 @@ def _slot(side: Answered, gear: Gear) -> Slot:
     return Slot(rig, gear.body_name, gear.lens_name)
 
 
-def _presses(side: Answered) -> list[tuple[str, str]]:
-    """What can be done with a lens that was asked about: label and address."""
+def _presses(side: Answered) -> list[tuple[str, str, bool]]:
+    """What can be done with a lens that was asked about: label, address, and whether it goes on the bench that was looked at last."""
     if side.gear is None:
         return []
-    gear = urlencode({"g": encode_gear(side.gear)})
-    return [("Put on the bench", put_address(side.gear)), ("Find lenses", f"{reverse('match:match')}?{gear}")]
+    token = encode_gear(side.gear)
+    at = "" if side.short is None else f":{side.short:g}"
+    on_bench = [
+        (
+            f"Put on the bench as {letter}",
+            f"{reverse('bench:bench')}?{urlencode({'action': f'gear:{index}:{token}{at}'})}",
+            True,
+        )
+        for index, letter in enumerate("AB")
+    ]
+    named = urlencode({"name": side.gear.lens_name})
+    return [
+        *on_bench,
+        ("as one more", put_address(side.gear), True),
+        ("Find lenses", f"{reverse('match:match')}?{urlencode({'g': token})}", False),
+        ("Keep on the shelf", f"{reverse('shelf:new', args=['lenses'])}?{named}", False),
+    ]
 
 
 def _named(request: Request, text: str) -> list[tuple[str, str]]:

@@ -129,7 +129,7 @@ def _picture(
         figures=figures,
         says=sharpness_sentence(bench, comparison, rig, shot),
         subject=_subject_at(bench, comparison, shot),
-        dissolves=_what_dissolves(bench, comparison, rig, shot, look.units),
+        dissolves=what_dissolves(bench, comparison, rig, look.units),
         loupe=loupe,
         loupe_pattern=pattern(loupe) if loupe else "",
         loupe_source=address(loupe, HEIGHTS[4]) if loupe else "",
@@ -168,9 +168,9 @@ def _subject_at(bench: Bench, comparison: Comparison, shot: Shot) -> str:
     return f"{0.5 + float(x_mm) / c.width_mm:.5g},{0.5 + float(y_mm) / c.height_mm:.5g},{share:.5g}"
 
 
-def _what_dissolves(bench: Bench, comparison: Comparison, rig: RigFigures, shot: Shot, units: Units) -> str:
+def what_dissolves(bench: Bench, comparison: Comparison, rig: RigFigures, units: Units) -> str:
     """What of the background and of the foreground the blur takes away, by things that are known by sight."""
-    scene = arranged(shot.scene, comparison.brief, bench.changes)
+    scene = arranged(bench.scene, comparison.brief, bench.changes)
     said = []
     for anchor, size in (
         ("background", rig.blur.background_dissolves_mm),

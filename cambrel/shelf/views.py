@@ -18,6 +18,7 @@ from django.views.decorators.vary import vary_on_headers
 from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
 from cambrel.fields import ChoiceField, SearchField, whole
+from cambrel.names import LONGEST
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import Plan, StaleError, carry_out, last_change, shelf_version
 from cambrel.owners.views import came_from
@@ -191,7 +192,10 @@ def records(request: Request, kind: Any) -> HttpResponseBase:
 def edit(request: Request, kind: Any, pk: int | None = None) -> HttpResponseBase:
     """The page of one record, new or kept."""
     kind = _kind(kind)
-    record = kind.model(owner=request.user) if pk is None else get_object_or_404(kind.records(request.user), pk=pk)
+    begun = {"name": request.GET.get("name", "")[:LONGEST]}  # as another page has begun it
+    record = (
+        kind.model(owner=request.user, **begun) if pk is None else get_object_or_404(kind.records(request.user), pk=pk)
+    )
     put = reverse("shelf:put", args=[kind.key, pk]) if pk and kind.goes_on_bench else ""
     editing = Editing(kind, record, request.user, request.POST if request.method == "POST" else None)
     status = 200

@@ -150,5 +150,25 @@ class PageTests(TestCase):
         page = self.client.get("/ask/", {"q": "tarn 50"}, headers={"HX-Request": "true"})
         self.assertContains(page, "Tarn 50 mm f/1.8")
         page = self.client.get("/ask/", {"q": "25 f/1.4 mft"})
-        for _, address in page.context["sides"][0][2]:
+        for _, address, _ in page.context["sides"][0][2]:
             self.assertEqual(self.client.get(address, follow=True).status_code, 200)
+
+
+class PressTests(TestCase):
+    def test_a_lens_that_was_asked_about_goes_on_the_bench_to_match_and_on_the_shelf(self):
+        owner, _ = User.objects.get_or_create(username="local")
+        load_demo(owner)
+        page = self.client.get("/ask/", {"q": "22 f/2 aps-c"})
+        ((_, _, presses),) = page.context["sides"]
+        addresses = {label: address for label, address, _ in presses}
+        for index, letter in enumerate("AB"):
+            there = self.client.get(addresses[f"Put on the bench as {letter}"], follow=True).context["page"].bench
+            slot = there.slots[index]
+            self.assertEqual(
+                (slot.rig.focal_length_mm, slot.rig.f_number, slot.rig.body.sensor.width_mm), (22, 2, 23.5)
+            )
+            self.assertEqual(len(there.slots), 2, "in place of the one that stood there")
+        self.assertEqual(len(self.client.get(addresses["as one more"], follow=True).context["page"].bench.slots), 3)
+        self.assertEqual(self.client.get(addresses["Find lenses"]).status_code, 200)
+        form = self.client.get(addresses["Keep on the shelf"])
+        self.assertContains(form, 'value="22 mm f/2')

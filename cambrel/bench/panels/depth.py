@@ -5,11 +5,13 @@ from __future__ import annotations
 from typing import Any
 
 from cambrel import wording
+from cambrel.bench.faces import what_dissolves
 from cambrel.bench.look import Look, one_of
 from cambrel.bench.panels.panel import Panel, rig_table
 from cambrel.drawings.depth import Landmarks, depth_drawing
 from cambrel.links import Bench
 from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.wording import LETTERS
 
 
 def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
@@ -40,8 +42,12 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     drawing = depth_drawing(
         comparison, width=look.across, logarithmic=look["scale"] == "log", units=units, landmarks=names
     )
+    rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     return {
         "drawing": drawing,
+        "dissolves": [
+            (LETTERS[rig.index], said) for rig in rigs if (said := what_dissolves(bench, comparison, rig, units))
+        ],
         "table": rig_table(
             "Depth of field from the lens, and blur as share of the frame's diagonal", heads, comparison, cells
         ),

@@ -1,0 +1,76 @@
+"""Sentences beside the verdicts, each judged by a predicate of its own: what dissolves, and whether somebody can tell two pictures apart."""
+
+import random
+import re
+from itertools import product
+from unittest import TestCase
+
+from cambrel.bench.faces import dissolving_sentence
+from cambrel.bench.telling import told
+from cambrel.scenes import scenes
+from cambrel.wording import FEET, METRES
+
+UNIT_M = {"mm": 0.001, "cm": 0.01, "m": 1.0, "km": 1000.0, "in": 0.0254, "ft": 0.3048}
+
+
+def judged(text, size_m, details):
+    """Whether a sentence says of its things what the size of the blur on them does."""
+    lost = {name for name, size in details if size < size_m}
+    kept = {name for name, size in details} - lost
+    if size_m <= 0:
+        return "nothing dissolves" in text
+    parts = re.search(r"below ([\d.,]+)\u00a0(\w+) dissolves(?:: (.*))?\.$", text)
+    if not parts or abs(float(parts[1].replace(",", "")) * UNIT_M[parts[2]] / size_m - 1) > 0.06:
+        return False
+    said = parts[3] or ""
+    says_lost = {name for name in lost | kept if re.search(rf"an? {name} does", said)}
+    says_kept = {name for name in lost | kept if re.search(rf"an? {name} stays", said)}
+    if not says_lost <= lost or not says_kept <= kept:
+        return False
+    # of what dissolves the largest is named, of what stays the smallest; "even" where there is nothing on the other side
+    largest = max(lost, key=dict(details).get, default=None)
+    smallest = min(kept, key=dict(details).get, default=None)
+    whole = (not lost or largest in says_lost or (not kept)) and (not kept or smallest in says_kept or (not lost))
+    return whole and ("even" in said) == (bool(lost) != bool(kept))
+
+
+class DissolvingTests(TestCase):
+    def test_every_layer_of_every_scene_from_nothing_to_all(self):
+        chance = random.Random(1)
+        layers = [layer for scene in scenes().values() for layer in scene.layers if layer.details]
+        self.assertGreater(len(layers), 15)
+        for layer in layers:
+            self.assertEqual(list(layer.details), sorted(layer.details, key=lambda one: one[1]), layer.name)
+            sizes = [
+                0.0,
+                *(size for _, size in layer.details),
+                *(size * f for _, size in layer.details for f in (0.99999, 1.00001)),
+            ]
+            sizes += [10 ** chance.uniform(-4, 2.5) for _ in range(50)]
+            for size, units in product(sizes, (METRES, FEET)):
+                text = dissolving_sentence(f"the {layer.name}", size, layer.details, units)
+                self.assertTrue(judged(text, size, layer.details), f"{size} {text}")
+
+    def test_a_wrong_sentence_is_found(self):
+        details = (("brick", 0.2), ("door", 2.0))
+        right = dissolving_sentence("the wall", 1.0, details, METRES)
+        self.assertTrue(judged(right, 1.0, details))
+        for wrong in (
+            right.replace("brick does", "door does"),
+            right.replace("1\u00a0m", "2\u00a0m"),
+            right.replace("door stays", "brick stays"),
+        ):
+            self.assertFalse(judged(wrong, 1.0, details), wrong)
+
+
+class ToldTests(TestCase):
+    def test_hits_against_chance_counted_out(self):
+        for rounds in (1, 5, 10):
+            runs = [sum(run) for run in product((0, 1), repeat=rounds)]
+            for hits in range(rounds + 1):
+                text = told(hits, rounds)
+                share = sum(run >= hits for run in runs) / len(runs)
+                said = float(re.search(r"in ([\d.]+)%", text)[1])
+                self.assertAlmostEqual(said / 100, share, delta=0.03 * share + 1e-4, msg=text)
+                self.assertEqual("you can tell" in text, share <= 0.05, text)
+                self.assertEqual("no difference that you can rely on" in text, share > 0.05, text)
