@@ -141,11 +141,13 @@ class BriefForm(RecordForm):
 
     def in_sentence(self) -> list[Any]:
         asked = self._asked()
-        return [(before, self[name], after) for name, before, after in self.said if name in asked]
+        said = [(before, self[name], after) for name, before, after in self.said if name in asked]
+        alone = "sharp_behind_m" in asked and "sharp_front_m" not in asked
+        return [("sharp to" if alone and before == "to" else before, field, after) for before, field, after in said]
 
     def _asked(self) -> set[str]:
         wanted = {name for name, _, _ in self.said if getattr(self.base, name)}
-        return wanted | {"shown_long_side_mm"} | ({"sharp_front_m"} if "sharp_behind_m" in wanted else set())
+        return wanted | {"shown_long_side_mm"}
 
 
 def _answers(label: str, table: Any) -> AnswerField:

@@ -20,6 +20,8 @@ class SampleBrief:
     foreground_name: str
     scene: str
     brief: Brief
+    caution: str = ""
+    """What to mind where such a picture is made; local rules and trained people come first."""
 
     @property
     def task(self) -> Task:

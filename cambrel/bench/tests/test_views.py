@@ -10,6 +10,7 @@ from django.urls import reverse
 
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
+from cambrel.briefs.samples import with_brief
 from cambrel.links import decode, encode
 from cambrel.owners.models import ChangeSet, User
 from cambrel.shelf.demo import load_demo
@@ -36,6 +37,16 @@ class BenchPageTests(TestCase):
         )
         self.assertFalse(any(plate.flags for plate in page.context["page"].plates))
         self.assertContains(page, 'id="drawing-title"')
+
+    def test_a_picture_that_can_hurt_says_what_to_mind_where_it_is_seen(self):
+        for slug, words in (
+            ("night-mail", "Alone at night"),
+            ("viaduct", "Keep the sun out"),
+            ("dusk-pass", "where the railway allows you"),
+        ):
+            page = self.client.get("/", {"b": encode(with_brief(home_bench(), slug))}).content.decode()
+            self.assertIn(words, page[page.index("picture-sentence") : page.index("more-of-it")], slug)
+        self.assertNotIn('class="caution"', self.get().content.decode())
 
     def test_a_refresh_swaps_outputs_and_no_controls(self):
         page = self.get(htmx=True, b=encode(home_bench()), **{"rigs-0-f_number": "4"})

@@ -17,7 +17,6 @@ class LayoutTests(BrowserTestCase):
     def faults(self, width):
         metrics = {"width": width, "height": 800, "deviceScaleFactor": 1, "mobile": width < 500}
         self.driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
-        self.wait(lambda: not self.script("return document.querySelector('.htmx-request') !== null"))
         return self.script(FAULTS)
 
     def hold(self, path):
