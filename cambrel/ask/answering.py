@@ -297,25 +297,26 @@ def _views(one: Answered, conventions: Conventions | None = None) -> tuple[float
 
 def _against(a: Answered, b: Answered, conventions: Conventions) -> str:
     """Two lenses in one sentence: their views, and then depth and light."""
-    said = []
+    said, alike = [], False
     views, home = (_views(a, conventions), _views(b, conventions)), home_name(conventions)
     if views[0] and views[1]:
         ratio = views[1][0] / views[0][0]
         reach = views[1][1] / views[0][1]
-        if abs(ratio - 1) <= LEVEL_VIEW and abs(reach - 1) <= LEVEL_VIEW:
+        alike = abs(ratio - 1) <= LEVEL_VIEW and abs(reach - 1) <= LEVEL_VIEW
+        if alike:
             said.append(f"A and B frame alike, as {wording.focal_range(*views[0])} on {home}")
         else:
             ends = (wording.focal_range(*view) for view in views if view)
             said.append(f"A frames like {next(ends)} on {home}, B like {next(ends)}")
     stops = _pupil_stops(a, b)
     if stops is not None:
+        # of depth there is only something to say where both frame alike
         if abs(stops) <= LEVEL_STOPS:
-            said.append("both have the same depth of field and light in the whole picture")
+            said.append(f"both have the same {'depth of field and ' if alike else ''}light in the whole picture")
         else:
             more, less = ("B", "A") if stops > 0 else ("A", "B")
-            said.append(
-                f"{more} gathers {wording.stops(abs(stops))} more light in the whole picture, with less depth of field than {less}"
-            )
+            depth = f", with less depth of field than {less}" if alike else f" than {less}"
+            said.append(f"{more} gathers {wording.stops(abs(stops))} more light in the whole picture{depth}")
     return "; ".join(said) + "." if said else ""
 
 

@@ -110,9 +110,9 @@ def _side(scan: Scan, part: list[Mention], notes: Notes, targets: list[Mention],
         for name, value in zip(names, mentions[0].values if mentions else (), strict=False):
             given[name] = value
         for index, mention in enumerate(mentions):
-            if index == 0:
+            if index == 0 or kind == "weight":
                 notes.say(mention, _meaning(kind, mention.values))
-            elif kind != "weight":
+            else:
                 notes.leave(mention)
     types = [m for m in part if m.kind == "type"]
     for index, mention in enumerate(types):

@@ -8,6 +8,7 @@ from cambrel.phrases.lexicon import (
     COMPARED,
     CONVERTERS,
     EQUIVALENT,
+    GRAMS,
     INCHES,
     METRES,
     MM,
@@ -65,7 +66,7 @@ def code(scan: Scan, at: int) -> Mention | None:
 
 def format_name(scan: Scan, at: int) -> Mention | None:
     end, formats = scan.format_at(at)
-    if not formats:
+    if not formats or (scan.is_number(end - 1) and scan.low(end) in GRAMS):  # "645 g" is a weight
         return None
     place = scan.past(end, "-", "(")
     before = scan.low(at - 1) if scan.low(at - 1) not in {"a", "an", "the", "my"} else scan.low(at - 2)

@@ -70,6 +70,9 @@ class AnswerTests(BrowserTestCase):
                 with self.subTest(rigs=count, panel=panel):
                     self.open(f"/?b={encode(long_bench(count))}&panel={panel}")
                     self.wait(lambda: "width=narrow" in self.script("return document.cookie"))
+                    if panel in ("depth", "light", "walk"):
+                        shape = "return document.querySelector('#panel svg').getAttribute('viewBox')"
+                        self.wait(lambda shape=shape: self.script(shape).startswith("0 0 350"), "drawn for the width")
                     self.assertLessEqual(self.script("return document.documentElement.scrollWidth"), 390)
                     opened = self.script(
                         "return [...document.querySelectorAll('.controls')].filter((c) => c.offsetParent).length"

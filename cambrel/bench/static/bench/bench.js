@@ -163,4 +163,4 @@ function noteWidth() {
   htmx.trigger(form(), "typing");
 }
 widths.forEach(([, query]) => query.addEventListener("change", noteWidth));
-noteWidth();
+document.addEventListener("DOMContentLoaded", noteWidth); // by then htmx listens
