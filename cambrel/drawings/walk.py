@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from math import isfinite, log2
+from math import ceil, isfinite, log2
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,6 +18,8 @@ Array = NDArray[np.float64]
 
 
 LETTER = 12.0
+STOP_WIDE = 20.0
+"""So wide a stop is written, so that not all are tried where there is no room."""
 
 
 @dataclass(frozen=True)
@@ -61,10 +63,9 @@ def walk_drawing(
         f_numbers: those f-numbers, ascending
         present: the f-number at which the walked rig is now
     """
-    across = 2 if width > 480 else 1
+    across = 4 if width > 1000 else 2 if width > 480 else 1
     down = len(CHARTS) // across
-    if across == 1:
-        height = height * 1.7
+    height *= {4: 0.66, 2: 1.0, 1: 1.7}[across]
     wide, high = width / across, height / down
     shapes: list[Shape] = []
     for index, chart in enumerate(CHARTS):
@@ -138,8 +139,11 @@ def _grid(
         if place_label([label], taken, Rect(0, window.y - 6, window.x, window.height + 12)):
             taken.append(label.box)
             shapes.append(label)
-    for x, n in zip(places, f_numbers, strict=True):
+    every = max(1, ceil(len(places) * STOP_WIDE / window.width))
+    for index, (x, n) in enumerate(zip(places, f_numbers, strict=True)):
         shapes.append(Line(x, bottom, x, bottom + 3, "axis"))
+        if index % every:
+            continue
         label = Text(x, bottom + 14, f_number(n).removeprefix("f/"), "tick", "middle", 10)
         if place_label([label], taken, Rect(window.x - 12, bottom, window.width + 24, 20)):
             taken.append(label.box)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from math import inf, isfinite, sqrt
 from typing import Any
 
@@ -138,6 +139,7 @@ def _check(
         raise LinkError("This picture's address is damaged.")
 
 
+@lru_cache(maxsize=64)
 def arranged(slug: str, brief: Brief, changes: tuple[Change, ...]) -> Scene:
     """The scene of a brief; one that is not known is the first."""
     return scene_named(slug).arranged(brief, changes)

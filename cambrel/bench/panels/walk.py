@@ -7,7 +7,7 @@ from math import isfinite
 from typing import Any
 
 from cambrel import wording
-from cambrel.bench.look import Look, camera
+from cambrel.bench.look import Look, camera, switch
 from cambrel.bench.panels.panel import Panel, letters
 from cambrel.drawings.walk import walk_drawing
 from cambrel.links import Bench
@@ -55,7 +55,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     stops = []
     for index, stop in enumerate(marks):
         cells = []
-        for rig in range(len(rigs)):
+        for rig in range(len(rigs)) if look["walk_table"] else ():
             cells.append(wording.distance(float(walk.depth.total_m[index, rig]), look.units))
             cells.append(wording.share(float(walk.blur.background_share[index, rig])))
         stops.append(WalkStop(f"f/{stop.marked}", f"stop:{walked}:{stop.typed}", index == nearest, tuple(cells)))
@@ -72,4 +72,4 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     }
 
 
-PANEL = Panel("walk", "Aperture walk", "bench/panels/walk.html", build, (camera("walk"),))
+PANEL = Panel("walk", "Aperture walk", "bench/panels/walk.html", build, (camera("walk"), switch("walk_table")))

@@ -44,8 +44,11 @@ def bench(count=6, hold=None, brief=None, focal=20):
     return compare(brief or Brief(foreground_m=0.8), rigs, hold or Hold("own"))
 
 
-def drawings_of(compared, narrow=False):
-    width = 350.0 if narrow else 640.0
+WIDTHS = (350.0, 780.0, 1216.0)
+"""Those in which the bench asks for its drawings."""
+
+
+def drawings_of(compared, width=WIDTHS[-1]):
     stops = [1.8, 2.8, 4.0, 5.6, 8.0, 11.0, 16.0, 22.0]
     walk = compare(compared.brief, compared.rigs, compared.hold, compared.conventions, 0, walked_f_numbers=stops)
     long = Landmarks("a background with a name that does not want to end", "foreground likewise with very many words")
@@ -90,10 +93,10 @@ class AllDrawingsTests(TestCase):
                     Brief(distance_m=400, background_m=1200, foreground_m=300),
                     Brief(background_m=inf),
                 ):
-                    for narrow in (False, True):
-                        for drawing in drawings_of(bench(count, hold, brief), narrow):
+                    for width in WIDTHS:
+                        for drawing in drawings_of(bench(count, hold, brief), width):
                             self.assert_tidy(
-                                drawing, f"{count} rigs, {hold.in_brief()}, {brief.distance_m} m, narrow {narrow}"
+                                drawing, f"{count} rigs, {hold.in_brief()}, {brief.distance_m} m, {width:g} wide"
                             )
 
     def test_every_drawing_says_in_words_what_it_shows(self):
