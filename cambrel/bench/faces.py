@@ -33,13 +33,10 @@ class Picture:
     token: str
     pattern: str
     """Its address, {height} standing for a height."""
-    small: str
     source: str
     save: str
-    ratio: float
     drawing: Drawing
     caption: str
-    figures: tuple[tuple[str, str], ...]
     says: str
     subject: str
     """Where the subject's middle falls and how high it is, in shares of the picture: what two pictures are laid over each other by."""
@@ -120,13 +117,10 @@ def _picture(
         letter=letter,
         token=token,
         pattern=pattern(token),
-        small=address(token, HEIGHTS[HEIGHTS.index(height) - 2]),
         source=address(token, height),
         save=address(token, PNG_PX, "png"),
-        ratio=shot.aspect_ratio(),
         drawing=overlay(rig, shot.camera, others, NOMINAL_PX, look.units, with_marks=look["marks"]),
         caption=caption,
-        figures=figures,
         says=sharpness_sentence(bench, comparison, rig, shot),
         subject=_subject_at(bench, comparison, shot),
         dissolves=what_dissolves(bench, comparison, rig, look.units),

@@ -13,8 +13,9 @@ from cambrel.bench.faces import Faces, faces_of
 from cambrel.bench.look import Look
 from cambrel.bench.panels import offered, panel_of
 from cambrel.bench.panels.panel import Panel
-from cambrel.bench.present import HoldWords, Plate, hold_words, light_words, plates
+from cambrel.bench.present import Plate, plates
 from cambrel.bench.reading import Reading
+from cambrel.bench.sentence import HoldWords, hold_words, light_words
 from cambrel.conventions.questions import OF_FIGURES, in_force
 from cambrel.links import Bench, encode
 from cambrel.optics.fulfilment import fulfilment
