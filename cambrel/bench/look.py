@@ -80,6 +80,8 @@ class Look:
     units: Units = METRES
     remembered: str = ""
     """The panel that the reader chose last."""
+    unfolded: bool = False
+    """Whether the scene in words, or its arrangement, is open on the reader's page."""
     opened: int = -1
     """Whose controls are open; -1 for the reference's."""
     width: str = "wide"

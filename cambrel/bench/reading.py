@@ -157,6 +157,7 @@ def _look(query: Any, base: Bench, width: str, preferred: Preferred) -> Look:
         panel=panel if panel in PANELS else "",
         chosen={key: value for key, value in read.items() if value != PARTS[key].usual},
         units=UNITS.get(query.get("units", "m" if query.get("b") else preferred.units), METRES),
+        unfolded=query.get("unfolded") == "1",
         opened=whole(query.get("open", ""), -1),
         width=width if width in WIDTHS else "wide",
         preferred=preferred,

@@ -215,6 +215,16 @@ class ChangingTests(BrowserTestCase):
         self.changed(self.figure(0, 2), lambda: field.send_keys(Keys.ARROW_UP))
         self.changed(self.figure(0, 2), lambda: self.type("#id_brief-distance_m", "8 ft"))
 
+    def test_what_is_folded_is_up_to_date_once_it_is_opened(self):
+        said = "return document.querySelector('#in-words').textContent"
+        before = self.script(said)
+        self.changed(self.figure(0, 2), lambda: self.type("#id_rigs-0-f_number", "8"))
+        self.press("#in-words summary")
+        self.wait(lambda: self.script(said) != before)
+        self.changed("#in-words", lambda: self.type("#id_rigs-0-f_number", "4"))
+        self.press("#figures-1 .settings-press")
+        self.wait(lambda: "f/4" in self.text("#now-1-f_number"), "so are the controls of another camera")
+
     def test_the_format_of_equivalents_is_chosen_in_place_and_kept(self):
         self.assertEqual(self.text("#figures-1 dl > div:nth-child(1) dt .long"), "as full frame")
         equivalent = "#figures-1 dl > div:nth-child(1)"

@@ -43,6 +43,12 @@ document.addEventListener("keydown", (event) => {
 document.addEventListener("toggle", (event) => {
   if (event.target.matches?.(".word-choice[open]") && event.target.contains(document.activeElement)) event.target.querySelector("input:checked")?.focus();
 }, true);
+document.addEventListener("toggle", (event) => {
+  if (!event.target.closest?.("#scene-words")) return;
+  const [was, now] = [byId("unfolded").value, document.querySelector("#scene-words details[open]") ? "1" : "0"];
+  byId("unfolded").value = now;
+  if (was === "0" && now === "1") refresh();
+}, true);
 // what is unfolded on the screen is unfolded on paper too
 window.addEventListener("beforeprint", () => document.querySelectorAll("#more-to-say").forEach((more) => (more.open = true)));
 document.body.addEventListener("home-kept", refresh);

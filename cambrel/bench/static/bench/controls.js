@@ -17,10 +17,10 @@ function slideFrom(slider) {
   field.value = textAt(Number(slider.value), scaleOf(slider));
   slider.setAttribute("aria-valuetext", field.value);
 }
-const placeSliders = () =>
-  document.querySelectorAll("[data-slider]").forEach((slider) => slider !== document.activeElement && slideTo(slider));
-afterAnswer.push(placeSliders);
-placeSliders();
+const placeSliders = (which) => document.querySelectorAll(which).forEach((slider) => slider !== document.activeElement && slideTo(slider));
+// those of other cameras are placed when they are opened
+afterAnswer.push(() => placeSliders(".controls.opened [data-slider], .more-of-it:not([hidden]) [data-slider]"));
+placeSliders("[data-slider]");
 
 // Enter in a field has sent its change already
 document.addEventListener("submit", (event) => event.target === form() && event.preventDefault());
