@@ -105,6 +105,7 @@ def main():
             data = driver.execute_cdp_cmd("Page.captureScreenshot", {"format": "png"})["data"]
             (HOME / f"{name}.png").write_bytes(base64.b64decode(data))
             print(f"docs/screenshots/{name}.png")
+            driver.execute_script("sessionStorage.clear()")  # how one picture was looked at is not how the next is
     finally:
         driver.quit()
         server.terminate()

@@ -9,7 +9,7 @@ from selenium.webdriver.support.ui import Select
 from cambrel.bench.samples import home_bench
 from cambrel.bench.tests.test_browser import UNDECIDED
 from cambrel.briefs.samples import with_brief
-from cambrel.links import encode
+from cambrel.links import decode, encode
 from cambrel.optics.comparison import compare
 from cambrel.optics.scene import disc_mm, place_mm, scale_mm_per_m
 from cambrel.pictures.shots import camera_of
@@ -195,6 +195,8 @@ class SceneTests(BrowserTestCase):
         self.pictures()
         self.script(self.DRAG)
         self.wait(lambda: self.script("return document.querySelector('#id_brief-distance_m').value") == "2.60")
+        last = lambda: decode(self.script("return document.querySelector('#token').value")).brief.distance_m  # noqa: E731
+        self.wait(lambda: last() == 2.6)  # the answer to the last of it is there
         self.pictures()
         asked = "return performance.getEntriesByType('resource').filter((e) => e.name.includes('/scene/')).length"
         first = self.script(asked)

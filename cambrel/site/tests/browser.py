@@ -69,7 +69,11 @@ class BrowserTestCase(StaticLiveServerTestCase):
     # ---- going about ----
     def open(self, path="/"):
         self.driver.get(self.live_server_url + path)
-        self.wait(lambda: self.script("return document.readyState") == "complete")
+        # and what the page takes in by itself, which would be given up on the way to the next
+        done = (
+            "return document.readyState === 'complete' && !document.querySelector('[hx-trigger=\"load\"].htmx-request')"
+        )
+        self.wait(lambda: self.script(done))
 
     def size(self, width, height):
         metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
