@@ -41,6 +41,7 @@ class FuzzTests(TestCase):
         shots = [rig_shot(bench, compared, compared.of(index)).token() for index in range(3)]
         fuzz = Fuzz(SEED, shots)
         self.client.raise_request_exception = False
+        self.posted = set()
         for scene in scenes().values():  # what a fresh machine draws once
             for layer in scene.layers:
                 shop().sheet(scene.slug, layer.art)
@@ -54,6 +55,8 @@ class FuzzTests(TestCase):
     @override_settings(DEBUG_PROPAGATE_EXCEPTIONS=False)
     def send(self, sent):
         headers = {"HX-Request": "true"} if sent.htmx else {}
+        if sent.posts:
+            self.posted |= {str(value) for value in sent.query.values()} - {"nan", "None"}
         call = self.client.post if sent.posts else self.client.get
         begun = time.perf_counter(), time.process_time()
         page = call(sent.path, sent.query, headers=headers)
@@ -62,7 +65,7 @@ class FuzzTests(TestCase):
         self.assertLess(page.status_code, 500)
         self.assertLess(taken, SLOWEST_S)
         if page.get("Content-Type", "").startswith("text/html") and not page.streaming:
-            found = NO_FIGURE.search(seen(page.content.decode()))
-            self.assertIsNone(
-                found, found and seen(page.content.decode())[max(0, found.start() - 60) : found.end() + 40]
-            )
+            text = seen(page.content.decode())
+            # a record may be called so by who posted it
+            found = next((one for one in NO_FIGURE.finditer(text) if one[0] not in self.posted), None)
+            self.assertIsNone(found, found and text[max(0, found.start() - 60) : found.end() + 40])
