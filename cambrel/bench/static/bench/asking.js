@@ -10,6 +10,10 @@ Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, node, change) =>
   !(name === "hidden" && ["more-of-it", "stage", "tell"].includes(node.id)) &&
   !(name === "src" && node.dataset.shot) &&
   !(name === "value" && node === document.activeElement && node.type === "text");
+// a row, a sentence or a drawing that is the same is gone through no further; what holds fields always is, as those have been typed in
+const WHOLE = new Set(["TR", "LI", "svg"]);
+Idiomorph.defaults.callbacks.beforeNodeMorphed = (node, fresh) =>
+  !(WHOLE.has(node.nodeName) && !node.querySelector("input") && node.isEqualNode(fresh));
 document.body.addEventListener("htmx:oobBeforeSwap", (event) => {
   if (event.detail.target.isEqualNode(event.detail.fragment.firstElementChild)) event.detail.shouldSwap = false;
 });
