@@ -4,6 +4,7 @@ import test from "node:test";
 
 import { pictureIn, placeOf, timesFarther } from "../../../bench/static/bench/gesture.js";
 import { HEIGHTS, heightFor, isGivenUp, jobsFor } from "../../../bench/static/bench/queueing.js";
+import { distanceFor, laidOver, subjectOf } from "../../../bench/static/bench/registering.js";
 import { numberOf, positionOf, shown, textAt } from "../../../bench/static/bench/sliding.js";
 import { canRedo, canUndo, placed, pushed } from "../../../bench/static/bench/steps.js";
 import { keeping } from "../../static/site/keep.js";
@@ -109,3 +110,27 @@ test("a browser that keeps nothing breaks nothing", () => {
   area.set("key", "not a record");
   assert.equal(area.record("key"), null);
 });
+
+test("an even scale goes through zero, and back", () => {
+  const light = { low: -6, high: 18, max: 240, even: true };
+  for (const value of [-6, -3, 0, 0.1, 8, 18]) near(Number(textAt(positionOf(String(value), light), light)), value);
+  assert.equal(positionOf("\u22123", light), 30);
+  assert.equal(positionOf("dusk", light), null);
+});
+
+test("a picture is laid over another by the subject", () => {
+  const box = { width: 900, height: 400 };
+  const first = { ratio: 1.5, subject: subjectOf("0.4,0.6,0.8") };
+  const second = { ratio: 4 / 3, subject: subjectOf("0.5,0.45,0.5") };
+  const { scale, x, y } = laidOver(box, first, second);
+  near(scale, 0.8 / 0.5);
+  const of = ({ ratio, subject }) => [(900 - 400 * ratio) / 2 + subject.across * 400 * ratio, subject.down * 400];
+  const [to, from] = [of(first), of(second)];
+  near(scale * from[0] + x, to[0]);
+  near(scale * from[1] + y, to[1]);
+  const same = laidOver(box, first, first);
+  near(same.scale, 1);
+  near(same.x, 0);
+});
+
+test("a screen is as large as the print from nearer by as much as it is smaller", () => near(distanceFor(210, 420, 500), 250));
