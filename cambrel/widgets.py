@@ -10,14 +10,14 @@ from typing import Any
 from django import forms
 from django.forms.renderers import TemplatesSetting
 from django.template.loader import get_template
-from django.utils.safestring import mark_safe
+from django.utils.safestring import SafeString
 from markupsafe import escape
 
 SMALL, SMALL_LIST = "form-control form-control-sm", "form-select form-select-sm"
 
 
 @lru_cache(maxsize=4096)
-def _escaped(text: str) -> str:
+def escaped(text: str) -> str:
     """A value as it stands within quotes; a page says the same few hundred again and again."""
     return str(escape(text))
 
@@ -25,11 +25,11 @@ def _escaped(text: str) -> str:
 def element(name: str, attributes: dict[str, Any], within: str | None = None) -> str:
     """An element in HTML; a yes among the attributes stands alone, a no or what is not given is left out. `within` is safe already."""
     written = "".join(
-        f" {key}" if value is True else f' {key}="{_escaped(str(value))}"'
+        f" {key}" if value is True else f' {key}="{escaped(str(value))}"'
         for key, value in attributes.items()
         if value is not None and value is not False
     )
-    return mark_safe(f"<{name}{written}>" if within is None else f"<{name}{written}>{within}</{name}>")
+    return SafeString(f"<{name}{written}>" if within is None else f"<{name}{written}>{within}</{name}>")
 
 
 @dataclass(frozen=True)
@@ -163,7 +163,7 @@ class Answers(forms.RadioSelect):
             + element("span", {}, escape(label))
             for key, label in self.choices
         )
-        return mark_safe("".join(element("label", {}, answer) for answer in answers))
+        return SafeString("".join(element("label", {}, answer) for answer in answers))
 
 
 class OneOf(forms.RadioSelect):
@@ -175,7 +175,7 @@ class OneOf(forms.RadioSelect):
             + f" {escape(label)}"
             for key, label in self.choices
         )
-        return mark_safe("".join(element("label", {"class": "check"}, box) for box in boxes))
+        return SafeString("".join(element("label", {"class": "check"}, box) for box in boxes))
 
 
 class Explained(Answers):
@@ -192,7 +192,7 @@ class Explained(Answers):
             + element("span", {"class": "note"}, escape(self.notes[key]))
             for key, label in self.choices
         )
-        return mark_safe("".join(element("label", {}, answer) for answer in answers))
+        return SafeString("".join(element("label", {}, answer) for answer in answers))
 
 
 class Ticks(forms.CheckboxSelectMultiple):
@@ -207,7 +207,7 @@ class Ticks(forms.CheckboxSelectMultiple):
                 made += [_ticked(name, one, says, chosen) for one, says in label]
             else:
                 made.append(_ticked(name, key, label, chosen))
-        return mark_safe("".join(made))
+        return SafeString("".join(made))
 
 
 def _ticked(name: str, key: Any, label: Any, chosen: set[str]) -> str:

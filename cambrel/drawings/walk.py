@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from itertools import compress
 from math import ceil, isfinite, log2
 
 import numpy as np
@@ -92,7 +93,8 @@ def _chart(
 ) -> list[Shape]:
     shapes: list[Shape] = [Text(window.x - 34, window.y - 8, chart.title, "label", size=11.5)]
     values = chart.values(walk)
-    known = values[np.isfinite(values) & ((values > 0) | (not chart.logarithmic))]
+    shown = np.isfinite(values) & ((values > 0) | (not chart.logarithmic))
+    known = values[shown]
     bottom = window.y + window.height
     if not known.size:
         return [*shapes, Text(window.x + 4, window.y + 20, "not known", "label", size=12)]
@@ -107,15 +109,12 @@ def _chart(
     shapes += _grid(chart, places, up, window, f_numbers, units)
     x = along(2 * log2(present))
     shapes.append(Line(x, window.y, x, bottom, "present"))
+    ys = up.each(np.where(shown, values, low).T)
     ends: list[tuple[int, float, float]] = []
     for index in range(len(walk.rigs)):
-        line = [
-            (x_at, up(value))
-            for x_at, value in zip(places, values[:, index].tolist(), strict=True)
-            if isfinite(value) and (value > 0 or not chart.logarithmic)
-        ]
+        line = tuple(compress(zip(places, ys[index], strict=True), shown[:, index]))
         if line:
-            shapes.append(Path(tuple(line), rig_role(index, "rig-line")))
+            shapes.append(Path(line, rig_role(index, "rig-line")))
             ends.append((index, *line[-1]))
     heights = spread([y for _, _, y in ends], LETTER + 1, window.y, bottom)
     for (index, _, _), y in zip(ends, heights, strict=True):

@@ -12,6 +12,8 @@ Quantity: TypeAlias = float | NDArray[np.float64]
 """A number, or an array of numbers that is broadcast against the others."""
 
 T = TypeVar("T")
+FEW = 16
+"""Of so few numbers it is quicker to look at each than to ask for the smallest and the largest."""
 
 
 class DomainError(ValueError):
@@ -59,11 +61,17 @@ def _checked(
         array = array.astype(np.float64, copy=False)
     except (TypeError, ValueError):
         raise DomainError(parameter, f"a number {wanted}", value) from None
-    # a domain is an interval, so its ends decide for all between; NaN is at both ends of what contains it
-    if array.size and not (holds(array.min()) and holds(array.max())):
+    if not _all_hold(array, holds):
         index = tuple(int(i) for i in np.argwhere(~holds(array))[0])
         raise DomainError(parameter, wanted, float(array[index]), index or None)
     return array
+
+
+def _all_hold(array: NDArray[np.float64], holds: Callable[[Any], Any]) -> bool:
+    if array.size <= FEW:
+        return all(map(holds, array.ravel().tolist()))
+    # a domain is an interval, so its ends decide for all between; NaN is at both ends of what contains it
+    return bool(holds(array.min()) and holds(array.max()))
 
 
 def positive(parameter: str, value: Any) -> Quantity:

@@ -2,20 +2,46 @@
 
 from typing import Any
 
-from django.template.loader import render_to_string
 from django.urls import reverse
+from django.utils.safestring import SafeString
 from jinja2 import Environment, StrictUndefined
+from jinja2.compiler import CodeGenerator, Frame
+from markupsafe import Markup, escape
 
 from cambrel.site.templatetags import figures
+from cambrel.widgets import escaped
+
+
+class Writing(CodeGenerator):
+    """What is put into a text is joined to it at once, so that it need not be marked as safe before."""
+
+    def _output_child_pre(self, node: Any, frame: Frame, finalize: Any) -> None:
+        if frame.eval_ctx.autoescape and not frame.eval_ctx.volatile and finalize.src is None:
+            self.write("environment.written(")
+        else:
+            super()._output_child_pre(node, frame, finalize)
+
+
+class Parts(Environment):
+    code_generator_class = Writing
+
+    @staticmethod
+    def written(value: Any) -> str:
+        """A value as it stands in a page: what `escape` says, without a new object around each."""
+        of = type(value)
+        if of is str:
+            return escaped(value)
+        if of is Markup or of is SafeString:
+            return str.__str__(value)
+        return str(value) if of is int else escape(value)
 
 
 def environment(**options: Any) -> Any:
-    made = Environment(**{**options, "undefined": StrictUndefined, "trim_blocks": True, "lstrip_blocks": True})
+    made = Parts(**{**options, "undefined": StrictUndefined, "trim_blocks": True, "lstrip_blocks": True})
     made.globals |= {
         "url": lambda name, *args: reverse(name, args=args),
         "draw": figures.draw,
         "slider": figures.slider,
-        "keep_drawing": lambda address: render_to_string("site/_keep_drawing.html", {"address": address}),
     }
     made.filters |= {"explained": figures.explained, "explained_each": figures.explained_each}
     return made

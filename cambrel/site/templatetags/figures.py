@@ -6,11 +6,12 @@ from typing import Any
 from django import template
 from django.template.loader import render_to_string
 from django.urls import reverse
-from django.utils.html import escape, format_html
-from django.utils.safestring import mark_safe
+from django.utils.html import format_html
+from django.utils.safestring import SafeString
 
 from cambrel import glossary, wording
 from cambrel.drawings import svg
+from cambrel.widgets import escaped
 from cambrel.wording import Units
 
 register = template.Library()
@@ -25,13 +26,13 @@ def sentence(said: Any, units: Units) -> Any:
 @register.simple_tag
 def draw(drawing: Any, identity: Any) -> Any:
     """A drawing as SVG; its texts are escaped by the writer."""
-    return mark_safe(svg.write(drawing, identity))
+    return SafeString(svg.write(drawing, identity))
 
 
 @register.simple_tag
 def part(name: str, **variables: Any) -> Any:
     """A part that the second template language writes; see cambrel.site.jinja."""
-    return mark_safe(render_to_string(name, variables, using="parts"))
+    return SafeString(render_to_string(name, variables, using="parts"))
 
 
 @register.simple_tag
@@ -74,7 +75,9 @@ def error(messages: Any, name: str) -> Any:
 def explained(text: str, seen: Any = None) -> Any:
     """A text whose words of the trade open their explanation."""
     parts = glossary.parts(str(text), seen)
-    return mark_safe("".join(f"{_opening(slug)}{escape(part)}</a>" if slug else escape(part) for part, slug in parts))
+    return SafeString(
+        "".join(f"{_opening(slug)}{escaped(part)}</a>" if slug else escaped(part) for part, slug in parts)
+    )
 
 
 @register.filter
