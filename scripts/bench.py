@@ -73,6 +73,21 @@ def took_ms(work, times=30, warm=3):
     return 1000 * median(spent)
 
 
+def side_by_side_ms(works, rounds=6, times=6):
+    """Median times of pieces of work by name, in short runs turn about, so that a machine that slows down slows all of them."""
+    spent = {name: [] for name in works}
+    for work in works.values():
+        took_ms(work, 1)
+    for _ in range(rounds):
+        for name, work in works.items():
+            work()
+            for _ in range(times):
+                start = time.perf_counter()
+                work()
+                spent[name].append(time.perf_counter() - start)
+    return {name: 1000 * median(each) for name, each in spent.items()}
+
+
 def line(what, ms, note=""):
     print(f"  {what:<58}{ms:10.2f} ms   {note}")
 
@@ -95,20 +110,23 @@ def six_rigs() -> Bench:
 
 def bench_pages(client):
     print("Pages, through the same middleware")
-    empty = took_ms(lambda: client.get("/empty/"))
-    line("an empty template", empty)
     address = "/?b=" + encode(six_rigs())
-    htmx = {"HTTP_HX_REQUEST": "true"}
-    for panel in ("frames", "depth", "light", "walk", "numbers"):
-        query = f"{address}&panel={panel}&rigs-0-f_number=4"
-        ms = took_ms(lambda query=query: client.get(query, **htmx))
-        size = len(gzip.compress(client.get(query, **htmx).content, 6))
-        line(
-            f"six rigs, {panel}: refresh", ms, f"{ms / empty:.0f} times the empty template, {size / 1000:.1f} kB packed"
-        )
-    ms = took_ms(lambda: client.get(address))
-    size = len(gzip.compress(client.get(address).content, 6))
-    line("six rigs, frames: full page", ms, f"{ms / empty:.0f} times the empty template, {size / 1000:.1f} kB packed")
+    panels = ("frames", "depth", "light", "walk", "numbers")
+    asked = {
+        f"{panel}: refresh": (f"{address}&panel={panel}&rigs-0-f_number=4", {"HTTP_HX_REQUEST": "true"})
+        for panel in panels
+    }
+    asked["frames: full page"] = (address, {})
+    works = {
+        name: lambda query=query, headers=headers: client.get(query, **headers)
+        for name, (query, headers) in asked.items()
+    }
+    took = side_by_side_ms({"empty": lambda: client.get("/empty/"), **works})
+    empty = took.pop("empty")
+    line("an empty template", empty)
+    for name, ms in took.items():
+        size = len(gzip.compress(works[name]().content, 6)) / 1000
+        line(f"six rigs, {name}", ms, f"{ms / empty:.0f} times the empty template, {size:.1f} kB packed")
 
 
 def bench_ask(client):
