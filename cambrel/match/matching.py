@@ -63,7 +63,8 @@ def targets_of(question: Asked, shelf: Shelf) -> list[Target]:
 def bodies_of(shelf: Shelf, target: Target) -> list[Body]:
     """The bodies of the shelf with a sensor of the target's format."""
     diagonal = target.sensor.diagonal_mm
-    return [body for body in shelf.bodies if abs(body.sensor().diagonal_mm / diagonal - 1) < SAME_FORMAT]
+    bodies = zip(shelf.bodies, shelf.diagonals_mm, strict=True)
+    return [body for body, its in bodies if abs(its / diagonal - 1) < SAME_FORMAT]
 
 
 def allowed(question: Asked, shelf: Shelf, target: Target) -> tuple[NDArray[np.bool_], str]:
@@ -84,7 +85,7 @@ def allowed(question: Asked, shelf: Shelf, target: Target) -> tuple[NDArray[np.b
     fish = goes_on & ~shelf.table.rectilinear
     kept &= shelf.table.rectilinear
     if given.get("mount"):
-        kept &= shelf.mount == given["mount"]
+        kept &= shelf.with_mount(given["mount"])
     if given.get("stabilised"):
         kept &= shelf.stabilised == 1
     with np.errstate(invalid="ignore"):
@@ -268,11 +269,9 @@ def _drawing(
     shown &= ~np.isnan(cost) & ~np.isnan(equivalent) & (cost > 0)
     chosen = np.flatnonzero(shown)
     best = efficient(cost[chosen], equivalent[chosen])
-    order = np.argsort(~best, kind="stable")[:MOST_POINTS]
-    candidates = [
-        Candidate(
-            shelf.rows[int(chosen[i])]["name"], float(cost[chosen[i]]), float(equivalent[chosen[i]]), bool(best[i])
-        )
-        for i in sorted(order, key=lambda i: cost[chosen[i]])
-    ]
+    drawn = np.argsort(~best, kind="stable")[:MOST_POINTS]
+    drawn = drawn[np.argsort(cost[chosen[drawn]], kind="stable")]
+    at, are_best = chosen[drawn], best[drawn].tolist()
+    found_of = zip(at.tolist(), cost[at].tolist(), equivalent[at].tolist(), are_best, strict=True)
+    candidates = [Candidate(shelf.rows[i]["name"], paid, number, is_best) for i, paid, number, is_best in found_of]
     return tradeoff_drawing(candidates, label) if candidates else None

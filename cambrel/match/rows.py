@@ -67,7 +67,7 @@ class Source:
 def source_of(question: Asked, shelf: Shelf) -> Source:
     """What is known of the lens that makes the picture now."""
     lens, nan = question.gear.lens, float("nan")
-    length = next((row["length_mm"] for row in shelf.rows if row["name"] == question.gear.lens_name), None)
+    length = shelf.lengths_mm.get(question.gear.lens_name)
     if lens is None:
         return Source(nan, nan, "", nan)
     return Source(

@@ -52,6 +52,16 @@ class Shelf:
         bodies = {f"body-{body.pk}": body.name for body in self.bodies}
         return Offered(self.own_formats, bodies, tuple(sorted(set(self.mount.tolist()) - {""})))
 
+    @cached_property
+    def lengths_mm(self) -> dict[str, float | None]:
+        """How long each lens is, by its name; of several of one name, the first."""
+        return {row["name"]: row["length_mm"] for row in reversed(self.rows)}
+
+    @cached_property
+    def diagonals_mm(self) -> list[float]:
+        """The diagonal of each body's sensor."""
+        return [body.sensor().diagonal_mm for body in self.bodies]
+
     def fits(self, body: Body, with_adapters: bool) -> NDArray[np.bool_]:
         """Which lenses go on a body, as they are or by an adapter without optics."""
         own: NDArray[np.bool_] = self.fixed_to == body.pk
@@ -60,8 +70,20 @@ class Shelf:
         names = {body.mount} | set(self.mounts[body.mount].accepts if body.mount in self.mounts else ())
         if with_adapters:
             names |= self._adaptable(body.mount)
-        fits: NDArray[np.bool_] = np.isin(self.mount, sorted(names - {""})) & (self.fixed_to == 0)
+        on = np.zeros(len(self.rows), dtype=bool)
+        for name in names - {""}:
+            on |= self.with_mount(name)
+        fits: NDArray[np.bool_] = on & (self.fixed_to == 0)
         return fits
+
+    def with_mount(self, name: str) -> NDArray[np.bool_]:
+        """Which lenses have a mount."""
+        found = self._by_mount.get(name)
+        return np.zeros(len(self.rows), dtype=bool) if found is None else found
+
+    @cached_property
+    def _by_mount(self) -> dict[str, NDArray[np.bool_]]:
+        return {str(name): self.mount == name for name in np.unique(self.mount)}
 
     def _adaptable(self, body_mount: str) -> set[str]:
         found = {

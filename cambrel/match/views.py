@@ -23,6 +23,7 @@ from cambrel.match.fitting import CELLS, cells_of, fit_of, upgrade
 from cambrel.match.matching import answer, every_row, targets_of
 from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
+from cambrel.optics.brief import Conventions
 from cambrel.owners.models import gear_owner
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
@@ -52,20 +53,15 @@ CSV_COLUMNS = (
 )
 
 
-def _by(request: Request) -> Any:
-    return preferred_by(request.user).conventions.crop_by
-
-
 def _page(request: Request) -> Any:
     return min(whole(request.GET.get("page", "1"), 1), 100_000)
 
 
-def _answers(request: Request, question: Any, shelf: Any) -> tuple[Any, ...]:
+def _answers(request: Request, question: Any, shelf: Any, judged: Conventions) -> tuple[Any, ...]:
     """An answer for every target, the one that is looked at in full."""
     targets = targets_of(question, shelf)
     shown = request.GET.get("show", "")
     shown = shown if any(t.key == shown for t in targets) else (targets[0].key if targets else "")
-    judged = preferred_by(request.user).conventions
     return [answer(question, shelf, t, judged, _page(request), whole=t.key == shown) for t in targets], shown
 
 
@@ -75,7 +71,8 @@ def match(request: Request) -> HttpResponseBase:
     """What gives me that picture there?"""
     shelf = shelf_of(gear_owner(request.user))
     question = ask(request.GET, shelf.offered)
-    answers, shown = _answers(request, question, shelf) if question.wanted else ([], "")
+    judged = preferred_by(request.user).conventions
+    answers, shown = _answers(request, question, shelf, judged) if question.wanted else ([], "")
     now = request.GET.copy()
     for answer_ in answers:
         now["show"] = answer_.target.key
@@ -95,8 +92,8 @@ def match(request: Request) -> HttpResponseBase:
         "naming": NameForm(placeholder="Keep this question as …", auto_id="keep-%s"),
         "kept": KeptQuestion.objects.for_owner(request.user)[:8],
         "last_change": last_change(request.user) if request.user.is_authenticated else None,
-        "by": _by(request),
-        "home": home_name(preferred_by(request.user).conventions),
+        "by": judged.crop_by,
+        "home": home_name(judged),
     }
     status = 422 if question.form.errors or question.problem else 200
     partial = request.htmx and not request.htmx.history_restore_request
@@ -128,7 +125,8 @@ def match_svg(request: Request) -> HttpResponseBase:
     """The drawing of the answer that is looked at, as a file."""
     shelf = shelf_of(gear_owner(request.user))
     question = ask(request.GET, shelf.offered)
-    answers, shown = _answers(request, question, shelf) if question.wanted else ([], "")
+    judged = preferred_by(request.user).conventions
+    answers, shown = _answers(request, question, shelf, judged) if question.wanted else ([], "")
     full = next((a for a in answers if a.target.key == shown), None)
     if full is None or full.drawing is None:
         raise Http404
@@ -142,11 +140,12 @@ def match_csv(request: Request) -> HttpResponseBase:
     question = ask(request.GET, shelf.offered)
     if question.wanted is None:
         return HttpResponse("The question cannot be read.", status=422, content_type="text/plain; charset=utf-8")
-    answers, shown = _answers(request, question, shelf)
+    judged = preferred_by(request.user).conventions
+    answers, shown = _answers(request, question, shelf, judged)
     full = next((a for a in answers if a.target.key == shown), None)
     if full is None:
         raise Http404
-    found = every_row(question, shelf, full.target, preferred_by(request.user).conventions)
+    found = every_row(question, shelf, full.target, judged)
     rows = ({**{name: getattr(row, name, "") for name in CSV_COLUMNS}, "target": full.target.name} for row in found)
     return _csv(CSV_COLUMNS, rows, "match")
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, fields
 from enum import IntEnum
+from functools import cached_property
 from math import inf, isinf
 from typing import Any
 
@@ -128,14 +129,18 @@ class LensTable:
         """The f-number wide open at a focal length each; NaN where it is unknown."""
         at = np.log(focal_length_mm)
         found = self.log_f_number[:, 0].copy()
-        for i in range(self.log_focal.shape[1] - 1):
-            low, high = self.log_focal[:, i], self.log_focal[:, i + 1]
-            with np.errstate(invalid="ignore", divide="ignore"):
-                share = np.clip((at - low) / (high - low), 0, 1)
-            step = np.where(high > low, share, 0.0) * (self.log_f_number[:, i + 1] - self.log_f_number[:, i])
-            found += step
-        made: Array = np.where(self.known, np.exp(found), np.nan)
+        for i, (reach, slope) in enumerate(self._steps):
+            found += slope * np.clip(at - self.log_focal[:, i], 0, reach)
+        made: Array = np.exp(found)
+        made[~self.known] = np.nan
         return made
+
+    @cached_property
+    def _steps(self) -> list[tuple[Array, Array]]:
+        """From each point to the next: how far, and how much the f-number grows on the way, both in logarithms."""
+        reach, rise = np.diff(self.log_focal), np.diff(self.log_f_number)
+        slope = np.divide(rise, reach, out=np.zeros_like(rise), where=reach > 0)
+        return [(reach[:, i].copy(), slope[:, i].copy()) for i in range(reach.shape[1])]
 
 
 def lens_table(lenses: Sequence[Lens]) -> LensTable:
@@ -274,30 +279,36 @@ def match(wanted: Wanted, sensor: Sensor, lenses: LensTable, by: str = "diagonal
         view_off = focal / need.focal_min_mm - 1
         short = _short(lenses, wide, focal, need.focal_min_mm, need.f_number_short)
         off = np.abs(np.log(focal / need.focal_min_mm))
-    # the pupil is what makes the picture: at another focal length the f-number that keeps it is another
-    number = np.clip(
-        need.f_number_short * focal / need.focal_min_mm, np.where(np.isnan(wide), 0, wide), lenses.smallest
-    )
+    number = _set_to(lenses, wide, need.f_number_short * focal / need.focal_min_mm)
     near_enough = np.where(1000 * wanted.object_distance_m > focal * (1 + 1e-9), focal, need.focal_min_mm)
     exposed = _effective(number, near_enough, wanted.object_distance_m)
-    light = np.where(np.isnan(wide), np.nan, 2 * np.log2(exposed / need.effective_f_number))
+    unknown = ~lenses.known
+    light = 2 * np.log2(exposed / need.effective_f_number)
+    light[unknown] = np.nan
     gap = np.abs(short)
     level = (off <= LEVEL_VIEW) & (gap <= LEVEL_STOPS)
     near = (off <= (0.5 if wanted.is_range else NEAR_VIEW)) & (gap <= NEAR_STOPS)
-    status = np.where(level, EXACT, np.where(near, NEAR, CANNOT))
-    status = np.where(lenses.rectilinear, np.where(np.isnan(short), UNKNOWN, status), CANNOT).astype(np.int8)
-    score = off / STOP_IN_VIEW + np.where(np.isnan(short), 0, gap)
-    score = np.where(lenses.rectilinear, score, np.inf)
+    status = np.where(level, EXACT, np.where(near, NEAR, CANNOT)).astype(np.int8)
+    status[unknown] = UNKNOWN
+    status[~lenses.rectilinear] = CANNOT
+    gap[unknown] = 0
+    score = off / STOP_IN_VIEW + gap
+    score[~lenses.rectilinear] = np.inf
     return Matches(need, focal, number, wide, view_off, short, light, covered, status, score)
+
+
+def _set_to(lenses: LensTable, wide: Array, wanted: Array) -> Array:
+    """The f-number nearest to the one wanted that each lens can be set to; the one wanted where it is not known how wide it opens."""
+    made: Array = np.minimum(np.fmax(wanted, wide), lenses.smallest)
+    return made
 
 
 def _short(lenses: LensTable, wide: Array, focal: Array, need_focal: float, need_number: float) -> Array:
     """Stops by which a lens, so wide open, ends short of the pupil needed; below 0 where even its smallest aperture is too wide."""
     # the pupil counts: at another focal length the f-number that keeps it is another
     wanted = need_number * focal / need_focal
-    over = 2 * np.log2(np.maximum(wide / wanted, 1))
-    under = 2 * np.log2(np.minimum(lenses.smallest / wanted, 1))
-    made: Array = np.where(np.isnan(wide), np.nan, over + under)
+    made: Array = 2 * np.log2(_set_to(lenses, wide, wanted) / wanted)
+    made[~lenses.known] = np.nan
     return made
 
 
@@ -311,13 +322,10 @@ def efficient(cost: Array, worth: Array) -> NDArray[np.bool_]:
         flags
     """
     found = np.zeros(len(cost), dtype=bool)
-    best = inf
-    for index in np.lexsort((worth, cost)):
-        if np.isnan(cost[index]) or np.isnan(worth[index]):
-            continue
-        if worth[index] < best:
-            found[index] = True
-            best = worth[index]
+    known = np.flatnonzero(~(np.isnan(cost) | np.isnan(worth)))
+    rising = known[np.lexsort((worth[known], cost[known]))]
+    cheaper = np.concatenate(([inf], np.minimum.accumulate(worth[rising])[:-1]))[: len(rising)]
+    found[rising] = worth[rising] < cheaper
     return found
 
 
