@@ -1,21 +1,25 @@
 // How the bench asks the server and takes its answers: outputs are put in place, controls are left alone, a lost answer is said.
 import { holdAddress } from "./history.js";
+import { put } from "./putting.js";
 
 export const byId = (id) => document.getElementById(id);
 export const form = () => byId("bench");
 
-// An answer is morphed into the page. What the reader has unfolded or is typing stays so, and a picture stays until the next one is decoded.
-Idiomorph.defaults.callbacks.beforeAttributeUpdated = (name, node, change) =>
+// An answer is put into the page. What the reader has unfolded or is typing stays so, and a picture stays until the next one is decoded.
+const mayChange = (name, node, change) =>
   !(name === "open" && change === "remove") &&
   !(name === "hidden" && ["more-of-it", "stage", "tell"].includes(node.id)) &&
   !(name === "src" && node.dataset.shot) &&
   !(name === "value" && node === document.activeElement && node.type === "text");
-// a row, a sentence or a drawing that is the same is gone through no further; what holds fields always is, as those have been typed in
+Idiomorph.defaults.callbacks.beforeAttributeUpdated = mayChange;
+// after a press, when the whole bench is new: what is the same is gone through no further, unless it holds fields, as those are typed in
 const WHOLE = new Set(["TR", "LI", "svg"]);
 Idiomorph.defaults.callbacks.beforeNodeMorphed = (node, fresh) =>
   !(WHOLE.has(node.nodeName) && !node.querySelector("input") && node.isEqualNode(fresh));
-document.body.addEventListener("htmx:oobBeforeSwap", (event) => {
-  if (event.detail.target.isEqualNode(event.detail.fragment.firstElementChild)) event.detail.shouldSwap = false;
+const morph = (node, fresh) => Idiomorph.morph(node, fresh, { morphStyle: "outerHTML" });
+document.body.addEventListener("htmx:oobBeforeSwap", ({ detail }) => {
+  put(detail.target, detail.fragment.firstElementChild, mayChange, morph);
+  detail.shouldSwap = false;
 });
 
 let pending = null; // a press and its parameters
@@ -85,6 +89,12 @@ window.addEventListener("online", () => form().classList.contains("is-stale") &&
 export const afterAnswer = [];
 document.body.addEventListener("htmx:afterSettle", (event) => {
   if (event.target !== form()) return; // each swapped output settles too
+  requestAnimationFrame(() =>
+    setTimeout(() => {
+      performance.mark("painted");
+      if (performance.getEntriesByName("change").length) performance.measure("change-to-painted", "change", "painted");
+    }),
+  );
   document.querySelectorAll("#bench .field-error[data-field]").forEach((p) => {
     document.querySelectorAll(`[aria-describedby="${p.id}"]`).forEach((field) => field.setAttribute("aria-invalid", "true"));
     p.closest("details")?.setAttribute("open", "");
@@ -95,10 +105,4 @@ document.body.addEventListener("htmx:afterSettle", (event) => {
   afterAnswer.forEach((told) => told());
   if (focusNext) byId(focusNext)?.focus();
   focusNext = "";
-  requestAnimationFrame(() =>
-    setTimeout(() => {
-      performance.mark("painted");
-      if (performance.getEntriesByName("change").length) performance.measure("change-to-painted", "change", "painted");
-    }),
-  );
 });

@@ -22,6 +22,11 @@ const openSame = () => openRig(Math.min(opened, rigCount() - 1));
 afterAnswer.push(openSame);
 openRig(opened);
 
+// whoever goes from one to the next by keyboard finds the settings open that the line stands for
+document.addEventListener("focusin", ({ target }) => {
+  if (target.matches(".settings-press:focus-visible")) openRig(target.dataset.open);
+});
+
 const firstField = (controls) => [...controls.querySelectorAll("input, button")].find((field) => field.offsetParent);
 
 // ---- the words of the sentences -----------------------------------------------------------------------------------

@@ -72,11 +72,19 @@ async function next() {
   next();
 }
 
+// once what has changed is painted: the figures come first, and many parts that change together ask together
+let isDue = false;
 export function refreshPictures() {
-  if (!byId("views")) return;
-  ask(true);
-  clearTimeout(rest);
-  rest = setTimeout(() => ask(false), REST_MS);
+  if (isDue || !byId("views")) return;
+  isDue = true;
+  requestAnimationFrame(() =>
+    setTimeout(() => {
+      isDue = false;
+      ask(true);
+      clearTimeout(rest);
+      rest = setTimeout(() => ask(false), REST_MS);
+    }),
+  );
 }
 
 afterAnswer.push(refreshPictures);
