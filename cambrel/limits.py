@@ -23,7 +23,7 @@ LIMITS: dict[str, tuple[float, float]] = {
     "pixels_wide": _PIXELS, "pixels_high": _PIXELS, "stabilisation_stops": (0.0, 20.0), "offset_stops": (-10.0, 10.0),
     "quantum_efficiency": (0.01, 1.0), "read_noise_e": (0.0, 1000.0), "weight_g": (0.0, 1e6), "price": (0.0, 1e8),
     "max_magnification": (0.0001, 20.0), "image_circle_mm": (1.0, 1000.0), "length_mm": (0.01, 10_000.0),
-    "diameter_mm": (0.01, 10_000.0), "register_mm": (0.01, 500.0),
+    "declination_deg": (-90.0, 90.0), "scene_range_stops": (0.5, 40.0), "diameter_mm": (0.01, 10_000.0), "register_mm": (0.01, 500.0),
 }  # fmt: skip
 MAY_BE_INFINITE = {"background_m", "focus_distance_m", "sharp_behind_m"}
 

@@ -12,7 +12,7 @@ from typing import Any
 from django.forms import Field, ValidationError
 
 from cambrel.fields import ChoiceField, IsoField, NumberField
-from cambrel.optics.brief import NOISE_SCHOOLS, Conventions
+from cambrel.optics.brief import GOOD_ENOUGH_SCHOOLS, NOISE_SCHOOLS, Conventions
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, circle_of_confusion_mm
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.wording import in_words
@@ -123,6 +123,14 @@ QUESTIONS: tuple[Question, ...] = (
         USUAL.noise,
         {key: School(school.label, school.says) for key, school in NOISE_SCHOOLS.items()},
         said="noise by {}",
+    ),
+    Question(
+        "good_enough",
+        "Good enough by",
+        "Sharp enough to be shown, by",
+        "Changes the largest picture that is good enough; no other figure.",
+        USUAL.good_enough,
+        {key: School(school.label, school.says) for key, school in GOOD_ENOUGH_SCHOOLS.items()},
     ),
     Question(
         "home",

@@ -17,7 +17,7 @@ from typing import Any
 from urllib.parse import urlencode
 
 from cambrel.limits import named, outside
-from cambrel.links import v1, v2
+from cambrel.links import v1, v2, v3
 from cambrel.names import is_shown
 from cambrel.optics.brief import Brief, Conventions, Hold
 from cambrel.optics.formats import Sensor
@@ -25,8 +25,8 @@ from cambrel.optics.quantities import DomainError
 from cambrel.optics.rig import Body, Lens, Rig
 from cambrel.scenes import Change
 
-VERSIONS = {1: v1.TABLES, 2: v2.TABLES}
-UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {2: v2.upgraded}
+VERSIONS = {1: v1.TABLES, 2: v2.TABLES, 3: v3.TABLES}
+UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {2: v2.upgraded, 3: v3.upgraded}
 """To each version, the bench of the one before."""
 NEWEST = max(VERSIONS)
 HOME = "/"
@@ -141,8 +141,16 @@ _UNKNOWN, _INFINITE = "-", "i"  # stand for None where that is not the default, 
 
 
 def encode(bench: Bench) -> str:
-    """The bench as link parameter; equal benches give equal parameters: one without a changed scene is written as it was before there were any."""
-    return _deflate([2 if bench.changes else 1, _pack(bench)])
+    """The bench as link parameter; equal benches give equal parameters: one that uses nothing of a newer version is written as before it."""
+    return _deflate([_version(bench), _pack(bench)])
+
+
+def _version(bench: Bench) -> int:
+    """The oldest version that holds all of a bench."""
+    for name, added in v3.ADDED.items():
+        if any(getattr(getattr(bench, name.lower()), key) != usual for key, usual in added):
+            return 3
+    return 2 if bench.changes else 1
 
 
 @lru_cache(maxsize=256)

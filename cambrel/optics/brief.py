@@ -8,7 +8,7 @@ from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.diffraction import WAVELENGTH_NM
 from cambrel.optics.formats import CROP_MEASURES, FORMATS
 from cambrel.optics.light import OUTPUT_PIXELS
-from cambrel.optics.quantities import Choices, DomainError, finite, not_negative, positive, positive_or_inf
+from cambrel.optics.quantities import Choices, DomainError, finite, not_negative, positive, positive_or_inf, within
 
 
 @dataclass(frozen=True)
@@ -63,6 +63,8 @@ class Brief:
     sharp_front_m, sharp_behind_m: what must be sharp in front of and behind the subject; None where not asked
     width_shown_m: width at the subject that must be in the frame
     slowest_shutter_s: slowest acceptable shutter time; subject_speed_m_per_s: across the frame
+    declination_deg: of the stars in the middle of the frame; None for a picture without stars
+    scene_range_stops: from the darkest to the brightest that must hold detail; None where not asked
     """
 
     distance_m: float = 2.0
@@ -81,6 +83,8 @@ class Brief:
     width_shown_m: float | None = None
     slowest_shutter_s: float | None = None
     subject_speed_m_per_s: float = 0.0
+    declination_deg: float | None = None
+    scene_range_stops: float | None = None
 
     def __post_init__(self) -> None:
         for name in ("distance_m", "subject_height_m", "shown_long_side_mm", "viewing_distance_mm"):
@@ -99,6 +103,10 @@ class Brief:
             value = getattr(self, name)
             if value is not None:
                 not_negative(name, value)
+        if self.declination_deg is not None:
+            within("declination_deg", self.declination_deg, -90, 90)
+        if self.scene_range_stops is not None:
+            positive("scene_range_stops", self.scene_range_stops)
         SHAPES[self.shape]
         if self.distance_from not in ("lens", "sensor"):
             raise DomainError("distance_from", '"lens" or "sensor"', self.distance_from)
@@ -203,6 +211,17 @@ NOISE_SCHOOLS: Choices[Option] = Choices(
 )
 
 
+GOOD_ENOUGH_SCHOOLS: Choices[Option] = Choices(
+    "good_enough",
+    {
+        "eye": Option("the eye, as for depth", "As sharp as what counts as sharp in depth of field: half of what a good eye tells apart."),
+        "strict_eye": Option("the strict eye", "All that a good eye tells apart from where it is looked at."),
+        "printer": Option("a printing shop", "150 line widths per inch of the print, from whatever distance it is looked at."),
+        "pixels": Option("300 pixels per inch", "Pixels alone, 300 to an inch of the print, whatever the lens makes of them."),
+    },
+)  # fmt: skip
+
+
 @dataclass(frozen=True)
 class Conventions:
     """The schools in force: the same for every rig of a comparison."""
@@ -214,6 +233,7 @@ class Conventions:
     wavelength_nm: float = WAVELENGTH_NM
     output_pixels: float = OUTPUT_PIXELS
     iso_ceiling: float = 3200.0
+    good_enough: str = "eye"
     home: str = field(default="full-frame", compare=False)
     """The format in whose terms the reader thinks. Changes no figure but those in its terms, and is never told to others."""
 
@@ -223,5 +243,6 @@ class Conventions:
         CROP_MEASURES[self.crop_by]
         CIRCLE_OF_CONFUSION_SCHOOLS[self.criterion]
         NOISE_SCHOOLS[self.noise]
+        GOOD_ENOUGH_SCHOOLS[self.good_enough]
         for name in ("lines_per_mm", "wavelength_nm", "output_pixels", "iso_ceiling"):
             positive(name, getattr(self, name))

@@ -14,7 +14,7 @@ from typing import Any, TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from cambrel.optics import blur, depth, diffraction, equivalence, geometry, holds, light
+from cambrel.optics import blur, budget, depth, diffraction, equivalence, geometry, holds, light
 from cambrel.optics.brief import SHAPES, Brief, Conventions, Hold
 from cambrel.optics.depth import circle_of_confusion_mm
 from cambrel.optics.figures import (
@@ -28,6 +28,7 @@ from cambrel.optics.figures import (
     Outfit,
     RigFigures,
     Settings,
+    Sharpness,
     View,
 )  # fmt: skip
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
@@ -77,12 +78,17 @@ class Comparison:
 
     @cached_property
     def _each(self) -> list[RigFigures]:
-        groups = ("settings", "frames", "view", "depth", "blur", "light", "diffraction", "outfit")
+        groups = ("settings", "frames", "view", "depth", "blur", "light", "diffraction", "sharpness", "outfit")
         rows = [_rows(getattr(self, group), len(self.rigs)) for group in groups]
         return [
             RigFigures(index, rig, self.carrier(index), *(row[index] for row in rows))
             for index, rig in enumerate(self.rigs)
         ]
+
+    @cached_property
+    def sharpness(self) -> Sharpness[Array]:
+        """The blur budget of every rig; found when it is asked for, as a walk has no use for it."""
+        return budget.sharpness(self.brief, self.conventions, self.settings, self.frames, self.view, self.blur)
 
     def carrier(self, index: int) -> Rig:
         """The rig whose lens a rig carries: itself, or the one whose lens is shared."""

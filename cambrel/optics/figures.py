@@ -166,6 +166,37 @@ class Diffraction(Generic[N]):
 
 
 @dataclass(frozen=True)
+class Sharpness(Generic[N]):
+    """The blur budget at the subject, its parts on the sensor, and what it comes to. The lens's own faults are in it where they are known.
+
+    *_mm: a part's own length, one line width at half contrast if it were alone; 0 where it softens nothing. They do not add up.
+    *_price: how many times finer the picture would be without the part
+    """
+
+    pixels_mm: N
+    diffraction_mm: N
+    defocus_mm: N
+    movement_mm: N
+    pixels_price: N
+    diffraction_price: N
+    defocus_price: N
+    movement_price: N
+    mtf50_per_mm: N
+    resolved_per_mm: N
+    """Of that what the pixels can hold: at most half a cycle in each."""
+    lines_per_height: N
+    cycles_per_pixel: N
+    finest_detail_mm: N
+    """On the subject, the width of one line."""
+    print_per_mm: N
+    """Cycles per mm on the picture as it is shown."""
+    largest_print_mm: N
+    """Long side of the largest picture that is good enough by the school in force."""
+    pixels_on_subject: N
+    arc_seconds_per_pixel: N
+
+
+@dataclass(frozen=True)
 class Outfit(Generic[N]):
     """What is carried, and whether lens and body fit."""
 
@@ -191,6 +222,7 @@ class RigFigures:
     blur: Blur[float]
     light: Light[float]
     diffraction: Diffraction[float]
+    sharpness: Sharpness[float]
     outfit: Outfit[float]
 
     @property

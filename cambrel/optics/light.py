@@ -21,6 +21,8 @@ PHOTONS_PER_UM2_PER_LUX_S = 1e-12 / (LUMENS_PER_WATT * PLANCK_J_S * FREQUENCY_HZ
 
 MID_GREY_LUX_S = 10.0
 """Exposure for mid-grey times ISO (ISO 12232, recommended exposure index)."""
+SATURATION_LUX_S = 78.0
+"""Exposure of the brightest that is recorded, times ISO (ISO 12232, saturation-based speed)."""
 
 QUANTUM_EFFICIENCY = 0.5
 READ_NOISE_E = 2.0
@@ -190,16 +192,16 @@ def snr_picture(snr_pixel: Any, pixels: Any, output_pixels: Any = OUTPUT_PIXELS)
     return positive("snr_pixel", snr_pixel) * scale
 
 
-def signal_for_snr(snr_pixel: Any, read_noise_e: Any = READ_NOISE_E) -> Quantity:
+def signal_for_snr(snr: Any, read_noise_e: Any = READ_NOISE_E) -> Quantity:
     """Electrons that give a signal to noise ratio; the inverse of snr.
 
     Parameters
-        snr_pixel: ratio
+        snr: ratio, of one pixel
         read_noise_e: [e-]
     Returns
         [e-]
     """
-    q = positive("snr_pixel", snr_pixel) ** 2
+    q = positive("snr", snr) ** 2
     signal: Quantity = (q + np.sqrt(q**2 + 4 * q * not_negative("read_noise_e", read_noise_e) ** 2)) / 2
     return signal
 
@@ -240,3 +242,65 @@ def exposure_for_snr_picture(
     )
     signal = signal_for_snr(per_pixel, read_noise_e)
     return signal / (PHOTONS_PER_UM2_PER_LUX_S * electrons(1.0, area_um2, quantum_efficiency, offset_stops))
+
+
+def saturation_e(
+    pixel_area_um2: Any, iso: Any, quantum_efficiency: Any = QUANTUM_EFFICIENCY, offset_stops: Any = 0.0
+) -> Quantity:
+    """Electrons of one pixel at the brightest that an ISO records, at 78 / ISO lux seconds.
+
+    Parameters
+        pixel_area_um2: [um2], scalar or array
+        iso: the ISO in force
+        quantum_efficiency, offset_stops: of the sensor
+    Returns
+        [e-]
+    References
+        ISO 12232, saturation-based speed
+    """
+    brightest = SATURATION_LUX_S / positive("iso", iso)
+    return electrons(
+        mid_grey_photons(brightest), positive("pixel_area_um2", pixel_area_um2), quantum_efficiency, offset_stops
+    )
+
+
+def dynamic_range_stops(
+    saturation_e: Any,
+    read_noise_e: Any = READ_NOISE_E,
+    snr_floor: Any = 1.0,
+    pixels: Any = None,
+    output_pixels: Any = None,
+) -> Quantity:
+    """From the brightest that is recorded to the darkest that is still told from noise.
+
+    Parameters
+        saturation_e: of one pixel [e-], scalar or array
+        read_noise_e: [e-]
+        snr_floor: signal to noise of the darkest: 1 for the engineer, 20 over the whole picture for the photographer
+        pixels, output_pixels: of the frame and of the picture shown, where the floor is one of the whole picture
+    Returns
+        [stops]; below 0 where nothing is told from noise
+    """
+    floor = positive("snr_floor", snr_floor)
+    if pixels is not None:
+        shown = OUTPUT_PIXELS if output_pixels is None else output_pixels
+        floor = floor * np.sqrt(positive("output_pixels", shown) / positive("pixels", pixels))
+    full = positive("saturation_e", saturation_e)
+    return _log2(full / signal_for_snr(floor, read_noise_e))
+
+
+def frames_to_bracket(scene_stops: Any, range_stops: Any, spacing_stops: Any) -> Quantity:
+    """Frames that take a scene of so much range, 1 + ceil((scene - own) / spacing), at least 1.
+
+    Parameters
+        scene_stops: range of the scene [stops], scalar or array
+        range_stops: what one frame holds [stops]
+        spacing_stops: between frames [stops]; more than one frame holds would leave gaps, so that it counts at most so much
+    Returns
+        frames
+    """
+    own = positive("range_stops", range_stops)
+    apart = np.minimum(positive("spacing_stops", spacing_stops), own)
+    # a rounding is no frame of its own
+    beyond = np.ceil((not_negative("scene_stops", scene_stops) - own) / apart - 1e-9)
+    return 1 + np.maximum(beyond, 0.0)

@@ -94,6 +94,11 @@ def finite(parameter: str, value: Any) -> Quantity:
     return _checked(parameter, value, "finite", lambda x: (x > -np.inf) & (x < np.inf))
 
 
+def within(parameter: str, value: Any, low: float, high: float) -> Quantity:
+    """From one number to another, both included."""
+    return _checked(parameter, value, f"from {low:g} to {high:g}", lambda x: (x >= low) & (x <= high))
+
+
 def refuse_unless(good: Any, parameter: str, wanted: str, value: Any) -> None:
     """Raise for the first place where a relation between parameters does not hold."""
     if isinstance(good, bool):

@@ -24,6 +24,10 @@ KEPT = {
         "eNpNjs8KgzAMxl8l9Bxc01q3J9hl7DK8SQ9ldlOoVepk-PZLN2GGkD8fX36kIWwaXRiMSwi7QmrrZNnAoStUJVZSSsuKkciZGxUni0rZvKs8i9qlCLe-ffq3W8W2GwnDAI8D28WPSMdCI2k0dCozkimGaSUTrv09jXAelwR116d2ZoqLKwQfZ5G9_z9F66dXJ773O_XCKsxumILngw8c2UO8",
         ("Tarn Ridgeway", 1.4, "depth"),
     ),
+    3: (
+        "eNp9UctOwzAQ_BUr5yV414-6HwBnVJVT1INRXRqRppEJqvh7JklfKgUrXq_3NTNOZaiq2q-moXtGl4H-SWoHw-cb-5s1ZawjtivAVNdIXttAVgsyrDU5FlgM0ZrFkUHkFs-7QDyfayqeXhcFFcuY2wJzHWr1eHAZViQykLIwALam9MTBk8xu-8aZMnSMEbWo1-_pEL-PFcpptdupzSOGFhN7npWG2IBrsGRCGMBAWpy_pu41-fIXeactMYcziZe6O-Q08mfBO4wH2AyunGUYbIRBAXhCYX6nH5CTimNILRP0Xa4sD_YoRQYpQMT351-9mKLLddunfHqrKfi83_ddE_ukun3uc6x7YH1u01odYtPA38Z2_ZbjR4K_ORUD9gfOQrAJ",
+        ("Tarn Ridgeway", 2.8, "f_number"),
+    ),
 }
 
 
@@ -65,9 +69,11 @@ def full_bench():
         )
         return Slot(rig, name(), name())
 
-    brief = Brief(2.123456789, 1.7, 3.1, "sensor", inf, 1.1, 8.3, True, "4:5", 500, 700, 0.1, inf, 1.2, 1 / 60, 3.3)
+    brief = Brief(
+        2.123456789, 1.7, 3.1, "sensor", inf, 1.1, 8.3, True, "4:5", 500, 700, 0.1, inf, 1.2, 1 / 60, 3.3, 45, 14
+    )
     slots = tuple(slot(i) for i in range(6))
-    conventions = Conventions("width", "print", "pixel", 6, 520, 1e7, 6400)
+    conventions = Conventions("width", "print", "pixel", 6, 520, 1e7, 6400, "printer")
     return Bench(
         brief,
         slots,
@@ -117,7 +123,8 @@ class LinkTests(TestCase):
         for version, says in (
             (1, "kind"),
             (2, None),
-            (3, "newer"),
+            (3, None),
+            (4, "newer"),
             (0, "newer"),
             (True, "newer"),
             ("2", "newer"),

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from cambrel.bench import faces
 from cambrel.bench.look import Part
-from cambrel.bench.panels import depth, frames, light, numbers, walk
+from cambrel.bench.panels import depth, frames, light, numbers, sharpness, walk
 from cambrel.bench.panels.panel import Panel
 from cambrel.optics.brief import Brief
 
-PANELS: dict[str, Panel] = {module.PANEL.key: module.PANEL for module in (depth, frames, light, walk, numbers)}
+PANELS: dict[str, Panel] = {
+    module.PANEL.key: module.PANEL for module in (depth, frames, light, sharpness, walk, numbers)
+}
 
 
 def parts() -> dict[str, Part]:

@@ -56,4 +56,4 @@ class PanelTests(TestCase):
             self.assertIn("shade", parts())
             page = self.client.get("/").content.decode()
             self.assertIn('value="new"', page)
-            self.assertIn("<kbd>6</kbd>", page)
+            self.assertIn(f"<kbd>{len(panels.PANELS)}</kbd>", page)

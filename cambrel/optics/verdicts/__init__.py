@@ -1,6 +1,6 @@
 """Verdicts: plain sentences with numbers that say what differs, what cannot be done and why."""
 
-from cambrel.optics.verdicts import asked, depths, fitting, lights, limits, pictures, schools, softness
+from cambrel.optics.verdicts import asked, depths, fitting, lights, limits, pictures, schools, sharp, softness
 from cambrel.optics.verdicts.ranking import asked_topics, verdicts
 from cambrel.optics.verdicts.registry import PAIR_RULES, RIG_RULES, Topic, Verdict
 
@@ -17,6 +17,7 @@ __all__ = [
     "limits",
     "pictures",
     "schools",
+    "sharp",
     "softness",
     "verdicts",
 ]

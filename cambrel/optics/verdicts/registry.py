@@ -23,6 +23,7 @@ class Topic(Enum):
     LIGHT = "light and noise"
     BRIGHTNESS = "brightness"
     DIFFRACTION = "diffraction"
+    SHARPNESS = "sharpness"
     COVER = "cover"
     GEAR = "gear"
     TERMS = "the terms of the comparison"

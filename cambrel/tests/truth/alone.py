@@ -55,6 +55,15 @@ def alone(b, first):
     found["diffraction_pixels"] = Judged(
         both(no(past), pixels), {"limit": b.n * 2 * b.pitch / b.airy, "airy": 1000 * b.airy}
     )
+    times = b.background / b.c
+    closed, opened = b.n * times, b.n * times / 4
+    does_close, does_open = no(over(closed, b.smallest)), no(over(b.widest(b.f), opened))
+    found["half_soft"] = Judged(
+        None if None in (does_close, does_open) else both(over(times, 1.0), over(4.0, times)),
+        {"times": times, "closed": closed, "opened": opened},
+        has=(*(("sharp from {closed}",) if does_close else ()), *(("clearly soft at {opened}",) if does_open else ())),
+        lacks=(*(() if does_close else ("sharp from",)), *(() if does_open else ("clearly soft at",))),
+    )
     found["image_circle"] = Judged(over(COVER, b.circle / b.diagonal), {"share": b.circle / b.diagonal})
     marked = b.lens.close_focus_m
     shortens = bool(marked and b.lens.focal_max_mm and marked < 4 * b.lens.focal_max_mm / 1000)

@@ -1,7 +1,9 @@
 """What a rig records, worked out anew in plain numbers from its settings: nothing here calls the core. Millimetres unless a name says m."""
 
 from itertools import pairwise
-from math import hypot, inf, isinf, log2, nan, sqrt
+from math import acos, hypot, inf, isinf, log2, nan, pi, sin, sqrt
+
+from scipy.special import j1
 
 AIRY = 2 * 1.2196698912665045
 PHOTONS = 1e-12 / (683 * 6.62607015e-34 * 540e12)
@@ -77,6 +79,40 @@ class Eye:
         self.circle = (
             nan if self.lens.image_circle_mm is None else self.lens.image_circle_mm * self.converter * (1 + self.m)
         )
+
+    def half_contrast(self, without=""):
+        """Frequency [cycles/mm] at which half of the contrast at the subject is left, without one of the parts; by halving."""
+        scale = 0.0 if without == "diffraction" else self.terms.wavelength_nm * 1e-6 * self.effective
+        pixel = 0.0 if without == "pixels" or self.pitch != self.pitch else self.pitch
+        disc = 0.0 if without == "defocus" else self.disc(self.d)
+        moved = 0.0 if without == "movement" else self.movement
+
+        def left(v):
+            s = v * scale
+            value = 2 / pi * (acos(s) - s * sqrt(1 - s * s)) if s < 1 else 0.0
+            for length in (pixel, moved):
+                value *= sin(pi * v * length) / (pi * v * length) if length and v * length < 1 else not length
+            z = pi * v * disc
+            return value * (2 * float(j1(z)) / z if 1e-9 < z < 3.8317 else z <= 1e-9)
+
+        if not (scale or pixel or disc or moved):
+            return inf
+        low, high = 1e-12, 1e12
+        for _ in range(200):
+            middle = sqrt(low * high)
+            low, high = (middle, high) if left(middle) > 0.5 else (low, middle)
+        return low
+
+    @property
+    def movement(self):
+        """Streak of the moving subject on the sensor."""
+        return self.brief.subject_speed_m_per_s * self.t * 1000 * self.v / self.d
+
+    @property
+    def lines(self):
+        """Line widths per picture height at the subject; the pixels hold half a cycle each at most."""
+        v = self.half_contrast()
+        return 2 * self.h * (v if self.pitch != self.pitch else min(v, 1 / (2 * self.pitch)))
 
     def disc(self, x, n=None):
         """Blur disc of a point at x [mm] on the sensor, A m |x - u| / x."""

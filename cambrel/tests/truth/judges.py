@@ -49,6 +49,10 @@ def fits(eye):
     return both(not other_mount, no(over(COVER, eye.circle / eye.diagonal)))
 
 
+def same_focal_length(a, b):
+    return no(apart(b.f / a.f, VIEW))
+
+
 def pair(a, b, flags):
     p = Pair(a, b)
     found = {}
@@ -75,6 +79,28 @@ def pair(a, b, flags):
         {"direction": "wider" if p.view > 1 else "tighter"},
     )
     wide, high = b.wide / a.wide, b.high / a.high
+    lines = b.lines / a.lines
+    fine, coarse = (b, a) if lines > 1 else (a, b)
+    found["resolved"] = Judged(
+        over(max(lines, 1 / lines), 1.18),
+        {
+            "times": max(lines, 1 / lines),
+            "more": fine.lines,
+            "fewer": coarse.lines,
+            "fine": fine.index,
+            "coarse": coarse.index,
+        },
+    )
+    pitch = a.pitch / b.pitch
+    one_lens = both(p.same_spot, same_focal_length(a, b), apart(b.crop / a.crop, VIEW)) if pitch == pitch else False
+    level = no(apart(pitch, 0.03))
+    far = b if pitch > 1 else a
+    found["reach"] = Judged(
+        None if level is None else one_lens,
+        {"f": a.f, "times": max(pitch, 1 / pitch), "far": far.index, "small": (b if b.crop > a.crop else a).index,
+         "p_a": 1000 * a.pitch, "p_b": 1000 * b.pitch, "p_far": 1000 * far.pitch},
+        has=("equally far",) if level else ("has no part",),
+    )  # fmt: skip
     found["shape"] = Judged(
         both(p.same_view, apart(wide / high, VIEW)),
         {"wide": abs(wide - 1), "high": abs(high - 1)},

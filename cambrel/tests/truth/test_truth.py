@@ -20,11 +20,12 @@ from cambrel.optics.quantities import DomainError
 from cambrel.optics.reference import make_reference
 from cambrel.optics.verdicts.ranking import found, ranked, verdicts
 from cambrel.optics.verdicts.registry import PAIR_RULES, RIG_RULES, WHOLE_RULES
+from cambrel.optics.verdicts.sharp import NAMES, what_limits
 from cambrel.tests.truth.alone import alone
 from cambrel.tests.truth.benches import a_bench
 from cambrel.tests.truth.demands import CANNOT, DOES, NEARLY, UNKNOWN, demands
 from cambrel.tests.truth.eye import Eye
-from cambrel.tests.truth.judged import Judged
+from cambrel.tests.truth.judged import Judged, over
 from cambrel.tests.truth.judges import pair
 from cambrel.tests.truth.settling import unsettled
 
@@ -93,6 +94,37 @@ class TruthTests(TestCase):
                         self.assertIn(check.text, known[f"check {check.key}"])
         if BENCHES >= 3000:
             self.assertEqual({key for key in known if not key.startswith("check ")} - met, set(), "never said")
+
+    def test_what_limits_each_rig(self):
+        """Named is what takes most, by how much, of parts that are taken away one by one."""
+        met = Counter()
+        for seed, compared in benches():
+            for eye in (Eye(compared, index) for index in range(len(compared.rigs))):
+                if not eye.focusable or not isfinite(compared.of(eye.index).sharpness.lines_per_height):
+                    continue
+                with self.subTest(seed=seed, rig=eye.index):
+                    said = what_limits(compared.of(eye.index))
+                    text = wording.sentence(said)
+                    self.assertIsNone(UGLY.search(text), text)
+                    whole, known = eye.half_contrast(), eye.pitch == eye.pitch
+                    self.assertAlmostEqual(said.figures["lines"].value / eye.lines, 1, places=7)
+                    self.assertEqual("pixels are not known" in text, not known)
+                    if known and over(whole, 1 / (2 * eye.pitch)) is not None:
+                        self.assertEqual("can hold no more" in text, whole > 1 / (2 * eye.pitch))
+                    prices = {part: eye.half_contrast(part) / whole for part in NAMES}
+                    ranked = sorted(prices, key=lambda part: -prices[part])
+                    named = [part for part in NAMES if NAMES[part] in said.figures["parts"].value]
+                    second = prices[ranked[0]] / prices[ranked[1]]
+                    if over(second, 1.05) is None and isfinite(prices[ranked[0]]):
+                        continue
+                    alike = second <= 1.05 and prices[ranked[1]] > 1 + 1e-9
+                    self.assertEqual(set(named), set(ranked[:2] if alike else ranked[:1]))
+                    met[tuple(sorted(named))] += 1
+                    if isfinite(prices[ranked[0]]):
+                        self.assertAlmostEqual(said.figures["times"].value / prices[ranked[0]], 1, places=7)
+                    else:
+                        self.assertIn("only diffraction softens it", text)
+        self.assertGreaterEqual(len(met), 5, met)
 
     def test_every_setting(self):
         for seed, compared in benches():

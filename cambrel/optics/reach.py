@@ -1,0 +1,105 @@
+"""Reach: how many pixels stand on a distant subject, and what a crop keeps. It is pixel pitch and lens, never crop factor.
+
+Source: "Applied Photographic Optics" for magnification and angle; a crop is exactly a smaller format.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from cambrel.optics.geometry import magnification
+from cambrel.optics.quantities import Quantity, positive, refuse_unless
+
+ARC_SECONDS_PER_RADIAN = 3600 * 180 / np.pi
+
+
+def pixels_on_subject(
+    subject_height_m: Any, focal_length_mm: Any, object_distance_m: Any, pixel_pitch_um: Any
+) -> Quantity:
+    """Pixels from the foot to the head of a subject, height x m / pitch.
+
+    Parameters
+        subject_height_m: [m], scalar or array
+        focal_length_mm: [mm]
+        object_distance_m: from the lens [m]; at infinity nothing is left
+        pixel_pitch_um: of the sampling [um]
+    Returns
+        pixels
+    """
+    height_um = positive("subject_height_m", subject_height_m) * 1e6
+    return height_um * magnification(focal_length_mm, object_distance_m) / positive("pixel_pitch_um", pixel_pitch_um)
+
+
+def arc_seconds_per_pixel(focal_length_mm: Any, pixel_pitch_um: Any) -> Quantity:
+    """Angle that one pixel in the middle of the frame sees, focused far away.
+
+    Parameters
+        focal_length_mm: [mm]
+        pixel_pitch_um: [um]
+    Returns
+        [arc seconds]
+    """
+    ratio = positive("pixel_pitch_um", pixel_pitch_um) / 1000 / positive("focal_length_mm", focal_length_mm)
+    angle: Quantity = np.arctan(ratio) * ARC_SECONDS_PER_RADIAN
+    return angle
+
+
+def megapixels_left(
+    megapixels: Any,
+    focal_length_mm: Any,
+    width_mm: Any,
+    height_mm: Any,
+    to_focal_length_mm: Any,
+    to_width_mm: Any,
+    to_height_mm: Any,
+) -> Quantity:
+    """What is left of a picture cropped to another rig's angle of view, on both sides, at infinity; at most all of it.
+
+    Parameters
+        megapixels: of the picture
+        focal_length_mm, width_mm, height_mm: of the rig that took it [mm]
+        to_focal_length_mm, to_width_mm, to_height_mm: of the rig whose view is wanted [mm]
+    Returns
+        megapixels
+    """
+    theirs, ours = positive("to_focal_length_mm", to_focal_length_mm), positive("focal_length_mm", focal_length_mm)
+    left = positive("megapixels", megapixels)
+    for wanted, has in (
+        (positive("to_width_mm", to_width_mm), positive("width_mm", width_mm)),
+        (positive("to_height_mm", to_height_mm), positive("height_mm", height_mm)),
+    ):
+        left = left * np.minimum(1.0, wanted / theirs * ours / has)
+    return left
+
+
+def crop_equivalent(focal_length_mm: Any, f_number: Any, side_kept: Any) -> tuple[Quantity, Quantity, Quantity]:
+    """What a crop does to a picture, in terms of the whole frame: exactly what a format as small as the crop would.
+
+    Parameters
+        focal_length_mm: [mm]
+        f_number: as marked
+        side_kept: share of each side that is kept, above 0 and at most 1
+    Returns
+        equivalent focal length [mm], equivalent f-number, and the change of the light in the whole picture [stops], below 0
+    """
+    kept = positive("side_kept", side_kept)
+    refuse_unless(kept <= 1, "side_kept", "at most 1", side_kept)
+    lost: Quantity = 2 * np.log2(kept)
+    return positive("focal_length_mm", focal_length_mm) / kept, positive("f_number", f_number) / kept, lost
+
+
+def sampling_pitch_um(pixel_pitch_um: Any, pixels_ratio: Any) -> Quantity:
+    """Pitch of the samples in a high-resolution mode that shifts the sensor; the size of the pixel itself stays.
+
+    Parameters
+        pixel_pitch_um: [um]
+        pixels_ratio: pixels of the mode over those of the sensor, at least 1
+    Returns
+        [um]
+    """
+    ratio = positive("pixels_ratio", pixels_ratio)
+    refuse_unless(ratio >= 1, "pixels_ratio", "at least 1", pixels_ratio)
+    pitch: Quantity = positive("pixel_pitch_um", pixel_pitch_um) / np.sqrt(ratio)
+    return pitch

@@ -1,0 +1,150 @@
+"""Stars: how long before they trail. Millimetres on the sensor, degrees on the sky, seconds.
+
+Sources: "Spherical Astronomy" for declination and the turning of the sky; the rules of thumb by their names; the drift anywhere in a frame is
+that of a gnomonic projection, which a rectilinear lens is.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from cambrel.optics.quantities import Quantity, finite, not_negative, positive, within
+
+SIDEREAL_ARC_SECONDS = 15.041
+"""By which the sky turns in a second of time."""
+SIDEREAL_RADIANS = float(np.deg2rad(SIDEREAL_ARC_SECONDS / 3600))
+
+
+def rule_seconds(focal_length_mm: Any, crop: Any, constant: Any = 500.0) -> Quantity:
+    """The habit of dividing a number by the equivalent focal length: 500, 400 or 300 by school.
+
+    Parameters
+        focal_length_mm: [mm], scalar or array
+        crop: crop factor of the format
+        constant: of the school
+    Returns
+        [s]
+    """
+    return positive("constant", constant) / (positive("crop", crop) * positive("focal_length_mm", focal_length_mm))
+
+
+def aperture_pixel_rule_seconds(f_number: Any, focal_length_mm: Any, pixel_pitch_um: Any) -> Quantity:
+    """The rule by aperture and pixel, (35 N + 30 p) / f.
+
+    Parameters
+        f_number: as marked, scalar or array
+        focal_length_mm: [mm]
+        pixel_pitch_um: [um]
+    Returns
+        [s]
+    """
+    spread = 35 * positive("f_number", f_number) + 30 * positive("pixel_pitch_um", pixel_pitch_um)
+    return spread / positive("focal_length_mm", focal_length_mm)
+
+
+def drift_mm(focal_length_mm: Any, declination_deg: Any, seconds: Any) -> Quantity:
+    """How far a star moves on the sensor in the middle of the frame, f x 15.041"/s x cos(declination) x t.
+
+    Parameters
+        focal_length_mm: [mm], scalar or array
+        declination_deg: from -90 to 90 [degrees]
+        seconds: [s]
+    Returns
+        [mm]
+    """
+    turned = SIDEREAL_RADIANS * np.cos(np.deg2rad(_declination(declination_deg)))
+    return positive("focal_length_mm", focal_length_mm) * turned * not_negative("seconds", seconds)
+
+
+def drift_at_mm(focal_length_mm: Any, declination_deg: Any, seconds: Any, x_mm: Any, y_mm: Any) -> Quantity:
+    """How far a star moves anywhere in the frame.
+
+    Parameters
+        focal_length_mm: [mm], scalar or array
+        declination_deg: of the middle of the frame [degrees]
+        seconds: [s], short against a day
+        x_mm, y_mm: from the middle of the frame, the pole upwards [mm]
+    Returns
+        [mm]
+    """
+    f, declination = positive("focal_length_mm", focal_length_mm), np.deg2rad(_declination(declination_deg))
+    x, y = finite("x_mm", x_mm) / f, finite("y_mm", y_mm) / f
+    sine, cosine = np.sin(declination), np.cos(declination)
+    across, along = cosine - y * sine + x**2 * cosine, x * sine + x * y * cosine
+    moved: Quantity = f * SIDEREAL_RADIANS * not_negative("seconds", seconds) * np.hypot(across, along)
+    return moved
+
+
+def worst_drift_mm(focal_length_mm: Any, declination_deg: Any, seconds: Any, width_mm: Any, height_mm: Any) -> Quantity:
+    """The longest trail anywhere in a frame that stands upright to the pole.
+
+    The square of the drift is convex in y and in x^2, so that it is longest at a corner or in the middle of an upper or lower side.
+
+    Parameters
+        focal_length_mm, declination_deg, seconds: as for drift_at_mm
+        width_mm, height_mm: of the frame [mm]
+    Returns
+        [mm]
+    """
+    x, y = positive("width_mm", width_mm) / 2, positive("height_mm", height_mm) / 2
+    found = drift_at_mm(focal_length_mm, declination_deg, seconds, x, y)
+    for x_mm, y_mm in ((x, -y), (0 * x, y), (0 * x, -y)):
+        found = np.maximum(found, drift_at_mm(focal_length_mm, declination_deg, seconds, x_mm, y_mm))
+    return found
+
+
+def seconds_for_drift(focal_length_mm: Any, declination_deg: Any, length_mm: Any) -> Quantity:
+    """How long until a star in the middle of the frame has moved so far; without end at the pole.
+
+    Parameters
+        focal_length_mm: [mm], scalar or array
+        declination_deg: [degrees]
+        length_mm: on the sensor [mm]
+    Returns
+        [s]
+    """
+    a_second = drift_mm(focal_length_mm, declination_deg, 1.0)
+    length = positive("length_mm", length_mm)
+    # a degree's cosine of 90 is not quite 0
+    still = np.abs(np.asarray(declination_deg)) == 90
+    with np.errstate(divide="ignore"):
+        seconds: Quantity = np.where(still, np.inf, length / np.asarray(a_second))
+    return float(seconds) if np.ndim(seconds) == 0 else seconds
+
+
+def corner_stretch(focal_length_mm: Any, off_axis_mm: Any) -> tuple[Quantity, Quantity]:
+    """How much a rectilinear lens stretches a small shape away from the axis: of shapes, not of trails.
+
+    Parameters
+        focal_length_mm: [mm], scalar or array
+        off_axis_mm: from the middle of the frame [mm]
+    Returns
+        away from the middle 1 + (r/f)^2, and around it sqrt(1 + (r/f)^2)
+    """
+    ratio = 1 + (not_negative("off_axis_mm", off_axis_mm) / positive("focal_length_mm", focal_length_mm)) ** 2
+    around: Quantity = np.sqrt(ratio)
+    return ratio, around
+
+
+def declination_deg(latitude_deg: Any, altitude_deg: Any, azimuth_deg: Any) -> Quantity:
+    """Where on the sky a camera looks, asin(sin lat sin alt + cos lat cos alt cos az).
+
+    Parameters
+        latitude_deg: of the place, north above 0 [degrees], scalar or array
+        altitude_deg: above the horizon [degrees]
+        azimuth_deg: from north through east [degrees]
+    Returns
+        [degrees]
+    """
+    latitude = np.deg2rad(within("latitude_deg", latitude_deg, -90, 90))
+    altitude = np.deg2rad(within("altitude_deg", altitude_deg, -90, 90))
+    azimuth = np.deg2rad(finite("azimuth_deg", azimuth_deg))
+    sine = np.sin(latitude) * np.sin(altitude) + np.cos(latitude) * np.cos(altitude) * np.cos(azimuth)
+    found: Quantity = np.rad2deg(np.arcsin(np.clip(sine, -1, 1)))
+    return found
+
+
+def _declination(value: Any) -> Quantity:
+    return within("declination_deg", value, -90, 90)

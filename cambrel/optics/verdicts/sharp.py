@@ -1,0 +1,136 @@
+"""Verdicts on sharpness and reach, and the sentence that says what limits a rig now."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import inf, isfinite
+
+from cambrel.optics.budget import is_limited_by_pixels, limiting
+from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.sentences import LEVEL_VIEW, Figure, Sentence, by_ratio
+from cambrel.optics.verdicts.pictures import same_spot
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say
+
+LEVEL_RESOLVED = 0.18
+"""The product of defocus and diffraction is off by so much at most, so that less is level."""
+LEVEL_PITCH = 0.03
+HALF_SOFT = (1.0, 4.0)
+"""Between so many circles of confusion a background is neither sharp nor clearly soft."""
+NAMES = {
+    "pixels": "its pixels",
+    "diffraction": "diffraction",
+    "defocus": "the focus, which is not on the subject",
+    "movement": "the subject's movement",
+}
+
+
+@pair_rule
+def resolved(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    ratio = b.sharpness.lines_per_height / a.sharpness.lines_per_height
+    if not abs(ratio - 1) > LEVEL_RESOLVED and not abs(1 / ratio - 1) > LEVEL_RESOLVED:
+        return
+    fine, coarse = (b, a) if ratio > 1 else (a, b)
+    text = "{fine} resolves at best {times} as many line widths per picture height on the subject as {coarse}: {more} against {fewer}."
+    yield say(
+        "resolved",
+        Topic.SHARPNESS,
+        by_ratio(ratio, LEVEL_RESOLVED),
+        text,
+        a,
+        b,
+        fine=Figure(fine.index, "rig"),
+        coarse=Figure(coarse.index, "rig"),
+        times=Figure(max(ratio, 1 / ratio), "times"),
+        more=Figure(fine.sharpness.lines_per_height, "number"),
+        fewer=Figure(coarse.sharpness.lines_per_height, "number"),
+    )
+
+
+@pair_rule
+def reach(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """The same focal length from the same spot on two formats: what counts is the pixel, not the crop factor."""
+    if not (a.settings.focusable and b.settings.focusable and same_spot(a, b)):
+        return
+    if abs(b.settings.focal_length_mm / a.settings.focal_length_mm - 1) > LEVEL_VIEW:
+        return
+    if abs(b.frames.crop / a.frames.crop - 1) <= LEVEL_VIEW:
+        return
+    pitch = a.frames.pitch_um / b.frames.pitch_um
+    small = b if b.frames.crop > a.frames.crop else a
+    figures = {
+        "f": Figure(a.settings.focal_length_mm, "mm"),
+        "small": Figure(small.index, "rig"),
+        "p_a": Figure(a.frames.pitch_um, "um"),
+        "p_b": Figure(b.frames.pitch_um, "um"),
+    }
+    if abs(pitch - 1) <= LEVEL_PITCH:
+        text = (
+            "At {f} from the same spot {a} and {b} reach equally far, as their pixels are level: {p_a} and {p_b}. "
+            "The crop of {small} only cuts away what is around."
+        )
+        yield say("reach", Topic.SHARPNESS, 1.0, text, a, b, **figures)
+        return
+    text = (
+        "At {f} from the same spot {far} puts {times} as many pixels along the subject as {near}, "
+        "as its pixels are {p_far} against {p_near}. The crop factor of {small} has no part in that."
+    )
+    far, near = (b, a) if pitch > 1 else (a, b)
+    figures |= {
+        "far": Figure(far.index, "rig"),
+        "near": Figure(near.index, "rig"),
+        "p_far": Figure(far.frames.pitch_um, "um"),
+        "p_near": Figure(near.frames.pitch_um, "um"),
+        "times": Figure(max(pitch, 1 / pitch), "times"),
+    }
+    yield say("reach", Topic.SHARPNESS, by_ratio(pitch, LEVEL_PITCH), text, a, b, **figures)
+
+
+@rig_rule
+def half_soft(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """A background neither sharp nor clearly soft reads as a mistake."""
+    times = b.blur.background_mm / b.frames.coc_mm
+    low, high = HALF_SOFT
+    if not low < times < high:
+        return
+    n = b.settings.f_number
+    closed, opened = n * times / low, n * times / high
+    text = "The background of {b} is neither sharp nor clearly soft, in discs of {times} the circle of confusion"
+    figures = {"times": Figure(times, "times")}
+    cures = []
+    if closed <= b.smallest_f_number:
+        cures.append("sharp from {closed} on")
+        figures["closed"] = Figure(closed, "f")
+    if opened >= b.widest_f_number(b.settings.focal_length_mm):
+        cures.append("clearly soft at {opened}")
+        figures["opened"] = Figure(opened, "f")
+    text += ": " + ", ".join([*cures, "or softer from nearer by"]) + "." if cures else ": step nearer or farther away."
+    yield say("half_soft", Topic.BLUR, 1.0, text, b, **figures)
+
+
+def what_limits(b: RigFigures) -> Sentence:
+    """What takes most of the sharpness of a rig that sees its subject, of all that is known of it."""
+    s = b.sharpness
+    figures = {"b": Figure(b.index, "rig"), "lines": Figure(s.lines_per_height, "number")}
+    text = "{b} resolves at best {lines} line widths per picture height"
+    if not isfinite(s.pixels_mm):
+        text += "; its lens and its pixels are not known."
+    elif is_limited_by_pixels(s):
+        text += ", and its pixels can hold no more; its lens is not known."
+    else:
+        text += "; its lens is not known."
+    parts = limiting(s)
+    price = getattr(s, f"{parts[0]}_price")
+    named = " and ".join(NAMES[part] for part in parts)
+    figures["parts"] = Figure(named, "word")
+    if price == inf:
+        return Sentence(text + " Of the rest only {parts} softens it.", figures)
+    figures["times"] = Figure(price, "times")
+    if len(parts) == 1:
+        return Sentence(
+            text + " Most of the rest is taken by {parts}: without that all would be {times} as fine.", figures
+        )
+    return Sentence(
+        text
+        + " Most of the rest is taken by {parts}, about as much by each: without one of them all would be {times} as fine.",
+        figures,
+    )
