@@ -64,7 +64,8 @@ def fulfilment(comparison: Comparison) -> list[Fulfilment]:
     Returns
         one Fulfilment per rig, in order
     """
-    return [_fulfilment(comparison, comparison.of(index)) for index in range(len(comparison.rigs))]
+    rigs = range(len(comparison.rigs))
+    return comparison.once("fulfilment", lambda: [_fulfilment(comparison, comparison.of(index)) for index in rigs])
 
 
 def _fulfilment(comparison: Comparison, rig: RigFigures) -> Fulfilment:
