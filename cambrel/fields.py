@@ -2,7 +2,6 @@
 
 import re
 from collections.abc import Iterable
-from copy import copy
 from math import inf, isinf
 from typing import Any, overload
 
@@ -76,19 +75,12 @@ def _with_units(text: str) -> list[tuple[float, float]]:
 NONE_OFFERED: Any = {"invalid_choice": "This is none of the answers offered."}
 
 
-class _Offered(forms.ChoiceField):
-    """What may be chosen is given anew to a form or not at all, so that its forms share it."""
-
-    def __deepcopy__(self, memo: Any) -> Any:
-        return forms.Field.__deepcopy__(self, memo)
-
-
-class ChoiceField(_Offered):
+class ChoiceField(forms.ChoiceField):
     widget: Any = List
     default_error_messages = NONE_OFFERED
 
 
-class TypedChoiceField(_Offered, forms.TypedChoiceField):
+class TypedChoiceField(forms.TypedChoiceField):
     widget: Any = List
     default_error_messages = NONE_OFFERED
 
@@ -219,10 +211,6 @@ class QuantityField(forms.Field):
         self.may_be_infinite = may_be_infinite
         self.base = None
         self.units = METRES
-
-    def __deepcopy__(self, memo: Any) -> Any:
-        """What a form sets are its field's base and units; how it is written is the same in all of them."""
-        return copy(self)
 
     def show(self, value: Any, units: Units | None = None) -> str:
         """The text for a value; empty for one that is not given."""

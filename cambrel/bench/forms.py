@@ -1,5 +1,6 @@
 """The forms of the bench. Field names are the core's parameter names; each form reads a record of the core, on the base of another."""
 
+from copy import copy
 from typing import Any
 
 from django import forms
@@ -44,6 +45,13 @@ def choices(table: Any) -> list[Any]:
 
 SCENE = Slide("log", 1000, low="0.1", high="1000")
 """The slider of a distance in the scene."""
+
+
+class Shared(dict[str, forms.Field]):
+    """The fields of a record, of which a form takes a copy each: it sets their base and units, and shares how they are written."""
+
+    def __deepcopy__(self, memo: Any) -> dict[str, forms.Field]:
+        return {name: copy(field) for name, field in self.items()}
 
 
 class RecordForm(forms.Form):
@@ -251,5 +259,9 @@ class OwnLensForm(forms.Form):
         )
         return Gear(lens=lens, lens_name=name + (f" f/{widest:g}" if widest else ""))
 
+
+_RECORD_FORMS: tuple[type[RecordForm], ...] = (BriefForm, HoldForm, ConventionsForm, RigForm)
+for record_form in _RECORD_FORMS:
+    record_form.base_fields = Shared(record_form.base_fields)
 
 OWN_FORMS: dict[str, type[OwnBodyForm] | type[OwnLensForm]] = {"body": OwnBodyForm, "lens": OwnLensForm}

@@ -139,10 +139,8 @@ def _grid(
             taken.append(label.box)
             shapes.append(label)
     every = max(1, ceil(len(places) * STOP_WIDE / window.width))
-    for index, (x, n) in enumerate(zip(places, f_numbers, strict=True)):
+    for x, n in zip(places[::every], f_numbers[::every], strict=True):
         shapes.append(Line(x, bottom, x, bottom + 3, "axis"))
-        if index % every:
-            continue
         label = Text(x, bottom + 14, f_number(n).removeprefix("f/"), "tick", "middle", 10)
         if place_label([label], taken, Rect(window.x - 12, bottom, window.width + 24, 20)):
             taken.append(label.box)
