@@ -8,6 +8,7 @@ urlpatterns = [
     path("drawing.svg", views.drawing, name="drawing"),
     path("tell/", views.tell, name="tell"),
     path("numbers.csv", views.numbers, name="numbers"),
+    path("stack.csv", views.stack, name="stack"),
     path("saved/", saved.saved_list, name="saved"),
     path("saved/<slug:what>/new/", saved.save, name="save"),
     path("saved/<slug:what>/<int:pk>/rename/", saved.rename, name="rename"),

@@ -15,6 +15,7 @@ from cambrel.bench.actions import ActionError, State, perform
 from cambrel.bench.forms import OWN_FORMS
 from cambrel.bench.page import build
 from cambrel.bench.panels import PANELS
+from cambrel.bench.panels.closeup import stack_csv
 from cambrel.bench.panels.numbers import numbers_csv
 from cambrel.bench.reading import Reading, read
 from cambrel.bench.telling import told
@@ -174,8 +175,21 @@ def numbers(request: Request) -> HttpResponseBase:
     reading, refusal = _comparable(request)
     if reading is None or reading.comparison is None:
         return refusal or _plain("", 422)
-    response = HttpResponse(numbers_csv(reading.bench, reading.comparison), content_type="text/csv; charset=utf-8")
-    response["Content-Disposition"] = 'attachment; filename="cambrel-numbers.csv"'
+    return _csv(numbers_csv(reading.bench, reading.comparison), "numbers")
+
+
+@require_safe
+def stack(request: Request) -> HttpResponseBase:
+    """Where to focus each frame of every camera's stack, as CSV."""
+    reading, refusal = _comparable(request)
+    if reading is None or reading.comparison is None:
+        return refusal or _plain("", 422)
+    return _csv(stack_csv(reading.comparison), "stack")
+
+
+def _csv(text: str, name: str) -> HttpResponse:
+    response = HttpResponse(text, content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="cambrel-{name}.csv"'
     return response
 
 

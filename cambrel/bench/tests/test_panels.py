@@ -10,6 +10,7 @@ from cambrel.bench.panels import PANELS, offered, panel_of, parts
 from cambrel.bench.panels.light import DIM_EV
 from cambrel.bench.panels.panel import Panel
 from cambrel.bench.samples import home_bench
+from cambrel.briefs.samples import sample_briefs, with_brief
 from cambrel.links import encode
 
 
@@ -57,3 +58,24 @@ class PanelTests(TestCase):
             page = self.client.get("/").content.decode()
             self.assertIn('value="new"', page)
             self.assertIn(f"<kbd>{len(panels.PANELS)}</kbd>", page)
+
+    def test_every_panel_shows_every_picture_of_the_railway_and_its_drawing_is_a_file(self):
+        for slug in sample_briefs():
+            bench = encode(with_brief(home_bench(), slug))
+            for key in panels.PANELS:
+                with self.subTest(picture=slug, panel=key):
+                    page = self.client.get("/", {"b": bench, "panel": key, "units": "ft"})
+                    self.assertEqual((page.status_code, page.context["page"].shown.key), (200, key))
+                    drawn = self.client.get("/drawing.svg", {"b": bench, "panel": key}).status_code
+                    self.assertEqual(drawn, 404 if key == "numbers" else 200)
+
+    def test_the_stack_is_written_out_frame_by_frame(self):
+        bench = with_brief(home_bench(), "gauge-face")
+        bench = replace(bench, brief=replace(bench.brief, distance_m=0.5, sharp_front_m=0.02, sharp_behind_m=0.02))
+        text = self.client.get("/stack.csv", {"b": encode(bench)}).content.decode()
+        rows = [line.split(",") for line in text.splitlines()[1:]]
+        first = [row for row in rows if row[0] == "A"]
+        self.assertEqual([row[1] for row in first], [str(n) for n in range(1, len(first) + 1)])
+        self.assertGreater(len(first), 2)
+        self.assertTrue(all(0.48 < float(row[3]) < 0.53 < float(row[4]) < 0.62 for row in first), first)
+        self.assertEqual(self.client.get("/stack.csv", {"b": "x"}).status_code, 400)

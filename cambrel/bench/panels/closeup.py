@@ -1,0 +1,108 @@
+"""The Close-up panel: magnification, depth, light and framing close by, and the stack that a range asks for."""
+
+from __future__ import annotations
+
+import csv
+import io
+from math import isfinite
+from typing import Any
+
+from cambrel import wording
+from cambrel.bench.look import Look
+from cambrel.bench.panels.panel import Panel, rig_table
+from cambrel.drawings.closeup import closeup_drawing
+from cambrel.links import Bench, encode
+from cambrel.optics import closework
+from cambrel.optics.brief import Brief
+from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.geometry import image_distance_mm
+from cambrel.wording import DASH, LETTERS
+
+SMALL_M = 0.15
+"""Of a subject no larger than this, a picture is a close-up."""
+
+
+def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
+    units = look.units
+    rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
+    stacks = {rig.index: closework.stack(comparison, rig, rig.settings.f_number) for rig in rigs}
+
+    def cells(rig: RigFigures) -> tuple[str, ...]:
+        if not rig.settings.focusable:
+            return (DASH,) * 10
+        found = stacks[rig.index]
+        return (
+            wording.significant(rig.view.magnification),
+            wording.significant(closework.equivalent_magnification(rig)),
+            wording.distance(rig.view.field_wide_m, units) + " × " + wording.distance(rig.view.field_high_m, units),
+            wording.distance(rig.settings.object_distance_m, units),
+            wording.distance(rig.settings.object_distance_m + rig.view.image_distance_mm / 1000, units),
+            wording.distance(rig.depth.total_m, units),
+            f"{wording.f_number(rig.light.effective_f_number)}, {wording.stops(closework.light_lost_stops(rig))} less",
+            wording.f_number(closework.smallest_useful_f_number(rig))
+            if isfinite(closework.smallest_useful_f_number(rig))
+            else DASH,
+            _frames(found),
+            wording.mass(rig.outfit.weight_g) if isfinite(rig.outfit.weight_g) else DASH,
+        )
+
+    heads = (
+        "times life size", "as on full frame", "field", "from the lens", "from the sensor mark", "depth of field", "exposes like",
+        "before diffraction shows", "frames in a stack", "weight",
+    )  # fmt: skip
+    return {
+        "drawing": closeup_drawing(comparison, stacks, width=look.across, units=units),
+        "sentences": [
+            (LETTERS[rig.index], wording.sentence(said, units)) for rig in rigs for said in _said(comparison, rig)
+        ],
+        "stacks": [
+            (LETTERS[index], _listed(found, units))
+            for index, found in stacks.items()
+            if found and len(found.focused_m) > 1
+        ],
+        "token": encode(bench),
+        "table": rig_table("Close up", heads, comparison, cells),
+    }
+
+
+def _said(comparison: Comparison, rig: RigFigures) -> list[Any]:
+    framed = closework.framing(comparison, rig)
+    said = [closework.says_framing(rig, framed)] if framed else []
+    now = closework.stack(comparison, rig, rig.settings.f_number)
+    if now:
+        useful = closework.stack(comparison, rig, closework.smallest_useful_f_number(rig))
+        said.append(closework.says_stack(rig, now, useful))
+    return said
+
+
+def _frames(found: closework.Stack | None) -> str:
+    if found is None:
+        return DASH
+    if not found.is_near_enough:
+        return "too near"
+    return wording.significant(found.frames, 6) if isfinite(found.frames) else "too many"
+
+
+def _listed(found: closework.Stack, units: wording.Units) -> str:
+    return ", ".join(wording.distance(at, units, 4) for at in found.focused_m)
+
+
+def stack_csv(comparison: Comparison) -> str:
+    """Every frame of every stack, one a row: the camera, the frame, and where it is focused, at full precision."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(["camera", "frame", "f-number", "focus from the lens m", "focus from the sensor mark m"])
+    for rig in (comparison.of(index) for index in range(len(comparison.rigs))):
+        found = closework.stack(comparison, rig, rig.settings.f_number)
+        for number, at in enumerate(found.focused_m if found else (), start=1):
+            mark = at + float(image_distance_mm(rig.settings.focal_length_mm, at)) / 1000
+            writer.writerow([LETTERS[rig.index], number, repr(rig.settings.f_number), repr(at), repr(mark)])
+    return out.getvalue()
+
+
+def asks(brief: Brief) -> bool:
+    """Of something small."""
+    return brief.subject_height_m <= SMALL_M or (brief.width_shown_m is not None and brief.width_shown_m <= SMALL_M)
+
+
+PANEL = Panel("closeup", "Close-up", "bench/panels/closeup.html", build, asks=asks)
