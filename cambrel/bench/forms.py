@@ -124,6 +124,8 @@ class BriefForm(RecordForm):
     shown_long_side_mm = NumberField(label="long side", slide=SIZES, unit="mm", limits="shown_long_side_mm")
     viewing_distance_mm = NumberField(label="looked at from", unit="mm", limits="viewing_distance_mm")
 
+    declination_deg = NumberField(label="declination", unit="°", limits="declination_deg", required=False)
+
     said = (
         ("subject_speed_m_per_s", "moving at", "across"),
         ("width_shown_m", "showing at least", "across it"),
@@ -131,6 +133,7 @@ class BriefForm(RecordForm):
         ("sharp_behind_m", "to", "behind it"),
         ("slowest_shutter_s", "the shutter at most", ""),
         ("focus_distance_m", "focused at", ""),
+        ("declination_deg", "stars at declination", ""),
     )
     """What stands in the sentence where the picture asks for it, with the words before and after it."""
     more = (
@@ -138,6 +141,7 @@ class BriefForm(RecordForm):
         ("Must be sharp", ("sharp_front_m", "sharp_behind_m")),
         ("Must be shown", ("width_shown_m",)),
         ("Movement", ("slowest_shutter_s", "subject_speed_m_per_s")),
+        ("Stars", ("declination_deg",)),
         ("Shown", ("shown_long_side_mm", "viewing_distance_mm")),
     )
     """What stands folded below the rest, under its headings."""

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from cambrel.conventions.preferred import Preferred
-from cambrel.fields import whole
+from cambrel.fields import parse_number, whole
 from cambrel.links import Bench, bench_address
 from cambrel.scenes import FARTHEST_M
 from cambrel.wording import METRES, Units
@@ -36,6 +36,19 @@ def switch(key: str) -> Part:
 
 def line(key: str, most: int = 60) -> Part:
     return Part(key, "", lambda text, bench: text[:most])
+
+
+def number(key: str, usual: float, low: float, high: float) -> Part:
+    """A figure within a range; anything else is the usual."""
+
+    def read(text: str, bench: Bench) -> float:
+        try:
+            value = parse_number(text)
+        except ValueError:
+            return usual
+        return value if low <= value <= high else usual
+
+    return Part(key, usual, read, lambda value, bench: f"{value:g}")
 
 
 def camera(key: str) -> Part:

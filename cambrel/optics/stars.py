@@ -58,8 +58,10 @@ def drift_mm(focal_length_mm: Any, declination_deg: Any, seconds: Any) -> Quanti
     return positive("focal_length_mm", focal_length_mm) * turned * not_negative("seconds", seconds)
 
 
-def drift_at_mm(focal_length_mm: Any, declination_deg: Any, seconds: Any, x_mm: Any, y_mm: Any) -> Quantity:
-    """How far a star moves anywhere in the frame.
+def drift_vector_mm(
+    focal_length_mm: Any, declination_deg: Any, seconds: Any, x_mm: Any, y_mm: Any
+) -> tuple[Quantity, Quantity]:
+    """How far a star moves anywhere in the frame, across and towards the pole.
 
     Parameters
         focal_length_mm: [mm], scalar or array
@@ -67,13 +69,24 @@ def drift_at_mm(focal_length_mm: Any, declination_deg: Any, seconds: Any, x_mm: 
         seconds: [s], short against a day
         x_mm, y_mm: from the middle of the frame, the pole upwards [mm]
     Returns
-        [mm]
+        [mm] along x and along y
     """
     f, declination = positive("focal_length_mm", focal_length_mm), np.deg2rad(_declination(declination_deg))
     x, y = finite("x_mm", x_mm) / f, finite("y_mm", y_mm) / f
     sine, cosine = np.sin(declination), np.cos(declination)
-    across, along = cosine - y * sine + x**2 * cosine, x * sine + x * y * cosine
-    moved: Quantity = f * SIDEREAL_RADIANS * not_negative("seconds", seconds) * np.hypot(across, along)
+    turned = f * SIDEREAL_RADIANS * not_negative("seconds", seconds)
+    return turned * (cosine - y * sine + x**2 * cosine), turned * (x * sine + x * y * cosine)
+
+
+def drift_at_mm(focal_length_mm: Any, declination_deg: Any, seconds: Any, x_mm: Any, y_mm: Any) -> Quantity:
+    """The length of that drift.
+
+    Parameters
+        as for drift_vector_mm
+    Returns
+        [mm]
+    """
+    moved: Quantity = np.hypot(*drift_vector_mm(focal_length_mm, declination_deg, seconds, x_mm, y_mm))
     return moved
 
 

@@ -44,8 +44,8 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
 
 
 def asks(brief: Brief) -> bool:
-    """In dim light."""
-    return brief.light_ev <= DIM_EV
+    """In dim light; of stars it is the shutter that tells first."""
+    return brief.light_ev <= DIM_EV and brief.declination_deg is None
 
 
 PANEL = Panel("light", "Light", "bench/panels/light.html", build, asks=asks)

@@ -1,0 +1,82 @@
+"""The Stars panel: how long stars stay points by every school and by exact drift, what is gathered of them, and a target in each frame."""
+
+from __future__ import annotations
+
+from math import isfinite
+from typing import Any
+
+from cambrel import wording
+from cambrel.bench.look import Look, number, one_of
+from cambrel.bench.panels.panel import Panel, rig_table
+from cambrel.drawings.stars import stars_drawing
+from cambrel.links import Bench
+from cambrel.optics.brief import Brief
+from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.stars import declination_deg
+from cambrel.optics.starwork import MOON_ARC_MIN, RULES, declination_of, says_stars, starlight, target_mm
+from cambrel.wording import DASH, LETTERS
+
+LOOKING = {
+    "typed": ("at the declination typed", None),
+    "n": ("north, 30° up", (30.0, 0.0)),
+    "e": ("east, 30° up", (30.0, 90.0)),
+    "s": ("south, 30° up", (30.0, 180.0)),
+    "w": ("west, 30° up", (30.0, 270.0)),
+    "up": ("overhead", (90.0, 0.0)),
+}
+"""Where the camera looks: in words, and as altitude and azimuth."""
+
+
+def declination(comparison: Comparison, look: Look) -> float:
+    _, there = LOOKING[look["looking"]]
+    return declination_of(comparison) if there is None else float(declination_deg(look["latitude"], *there))
+
+
+def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
+    at = declination(comparison, look)
+    rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
+    found = {rig.index: starlight(comparison, rig, at) for rig in rigs}
+
+    def cells(rig: RigFigures) -> tuple[str, ...]:
+        one = found[rig.index]
+        if one is None:
+            return (DASH,) * 10
+        first = rig.index == comparison.reference
+        share = target_mm(rig, look["target"]) / min(rig.frames.width_mm, rig.frames.height_mm)
+        return (
+            *(wording.shutter(seconds) for seconds in one.rules_s),
+            wording.shutter(one.aperture_pixel_s) if isfinite(one.aperture_pixel_s) else DASH,
+            wording.shutter(one.middle_s) if isfinite(one.middle_s) else "no end",
+            wording.shutter(one.worst_s),
+            wording.micrometres(1000 * one.trail_mm),
+            "reference" if first else wording.signed_stops(one.points_stops),
+            "reference" if first else wording.signed_stops(one.sky_stops),
+            wording.share(share),
+        )
+
+    heads = (
+        *(f"{constant} rule" for constant in RULES), "by aperture and pixel", "exact, in the middle", "exact, worst edge",
+        "longest trail now", "light of the stars", "light of the sky", f"{wording.significant(look['target'])} arc minutes in the short side",
+    )  # fmt: skip
+    return {
+        "drawing": stars_drawing(comparison, found, look["target"], width=look.across),
+        "looking": [(key, label) for key, (label, _) in LOOKING.items()],
+        "declination": wording.degrees(at),
+        "sentences": [
+            (LETTERS[rig.index], wording.sentence(says_stars(rig, one), look.units))
+            for rig in rigs
+            if (one := found[rig.index]) is not None
+        ],
+        "table": rig_table("Stars as points, and what is gathered of them", heads, comparison, cells),
+    }
+
+
+def asks(brief: Brief) -> bool:
+    """Of a picture with stars in it."""
+    return brief.declination_deg is not None
+
+
+PANEL = Panel(
+    "stars", "Stars", "bench/panels/stars.html", build,
+    (one_of("looking", *LOOKING), number("latitude", 52.0, -90.0, 90.0), number("target", MOON_ARC_MIN, 0.1, 3000.0)), asks,
+)  # fmt: skip

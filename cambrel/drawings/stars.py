@@ -1,0 +1,111 @@
+"""How long stars stay points, by every school on one axis of seconds, and the frames with their trails and a target to scale."""
+
+from __future__ import annotations
+
+from math import isfinite
+
+from cambrel.drawings.scales import Scale
+from cambrel.drawings.shapes import Circle, Drawing, Line, Path, Rect, Shape, Text, place_label, rig_role
+from cambrel.optics.comparison import Comparison
+from cambrel.optics.stars import drift_vector_mm
+from cambrel.optics.starwork import RULES, Starlight, target_mm
+from cambrel.wording import LETTERS, shutter, significant
+
+ROW = 26.0
+LEFT, RIGHT = 40.0, 24.0
+FRAME = 96.0
+"""Height of a frame."""
+LONGEST_TRAIL = 0.16
+"""Of a frame's height, so long the longest trail is drawn; by how much longer than it is, is said."""
+ACROSS, DOWN = 5, 4
+ENDLESS = 1e5
+
+
+def stars_drawing(
+    comparison: Comparison, found: dict[int, Starlight | None], arc_minutes: float, *, width: float = 660.0
+) -> Drawing:
+    """A row of marks for each rig, and below its frame.
+
+    Parameters
+        found: figures of each rig by index
+        arc_minutes: size of the target that is drawn into each frame
+        width: in pixels
+    """
+    title = "How long stars stay points"
+    lit = {index: one for index, one in found.items() if one is not None}
+    if not lit:
+        said = "None of them has figures here."
+        return Drawing(width, 40, (Text(8, 24, said, "label"),), title, said)
+    times = [value for one in lit.values() for value in _marks(one).values() if isfinite(value)]
+    times += [comparison.of(index).settings.shutter_s for index in lit]
+    along = Scale(min(times) / 1.3, min(max(times), ENDLESS) * 1.3, LEFT, width - RIGHT, logarithmic=True)
+    bottom = 20 + len(found) * ROW
+    shapes: list[Shape] = []
+    for tick in along.ticks(8):
+        shapes.append(Line(along(tick), 14, along(tick), bottom, "grid"))
+        shapes.append(Text(along(tick), bottom + 13, shutter(tick), "tick", "middle", 11))
+    for row, (index, one) in enumerate(found.items()):
+        y = 20 + row * ROW
+        shapes.append(Text(LEFT - 12, y + 14, LETTERS[index], rig_role(index, "letter"), "end", 14))
+        if one is None:
+            shapes.append(Text(LEFT, y + 14, "no figures", "tick", size=11))
+            continue
+        middle, worst = along(min(one.middle_s, along.high)), along(one.worst_s)
+        shapes.append(Rect(worst, y + 5, max(middle - worst, 1.0), 9, rig_role(index, "depth-bar")))
+        taken: list[Rect] = []
+        for name, value in _marks(one).items():
+            if isfinite(value) and name not in ("middle", "worst"):
+                shapes.append(Line(along(value), y + 2, along(value), y + 17, "axis"))
+                sides = [Text(along(value), y + 25, name, "tick", anchor, 9) for anchor in ("middle", "start", "end")]
+                if label := place_label(sides, taken, Rect(0, y, width, ROW + 4)):
+                    taken.append(label.box)
+                    shapes.append(label)
+        x = along(comparison.of(index).settings.shutter_s)
+        shapes.append(Line(x, y, x, y + 19, rig_role(index, "focus-mark")))
+    frames, high = _frames(comparison, lit, arc_minutes, bottom + 30, width)
+    said = "; ".join(
+        f"{LETTERS[i]} {shutter(one.worst_s)} at the worst edge"
+        + (f", {shutter(one.middle_s)} in the middle" if isfinite(one.middle_s) else "")
+        for i, one in lit.items()
+    )
+    return Drawing(width, bottom + 30 + high, tuple(shapes + frames), title, said + ".")
+
+
+def _marks(one: Starlight) -> dict[str, float]:
+    rules = {str(constant): seconds for constant, seconds in zip(RULES, one.rules_s, strict=True)}
+    return {**rules, "N+p": one.aperture_pixel_s, "middle": one.middle_s, "worst": one.worst_s}
+
+
+def _frames(
+    comparison: Comparison, lit: dict[int, Starlight], arc_minutes: float, top: float, width: float
+) -> tuple[list[Shape], float]:
+    """Each rig's frame, with the trails that its shutter gives, longer by a stated factor, and the target to scale."""
+    shapes: list[Shape] = []
+    most = max(one.trail_mm / comparison.of(index).frames.height_mm for index, one in lit.items())
+    times = max(1.0, LONGEST_TRAIL / most)
+    x, y = LEFT, top + 16
+    longer = "trails at true length" if times == 1 else f"trails {significant(times, 2)} times as long as they are"
+    shapes.append(
+        Text(4, top, f"the frames: {longer}; circle: {significant(arc_minutes)} arc minutes", "label", size=11)
+    )
+    for index, one in lit.items():
+        rig = comparison.of(index)
+        scale = FRAME / rig.frames.height_mm
+        wide = rig.frames.width_mm * scale
+        if x + wide > width - 8 and x > LEFT:
+            x, y = LEFT, y + FRAME + 26
+        shapes.append(Rect(x, y, wide, FRAME, "star-sky"))
+        centre_x, centre_y = x + wide / 2, y + FRAME / 2
+        for i in range(ACROSS):
+            for j in range(DOWN):
+                at = ((i + 0.5) / ACROSS - 0.5) * rig.frames.width_mm, ((j + 0.5) / DOWN - 0.5) * rig.frames.height_mm
+                dx, dy = drift_vector_mm(rig.settings.focal_length_mm, one.declination_deg, rig.settings.shutter_s, *at)
+                from_x, from_y = centre_x + at[0] * scale, centre_y - at[1] * scale
+                trail = ((from_x, from_y), (from_x + float(dx) * scale * times, from_y - float(dy) * scale * times))
+                shapes.append(Path(trail, "star-trail"))
+        radius = target_mm(rig, arc_minutes) / 2 * scale
+        shapes.append(Circle(centre_x, centre_y, min(radius, FRAME), "star-target"))
+        shapes.append(Text(x, y + FRAME + 14, LETTERS[index], rig_role(index, "letter"), size=13))
+        shapes.append(Text(x + 14, y + FRAME + 14, f"{significant(rig.settings.focal_length_mm)} mm", "tick", size=11))
+        x += wide + 14
+    return shapes, y + FRAME + 24 - top
