@@ -125,6 +125,9 @@ class BriefForm(RecordForm):
     viewing_distance_mm = NumberField(label="looked at from", unit="mm", limits="viewing_distance_mm")
 
     declination_deg = NumberField(label="declination", unit="°", limits="declination_deg", required=False)
+    scene_range_stops = NumberField(
+        label="range of the scene", unit="stops", limits="scene_range_stops", required=False
+    )
 
     said = (
         ("subject_speed_m_per_s", "moving at", "across"),
@@ -134,6 +137,7 @@ class BriefForm(RecordForm):
         ("slowest_shutter_s", "the shutter at most", ""),
         ("focus_distance_m", "focused at", ""),
         ("declination_deg", "stars at declination", ""),
+        ("scene_range_stops", "holding a range of", ""),
     )
     """What stands in the sentence where the picture asks for it, with the words before and after it."""
     more = (
@@ -141,7 +145,7 @@ class BriefForm(RecordForm):
         ("Must be sharp", ("sharp_front_m", "sharp_behind_m")),
         ("Must be shown", ("width_shown_m",)),
         ("Movement", ("slowest_shutter_s", "subject_speed_m_per_s")),
-        ("Stars", ("declination_deg",)),
+        ("Stars, and range", ("declination_deg", "scene_range_stops")),
         ("Shown", ("shown_long_side_mm", "viewing_distance_mm")),
     )
     """What stands folded below the rest, under its headings."""

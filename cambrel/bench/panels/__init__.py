@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from cambrel.bench import faces
 from cambrel.bench.look import Part
-from cambrel.bench.panels import closeup, depth, frames, light, numbers, sharpness, stars, walk
+from cambrel.bench.panels import closeup, depth, frames, light, numbers, sharpness, stars, steadiness, walk
 from cambrel.bench.panels.panel import Panel
 from cambrel.optics.brief import Brief
 
 PANELS: dict[str, Panel] = {
-    module.PANEL.key: module.PANEL for module in (depth, frames, light, sharpness, closeup, stars, walk, numbers)
+    module.PANEL.key: module.PANEL
+    for module in (depth, frames, light, sharpness, closeup, stars, steadiness, walk, numbers)
 }
 
 

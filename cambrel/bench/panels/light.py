@@ -8,9 +8,11 @@ from cambrel import wording
 from cambrel.bench.look import Look
 from cambrel.bench.panels.panel import Panel, rig_table
 from cambrel.drawings.light import light_drawing
+from cambrel.drawings.tones import tones_drawing
 from cambrel.links import Bench
 from cambrel.optics.brief import Brief
 from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.rangework import HEADROOM_STOPS, SCENES, Range, frames_for, range_of, says_range
 from cambrel.wording import DASH, LETTERS
 
 DIM_EV = 3.0
@@ -40,7 +42,46 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
         f"as noisy as {LETTERS[comparison.reference]} at", f"your ceiling of {ceiling}",
     )  # fmt: skip
     drawing = light_drawing(comparison, width=look.across, height=230)
-    return {"drawing": drawing, "table": rig_table("Light and noise", heads, comparison, cells)}
+    return {
+        "drawing": drawing,
+        "table": rig_table("Light and noise", heads, comparison, cells),
+        **_tones(comparison, look),
+    }
+
+
+def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
+    """Tonal range, at the ISO in force and at base ISO, against that of the scene where it is known."""
+    scene = comparison.brief.scene_range_stops
+    rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
+    found = {rig.index: range_of(comparison, rig, rig.settings.iso) for rig in rigs}
+
+    def cells(rig: RigFigures) -> tuple[str, ...]:
+        now = found[rig.index]
+        base = range_of(comparison, rig, rig.rig.body.base_iso) if rig.rig.body.base_iso else None
+        shown = (*_both(now), *_both(base))
+        frames = frames_for(scene, now) if scene and now else float("nan")
+        return (*shown, wording.significant(frames))
+
+    heads = (
+        "clean over the whole picture", "to one pixel’s noise", "clean at base ISO", "to one pixel’s noise at base ISO", "frames to bracket",
+    )  # fmt: skip
+    return {
+        "tones": tones_drawing(found, scene, width=look.across),
+        "tones_said": [
+            (LETTERS[rig.index], wording.sentence(says_range(rig, scene, now)))
+            for rig in rigs
+            if scene and (now := found[rig.index]) is not None
+        ],
+        "tones_table": rig_table("Tonal range, stops", heads, comparison, cells),
+        "headroom": wording.significant(HEADROOM_STOPS),
+        "scenes": ", ".join(f"{name} {wording.significant(stops)}" for name, stops in SCENES),
+    }
+
+
+def _both(found: Range | None) -> tuple[str, str]:
+    if found is None:
+        return DASH, DASH
+    return wording.significant(found.picture_stops), wording.significant(found.engineer_stops)
 
 
 def asks(brief: Brief) -> bool:

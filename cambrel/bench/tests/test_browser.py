@@ -16,7 +16,7 @@ UNDECIDED = {
     # axe does not judge colour on SVG or beneath the half-transparent range inputs that carry the pressed state
     "color-contrast": "text in drawings is judged by cambrel.drawings.tests.test_palette",
 }
-PANELS = ("depth", "frames", "light", "sharpness", "closeup", "stars", "walk", "numbers")
+PANELS = ("depth", "frames", "light", "sharpness", "closeup", "stars", "steadiness", "walk", "numbers")
 WAYS = ("large", "seam", "flip", "differ", "tell")
 
 

@@ -1,0 +1,61 @@
+"""The Steadiness panel: the slowest usable shutter, by hand, stabiliser, movement, stars and what is asked, and the ISO that it means."""
+
+from __future__ import annotations
+
+from math import isfinite
+from typing import Any
+
+from cambrel import wording
+from cambrel.bench.look import Look, one_of
+from cambrel.bench.panels.panel import Panel, rig_table
+from cambrel.drawings.steadiness import steadiness_drawing
+from cambrel.links import Bench
+from cambrel.optics.brief import Brief
+from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.steadywork import HANDS, SUPPORTS, says_steady, steady
+from cambrel.wording import DASH, LETTERS
+
+
+def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
+    rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
+    found = {rig.index: steady(comparison, rig, look["support"], look["hand"]) for rig in rigs}
+
+    def cells(rig: RigFigures) -> tuple[str, ...]:
+        one = found[rig.index]
+        if one is None:
+            return (DASH,) * 7
+        stops = rig.rig.body.stabilisation_stops
+        return (
+            "not known" if stops is None else wording.stops(stops),
+            *(_seconds(one.limits_s[key]) for key in ("support", "movement", "stars", "brief")),
+            _seconds(one.slowest_s),
+            wording.iso(one.iso) if one.iso else DASH,
+        )
+
+    heads = ("stabilisation", "support", "movement", "stars", "asked for", "slowest usable", "ISO then")
+    return {
+        "drawing": steadiness_drawing(comparison, found, width=look.across),
+        "supports": [(key, one.label) for key, one in SUPPORTS.items()],
+        "hands": [(key, one.label) for key, one in HANDS.items()],
+        "sentences": [
+            (LETTERS[rig.index], wording.sentence(says_steady(rig, one)))
+            for rig in rigs
+            if (one := found[rig.index]) is not None
+        ],
+        "table": rig_table("What limits the shutter", heads, comparison, cells),
+    }
+
+
+def _seconds(value: float) -> str:
+    return wording.shutter(value) if isfinite(value) else "no limit"
+
+
+def asks(brief: Brief) -> bool:
+    """Of what moves."""
+    return brief.subject_speed_m_per_s > 0
+
+
+PANEL = Panel(
+    "steadiness", "Steadiness", "bench/panels/steadiness.html", build,
+    (one_of("support", *SUPPORTS), one_of("hand", *HANDS)), asks,
+)  # fmt: skip

@@ -1,0 +1,60 @@
+"""What limits each shutter, on one axis of seconds: from the shortest to the slowest usable, with what else would bind."""
+
+from __future__ import annotations
+
+from math import isfinite
+
+from cambrel.drawings.scales import Scale
+from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, place_label, rig_role
+from cambrel.optics.comparison import Comparison
+from cambrel.optics.steadywork import Steady
+from cambrel.wording import LETTERS, shutter
+
+ROW = 32.0
+LEFT, RIGHT = 40.0, 24.0
+SHORTEST_S = 1 / 8000
+NAMES = {"support": "hand", "movement": "movement", "stars": "stars", "brief": "asked", "body": "body ends"}
+
+
+def steadiness_drawing(comparison: Comparison, found: dict[int, Steady | None], *, width: float = 660.0) -> Drawing:
+    """A bar for each rig as far as its shutter may go, and marks where each limit lies."""
+    title = "The slowest usable shutter"
+    known = {index: one for index, one in found.items() if one is not None}
+    times = [value for one in known.values() for value in one.limits_s.values() if isfinite(value)]
+    times += [comparison.of(index).settings.shutter_s for index in known]
+    if not times:
+        said = "None of them has figures here."
+        return Drawing(width, 40, (Text(8, 24, said, "label"),), title, said)
+    along = Scale(min(*times, SHORTEST_S) / 1.3, max(times) * 1.6, LEFT, width - RIGHT, logarithmic=True)
+    bottom = 16 + len(found) * ROW
+    shapes: list[Shape] = []
+    for tick in along.ticks(10):
+        shapes.append(Line(along(tick), 12, along(tick), bottom, "grid"))
+        shapes.append(Text(along(tick), bottom + 13, shutter(tick), "tick", "middle", 11))
+    for row, (index, one) in enumerate(found.items()):
+        y = 16 + row * ROW
+        shapes.append(Text(LEFT - 12, y + 14, LETTERS[index], rig_role(index, "letter"), "end", 14))
+        if one is None:
+            shapes.append(Text(LEFT, y + 14, "no figures", "tick", size=11))
+            continue
+        shapes.append(Rect(LEFT, y + 4, along(min(one.slowest_s, along.high)) - LEFT, 11, rig_role(index, "depth-bar")))
+        taken: list[Rect] = []
+        for key, value in one.limits_s.items():
+            if not isfinite(value):
+                continue
+            shapes.append(Line(along(value), y + 1, along(value), y + 18, "axis"))
+            sides = [
+                Text(along(value), y + 28, NAMES[key], "tick", anchor, 10) for anchor in ("middle", "start", "end")
+            ]
+            if label := place_label(sides, taken, Rect(0, y, width, ROW + 2)):
+                taken.append(label.box)
+                shapes.append(label)
+        x = along(comparison.of(index).settings.shutter_s)
+        shapes.append(Line(x, y, x, y + 19, rig_role(index, "focus-mark")))
+    said = "; ".join(
+        f"{LETTERS[index]} up to {shutter(one.slowest_s)}, bound by {one.binds}"
+        if isfinite(one.slowest_s)
+        else f"{LETTERS[index]} without a limit"
+        for index, one in known.items()
+    )
+    return Drawing(width, bottom + 20, tuple(shapes), title, said + ".")

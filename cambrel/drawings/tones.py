@@ -1,0 +1,63 @@
+"""Tonal range of each rig as a bar about mid-grey, with the range of the scene over it."""
+
+from __future__ import annotations
+
+from cambrel.drawings.scales import Scale
+from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, rig_role
+from cambrel.optics.rangework import HEADROOM_STOPS, Range
+from cambrel.wording import LETTERS, iso, significant
+
+ROW = 26.0
+LEFT, RIGHT = 40.0, 150.0
+
+
+def tones_drawing(found: dict[int, Range | None], scene_stops: float | None, *, width: float = 660.0) -> Drawing:
+    """Stops below and above mid-grey: strong where the whole picture is clean, faint as far as anything is told from noise.
+
+    Parameters
+        found: the range of each rig by index
+        scene_stops: of the scene, with its brightest where the recording ends; None where it is not known
+        width: in pixels
+    """
+    title = "Tonal range about mid-grey, stops"
+    known = {index: one for index, one in found.items() if one is not None}
+    if not known:
+        said = "No range is known, as no pixels are."
+        return Drawing(width, 40, (Text(8, 24, said, "label"),), title, said)
+    deepest = max([one.engineer_stops for one in known.values()] + [scene_stops or 0.0])
+    along = Scale(HEADROOM_STOPS - deepest - 0.6, HEADROOM_STOPS + 0.6, LEFT, width - RIGHT)
+    bottom = 22 + len(found) * ROW
+    shapes: list[Shape] = []
+    if scene_stops:
+        x = along(HEADROOM_STOPS - scene_stops)
+        shapes.append(Rect(x, 16, along(HEADROOM_STOPS) - x, bottom - 16, "asked-range"))
+        shapes.append(Text(x, 11, f"this scene, {significant(scene_stops)} stops", "tick", size=11))
+    for tick in along.ticks(12):
+        shapes.append(Line(along(tick), 18, along(tick), bottom, "grid"))
+        label = "mid-grey" if abs(tick) < 1e-9 else f"{'+' if tick > 0 else '−'}{significant(abs(tick))}"
+        shapes.append(Text(along(tick), bottom + 14, label, "tick", "middle", 11))
+    for row, (index, one) in enumerate(found.items()):
+        y = 22 + row * ROW
+        shapes.append(Text(LEFT - 12, y + 14, LETTERS[index], rig_role(index, "letter"), "end", 14))
+        if one is None:
+            shapes.append(Text(LEFT, y + 14, "pixels not known", "tick", size=11))
+            continue
+        end = along(HEADROOM_STOPS)
+        deep, clean = along(HEADROOM_STOPS - one.engineer_stops), along(HEADROOM_STOPS - max(one.picture_stops, 0.0))
+        shapes.append(Rect(deep, y + 3, end - deep, 14, rig_role(index, "depth-bar")))
+        shapes.append(Rect(clean, y + 6, end - clean, 8, rig_role(index, "rig-bar")))
+        shapes.append(
+            Text(
+                width - RIGHT + 8,
+                y + 14,
+                _told(one),
+                "tick",
+                size=11,
+            )
+        )
+    said = "; ".join(f"{LETTERS[index]} holds {_told(one)}" for index, one in known.items())
+    return Drawing(width, bottom + 22, tuple(shapes), title, said + ".")
+
+
+def _told(one: Range) -> str:
+    return f"{significant(one.picture_stops, 2)} clean of {significant(one.engineer_stops, 3)}, {iso(one.iso)}"

@@ -1,0 +1,80 @@
+"""Tonal range of the rigs of a comparison: by both schools, at the ISO in force and at base ISO, against the range of the scene."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import isfinite, log2
+
+from cambrel.optics import light
+from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.sentences import Figure, Sentence
+
+HEADROOM_STOPS = log2(light.SATURATION_LUX_S / light.MID_GREY_LUX_S)
+"""From mid-grey to the brightest that is recorded: the same at every ISO and on every format in this model."""
+ENGINEER_SNR, PICTURE_SNR = 1.0, 20.0
+"""What the darkest tone must be told from noise by: of one pixel for the engineer, over the whole picture for the photographer."""
+SPACING_STOPS = 2.0
+SCENES: tuple[tuple[str, float], ...] = (
+    ("overcast, flat", 6.0),
+    ("sun behind the camera", 8.0),
+    ("sun behind the subject", 12.0),
+    ("a window from inside", 14.0),
+    ("the sun in the frame", 18.0),
+)
+"""Ranges of scenes in plain words [stops]."""
+
+
+@dataclass(frozen=True)
+class Range:
+    """What one frame of a rig holds at an ISO [stops], by both schools."""
+
+    iso: float
+    engineer_stops: float
+    picture_stops: float
+
+
+def range_of(comparison: Comparison, rig: RigFigures, iso: float) -> Range | None:
+    """The range at an ISO; None where the pixels are not known."""
+    body, frames = rig.rig.body, rig.frames
+    if not isfinite(frames.pitch_um) or not iso > 0:
+        return None
+    area = frames.area_mm2 * 1e6 / frames.pixels
+    full = light.saturation_e(area, iso, body.quantum_efficiency, body.offset_stops)
+    shown = comparison.conventions.output_pixels
+    return Range(
+        iso,
+        float(light.dynamic_range_stops(full, body.read_noise_e, ENGINEER_SNR)),
+        float(light.dynamic_range_stops(full, body.read_noise_e, PICTURE_SNR, frames.pixels, shown)),
+    )
+
+
+def frames_for(scene_stops: float, found: Range) -> float:
+    """Frames to bracket the scene so that all of it is told from noise over the whole picture; unknown where one frame holds nothing."""
+    if not found.picture_stops > 0:
+        return float("nan")
+    return float(light.frames_to_bracket(scene_stops, found.picture_stops, SPACING_STOPS))
+
+
+def says_range(rig: RigFigures, scene_stops: float, found: Range) -> Sentence:
+    """Whether one frame holds the scene, or how many would."""
+    figures = {
+        "b": Figure(rig.index, "rig"),
+        "iso": Figure(found.iso, "iso"),
+        "own": Figure(found.picture_stops, "stops"),
+        "scene": Figure(scene_stops, "stops"),
+    }
+    frames = frames_for(scene_stops, found)
+    if not isfinite(frames):
+        return Sentence(
+            "{b} holds nothing clean over the whole picture at {iso}: there is no range to bracket with.", figures
+        )
+    if frames == 1:
+        return Sentence(
+            "{b} holds the {scene} of this scene in one frame at {iso}, clean over the whole picture.", figures
+        )
+    figures["frames"] = Figure(frames, "number")
+    figures["deep"] = Figure(found.engineer_stops, "stops")
+    text = "{b} holds {own} at {iso}, clean over the whole picture, of the {scene} of this scene: {frames} frames would hold it all"
+    if found.engineer_stops >= scene_stops:
+        return Sentence(text + ". In one frame its shadows are drawn, noisily, down to {deep}.", figures)
+    return Sentence(text + ". In one frame even noisy shadows end at {deep}.", figures)

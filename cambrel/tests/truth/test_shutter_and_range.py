@@ -1,0 +1,126 @@
+"""What is said of the slowest shutter and of the tonal range, judged from single photons and single streaks."""
+
+from collections import Counter
+from dataclasses import replace
+from math import ceil, inf, isfinite, log2, sqrt
+from random import Random
+from unittest import TestCase
+
+from cambrel import wording
+from cambrel.optics.comparison import compare
+from cambrel.optics.quantities import DomainError
+from cambrel.optics.rangework import range_of, says_range
+from cambrel.optics.steadywork import says_steady, steady
+from cambrel.tests.truth.benches import a_bench
+from cambrel.tests.truth.eye import PHOTONS, Eye
+from cambrel.tests.truth.judged import over
+from cambrel.tests.truth.test_starwork import worst
+from cambrel.tests.truth.test_truth import BENCHES, UGLY
+
+
+def eyes_of(most, **changes):
+    for seed in range(min(BENCHES, most)):
+        brief, rigs, hold, conventions, reference = a_bench(seed)
+        random = Random(seed)
+        brief = replace(brief, **{name: change(random) for name, change in changes.items()})
+        try:
+            compared = compare(brief, rigs, hold, conventions, reference)
+        except DomainError:
+            continue
+        for index in range(len(rigs)):
+            yield seed, random, compared, Eye(compared, index)
+
+
+class ShutterTests(TestCase):
+    def test_what_binds_the_shutter(self):
+        met = Counter()
+        stars = {"declination_deg": lambda random: random.choice([None, None, 0.0, 50.0])}
+        for seed, random, compared, eye in eyes_of(1500, **stars):
+            support, school = random.choice(["hand", "monopod", "tripod"]), random.choice(["habit", "careful"])
+            found = steady(compared, compared.of(eye.index), support, school)
+            with self.subTest(seed=seed, rig=eye.index, support=support, school=school):
+                self.assertEqual(found is not None, eye.focusable)
+                if found is None:
+                    continue
+                said = says_steady(compared.of(eye.index), found)
+                text = wording.sentence(said)
+                self.assertIsNone(UGLY.search(text), text)
+                brief, hand = eye.brief, eye.crop * eye.f * (2 if school == "careful" else 1)
+                steadied = (eye.body.stabilisation_stops or 0) + (2 if support == "monopod" else 0)
+                ends = {
+                    f"the {support}": inf if support == "tripod" else 2.0**steadied / hand,
+                    # as long until the subject has moved by what still counts as a point
+                    "the subject's movement": eye.c / (eye.movement / eye.t) if eye.movement and eye.c == eye.c else inf,
+                    "what the picture asks for": brief.slowest_shutter_s or inf,
+                    "the body's slowest shutter": eye.body.slowest_shutter_s or inf,
+                    "the stars": inf if brief.declination_deg is None or eye.c != eye.c
+                    else eye.c / (eye.f * worst(eye, brief.declination_deg, 1)),
+                }  # fmt: skip
+                slowest = min(ends.values())
+                if slowest == inf:
+                    met["nothing"] += 1
+                    self.assertIn("Nothing here limits", text)
+                    continue
+                self.assertAlmostEqual(said.figures["slowest"].value / slowest, 1, places=5)
+                if sorted(ends.values())[1] / slowest > 1.001:
+                    binds = min(ends, key=lambda name: ends[name])
+                    self.assertEqual(said.figures["binds"].value, binds)
+                    met[binds] += 1
+                iso = 10 / (0.1 * 2.0**brief.light_ev * slowest / eye.effective**2)
+                self.assertAlmostEqual(said.figures["iso"].value / iso, 1, places=5)
+                highest, base = eye.body.ceiling_iso or inf, eye.body.base_iso or 0
+                if None not in (over(iso / highest, 1), over(base / iso, 1)) and abs(iso / highest - 1) > 1e-4 < abs(
+                    base / iso - 1
+                ):
+                    self.assertEqual("beyond its end" in text, iso > highest)
+                    self.assertEqual("below its base" in text, iso < base)
+                if abs(eye.t / slowest - 1) > 1e-4:
+                    self.assertEqual("too long" in text, eye.t > slowest)
+                    self.assertEqual("short enough" in text, eye.t < slowest)
+        self.assertGreaterEqual(len(met), 7, met)
+
+    def test_what_range_a_frame_holds(self):
+        met = Counter()
+        scene = {"scene_range_stops": lambda random: random.uniform(4, 20)}
+        for seed, _, compared, eye in eyes_of(1500, **scene):
+            if not eye.focusable:
+                continue
+            found = range_of(compared, compared.of(eye.index), eye.iso)
+            with self.subTest(seed=seed, rig=eye.index):
+                self.assertEqual(found is not None, eye.pitch == eye.pitch)
+                if found is None:
+                    continue
+                area, read = eye.area * 1e6 / eye.pixels, eye.body.read_noise_e
+
+                def counted(lux_s, area=area, eye=eye):
+                    return PHOTONS * lux_s * area * eye.body.quantum_efficiency * 2.0**eye.body.offset_stops
+
+                def darkest(wanted, read=read):
+                    """Electrons at which a pixel has this signal to noise, by halving."""
+                    low, high = 1e-9, 1e12
+                    for _ in range(200):
+                        middle = sqrt(low * high)
+                        low, high = (middle, high) if middle / sqrt(middle + read**2) < wanted else (low, middle)
+                    return low
+
+                full = counted(78 / eye.iso)
+                own = log2(full / darkest(20 * sqrt(eye.terms.output_pixels / eye.pixels)))
+                deep = log2(full / darkest(1))
+                self.assertAlmostEqual(found.picture_stops, own, places=7)
+                self.assertAlmostEqual(found.engineer_stops, deep, places=7)
+                wanted = eye.brief.scene_range_stops
+                said = says_range(compared.of(eye.index), wanted, found)
+                text = wording.sentence(said)
+                self.assertIsNone(UGLY.search(text), text)
+                frames = 1 + max(0, ceil((wanted - own) / min(2, own))) if own > 0 else inf
+                way = "none" if own <= 0 else "one" if frames == 1 else "drawn" if deep >= wanted else "ends"
+                met[way] += 1
+                self.assertEqual("holds nothing clean" in text, way == "none")
+                self.assertEqual("in one frame at" in text, way == "one")
+                self.assertEqual("shadows are drawn" in text, way == "drawn")
+                self.assertEqual("noisy shadows end" in text, way == "ends")
+                if way in ("drawn", "ends"):
+                    self.assertEqual(said.figures["frames"].value, frames)
+                    self.assertAlmostEqual(said.figures["deep"].value, deep, places=7)
+                self.assertTrue(isfinite(deep))
+        self.assertEqual(set(met), {"none", "one", "drawn", "ends"}, met)
