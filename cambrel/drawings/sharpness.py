@@ -19,6 +19,7 @@ PARTS = (
     ("pixels", "pixels"),
     ("diffraction", "diffraction"),
     ("defocus", "defocus"),
+    ("lens", "lens"),
     ("movement", "movement"),
 )
 PAPERS = (("postcard", 148.0), ("A4", 297.0), ("A3", 420.0), ("A2", 594.0), ("A1", 841.0), ("A0", 1189.0))
@@ -104,7 +105,7 @@ def _bars(
     for index, key in enumerate((*(key for key, _ in PARTS), "all")):
         value, y = lengths[key], top + (index + 1) * ROW
         if not isfinite(value):
-            shapes.append(Text(left, y + ROW - 5, "not known" if key == "pixels" else DASH, "tick", size=11))
+            shapes.append(Text(left, y + ROW - 5, "not known" if key in ("pixels", "lens") else DASH, "tick", size=11))
             continue
         x = scale(value)
         role = "rig-bar" if key == "all" else "depth-bar"

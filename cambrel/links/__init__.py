@@ -136,6 +136,7 @@ _MAY_BE_UNKNOWN = frozenset(
 """Fields that may be None although that is not their default."""
 _WHOLE = frozenset({"reference", "lens_of", "layer"})
 _LISTS = {"slots": ("Slot", MOST_RIGS), "changes": ("Change", MOST_CHANGES)}
+_POINTS = frozenset({"widest", "mtf50"})
 Tables = Mapping[str, v1.Table]
 _UNKNOWN, _INFINITE = "-", "i"  # stand for None where that is not the default, and for infinity
 
@@ -150,6 +151,8 @@ def _version(bench: Bench) -> int:
     for name, added in v3.ADDED.items():
         if any(getattr(getattr(bench, name.lower()), key) != usual for key, usual in added):
             return 3
+    if any(slot.rig.lens.mtf50 for slot in bench.slots):
+        return 3
     return 2 if bench.changes else 1
 
 
@@ -261,7 +264,7 @@ def _pack_value(name: str, value: Any) -> Any:
         return _UNKNOWN
     if name in _LISTS:
         return [_pack(record) for record in value]
-    if name == "widest":
+    if name in _POINTS:
         return [_pack_value("", float(number)) for point in value for number in point]
     if type(value).__name__ in _RECORDS:
         return _pack(value)
@@ -305,7 +308,7 @@ def _unpack_value(name: str, default: Any, cell: Any, tables: Tables) -> Any:
         return default
     if cell == _UNKNOWN and name in _MAY_BE_UNKNOWN:
         return None
-    if name == "widest":
+    if name in _POINTS:
         numbers = [_number(name, number) for number in cell]
         return tuple(zip(numbers[::2], numbers[1::2], strict=True))
     if isinstance(default, str):
@@ -367,7 +370,7 @@ class Gear:
 def encode_gear(gear: Gear) -> str:
     """Gear as a parameter of its own."""
     cells = [
-        1,
+        3 if gear.lens is not None and gear.lens.mtf50 else 1,
         None if gear.body is None else [gear.body_name, _pack(gear.body)],
         None if gear.lens is None else [gear.lens_name, _pack(gear.lens)],
     ]

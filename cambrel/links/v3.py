@@ -11,7 +11,9 @@ ADDED: dict[str, v1.Table] = {
     "Brief": (("declination_deg", None), ("scene_range_stops", None)),
     "Conventions": (("good_enough", "eye"),),
 }
+OF_LENSES: v1.Table = (("mtf50", ()),)
 TABLES: dict[str, v1.Table] = v2.TABLES | {name: (*v2.TABLES[name], *added) for name, added in ADDED.items()}
+TABLES["Lens"] = (*v2.TABLES["Lens"], *OF_LENSES)
 
 
 def upgraded(bench: dict[str, Any]) -> dict[str, Any]:

@@ -12,7 +12,7 @@ from cambrel.optics import sharpness as formulas
 from cambrel.optics.brief import Brief, Conventions
 from cambrel.optics.figures import Array, Blur, Flags, Frames, Settings, Sharpness, View
 
-PARTS = ("pixels", "diffraction", "defocus", "movement")
+PARTS = ("pixels", "diffraction", "defocus", "lens", "movement")
 """What softens, in the order in which it is shown."""
 PIXELS_PER_INCH = 300.0
 WITHIN_ALIKE = 0.05
@@ -26,8 +26,13 @@ def sharpness(
     frames: Frames[Array],
     view: View[Array],
     blur: Blur[Array],
+    lens_per_mm: Array,
 ) -> Sharpness[Array]:
-    """The budget at the subject; unknown for a rig that has no image of it."""
+    """The budget at the subject; unknown for a rig that has no image of it.
+
+    Parameters
+        lens_per_mm: what each lens alone resolves at its f-number [cycles/mm]; unknown (NaN) is taken as perfect
+    """
     seen = s.focusable & ~np.isnan(blur.subject_mm)
     pitch = frames.pitch_um / 1000
     counted = ~np.isnan(pitch)
@@ -40,22 +45,26 @@ def sharpness(
         "pixels": np.where(counted, pitch, 0.0),
         "diffraction": conventions.wavelength_nm * 1e-6 * effective,
         "defocus": of(blur.subject_mm, 0.0),
+        "lens": np.where(np.isnan(lens_per_mm), 0.0, 1 / lens_per_mm),
         "movement": of(blur.movement_mm, 0.0),
     }
     halves = dict(
-        zip(PARTS, (formulas.SINC_HALF, formulas.S_HALF, formulas.DISC_HALF, formulas.SINC_HALF), strict=True)
+        zip(PARTS, (formulas.SINC_HALF, formulas.S_HALF, formulas.DISC_HALF, 1.0, formulas.SINC_HALF), strict=True)
     )
     # all together, and without each of those that soften anything at all
     present = [name for name in PARTS if lengths[name].any()]
     table = {name: np.stack([length] * (1 + len(present))) for name, length in lengths.items()}
     for row, name in enumerate(present, 1):
         table[name][row] = 0.0
+    with np.errstate(divide="ignore"):
+        lens = 1 / table["lens"]
     found = formulas.half_contrast_per_mm(
-        table["diffraction"], table["pixels"], np.asarray(inf), table["defocus"], [table["movement"]]
+        table["diffraction"], table["pixels"], lens, table["defocus"], [table["movement"]]
     )
     v = found[0]
     prices = {name: of(found[1 + present.index(name)] / v if name in present else 1.0, np.nan) for name in PARTS}
     prices["pixels"] = np.where(counted, prices["pixels"], np.nan)
+    prices["lens"] = np.where(np.isnan(lens_per_mm), np.nan, prices["lens"])
     # without pixels known there is nothing to hold it back
     most = np.where(counted, 1 / (2 * np.where(counted, pitch, 1.0)), inf)
     resolved = of(np.minimum(v, most), np.nan)
@@ -67,7 +76,12 @@ def sharpness(
     focal, at = of(s.focal_length_mm, 1.0), of(s.object_distance_m, 1.0)
     pixels = reach.pixels_on_subject(brief.subject_height_m, focal, at, safe_pitch)
     return Sharpness(
-        **{f"{name}_mm": of(lengths[name] / (2 * halves[name]), np.nan) for name in PARTS if name != "pixels"},
+        **{
+            f"{name}_mm": of(lengths[name] / (2 * halves[name]), np.nan)
+            for name in PARTS
+            if name not in ("pixels", "lens")
+        },
+        lens_mm=of(1 / (2 * lens_per_mm), np.nan),
         pixels_mm=np.where(counted & seen, lengths["pixels"] / (2 * formulas.SINC_HALF), np.nan),
         **{f"{name}_price": prices[name] for name in PARTS},
         mtf50_per_mm=of(v, np.nan),

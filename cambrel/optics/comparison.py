@@ -86,7 +86,18 @@ class Comparison:
     @cached_property
     def sharpness(self) -> Sharpness[Array]:
         """The blur budget of every rig; found when it is asked for, as a walk has no use for it."""
-        return budget.sharpness(self.brief, self.conventions, self.settings, self.frames, self.view, self.blur)
+        return budget.sharpness(
+            self.brief, self.conventions, self.settings, self.frames, self.view, self.blur, self._lens_per_mm()
+        )
+
+    def _lens_per_mm(self) -> Array:
+        """What each lens resolves alone at its f-number; a converter spreads it as it spreads the picture."""
+        found = []
+        for index, number in enumerate(self.settings.f_number.tolist()):
+            carrier = self.carrier(index)
+            known = carrier.lens.mtf50_per_mm(number / carrier.converter) if number == number else None
+            found.append(np.nan if known is None else known / carrier.converter)
+        return np.array(found)
 
     def once(self, key: str, work: Callable[[], R]) -> R:
         """What is worked out of this comparison by others, the first time it is asked for."""

@@ -176,10 +176,12 @@ class Sharpness(Generic[N]):
     pixels_mm: N
     diffraction_mm: N
     defocus_mm: N
+    lens_mm: N
     movement_mm: N
     pixels_price: N
     diffraction_price: N
     defocus_price: N
+    lens_price: N
     movement_price: N
     mtf50_per_mm: N
     resolved_per_mm: N

@@ -14,6 +14,8 @@ HEADROOM_STOPS = log2(light.SATURATION_LUX_S / light.MID_GREY_LUX_S)
 ENGINEER_SNR, PICTURE_SNR = 1.0, 20.0
 """What the darkest tone must be told from noise by: of one pixel for the engineer, over the whole picture for the photographer."""
 SPACING_STOPS = 2.0
+LEAST_STOPS = 1.0
+"""Less than this is nothing to bracket with."""
 SCENES: tuple[tuple[str, float], ...] = (
     ("overcast, flat", 6.0),
     ("sun behind the camera", 8.0),
@@ -49,8 +51,8 @@ def range_of(comparison: Comparison, rig: RigFigures, iso: float) -> Range | Non
 
 
 def frames_for(scene_stops: float, found: Range) -> float:
-    """Frames to bracket the scene so that all of it is told from noise over the whole picture; unknown where one frame holds nothing."""
-    if not found.picture_stops > 0:
+    """Frames to bracket the scene so that all of it is told from noise over the whole picture; unknown where one frame holds next to nothing."""
+    if not found.picture_stops >= LEAST_STOPS:
         return float("nan")
     return float(light.frames_to_bracket(scene_stops, found.picture_stops, SPACING_STOPS))
 
@@ -66,7 +68,8 @@ def says_range(rig: RigFigures, scene_stops: float, found: Range) -> Sentence:
     frames = frames_for(scene_stops, found)
     if not isfinite(frames):
         return Sentence(
-            "{b} holds nothing clean over the whole picture at {iso}: there is no range to bracket with.", figures
+            "{b} holds less than a stop clean over the whole picture at {iso}: that is too little to bracket with.",
+            figures,
         )
     if frames == 1:
         return Sentence(

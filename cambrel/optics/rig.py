@@ -64,6 +64,7 @@ class Lens:
 
     widest: f-numbers along the range as (focal length [mm], f-number), interpolated in stops between
     max_magnification: at closest focus; close_focus_m: marked distance from the sensor mark
+    mtf50: of the lens alone, as (f-number, cycles per mm on the sensor); interpolated in stops between, unknown beyond
     rectilinear: False for a fisheye, which is kept out of equivalents
     """
 
@@ -79,6 +80,7 @@ class Lens:
     currency: str = ""
     mount: str = ""
     rectilinear: bool = True
+    mtf50: tuple[tuple[float, float], ...] = ()
 
     def __post_init__(self) -> None:
         _known(
@@ -99,6 +101,11 @@ class Lens:
         for focal, f_number in self.widest:
             positive("widest focal length", focal)
             positive("widest f_number", f_number)
+        for f_number, per_mm in self.mtf50:
+            positive("mtf50 f_number", f_number)
+            positive("mtf50", per_mm)
+        if len({f_number for f_number, _ in self.mtf50}) < len(self.mtf50) or list(self.mtf50) != sorted(self.mtf50):
+            raise DomainError("mtf50", "in ascending f-number", self.mtf50)
         if list(self.widest) != sorted(set(self.widest)):
             raise DomainError("widest", "in ascending focal length", self.widest)
 
@@ -122,6 +129,13 @@ class Lens:
         for focal, f_number in self.widest:
             widest = np.where(np.equal(focal_length_mm, focal), f_number, widest)
         return widest
+
+    def mtf50_per_mm(self, f_number: float) -> float | None:
+        """How finely the lens alone draws at an f-number of its own [cycles/mm]; None where that is not known."""
+        if not self.mtf50 or not self.mtf50[0][0] * (1 - 1e-9) <= f_number <= self.mtf50[-1][0] * (1 + 1e-9):
+            return None
+        at, known = zip(*self.mtf50, strict=True)
+        return float(np.interp(np.log(f_number), np.log(at), known))
 
     def closest_m(self, focal_length_mm: float) -> float | None:
         """Closest object distance from the lens [m] at a focal length, or None where it is unknown.

@@ -7,7 +7,7 @@ from math import inf, isfinite, log2, nan, radians, tan
 
 from cambrel.optics import stars
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.sentences import Figure, Sentence
+from cambrel.optics.sentences import LEVEL_VIEW, Figure, Sentence
 
 RULES = (500, 400, 300)
 """Schools of the rule of thumb."""
@@ -94,10 +94,11 @@ def says_stars(rig: RigFigures, found: Starlight) -> Sentence:
         text = "{b} keeps the star in the middle of its frame, the pole, where it is, and others as points for {worst} at its worst edge"
     else:
         figures["middle"] = Figure(found.middle_s, "s")
-    if found.trail_mm <= found.allowed_mm:
+    longest = found.allowed_mm * (1 + LEVEL_VIEW)
+    if found.trail_mm <= longest:
         return Sentence(text + "; at {shutter} they are points all over it.", figures)
     figures["times"] = Figure(found.trail_mm / found.allowed_mm, "times")
-    if found.middle_trail_mm <= found.allowed_mm:
+    if found.middle_trail_mm <= longest:
         return Sentence(
             text
             + "; at {shutter} they are points in the middle, and at the edge trails {times} as long as a point may be.",

@@ -7,6 +7,7 @@ from django import forms
 
 from cambrel import names, wording
 from cambrel.fields import offer
+from cambrel.limits import is_outside
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.stated import ALIKE, StatedSensor, sensor_stated
 from cambrel.shelf.codes import codes_of
@@ -23,6 +24,7 @@ from cambrel.shelf.models import (
 )
 from cambrel.shelf.naming import figures_of_name
 from cambrel.shelf.record_form import GearForm, meta_of
+from cambrel.shelf.resolution import read_resolution, resolution_text
 from cambrel.shelf.table import (
     ADAPTERS,
     BODIES,
@@ -113,6 +115,19 @@ class LensForm(PricedForm):
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         self.initial["widest"] = widest_text(self.instance.widest)
+        self.initial["mtf50"] = resolution_text(self.instance.mtf50)
+
+    def clean_mtf50(self) -> Any:
+        text = self.cleaned_data["mtf50"] or ""
+        if text == self.initial["mtf50"]:
+            return self.instance.mtf50
+        try:
+            points = read_resolution(text)
+        except ValueError:
+            raise forms.ValidationError(f"“{text}” is not read: write 60 at f/2.8; 75 at f/5.6.") from None
+        if any(is_outside("f_number", number) or is_outside("mtf50", per_mm) for number, per_mm in points):
+            raise forms.ValidationError("F-numbers from f/0.5 to f/256, and from 0.5 to 10000 lp/mm, make sense.")
+        return points
 
     def clean(self) -> Any:
         given = super().clean() or {}

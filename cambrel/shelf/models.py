@@ -125,6 +125,9 @@ class Lens(Priced):
         default=list, blank=True, help_text="f-numbers along the range: [[focal length, f-number], ...]"
     )
     smallest_f_number = known()
+    mtf50 = models.JSONField(
+        default=list, blank=True, help_text="line pairs per mm at half contrast: [[f-number, lp/mm], ...]"
+    )
     max_magnification = known()
     close_focus_m = known()
     image_circle_mm = known()
@@ -163,6 +166,7 @@ class Lens(Priced):
             currency=self.currency,
             mount=self.mount,
             rectilinear=self.rectilinear,
+            mtf50=tuple((float(number), float(per_mm)) for number, per_mm in self.mtf50),
         )
 
 

@@ -53,7 +53,8 @@ SAYS = {
     "mounts": "A lens mount. accepts: names of mounts whose lenses fit as they are; never chained.",
     "bodies": "A camera, by name and mount.",
     "crop_modes": "A named smaller part of a body's sensor; body: its name.",
-    "lenses": "A lens, by name and mount. widest: pairs of focal length and f-number along the range. fixed_to: name of the body that it is "
+    "lenses": "A lens, by name and mount. widest: pairs of focal length and f-number along the range. "
+    "mtf50: pairs of f-number and line pairs per mm. fixed_to: name of the body that it is "
     "part of, or empty.",
     "converters": "A teleconverter (factor above 1) or reducer.",
     "adapters": "From a lens's mount to a body's (mount).",
@@ -146,6 +147,8 @@ def _check(model: Any, row: dict[str, Any]) -> Any:
             raise ValueError(f"designed_for “{row['designed_for']}” is no known format")
         if "widest" in row:
             row["widest"] = sorted([float(focal), float(number)] for focal, number in row["widest"])
+        if "mtf50" in row:
+            row["mtf50"] = sorted([float(number), float(per_mm)] for number, per_mm in row["mtf50"])
     sample = {name: value for name, value in row.items() if name in FIELDS[model]}
     try:
         record = model(**sample)

@@ -25,6 +25,7 @@ from cambrel.fields import (
 )
 from cambrel.optics.formats import FORMATS
 from cambrel.shelf import cells
+from cambrel.shelf.resolution import resolution_text
 from cambrel.shelf.widest import widest_text
 from cambrel.widgets import List, Text
 
@@ -173,6 +174,20 @@ WIDEST = Sort(
     },
     typed=lambda key, **options: forms.CharField(max_length=200, widget=Text(), **_labelled(options)),
 )
+RESOLUTION = Sort(
+    resolution_text,
+    {
+        "type": "array",
+        "maxItems": 40,
+        "items": {
+            "type": "array",
+            "minItems": 2,
+            "maxItems": 2,
+            "prefixItems": [POINT[1], {"type": "number", "exclusiveMinimum": 0, "maximum": 10000}],
+        },
+    },
+    typed=lambda key, **options: forms.CharField(max_length=200, widget=Text(), **_labelled(options)),
+)
 NAMES = Sort(
     ", ".join,
     {"type": "array", "items": {"type": "string", "maxLength": 40}, "maxItems": 200},
@@ -237,6 +252,7 @@ LENSES = (
     GearField("focal_max_mm", FOCAL, "Longest", "mm; empty for a prime", RANGE, needed=True, in_match=True),
     GearField("widest", WIDEST, "Widest f-number", "f/2.8, f/3.5-5.6, or f/3.5 at 15; f/4.2 at 23", RANGE, in_match=True),
     GearField("smallest_f_number", F_NUMBER, "Smallest aperture", "f/22 and so on", RANGE, in_match=True),
+    GearField("mtf50", RESOLUTION, "Resolution of the lens alone", "lp/mm at half contrast: 60 at f/2.8; 75 at f/5.6", RANGE),
     GearField("rectilinear", PROJECTION, "Projection", "a fisheye is kept out of equivalents", RANGE, needed=True, in_match=True),
     GearField("close_focus_m", METRES, "Closest distance", "m from the sensor mark", CLOSE),
     GearField("max_magnification", TIMES, "Largest magnification", "times, 1 is life size", CLOSE),

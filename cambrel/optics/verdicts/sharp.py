@@ -20,6 +20,7 @@ NAMES = {
     "pixels": "its pixels",
     "diffraction": "diffraction",
     "defocus": "the focus, which is not on the subject",
+    "lens": "its lens",
     "movement": "the subject's movement",
 }
 
@@ -30,7 +31,12 @@ def resolved(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[V
     if not abs(ratio - 1) > LEVEL_RESOLVED and not abs(1 / ratio - 1) > LEVEL_RESOLVED:
         return
     fine, coarse = (b, a) if ratio > 1 else (a, b)
-    text = "{fine} resolves at best {times} as many line widths per picture height on the subject as {coarse}: {more} against {fewer}."
+    surely = "" if isfinite(a.sharpness.lens_mm) and isfinite(b.sharpness.lens_mm) else " at best"
+    text = (
+        "{fine} resolves"
+        + surely
+        + " {times} as many line widths per picture height on the subject as {coarse}: {more} against {fewer}."
+    )
     yield say(
         "resolved",
         Topic.SHARPNESS,
@@ -111,26 +117,21 @@ def what_limits(b: RigFigures) -> Sentence:
     """What takes most of the sharpness of a rig that sees its subject, of all that is known of it."""
     s = b.sharpness
     figures = {"b": Figure(b.index, "rig"), "lines": Figure(s.lines_per_height, "number")}
-    text = "{b} resolves at best {lines} line widths per picture height"
-    if not isfinite(s.pixels_mm):
-        text += "; its lens and its pixels are not known."
-    elif is_limited_by_pixels(s):
-        text += ", and its pixels can hold no more; its lens is not known."
-    else:
-        text += "; its lens is not known."
+    unknown = [name for name, value in (("its lens", s.lens_mm), ("its pixels", s.pixels_mm)) if not isfinite(value)]
+    text = "{b} resolves {lines} line widths per picture height"
+    if unknown:
+        text = "{b} resolves at best {lines} line widths per picture height"
+    if is_limited_by_pixels(s):
+        text += ", and its pixels can hold no more"
+    if unknown:
+        text += f"; {' and '.join(unknown)} {'are' if 'its pixels' in unknown else 'is'} not known"
     parts = limiting(s)
     price = getattr(s, f"{parts[0]}_price")
-    named = " and ".join(NAMES[part] for part in parts)
-    figures["parts"] = Figure(named, "word")
+    figures["parts"] = Figure(" and ".join(NAMES[part] for part in parts), "word")
     if price == inf:
-        return Sentence(text + " Of the rest only {parts} softens it.", figures)
+        return Sentence(text + ". Of what is known only {parts} softens it.", figures)
     figures["times"] = Figure(price, "times")
+    lost = ". Of what is known most is lost to {parts}" if unknown else ". Most is lost to {parts}"
     if len(parts) == 1:
-        return Sentence(
-            text + " Most of the rest is taken by {parts}: without that all would be {times} as fine.", figures
-        )
-    return Sentence(
-        text
-        + " Most of the rest is taken by {parts}, about as much by each: without one of them all would be {times} as fine.",
-        figures,
-    )
+        return Sentence(text + lost + ": without that all would be {times} as fine.", figures)
+    return Sentence(text + lost + ", about as much to each: without one of them all would be {times} as fine.", figures)

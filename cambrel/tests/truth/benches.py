@@ -133,6 +133,14 @@ def a_brief(random, rigs, reference):
     )
 
 
+def _measured(random, rig):
+    """Half of the lenses have been measured, at a few f-numbers."""
+    if random.random() < 0.5:
+        return rig
+    at = sorted({random.choice([1.4, 2.0, 2.8, 4.0]), random.choice([5.6, 8.0]), random.choice([11.0, 16.0, 22.0])})
+    return replace(rig, lens=replace(rig.lens, mtf50=tuple((n, random.uniform(15, 120)) for n in at)))
+
+
 def a_bench(seed):
     """Brief, rigs, hold, conventions and reference of one random bench; some are near twins, so that thresholds are met from both sides."""
     random = Random(seed)
@@ -148,6 +156,7 @@ def a_bench(seed):
             twin.shutter_s,
             twin.iso,
         )
+    rigs = [_measured(Random(1000 * seed + index), rig) for index, rig in enumerate(rigs)]
     reference = random.randrange(len(rigs))
     hold = Hold(*(random.choice(list(table)) for table in (LENS_HOLDS, PLACE_HOLDS, APERTURE_HOLDS, EXPOSURE_HOLDS)))
     conventions = Conventions(

@@ -86,22 +86,34 @@ class Eye:
         pixel = 0.0 if without == "pixels" or self.pitch != self.pitch else self.pitch
         disc = 0.0 if without == "defocus" else self.disc(self.d)
         moved = 0.0 if without == "movement" else self.movement
+        lens = nan if without == "lens" else self.lens_alone
 
         def left(v):
             s = v * scale
             value = 2 / pi * (acos(s) - s * sqrt(1 - s * s)) if s < 1 else 0.0
             for length in (pixel, moved):
                 value *= sin(pi * v * length) / (pi * v * length) if length and v * length < 1 else not length
+            if lens == lens:
+                value *= 0.5 ** ((v / lens) ** 2)
             z = pi * v * disc
             return value * (2 * float(j1(z)) / z if 1e-9 < z < 3.8317 else z <= 1e-9)
 
-        if not (scale or pixel or disc or moved):
+        if not (scale or pixel or disc or moved or lens == lens):
             return inf
         low, high = 1e-12, 1e12
         for _ in range(200):
             middle = sqrt(low * high)
             low, high = (middle, high) if left(middle) > 0.5 else (low, middle)
         return low
+
+    @property
+    def lens_alone(self):
+        """What the lens resolves by itself [cycles/mm], in stops between what is known; unknown beyond."""
+        at = self.n / self.converter
+        for (n1, v1), (n2, v2) in pairwise(self.lens.mtf50):
+            if n1 * (1 - 1e-9) <= at <= n2 * (1 + 1e-9):
+                return (v1 + (v2 - v1) * log2(at / n1) / log2(n2 / n1)) / self.converter
+        return nan
 
     @property
     def movement(self):

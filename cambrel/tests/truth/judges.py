@@ -49,6 +49,10 @@ def fits(eye):
     return both(not other_mount, no(over(COVER, eye.circle / eye.diagonal)))
 
 
+def nan_in(*values):
+    return any(value != value for value in values)
+
+
 def same_focal_length(a, b):
     return no(apart(b.f / a.f, VIEW))
 
@@ -90,6 +94,8 @@ def pair(a, b, flags):
             "fine": fine.index,
             "coarse": coarse.index,
         },
+        has=(" at best",) if nan_in(a.lens_alone, b.lens_alone) else (),
+        lacks=() if nan_in(a.lens_alone, b.lens_alone) else (" at best",),
     )
     pitch = a.pitch / b.pitch
     one_lens = both(p.same_spot, same_focal_length(a, b), apart(b.crop / a.crop, VIEW)) if pitch == pitch else False

@@ -112,10 +112,10 @@ class ShutterTests(TestCase):
                 said = says_range(compared.of(eye.index), wanted, found)
                 text = wording.sentence(said)
                 self.assertIsNone(UGLY.search(text), text)
-                frames = 1 + max(0, ceil((wanted - own) / min(2, own))) if own > 0 else inf
-                way = "none" if own <= 0 else "one" if frames == 1 else "drawn" if deep >= wanted else "ends"
+                frames = 1 + max(0, ceil((wanted - own) / min(2, own))) if own >= 1 else inf
+                way = "none" if own < 1 else "one" if frames == 1 else "drawn" if deep >= wanted else "ends"
                 met[way] += 1
-                self.assertEqual("holds nothing clean" in text, way == "none")
+                self.assertEqual("holds less than a stop" in text, way == "none")
                 self.assertEqual("in one frame at" in text, way == "one")
                 self.assertEqual("shadows are drawn" in text, way == "drawn")
                 self.assertEqual("noisy shadows end" in text, way == "ends")

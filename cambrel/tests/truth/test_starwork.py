@@ -43,6 +43,7 @@ def worst(eye, declination, steps=6):
 
 
 def beyond(value, limit):
+    limit *= 1.01
     return None if abs(value / limit - 1) < NEAR else value > limit
 
 

@@ -108,7 +108,10 @@ class TruthTests(TestCase):
                     self.assertIsNone(UGLY.search(text), text)
                     whole, known = eye.half_contrast(), eye.pitch == eye.pitch
                     self.assertAlmostEqual(said.figures["lines"].value / eye.lines, 1, places=7)
-                    self.assertEqual("pixels are not known" in text, not known)
+                    self.assertEqual("its pixels are not known" in text, not known)
+                    lens = eye.lens_alone == eye.lens_alone
+                    self.assertEqual("its lens is not known" in text or "its lens and its pixels are" in text, not lens)
+                    self.assertEqual("at best" in text and "Of what is known" in text, not (known and lens))
                     if known and over(whole, 1 / (2 * eye.pitch)) is not None:
                         self.assertEqual("can hold no more" in text, whole > 1 / (2 * eye.pitch))
                     prices = {part: eye.half_contrast(part) / whole for part in NAMES}
