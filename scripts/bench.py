@@ -39,6 +39,7 @@ from cambrel.optics.depth import depth_of_field  # noqa: E402
 from cambrel.optics.equivalence import equivalent_f_number  # noqa: E402
 from cambrel.optics.formats import FORMATS  # noqa: E402
 from cambrel.optics.match import Wanted, match  # noqa: E402
+from cambrel.optics.sharpness import mtf50_per_mm  # noqa: E402
 from cambrel.owners.models import LOCAL_OWNER, User  # noqa: E402
 from cambrel.owners.undo import last_change, undo  # noqa: E402
 from cambrel.pictures.serving import shop  # noqa: E402
@@ -139,7 +140,16 @@ def bench_core():
     print("The core")
     bench = six_rigs()
     line("compare(), six rigs", took_ms(lambda: compare(bench.brief, bench.rigs, bench.hold, bench.conventions), 200))
+    whole = took_ms(lambda: compare(bench.brief, bench.rigs, bench.hold, bench.conventions).of(0), 200)
+    line("compare(), six rigs, with the blur budget (aim: 4)", whole)
     random = np.random.default_rng(1)
+    rows = {
+        "f_number": random.uniform(1, 22, LENSES),
+        "pixel_pitch_um": random.uniform(1, 9, LENSES),
+        "lens_mtf50_per_mm": random.uniform(20, 200, LENSES),
+        "disc_mm": random.uniform(0, 0.1, LENSES),
+    }
+    line(f"mtf50_per_mm, {LENSES:,} rows (aim: 100)", took_ms(lambda: mtf50_per_mm(**rows), 10))
     f, n = random.uniform(5, 300, ROWS), random.uniform(1.4, 16, ROWS)
     u, c = random.uniform(1, 100, ROWS), random.uniform(0.005, 0.03, ROWS)
 

@@ -22,10 +22,17 @@ django.setup()
 from dataclasses import replace  # noqa: E402
 
 from cambrel.bench.samples import home_bench  # noqa: E402
+from cambrel.briefs.samples import with_brief  # noqa: E402
 from cambrel.links import encode  # noqa: E402
 from cambrel.site.tests.browser import make_driver  # noqa: E402
 
 THREE = encode(home_bench())
+
+
+def of(picture):
+    return encode(with_brief(home_bench(), picture))
+
+
 SIX = encode(replace(home_bench(), slots=(*home_bench().slots, *home_bench().slots)))
 
 WIDE, PHONE = (1280, 800), (390, 844)
@@ -40,16 +47,13 @@ VIEWS = (
         False,
         "document.querySelector('[data-way=\"\"][value=differ]').click()",
     ),
-    (
-        "bench-night",
-        f"/?b={THREE}&action=brief:night-mail",
-        WIDE,
-        True,
-        "document.querySelector('[data-way=\"\"][value=large]').click()",
-    ),
     ("bench-depth-dark", f"/?b={THREE}&panel=depth&scale=log", WIDE, True, ""),
     ("bench-frames", f"/?b={THREE}&panel=frames", WIDE, False, "window.scrollTo(0, 400)"),
     ("bench-light", f"/?b={THREE}&panel=light", WIDE, False, "window.scrollTo(0, 400)"),
+    ("bench-sharpness", f"/?b={THREE}&panel=sharpness", WIDE, False, "window.scrollTo(0, 460)"),
+    ("bench-closeup", f"/?b={of('gauge-face')}&panel=closeup", WIDE, False, "window.scrollTo(0, 460)"),
+    ("bench-stars", f"/?b={of('night-mail')}&panel=stars&rigs-0-shutter_s=13", WIDE, True, "window.scrollTo(0, 460)"),
+    ("bench-steadiness", f"/?b={of('dusk-pass')}&panel=steadiness", WIDE, False, "window.scrollTo(0, 400)"),
     ("bench-walk", f"/?b={THREE}&panel=walk", WIDE, False, "window.scrollTo(0, 400)"),
     ("bench-numbers", f"/?b={THREE}&panel=numbers", WIDE, False, "window.scrollTo(0, 400)"),
     ("formats", "/formats/", WIDE, False, ""),
@@ -69,9 +73,7 @@ VIEWS = (
         "",
     ),
     ("fit", "/fit/?lens=11&body=1", WIDE, False, ""),
-    ("fit-matrix", "/fit/matrix/", WIDE, False, ""),
     ("shelf-lenses", "/shelf/lenses/", WIDE, False, ""),
-    ("shelf-kit", "/shelf/kits/3/", WIDE, False, ""),
     ("advert", "/advert/", WIDE, False, ""),
     ("bench-phone", "/", PHONE, False, ""),
 )
