@@ -140,7 +140,7 @@ def says_stack(rig: RigFigures, now: Stack, useful: Stack | None) -> Sentence:
     """How many frames the range takes as set, and at the smallest aperture worth using."""
     figures = {"b": Figure(rig.index, "rig"), "n": Figure(now.f_number, "f"), "frames": Figure(now.frames, "number")}
     if not now.is_near_enough:
-        return Sentence("{b} does not focus near enough to be sharp over the range that is asked for.", figures)
+        return Sentence("{b} does not focus near enough at {n} to be sharp over the range that is asked for.", figures)
     if now.frames == 1:
         return Sentence("{b} needs no stack: at {n} one frame is sharp over the range that is asked for.", figures)
     if not isfinite(now.frames):
