@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import isfinite
 
 from cambrel.drawings.scales import Scale
-from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, rig_role
+from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, rig_role, without_figures
 from cambrel.optics.closework import Stack
 from cambrel.optics.comparison import Comparison
 from cambrel.wording import LETTERS, METRES, Units, distance
@@ -35,8 +35,7 @@ def closeup_drawing(
     ]
     finite = [value for span in spans for value in span if isfinite(value)]
     if not finite:
-        said = "No depth is known here."
-        return Drawing(width, 40, (Text(8, 24, said, "label"),), title, said)
+        return without_figures(width, title, "No depth is known here.")
     asked = front + (behind if isfinite(behind) else 0.0)
     low, high = min(*finite, -front, 0.0), max(*finite, behind if isfinite(behind) else 0.0, 0.0)
     if asked:

@@ -100,6 +100,11 @@ class Drawing:
         return [shape for shape in flattened(self.shapes) if isinstance(shape, Text)]
 
 
+def without_figures(width: float, title: str, said: str = "None of them has figures here.") -> Drawing:
+    """What stands in the place of a drawing for which nothing is known: why."""
+    return Drawing(width, 40.0, (Text(8, 24, said, "label"),), title, said)
+
+
 def flattened(shapes: Iterable[Shape]) -> list[Shape]:
     """All shapes, those inside clips included."""
     found: list[Shape] = []

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from math import isfinite
 
 from cambrel.drawings.scales import Scale
-from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, rig_role
+from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, rig_role, without_figures
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.wording import DASH, LETTERS, significant
 
@@ -66,8 +66,7 @@ def sharpness_drawing(comparison: Comparison, measure: str, *, width: float = 66
     most = max((value for row in lengths.values() for value in row.values() if isfinite(value)), default=0.0)
     shapes: list[Shape] = []
     if not most > 0:
-        said = "None of them has figures here."
-        return Drawing(width, 40, (Text(8, 24, said, "label"),), "What softens the picture", said)
+        return without_figures(width, "What softens the picture")
     block = ROW * (len(PARTS) + 2) + 6
     for place, rig in enumerate(rigs):
         left, top = NAMED + place % across * column, place // across * block + 4

@@ -5,7 +5,18 @@ from __future__ import annotations
 from math import isfinite
 
 from cambrel.drawings.scales import Scale
-from cambrel.drawings.shapes import Circle, Drawing, Line, Path, Rect, Shape, Text, place_label, rig_role
+from cambrel.drawings.shapes import (
+    Circle,
+    Drawing,
+    Line,
+    Path,
+    Rect,
+    Shape,
+    Text,
+    place_label,
+    rig_role,
+    without_figures,
+)
 from cambrel.optics.comparison import Comparison
 from cambrel.optics.stars import drift_vector_mm
 from cambrel.optics.starwork import RULES, Starlight, target_mm
@@ -34,8 +45,7 @@ def stars_drawing(
     title = "How long stars stay points"
     lit = {index: one for index, one in found.items() if one is not None}
     if not lit:
-        said = "None of them has figures here."
-        return Drawing(width, 40, (Text(8, 24, said, "label"),), title, said)
+        return without_figures(width, title)
     times = [value for one in lit.values() for value in _marks(one).values() if isfinite(value)]
     times += [comparison.of(index).settings.shutter_s for index in lit]
     along = Scale(min(times) / 1.3, min(max(times), ENDLESS) * 1.3, LEFT, width - RIGHT, logarithmic=True)

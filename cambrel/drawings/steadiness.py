@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import isfinite
 
 from cambrel.drawings.scales import Scale
-from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, place_label, rig_role
+from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, place_label, rig_role, without_figures
 from cambrel.optics.comparison import Comparison
 from cambrel.optics.steadywork import Steady
 from cambrel.wording import LETTERS, shutter
@@ -23,8 +23,7 @@ def steadiness_drawing(comparison: Comparison, found: dict[int, Steady | None], 
     times = [value for one in known.values() for value in one.limits_s.values() if isfinite(value)]
     times += [comparison.of(index).settings.shutter_s for index in known]
     if not times:
-        said = "None of them has figures here."
-        return Drawing(width, 40, (Text(8, 24, said, "label"),), title, said)
+        return without_figures(width, title)
     along = Scale(min(*times, SHORTEST_S) / 1.3, max(times) * 1.6, LEFT, width - RIGHT, logarithmic=True)
     bottom = 16 + len(found) * ROW
     shapes: list[Shape] = []

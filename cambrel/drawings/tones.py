@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from cambrel.drawings.scales import Scale
-from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, rig_role
+from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, rig_role, without_figures
 from cambrel.optics.rangework import HEADROOM_STOPS, Range
 from cambrel.wording import LETTERS, iso, significant
 
@@ -22,8 +22,7 @@ def tones_drawing(found: dict[int, Range | None], scene_stops: float | None, *, 
     title = "Tonal range about mid-grey, stops"
     known = {index: one for index, one in found.items() if one is not None}
     if not known:
-        said = "No range is known, as no pixels are."
-        return Drawing(width, 40, (Text(8, 24, said, "label"),), title, said)
+        return without_figures(width, title, "No range is known, as no pixels are.")
     deepest = max([one.engineer_stops for one in known.values()] + [scene_stops or 0.0])
     along = Scale(HEADROOM_STOPS - deepest - 0.6, HEADROOM_STOPS + 0.6, LEFT, width - RIGHT)
     bottom = 22 + len(found) * ROW

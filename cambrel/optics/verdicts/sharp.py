@@ -8,6 +8,7 @@ from math import inf, isfinite
 from cambrel.optics.budget import is_limited_by_pixels, limiting
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.sentences import LEVEL_VIEW, Figure, Sentence, by_ratio
+from cambrel.optics.steadiness import handheld_seconds
 from cambrel.optics.verdicts.pictures import same_spot
 from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say
 
@@ -111,6 +112,32 @@ def half_soft(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
         figures["opened"] = Figure(opened, "f")
     text += ": " + ", ".join([*cures, "or softer from nearer by"]) + "." if cures else ": step nearer or farther away."
     yield say("half_soft", Topic.BLUR, 1.0, text, b, **figures)
+
+
+@rig_rule
+def steady_hand_moving_subject(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """A stabiliser steadies the hand, never the subject: said where it makes the shutter usable and the subject does not."""
+    s, given = b.settings, b.rig.body.stabilisation_stops
+    if not s.focusable or not given:
+        return
+    bare = float(handheld_seconds(s.focal_length_mm, b.frames.crop))
+    times = b.blur.movement_mm / b.frames.coc_mm
+    if not (bare < s.shutter_s <= bare * 2.0**given and times > 1 + LEVEL_VIEW):
+        return
+    text = (
+        "At {t} the stabiliser of {b} steadies the hand, but not the subject, which moves by {times} what may pass for a point: "
+        "{needed} would stop it."
+    )
+    yield say(
+        "steady_hand_moving_subject",
+        Topic.SHARPNESS,
+        by_ratio(times, LEVEL_VIEW),
+        text,
+        b,
+        t=Figure(s.shutter_s, "s"),
+        times=Figure(times, "times"),
+        needed=Figure(s.shutter_s / times, "s"),
+    )
 
 
 def what_limits(b: RigFigures) -> Sentence:

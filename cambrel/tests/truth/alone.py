@@ -55,6 +55,12 @@ def alone(b, first):
     found["diffraction_pixels"] = Judged(
         both(no(past), pixels), {"limit": b.n * 2 * b.pitch / b.airy, "airy": 1000 * b.airy}
     )
+    hand, moved = 1 / (b.crop * b.f), b.movement / b.c
+    steadied = hand * 2 ** (b.body.stabilisation_stops or 0)
+    found["steady_hand_moving_subject"] = Judged(
+        both(over(b.t, hand), no(over(b.t, steadied)), over(moved, 1.01)),
+        {"t": b.t, "times": moved, "needed": b.t / moved if moved else nan},
+    )
     times = b.background / b.c
     closed, opened = b.n * times, b.n * times / 4
     does_close, does_open = no(over(closed, b.smallest)), no(over(b.widest(b.f), opened))
