@@ -15,8 +15,11 @@ from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.depth import f_number_for_limits
 from cambrel.optics.formats import covers
 from cambrel.optics.geometry import focal_length_for_image_distance_mm, walking_distance_m
+from cambrel.optics.light import frames_to_bracket
+from cambrel.optics.rangework import SPACING_STOPS, range_of
 from cambrel.optics.rig import HIGHEST_ISO, aperture_stops
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, Figure, Sentence
+from cambrel.optics.stars import worst_drift_mm
 
 
 class Status(StrEnum):
@@ -192,6 +195,34 @@ def _motion(comparison: Comparison, rig: RigFigures) -> Check | None:
     )
 
 
+def _stars(comparison: Comparison, rig: RigFigures) -> Check | None:
+    declination, circle = comparison.brief.declination_deg, rig.frames.coc_mm
+    if declination is None:
+        return None
+    if circle != circle:
+        return Check("star trails cannot be judged", {}, "stars", UNKNOWN)
+    width, height = rig.frames.width_mm, rig.frames.height_mm
+    a_second = float(worst_drift_mm(rig.settings.focal_length_mm, declination, 1.0, width, height))
+    return _quick_enough(comparison, rig, circle / a_second, "stars", "stars trail at {got}, not at {asked}")
+
+
+def _range(comparison: Comparison, rig: RigFigures) -> Check | None:
+    asked = comparison.brief.scene_range_stops
+    if asked is None:
+        return None
+    found = range_of(comparison, rig, rig.settings.iso)
+    if found is None:
+        return Check("tonal range not known", {}, "range", UNKNOWN)
+    got, figures = found.engineer_stops, {"asked": Figure(asked, "stops")}
+    if got >= asked - LEVEL_STOPS:
+        return Check("holds the range of {asked}", figures, "range", DOES)
+    if got < SPACING_STOPS:
+        return Check("holds next to nothing of the range of {asked}", figures, "range", CANNOT)
+    frames = float(frames_to_bracket(asked, got, SPACING_STOPS))
+    figures |= {"got": Figure(got, "stops"), "frames": Figure(frames, "number")}
+    return Check("holds {got} of a range of {asked}; {frames} frames would do", figures, "range", NEARLY)
+
+
 def _quick_enough(comparison: Comparison, rig: RigFigures, asked: float, key: str, text: str) -> Check:
     """Whether the shutter is as quick as asked, and whether ISO (or, after it, the aperture) could make it so."""
     s = rig.settings
@@ -236,4 +267,4 @@ def _covered(comparison: Comparison, rig: RigFigures) -> Check | None:
     )
 
 
-RULES: tuple[Rule, ...] = (_focus, _sharp, _width, _shutter, _motion, _exposed, _covered)
+RULES: tuple[Rule, ...] = (_focus, _sharp, _width, _shutter, _motion, _stars, _exposed, _range, _covered)

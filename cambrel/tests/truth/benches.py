@@ -165,6 +165,12 @@ def a_bench(seed):
         noise=random.choice(list(NOISE_SCHOOLS)),
     )
     brief = a_brief(random, rigs, reference)
+    sky = Random(7000 + seed)
+    brief = replace(
+        brief,
+        declination_deg=maybe(sky, 0.25, lambda: sky.choice([0.0, 40.0, -60.0, 90.0])),
+        scene_range_stops=maybe(sky, 0.25, lambda: sky.uniform(3, 20)),
+    )
     if random.random() < 0.6 and len(rigs) > 1:
         brief, rigs = _exposed_rightly(brief, rigs, reference)
     return brief, rigs, hold, conventions, reference

@@ -1,8 +1,10 @@
 """What a picture demands of a rig, judged anew: does it, nearly or cannot, with the setting that would cure it."""
 
-from math import inf, isfinite, log2
+from math import inf, isfinite, log2, nan, sqrt
 
+from cambrel.tests.truth.eye import PHOTONS
 from cambrel.tests.truth.judged import STOPS, VIEW, over, stops
+from cambrel.tests.truth.sphere import worst
 
 DOES, NEARLY, CANNOT, UNKNOWN = "does it", "nearly", "cannot", "unknown"
 NEAR = 1e-7
@@ -61,6 +63,11 @@ def demands(eye):
     moved = 1000 * brief.subject_speed_m_per_s * eye.t * eye.v / eye.d
     if moved > 0:
         found["motion"] = UNKNOWN if eye.c != eye.c else quick(eye, eye.t * eye.c / moved)
+    if brief.declination_deg is not None:
+        slowest = nan if eye.c != eye.c else eye.c / (eye.f * worst(eye, brief.declination_deg, 1))
+        found["stars"] = UNKNOWN if slowest != slowest else quick(eye, slowest)
+    if brief.scene_range_stops is not None:
+        found["range"] = _held(eye, brief.scene_range_stops)
     if over(abs(eye.error), STOPS) is None:
         found["light"] = None
     elif abs(eye.error) > STOPS:
@@ -75,6 +82,19 @@ def demands(eye):
     if eye.circle < 0.995 * eye.diagonal * (1 - NEAR):
         found["cover"] = CANNOT
     return found
+
+
+def _held(eye, asked):
+    """Whether one frame holds a range, down to where a pixel's signal is its noise; nearly where frames would add up to it."""
+    if eye.pitch != eye.pitch:
+        return UNKNOWN
+    read, area = eye.body.read_noise_e, eye.area * 1e6 / eye.pixels
+    full = PHOTONS * 78 / eye.iso * area * eye.body.quantum_efficiency * 2.0**eye.body.offset_stops
+    # a signal s with s / sqrt(s + r^2) = 1
+    got = log2(full / ((1 + sqrt(1 + 4 * read**2)) / 2))
+    if over(asked - got, STOPS) is None or over(got, 2) is None:
+        return None
+    return DOES if asked - got <= STOPS else NEARLY if got >= 2 else CANNOT
 
 
 def quick(eye, asked):

@@ -14,7 +14,7 @@ from cambrel.optics.steadywork import says_steady, steady
 from cambrel.tests.truth.benches import a_bench
 from cambrel.tests.truth.eye import PHOTONS, Eye
 from cambrel.tests.truth.judged import over
-from cambrel.tests.truth.test_starwork import worst
+from cambrel.tests.truth.sphere import worst
 from cambrel.tests.truth.test_truth import BENCHES, UGLY
 
 

@@ -2,7 +2,7 @@
 
 from collections import Counter
 from dataclasses import replace
-from math import cos, hypot, inf, pi, radians, sin
+from math import inf, pi
 from random import Random
 from unittest import TestCase
 
@@ -12,34 +12,11 @@ from cambrel.optics.quantities import DomainError
 from cambrel.optics.starwork import says_stars, starlight
 from cambrel.tests.truth.benches import a_bench
 from cambrel.tests.truth.eye import Eye
+from cambrel.tests.truth.sphere import moved, worst
 from cambrel.tests.truth.test_truth import BENCHES, UGLY
 
-STEP_S = 0.02
-TURN = radians(15.041 / 3600)
 NEAR = 1e-3
 """Within so much of a threshold a small step does not decide."""
-
-
-def moved(declination, x, y):
-    """How far a star at a place of the frame, in focal lengths, moves in a second."""
-    d, turned = radians(declination), TURN * STEP_S
-    out, up, across = (cos(d), 0, sin(d)), (-sin(d), 0, cos(d)), (0, 1, 0)
-    places = []
-    for angle in (-turned / 2, turned / 2):
-        star = [o + y * u + x * a for o, u, a in zip(out, up, across, strict=True)]
-        star = (star[0] * cos(angle) - star[1] * sin(angle), star[0] * sin(angle) + star[1] * cos(angle), star[2])
-        deep = sum(p * q for p, q in zip(star, out, strict=True))
-        places.append([sum(p * q for p, q in zip(star, axis, strict=True)) / deep for axis in (across, up)])
-    (x1, y1), (x2, y2) = places
-    return hypot(x2 - x1, y2 - y1) / STEP_S
-
-
-def worst(eye, declination, steps=6):
-    """The fastest anywhere in the frame, looked for all over it."""
-    grid = range(-steps, steps + 1)
-    return max(
-        moved(declination, i / steps * eye.w / 2 / eye.f, j / steps * eye.h / 2 / eye.f) for i in grid for j in grid
-    )
 
 
 def beyond(value, limit):
