@@ -50,6 +50,15 @@ def range_of(comparison: Comparison, rig: RigFigures, iso: float) -> Range | Non
     )
 
 
+def lifted_snr(comparison: Comparison, rig: RigFigures, stops: float) -> float:
+    """Signal to noise, over the whole picture, of a tone so many stops below mid-grey, which lifting it brings to light; unknown without pixels."""
+    grey, frames = rig.light.electrons_per_pixel, rig.frames
+    if not isfinite(grey) or not isfinite(frames.pixels):
+        return float("nan")
+    pixel = light.snr(grey / 2.0**stops, rig.rig.body.read_noise_e)
+    return float(light.snr_picture(pixel, frames.pixels, comparison.conventions.output_pixels))
+
+
 def frames_for(scene_stops: float, found: Range) -> float:
     """Frames to bracket the scene so that all of it is told from noise over the whole picture; unknown where one frame holds next to nothing."""
     if not found.picture_stops >= LEAST_STOPS:

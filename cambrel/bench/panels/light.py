@@ -5,14 +5,14 @@ from __future__ import annotations
 from typing import Any
 
 from cambrel import wording
-from cambrel.bench.look import Look
+from cambrel.bench.look import Look, number
 from cambrel.bench.panels.panel import Panel, rig_table
 from cambrel.drawings.light import light_drawing
 from cambrel.drawings.tones import tones_drawing
 from cambrel.links import Bench
 from cambrel.optics.brief import Brief
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.rangework import HEADROOM_STOPS, SCENES, Range, frames_for, range_of, says_range
+from cambrel.optics.rangework import HEADROOM_STOPS, SCENES, Range, frames_for, lifted_snr, range_of, says_range
 from cambrel.wording import DASH, LETTERS
 
 DIM_EV = 3.0
@@ -60,10 +60,11 @@ def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
         base = range_of(comparison, rig, rig.rig.body.base_iso) if rig.rig.body.base_iso else None
         shown = (*_both(now), *_both(base))
         frames = frames_for(scene, now) if scene and now else float("nan")
-        return (*shown, wording.significant(frames))
+        return (*shown, wording.significant(lifted_snr(comparison, rig, look["lift"])), wording.significant(frames))
 
     heads = (
-        "clean over the whole picture", "to one pixel’s noise", "clean at base ISO", "to one pixel’s noise at base ISO", "frames to bracket",
+        "clean over the whole picture", "to one pixel’s noise", "clean at base ISO", "to one pixel’s noise at base ISO",
+        f"signal to noise, {wording.significant(look['lift'])} stops down", "frames to bracket",
     )  # fmt: skip
     return {
         "tones": tones_drawing(found, scene, width=look.across),
@@ -89,4 +90,4 @@ def asks(brief: Brief) -> bool:
     return brief.light_ev <= DIM_EV and brief.declination_deg is None
 
 
-PANEL = Panel("light", "Light", "bench/panels/light.html", build, asks=asks)
+PANEL = Panel("light", "Light", "bench/panels/light.html", build, (number("lift", 4.0, 0.0, 14.0),), asks)

@@ -9,7 +9,7 @@ from unittest import TestCase
 from cambrel import wording
 from cambrel.optics.comparison import compare
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.rangework import range_of, says_range
+from cambrel.optics.rangework import lifted_snr, range_of, says_range
 from cambrel.optics.steadywork import says_steady, steady
 from cambrel.tests.truth.benches import a_bench
 from cambrel.tests.truth.eye import PHOTONS, Eye
@@ -108,6 +108,9 @@ class ShutterTests(TestCase):
                 deep = log2(full / darkest(1))
                 self.assertAlmostEqual(found.picture_stops, own, places=7)
                 self.assertAlmostEqual(found.engineer_stops, deep, places=7)
+                # shadows are as noisy as a picture with so much less light
+                shadow = eye.snr_picture(eye.exposure / 2.0**3.5)
+                self.assertAlmostEqual(lifted_snr(compared, compared.of(eye.index), 3.5) / shadow, 1, places=9)
                 wanted = eye.brief.scene_range_stops
                 said = says_range(compared.of(eye.index), wanted, found)
                 text = wording.sentence(said)
