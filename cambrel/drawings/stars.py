@@ -5,6 +5,7 @@ from __future__ import annotations
 from math import isfinite
 
 from cambrel.drawings.scales import Scale
+from cambrel.drawings.seconds import seconds_axis, seconds_marks
 from cambrel.drawings.shapes import (
     Circle,
     Drawing,
@@ -13,7 +14,6 @@ from cambrel.drawings.shapes import (
     Rect,
     Shape,
     Text,
-    place_label,
     rig_role,
     without_figures,
 )
@@ -50,10 +50,7 @@ def stars_drawing(
     times += [comparison.of(index).settings.shutter_s for index in lit]
     along = Scale(min(times) / 1.3, min(max(times), ENDLESS) * 1.3, LEFT, width - RIGHT, logarithmic=True)
     bottom = 20 + len(found) * ROW
-    shapes: list[Shape] = []
-    for tick in along.ticks(8):
-        shapes.append(Line(along(tick), 14, along(tick), bottom, "grid"))
-        shapes.append(Text(along(tick), bottom + 13, shutter(tick), "tick", "middle", 11))
+    shapes = seconds_axis(along, 8, 14, bottom)
     for row, (index, one) in enumerate(found.items()):
         y = 20 + row * ROW
         shapes.append(Text(LEFT - 12, y + 14, LETTERS[index], rig_role(index, "letter"), "end", 14))
@@ -62,14 +59,8 @@ def stars_drawing(
             continue
         middle, worst = along(min(one.middle_s, along.high)), along(one.worst_s)
         shapes.append(Rect(worst, y + 5, max(middle - worst, 1.0), 9, rig_role(index, "depth-bar")))
-        taken: list[Rect] = []
-        for name, value in _marks(one).items():
-            if isfinite(value) and name not in ("middle", "worst"):
-                shapes.append(Line(along(value), y + 2, along(value), y + 17, "axis"))
-                sides = [Text(along(value), y + 25, name, "tick", anchor, 9) for anchor in ("middle", "start", "end")]
-                if label := place_label(sides, taken, Rect(0, y, width, ROW + 4)):
-                    taken.append(label.box)
-                    shapes.append(label)
+        rules = {name: at for name, at in _marks(one).items() if isfinite(at) and name not in ("middle", "worst")}
+        shapes += seconds_marks(along, rules, Rect(0, y, width, ROW + 4), 9)
         x = along(comparison.of(index).settings.shutter_s)
         shapes.append(Line(x, y, x, y + 19, rig_role(index, "focus-mark")))
     frames, high = _frames(comparison, lit, arc_minutes, bottom + 30, width)

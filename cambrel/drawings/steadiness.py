@@ -5,7 +5,8 @@ from __future__ import annotations
 from math import isfinite
 
 from cambrel.drawings.scales import Scale
-from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, place_label, rig_role, without_figures
+from cambrel.drawings.seconds import seconds_axis, seconds_marks
+from cambrel.drawings.shapes import Drawing, Line, Rect, Text, rig_role, without_figures
 from cambrel.optics.comparison import Comparison
 from cambrel.optics.steadywork import Steady
 from cambrel.wording import LETTERS, shutter
@@ -26,10 +27,7 @@ def steadiness_drawing(comparison: Comparison, found: dict[int, Steady | None], 
         return without_figures(width, title)
     along = Scale(min(*times, SHORTEST_S) / 1.3, max(times) * 1.6, LEFT, width - RIGHT, logarithmic=True)
     bottom = 16 + len(found) * ROW
-    shapes: list[Shape] = []
-    for tick in along.ticks(10):
-        shapes.append(Line(along(tick), 12, along(tick), bottom, "grid"))
-        shapes.append(Text(along(tick), bottom + 13, shutter(tick), "tick", "middle", 11))
+    shapes = seconds_axis(along, 10, 12, bottom)
     for row, (index, one) in enumerate(found.items()):
         y = 16 + row * ROW
         shapes.append(Text(LEFT - 12, y + 14, LETTERS[index], rig_role(index, "letter"), "end", 14))
@@ -37,17 +35,8 @@ def steadiness_drawing(comparison: Comparison, found: dict[int, Steady | None], 
             shapes.append(Text(LEFT, y + 14, "no figures", "tick", size=11))
             continue
         shapes.append(Rect(LEFT, y + 4, along(min(one.slowest_s, along.high)) - LEFT, 11, rig_role(index, "depth-bar")))
-        taken: list[Rect] = []
-        for key, value in one.limits_s.items():
-            if not isfinite(value):
-                continue
-            shapes.append(Line(along(value), y + 1, along(value), y + 18, "axis"))
-            sides = [
-                Text(along(value), y + 28, NAMES[key], "tick", anchor, 10) for anchor in ("middle", "start", "end")
-            ]
-            if label := place_label(sides, taken, Rect(0, y, width, ROW + 2)):
-                taken.append(label.box)
-                shapes.append(label)
+        limits = {NAMES[key]: value for key, value in one.limits_s.items() if isfinite(value)}
+        shapes += seconds_marks(along, limits, Rect(0, y, width, ROW + 2), 10)
         x = along(comparison.of(index).settings.shutter_s)
         shapes.append(Line(x, y, x, y + 19, rig_role(index, "focus-mark")))
     said = "; ".join(

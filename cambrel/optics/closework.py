@@ -55,6 +55,7 @@ def equivalent_magnification(rig: RigFigures) -> float:
 
 
 def light_lost_stops(rig: RigFigures) -> float:
+    """Stops that focusing close costs, 2 log2(1 + m)."""
     return aperture_stops(rig.light.effective_f_number, rig.settings.f_number)
 
 

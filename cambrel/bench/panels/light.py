@@ -38,7 +38,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
 
     ceiling = wording.iso_text(bench.conventions.iso_ceiling)
     heads = (
-        "exposure", "light per area", "light, whole picture", "photons in all", "S/N per pixel", "signal to noise, picture",
+        "exposure", "light per area", "light, whole picture", "photons in all", "signal to noise per pixel", "signal to noise, picture",
         f"as noisy as {LETTERS[comparison.reference]} at", f"your ceiling of {ceiling}",
     )  # fmt: skip
     drawing = light_drawing(comparison, width=look.across, height=230)

@@ -38,7 +38,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     cut = f"megapixels left at {LETTERS[tightest.index]}’s view" if tightest else "megapixels left"
     heads = (
         "line widths per picture height", "cycles per pixel", "finest detail on the subject", "pixels along the subject",
-        "a pixel sees", cut, "a face at the edge is wider by",
+        "a pixel sees", cut, "width of a face at the edge",
     )  # fmt: skip
     school = GOOD_ENOUGH_SCHOOLS[comparison.conventions.good_enough]
     return {

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import inf, log2
 
+from cambrel.optics.closework import light_lost_stops
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.rig import aperture_stops
 from cambrel.optics.sentences import LEVEL_EFFECTIVE_STOPS, LEVEL_STOPS, Figure, by_stops, known
@@ -123,11 +124,6 @@ def noise_schools(comparison: Comparison, a: RigFigures, b: RigFigures) -> Itera
         more=Figure(cleaner.frames.pixels, "count"),
         fewer=Figure(noisier.frames.pixels, "count"),
     )
-
-
-def light_lost_stops(rig: RigFigures) -> float:
-    """Stops that focusing close costs, 2 log2(1 + m)."""
-    return aperture_stops(rig.light.effective_f_number, rig.settings.f_number)
 
 
 @rig_rule
