@@ -23,6 +23,11 @@ LIMITS: dict[str, tuple[float, float]] = {
     "pixels_wide": _PIXELS, "pixels_high": _PIXELS, "stabilisation_stops": (0.0, 20.0), "offset_stops": (-10.0, 10.0),
     "quantum_efficiency": (0.01, 1.0), "read_noise_e": (0.0, 1000.0), "weight_g": (0.0, 1e6), "price": (0.0, 1e8),
     "max_magnification": (0.0001, 20.0), "image_circle_mm": (1.0, 1000.0), "length_mm": (0.01, 10_000.0),
+    "stabilisation_with_lens_stops": (0.0, 20.0), "raw_megabytes": (0.01, 10_000.0), "range_stops": (0.5, 40.0), "range_iso": _ISO,
+    "frame_rate": (0.1, 10_000.0), "frames": (1, 64), "mtf50_away": (0.5, 10_000.0), "fall_off": (0.0, 1000.0),
+    "nearest_m": _DISTANCE, "farthest_m": _DISTANCE, "comfortable_m": _DISTANCE, "flash_guide_m": (0.1, 1000.0),
+    "shake_arc_s": (1.0, 1e6), "converter_weight_g": (0.0, 1e5), "payload_g": (1.0, 1e6), "steadies_stops": (0.0, 20.0),
+    "error_arc_s_per_min": (0.001, 1e5), "filter_mm": (1.0, 500.0), "distortion_percent": (-100.0, 100.0), "dioptres": (0.1, 100.0),
     "declination_deg": (-90.0, 90.0), "scene_range_stops": (0.5, 40.0), "diameter_mm": (0.01, 10_000.0), "register_mm": (0.01, 500.0),
 }  # fmt: skip
 MAY_BE_INFINITE = {"background_m", "focus_distance_m", "sharp_behind_m"}

@@ -27,6 +27,7 @@ from cambrel.optics.brief import (
     LENS_HOLDS,
     PLACE_HOLDS,
     SHAPES,
+    SUPPORTS,
 )
 from cambrel.optics.comparison import Body, Lens
 from cambrel.optics.formats import FORMATS, Sensor
@@ -129,6 +130,12 @@ class BriefForm(RecordForm):
         label="range of the scene", unit="stops", limits="scene_range_stops", required=False
     )
 
+    support = ChoiceField(label="camera", choices=[("", "carried as it may be"), *choices(SUPPORTS)], required=False)
+    nearest_m = DistanceField(label="no nearer than", slide=SCENE, limits="nearest_m", required=False)
+    farthest_m = DistanceField(label="no farther than", slide=SCENE, limits="farthest_m", required=False)
+    comfortable_m = DistanceField(label="room before the lens", slide=SCENE, limits="comfortable_m", required=False)
+    flash_guide_m = NumberField(label="flash, guide number", unit="m", limits="flash_guide_m", required=False)
+
     said = (
         ("subject_speed_m_per_s", "moving at", "across"),
         ("width_shown_m", "showing at least", "across it"),
@@ -138,13 +145,20 @@ class BriefForm(RecordForm):
         ("focus_distance_m", "focused at", ""),
         ("declination_deg", "stars at declination", ""),
         ("scene_range_stops", "holding a range of", ""),
+        ("support", "with the camera", ""),
+        ("nearest_m", "standing no nearer than", ""),
+        ("farthest_m", "and no farther than", ""),
+        ("comfortable_m", "at least", "before the lens"),
+        ("flash_guide_m", "by a flash of guide number", ""),
     )
     """What stands in the sentence where the picture asks for it, with the words before and after it."""
     more = (
         ("", ("subject_height_m", "foreground_m", "focus_distance_m", "distance_from")),
         ("Must be sharp", ("sharp_front_m", "sharp_behind_m")),
         ("Must be shown", ("width_shown_m",)),
+        ("Camera", ("support", "nearest_m", "farthest_m", "comfortable_m")),
         ("Movement", ("slowest_shutter_s", "subject_speed_m_per_s")),
+        ("Flash", ("flash_guide_m",)),
         ("Stars, and range", ("declination_deg", "scene_range_stops")),
         ("Shown", ("shown_long_side_mm", "viewing_distance_mm")),
     )

@@ -12,7 +12,14 @@ from typing import Any
 from django.forms import Field, ValidationError
 
 from cambrel.fields import ChoiceField, IsoField, NumberField
-from cambrel.optics.brief import GOOD_ENOUGH_SCHOOLS, NOISE_SCHOOLS, Conventions
+from cambrel.optics.brief import (
+    GOOD_ENOUGH_SCHOOLS,
+    HAND_SCHOOLS,
+    NOISE_SCHOOLS,
+    RANGE_SCHOOLS,
+    STAR_SCHOOLS,
+    Conventions,
+)
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, circle_of_confusion_mm
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.wording import in_words
@@ -131,6 +138,38 @@ QUESTIONS: tuple[Question, ...] = (
         "Changes the largest picture that is good enough; no other figure.",
         USUAL.good_enough,
         {key: School(school.label, school.says) for key, school in GOOD_ENOUGH_SCHOOLS.items()},
+    ),
+    Question(
+        "hand",
+        "A hand is steady for",
+        "A hand is steady for",
+        "Changes the slowest usable shutter and the shake in what softens a picture, where the picture says what carries the camera.",
+        USUAL.hand,
+        {key: School(school.label, school.says) for key, school in HAND_SCHOOLS.items()},
+    ),
+    Question(
+        "shake_arc_s",
+        "Your hand turns by",
+        "Your hand turns the camera by so many arc seconds a second",
+        "Changes how long a hand is steady where that is judged by your own hand; 6,000 is about what the habit comes to.",
+        USUAL.shake_arc_s,
+        figure=lambda **options: NumberField(unit="″/s", limits="shake_arc_s", **options),
+    ),
+    Question(
+        "star_rule",
+        "Stars are points by",
+        "Stars are points for as long as is said by",
+        "Changes whether a picture keeps its stars as points, and the slowest shutter for it; the Stars panel shows all of them.",
+        USUAL.star_rule,
+        {key: School(school.label, school.says) for key, school in STAR_SCHOOLS.items()},
+    ),
+    Question(
+        "range",
+        "Tonal range by",
+        "The tonal range of a frame ends",
+        "Changes whether a picture holds the range that it asks for; the Light panel shows both.",
+        USUAL.range,
+        {key: School(school.label, school.says) for key, school in RANGE_SCHOOLS.items()},
     ),
     Question(
         "home",

@@ -20,7 +20,9 @@ PARTS = (
     ("diffraction", "diffraction"),
     ("defocus", "defocus"),
     ("lens", "lens"),
+    ("shake", "shake"),
     ("movement", "movement"),
+    ("drift", "drift of stars"),
 )
 PAPERS = (("postcard", 148.0), ("A4", 297.0), ("A3", 420.0), ("A2", 594.0), ("A1", 841.0), ("A0", 1189.0))
 """Long sides of papers [mm]."""

@@ -6,9 +6,6 @@ the defaults in the core. Every value is checked on the way in by the core's own
 
 from __future__ import annotations
 
-import base64
-import json
-import zlib
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, fields, replace
 from functools import lru_cache
@@ -17,16 +14,21 @@ from typing import Any
 from urllib.parse import urlencode
 
 from cambrel.limits import named, outside
-from cambrel.links import v1, v2, v3
+from cambrel.links import v1, v2, v3, v4
+from cambrel.links.tokens import LONGEST_TOKEN as LONGEST_TOKEN
+from cambrel.links.tokens import LinkError as LinkError
+from cambrel.links.tokens import decode_list as decode_list
+from cambrel.links.tokens import deflated, inflated
+from cambrel.links.tokens import encode_list as encode_list
 from cambrel.names import is_shown
 from cambrel.optics.brief import Brief, Conventions, Hold
 from cambrel.optics.formats import Sensor
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.rig import Body, Lens, Rig
+from cambrel.optics.rig import Body, Lens, Mode, Rig
 from cambrel.scenes import Change
 
-VERSIONS = {1: v1.TABLES, 2: v2.TABLES, 3: v3.TABLES}
-UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {2: v2.upgraded, 3: v3.upgraded}
+VERSIONS = {1: v1.TABLES, 2: v2.TABLES, 3: v3.TABLES, 4: v4.TABLES}
+UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {2: v2.upgraded, 3: v3.upgraded, 4: v4.upgraded}
 """To each version, the bench of the one before."""
 NEWEST = max(VERSIONS)
 HOME = "/"
@@ -34,13 +36,8 @@ HOME = "/"
 
 MOST_RIGS = 6
 MOST_CHANGES = 12
+MOST_MODES = 6
 LONGEST_NAME = 60
-LONGEST_TOKEN = 3500
-MOST_BYTES = 12_000
-
-
-class LinkError(ValueError):
-    """A link that cannot be read; the message says why, for the reader of the page."""
 
 
 @dataclass(frozen=True)
@@ -125,7 +122,7 @@ def _check_name(name: Any) -> None:
 
 
 _RECORDS: dict[str, type] = {
-    made.__name__: made for made in (Sensor, Body, Lens, Rig, Slot, Brief, Hold, Conventions, Bench, Change)
+    made.__name__: made for made in (Sensor, Mode, Body, Lens, Rig, Slot, Brief, Hold, Conventions, Bench, Change)
 }
 _MAY_BE_UNKNOWN = frozenset(
     known.name
@@ -134,26 +131,46 @@ _MAY_BE_UNKNOWN = frozenset(
     if "None" in str(known.type) and known.default is not None
 )
 """Fields that may be None although that is not their default."""
-_WHOLE = frozenset({"reference", "lens_of", "layer"})
-_LISTS = {"slots": ("Slot", MOST_RIGS), "changes": ("Change", MOST_CHANGES)}
-_POINTS = frozenset({"widest", "mtf50"})
+_WHOLE = frozenset({"reference", "lens_of", "layer", "mode", "frames"})
+_LISTS = {"slots": ("Slot", MOST_RIGS), "changes": ("Change", MOST_CHANGES), "modes": ("Mode", MOST_MODES)}
+_POINTS = {"widest": 2, "mtf50": 2, "mtf50_away": 3, "fall_off": 2}
+"""Lists of points, each of so many numbers."""
 Tables = Mapping[str, v1.Table]
 _UNKNOWN, _INFINITE = "-", "i"  # stand for None where that is not the default, and for infinity
 
 
 def encode(bench: Bench) -> str:
     """The bench as link parameter; equal benches give equal parameters: one that uses nothing of a newer version is written as before it."""
-    return _deflate([_version(bench), _pack(bench)])
+    return deflated([_version(bench), _pack(bench)])
 
 
 def _version(bench: Bench) -> int:
     """The oldest version that holds all of a bench."""
-    for name, added in v3.ADDED.items():
-        if any(getattr(getattr(bench, name.lower()), key) != usual for key, usual in added):
-            return 3
-    if any(slot.rig.lens.mtf50 for slot in bench.slots):
+    shared = {"Brief": bench.brief, "Conventions": bench.conventions}
+    rigs = bench.rigs
+    of_gear = [(name, one) for rig in rigs for name, one in (("Rig", rig), ("Body", rig.body), ("Lens", rig.lens))]
+    if any(_uses(shared[name], table) for name, table in v4.ADDED.items()):
+        return 4
+    if any(_uses(one, v4.OF_GEAR[name]) for name, one in of_gear):
+        return 4
+    if any(_uses(shared[name], table) for name, table in v3.ADDED.items()):
+        return 3
+    if any(rig.lens.mtf50 for rig in rigs):
         return 3
     return 2 if bench.changes else 1
+
+
+def _uses(record: Any, table: v1.Table) -> bool:
+    """Whether a record says anything of what a version added."""
+    return any(getattr(record, key) != usual for key, usual in table)
+
+
+def _content(token: str) -> list[Any]:
+    """What a parameter of some version of ours holds."""
+    content = inflated(token)
+    if not (isinstance(content, list) and content and type(content[0]) is int and content[0] in VERSIONS):
+        raise LinkError("This link was written by a newer version, or not by Cambrel.")
+    return content
 
 
 @lru_cache(maxsize=256)
@@ -163,7 +180,7 @@ def decode(token: str) -> Bench:
     Raises
         LinkError for anything that is not a whole, sound bench
     """
-    content = _inflate(token)
+    content = _content(token)
     if len(content) != 2:
         raise LinkError("This link holds no bench.")
     try:
@@ -200,49 +217,6 @@ def put_address(gear: Gear, carrier: Gear | None = None) -> str:
     """The address that puts gear on the bench as one more rig; a lens goes on the carrier where no body there has its mount."""
     tokens = [encode_gear(one) for one in (gear, carrier) if one is not None]
     return HOME + "?" + urlencode({"action": ":".join(["put", *tokens])})
-
-
-def encode_list(values: list[Any]) -> str:
-    """A list of plain values as a parameter of its own."""
-    return _deflate([1, *values])
-
-
-def decode_list(token: str) -> list[Any]:
-    """The values that a parameter stands for.
-
-    Raises
-        LinkError for a parameter that is damaged or too long
-    """
-    return _inflate(token)[1:]
-
-
-def _deflate(content: list[Any]) -> str:
-    text = json.dumps(content, separators=(",", ":"), ensure_ascii=False)
-    return base64.urlsafe_b64encode(zlib.compress(text.encode(), 9)).decode().rstrip("=")
-
-
-def _inflate(token: str) -> list[Any]:
-    """The content of a parameter of this version, with its size capped before and after inflating."""
-    if len(token) > LONGEST_TOKEN:
-        raise LinkError(f"This link is too long: {len(token)} characters, at most {LONGEST_TOKEN} are read.")
-    try:
-        packed = base64.b64decode(token + "=" * (-len(token) % 4), altchars=b"-_", validate=True)
-        inflater = zlib.decompressobj()
-        data = inflater.decompress(packed, MOST_BYTES)
-        if inflater.unconsumed_tail or not inflater.eof:
-            raise LinkError("This link is cut short, or holds more than a bench.")
-        content = json.loads(data.decode(), parse_constant=_refuse)
-    except (ValueError, zlib.error, RecursionError) as error:
-        if isinstance(error, LinkError):
-            raise
-        raise LinkError("This link is damaged: it may have been cut or changed on the way.") from error
-    if not (isinstance(content, list) and content and type(content[0]) is int and content[0] in VERSIONS):
-        raise LinkError("This link was written by a newer version, or not by Cambrel.")
-    return content
-
-
-def _refuse(constant: str) -> None:
-    raise LinkError(f"This link holds {constant}, which is no number.")
 
 
 def _pack(record: Any) -> list[Any]:
@@ -309,8 +283,8 @@ def _unpack_value(name: str, default: Any, cell: Any, tables: Tables) -> Any:
     if cell == _UNKNOWN and name in _MAY_BE_UNKNOWN:
         return None
     if name in _POINTS:
-        numbers = [_number(name, number) for number in cell]
-        return tuple(zip(numbers[::2], numbers[1::2], strict=True))
+        numbers, size = [_number(name, number) for number in cell], _POINTS[name]
+        return tuple(zip(*(numbers[start::size] for start in range(size)), strict=True))
     if isinstance(default, str):
         if not isinstance(cell, str) or len(cell) > LONGEST_NAME or not is_shown(cell):
             raise TypeError(f"{name} is no text that can be shown")
@@ -369,12 +343,15 @@ class Gear:
 
 def encode_gear(gear: Gear) -> str:
     """Gear as a parameter of its own."""
+    version = 3 if gear.lens is not None and gear.lens.mtf50 else 1
+    if any(one is not None and _uses(one, v4.OF_GEAR[type(one).__name__]) for one in (gear.body, gear.lens)):
+        version = 4
     cells = [
-        3 if gear.lens is not None and gear.lens.mtf50 else 1,
+        version,
         None if gear.body is None else [gear.body_name, _pack(gear.body)],
         None if gear.lens is None else [gear.lens_name, _pack(gear.lens)],
     ]
-    return _deflate(cells)
+    return deflated(cells)
 
 
 def decode_gear(token: str) -> Gear:
@@ -383,7 +360,7 @@ def decode_gear(token: str) -> Gear:
     Raises
         LinkError for anything that is not sound gear
     """
-    content = _inflate(token)
+    content = _content(token)
     if len(content) != 3:
         raise LinkError("This is not gear.")
     try:

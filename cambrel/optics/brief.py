@@ -55,6 +55,24 @@ LIGHT_LEVELS: tuple[LightLevel, ...] = (
 
 
 @dataclass(frozen=True)
+class Option:
+    """One answer to a question: its short label, and the words that say what it does or is."""
+
+    label: str
+    says: str
+
+
+SUPPORTS: Choices[Option] = Choices(
+    "support",
+    {
+        "hand": Option("in the hand", "the hand"),
+        "monopod": Option("on a monopod", "the monopod"),
+        "tripod": Option("on a tripod", "the tripod"),
+    },
+)
+
+
+@dataclass(frozen=True)
 class Brief:
     """A picture to be made. Distances in metres from the lens unless `distance_from` says "sensor".
 
@@ -65,6 +83,10 @@ class Brief:
     slowest_shutter_s: slowest acceptable shutter time; subject_speed_m_per_s: across the frame
     declination_deg: of the stars in the middle of the frame; None for a picture without stars
     scene_range_stops: from the darkest to the brightest that must hold detail; None where not asked
+    support: what carries the camera, one of SUPPORTS; "" where nobody said, then no shake is counted
+    nearest_m, farthest_m: between which the photographer can stand
+    comfortable_m: how far the subject must be at least from the front of the lens
+    flash_guide_m: guide number of a flash that is the light [m at ISO 100]; None for the light as it is
     """
 
     distance_m: float = 2.0
@@ -85,11 +107,16 @@ class Brief:
     subject_speed_m_per_s: float = 0.0
     declination_deg: float | None = None
     scene_range_stops: float | None = None
+    support: str = ""
+    nearest_m: float | None = None
+    farthest_m: float | None = None
+    comfortable_m: float | None = None
+    flash_guide_m: float | None = None
 
     def __post_init__(self) -> None:
         for name in ("distance_m", "subject_height_m", "shown_long_side_mm", "viewing_distance_mm"):
             positive(name, getattr(self, name))
-        for name in ("width_shown_m", "slowest_shutter_s"):
+        for name in ("width_shown_m", "slowest_shutter_s", "nearest_m", "farthest_m", "comfortable_m", "flash_guide_m"):
             if getattr(self, name) is not None:
                 positive(name, getattr(self, name))
         for name in ("focus_distance_m", "background_m"):
@@ -108,6 +135,10 @@ class Brief:
         if self.scene_range_stops is not None:
             positive("scene_range_stops", self.scene_range_stops)
         SHAPES[self.shape]
+        if self.support:
+            SUPPORTS[self.support]
+        if self.nearest_m is not None and self.farthest_m is not None and self.nearest_m > self.farthest_m:
+            raise DomainError("farthest_m", f"at least nearest_m, {self.nearest_m:g} m", self.farthest_m)
         if self.distance_from not in ("lens", "sensor"):
             raise DomainError("distance_from", '"lens" or "sensor"', self.distance_from)
 
@@ -115,14 +146,6 @@ class Brief:
     def focus_offset_m(self) -> float:
         """How far behind the subject the focus lies; it moves with the subject when the photographer walks."""
         return 0.0 if self.focus_distance_m is None else self.focus_distance_m - self.distance_m
-
-
-@dataclass(frozen=True)
-class Option:
-    """One answer to one of the four questions of a hold: its short label, and the sentence that says what it does."""
-
-    label: str
-    says: str
 
 
 LENS_HOLDS: Choices[Option] = Choices(
@@ -222,6 +245,33 @@ GOOD_ENOUGH_SCHOOLS: Choices[Option] = Choices(
 )  # fmt: skip
 
 
+HAND_SCHOOLS: Choices[Option] = Choices(
+    "hand",
+    {
+        "habit": Option("one over the focal length", "One over the equivalent focal length in seconds: the habit, for pictures looked at whole."),
+        "careful": Option("half of that", "Half of that: for what is looked at closely, or hands that are not young."),
+        "typed": Option("as fast as your hand turns", "By how fast your own hand turns the camera, in arc seconds a second."),
+    },
+)  # fmt: skip
+STAR_SCHOOLS: Choices[Option] = Choices(
+    "star_rule",
+    {
+        "exact": Option("by their drift", "By the drift of the stars where you look, to the worst edge of the frame, and what counts as sharp."),
+        "rule_500": Option("the 500 rule", "500 over the equivalent focal length: long trusted, made for grainy film and small prints."),
+        "rule_400": Option("the 400 rule", "400 over the equivalent focal length, between the two."),
+        "rule_300": Option("the 300 rule", "300 over the equivalent focal length, for many fine pixels."),
+        "aperture_pixel": Option("by aperture and pixel", "35 times the f-number and 30 times the pixel pitch, over the focal length."),
+    },
+)  # fmt: skip
+RANGE_SCHOOLS: Choices[Option] = Choices(
+    "range",
+    {
+        "engineer": Option("engineering", "Down to where a pixel is as much noise as light: what makers state."),
+        "picture": Option("clean in the picture", "Down to where a shadow is still clean over the whole picture at its output size."),
+    },
+)  # fmt: skip
+
+
 @dataclass(frozen=True)
 class Conventions:
     """The schools in force: the same for every rig of a comparison."""
@@ -234,6 +284,11 @@ class Conventions:
     output_pixels: float = OUTPUT_PIXELS
     iso_ceiling: float = 3200.0
     good_enough: str = "eye"
+    hand: str = "habit"
+    shake_arc_s: float = 6000.0
+    """How fast a hand turns the camera, where the hand is judged by that [arc seconds a second]."""
+    star_rule: str = "exact"
+    range: str = "engineer"
     home: str = field(default="full-frame", compare=False)
     """The format in whose terms the reader thinks. Changes no figure but those in its terms, and is never told to others."""
 
@@ -244,5 +299,8 @@ class Conventions:
         CIRCLE_OF_CONFUSION_SCHOOLS[self.criterion]
         NOISE_SCHOOLS[self.noise]
         GOOD_ENOUGH_SCHOOLS[self.good_enough]
-        for name in ("lines_per_mm", "wavelength_nm", "output_pixels", "iso_ceiling"):
+        HAND_SCHOOLS[self.hand]
+        STAR_SCHOOLS[self.star_rule]
+        RANGE_SCHOOLS[self.range]
+        for name in ("lines_per_mm", "wavelength_nm", "output_pixels", "iso_ceiling", "shake_arc_s"):
             positive(name, getattr(self, name))

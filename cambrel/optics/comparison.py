@@ -14,8 +14,9 @@ from typing import TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from cambrel.optics import budget, figuring, holds
+from cambrel.optics import budget, figuring, holds, stars
 from cambrel.optics.brief import Brief, Conventions, Hold
+from cambrel.optics.budget import Spot
 from cambrel.optics.figures import (
     Array,
     Blur,
@@ -85,9 +86,32 @@ class Comparison:
 
     @cached_property
     def sharpness(self) -> Sharpness[Array]:
-        """The blur budget of every rig; found when it is asked for, as a walk has no use for it."""
+        """The blur budget of every rig at its subject; found when it is asked for, as a walk has no use for it."""
+        still = np.zeros_like(self.settings.shutter_s)
+        streaks = {"shake": self.shake_mm, "movement": self.blur.movement_mm, "drift": still}
+        return self._budget(Spot(self.settings.subject_distance_m, self.blur.subject_mm, streaks))
+
+    def sharpness_at(self, away_m: float) -> Sharpness[Array]:
+        """The same at another distance from the lens [m]: what stands there is still, and at infinity it may be stars, which drift."""
+        s, still = self.settings, np.zeros_like(self.settings.shutter_s)
+        disc, drift = figuring.disc_at(s, np.full_like(still, away_m)), still
+        if away_m == np.inf and self.brief.declination_deg is not None:
+            focal, seconds = np.where(s.focusable, s.focal_length_mm, 1.0), np.where(s.focusable, s.shutter_s, 0.0)
+            drift = np.asarray(stars.drift_mm(focal, self.brief.declination_deg, seconds))
+        return self._budget(Spot(still + away_m, disc, {"shake": self.shake_mm, "movement": still, "drift": drift}))
+
+    @cached_property
+    def shake_mm(self) -> Array:
+        """How far the hand's shake carries a point on each sensor while the shutter is open."""
+        stops = [rig.body.steadied_stops(self.carrier(index).lens) or 0.0 for index, rig in enumerate(self.rigs)]
+        return budget.shake_mm(
+            self.brief, self.conventions, self.settings, self.frames, self.view, np.array(stops, dtype=float)
+        )
+
+    def _budget(self, spot: Spot) -> Sharpness[Array]:
+        pixel_um = np.array([np.nan if rig.pixel_um is None else rig.pixel_um for rig in self.rigs], dtype=float)
         return budget.sharpness(
-            self.brief, self.conventions, self.settings, self.frames, self.view, self.blur, self._lens_per_mm()
+            self.brief, self.conventions, self.settings, self.frames, self.view, spot, self._lens_per_mm(), pixel_um
         )
 
     def _lens_per_mm(self) -> Array:

@@ -9,6 +9,7 @@ from typing import Generic, TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
+from cambrel.optics.brief import Brief
 from cambrel.optics.rig import Rig
 
 Array = NDArray[np.float64]
@@ -170,19 +171,21 @@ class Sharpness(Generic[N]):
     """The blur budget at the subject, its parts on the sensor, and what it comes to. The lens's own faults are in it where they are known.
 
     *_mm: a part's own length, one line width at half contrast if it were alone; 0 where it softens nothing. They do not add up.
-    *_price: how many times finer the picture would be without the part
+    *_price: how many times finer the picture would be without the part; shake, movement and drift are one part, as like streaks hide each other
     """
 
     pixels_mm: N
     diffraction_mm: N
     defocus_mm: N
     lens_mm: N
+    shake_mm: N
     movement_mm: N
+    drift_mm: N
     pixels_price: N
     diffraction_price: N
     defocus_price: N
     lens_price: N
-    movement_price: N
+    motion_price: N
     mtf50_per_mm: N
     resolved_per_mm: N
     """Of that what the pixels can hold: at most half a cycle in each."""
@@ -196,6 +199,12 @@ class Sharpness(Generic[N]):
     """Long side of the largest picture that is good enough by the school in force."""
     pixels_on_subject: N
     arc_seconds_per_pixel: N
+
+
+def stands_elsewhere(brief: Brief, s: Settings[float, bool]) -> bool:
+    """Whether a rig stands where it does because the photographer can go no nearer or farther."""
+    ends = (brief.nearest_m, brief.farthest_m)
+    return s.subject_distance_m != s.wanted_distance_m and s.subject_distance_m in ends
 
 
 @dataclass(frozen=True)

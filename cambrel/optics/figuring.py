@@ -38,7 +38,7 @@ def _known(values: Array, formula: Any, *others: Any) -> Array:
 
 
 def frames(brief: Brief, rigs: Sequence[Rig], conventions: Conventions, reference: int) -> Frames[Array]:
-    sensors = [frame_of(rig.body.sensor, brief) for rig in rigs]
+    sensors = [frame_of(rig.sensor, brief) for rig in rigs]
     full_frame = frame_of(FULL_FRAME, brief)
     given: dict[str, Any] = {"full_frame": full_frame}
     if conventions.criterion == "print":
@@ -112,15 +112,20 @@ def depth(s: Set, frames: Frames[Array]) -> Depth[Array]:
     return Depth(*(np.where(known, value, np.nan) for value in values))
 
 
+def disc_at(s: Set, away_m: Array) -> Array:
+    """The disc of a point so far from the lens [mm]; unknown for points behind the camera, which are nowhere."""
+    f, n, u = s.focal_length_mm, s.f_number, s.object_distance_m
+    seen = np.where(s.focusable & (away_m > 0), away_m, np.nan)
+    return _known(seen, lambda x: blurs.blur_disc_mm(f, n, u, x))
+
+
 def blur(brief: Brief, s: Set, frames: Frames[Array], view: View[Array]) -> Blur[Array]:
     f, n, u, d = s.focal_length_mm, s.f_number, s.object_distance_m, s.subject_distance_m
     diagonal = frames.diagonal_mm
     nothing = np.full(np.shape(n), np.nan)
 
     def at(point: Array) -> Array:
-        # points behind the camera are nowhere
-        seen = np.where(point > 0, point, np.nan)
-        return _known(seen, lambda x: blurs.blur_disc_mm(f, n, u, x))
+        return disc_at(s, point)
 
     background = nothing if brief.background_m is None else at(d + brief.background_m)
     foreground = nothing if brief.foreground_m is None else at(d - brief.foreground_m)
@@ -171,22 +176,33 @@ def light(
     read = np.where(counted_pixels, np.array([body.read_noise_e for body in bodies]), 0.0)
     pixels = np.where(counted_pixels, frames.pixels, conventions.output_pixels)
     pixel_area = frames.area_mm2 * 1e6 / pixels
+    # frames made one picture of: their light adds up, and so does the noise of reading each of their pixels
+    combined = np.array([float(rig.frames) for rig in rigs])
+    read = read * np.sqrt([rig.reads for rig in rigs])
     effective = np.asarray(lights.effective_f_number(s.f_number, view.magnification))
     exposure = np.asarray(lights.exposure_lux_s(effective, s.shutter_s, brief.light_ev))
     photons = np.asarray(lights.mid_grey_photons(exposure))
-    signal = np.asarray(lights.electrons(photons, pixel_area, qe, offset))
+    signal = combined * np.asarray(lights.electrons(photons, pixel_area, qe, offset))
     per_pixel = np.asarray(lights.snr(signal, read))
     picture = np.asarray(lights.snr_picture(per_pixel, pixels, conventions.output_pixels))
 
     def exposure_for(wanted: Array, of: slice) -> Array:
         return np.asarray(
             lights.exposure_for_snr_picture(
-                wanted, pixel_area[of], pixels[of], qe[of], read[of], offset[of], conventions.output_pixels
+                wanted,
+                combined[of] * pixel_area[of],
+                pixels[of],
+                qe[of],
+                read[of],
+                offset[of],
+                conventions.output_pixels,
             )
         )
 
     at_ceiling = lights.MID_GREY_LUX_S / conventions.iso_ceiling
-    ceiling_signal = lights.electrons(lights.mid_grey_photons(at_ceiling), pixel_area[r], qe[r], offset[r])
+    ceiling_signal = combined[r] * lights.electrons(
+        lights.mid_grey_photons(at_ceiling), pixel_area[r], qe[r], offset[r]
+    )
     ceiling_snr = np.asarray(
         lights.snr_picture(lights.snr(ceiling_signal, read[r]), pixels[r], conventions.output_pixels)
     )
@@ -201,12 +217,14 @@ def light(
         exposure_lux_s=exposure,
         exposure_stops=np.asarray(lights.stops(exposure, exposure[..., r])),
         total_stops=np.asarray(
-            lights.total_light_stops(exposure, frames.area_mm2, exposure[..., r], frames.area_mm2[r])
+            lights.total_light_stops(
+                exposure, combined * frames.area_mm2, exposure[..., r], combined[r] * frames.area_mm2[r]
+            )
         ),
         brightness_stops=np.asarray(lights.stops(brightness, brightness[..., r])),
         error_stops=error,
         photons_per_um2=photons,
-        photons_total=photons * frames.area_mm2 * 1e6,
+        photons_total=combined * photons * frames.area_mm2 * 1e6,
         electrons_per_pixel=np.where(counted_pixels, signal, np.nan),
         snr_pixel=np.where(counted_pixels, per_pixel, np.nan),
         snr_picture=picture,
@@ -251,7 +269,10 @@ def outfit(
         return np.nan if value is None else value
 
     pairs = [(rig.body, standing.lens, standing.converter) for rig, standing in zip(rigs, standings, strict=True)]
-    weight = [total(body.weight_g, lens.weight_g) for body, lens, _ in pairs]
+    between = [standing.converter_weight_g for standing in standings]
+    weight = [
+        total(body.weight_g, total(lens.weight_g, more)) for (body, lens, _), more in zip(pairs, between, strict=True)
+    ]
     price = [total(body.price, lens.price) if body.currency == lens.currency else np.nan for body, lens, _ in pairs]
     circle = np.array([known(lens.image_circle_mm) * converter for _, lens, converter in pairs])
     fits = [float(body.mount == lens.mount) if body.mount and lens.mount else np.nan for body, lens, _ in pairs]

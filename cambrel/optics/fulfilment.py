@@ -13,13 +13,14 @@ from math import inf, log2
 
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.depth import f_number_for_limits
+from cambrel.optics.figures import stands_elsewhere
 from cambrel.optics.formats import covers
 from cambrel.optics.geometry import focal_length_for_image_distance_mm, walking_distance_m
 from cambrel.optics.light import frames_to_bracket
 from cambrel.optics.rangework import SPACING_STOPS, range_of
 from cambrel.optics.rig import HIGHEST_ISO, aperture_stops
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, Figure, Sentence
-from cambrel.optics.stars import worst_drift_mm
+from cambrel.optics.starwork import longest_as_points_s
 
 
 class Status(StrEnum):
@@ -88,16 +89,17 @@ def _stops_to_spare(comparison: Comparison, rig: RigFigures, *, by_shutter: bool
     body = rig.rig.body
     spare = log2((body.ceiling_iso or HIGHEST_ISO) / rig.settings.iso)
     if by_shutter:
-        slowest = min(comparison.brief.slowest_shutter_s or inf, body.slowest_shutter_s or inf)
+        slowest = min(comparison.brief.slowest_shutter_s or inf, rig.rig.slowest_shutter_s or inf)
         spare += max(0.0, log2(slowest / rig.settings.shutter_s)) if slowest < inf else 0.0
     return spare + TOLERANCE
 
 
 def _focus(comparison: Comparison, rig: RigFigures) -> Check | None:
     s, disc, circle = rig.settings, rig.blur.subject_mm, rig.frames.coc_mm
-    if s.object_distance_m <= s.wanted_object_distance_m * (
-        1 + TOLERANCE
-    ) and s.subject_distance_m <= s.wanted_distance_m * (1 + TOLERANCE):
+    if stands_elsewhere(comparison.brief, s) or (
+        s.object_distance_m <= s.wanted_object_distance_m * (1 + TOLERANCE)
+        and s.subject_distance_m <= s.wanted_distance_m * (1 + TOLERANCE)
+    ):
         return None
     if disc <= circle:
         return Check(
@@ -196,14 +198,13 @@ def _motion(comparison: Comparison, rig: RigFigures) -> Check | None:
 
 
 def _stars(comparison: Comparison, rig: RigFigures) -> Check | None:
-    declination, circle = comparison.brief.declination_deg, rig.frames.coc_mm
+    declination = comparison.brief.declination_deg
     if declination is None:
         return None
-    if circle != circle:
+    longest = longest_as_points_s(comparison, rig, declination)
+    if longest != longest:
         return Check("star trails cannot be judged", {}, "stars", UNKNOWN)
-    width, height = rig.frames.width_mm, rig.frames.height_mm
-    a_second = float(worst_drift_mm(rig.settings.focal_length_mm, declination, 1.0, width, height))
-    return _quick_enough(comparison, rig, circle / a_second, "stars", "stars trail at {got}, not at {asked}")
+    return _quick_enough(comparison, rig, longest, "stars", "stars trail at {got}, not at {asked}")
 
 
 def _range(comparison: Comparison, rig: RigFigures) -> Check | None:
@@ -213,7 +214,7 @@ def _range(comparison: Comparison, rig: RigFigures) -> Check | None:
     found = range_of(comparison, rig, rig.settings.iso)
     if found is None:
         return Check("tonal range not known", {}, "range", UNKNOWN)
-    got, figures = found.engineer_stops, {"asked": Figure(asked, "stops")}
+    got, figures = found.by(comparison.conventions.range), {"asked": Figure(asked, "stops")}
     if got >= asked - LEVEL_STOPS:
         return Check("holds the range of {asked}", figures, "range", DOES)
     if got < SPACING_STOPS:
@@ -252,7 +253,7 @@ def _exposed(comparison: Comparison, rig: RigFigures) -> Check | None:
     if (body.base_iso or 0.0) * (1 - TOLERANCE) <= iso <= (body.ceiling_iso or HIGHEST_ISO) * (1 + TOLERANCE):
         return Check(text + "; {iso} would do", figures | {"iso": Figure(iso, "iso")}, "light", NEARLY)
     shutter = s.shutter_s / 2**error
-    slowest = min(comparison.brief.slowest_shutter_s or inf, body.slowest_shutter_s or inf)
+    slowest = min(comparison.brief.slowest_shutter_s or inf, rig.rig.slowest_shutter_s or inf)
     if (body.fastest_shutter_s or 0.0) <= shutter <= slowest:
         return Check(text + "; {t} would do", figures | {"t": Figure(shutter, "s")}, "light", NEARLY)
     return Check(text, figures, "light", CANNOT)

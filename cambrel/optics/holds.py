@@ -49,6 +49,7 @@ class Standing:
     wanted_object_distance_m: float
     close_limit_m: float | None
     focusable: bool = True
+    converter_weight_g: float | None = 0.0
 
 
 def differs(reached: Array, wanted: Array) -> Flags:
@@ -82,6 +83,7 @@ def stand(brief: Brief, rigs: Sequence[Rig], hold: Hold, crop: Sequence[float], 
     offset = first.wanted_object_distance_m - first.subject_distance_m
     first_image = float(image_distance_mm(first.focal_length_mm, first.object_distance_m))
     standings = []
+    room: tuple[float | None, float | None]
     for index, rig in enumerate(rigs):
         if index == reference:
             standings.append(first)
@@ -104,11 +106,12 @@ def stand(brief: Brief, rigs: Sequence[Rig], hold: Hold, crop: Sequence[float], 
         else:
             wanted = rig.focal_length_mm * rig.converter
         f = _within_range(carrier, wanted)
-        distance = distance_with(f)
+        distance, room = distance_with(f), (None, None)
         if hold.place == "walk" and not (hold.lens == "equivalent" and f == wanted):
             # the subject fills the same part of the frame: v / d scales with the frame
             distance = walking_distance_m(f, k * first_image / first.subject_distance_m, offset)
-        standings.append(_placed(carrier, f, wanted, distance, offset, walks=hold.place == "walk"))
+            room = (brief.nearest_m, brief.farthest_m)
+        standings.append(_placed(carrier, f, wanted, distance, offset, walks=hold.place == "walk", room=room))
     return standings
 
 
@@ -198,25 +201,40 @@ def _from_lens(
         ) from error
 
 
-def _placed(carrier: Rig, f: float, wanted_f: float, distance: float | None, offset: float, *, walks: bool) -> Standing:
+def _placed(
+    carrier: Rig,
+    f: float,
+    wanted_f: float,
+    distance: float | None,
+    offset: float,
+    *,
+    walks: bool,
+    room: tuple[float | None, float | None] = (None, None),
+) -> Standing:
     """Focus at the subject or as near as the lens goes: at a fixed spot the rig stays, when walking it stops there.
 
-    What would be focused on behind the camera cannot be focused on.
+    What would be focused on behind the camera cannot be focused on. room: between which the photographer can stand; walking stops there.
     """
     limit = converted_close_limit_m(carrier.lens, f, carrier.converter)
     nowhere = float("nan")
     if distance is None:
         return Standing(
-            carrier.lens, carrier.converter, f, wanted_f, nowhere, nowhere, nowhere, nowhere, limit, focusable=False
-        )
-    focus = distance + offset
-    reached, stood = focus, distance
+            carrier.lens, carrier.converter, f, wanted_f, nowhere, nowhere, nowhere, nowhere, limit, False,
+            carrier.converter_weight_g,
+        )  # fmt: skip
+    wanted_focus = distance + offset
+    nearest, farthest = room
+    stood = max(distance, nearest or 0.0) if farthest is None else min(max(distance, nearest or 0.0), farthest)
+    focus = reached = stood + offset
     if limit is not None and 0 < focus < limit:
         reached = limit
         if walks:
             stood = limit - offset
     focusable = reached * 1000 > f
-    return Standing(carrier.lens, carrier.converter, f, wanted_f, stood, distance, reached, focus, limit, focusable)
+    return Standing(
+        carrier.lens, carrier.converter, f, wanted_f, stood, distance, reached, wanted_focus, limit, focusable,
+        carrier.converter_weight_g,
+    )  # fmt: skip
 
 
 def settle(
@@ -326,7 +344,8 @@ def _exposed(
     def each(name: str, unknown: float) -> Array:
         return np.array([unknown if (value := getattr(rig.body, name)) is None else value for rig in rigs], dtype=float)
 
-    slowest, fastest = each("slowest_shutter_s", np.inf), each("fastest_shutter_s", 0.0)
+    slowest = np.array([rig.slowest_shutter_s or np.inf for rig in rigs])
+    fastest = each("fastest_shutter_s", 0.0)
     base, ceiling = each("base_iso", 0.0), each("ceiling_iso", np.inf)
     set_t, set_iso = np.array([rig.shutter_s for rig in rigs]), np.array([rig.iso for rig in rigs])
     spread = 0 * effective

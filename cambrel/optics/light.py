@@ -289,6 +289,20 @@ def dynamic_range_stops(
     return _log2(full / signal_for_snr(floor, read_noise_e))
 
 
+def read_noise_for_range_e(saturation_e: Any, range_stops: Any) -> Quantity:
+    """The read noise that a range by SNR 1 of one pixel means: the inverse of dynamic_range_stops; 0 where light alone is noisier than that.
+
+    Parameters
+        saturation_e: of one pixel [e-], scalar or array
+        range_stops: [stops]
+    Returns
+        [e-]
+    """
+    darkest = positive("saturation_e", saturation_e) / 2.0 ** np.asarray(finite("range_stops", range_stops))
+    noise: Quantity = np.sqrt(np.maximum(darkest * darkest - darkest, 0.0))
+    return float(noise) if np.ndim(noise) == 0 else noise
+
+
 def frames_to_bracket(scene_stops: Any, range_stops: Any, spacing_stops: Any) -> Quantity:
     """Frames that take a scene of so much range, 1 + ceil((scene - own) / spacing), at least 1.
 

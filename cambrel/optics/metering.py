@@ -23,7 +23,7 @@ def metered(comparison: Comparison) -> Rig:
     figures = comparison.first
     rig, body = figures.rig, figures.rig.body
     low_iso, high_iso = body.base_iso or 0.0, body.ceiling_iso or inf
-    low_t, high_t = body.fastest_shutter_s or 0.0, body.slowest_shutter_s or inf
+    low_t, high_t = body.fastest_shutter_s or 0.0, rig.slowest_shutter_s or inf
     iso, shutter = min(max(rig.iso, low_iso), high_iso), min(max(rig.shutter_s, low_t), high_t)
     # the brightness of the reference is that of its as-set values, also where it is opened wide
     wanted = iso * shutter / 2**figures.light.error_stops
@@ -36,7 +36,7 @@ def metered(comparison: Comparison) -> Rig:
     marked_iso = iso if iso == rig.iso else nearest_within(iso, ISOS, body.base_iso, body.ceiling_iso).typed
     marked_t = shutter
     if shutter != rig.shutter_s:
-        marked_t = nearest_within(shutter, SHUTTERS, body.fastest_shutter_s, body.slowest_shutter_s).typed
+        marked_t = nearest_within(shutter, SHUTTERS, body.fastest_shutter_s, rig.slowest_shutter_s).typed
     if abs(log2(marked_iso * marked_t / wanted)) <= LEVEL_STOPS:
         iso, shutter = marked_iso, marked_t
     return replace(rig, iso=iso, shutter_s=shutter)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import isfinite, log2
+from math import isfinite, log2, sqrt
 
 from cambrel.optics import light
 from cambrel.optics.comparison import Comparison, RigFigures
@@ -33,6 +33,11 @@ class Range:
     iso: float
     engineer_stops: float
     picture_stops: float
+    is_stated: bool = False
+    """Whether it goes by what the maker states, not by the model."""
+
+    def by(self, school: str) -> float:
+        return self.picture_stops if school == "picture" else self.engineer_stops
 
 
 def range_of(comparison: Comparison, rig: RigFigures, iso: float) -> Range | None:
@@ -40,14 +45,20 @@ def range_of(comparison: Comparison, rig: RigFigures, iso: float) -> Range | Non
     body, frames = rig.rig.body, rig.frames
     if not isfinite(frames.pitch_um) or not iso > 0:
         return None
+    combined = rig.rig.frames
     area = frames.area_mm2 * 1e6 / frames.pixels
-    full = light.saturation_e(area, iso, body.quantum_efficiency, body.offset_stops)
-    shown = comparison.conventions.output_pixels
-    return Range(
-        iso,
-        float(light.dynamic_range_stops(full, body.read_noise_e, ENGINEER_SNR)),
-        float(light.dynamic_range_stops(full, body.read_noise_e, PICTURE_SNR, frames.pixels, shown)),
-    )
+    full = combined * float(light.saturation_e(area, iso, body.quantum_efficiency, body.offset_stops))
+    read, shown = body.read_noise_e * sqrt(rig.rig.reads), comparison.conventions.output_pixels
+    is_stated = body.range_stops is not None and combined == 1
+    engineer = float(light.dynamic_range_stops(full, read, ENGINEER_SNR))
+    if is_stated:
+        # as it was stated, and a stop less for each stop of ISO above that; its shadows are then as noisy as that says
+        above = max(0.0, log2(iso / (body.range_iso or body.base_iso or iso)))
+        engineer = (body.range_stops or 0.0) - above
+        full *= iso / max(iso, body.range_iso or body.base_iso or iso)
+        read = float(light.read_noise_for_range_e(full, engineer))
+    picture = float(light.dynamic_range_stops(full, read, PICTURE_SNR, frames.pixels, shown))
+    return Range(iso, engineer, picture, is_stated)
 
 
 def lifted_snr(comparison: Comparison, rig: RigFigures, stops: float) -> float:
@@ -55,7 +66,7 @@ def lifted_snr(comparison: Comparison, rig: RigFigures, stops: float) -> float:
     grey, frames = rig.light.electrons_per_pixel, rig.frames
     if not isfinite(grey) or not isfinite(frames.pixels):
         return float("nan")
-    pixel = light.snr(grey / 2.0**stops, rig.rig.body.read_noise_e)
+    pixel = light.snr(grey / 2.0**stops, rig.rig.body.read_noise_e * sqrt(rig.rig.reads))
     return float(light.snr_picture(pixel, frames.pixels, comparison.conventions.output_pixels))
 
 

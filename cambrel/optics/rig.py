@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
+from itertools import pairwise
 from math import inf, log2, sqrt
 
 import numpy as np
@@ -17,6 +19,9 @@ SMALLEST_POSSIBLE_F_NUMBER = 0.5
 HIGHEST_ISO = 1e7
 """Where a body ends whose highest ISO is unknown, as far as it is advised to be set."""
 
+SLOWEST_FRAME_RATE = 24.0
+"""Of moving pictures [1/s]: no frame of theirs is exposed longer than this lets it."""
+
 LARGEST_F_NUMBER = 256.0
 """Where a lens ends whose smallest aperture is unknown; no diaphragm is made beyond."""
 
@@ -29,8 +34,33 @@ def _known(check: type | object, record: object, *names: str) -> None:
 
 
 @dataclass(frozen=True)
+class Mode:
+    """A part of a body's sensor that it can record by itself, with its pixels; for video with its highest frame rate [1/s].
+
+    frames: how many it makes one picture of, with the sensor shifted between them; 1 for all but high-resolution modes
+    """
+
+    sensor: Sensor
+    label: str = ""
+    frame_rate: float | None = None
+    frames: int = 1
+
+    def __post_init__(self) -> None:
+        _known(positive, self, "frame_rate", "frames")
+
+    @property
+    def is_combined(self) -> bool:
+        return self.frames > 1
+
+
+@dataclass(frozen=True)
 class Body:
-    """A camera. `offset_stops` is how many stops its sensor is ahead of its generation; `mount` and `register_mm` serve fitting."""
+    """A camera. `offset_stops` is how many stops its sensor is ahead of its generation; `mount` and `register_mm` serve fitting.
+
+    range_stops: tonal range that the maker states, by SNR 1 of one pixel, at range_iso (at the base ISO where that is None)
+    stabilisation_with_lens_stops: what body and a stabilised lens give together, where the record says it
+    raw_megabytes: of one raw file
+    """
 
     sensor: Sensor
     base_iso: float | None = None
@@ -45,17 +75,46 @@ class Body:
     price: float | None = None
     currency: str = ""
     mount: str = ""
+    register_mm: float | None = None
+    stabilisation_with_lens_stops: float | None = None
+    raw_megabytes: float | None = None
+    range_stops: float | None = None
+    range_iso: float | None = None
+    modes: tuple[Mode, ...] = ()
 
     def __post_init__(self) -> None:
-        _known(
-            positive, self, "base_iso", "ceiling_iso", "fastest_shutter_s", "slowest_shutter_s", "quantum_efficiency"
-        )
+        _known(positive, self, "base_iso", "ceiling_iso", "fastest_shutter_s", "slowest_shutter_s")
+        _known(positive, self, "quantum_efficiency", "register_mm", "raw_megabytes", "range_stops", "range_iso")
         _known(not_negative, self, "read_noise_e", "weight_g", "price", "stabilisation_stops")
+        _known(not_negative, self, "stabilisation_with_lens_stops")
         finite("offset_stops", self.offset_stops)
         if self.quantum_efficiency > 1:
             raise DomainError("quantum_efficiency", "1 or less", self.quantum_efficiency)
         if self.base_iso and self.ceiling_iso and self.base_iso > self.ceiling_iso:
             raise DomainError("ceiling_iso", f"at least the base ISO {self.base_iso:g}", self.ceiling_iso)
+
+    def steadied_stops(self, lens: Lens) -> float | None:
+        """What its stabiliser and the lens's give together: the larger, unless the record says how they add; None where neither is known."""
+        if lens.stabilisation_stops and self.stabilisation_with_lens_stops is not None:
+            return self.stabilisation_with_lens_stops
+        known = [one for one in (self.stabilisation_stops, lens.stabilisation_stops) if one is not None]
+        return max(known, default=None)
+
+
+def _between_stops(points: Sequence[tuple[float, float]], f_number: float) -> float | None:
+    """A figure known at some f-numbers, at another: interpolated in stops between, None beyond."""
+    if not points or not points[0][0] * (1 - 1e-9) <= f_number <= points[-1][0] * (1 + 1e-9):
+        return None
+    at, known = zip(*points, strict=True)
+    return float(np.interp(np.log(f_number), np.log(at), known))
+
+
+def _between(points: Sequence[tuple[float, float | None]], at: float) -> float | None:
+    """A figure that is known at some places, at another; None beyond them, or where a neighbour is not known."""
+    for (low, one), (high, other) in pairwise(points):
+        if low <= at <= high * (1 + 1e-9) and one is not None and other is not None:
+            return float(np.interp(at, (low, high), (one, other)))
+    return None
 
 
 @dataclass(frozen=True)
@@ -65,6 +124,9 @@ class Lens:
     widest: f-numbers along the range as (focal length [mm], f-number), interpolated in stops between
     max_magnification: at closest focus; close_focus_m: marked distance from the sensor mark
     mtf50: of the lens alone, as (f-number, cycles per mm on the sensor); interpolated in stops between, unknown beyond
+    mtf50_away: the same away from the middle, as (image height [mm], f-number, cycles per mm)
+    fall_off: of light away from the middle wide open, as (image height [mm], stops)
+    length_mm, diameter_mm: of the lens itself
     rectilinear: False for a fisheye, which is kept out of equivalents
     """
 
@@ -81,19 +143,16 @@ class Lens:
     mount: str = ""
     rectilinear: bool = True
     mtf50: tuple[tuple[float, float], ...] = ()
+    mtf50_away: tuple[tuple[float, float, float], ...] = ()
+    fall_off: tuple[tuple[float, float], ...] = ()
+    stabilisation_stops: float | None = None
+    length_mm: float | None = None
+    diameter_mm: float | None = None
 
     def __post_init__(self) -> None:
-        _known(
-            positive,
-            self,
-            "focal_min_mm",
-            "focal_max_mm",
-            "smallest_f_number",
-            "max_magnification",
-            "close_focus_m",
-            "image_circle_mm",
-        )
-        _known(not_negative, self, "weight_g", "price")
+        _known(positive, self, "focal_min_mm", "focal_max_mm", "smallest_f_number", "max_magnification")
+        _known(positive, self, "close_focus_m", "image_circle_mm", "length_mm", "diameter_mm")
+        _known(not_negative, self, "weight_g", "price", "stabilisation_stops")
         if (self.focal_min_mm is None) != (self.focal_max_mm is None):
             raise DomainError("focal_max_mm", "given together with focal_min_mm", self.focal_max_mm)
         if self.focal_min_mm and self.focal_max_mm and self.focal_min_mm > self.focal_max_mm:
@@ -108,6 +167,18 @@ class Lens:
             raise DomainError("mtf50", "in ascending f-number", self.mtf50)
         if list(self.widest) != sorted(set(self.widest)):
             raise DomainError("widest", "in ascending focal length", self.widest)
+        for height, f_number, per_mm in self.mtf50_away:
+            positive("mtf50_away height", height)
+            positive("mtf50_away f_number", f_number)
+            positive("mtf50_away", per_mm)
+        places = [point[:2] for point in self.mtf50_away]
+        if places != sorted(set(places)):
+            raise DomainError("mtf50_away", "in ascending image height and f-number", self.mtf50_away)
+        for height, lost in self.fall_off:
+            positive("fall_off height", height)
+            not_negative("fall_off", lost)
+        if list(self.fall_off) != sorted(dict(self.fall_off).items()):
+            raise DomainError("fall_off", "in ascending image height", self.fall_off)
 
     @property
     def is_zoom(self) -> bool:
@@ -131,11 +202,19 @@ class Lens:
         return widest
 
     def mtf50_per_mm(self, f_number: float) -> float | None:
-        """How finely the lens alone draws at an f-number of its own [cycles/mm]; None where that is not known."""
-        if not self.mtf50 or not self.mtf50[0][0] * (1 - 1e-9) <= f_number <= self.mtf50[-1][0] * (1 + 1e-9):
-            return None
-        at, known = zip(*self.mtf50, strict=True)
-        return float(np.interp(np.log(f_number), np.log(at), known))
+        """How finely the lens alone draws in the middle, at an f-number of its own [cycles/mm]; None where that is not known."""
+        return _between_stops(self.mtf50, f_number)
+
+    def mtf50_at_per_mm(self, f_number: float, image_height_mm: float) -> float | None:
+        """The same so far from the middle of the picture: linear between the heights that are known, None beyond them."""
+        points = [(0.0, self.mtf50_per_mm(f_number))]
+        for height in sorted({height for height, *_ in self.mtf50_away}):
+            points.append((height, _between_stops([one[1:] for one in self.mtf50_away if one[0] == height], f_number)))
+        return _between(points, image_height_mm)
+
+    def fall_off_stops(self, image_height_mm: float) -> float | None:
+        """How much darker the picture is so far from its middle, wide open [stops]; None where that is not known."""
+        return _between([(0.0, 0.0), *self.fall_off], image_height_mm)
 
     def closest_m(self, focal_length_mm: float) -> float | None:
         """Closest object distance from the lens [m] at a focal length, or None where it is unknown.
@@ -164,6 +243,8 @@ class Rig:
 
     distance_m: the rig's own distance, where each rig stands at its own; None for the brief's
     take_rest: where the variable that follows stops at a limit, the other one takes the rest
+    converter_weight_g: 0 without a converter; None where its weight is not known
+    mode: which of the body's modes records; None for the whole sensor
     """
 
     body: Body
@@ -175,9 +256,50 @@ class Rig:
     distance_m: float | None = None
     converter: float = 1.0
     take_rest: bool = False
+    converter_weight_g: float | None = 0.0
+    mode: int | None = None
 
     def __post_init__(self) -> None:
         _known(positive, self, "focal_length_mm", "f_number", "shutter_s", "iso", "distance_m", "converter")
+        _known(not_negative, self, "converter_weight_g")
+        if self.mode is not None and not 0 <= self.mode < len(self.body.modes):
+            raise DomainError("mode", f"one of the body's {len(self.body.modes)} modes", self.mode)
+
+    @property
+    def recorded(self) -> Mode | None:
+        """The mode that records, if it is not the whole sensor as it is."""
+        return None if self.mode is None else self.body.modes[self.mode]
+
+    @property
+    def sensor(self) -> Sensor:
+        """What records: the body's sensor, or the part that a mode takes of it."""
+        return self.body.sensor if self.mode is None else self.body.modes[self.mode].sensor
+
+    @property
+    def pixel_um(self) -> float | None:
+        """The physical size of a pixel: a high-resolution mode samples finer than that."""
+        mode = self.recorded
+        return (self.body.sensor if mode is not None and mode.is_combined else self.sensor).pixel_pitch_um
+
+    @property
+    def frames(self) -> int:
+        """How many frames make one picture."""
+        return 1 if self.mode is None else self.body.modes[self.mode].frames
+
+    @property
+    def reads(self) -> float:
+        """How many pixels of the sensor are read for one of the picture: other than one where several frames are made one."""
+        own, sampled = self.pixel_um, self.sensor.pixel_pitch_um
+        return 1.0 if self.frames == 1 or own is None or sampled is None else self.frames * (sampled / own) ** 2
+
+    @property
+    def slowest_shutter_s(self) -> float | None:
+        """As slow as it goes: in video no slower than a frame lasts at the lowest usual rate."""
+        own, mode = self.body.slowest_shutter_s, self.recorded
+        if mode is None or mode.frame_rate is None:
+            return own
+        frame = 1 / min(mode.frame_rate, SLOWEST_FRAME_RATE)
+        return frame if own is None else min(own, frame)
 
 
 def aperture_stops(f_number: float, reference: float) -> float:

@@ -72,6 +72,19 @@ def starlight(comparison: Comparison, rig: RigFigures, declination_deg: float) -
     )
 
 
+def longest_as_points_s(comparison: Comparison, rig: RigFigures, declination_deg: float) -> float:
+    """How long stars are points by the school in force; unknown where what it goes by is not known."""
+    s, frame, school = rig.settings, rig.frames, comparison.conventions.star_rule
+    if school == "aperture_pixel":
+        if not isfinite(frame.pitch_um):
+            return nan
+        return float(stars.aperture_pixel_rule_seconds(s.f_number, s.focal_length_mm, frame.pitch_um))
+    if school != "exact":
+        return float(stars.rule_seconds(s.focal_length_mm, frame.crop, float(school.removeprefix("rule_"))))
+    a_second = float(stars.worst_drift_mm(s.focal_length_mm, declination_deg, 1.0, frame.width_mm, frame.height_mm))
+    return frame.coc_mm / a_second
+
+
 def _gathered(rig: RigFigures, seconds: float) -> float:
     """Light of a point that gathers on one disc: by the pupil's area, until it has drifted off."""
     return rig.blur.pupil_mm**2 * min(rig.settings.shutter_s, seconds)

@@ -5,28 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import inf, isfinite
 
-from cambrel.optics import light, stars, steadiness
-from cambrel.optics.brief import Option
+from cambrel.optics import light, steadiness
+from cambrel.optics.brief import SUPPORTS, Brief
+from cambrel.optics.budget import HAND_FACTORS
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.quantities import Choices
 from cambrel.optics.sentences import Figure, Sentence
+from cambrel.optics.starwork import longest_as_points_s
 
-SUPPORTS: Choices[Option] = Choices(
-    "support",
-    {
-        "hand": Option("in the hand", "the hand"),
-        "monopod": Option("on a monopod", "the monopod"),
-        "tripod": Option("on a tripod", "the tripod"),
-    },
-)
-HANDS: Choices[Option] = Choices(
-    "hand_school",
-    {
-        "habit": Option("one over the equivalent focal length", "the habit"),
-        "careful": Option("half of that", "the careful, or what is looked at closely"),
-    },
-)
-_FACTORS = {"habit": 1.0, "careful": 2.0}
 BINDS = {
     "movement": "the subject's movement",
     "stars": "the stars",
@@ -47,27 +32,49 @@ class Steady:
     iso: float
 
 
-def steady(comparison: Comparison, rig: RigFigures, support: str, school: str) -> Steady | None:
+def support_of(brief: Brief) -> str:
+    """What carries the camera; a hand, unless the picture says."""
+    return brief.support or "hand"
+
+
+def held_s(comparison: Comparison, rig: RigFigures, stops: float | None = None) -> float:
+    """How long what carries a rig holds it steady, by the school in force; without end on a tripod.
+
+    Parameters
+        stops: of its stabiliser, by default all that it gives
+    """
+    support = support_of(comparison.brief)
+    if support == "tripod":
+        return inf
+    terms, s = comparison.conventions, rig.settings
+    given = (rig.rig.body.steadied_stops(rig.carrier.lens) or 0.0) if stops is None else stops
+    given += steadiness.MONOPOD_STOPS if support == "monopod" else 0.0
+    if terms.hand != "typed":
+        return float(steadiness.handheld_seconds(s.focal_length_mm, rig.frames.crop, given, HAND_FACTORS[terms.hand]))
+    if not isfinite(rig.frames.coc_mm):
+        return inf
+    v = rig.view.image_distance_mm
+    return float(steadiness.seconds_for_shake(v, terms.shake_arc_s, rig.frames.coc_mm, given))
+
+
+def steady(comparison: Comparison, rig: RigFigures) -> Steady | None:
     """What binds a rig's shutter; None for one that sees nothing."""
     if not rig.settings.focusable:
         return None
-    brief, s, body = comparison.brief, rig.settings, rig.rig.body
-    SUPPORTS[support], HANDS[school]
-    limits = {"support": inf, "movement": inf, "stars": inf, "brief": brief.slowest_shutter_s or inf}
-    if support != "tripod":
-        given = (body.stabilisation_stops or 0.0) + (steadiness.MONOPOD_STOPS if support == "monopod" else 0.0)
-        limits["support"] = float(
-            steadiness.handheld_seconds(s.focal_length_mm, rig.frames.crop, given, _FACTORS[school])
-        )
+    brief, s, support = comparison.brief, rig.settings, support_of(comparison.brief)
+    limits = {
+        "support": held_s(comparison, rig),
+        "movement": inf,
+        "stars": inf,
+        "brief": brief.slowest_shutter_s or inf,
+    }
     if brief.subject_speed_m_per_s > 0 and isfinite(rig.frames.coc_mm):
         a_second = brief.subject_speed_m_per_s * rig.view.image_distance_mm / s.subject_distance_m
         limits["movement"] = rig.frames.coc_mm / a_second
-    if brief.declination_deg is not None and isfinite(rig.frames.coc_mm):
-        drift = stars.worst_drift_mm(
-            s.focal_length_mm, brief.declination_deg, 1.0, rig.frames.width_mm, rig.frames.height_mm
-        )
-        limits["stars"] = rig.frames.coc_mm / float(drift)
-    limits["body"] = body.slowest_shutter_s or inf
+    if brief.declination_deg is not None:
+        as_points = longest_as_points_s(comparison, rig, brief.declination_deg)
+        limits["stars"] = as_points if isfinite(as_points) else inf
+    limits["body"] = rig.rig.slowest_shutter_s or inf
     binds = min(limits, key=lambda key: limits[key])
     slowest = limits[binds]
     iso = (

@@ -164,9 +164,7 @@ class PressTests(TestCase):
         for index, letter in enumerate("AB"):
             there = self.client.get(addresses[f"Put on the bench as {letter}"], follow=True).context["page"].bench
             slot = there.slots[index]
-            self.assertEqual(
-                (slot.rig.focal_length_mm, slot.rig.f_number, slot.rig.body.sensor.width_mm), (22, 2, 23.5)
-            )
+            self.assertEqual((slot.rig.focal_length_mm, slot.rig.f_number, slot.rig.sensor.width_mm), (22, 2, 23.5))
             self.assertEqual(len(there.slots), 2, "in place of the one that stood there")
         self.assertEqual(len(self.client.get(addresses["as one more"], follow=True).context["page"].bench.slots), 3)
         self.assertEqual(self.client.get(addresses["Find lenses"]).status_code, 200)

@@ -44,12 +44,18 @@ def _exposed(rig: Rig, brief: Brief) -> Rig:
     if not 1000 * u > f:
         return rig
     effective = effective_f_number(rig.f_number, magnification(f, u))
-    shutter = min(brief.slowest_shutter_s or rig.shutter_s, body.slowest_shutter_s or inf)
+    shutter = min(brief.slowest_shutter_s or rig.shutter_s, rig.slowest_shutter_s or inf)
     iso = float(iso_for_light(effective, shutter, brief.light_ev))
     base = body.base_iso or LOWEST_ISO
     if iso < base:
         shutter, iso = max(shutter * iso / base, body.fastest_shutter_s or 0.0), base
     return replace(rig, shutter_s=float(f"{shutter:.3g}"), iso=float(f"{min(iso, body.ceiling_iso or inf):.3g}"))
+
+
+@action(each(words))
+def carried(state: State, support: str) -> State:
+    """What carries the camera."""
+    return state.on(replace(state.bench, brief=replace(state.bench.brief, support=support)))
 
 
 def _place(state: State, arguments: list[str]) -> tuple[Change | None]:

@@ -41,7 +41,7 @@ def add(state: State) -> State:
     """One more rig: a format that is not there yet, with a lens that can be set to anything."""
     bench = state.bench
     check_room(bench)
-    there = {(round(rig.body.sensor.width_mm), round(rig.body.sensor.height_mm)) for rig in bench.rigs}
+    there = {(round(rig.sensor.width_mm), round(rig.sensor.height_mm)) for rig in bench.rigs}
     free = [
         slug for slug in NEW_FORMATS if (round(FORMATS[slug].width_mm), round(FORMATS[slug].height_mm)) not in there
     ]

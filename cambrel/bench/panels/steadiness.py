@@ -6,25 +6,25 @@ from math import isfinite
 from typing import Any
 
 from cambrel import wording
-from cambrel.bench.look import Look, one_of
+from cambrel.bench.look import Look
 from cambrel.bench.panels.panel import Panel, rig_table
 from cambrel.drawings.steadiness import steadiness_drawing
 from cambrel.links import Bench
-from cambrel.optics.brief import Brief
+from cambrel.optics.brief import HAND_SCHOOLS, SUPPORTS, Brief
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.steadywork import HANDS, SUPPORTS, says_steady, steady
+from cambrel.optics.steadywork import says_steady, steady, support_of
 from cambrel.wording import DASH, LETTERS
 
 
 def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
-    found = {rig.index: steady(comparison, rig, look["support"], look["hand"]) for rig in rigs}
+    found = {rig.index: steady(comparison, rig) for rig in rigs}
 
     def cells(rig: RigFigures) -> tuple[str, ...]:
         one = found[rig.index]
         if one is None:
             return (DASH,) * 7
-        stops = rig.rig.body.stabilisation_stops
+        stops = rig.rig.body.steadied_stops(rig.carrier.lens)
         return (
             "not known" if stops is None else wording.stops(stops),
             *(_seconds(one.limits_s[key]) for key in ("support", "movement", "stars", "brief")),
@@ -36,7 +36,8 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     return {
         "drawing": steadiness_drawing(comparison, found, width=look.across),
         "supports": [(key, one.label) for key, one in SUPPORTS.items()],
-        "hands": [(key, one.label) for key, one in HANDS.items()],
+        "support": support_of(comparison.brief),
+        "school": HAND_SCHOOLS[comparison.conventions.hand],
         "sentences": [
             (LETTERS[rig.index], wording.sentence(says_steady(rig, one)))
             for rig in rigs
@@ -55,7 +56,4 @@ def asks(brief: Brief) -> bool:
     return brief.subject_speed_m_per_s > 0
 
 
-PANEL = Panel(
-    "steadiness", "Steadiness", "bench/panels/steadiness.html", build,
-    (one_of("support", *SUPPORTS), one_of("hand", *HANDS)), asks,
-)  # fmt: skip
+PANEL = Panel("steadiness", "Steadiness", "bench/panels/steadiness.html", build, asks=asks)

@@ -142,7 +142,7 @@ def closing_the_gap(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
     u = a.settings.object_distance_m
     focal = float(same_picture_focal_length_mm(a.settings.focal_length_mm, u, b.frames.k))
     wanted = float(same_picture_f_number(a.settings.f_number, a.settings.focal_length_mm, focal))
-    made = nearest_format(b.rig.body.sensor).fastest_f_number
+    made = nearest_format(b.rig.sensor).fastest_f_number
     low, high = b.focal_range_mm
     end = min(max(focal, low), high)
     figures = {"f": Figure(focal, "mm"), "n": Figure(wanted, "f")}

@@ -27,6 +27,8 @@ def total_light(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
     level = abs(stops) <= LEVEL_STOPS
     if level:
         text = "{b} and {a} collect level light in the whole picture"
+    elif b.rig.frames != a.rig.frames and abs(b.light.exposure_stops) <= LEVEL_STOPS:
+        text = "Each frame exposed alike, {b} collects {stops} {word} light in the whole picture than {a}, all of its frames added up"
     elif abs(b.light.exposure_stops) <= LEVEL_STOPS:
         text = "Exposed alike, {b} still collects {stops} {word} light in the whole picture than {a}, having {times} the area"
     else:
@@ -72,7 +74,7 @@ def _rest(b: RigFigures, hold: str, stops: float) -> str:
     if hold == "shutter":
         low, high, value, cure = (
             body.fastest_shutter_s or 0.0,
-            body.slowest_shutter_s or inf,
+            b.rig.slowest_shutter_s or inf,
             s.shutter_s / 2**stops,
             "a shutter of {shutter}",
         )

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from math import inf
 
 from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.figures import stands_elsewhere
 from cambrel.optics.formats import nearest_format
 from cambrel.optics.geometry import angle_of_view_deg, image_distance_mm
 from cambrel.optics.rig import aperture_stops
@@ -28,7 +29,7 @@ def focal_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     # the view that the hold asked for is the reference's, so that the shortfall says the difference as well
     subsumes = ("view", "gap") if comparison.hold.lens == "equivalent" else ()
     angle = float(angle_of_view_deg(b.frames.diagonal_mm, wanted))
-    made = nearest_format(b.rig.body.sensor).widest_angle_deg
+    made = nearest_format(b.rig.sensor).widest_angle_deg
     if wanted >= 1000 * b.settings.object_distance_m:
         text = "{b} would need {wanted}; its lens {ends} {reached}, and nothing of {wanted} focuses at {u}."
         figures["u"] = Figure(b.settings.object_distance_m, "m")
@@ -87,7 +88,7 @@ def focus_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     if not s.focusable:
         yield from _nowhere(comparison, b)
         return
-    if not s.object_distance_m > s.wanted_object_distance_m * (1 + LEVEL_VIEW):
+    if stands_elsewhere(comparison.brief, s) or not s.object_distance_m > s.wanted_object_distance_m * (1 + LEVEL_VIEW):
         return
     figures = {"limit": Figure(s.object_distance_m, "m"), "wanted": Figure(s.wanted_object_distance_m, "m")}
     size = by_ratio(s.object_distance_m / s.wanted_object_distance_m, LEVEL_VIEW)
@@ -103,6 +104,21 @@ def focus_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     else:
         text = "{b} focuses no nearer than {limit}, {at} is at {wanted}: the subject is drawn soft, in discs of {share} of the frame."
         yield say("focus_limit", Topic.FOCUS, size, text, b, share=Figure(b.blur.subject_share, "share"), **figures)
+
+
+@rig_rule
+def room_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """Where the photographer would have to stand, and cannot."""
+    s = b.settings
+    if not s.focusable or not stands_elsewhere(comparison.brief, s):
+        return
+    ratio = s.subject_distance_m / s.wanted_distance_m
+    if not abs(ratio - 1) > LEVEL_VIEW:
+        return
+    text = "{b} would have to stand at {stand}, but nobody can be {word} than {stood}: from there the subject fills {fill} of the height."
+    figures = {"stand": Figure(s.wanted_distance_m, "m"), "stood": Figure(s.subject_distance_m, "m")}
+    figures |= {"word": Figure("nearer" if ratio > 1 else "farther", "word"), "fill": Figure(b.view.fill, "share")}
+    yield say("room_limit", Topic.VIEW, by_ratio(ratio, LEVEL_VIEW), text, b, **figures).subsuming("view")
 
 
 def _nowhere(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import inf, isfinite
 
-from cambrel.optics.budget import is_limited_by_pixels, limiting
+from cambrel.optics.budget import is_limited_by_pixels, largest_streak, limiting
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.sentences import LEVEL_VIEW, Figure, Sentence, by_ratio
-from cambrel.optics.steadiness import handheld_seconds
+from cambrel.optics.steadywork import held_s
 from cambrel.optics.verdicts.pictures import same_spot
 from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say
 
@@ -23,6 +23,8 @@ NAMES = {
     "defocus": "the focus, which is not on the subject",
     "lens": "its lens",
     "movement": "the subject's movement",
+    "shake": "the shake of the hand",
+    "drift": "the drift of the stars",
 }
 
 
@@ -117,12 +119,12 @@ def half_soft(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 @rig_rule
 def steady_hand_moving_subject(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """A stabiliser steadies the hand, never the subject: said where it makes the shutter usable and the subject does not."""
-    s, given = b.settings, b.rig.body.stabilisation_stops
+    s, given = b.settings, b.rig.body.steadied_stops(b.carrier.lens)
     if not s.focusable or not given:
         return
-    bare = float(handheld_seconds(s.focal_length_mm, b.frames.crop))
+    bare, held = held_s(comparison, b, 0.0), held_s(comparison, b)
     times = b.blur.movement_mm / b.frames.coc_mm
-    if not (bare < s.shutter_s <= bare * 2.0**given and times > 1 + LEVEL_VIEW):
+    if not (bare < s.shutter_s <= held and times > 1 + LEVEL_VIEW):
         return
     text = (
         "At {t} the stabiliser of {b} steadies the hand, but not the subject, which moves by {times} what may pass for a point: "
@@ -154,7 +156,8 @@ def what_limits(b: RigFigures) -> Sentence:
         text += f"; {' and '.join(unknown)} {'are' if 'its pixels' in unknown else 'is'} not known"
     parts = limiting(s)
     price = getattr(s, f"{parts[0]}_price")
-    figures["parts"] = Figure(" and ".join(NAMES[part] for part in parts), "word")
+    named = [NAMES[largest_streak(s) if part == "motion" else part] for part in parts]
+    figures["parts"] = Figure(" and ".join(named), "word")
     if price == inf:
         return Sentence(text + ". Of what is known only {parts} softens it.", figures)
     figures["times"] = Figure(price, "times")

@@ -34,8 +34,15 @@ def alone(b, first):
     late = apart(s.object_distance_m / s.wanted_object_distance_m, VIEW) if isfinite(b.u) else False
     disc = b.disc(b.d)
     stopped = s.subject_distance_m > s.wanted_distance_m
+    room, aside = (b.brief.nearest_m, b.brief.farthest_m), s.subject_distance_m / s.wanted_distance_m
+    barred = s.subject_distance_m != s.wanted_distance_m and s.subject_distance_m in room
+    found["room_limit"] = Judged(
+        both(barred, apart(aside, VIEW)),
+        {"stand": s.wanted_distance_m, "stood": s.subject_distance_m, "fill": b.brief.subject_height_m / b.high},
+        {"word": "nearer" if aside > 1 else "farther"},
+    )
     found["focus_limit"] = Judged(
-        both(late, s.object_distance_m > s.wanted_object_distance_m),
+        both(late, s.object_distance_m > s.wanted_object_distance_m, not barred),
         {
             "limit": b.u / 1000,
             "wanted": s.wanted_object_distance_m,
@@ -55,10 +62,9 @@ def alone(b, first):
     found["diffraction_pixels"] = Judged(
         both(no(past), pixels), {"limit": b.n * 2 * b.pitch / b.airy, "airy": 1000 * b.airy}
     )
-    hand, moved = 1 / (b.crop * b.f), b.movement / b.c
-    steadied = hand * 2 ** (b.body.stabilisation_stops or 0)
+    bare, moved = b.held_s(0.0), b.movement / b.c
     found["steady_hand_moving_subject"] = Judged(
-        both(over(b.t, hand), no(over(b.t, steadied)), over(moved, 1.01)),
+        both(bool(b.steadied), over(b.t, bare), no(over(b.t, b.held_s(b.steadied))), over(moved, 1.01)),
         {"t": b.t, "times": moved, "needed": b.t / moved if moved else nan},
     )
     times = b.background / b.c

@@ -8,17 +8,20 @@ from random import Random
 from cambrel.optics.brief import (
     APERTURE_HOLDS,
     EXPOSURE_HOLDS,
+    HAND_SCHOOLS,
     LENS_HOLDS,
     NOISE_SCHOOLS,
     PLACE_HOLDS,
+    RANGE_SCHOOLS,
     SHAPES,
+    STAR_SCHOOLS,
     Brief,
     Conventions,
     Hold,
 )
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, Sensor
-from cambrel.optics.rig import Body, Lens, Rig
+from cambrel.optics.rig import Body, Lens, Mode, Rig
 from cambrel.shelf.demo import GEAR
 
 _SECTIONS = json.loads(GEAR.read_text())["sections"]
@@ -173,7 +176,54 @@ def a_bench(seed):
     )
     if random.random() < 0.6 and len(rigs) > 1:
         brief, rigs = _exposed_rightly(brief, rigs, reference)
+    own = Random(9000 + seed)
+    if own.random() < 0.5:
+        brief, rigs, conventions = _more_known(own, brief, rigs, conventions)
     return brief, rigs, hold, conventions, reference
+
+
+def _more_known(random, brief, rigs, conventions):
+    """Half of the benches say more: what carries the camera, modes, stabilised lenses, ranges as stated, where one can stand, other schools."""
+    near = maybe(random, 0.5, lambda: brief.distance_m * spread(random, 0.3, 1.5))
+    brief = replace(
+        brief,
+        support=random.choice(["", "hand", "hand", "monopod", "tripod"]),
+        nearest_m=near,
+        farthest_m=maybe(random, 0.5, lambda: max(near or 0, brief.distance_m * spread(random, 0.7, 3))),
+    )
+    conventions = replace(
+        conventions,
+        hand=random.choice(list(HAND_SCHOOLS)),
+        shake_arc_s=random.choice([500.0, 6000.0, 40_000.0]),
+        star_rule=random.choice(["exact", *STAR_SCHOOLS]),
+        range=random.choice(list(RANGE_SCHOOLS)),
+    )
+    made = []
+    for rig in rigs:
+        body = replace(
+            rig.body,
+            stabilisation_stops=maybe(random, 0.5, lambda: random.choice([0.0, 3.0, 6.0])),
+            stabilisation_with_lens_stops=maybe(random, 0.3, lambda: 7.5),
+            range_stops=maybe(random, 0.4, lambda: random.uniform(8, 15)),
+            range_iso=maybe(random, 0.5, lambda: random.choice([64.0, 200.0])),
+            modes=tuple(_modes(random, rig.body.sensor)),
+        )
+        lens = replace(rig.lens, stabilisation_stops=maybe(random, 0.4, lambda: random.choice([0.0, 4.0])))
+        mode = random.randrange(len(body.modes)) if body.modes and random.random() < 0.6 else None
+        made.append(replace(rig, body=body, lens=lens, mode=mode))
+    return brief, made, conventions
+
+
+def _modes(random, sensor):
+    if random.random() < 0.5:
+        return
+    part = random.choice([1.0, 0.8, 0.66])
+    across = None if sensor.pixels_wide is None else round(sensor.pixels_wide * part)
+    yield Mode(
+        Sensor(sensor.width_mm * part, sensor.height_mm * part, across), "part", random.choice([None, 30.0, 120.0])
+    )
+    if sensor.pixels_wide is not None:
+        yield Mode(Sensor(sensor.width_mm, sensor.height_mm, sensor.pixels_wide * 2), "shifted", None, 8)
 
 
 def _exposed_rightly(brief, rigs, reference):

@@ -1,6 +1,6 @@
 """What a picture demands of a rig, judged anew: does it, nearly or cannot, with the setting that would cure it."""
 
-from math import inf, isfinite, log2, nan, sqrt
+from math import inf, isfinite, log2, sqrt
 
 from cambrel.tests.truth.eye import PHOTONS
 from cambrel.tests.truth.judged import STOPS, VIEW, over, stops
@@ -15,7 +15,7 @@ def spare(eye, by_shutter):
     body = eye.body
     found = log2((body.ceiling_iso or 1e7) / eye.iso)
     if by_shutter:
-        slowest = min(eye.brief.slowest_shutter_s or inf, body.slowest_shutter_s or inf)
+        slowest = min(eye.brief.slowest_shutter_s or inf, eye.slowest_s)
         found += max(0.0, log2(slowest / eye.t)) if isfinite(slowest) else 0.0
     return found
 
@@ -31,7 +31,9 @@ def demands(eye):
     """Status by key for what is asked; None where it stands at an edge."""
     brief, s, found = eye.brief, eye.settings, {}
     late = s.object_distance_m > s.wanted_object_distance_m * (1 + 1e-9)
-    if late or s.subject_distance_m > s.wanted_distance_m * (1 + 1e-9):
+    room = (brief.nearest_m, brief.farthest_m)
+    barred = s.subject_distance_m != s.wanted_distance_m and s.subject_distance_m in room
+    if (late or s.subject_distance_m > s.wanted_distance_m * (1 + 1e-9)) and not barred:
         if eye.c != eye.c:
             found["focus"] = UNKNOWN
         else:
@@ -64,7 +66,7 @@ def demands(eye):
     if moved > 0:
         found["motion"] = UNKNOWN if eye.c != eye.c else quick(eye, eye.t * eye.c / moved)
     if brief.declination_deg is not None:
-        slowest = nan if eye.c != eye.c else eye.c / (eye.f * worst(eye, brief.declination_deg, 1))
+        slowest = eye.points_s(eye.f * worst(eye, brief.declination_deg, 1))
         found["stars"] = UNKNOWN if slowest != slowest else quick(eye, slowest)
     if brief.scene_range_stops is not None:
         found["range"] = _held(eye, brief.scene_range_stops)
@@ -72,7 +74,7 @@ def demands(eye):
         found["light"] = None
     elif abs(eye.error) > STOPS:
         body = eye.body
-        slowest = min(brief.slowest_shutter_s or inf, body.slowest_shutter_s or inf)
+        slowest = min(brief.slowest_shutter_s or inf, eye.slowest_s)
         ends = (
             (eye.iso / 2**eye.error, body.base_iso or 0, body.ceiling_iso or 1e7),
             (eye.t / 2**eye.error, body.fastest_shutter_s or 0, slowest),
@@ -84,14 +86,30 @@ def demands(eye):
     return found
 
 
+def held_stops(eye, school):
+    """The range of a frame: by the maker's word, a stop less for each stop of ISO above where it was given, else by photons and noise."""
+    area, body, at = eye.area * 1e6 / eye.pixels, eye.body, eye.iso
+    floor = 20 * sqrt(eye.terms.output_pixels / eye.pixels) if school == "picture" else 1.0
+    read, said = eye.read_noise, None
+    if body.range_stops is not None and eye.shots == 1:
+        given_at = body.range_iso or body.base_iso or eye.iso
+        said, at = body.range_stops - max(0.0, log2(eye.iso / given_at)), max(eye.iso, given_at)
+        if school == "engineer":
+            return said
+    full = eye.shots * PHOTONS * 78 / at * area * body.quantum_efficiency * 2.0**body.offset_stops
+    if said is not None:
+        # the noise with which a signal of the darkest tone stands level: s = sqrt(s + r^2)
+        darkest = full / 2.0**said
+        read = sqrt(max(0.0, darkest**2 - darkest))
+    # a signal s with s / sqrt(s + r^2) = floor
+    return log2(full / ((floor**2 + floor * sqrt(floor**2 + 4 * read**2)) / 2))
+
+
 def _held(eye, asked):
     """Whether one frame holds a range, down to where a pixel's signal is its noise; nearly where frames would add up to it."""
     if eye.pitch != eye.pitch:
         return UNKNOWN
-    read, area = eye.body.read_noise_e, eye.area * 1e6 / eye.pixels
-    full = PHOTONS * 78 / eye.iso * area * eye.body.quantum_efficiency * 2.0**eye.body.offset_stops
-    # a signal s with s / sqrt(s + r^2) = 1
-    got = log2(full / ((1 + sqrt(1 + 4 * read**2)) / 2))
+    got = held_stops(eye, eye.terms.range)
     if over(asked - got, STOPS) is None or over(got, 2) is None:
         return None
     return DOES if asked - got <= STOPS else NEARLY if got >= 2 else CANNOT

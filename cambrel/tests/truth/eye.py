@@ -1,7 +1,7 @@
 """What a rig records, worked out anew in plain numbers from its settings: nothing here calls the core. Millimetres unless a name says m."""
 
 from itertools import pairwise
-from math import acos, hypot, inf, isinf, log2, nan, pi, sin, sqrt
+from math import acos, atan, degrees, hypot, inf, isinf, log2, nan, pi, radians, sin, sqrt, tan
 
 from scipy.special import j1
 
@@ -33,13 +33,17 @@ class Eye:
         donor = comparison.reference if self.hold.lens_of is None else self.hold.lens_of
         self.carrier = comparison.rigs[donor] if self.hold.lens == "same" else self.rig
         self.lens, self.converter, self.body = self.carrier.lens, self.carrier.converter, self.rig.body
-        sensor = self.body.sensor
+        sensor = self.body.sensor if self.rig.mode is None else self.body.modes[self.rig.mode].sensor
+        self.shots = 1 if self.rig.mode is None else self.body.modes[self.rig.mode].frames
         self.w, self.h = used_frame(sensor.width_mm, sensor.height_mm, self.brief.shape, self.brief.upright)
         full = used_frame(36, 24, self.brief.shape, self.brief.upright)
         self.diagonal, self.area = hypot(self.w, self.h), self.w * self.h
         self.long = length(self.w, self.h, self.terms.crop_by)
         self.crop = length(*full, self.terms.crop_by) / self.long
         self.pitch = nan if sensor.pixels_wide is None else sensor.width_mm / sensor.pixels_wide
+        # a picture put together of several has pixels as large as those of the sensor, more finely set
+        own = self.body.sensor
+        self.pixel = self.pitch if self.shots == 1 else own.width_mm / own.pixels_wide if own.pixels_wide else nan
         self.pixels = self._pixels(sensor)
         self.c = self._circle(hypot(*full))
         if self.focusable:
@@ -83,22 +87,22 @@ class Eye:
     def half_contrast(self, without=""):
         """Frequency [cycles/mm] at which half of the contrast at the subject is left, without one of the parts; by halving."""
         scale = 0.0 if without == "diffraction" else self.terms.wavelength_nm * 1e-6 * self.effective
-        pixel = 0.0 if without == "pixels" or self.pitch != self.pitch else self.pitch
+        pixel = 0.0 if without == "pixels" or self.pitch != self.pitch else self.pixel
         disc = 0.0 if without == "defocus" else self.disc(self.d)
-        moved = 0.0 if without == "movement" else self.movement
+        moved, shaken = (0.0, 0.0) if without == "motion" else (self.movement, self.shake)
         lens = nan if without == "lens" else self.lens_alone
 
         def left(v):
             s = v * scale
             value = 2 / pi * (acos(s) - s * sqrt(1 - s * s)) if s < 1 else 0.0
-            for length in (pixel, moved):
+            for length in (pixel, moved, shaken):
                 value *= sin(pi * v * length) / (pi * v * length) if length and v * length < 1 else not length
             if lens == lens:
                 value *= 0.5 ** ((v / lens) ** 2)
             z = pi * v * disc
             return value * (2 * float(j1(z)) / z if 1e-9 < z < 3.8317 else z <= 1e-9)
 
-        if not (scale or pixel or disc or moved or lens == lens):
+        if not (scale or pixel or disc or moved or shaken or lens == lens):
             return inf
         low, high = 1e-12, 1e12
         for _ in range(200):
@@ -119,6 +123,51 @@ class Eye:
     def movement(self):
         """Streak of the moving subject on the sensor."""
         return self.brief.subject_speed_m_per_s * self.t * 1000 * self.v / self.d
+
+    @property
+    def steadied(self):
+        """Stops that the stabilisers give: both together where the maker says so, else the larger."""
+        body, lens = self.body.stabilisation_stops, self.lens.stabilisation_stops
+        if lens and self.body.stabilisation_with_lens_stops is not None:
+            return self.body.stabilisation_with_lens_stops
+        return max(body or 0.0, lens or 0.0)
+
+    def held_s(self, stops):
+        """How long what carries the camera holds it still with so many stops, by the school in force; a hand where nobody said."""
+        support = self.brief.support or "hand"
+        if support == "tripod":
+            return inf
+        better = 2.0 ** (stops + (2 if support == "monopod" else 0))
+        if self.terms.hand == "typed":
+            # until the hand has turned by the angle under which the circle of confusion is seen
+            return inf if self.c != self.c else degrees(atan(self.c * better / self.v)) * 3600 / self.terms.shake_arc_s
+        return better / (self.crop * self.f * {"habit": 1, "careful": 2}[self.terms.hand])
+
+    @property
+    def shake(self):
+        """How far a point is carried on the sensor: by the circle of confusion in as long as the hand is still."""
+        if self.brief.support in ("", "tripod"):
+            return 0.0
+        if self.terms.hand == "typed":
+            better = 2.0 ** (self.steadied + (2 if self.brief.support == "monopod" else 0))
+            return self.v * tan(radians(min(89.1, self.terms.shake_arc_s * self.t / 3600))) / better
+        return 0.0 if self.c != self.c else self.c * self.t / self.held_s(self.steadied)
+
+    def points_s(self, worst_a_second):
+        """How long stars are points by the school in force, of which the exact one goes by the worst drift in the frame."""
+        rules = {"rule_500": 500, "rule_400": 400, "rule_300": 300}
+        if self.terms.star_rule in rules:
+            return rules[self.terms.star_rule] / (self.crop * self.f)
+        if self.terms.star_rule == "aperture_pixel":
+            return (35 * self.n + 30 * 1000 * self.pitch) / self.f
+        return self.c / worst_a_second
+
+    @property
+    def slowest_s(self):
+        """As slow as the body goes; a frame of film is no longer open than it lasts at 24 a second."""
+        mode = None if self.rig.mode is None else self.body.modes[self.rig.mode]
+        own = self.body.slowest_shutter_s or inf
+        return own if mode is None or mode.frame_rate is None else min(own, 1 / min(mode.frame_rate, 24))
 
     @property
     def lines(self):
@@ -177,9 +226,15 @@ class Eye:
         known = self.pixels == self.pixels
         pixels = self.pixels if known else self.terms.output_pixels
         area = self.area * 1e6 / pixels
-        signal = PHOTONS * exposure * area * self.body.quantum_efficiency * 2.0**self.body.offset_stops
-        noise = sqrt(signal + (self.body.read_noise_e if known else 0.0) ** 2)
+        signal = self.shots * PHOTONS * exposure * area * self.body.quantum_efficiency * 2.0**self.body.offset_stops
+        noise = sqrt(signal + (self.read_noise if known else 0.0) ** 2)
         return signal / noise * sqrt(pixels / self.terms.output_pixels)
+
+    @property
+    def read_noise(self):
+        """Of a pixel of the picture: each of the sensor's that went into it was read once a shot."""
+        each = self.shots * (self.pitch / self.pixel) ** 2 if self.shots > 1 and self.pixel == self.pixel else 1
+        return self.body.read_noise_e * sqrt(each)
 
     def snr_pixel(self):
         return self.snr_picture(self.exposure) / sqrt(self.pixels / self.terms.output_pixels)

@@ -240,13 +240,13 @@ def _gap(p):
 
 
 def _whole(eye):
-    sensor = eye.body.sensor
+    sensor = eye.rig.sensor
     return hypot(sensor.width_mm, sensor.height_mm)
 
 
 def _lights(p):
     a, b, found = p.a, p.b, {}
-    total = log2(b.exposure * b.area / (a.exposure * a.area))
+    total = log2(b.shots * b.exposure * b.area / (a.shots * a.exposure * a.area))
     level = no(over(abs(total), STOPS))
     right = both(*(no(over(abs(eye.error), STOPS)) for eye in (a, b)))
     found["total_light"] = Judged(
@@ -260,7 +260,7 @@ def _lights(p):
     bright = log2(b.exposure * b.iso / (a.exposure * a.iso))
     advised = a.hold.exposure != "own" and no(over(abs(a.error), STOPS))
     body, wanted_t, wanted_iso = b.body, b.t / 2**bright, b.iso / 2**bright
-    by_t = within(wanted_t, body.fastest_shutter_s, body.slowest_shutter_s)
+    by_t = within(wanted_t, body.fastest_shutter_s, b.slowest_s)
     by_iso = within(wanted_iso, body.base_iso, body.ceiling_iso)
     cure = by_t if a.hold.exposure == "shutter" else by_iso
     found["brightness"] = Judged(

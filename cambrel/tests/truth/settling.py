@@ -79,10 +79,14 @@ class Judge:
             self._as_typed("focus", s.wanted_object_distance_m, self.brief.focus_distance_m)
         if s.wanted_object_distance_m <= 0:
             self.wrong.append("focused behind the camera")
-        self.check("focus reached", s.object_distance_m, max(s.wanted_object_distance_m, limit))
-        held = s.wanted_object_distance_m < limit
-        stops_there = held and walks and limit > self.offset
-        self.check("stands", s.subject_distance_m, limit - self.offset if stops_there else s.wanted_distance_m)
+        # who walks stops where nobody can stand
+        strolls = walks and not (self.hold.lens == "equivalent" and s.focal_length_mm == s.wanted_focal_length_mm)
+        low, high = (self.brief.nearest_m or 0.0, self.brief.farthest_m or inf) if strolls else (0.0, inf)
+        stands = within(s.wanted_distance_m, low, high)
+        focus = stands + s.wanted_object_distance_m - s.wanted_distance_m
+        self.check("focus reached", s.object_distance_m, max(focus, limit))
+        stops_there = focus < limit and walks and limit > self.offset
+        self.check("stands", s.subject_distance_m, limit - self.offset if stops_there else stands)
         if not s.subject_distance_m > 0 or not 1000 * s.object_distance_m > s.focal_length_mm:
             self.wrong.append(f"stands at {s.subject_distance_m} m, focused at {s.object_distance_m} m")
 
@@ -134,7 +138,7 @@ class Judge:
 
     def _exposure(self):
         s, b, hold = self.s, self.body, self.hold.exposure
-        times = (b.fastest_shutter_s or 0.0, b.slowest_shutter_s or inf)
+        times = (b.fastest_shutter_s or 0.0, self.eye.slowest_s)
         isos = (b.base_iso or 0.0, b.ceiling_iso or inf)
         opened = self.hold.aperture == "wide_open"
         follows = opened or not self.eye.is_first
@@ -143,7 +147,7 @@ class Judge:
             self.check("ISO", s.iso, within(self.rig.iso, *isos))
             return
         a, body = self.first, self.first.body
-        first_t = within(a.rig.shutter_s, body.fastest_shutter_s or 0.0, body.slowest_shutter_s or inf)
+        first_t = within(a.rig.shutter_s, body.fastest_shutter_s or 0.0, a.slowest_s)
         first_iso = within(a.rig.iso, body.base_iso or 0.0, body.ceiling_iso or inf)
         as_set = a.rig.f_number * a.converter
         low = a.widest(a.f)

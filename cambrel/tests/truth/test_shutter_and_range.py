@@ -2,7 +2,7 @@
 
 from collections import Counter
 from dataclasses import replace
-from math import ceil, inf, isfinite, log2, sqrt
+from math import ceil, inf, isfinite
 from random import Random
 from unittest import TestCase
 
@@ -12,7 +12,8 @@ from cambrel.optics.quantities import DomainError
 from cambrel.optics.rangework import lifted_snr, range_of, says_range
 from cambrel.optics.steadywork import says_steady, steady
 from cambrel.tests.truth.benches import a_bench
-from cambrel.tests.truth.eye import PHOTONS, Eye
+from cambrel.tests.truth.demands import held_stops
+from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.judged import over
 from cambrel.tests.truth.sphere import worst
 from cambrel.tests.truth.test_truth import BENCHES, UGLY
@@ -36,26 +37,25 @@ class ShutterTests(TestCase):
         met = Counter()
         stars = {"declination_deg": lambda random: random.choice([None, None, 0.0, 50.0])}
         for seed, random, compared, eye in eyes_of(1500, **stars):
-            support, school = random.choice(["hand", "monopod", "tripod"]), random.choice(["habit", "careful"])
-            found = steady(compared, compared.of(eye.index), support, school)
-            with self.subTest(seed=seed, rig=eye.index, support=support, school=school):
+            support, found = eye.brief.support or "hand", steady(compared, compared.of(eye.index))
+            with self.subTest(seed=seed, rig=eye.index, support=support, school=eye.terms.hand):
                 self.assertEqual(found is not None, eye.focusable)
                 if found is None:
                     continue
                 said = says_steady(compared.of(eye.index), found)
                 text = wording.sentence(said)
                 self.assertIsNone(UGLY.search(text), text)
-                brief, hand = eye.brief, eye.crop * eye.f * (2 if school == "careful" else 1)
-                steadied = (eye.body.stabilisation_stops or 0) + (2 if support == "monopod" else 0)
+                brief = eye.brief
                 ends = {
-                    f"the {support}": inf if support == "tripod" else 2.0**steadied / hand,
+                    f"the {support}": eye.held_s(eye.steadied),
                     # as long until the subject has moved by what still counts as a point
                     "the subject's movement": eye.c / (eye.movement / eye.t) if eye.movement and eye.c == eye.c else inf,
                     "what the picture asks for": brief.slowest_shutter_s or inf,
-                    "the body's slowest shutter": eye.body.slowest_shutter_s or inf,
-                    "the stars": inf if brief.declination_deg is None or eye.c != eye.c
-                    else eye.c / (eye.f * worst(eye, brief.declination_deg, 1)),
+                    "the body's slowest shutter": eye.slowest_s,
+                    "the stars": inf if brief.declination_deg is None
+                    else eye.points_s(eye.f * worst(eye, brief.declination_deg, 1)),
                 }  # fmt: skip
+                ends = {name: inf if end != end else end for name, end in ends.items()}
                 slowest = min(ends.values())
                 if slowest == inf:
                     met["nothing"] += 1
@@ -90,22 +90,8 @@ class ShutterTests(TestCase):
                 self.assertEqual(found is not None, eye.pitch == eye.pitch)
                 if found is None:
                     continue
-                area, read = eye.area * 1e6 / eye.pixels, eye.body.read_noise_e
-
-                def counted(lux_s, area=area, eye=eye):
-                    return PHOTONS * lux_s * area * eye.body.quantum_efficiency * 2.0**eye.body.offset_stops
-
-                def darkest(wanted, read=read):
-                    """Electrons at which a pixel has this signal to noise, by halving."""
-                    low, high = 1e-9, 1e12
-                    for _ in range(200):
-                        middle = sqrt(low * high)
-                        low, high = (middle, high) if middle / sqrt(middle + read**2) < wanted else (low, middle)
-                    return low
-
-                full = counted(78 / eye.iso)
-                own = log2(full / darkest(20 * sqrt(eye.terms.output_pixels / eye.pixels)))
-                deep = log2(full / darkest(1))
+                own, deep = held_stops(eye, "picture"), held_stops(eye, "engineer")
+                self.assertEqual(found.is_stated, eye.body.range_stops is not None and eye.shots == 1)
                 self.assertAlmostEqual(found.picture_stops, own, places=7)
                 self.assertAlmostEqual(found.engineer_stops, deep, places=7)
                 # shadows are as noisy as a picture with so much less light

@@ -14,6 +14,7 @@ from string import Formatter
 from unittest import TestCase
 
 from cambrel import wording
+from cambrel.optics.budget import PARTS
 from cambrel.optics.comparison import compare
 from cambrel.optics.fulfilment import fulfilment
 from cambrel.optics.quantities import DomainError
@@ -114,9 +115,10 @@ class TruthTests(TestCase):
                     self.assertEqual("at best" in text and "Of what is known" in text, not (known and lens))
                     if known and over(whole, 1 / (2 * eye.pitch)) is not None:
                         self.assertEqual("can hold no more" in text, whole > 1 / (2 * eye.pitch))
-                    prices = {part: eye.half_contrast(part) / whole for part in NAMES}
+                    prices = {part: eye.half_contrast(part) / whole for part in PARTS}
                     ranked = sorted(prices, key=lambda part: -prices[part])
-                    named = [part for part in NAMES if NAMES[part] in said.figures["parts"].value]
+                    parts = NAMES | {"motion": NAMES["shake" if eye.shake > eye.movement else "movement"]}
+                    named = [part for part in PARTS if parts[part] in said.figures["parts"].value]
                     second = prices[ranked[0]] / prices[ranked[1]]
                     if over(second, 1.05) is None and isfinite(prices[ranked[0]]):
                         continue
