@@ -268,14 +268,31 @@ class FNumberField(QuantityField):
         return wording.f_number_text(value)
 
 
+ANGLE = re.compile(
+    r"(\d+(?:[.,]\d+)?)\s*(?:°|deg(?:ree)?s?)(?:\s*(?:at|@)\s*(\d+(?:[.,]\d+)?)\s*(?:/\s*s?|fps?)?)?", re.IGNORECASE
+)
+
+
 class ShutterField(QuantityField):
+    """A shutter time in seconds or as an angle, which is a share of the time that a frame lasts: 180° at 25."""
+
     (low, high), name = LIMITS["shutter_s"], "shutter time"
     unit_words = ("sec", "s")
+    frame_rate: float | None = None
+    """Of the frames that an angle goes by where none is said with it."""
 
     def text(self, value: Any, units: Units = METRES) -> Any:
         return wording.shutter_text(value)
 
     def number(self, text: str) -> Any:
+        angle = ANGLE.fullmatch(text.strip())
+        if angle:
+            rate = parse_number(angle[2]) if angle[2] else self.frame_rate
+            if rate is None:
+                raise forms.ValidationError("An angle goes by a frame rate: write 180° at 25.")
+            if parse_number(angle[1]) > 360:
+                raise forms.ValidationError("A shutter is open for at most 360° of a frame.")
+            return parse_number(angle[1]) / 360 / rate
         over, slash, under = text.partition("/")
         return parse_number(over) / parse_number(under) if slash else parse_number(text)
 

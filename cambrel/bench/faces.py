@@ -110,7 +110,7 @@ def _picture(
         ("background blur", wording.share(rig.blur.background_share)),
     )
     token = shot.token()
-    caption = f"{letter}  {slot.body_name}, {setting}; " + ", ".join(f"{name} {value}" for name, value in figures)
+    caption = f"{letter}  {slot.body_called}, {setting}; " + ", ".join(f"{name} {value}" for name, value in figures)
     loupe = loupe_of(shot, comparison.brief, *look["loupe"]).token() if look["loupe"] else ""
     return Picture(
         index=rig.index,

@@ -18,7 +18,9 @@ from cambrel.fields import (
     NumberField,
     QuantityField,
     ShutterField,
+    TypedChoiceField,
     YesNoField,
+    offer,
 )
 from cambrel.links import Gear
 from cambrel.optics.brief import (
@@ -200,6 +202,20 @@ ConventionsForm = type("ConventionsForm", (RecordForm,), {question.key: question
 """The questions that figures depend on."""
 
 
+USUAL_FRAME_RATE = 25.0
+"""Frames a second of moving pictures, where the mode can do as many."""
+
+
+class ModeField(TypedChoiceField):
+    """One of the modes of a body by its number; none for the whole sensor."""
+
+    def __init__(self, **options: Any) -> None:
+        super().__init__(coerce=int, empty_value=None, **options)
+
+    def prepare_value(self, value: Any) -> Any:
+        return "" if value is None else str(value)
+
+
 class RigForm(RecordForm):
     focal_length_mm = FocalLengthField(label="Focal length")
     f_number = FNumberField(label="Aperture")
@@ -207,6 +223,22 @@ class RigForm(RecordForm):
     iso = IsoField(label="ISO")
     distance_m = DistanceField(label="Distance", required=False)
     converter = NumberField(label="Converter", limits="converter")
+    mode = ModeField(label="Records", choices=[], required=False)
+
+    def __init__(self, sent: Any, base: Any, prefix: str, units: Units) -> None:
+        super().__init__(sent, base, prefix, units)
+        modes = [(str(index), mode.label or f"mode {index + 1}") for index, mode in enumerate(base.body.modes)]
+        offer(self, "mode", [("", "the whole sensor"), *modes])
+        shutter, recorded = self.fields["shutter_s"], base.recorded
+        if isinstance(shutter, ShutterField) and recorded is not None and recorded.frame_rate is not None:
+            shutter.frame_rate = min(recorded.frame_rate, USUAL_FRAME_RATE)
+
+    def values(self) -> dict[Any, Any]:
+        """With another converter its weight is not known any more."""
+        found = super().values()
+        if found["converter"] != self.base.converter:
+            found["converter_weight_g"] = 0.0 if found["converter"] == 1 else None
+        return found
 
 
 class OwnBodyForm(forms.Form):

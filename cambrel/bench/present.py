@@ -67,6 +67,7 @@ class Plate:
     rest: str = ""
     meter: str = ""
     void: bool = False
+    has_modes: bool = False
     summary: str = ""
     follows: str = ""
     """Said once a rig: whom it follows, or that it is what the others are compared with."""
@@ -134,8 +135,8 @@ def _void_plate(bench: Bench, index: int) -> Plate:
         if key != "distance_m" or index != bench.reference
     )
     return Plate(
-        index, LETTERS[index], index == bench.reference, slot.body_name, slot.lens_name, "", slot.rig.body.mount, settings, figures,
-        DASH, "unknown", "no figures", (), (), void=True,
+        index, LETTERS[index], index == bench.reference, slot.body_called, slot.lens_name, "", slot.rig.body.mount, settings, figures,
+        DASH, "unknown", "no figures", (), (), void=True, has_modes=bool(slot.rig.body.modes),
     )  # fmt: skip
 
 
@@ -150,7 +151,7 @@ def _plate(bench: Bench, comparison: Comparison, briefed: Fulfilment, rig: RigFi
         index=rig.index,
         letter=LETTERS[rig.index],
         is_reference=rig.index == comparison.reference,
-        body_name=slot.body_name or "body",
+        body_name=slot.body_called or "body",
         lens_name=slot.lens_name or "any lens",
         lens_note=_lens_note(bench, rig.index),
         mount=slot.rig.body.mount,
@@ -165,6 +166,7 @@ def _plate(bench: Bench, comparison: Comparison, briefed: Fulfilment, rig: RigFi
         meter=_meter(comparison, rig),
         summary=summary,
         follows=_follows(comparison, rig, settings),
+        has_modes=bool(slot.rig.body.modes),
         says=f"{LETTERS[rig.index]}: " + ", ".join(f"{figure.label} {figure.text}" for figure in figures),
     )
 

@@ -7,6 +7,7 @@ from cambrel.briefs.samples import sample_briefs, with_brief
 from cambrel.links import Bench, Slot
 from cambrel.optics.comparison import Body, Lens, Rig
 from cambrel.optics.formats import FORMATS, Sensor
+from cambrel.optics.rig import Mode
 
 
 def sensor_of(slug: str, pixels_wide: float | None = None) -> Sensor:
@@ -30,6 +31,13 @@ def home_bench() -> Bench:
                 price=1990,
                 currency="EUR",
                 mount="Tarn",
+                register_mm=19.0,
+                stabilisation_with_lens_stops=6.0,
+                raw_megabytes=33.0,
+                modes=(
+                    Mode(Sensor(23.5, 15.7, 3948, 2632), "APS-C crop"),
+                    Mode(Sensor(23.5, 13.2, 3840, 2160), "4K at 60 frames", 60.0),
+                ),
             ),
             Lens(
                 50,
@@ -44,6 +52,10 @@ def home_bench() -> Bench:
                 "EUR",
                 "Tarn",
                 mtf50=((1.8, 48.0), (3.6, 70.0), (8.0, 68.0), (16.0, 63.0)),
+                mtf50_away=((21.6, 1.8, 29.0), (21.6, 3.6, 52.0), (21.6, 8.0, 60.0), (21.6, 16.0, 55.0)),
+                fall_off=((21.6, 1.6),),
+                length_mm=52.0,
+                diameter_mm=68.0,
             ),
             50.0,
             2.8,
@@ -66,6 +78,9 @@ def home_bench() -> Bench:
                 price=1180,
                 currency="EUR",
                 mount="Pipwren",
+                register_mm=19.3,
+                stabilisation_with_lens_stops=7.5,
+                raw_megabytes=21.0,
             ),
             Lens(
                 12,
@@ -80,6 +95,8 @@ def home_bench() -> Bench:
                 "EUR",
                 "Pipwren",
                 mtf50=((2.8, 80.0), (5.6, 100.0), (8.0, 97.0), (16.0, 90.0)),
+                mtf50_away=((10.8, 2.8, 54.0), (10.8, 5.6, 77.0), (10.8, 8.0, 83.0), (10.8, 16.0, 77.0)),
+                fall_off=((10.8, 1.1),),
             ),
             25.0,
             2.8,

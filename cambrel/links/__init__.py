@@ -52,6 +52,12 @@ class Slot:
         for name in (self.body_name, self.lens_name):
             _check_name(name)
 
+    @property
+    def body_called(self) -> str:
+        """The body, with the mode that records."""
+        mode = self.rig.recorded
+        return f"{self.body_name or 'body'}, {mode.label}" if mode and mode.label else self.body_name
+
 
 @dataclass(frozen=True)
 class Task:

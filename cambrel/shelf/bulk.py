@@ -5,7 +5,7 @@ from typing import Any
 
 from cambrel.names import LONGEST as LONGEST_NAME
 from cambrel.owners.writing import in_chunks
-from cambrel.shelf.models import Body, CropMode, Kit, Lens
+from cambrel.shelf.models import HELD, Body, CropMode, Kit, Lens
 
 COPY = " (copy)"
 
@@ -16,8 +16,8 @@ def delete_all(chosen: Any, plan: Any) -> None:
     if model is Body:
         for part, field in ((CropMode, "body"), (Lens, "fixed_to")):
             plan.remove(part, _of(part, field, chosen))
-    if model in (Body, Lens):
-        kits = _of(Kit, "bodies" if model is Body else "lenses", chosen)
+    if model in HELD:
+        kits = _of(Kit, HELD[model], chosen)
         plan.change(Kit, {kit.pk: None for kit in kits}, _as_it_is)  # they hold less
     plan.remove(model, chosen)
 
@@ -42,7 +42,7 @@ def duplicate_all(chosen: Any, plan: Any) -> None:
             parts = _of(part, field, chosen)
             plan.add(part, [_copy(one, **{field: copies[getattr(one, f"{field}_id")]}) for one in parts])
     if model is Kit:
-        for field in ("bodies", "lenses"):
+        for field in HELD.values():
             held = {copies[kit.pk].pk: [one.pk for one in getattr(kit, field).all()] for kit in chosen}
             plan.batch.hold(Kit, field, held)
 
@@ -57,7 +57,7 @@ def _copy(record: Any, **changes: Any) -> Any:
 
 def add_to_kit(kit: Any, chosen: Any, plan: Any) -> None:
     """Put records into a kit besides what it holds."""
-    field = "bodies" if isinstance(chosen[0], Body) else "lenses"
+    field = HELD[type(chosen[0])]
     held = getattr(kit, field).values_list("pk", flat=True)
     plan.change(Kit, {kit.pk: None}, _as_it_is)
     plan.batch.hold(Kit, field, {kit.pk: list(dict.fromkeys([*held, *(record.pk for record in chosen)]))})

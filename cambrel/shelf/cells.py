@@ -155,6 +155,10 @@ def f_number(text: str) -> float:
     return parse_number(text.strip())
 
 
+def percent(text: str) -> float:
+    return parse_number(re.sub(r"\s*(?:%|percent|per cent)$", "", text.strip().lower()))
+
+
 def stops(text: str) -> float:
     return parse_number(re.sub(r"\s*(?:stops?|ev)$", "", text.strip().lower()))
 

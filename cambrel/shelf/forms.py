@@ -1,6 +1,7 @@
 """The forms of the shelf: figures are typed as cameras show them, read exactly, and checked by the core."""
 
 from dataclasses import replace
+from math import inf, isfinite
 from typing import Any
 
 from django import forms
@@ -9,11 +10,14 @@ from cambrel import names, wording
 from cambrel.fields import offer
 from cambrel.limits import is_outside
 from cambrel.optics.formats import FORMATS, Sensor
+from cambrel.optics.quantities import DomainError
+from cambrel.optics.sharpness import lens_own_mtf50_per_mm
 from cambrel.optics.stated import ALIKE, StatedSensor, sensor_stated
 from cambrel.shelf.codes import codes_of
 from cambrel.shelf.models import (
     Adapter,
     Body,
+    CloseUpAid,
     Converter,
     CropMode,
     Kit,
@@ -21,14 +25,16 @@ from cambrel.shelf.models import (
     LetterCode,
     Mount,
     OwnFormat,
+    Support,
 )
 from cambrel.shelf.naming import figures_of_name
 from cambrel.shelf.record_form import GearForm, meta_of
-from cambrel.shelf.resolution import read_resolution, resolution_text
+from cambrel.shelf.resolution import POINTS
 from cambrel.shelf.table import (
     ADAPTERS,
     BODIES,
     BY_KEY,
+    CLOSE_UP_AIDS,
     CODES,
     CONVERTERS,
     CROP_MODES,
@@ -36,6 +42,7 @@ from cambrel.shelf.table import (
     KITS,
     LENSES,
     MOUNTS,
+    SUPPORTS,
     GearField,
     format_choices,
 )
@@ -108,6 +115,13 @@ class BodyForm(PricedForm):
                     self.add_error(name, "Give both sides of the sensor.")
 
 
+LIMITED_AS = {
+    "mtf50": ("f_number", "mtf50"), "mtf50_away": ("image_circle_mm", "f_number", "mtf50"),
+    "fall_off": ("image_circle_mm", "stabilisation_stops"),
+}  # fmt: skip
+"""By which limits the numbers of a point are judged."""
+
+
 class LensForm(PricedForm):
     table: tuple[GearField, ...] = LENSES
     Meta = meta_of(Lens, table, {"focal_min_mm", "focal_max_mm"})
@@ -115,23 +129,56 @@ class LensForm(PricedForm):
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         self.initial["widest"] = widest_text(self.instance.widest)
-        self.initial["mtf50"] = resolution_text(self.instance.mtf50)
+        for name, how in POINTS.items():
+            self.initial[name] = how.write(getattr(self.instance, name))
+
+    def _points(self, name: str) -> Any:
+        """Points typed as a text; exactly as they were where the text is."""
+        how = POINTS[name]
+        text = self.cleaned_data[name] or ""
+        if text == self.initial[name]:
+            return getattr(self.instance, name)
+        try:
+            points = how.read(text)
+        except ValueError:
+            raise forms.ValidationError(f"“{text}” is not read: write {how.example}.") from None
+        for point in points:
+            if any(is_outside(limit, value) for limit, value in zip(LIMITED_AS[name], point, strict=True)):
+                raise forms.ValidationError("A figure in this is outside what makes sense.")
+        return points
 
     def clean_mtf50(self) -> Any:
-        text = self.cleaned_data["mtf50"] or ""
-        if text == self.initial["mtf50"]:
-            return self.instance.mtf50
-        try:
-            points = read_resolution(text)
-        except ValueError:
-            raise forms.ValidationError(f"“{text}” is not read: write 60 at f/2.8; 75 at f/5.6.") from None
-        if any(is_outside("f_number", number) or is_outside("mtf50", per_mm) for number, per_mm in points):
-            raise forms.ValidationError("F-numbers from f/0.5 to f/256, and from 0.5 to 10000 lp/mm, make sense.")
-        return points
+        return self._points("mtf50")
+
+    def clean_mtf50_away(self) -> Any:
+        return self._points("mtf50_away")
+
+    def clean_fall_off(self) -> Any:
+        return self._points("fall_off")
+
+    def _of_the_lens_alone(self, given: Any) -> None:
+        """What was measured from pictures holds their pixels and diffraction; the lens's own part is what is kept."""
+        pitch = given.get("mtf50_pitch_um")
+        if pitch is None or {"mtf50", "mtf50_away"} & set(self.errors):
+            return
+        for name in ("mtf50", "mtf50_away"):
+            alone = []
+            for *places, number, measured in given[name]:
+                try:
+                    own = float(lens_own_mtf50_per_mm(measured, number, pitch))
+                except DomainError:
+                    own = inf
+                if not isfinite(own):
+                    said = f"{measured:g} at f/{number:g} is all that such pixels and diffraction let through: the lens did not limit there."
+                    self.add_error(name, said)
+                    return
+                alone.append([*places, number, own])
+            given[name] = alone
 
     def clean(self) -> Any:
         given = super().clean() or {}
         self._by_name(given)
+        self._of_the_lens_alone(given)
         low = given.get("focal_min_mm")
         if low is not None and given.get("focal_max_mm") is None and "focal_max_mm" not in self.errors:
             given["focal_max_mm"] = low
@@ -229,6 +276,23 @@ class ConverterForm(PricedForm):
 class AdapterForm(PricedForm):
     table: tuple[GearField, ...] = ADAPTERS
     Meta = meta_of(Adapter, table)
+
+
+class SupportForm(PricedForm):
+    table: tuple[GearField, ...] = SUPPORTS
+    Meta = meta_of(Support, table)
+
+
+class CloseUpAidForm(PricedForm):
+    table: tuple[GearField, ...] = CLOSE_UP_AIDS
+    Meta = meta_of(CloseUpAid, table)
+
+    def clean(self) -> Any:
+        given = super().clean() or {}
+        needs = "length_mm" if given.get("kind") == CloseUpAid.TUBE else "dioptres"
+        if given.get(needs) is None and needs not in self.errors:
+            self.add_error(needs, "Say how long the tube is." if needs == "length_mm" else "Say how strong it is.")
+        return given
 
 
 class KitForm(GearForm):

@@ -1,6 +1,6 @@
 """Gear by value: what a shelf hands to a bench, in a list to pick from or as a link."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from django.db.models import Case, Q, Value, When
@@ -10,12 +10,12 @@ from django.views.decorators.http import require_safe
 
 from cambrel import wording
 from cambrel.fields import whole
-from cambrel.links import Gear, encode_gear, put_address
+from cambrel.links import MOST_MODES, Gear, encode_gear, put_address
 from cambrel.optics.comparison import Body as OpticsBody
 from cambrel.optics.formats import covers
 from cambrel.owners.models import gear_owner
 from cambrel.owners.requests import Request
-from cambrel.shelf.models import Body, Converter, Lens, OwnFormat
+from cambrel.shelf.models import Body, Converter, Lens, Mount, OwnFormat
 from cambrel.shelf.typed import typed_gear
 
 MOST_SHOWN = 60
@@ -31,13 +31,27 @@ class Offer:
     action: str
 
 
-def gear_of(record: Any) -> Any:
+def registers_of(owner: Any) -> dict[str, float | None]:
+    """How far each mount of a shelf holds a lens from the sensor."""
+    return dict(Mount.objects.for_owner(owner).values_list("name", "register_mm"))
+
+
+def body_of(record: Any, registers: Any = None) -> Any:
+    """A body by value, with what other records say of it: its modes, and how far its mount holds a lens."""
+    modes = tuple(mode.to_optics() for mode in record.crop_modes.all()[:MOST_MODES])
+    registers = registers_of(record.owner) if registers is None else registers
+    return replace(record.to_optics(), modes=modes, register_mm=registers.get(record.mount))
+
+
+def gear_of(record: Any, registers: Any = None) -> Any:
     """A body (with its fixed lens), an own format as a body, or a lens, by value; None for a record that is none of these."""
     if isinstance(record, OwnFormat):
         return Gear(OpticsBody(record.sensor()), record.name)
     if isinstance(record, Body):
         fixed = next(iter(record.fixed_lenses.all()), None)
-        return Gear(record.to_optics(), record.name, fixed.to_optics() if fixed else None, fixed.name if fixed else "")
+        return Gear(
+            body_of(record, registers), record.name, fixed.to_optics() if fixed else None, fixed.name if fixed else ""
+        )
     return Gear(lens=record.to_optics(), lens_name=record.name) if isinstance(record, Lens) else None
 
 
@@ -64,7 +78,7 @@ def put_record_address(record: Any, carrier: Any = None) -> Any:
         return ""
     if isinstance(record, Lens) and record.fixed_to is not None:
         return put_address(gear_of(record.fixed_to))
-    return put_address(gear, Gear(carrier.to_optics(), carrier.name) if carrier else None)
+    return put_address(gear, Gear(body_of(carrier), carrier.name) if carrier else None)
 
 
 @require_safe
@@ -85,7 +99,9 @@ def pick(request: Request) -> HttpResponseBase:
         records = found.order_by(fits_first, "system", "focal_min_mm", "name")[:MOST_SHOWN]
         offers = [_lens_offer(lens, rig) for lens in records] + _converters(request, mount, rig)
     else:
-        offers = [_body_offer(body, rig) for body in found.prefetch_related("fixed_lenses")[:MOST_SHOWN]]
+        bodies = found.prefetch_related("fixed_lenses", "crop_modes")[:MOST_SHOWN]
+        registers = registers_of(owner)
+        offers = [_body_offer(body, rig, registers) for body in bodies]
         own = OwnFormat.objects.for_owner(owner).filter(name__icontains=search)[:MOST_SHOWN]
         offers += [_format_offer(one, rig) for one in own]
     offers = [*_typed_offer(kind, search, owner, rig), *offers]
@@ -122,16 +138,21 @@ def _converters(request: Request, mount: Any, rig: Any) -> Any:
     for one in found:
         weight = f", {wording.mass(one.weight_g)}" if one.weight_g else ""
         offers.append(
-            Offer(one.name, "Between lens and body", f"{one.factor:g} ×{weight}", f"convert:{rig}:{one.factor!r}")
+            Offer(
+                one.name,
+                "Between lens and body",
+                f"{one.factor:g} ×{weight}",
+                f"convert:{rig}:{one.factor!r}:{'' if one.weight_g is None else repr(one.weight_g)}",
+            )
         )
-    return offers and [*offers, Offer("none", "Between lens and body", "", f"convert:{rig}:1")]
+    return offers and [*offers, Offer("none", "Between lens and body", "", f"convert:{rig}:1:0")]
 
 
-def _body_offer(body: Any, rig: Any) -> Any:
+def _body_offer(body: Any, rig: Any, registers: Any) -> Any:
     pixels = body.sensor().pixels
     known = f", {pixels / 1e6:.0f} megapixels" if pixels else ", pixels unknown"
     says = f"{body.width_mm:g} × {body.height_mm:g} mm{known}"
-    return Offer(body.name, body.system, says, f"gear:{rig}:{encode_gear(gear_of(body))}")
+    return Offer(body.name, body.system, says, f"gear:{rig}:{encode_gear(gear_of(body, registers))}")
 
 
 def _lens_offer(lens: Any, rig: Any) -> Any:

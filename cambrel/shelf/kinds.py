@@ -15,7 +15,7 @@ from cambrel.optics.brief import Conventions
 from cambrel.optics.formats import FORMATS, Sensor, crop_factor, largest_covered_format
 from cambrel.optics.ranges import equivalent_range
 from cambrel.shelf import forms
-from cambrel.shelf.models import Adapter, Body, Converter, Kit, Lens, LetterCode, Mount, OwnFormat
+from cambrel.shelf.models import Adapter, Body, CloseUpAid, Converter, Kit, Lens, LetterCode, Mount, OwnFormat, Support
 from cambrel.shelf.table import MONEY, SYSTEM, TABLE
 
 UNKNOWN = "unknown"
@@ -71,7 +71,7 @@ class Kind:
         if self.model is Lens:
             found = found.filter(fixed_to=None)
         if self.model is Kit:
-            found = found.prefetch_related("bodies", "lenses")
+            found = found.prefetch_related("bodies", "lenses", "supports")
         return found.prefetch_related("fixed_lenses") if self.model is Body else found
 
     def found(self, owner: Any, query: Any, narrowed: Any, sort: Any) -> Any:
@@ -185,8 +185,8 @@ def _close(lens: Any, conventions: Conventions) -> Any:
 
 
 def _members(kit: Any, conventions: Conventions) -> Any:
-    bodies, lenses = kit.bodies.all(), kit.lenses.all()
-    return ", ".join(str(record) for record in [*bodies, *lenses]) or "empty"
+    held = [*kit.bodies.all(), *kit.lenses.all(), *kit.supports.all()]
+    return ", ".join(map(str, held)) or "empty"
 
 
 def _stands_for(code: Any, conventions: Conventions) -> Any:
@@ -297,6 +297,27 @@ KINDS = {
             "From one mount to another. What is lost is said here, not guessed.",
         ),
         Kind(
+            "supports",
+            "support",
+            Support,
+            forms.SupportForm,
+            listed("supports", "name", "kind", "payload_g", "weight_g", "price"),
+            ("name", "note"),
+            narrowing("supports"),
+            "Tripods, monopods, gimbals and star trackers: they count in a kit where a picture needs them.",
+        ),
+        Kind(
+            "close-up-aids",
+            "close-up aid",
+            CloseUpAid,
+            forms.CloseUpAidForm,
+            listed("close_up_aids", "name", "kind", "mount", "length_mm", "dioptres", "weight_g", "price"),
+            ("name", "mount", "note"),
+            narrowing("close_up_aids"),
+            "Tubes and close-up lenses: the Close-up panel names those that would give what a lens lacks.",
+            section="close_up_aids",
+        ),
+        Kind(
             "kits",
             "kit",
             Kit,
@@ -304,7 +325,7 @@ KINDS = {
             listed("kits", "name", Column("members", "In the bag", _members)),
             ("name", "note"),
             None,
-            "Bodies and lenses carried together, seen as one table of equivalents.",
+            "Bodies, lenses and supports carried together, seen as one table of equivalents.",
         ),
         Kind(
             "own-formats",

@@ -24,7 +24,7 @@ from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.grid import Grid, named
 from cambrel.shelf.kinds import KINDS, UNKNOWN, equivalents
-from cambrel.shelf.models import MOST_IN_KIT, Body, Kit, Lens, Mount
+from cambrel.shelf.models import HELD, MOST_IN_KIT, Body, Kit, Lens, Mount, Support
 from cambrel.shelf.sums import price_of, weight_of
 from cambrel.shelf.views import shelf_kinds
 
@@ -95,7 +95,9 @@ class Bag:
             weight = UNKNOWN if lens.weight_g is None else wording.mass(lens.weight_g)
             self.rows.append((lens, "in the camera" if lens.fixed_to_id else weight, cells))
         self.drawing = self._drawing(groups)
-        carried = [*kit.bodies.all(), *lenses]
+        supports = list(kit.supports.all())
+        self.supports = [(one, UNKNOWN if one.weight_g is None else wording.mass(one.weight_g)) for one in supports]
+        carried = [*kit.bodies.all(), *lenses, *supports]
         self.weight, self.prices = weight_of(carried), price_of(carried)
 
     def _drawing(self, groups: Any) -> Any:
@@ -148,8 +150,8 @@ def kit(request: Request, pk: int) -> HttpResponseBase:
 
 
 def _offered(owner: Any, record: Any, find: str) -> list[Any]:
-    """What may be packed: the first bodies and lenses that are not in the kit and have these words in their name; kind and records."""
-    kinds = (("body", Body.objects), ("lens", Lens.objects.filter(fixed_to=None)))
+    """What may be packed: the first bodies, lenses and supports that are not in the kit and have these words in their name; kind and records."""
+    kinds = (("body", Body.objects), ("lens", Lens.objects.filter(fixed_to=None)), ("support", Support.objects))
     return [
         (kind, named(records.filter(owner=owner).exclude(kits=record), find)[:MOST_OFFERED]) for kind, records in kinds
     ]
@@ -158,9 +160,10 @@ def _offered(owner: Any, record: Any, find: str) -> list[Any]:
 @login_required
 @require_POST
 def pack(request: Request, pk: int) -> HttpResponseBase:
-    """Put a body or a lens into a kit, or take it out."""
+    """Put a body, a lens or a support into a kit, or take it out."""
     record = get_object_or_404(Kit.objects.for_owner(request.user), pk=pk)
-    of, model = (record.bodies, Body) if request.POST.get("kind") == "body" else (record.lenses, Lens)
+    model = {"body": Body, "support": Support}.get(request.POST.get("kind", ""), Lens)
+    of = getattr(record, HELD[model])
     key = whole(request.POST.get("record", ""))
     if key is None:
         messages.error(request, "Choose what to put into the bag.")
@@ -168,7 +171,7 @@ def pack(request: Request, pk: int) -> HttpResponseBase:
     member = get_object_or_404(model.objects.for_owner(request.user), pk=key)
     out = request.POST.get("out") == "1"
     if not out and record.held() >= MOST_IN_KIT:
-        messages.error(request, f"A kit holds at most {MOST_IN_KIT} bodies and lenses.")
+        messages.error(request, f"A kit holds at most {MOST_IN_KIT} bodies, lenses and supports.")
         return redirect("shelf:kit", pk)
     said = f"Took “{member.name}” out of “{record.name}”" if out else f"Packed “{member.name}” into “{record.name}”"
     with recorded(request.user, said) as change:

@@ -2,21 +2,31 @@
 
 from typing import Any
 
-from django.core.validators import MaxValueValidator, MinValueValidator
+from django.core.validators import MaxValueValidator, MinValueValidator, RegexValidator
 from django.db import models
 
 from cambrel.optics.comparison import Body as OpticsBody
 from cambrel.optics.comparison import Lens as OpticsLens
 from cambrel.optics.formats import FORMATS, Sensor
+from cambrel.optics.rig import Mode as OpticsMode
 from cambrel.owners.models import Owned
 
 ABOVE_ZERO = [MinValueValidator(1e-6), MaxValueValidator(1e9)]
 NOT_NEGATIVE = [MinValueValidator(0), MaxValueValidator(1e9)]
 
 
+DATE = r"^(\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?)?$"
+"""A year, a month or a day; or nothing."""
+
+
 def known(validators: Any = ABOVE_ZERO, **more: Any) -> Any:
     """A figure that may be unknown."""
     return models.FloatField(null=True, blank=True, validators=validators, **more)
+
+
+def _points(kept: Any) -> Any:
+    """Points as the core has them, from a list of lists."""
+    return tuple(tuple(float(number) for number in point) for point in kept)
 
 
 class Named(Owned):
@@ -41,6 +51,8 @@ class Priced(Named):
     weight_g = known(NOT_NEGATIVE)
     price = known(NOT_NEGATIVE)
     currency = models.CharField(max_length=3, blank=True)
+    price_for = models.CharField(max_length=4, blank=True, choices=[("", "not said"), ("new", "new"), ("used", "used")])
+    priced_on = models.CharField(max_length=10, blank=True, validators=[RegexValidator(DATE)])
     note = models.CharField(max_length=300, blank=True)
     inferred = models.JSONField(default=list, blank=True, editable=False)
 
@@ -72,6 +84,10 @@ class Body(Priced):
     fastest_shutter_s = known()
     slowest_shutter_s = known()
     stabilisation_stops = known(NOT_NEGATIVE)
+    stabilisation_with_lens_stops = known(NOT_NEGATIVE)
+    raw_megabytes = known()
+    range_stops = known()
+    range_iso = known()
     offset_stops = models.FloatField(default=0, validators=[MinValueValidator(-10), MaxValueValidator(10)])
 
     class Meta(Priced.Meta):
@@ -88,6 +104,10 @@ class Body(Priced):
             fastest_shutter_s=self.fastest_shutter_s,
             slowest_shutter_s=self.slowest_shutter_s,
             stabilisation_stops=self.stabilisation_stops,
+            stabilisation_with_lens_stops=self.stabilisation_with_lens_stops,
+            raw_megabytes=self.raw_megabytes,
+            range_stops=self.range_stops,
+            range_iso=self.range_iso,
             offset_stops=self.offset_stops,
             weight_g=self.weight_g,
             price=self.price,
@@ -97,25 +117,36 @@ class Body(Priced):
 
 
 class CropMode(Owned):
-    """A named smaller part of a body's sensor, with its pixels: for smaller lenses, or for video."""
+    """A named part of a body's sensor, with its pixels: for smaller lenses, for video, or for several frames made one."""
 
-    VIDEO, STILLS = "video", "stills"
+    VIDEO, STILLS, COMBINED = "video", "stills", "combined"
     body = models.ForeignKey(Body, on_delete=models.CASCADE, related_name="crop_modes")
     name = models.CharField(max_length=60)
-    use = models.CharField(max_length=6, choices=[(STILLS, "stills"), (VIDEO, "video")], default=STILLS)
+    use = models.CharField(
+        max_length=8, choices=[(STILLS, "stills"), (VIDEO, "video"), (COMBINED, "high resolution")], default=STILLS
+    )
     width_mm = models.FloatField(validators=ABOVE_ZERO)
     height_mm = models.FloatField(validators=ABOVE_ZERO)
     pixels_wide = models.PositiveIntegerField(null=True, blank=True)
     pixels_high = models.PositiveIntegerField(null=True, blank=True)
+    frame_rate = known()
+    frames = models.PositiveIntegerField(
+        null=True, blank=True, validators=[MinValueValidator(1), MaxValueValidator(64)]
+    )
 
     class Meta:
-        ordering = ["body", "-width_mm"]
+        ordering = ["body", "-width_mm", "pk"]
 
     def __str__(self) -> str:
         return f"{self.body}: {self.name}"
 
     def sensor(self) -> Any:
         return Sensor(self.width_mm, self.height_mm, self.pixels_wide, self.pixels_high)
+
+    def to_optics(self) -> Any:
+        rate = self.frame_rate if self.use == self.VIDEO else None
+        frames = (self.frames or 1) if self.use == self.COMBINED else 1
+        return OpticsMode(self.sensor(), self.name, rate, frames)
 
 
 class Lens(Priced):
@@ -128,14 +159,30 @@ class Lens(Priced):
     mtf50 = models.JSONField(
         default=list, blank=True, help_text="line pairs per mm at half contrast: [[f-number, lp/mm], ...]"
     )
+    mtf50_away = models.JSONField(
+        default=list, blank=True, help_text="the same away from the middle: [[image height, f-number, lp/mm], ...]"
+    )
+    fall_off = models.JSONField(
+        default=list, blank=True, help_text="light lost wide open: [[image height, stops], ...]"
+    )
+    distortion_percent = models.FloatField(
+        null=True, blank=True, validators=[MinValueValidator(-100), MaxValueValidator(100)]
+    )
     max_magnification = known()
     close_focus_m = known()
+    focusing = models.CharField(
+        max_length=8, blank=True, choices=[("", "not said"), ("inside", "inside the lens"), ("extends", "it extends")]
+    )
     image_circle_mm = known()
     designed_for = models.CharField(max_length=20, blank=True)
     rectilinear = models.BooleanField(default=True)
     stabilised = models.BooleanField(null=True, blank=True)
+    stabilisation_stops = known(NOT_NEGATIVE)
+    autofocus = models.BooleanField(null=True, blank=True)
+    zoom_lock = models.BooleanField(null=True, blank=True)
     length_mm = known()
     diameter_mm = known()
+    filter_mm = known()
     fixed_to = models.ForeignKey(Body, null=True, blank=True, on_delete=models.CASCADE, related_name="fixed_lenses")
 
     class Meta(Priced.Meta):
@@ -156,7 +203,7 @@ class Lens(Priced):
         return OpticsLens(
             focal_min_mm=self.focal_min_mm,
             focal_max_mm=self.focal_max_mm,
-            widest=tuple((float(focal), float(number)) for focal, number in self.widest),
+            widest=_points(self.widest),
             smallest_f_number=self.smallest_f_number,
             max_magnification=self.max_magnification,
             close_focus_m=self.close_focus_m,
@@ -166,7 +213,12 @@ class Lens(Priced):
             currency=self.currency,
             mount=self.mount,
             rectilinear=self.rectilinear,
-            mtf50=tuple((float(number), float(per_mm)) for number, per_mm in self.mtf50),
+            mtf50=_points(self.mtf50),
+            mtf50_away=_points(self.mtf50_away),
+            fall_off=_points(self.fall_off),
+            stabilisation_stops=self.stabilisation_stops,
+            length_mm=self.length_mm,
+            diameter_mm=self.diameter_mm,
         )
 
 
@@ -185,19 +237,50 @@ class Adapter(Priced):
     loses = models.CharField(max_length=200, blank=True)
 
 
+class Support(Priced):
+    """What carries a camera, or turns it with the sky. What it steadies is said in stops, what it may carry in grams."""
+
+    kind = models.CharField(
+        max_length=8,
+        choices=[("tripod", "tripod"), ("monopod", "monopod"), ("gimbal", "gimbal"), ("tracker", "star tracker")],
+        default="tripod",
+    )
+    payload_g = known()
+    steadies_stops = known(NOT_NEGATIVE)
+    error_arc_s_per_min = known()
+
+
+class CloseUpAid(Priced):
+    """What brings a lens nearer: a tube between it and the body, or a close-up lens before it."""
+
+    TUBE, LENS = "tube", "lens"
+    kind = models.CharField(max_length=4, choices=[(TUBE, "tube"), (LENS, "close-up lens")], default=TUBE)
+    length_mm = known()
+    dioptres = known()
+    filter_mm = known()
+
+    class Meta(Priced.Meta):
+        verbose_name = "close-up aid"
+
+
 MOST_IN_KIT = 200
 
 
 class Kit(Named):
-    """A bag: bodies and lenses carried together."""
+    """A bag: bodies, lenses and supports carried together."""
 
     note = models.CharField(max_length=300, blank=True)
     bodies = models.ManyToManyField(Body, blank=True, related_name="kits")
     lenses = models.ManyToManyField(Lens, blank=True, related_name="kits")
+    supports = models.ManyToManyField(Support, blank=True, related_name="kits")
 
     def held(self) -> Any:
         """How much is in the bag."""
-        return self.bodies.count() + self.lenses.count()
+        return sum(getattr(self, field).count() for field in HELD.values())
+
+
+HELD: dict[Any, str] = {Body: "bodies", Lens: "lenses", Support: "supports"}
+"""What a kit holds, and as what."""
 
 
 class OwnFormat(Named):

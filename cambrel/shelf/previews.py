@@ -16,7 +16,7 @@ from cambrel.owners.sections import REFERENCES, SECTIONS
 from cambrel.owners.undo import Plan, StaleError, recorded, shelf_version
 from cambrel.owners.writing import Batch, give_keys
 from cambrel.shelf.intake.documents import problem_of
-from cambrel.shelf.models import Body, ImportPreview, Lens, PreviewRow
+from cambrel.shelf.models import HELD, Body, ImportPreview, PreviewRow
 from cambrel.shelf.saying import differing
 
 AT_ONCE = 2000
@@ -166,7 +166,7 @@ def _present(owner: Any, key: Any, called: Any) -> Any:
 
 
 class _Names:
-    """Names of bodies and lenses, on the shelf and in the file, that a record may point at."""
+    """Names of bodies, lenses and supports, on the shelf and in the file, that a record may point at."""
 
     def __init__(self, preview: Any) -> None:
         self.preview = preview
@@ -183,9 +183,9 @@ class _Names:
 
     def missing(self, row: dict[str, Any]) -> Any:
         """The first name that a record points at and that is nowhere."""
-        bodies = [row[name] for name in ("body", "fixed_to") if row.get(name)] + row.get("bodies", [])
-        for wanted, section, model in ((bodies, "bodies", Body), (row.get("lenses", []), "lenses", Lens)):
-            for name in wanted:
+        wholes = [row[name] for name in ("body", "fixed_to") if row.get(name)]
+        for model, section in HELD.items():
+            for name in (wholes if model is Body else []) + row.get(section, []):
                 if name not in self.of(section, model):
                     return name
         return None

@@ -1,6 +1,8 @@
 """How finely a lens draws at its f-numbers, as it is written: 60 at f/2.8; 75 at f/5.6, in line pairs per mm."""
 
 import re
+from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 from cambrel.fields import parse_number
@@ -8,10 +10,20 @@ from cambrel.shelf.widest import LONGEST, NUMBER
 
 AT = re.compile(rf"\s*({NUMBER})\s*(?:lp/mm|/mm)?\s*(?:at|@)\s*f?/?\s*({NUMBER})\s*", re.IGNORECASE)
 
+PLACE = re.compile(rf"\s*(?:at\s*)?({NUMBER})\s*mm\s*", re.IGNORECASE)
+LOST = re.compile(rf"\s*({NUMBER})\s*(?:stops?|EV)?\s*(?:at|@)\s*({NUMBER})\s*mm\s*", re.IGNORECASE)
 
-def resolution_text(points: Any) -> str:
+
+Write = Callable[[float], str]
+
+
+def shortly(number: float) -> str:
+    return f"{number:g}"
+
+
+def resolution_text(points: Any, write: Write = shortly) -> str:
     """Line pairs per mm at f-numbers, as they are read: 60 at f/2.8; 75 at f/5.6."""
-    return "; ".join(f"{per_mm:g} at f/{number:g}" for number, per_mm in points or ())
+    return "; ".join(f"{write(per_mm)} at f/{write(number)}" for number, per_mm in points or ())
 
 
 def read_resolution(text: str) -> list[list[float]]:
@@ -24,3 +36,58 @@ def read_resolution(text: str) -> list[list[float]]:
     if len({number for number, _ in points}) < len(points) or any(not per_mm > 0 for _, per_mm in points):
         raise ValueError(text)
     return points
+
+
+def away_text(points: Any, write: Write = shortly) -> str:
+    """The same away from the middle: at 10 mm: 50 at f/2.8, 60 at f/5.6; at 21 mm: 40 at f/2.8."""
+    said: dict[float, list[str]] = {}
+    for height, number, per_mm in points or ():
+        said.setdefault(height, []).append(f"{write(per_mm)} at f/{write(number)}")
+    return "; ".join(f"at {write(height)} mm: {', '.join(parts)}" for height, parts in said.items())
+
+
+def read_away(text: str) -> list[list[float]]:
+    """Points (image height, f-number, line pairs per mm) from a text, or ValueError."""
+    points = []
+    for part in filter(str.strip, text.split(";")):
+        place, colon, said = part.partition(":")
+        found = PLACE.fullmatch(place)
+        if not found or not colon:
+            raise ValueError(text)
+        height = parse_number(found[1])
+        points += [[height, *point] for point in read_resolution(said.replace(",", ";"))]
+    if any(not height > 0 for height, *_ in points) or len({tuple(one[:2]) for one in points}) < len(points):
+        raise ValueError(text)
+    return sorted(points)
+
+
+def fall_off_text(points: Any, write: Write = shortly) -> str:
+    """Stops of light lost at image heights: 0.5 at 10 mm; 1.5 at 21 mm."""
+    return "; ".join(f"{write(stops)} at {write(height)} mm" for height, stops in points or ())
+
+
+def read_fall_off(text: str) -> list[list[float]]:
+    """Points (image height, stops) from a text, or ValueError."""
+    found = [LOST.fullmatch(part) for part in text.split(";") if part.strip()]
+    if not all(found):
+        raise ValueError(text)
+    points = sorted([parse_number(one[2]), parse_number(one[1])] for one in found if one)
+    if len({height for height, _ in points}) < len(points) or any(not height > 0 for height, _ in points):
+        raise ValueError(text)
+    return points
+
+
+@dataclass(frozen=True)
+class Text:
+    """How a list of points is written and read as one text, with an example."""
+
+    write: Callable[..., str]
+    read: Callable[[str], list[list[float]]]
+    example: str
+
+
+POINTS = {
+    "mtf50": Text(resolution_text, read_resolution, "60 at f/2.8; 75 at f/5.6"),
+    "mtf50_away": Text(away_text, read_away, "at 10 mm: 50 at f/2.8, 60 at f/5.6; at 21 mm: 40 at f/2.8"),
+    "fall_off": Text(fall_off_text, read_fall_off, "0.5 at 10 mm; 1.5 at 21 mm"),
+}

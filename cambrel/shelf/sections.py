@@ -17,6 +17,7 @@ from cambrel.shelf.models import (
     MOST_IN_KIT,
     Adapter,
     Body,
+    CloseUpAid,
     Converter,
     CropMode,
     Kit,
@@ -25,11 +26,13 @@ from cambrel.shelf.models import (
     Mount,
     OwnFormat,
     Priced,
+    Support,
 )
 from cambrel.shelf.table import NAME, kept
 
 MODELS = {
-    "mounts": Mount, "bodies": Body, "crop_modes": CropMode, "lenses": Lens, "converters": Converter, "adapters": Adapter, "kits": Kit,
+    "mounts": Mount, "bodies": Body, "crop_modes": CropMode, "lenses": Lens, "converters": Converter, "adapters": Adapter,
+    "supports": Support, "close_up_aids": CloseUpAid, "kits": Kit,
     "formats": OwnFormat, "codes": LetterCode,
 }  # fmt: skip
 FIELDS = {
@@ -43,22 +46,27 @@ MEMBERS = {
     "maxItems": 500,
 }
 MEMBER_IDS = {"type": "array", "maxItems": 2000, "items": {"type": ["integer", "string"], "maxLength": 120}}
+PACKED = (("bodies", "body_ids", Body), ("lenses", "lens_ids", Lens), ("supports", "support_ids", Support))
+"""What a kit holds: the section, where its keys stand in a row, and the records."""
 BESIDE = {
     "crop_modes": {"body": NAME.schema, "body_id": REFERENCE},
     "lenses": {"fixed_to": {"type": "string", "maxLength": 60}, "fixed_to_id": REFERENCE},
-    "kits": {"bodies": MEMBERS, "lenses": MEMBERS, "body_ids": MEMBER_IDS, "lens_ids": MEMBER_IDS},
+    "kits": {name: MEMBERS for name, _, _ in PACKED} | {ids: MEMBER_IDS for _, ids, _ in PACKED},
 }
 """What a row says of other records."""
 SAYS = {
     "mounts": "A lens mount. accepts: names of mounts whose lenses fit as they are; never chained.",
     "bodies": "A camera, by name and mount.",
-    "crop_modes": "A named smaller part of a body's sensor; body: its name.",
+    "crop_modes": "A named part of a body's sensor, or a way of making several frames one; body: its name.",
     "lenses": "A lens, by name and mount. widest: pairs of focal length and f-number along the range. "
-    "mtf50: pairs of f-number and line pairs per mm. fixed_to: name of the body that it is "
+    "mtf50: pairs of f-number and line pairs per mm; mtf50_away: image height, f-number and line pairs per mm; "
+    "fall_off: image height and stops. fixed_to: name of the body that it is "
     "part of, or empty.",
     "converters": "A teleconverter (factor above 1) or reducer.",
     "adapters": "From a lens's mount to a body's (mount).",
-    "kits": "A bag; bodies and lenses by name.",
+    "supports": "What carries a camera, or turns it with the sky.",
+    "close_up_aids": "A tube between lens and body, or a close-up lens before the lens.",
+    "kits": "A bag; bodies, lenses and supports by name.",
     "formats": "A sensor size of the owner's own.",
     "codes": "Letters in lens names and what they stand for by the owner's own table: a format by its slug, or a mount.",
 }
@@ -106,14 +114,12 @@ def _part_rows(model: Any, parent: Any, name: str, owner: Any, called: Any = Non
 
 def _kit_rows(owner: Any, called: Any = None) -> Any:
     made = []
-    for kit in those_called(Kit.objects.for_owner(owner).prefetch_related("bodies", "lenses"), called):
-        bodies, lenses = (
-            sorted(members.all(), key=lambda one: (one.name, one.pk)) for members in (kit.bodies, kit.lenses)
-        )
-        row = {
-            "id": kit.pk, "name": kit.name, "note": kit.note, "bodies": [one.name for one in bodies], "lenses": [one.name for one in lenses],
-            "body_ids": [one.pk for one in bodies], "lens_ids": [one.pk for one in lenses],
-        }  # fmt: skip
+    held = [section for section, _, _ in PACKED]
+    for kit in those_called(Kit.objects.for_owner(owner).prefetch_related(*held), called):
+        row = {"id": kit.pk, "name": kit.name, "note": kit.note}
+        for section, refer, _ in PACKED:
+            members = sorted(getattr(kit, section).all(), key=lambda one: (one.name, one.pk))
+            row |= {section: [one.name for one in members], refer: [one.pk for one in members]}
         made.append((kit.pk, row))
     return made
 
@@ -139,16 +145,17 @@ def _check(model: Any, row: dict[str, Any]) -> Any:
             raise ValueError(f"{name} {value:g} is outside what makes sense")
     if row.get("price") and not row.get("currency"):
         raise ValueError("a price has no currency")
-    if model is Kit and len(row.get("bodies", ())) + len(row.get("lenses", ())) > MOST_IN_KIT:
-        raise ValueError(f"a kit holds at most {MOST_IN_KIT} bodies and lenses")
+    if model is Kit and sum(len(row.get(section, ())) for section, _, _ in PACKED) > MOST_IN_KIT:
+        raise ValueError(f"a kit holds at most {MOST_IN_KIT} bodies, lenses and supports")
     if model is Lens:
         row.setdefault("focal_max_mm", row["focal_min_mm"])
         if row.get("designed_for") and row["designed_for"] not in FORMATS:
             raise ValueError(f"designed_for “{row['designed_for']}” is no known format")
         if "widest" in row:
             row["widest"] = sorted([float(focal), float(number)] for focal, number in row["widest"])
-        if "mtf50" in row:
-            row["mtf50"] = sorted([float(number), float(per_mm)] for number, per_mm in row["mtf50"])
+        for points in ("mtf50", "mtf50_away", "fall_off"):
+            if points in row:
+                row[points] = sorted([float(number) for number in point] for point in row[points])
     sample = {name: value for name, value in row.items() if name in FIELDS[model]}
     try:
         record = model(**sample)
@@ -214,7 +221,7 @@ def _plan_kits(plan: Any, pairs: Any, ids: Any) -> None:
     _plan(Kit, "kits", plan, pairs, ids)
     keys = iter([kit.pk for kit in plan.new.get(Kit, ())])
     placed = [(next(keys) if key is None else key, row) for key, row in pairs]
-    for section, refer, model in (("bodies", "body_ids", Body), ("lenses", "lens_ids", Lens)):
+    for section, refer, model in PACKED:
         named, held = _keys_by_name(plan, model), {}
         for key, row in placed:
             by_id = [ids[section, str(one)] for one in row.get(refer, ()) if (section, str(one)) in ids]
@@ -252,6 +259,8 @@ def register_all() -> None:
         _part("lenses", "Lenses", Lens, "fixed_to", "fixed_to", _by_name_and_mount),
         _plain("converters", "Converters", Converter),
         _plain("adapters", "Adapters", Adapter),
+        _plain("supports", "Supports", Support),
+        _plain("close_up_aids", "Close-up aids", CloseUpAid),
         Section("kits", "Kits", Kit, _kit_rows, _by_name, partial(_check, Kit), _plan_kits, schema_of("kits")),
         _plain("formats", "Own formats", OwnFormat),
         _plain("codes", "Letter codes", LetterCode),

@@ -25,7 +25,9 @@ from cambrel.fields import (
 )
 from cambrel.optics.formats import FORMATS
 from cambrel.shelf import cells
-from cambrel.shelf.resolution import resolution_text
+from cambrel.shelf.models import DATE
+from cambrel.shelf.resolution import POINTS
+from cambrel.shelf.resolution import Text as PointsText
 from cambrel.shelf.widest import widest_text
 from cambrel.widgets import List, Text
 
@@ -123,6 +125,16 @@ ISO = _number(wording.iso_text, IsoField, _figure(lambda text: cells.whole_numbe
 SHUTTER = _number(wording.shutter, ShutterField, _figure(cells.seconds))
 F_NUMBER = _number(wording.f_number, FNumberField, _figure(cells.f_number), minimum=0.5, maximum=256)
 STOPS = _number(lambda value: wording.significant(value, 6), NumberField, _figure(cells.stops), minimum=0, maximum=20)
+RANGE_STOPS = _number(
+    lambda value: wording.significant(value, 6), NumberField, _figure(cells.stops), minimum=0.5, maximum=40
+)
+MEGABYTES = _number(wording.significant, NumberField, _figure(cells.whole_number))
+PERCENT = _number(
+    lambda value: f"{wording.significant(value)} %", NumberField, _figure(cells.percent), minimum=-100, maximum=100
+)
+RATE = _number(lambda value: f"{wording.significant(value, 4)} / s", NumberField)
+DIOPTRES = _number(wording.significant, NumberField)
+DRIFT = _number(wording.significant, NumberField)
 TIMES = _number(lambda value: f"{value:.2g} ×", NumberField, _figure(cells.magnification))
 FACTOR = _number(lambda value: f"{wording.significant(value)} ×", NumberField, minimum=0.2, maximum=5)
 MONEY = Sort(
@@ -131,6 +143,12 @@ MONEY = Sort(
     cells.price,
     lambda key, **options: PriceField(**options),
 )
+COUNT = Sort(
+    lambda value: f"{value:,}",
+    {"type": "integer", "minimum": 1, "maximum": 64},
+    _figure(lambda text: int(cells.whole_number(text))),
+    widget=Text({"inputmode": "numeric"}),
+)
 PIXELS = Sort(
     lambda value: f"{value:,}",
     {"type": "integer", "minimum": 1, "maximum": 200000},
@@ -138,6 +156,7 @@ PIXELS = Sort(
     widget=Text({"inputmode": "numeric"}),
 )
 MEGAPIXELS = Sort(str, {}, typed=lambda key, **options: NumberField(low=0.01, high=2000, **options))
+PITCH = Sort(str, {}, typed=lambda key, **options: NumberField(low=0.1, high=100, **options))
 FORMAT = Sort(
     _format_name,
     {"type": "string", "maxLength": 20},
@@ -174,20 +193,24 @@ WIDEST = Sort(
     },
     typed=lambda key, **options: forms.CharField(max_length=200, widget=Text(), **_labelled(options)),
 )
-RESOLUTION = Sort(
-    resolution_text,
-    {
-        "type": "array",
-        "maxItems": 40,
-        "items": {
-            "type": "array",
-            "minItems": 2,
-            "maxItems": 2,
-            "prefixItems": [POINT[1], {"type": "number", "exclusiveMinimum": 0, "maximum": 10000}],
-        },
-    },
-    typed=lambda key, **options: forms.CharField(max_length=200, widget=Text(), **_labelled(options)),
-)
+
+
+def _points(how: PointsText, *numbers: dict[str, Any]) -> Sort:
+    """A list of points, typed as one text."""
+    point = {"type": "array", "minItems": len(numbers), "maxItems": len(numbers), "prefixItems": list(numbers)}
+    return Sort(
+        how.write,
+        {"type": "array", "maxItems": 40, "items": point},
+        lambda text, unit: how.read(text),
+        typed=lambda key, **options: forms.CharField(max_length=200, widget=Text(), **_labelled(options)),
+    )
+
+
+PER_MM = {"type": "number", "exclusiveMinimum": 0, "maximum": 10000}
+HEIGHT_MM = {"type": "number", "exclusiveMinimum": 0, "maximum": 1000}
+RESOLUTION = _points(POINTS["mtf50"], POINT[1], PER_MM)
+RESOLUTION_AWAY = _points(POINTS["mtf50_away"], HEIGHT_MM, POINT[1], PER_MM)
+FALL_OFF = _points(POINTS["fall_off"], HEIGHT_MM, {"type": "number", "minimum": 0, "maximum": 20})
 NAMES = Sort(
     ", ".join,
     {"type": "array", "items": {"type": "string", "maxLength": 40}, "maxItems": 200},
@@ -219,6 +242,8 @@ PRICED = (
     GearField("weight_g", GRAMS, "Weight", "g", CARRIED, in_list="Weight", in_match=True),
     GearField("price", MONEY, "Price", group=CARRIED, in_list="Price", in_match=True),
     GearField("currency", _words(3), "Currency", "three letters", CARRIED, in_match=True),
+    GearField("price_for", one_of(**{"": "not said", "new": "new", "used": "used"}), "Price for it", group=CARRIED),
+    GearField("priced_on", _words(10, pattern=DATE), "Price of", "2026, 2026-05 or 2026-05-31", CARRIED),
 )
 WIDTH = GearField("width_mm", SIDE, "Width", "mm", SENSOR, needed=True, stated=True)
 HEIGHT = GearField("height_mm", SIDE, "Height", "mm", SENSOR, needed=True, stated=True)
@@ -238,6 +263,10 @@ BODIES = (
     GearField("fastest_shutter_s", SHUTTER, "Fastest shutter", "s", LIGHT),
     GearField("slowest_shutter_s", SHUTTER, "Slowest shutter", "s", LIGHT),
     GearField("stabilisation_stops", STOPS, "Stabilisation", "stops", LIGHT),
+    GearField("stabilisation_with_lens_stops", STOPS, "With a stabilised lens", "stops, both together", LIGHT),
+    GearField("range_stops", RANGE_STOPS, "Tonal range, as stated", "stops", LIGHT),
+    GearField("range_iso", ISO, "Stated at ISO", "empty for base ISO", LIGHT),
+    GearField("raw_megabytes", MEGABYTES, "A raw file", "megabytes", LIGHT),
     GearField(
         "offset_stops", STOPS, "Ahead of its generation", "stops of light; 0 is usual", LIGHT, needed=True,
         bounds={"minimum": -10, "maximum": 10},
@@ -253,20 +282,31 @@ LENSES = (
     GearField("widest", WIDEST, "Widest f-number", "f/2.8, f/3.5-5.6, or f/3.5 at 15; f/4.2 at 23", RANGE, in_match=True),
     GearField("smallest_f_number", F_NUMBER, "Smallest aperture", "f/22 and so on", RANGE, in_match=True),
     GearField("mtf50", RESOLUTION, "Resolution of the lens alone", "lp/mm at half contrast: 60 at f/2.8; 75 at f/5.6", RANGE),
+    GearField("mtf50_pitch_um", PITCH, "Measured in pictures of pixels of", "µm, which are then taken out", RANGE, asked_only=True),
+    GearField("mtf50_away", RESOLUTION_AWAY, "Away from the middle", "at 10 mm: 50 at f/2.8, 60 at f/5.6; at 21 mm: 40 at f/2.8", RANGE),
+    GearField("fall_off", FALL_OFF, "Light falls off by", "wide open: 0.5 at 10 mm; 1.5 at 21 mm", RANGE),
+    GearField("distortion_percent", PERCENT, "Distortion", "percent, barrel below 0", RANGE),
     GearField("rectilinear", PROJECTION, "Projection", "a fisheye is kept out of equivalents", RANGE, needed=True, in_match=True),
     GearField("close_focus_m", METRES, "Closest distance", "m from the sensor mark", CLOSE),
     GearField("max_magnification", TIMES, "Largest magnification", "times, 1 is life size", CLOSE),
+    GearField("focusing", one_of(**{"": "not said", "inside": "inside the lens", "extends": "it extends"}), "Focuses", group=CLOSE),
+    GearField("autofocus", YES_OR_NO, "Autofocus", group=CLOSE),
     GearField("image_circle_mm", MILLIMETRES, "Image circle", "mm across, if it is known", CIRCLE, in_match=True),
     GearField("designed_for", FORMAT, "Designed for", "gives the circle where it is not known", CIRCLE, in_match=True),
     GearField("stabilised", YES_OR_NO, "Stabilised", group=CIRCLE, in_match=True),
+    GearField("stabilisation_stops", STOPS, "Stabilisation", "stops", CIRCLE),
     GearField("length_mm", MILLIMETRES, "Length", "mm", CARRIED, in_match=True),
     GearField("diameter_mm", MILLIMETRES, "Diameter", "mm", CARRIED),
+    GearField("filter_mm", MILLIMETRES, "Filter thread", "mm", CARRIED),
+    GearField("zoom_lock", YES_OR_NO, "Zoom can be locked", group=CARRIED),
     *PRICED,
 )  # fmt: skip
 CROP_MODES = (
     GearField("name", NAME, "Name", needed=True, stated=True),
-    GearField("use", one_of(stills="stills", video="video"), "Used for"),
+    GearField("use", one_of(stills="stills", video="video", combined="high resolution"), "Used for"),
     WIDTH, HEIGHT, *PIXELS_ACROSS,
+    GearField("frame_rate", RATE, "Frames a second", "at most, in video"),
+    GearField("frames", COUNT, "Frames made one", "in high resolution"),
 )  # fmt: skip
 MOUNTS = (
     THE_NAME,
@@ -287,6 +327,24 @@ ADAPTERS = (
     GearField("loses", _words(200), "What is lost", "autofocus, for example; empty where nobody has said"),
     *PRICED, NOTE,
 )  # fmt: skip
+SUPPORTS = (
+    THE_NAME,
+    GearField("kind", one_of(tripod="tripod", monopod="monopod", gimbal="gimbal", tracker="star tracker"), "Kind", in_list="Kind", narrows=True),
+    SYSTEM, MOUNT,
+    GearField("payload_g", GRAMS, "Carries", "g at most", in_list="Carries"),
+    GearField("steadies_stops", STOPS, "Steadies by", "stops, a monopod or a gimbal"),
+    GearField("error_arc_s_per_min", DRIFT, "Drifts by", "arc seconds a minute, a tracker"),
+    *PRICED, NOTE,
+)  # fmt: skip
+CLOSE_UP_AIDS = (
+    THE_NAME,
+    GearField("kind", one_of(tube="tube", lens="close-up lens"), "Kind", in_list="Kind", narrows=True),
+    SYSTEM, MOUNT,
+    GearField("length_mm", MILLIMETRES, "Length", "mm, of a tube", in_list="Length"),
+    GearField("dioptres", DIOPTRES, "Dioptres", "of a close-up lens", in_list="Dioptres"),
+    GearField("filter_mm", MILLIMETRES, "Filter thread", "mm"),
+    *PRICED, NOTE,
+)  # fmt: skip
 KITS = (THE_NAME, NOTE)
 FORMATS_OF_OWN = (
     THE_NAME,
@@ -300,7 +358,7 @@ CODES = (
 )
 TABLE: dict[str, tuple[GearField, ...]] = {
     "mounts": MOUNTS, "bodies": BODIES, "crop_modes": CROP_MODES, "lenses": LENSES, "converters": CONVERTERS, "adapters": ADAPTERS,
-    "kits": KITS, "formats": FORMATS_OF_OWN, "codes": CODES,
+    "supports": SUPPORTS, "close_up_aids": CLOSE_UP_AIDS, "kits": KITS, "formats": FORMATS_OF_OWN, "codes": CODES,
 }  # fmt: skip
 """By the sections of the document."""
 BY_KEY: dict[str, GearField] = {one.key: one for kind in reversed(TABLE.values()) for one in kind}

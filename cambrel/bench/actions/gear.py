@@ -58,7 +58,7 @@ def with_gear(state: State, index: int, sent: Gear, at_f_number: float | None = 
     """A rig with another body, another lens or both; its settings move into the new lens's range, or to the f-number that was typed with it."""
     rig, names = state.bench.rigs[index], {}
     if sent.body is not None:
-        rig, names["body_name"] = replace(rig, body=sent.body), sent.body_name
+        rig, names["body_name"] = replace(rig, body=sent.body, mode=None), sent.body_name
     if sent.lens is not None:
         lens = sent.lens
         focal = rig.focal_length_mm

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
-from cambrel.bench.actions.action import ActionError, State, action, camera, each, number, words
+from cambrel.bench.actions.action import ActionError, State, action, camera, each, number, number_or_none, words
 from cambrel.bench.samples import sensor_of
 from cambrel.links import MOST_RIGS, Bench, Slot
 from cambrel.optics.comparison import Body, Lens, Rig
@@ -167,9 +167,10 @@ def stop(state: State, which: int, f_number: float) -> State:
     return state.with_rig(which, replace(state.bench.rigs[which], f_number=f_number))
 
 
-@action(each(camera, number))
-def convert(state: State, which: int, factor: float) -> State:
+@action(each(camera, number, number_or_none, optional=1))
+def convert(state: State, which: int, factor: float, weight_g: float | None = None) -> State:
     """A converter between lens and body, or none with a factor of 1."""
     if not 0.2 <= factor <= 5:
         raise ActionError("A converter multiplies by 0.2 to 5.")
-    return state.with_rig(which, replace(state.bench.rigs[which], converter=factor))
+    weight_g = 0.0 if factor == 1 else weight_g
+    return state.with_rig(which, replace(state.bench.rigs[which], converter=factor, converter_weight_g=weight_g))

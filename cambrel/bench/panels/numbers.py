@@ -171,7 +171,7 @@ def ordered(comparison: Comparison, sort: str) -> list[RigFigures]:
 def numbers_table(bench: Bench, comparison: Comparison, sort: str, units: Units) -> NumbersTable:
     """All figures, rigs across."""
     rigs = ordered(comparison, sort)
-    heads = tuple((rig.index, LETTERS[rig.index], bench.slots[rig.index].body_name) for rig in rigs)
+    heads = tuple((rig.index, LETTERS[rig.index], bench.slots[rig.index].body_called) for rig in rigs)
     lines, group = [], ""
     for row in ROWS:
         cells = tuple(_cell(bench, row, rig, units) for rig in rigs)
@@ -192,7 +192,7 @@ def numbers_csv(bench: Bench, comparison: Comparison) -> str:
     """All figures at full precision, one row for each figure and one column for each rig."""
     out = io.StringIO()
     writer = csv.writer(out)
-    heads = [f"{LETTERS[i]} {slot.body_name}, {slot.lens_name}".strip(" ,") for i, slot in enumerate(bench.slots)]
+    heads = [f"{LETTERS[i]} {slot.body_called}, {slot.lens_name}".strip(" ,") for i, slot in enumerate(bench.slots)]
     # each begins with its letter, so that no spreadsheet takes a name for a formula
     writer.writerow(["group", "figure", "unit", *heads])
     for row in ROWS:

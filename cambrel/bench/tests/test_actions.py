@@ -114,7 +114,10 @@ class ActionTests(SimpleTestCase):
         self.assertEqual((bench.rigs[0].focal_length_mm, bench.rigs[0].f_number), (70, 4.5))
         body = Gear(body=Body(Sensor(23.5, 15.6)), body_name="Fell")
         self.assertEqual(self.after(f"gear:2:{encode_gear(body)}").slots[2].body_name, "Fell")
-        self.assertEqual(self.after("convert:0:1.4").rigs[0].converter, 1.4)
+        converted = self.after("convert:0:1.4:190").rigs[0]
+        self.assertEqual((converted.converter, converted.converter_weight_g), (1.4, 190))
+        self.assertIsNone(self.after("convert:0:1.4").rigs[0].converter_weight_g, "not known is not nothing")
+        self.assertEqual(self.after("convert:0:1:190").rigs[0].converter_weight_g, 0)
         more = self.after(f"put:{encode_gear(tele)}")
         self.assertEqual(
             (len(more.slots), more.slots[-1].lens_name, more.slots[-1].body_name), (4, "long", bench.slots[0].body_name)

@@ -27,6 +27,7 @@ class FieldTests(SimpleTestCase):
         cases = (
             (FNumberField(), "f/2.8", 2.8), (FNumberField(), "2,8", 2.8), (FNumberField(), "F 11", 11), (FocalLengthField(), "42.5 mm", 42.5),
             (ShutterField(), "1/250", 1 / 250), (ShutterField(), "2 s", 2), (ShutterField(), "0.5", 0.5), (IsoField(), "ISO 400", 400),
+            (ShutterField(), "180° at 25", 1 / 50), (ShutterField(), "90 degrees @ 50 fps", 1 / 200), (ShutterField(), "360° at 24/s", 1 / 24),
             (DistanceField(), "2 m", 2), (DistanceField(may_be_infinite=True), "∞", inf), (EvField(), "EV -3", -3), (EvField(), "−2", -2),
         )  # fmt: skip
         for field, text, value in cases:
@@ -37,6 +38,7 @@ class FieldTests(SimpleTestCase):
         cases = (
             (FNumberField(), "0", "outside"), (FNumberField(), "f/0", "outside"), (FNumberField(), "fast", "not an f-number"),
             (FNumberField(), "", "Give a number"), (FocalLengthField(), "-50", "outside"), (ShutterField(), "1/0", "not a shutter"),
+            (ShutterField(), "180°", "goes by a frame rate"), (ShutterField(), "400° at 25", "at most 360"), (ShutterField(), "180° at 0", "not a"),
             (IsoField(), "1e400", "not an ISO|outside"), (IsoField(), "nan", "not an ISO"), (DistanceField(), "inf", "Infinity"),
             (DistanceField(), "1" * 60, "characters"), (DistanceField(), "0", "outside"),
         )  # fmt: skip

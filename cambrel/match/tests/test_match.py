@@ -275,7 +275,7 @@ class FitPageTests(MatchTestCase):
         for query, words in (
             ("?page=2", "lenses 51 to 100 of"),
             ("?across=3&q=fen+7", "bodies 61 to 90 of"),
-            ("?page=999&across=x", "of 918"),
+            ("?page=999&across=x", "of 919"),
         ):
             self.assertContains(self.client.get("/fit/matrix/" + query), words)
         found = self.client.get("/fit/matrix/?q=tarn+50+f/1&on=ridgeway")

@@ -14,7 +14,7 @@ from cambrel.owners.sections import SECTIONS
 from cambrel.shelf.intake.found import Contents, FileError, Found, Known, counted, decoded
 from cambrel.shelf.intake.headings import KIND, NATURAL, plain_heading, section_of_headings, section_of_word, understood
 from cambrel.shelf.intake.natural import record
-from cambrel.shelf.resolution import read_resolution
+from cambrel.shelf.resolution import POINTS
 from cambrel.shelf.widest import read_widest
 
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
@@ -22,6 +22,8 @@ TOLD_BY = (
     ("lens_mount", "adapters"),
     ("focal_min_mm", "lenses"),
     ("factor", "converters"),
+    ("payload_g", "supports"),
+    ("dioptres", "close_up_aids"),
     ("register_mm", "mounts"),
     ("body", "crop_modes"),
     ("bench", "comparisons"),
@@ -74,8 +76,8 @@ def _cell(name: str, value: Any) -> Any:
         return ""
     if name == "widest":
         return "; ".join(f"f/{number!r} at {focal!r}" for focal, number in value) if value else ""
-    if name == "mtf50":
-        return "; ".join(f"{per_mm!r} at f/{number!r}" for number, per_mm in value) if value else ""
+    if name in POINTS:
+        return POINTS[name].write(value, repr)
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, list):
@@ -208,8 +210,8 @@ def _record(section: str, line: int, cells: Any, properties: Any) -> Any:
 def _value(name: str, text: str, kind: Any, row: dict[str, Any]) -> Any:
     if name == "widest":
         return read_widest(text, row.get("focal_min_mm"), row.get("focal_max_mm"))
-    if name == "mtf50":
-        return read_resolution(text)
+    if name in POINTS:
+        return POINTS[name].read(text)
     types = kind.get("type", "string")
     types = [types] if isinstance(types, str) else types
     if "number" in types:

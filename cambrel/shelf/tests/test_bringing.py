@@ -12,7 +12,7 @@ from cambrel.shelf.models import Body, ImportPreview, Lens, LetterCode, OwnForma
 from cambrel.shelf.naming import figures_of_name, filled_from_name
 from cambrel.shelf.tests.test_shelf import NEW_LENS, ShelfTestCase
 
-LENSES = """Lens;Focal length (mm);Max. aperture;Weight (g);Min. focus (cm);Price;Filter thread;For sensor;IS
+LENSES = """Lens;Focal length (mm);Max. aperture;Weight (g);Min. focus (cm);Price;Hood;For sensor;IS
 Tarn 50;50;f/1.8;186;45;€ 1.299,00;49;full frame;no
 Tarn 24-70;24–70;2,8-4;"1,050";38;480 EUR;77;APS-C;yes
 Pipwren 12-40 mm f/2.8;;;0.38 kg;20 cm;;;;
@@ -47,7 +47,7 @@ class HeadingTests(SimpleTestCase):
             ("Min focus cm", "cm"),
         ):
             self.assertEqual(heading("lenses", text).unit, unit, text)
-        for text in ("weight (mm)", "focal length (kg)", "colour", "filter thread", "f/ratio of something"):
+        for text in ("weight (mm)", "focal length (kg)", "colour", "hood", "f/ratio of something"):
             self.assertIsNone(heading("lenses", text), text)
         self.assertEqual(
             [bool(one) for one in understood("lenses", ["lens", "name", "", "weight"])], [True, False, False, True]
@@ -139,7 +139,7 @@ class TableTests(SimpleTestCase):
         self.assertIn("nor in the name", nothing.reason)
         self.assertEqual(odd.reason, "max aperture: “fast” cannot be read")
         self.assertIn(("Max. aperture", "max aperture"), contents.understood)
-        self.assertEqual(contents.unread, ["Filter thread"])
+        self.assertEqual(contents.unread, ["Hood"])
 
     def test_bodies_makers_and_a_list_of_both(self):
         contents = read(
@@ -265,7 +265,7 @@ class PageTests(ShelfTestCase):
         page = self.client.get(f"/shelf/import/{preview.pk}/?status=new")
         for text in (
             "How “mine.csv” was read",
-            "Filter thread",
+            "Hood",
             "not understood",
             "fast” cannot be read",
             "nor in the name",

@@ -11,7 +11,7 @@ from cambrel.shelf.models import Lens
 from cambrel.shelf.sections import MODELS
 from cambrel.shelf.table import BODIES, LENSES, TABLE, kept
 
-NOT_TOLD = {"id", "owner", "version", "inferred", "fixed_to", "body", "bodies", "lenses"}
+NOT_TOLD = {"id", "owner", "version", "inferred", "fixed_to", "body", "bodies", "lenses", "supports"}
 READ_TOGETHER = {"focal", "iso", "maker", "crop", "size"}
 
 
@@ -49,7 +49,9 @@ class TableTests(SimpleTestCase):
             headed = {column.field for column in NATURAL[section]} - READ_TOGETHER
             self.assertEqual(headed - {one.key for one in fields}, set())
             self.assertEqual(
-                {one.key for one in fields} - headed - {"offset_stops"}, set(), "each can be written in a table"
+                {one.key for one in fields} - headed - {"offset_stops", "mtf50_pitch_um"},
+                set(),
+                "each can be written in a table",
             )
 
     def test_the_copy_in_the_documentation_is_what_is_read_by(self):
@@ -59,6 +61,6 @@ class TableTests(SimpleTestCase):
     def test_forms_have_the_labels_and_the_order_of_the_table(self):
         form = KINDS["lenses"].form(instance=Lens())
         grouped = {heading: [field.name for field in fields] for heading, fields in form.grouped()}
-        self.assertEqual(grouped["Close"], ["close_focus_m", "max_magnification"])
+        self.assertEqual(grouped["Close"], ["close_focus_m", "max_magnification", "focusing", "autofocus"])
         self.assertEqual(form["smallest_f_number"].label, "Smallest aperture")
         self.assertFalse(form.fields["focal_min_mm"].required, "the name may say it")

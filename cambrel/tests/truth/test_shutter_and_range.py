@@ -36,7 +36,7 @@ class ShutterTests(TestCase):
     def test_what_binds_the_shutter(self):
         met = Counter()
         stars = {"declination_deg": lambda random: random.choice([None, None, 0.0, 50.0])}
-        for seed, random, compared, eye in eyes_of(1500, **stars):
+        for seed, _, compared, eye in eyes_of(1500, **stars):
             support, found = eye.brief.support or "hand", steady(compared, compared.of(eye.index))
             with self.subTest(seed=seed, rig=eye.index, support=support, school=eye.terms.hand):
                 self.assertEqual(found is not None, eye.focusable)
