@@ -191,6 +191,16 @@ def bench_scene(client):
     line("quick pass of six rigs (aim: 200)", took_ms(lambda: [picture(shot, QUICK) for shot in shots], 10))
     line("full pass, aperture change (aim: 120)", took_ms(lambda: picture(stopped(next(steps)), FULL), 20))
     line("full pass, new framing (aim: 250)", took_ms(lambda: picture(walked(next(steps)), FULL), 20))
+    for name, slug, more in (
+        ("star trails", "night-mail", {"shutter_s": 240.0}),
+        ("a streak", "dusk-pass", {"shutter_s": 1 / 30}),
+        ("shake", "footplate-portrait", {"shake_mm": 0.2}),
+    ):
+        b = with_brief(bench, slug)
+        c = compared_with(bench, slug)
+        still = replace(rig_shot(b, c, c.of(0)), shutter_s=0.0)
+        pair = [took_ms(lambda one=one: picture(one, FULL), 12) for one in (still, replace(still, **more))]
+        line(f"{name} against none, {slug}", pair[1], f"{pair[1] / pair[0]:.2f} of those without (aim: 1.3)")
     address = f"/scene/{shots[0].token()}/{FULL}.webp"
     line(
         "answered from the folder (aim: 5)",

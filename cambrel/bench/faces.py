@@ -12,8 +12,10 @@ from cambrel.bench.placing import placed
 from cambrel.drawings.scene import Other, overlay
 from cambrel.drawings.shapes import Drawing
 from cambrel.links import Bench
+from cambrel.optics.brief import SUPPORTS
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.scene import disc_mm, place_mm, scale_mm_per_m
+from cambrel.optics.steadywork import support_of
 from cambrel.optics.stops import F_NUMBERS, between
 from cambrel.pictures.serving import address, pattern, shop
 from cambrel.pictures.shots import HEIGHTS, Shot, arranged, camera_of, loupe_of, rig_shot
@@ -45,6 +47,7 @@ class Picture:
     loupe_pattern: str = ""
     loupe_source: str = ""
     grain_note: str = ""
+    shake_note: str = ""
 
 
 @dataclass(frozen=True)
@@ -81,7 +84,9 @@ def faces_of(bench: Bench, comparison: Comparison, look: Look) -> Faces:
     cameras = {rig.index: camera_of(bench, comparison, rig) for rig in seeing}
     pictures = {}
     for rig in seeing:
-        shot = rig_shot(bench, comparison, rig, as_set=look["bright"] == "set", grain=look["grain"])
+        shot = rig_shot(
+            bench, comparison, rig, as_set=look["bright"] == "set", grain=look["grain"], shaken=look["shake"]
+        )
         others = [Other(index, camera) for index, camera in cameras.items() if rig.index != index == look["frame"]]
         pictures[rig.index] = _picture(bench, comparison, rig, shot, others, height, look)
     scene = arranged(bench.scene, comparison.brief, bench.changes)
@@ -111,7 +116,7 @@ def _picture(
     )
     token = shot.token()
     caption = f"{letter}  {slot.body_called}, {setting}; " + ", ".join(f"{name} {value}" for name, value in figures)
-    loupe = loupe_of(shot, comparison.brief, *look["loupe"]).token() if look["loupe"] else ""
+    loupe = loupe_of(shot, comparison.brief, rig, *look["loupe"]).token() if look["loupe"] else ""
     return Picture(
         index=rig.index,
         letter=letter,
@@ -128,6 +133,21 @@ def _picture(
         loupe_pattern=pattern(loupe) if loupe else "",
         loupe_source=address(loupe, HEIGHTS[4]) if loupe else "",
         grain_note="" if shot.snr_frame or not look["grain"] else "Its noise is unknown.",
+        shake_note=_shake_note(comparison, rig, shot) if look["shake"] else "",
+    )
+
+
+def _shake_note(comparison: Comparison, rig: RigFigures, shot: Shot) -> str:
+    """How far the hand carried a point, against what still counts as sharp."""
+    if support_of(comparison.brief) == "tripod":
+        return "On a tripod nothing shakes."
+    if not shot.shake_mm > 0:
+        return "Its shake is not known."
+    times, carried = shot.shake_mm / rig.frames.coc_mm, SUPPORTS[support_of(comparison.brief)].label
+    return (
+        f"Shake {carried}: {wording.times(times)} what still counts as sharp."
+        if isfinite(times)
+        else f"Shake {carried}."
     )
 
 
@@ -226,6 +246,7 @@ def _background_m(comparison: Comparison, shot: Shot) -> float:
 PARTS: tuple[Part, ...] = (
     one_of("bright", "matched", "set"),
     switch("grain"),
+    switch("shake"),
     switch("marks"),
     camera("frame"),
     point("loupe"),

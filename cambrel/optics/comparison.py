@@ -102,10 +102,18 @@ class Comparison:
 
     @cached_property
     def shake_mm(self) -> Array:
-        """How far the hand's shake carries a point on each sensor while the shutter is open."""
+        """How far the hand's shake carries a point on each sensor while the shutter is open; none where nobody said what carries it."""
+        return self._shake(self.brief)
+
+    @property
+    def as_carried_mm(self) -> Array:
+        """The same, in the hand where nobody said."""
+        return self._shake(replace(self.brief, support=self.brief.support or "hand"))
+
+    def _shake(self, brief: Brief) -> Array:
         stops = [rig.body.steadied_stops(self.carrier(index).lens) or 0.0 for index, rig in enumerate(self.rigs)]
         return budget.shake_mm(
-            self.brief, self.conventions, self.settings, self.frames, self.view, np.array(stops, dtype=float)
+            brief, self.conventions, self.settings, self.frames, self.view, np.array(stops, dtype=float)
         )
 
     def _budget(self, spot: Spot) -> Sharpness[Array]:

@@ -90,6 +90,40 @@ def drift_at_mm(focal_length_mm: Any, declination_deg: Any, seconds: Any, x_mm: 
     return moved
 
 
+def trail_mm(
+    focal_length_mm: float, declination_deg: float, seconds: float, x_mm: Any, y_mm: Any, steps: int
+) -> tuple[Quantity, Quantity]:
+    """The whole trails of stars, each turned about the pole by as much as the sky turns; the middle of the time is where it stands.
+
+    Parameters
+        focal_length_mm, declination_deg: as for drift_vector_mm
+        seconds: [s], of any length
+        x_mm, y_mm: of the stars, from the middle of the frame, the pole upwards, arrays of one shape [mm]
+        steps: how many points of each trail, in equal times
+    Returns
+        x and y [mm], with the steps along a first axis; unknown where a star has gone behind the camera
+    """
+    f, declination = float(positive("focal_length_mm", focal_length_mm)), np.deg2rad(_declination(declination_deg))
+    x, y = (np.asarray(finite(name, value), dtype=float) for name, value in (("x_mm", x_mm), ("y_mm", y_mm)))
+    pole = np.array([0.0, np.cos(declination), np.sin(declination)])
+    star = np.stack(np.broadcast_arrays(x, y, np.full_like(x, f)))
+    turns = SIDEREAL_RADIANS * float(not_negative("seconds", seconds)) * (np.arange(steps) / max(1, steps - 1) - 0.5)
+    turns = turns.reshape(-1, *([1] * x.ndim))
+    along = np.tensordot(pole, star, axes=1)
+    # about the axis: the part along it stays, the rest turns
+    across = np.stack(
+        (
+            pole[1] * star[2] - pole[2] * star[1],
+            pole[2] * star[0] - pole[0] * star[2],
+            pole[0] * star[1] - pole[1] * star[0],
+        )
+    )
+    cosine, sine = np.cos(turns), np.sin(turns)
+    turned = [star[i] * cosine + across[i] * sine + pole[i] * along * (1 - cosine) for i in range(3)]
+    ahead = np.where(turned[2] > 0, turned[2], np.nan)
+    return f * turned[0] / ahead, f * turned[1] / ahead
+
+
 def worst_drift_mm(focal_length_mm: Any, declination_deg: Any, seconds: Any, width_mm: Any, height_mm: Any) -> Quantity:
     """The longest trail anywhere in a frame that stands upright to the pole.
 

@@ -79,7 +79,7 @@ def drawn(token: str, height: int, kind: str, caption: str = "", is_gone: Callab
     Raises
         LinkError for what is no picture; BusyError or GoneError where it is not drawn
     """
-    key = hashlib.sha256(f"3 {token} {height} {kind} {caption}".encode()).hexdigest()
+    key = hashlib.sha256(f"4 {token} {height} {kind} {caption}".encode()).hexdigest()
     found: bytes | None = kept().get(key)
     if found is None:
         view = shot_of(token).view(height)

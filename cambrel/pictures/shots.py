@@ -38,13 +38,17 @@ class Shot:
     snr_frame: float = 0.0
     window: tuple[float, float, float, float] = (0.0, 0.0, 1.0, 1.0)
     is_sharp: bool = False
+    shake_mm: float = 0.0
+    lens_per_mm: float = 0.0
+    pitch_mm: float = 0.0
 
     def token(self) -> str:
         """The shot as one parameter."""
         b, c = self.brief, self.camera
         numbers = (
             b.subject_height_m, b.background_m, b.foreground_m, b.subject_speed_m_per_s, c.focal_length_mm, c.f_number, c.object_distance_m,
-            c.subject_distance_m, c.width_mm, c.height_mm, self.shutter_s, self.gain_stops, self.snr_frame, *self.window,
+            c.subject_distance_m, c.width_mm, c.height_mm, self.shutter_s, self.gain_stops, self.snr_frame,
+            b.declination_deg, self.shake_mm, self.lens_per_mm, self.pitch_mm, *self.window,
         )  # fmt: skip
         changes = [[c.layer, _rounded(c.behind_m), _rounded(c.x_m), _rounded(c.scale)] for c in self.changes]
         return encode_list([self.scene, int(self.is_sharp), [_rounded(n) for n in numbers], changes])
@@ -71,6 +75,10 @@ class Shot:
             gain_stops=max(-FURTHEST_GAIN, min(self.gain_stops, FURTHEST_GAIN)),
             snr=self.snr_frame / sqrt(whole),
             is_sharp=self.is_sharp,
+            declination_deg=self.brief.declination_deg,
+            shake_mm=self.shake_mm,
+            lens_per_mm=self.lens_per_mm,
+            pitch_mm=self.pitch_mm,
         )
 
 
@@ -96,17 +104,20 @@ def shot_of(token: str) -> Shot:
     try:
         slug, is_sharp, numbers, changes = decode_list(token)
         values: list[Any] = [inf if n == "i" else None if n is None else float(n) for n in numbers]
-        height, background, foreground, speed, f, n, u, s, wide, high, shutter, gain, snr, *window = values
+        height, background, foreground, speed, f, n, u, s, wide, high, shutter, gain, snr, declination, *soft = values
+        *softened, left, top, across, down = soft
+        window = [left, top, across, down]
         brief = Brief(
             distance_m=s,
             subject_height_m=height,
             background_m=background,
             foreground_m=foreground,
             subject_speed_m_per_s=speed,
+            declination_deg=declination,
         )
         if slug not in scenes():
             raise LinkError("There is no such scene.")
-        _check(brief, f, n, u, wide, high, shutter, gain, snr, window)
+        _check(brief, f, n, u, wide, high, shutter, gain, snr, window, softened)
         aimed = camera_in(scenes()[slug].arranged(brief), f, n, u, s, wide, high)
         made = Shot(
             slug,
@@ -118,6 +129,7 @@ def shot_of(token: str) -> Shot:
             snr,
             tuple(window),
             bool(is_sharp),
+            *softened,
         )
         made.view(HEIGHTS[0])
     except (TypeError, ValueError, ArithmeticError, IndexError) as error:
@@ -126,7 +138,17 @@ def shot_of(token: str) -> Shot:
 
 
 def _check(
-    brief: Any, f: Any, n: Any, u: Any, wide: Any, high: Any, shutter: Any, gain: Any, snr: Any, window: Any
+    brief: Any,
+    f: Any,
+    n: Any,
+    u: Any,
+    wide: Any,
+    high: Any,
+    shutter: Any,
+    gain: Any,
+    snr: Any,
+    window: Any,
+    softened: Any,
 ) -> None:
     """Refuse what no bench of ours would ask for."""
     left, top, across, down = window
@@ -135,6 +157,7 @@ def _check(
     sound = sound and 0.01 <= f <= min(20_000, 999 * u) and 0.05 <= n <= 1000
     sound = sound and 0.01 < wide <= 1e6 and 0.01 < high <= 1e6 and 0.01 <= wide / high <= 100
     sound = sound and 0.005 <= wide / high * across / down <= 200
+    sound = sound and len(softened) == 3 and all(0 <= value <= 1e6 for value in softened)
     if not (sound and 0 <= shutter <= 1e6 and abs(gain) <= 100 and 0 <= snr <= 1e12):
         raise LinkError("This picture's address is damaged.")
 
@@ -161,9 +184,15 @@ def camera_of(bench: Bench, comparison: Comparison, rig: RigFigures) -> Camera:
 
 
 def rig_shot(
-    bench: Bench, comparison: Comparison, rig: RigFigures, *, as_set: bool = False, grain: bool = False
+    bench: Bench,
+    comparison: Comparison,
+    rig: RigFigures,
+    *,
+    as_set: bool = False,
+    grain: bool = False,
+    shaken: bool = False,
 ) -> Shot:
-    """A rig's picture, with its own brightness or at the matched one, with or without the grain of its light."""
+    """A rig's picture, with its own brightness or at the matched one, with or without the grain of its light and the shake of a hand."""
     snr = float(rig.light.snr_picture)
     gain = float(rig.light.error_stops) if as_set else 0.0
     return Shot(
@@ -174,19 +203,25 @@ def rig_shot(
         shutter_s=float(rig.settings.shutter_s),
         gain_stops=gain if isfinite(gain) else 0.0,
         snr_frame=snr * sqrt(comparison.conventions.output_pixels) if grain and isfinite(snr) else 0.0,
+        shake_mm=float(comparison.as_carried_mm[rig.index]) if shaken else 0.0,
     )
 
 
-def loupe_of(shot: Shot, brief: Brief, x_m: float, height_m: float) -> Shot:
-    """The part of a shot about a point at the subject's distance, enlarged as on the print in force."""
-    c = shot.camera
+def loupe_of(shot: Shot, brief: Brief, rig: RigFigures, x_m: float, height_m: float) -> Shot:
+    """The part of a shot about a point at the subject's distance, enlarged as on the print in force, with all that softens it there."""
+    c, lens, pitch = shot.camera, float(rig.sharpness.lens_mm), float(rig.frames.pitch_um)
     x, y = place_mm(c, x_m, height_m, c.subject_distance_m)
     long_mm = max(c.width_mm, c.height_mm)
     side_mm = min(LOUPE_PX * SCREEN_MM_PER_PX / brief.shown_long_side_mm * long_mm, c.height_mm, c.width_mm)
     wide, high = side_mm / c.width_mm, side_mm / c.height_mm
     left = min(max(0.5 + float(x) / c.width_mm - wide / 2, 0), 1 - wide)
     top = min(max(0.5 + float(y) / c.height_mm - high / 2, 0), 1 - high)
-    return replace(shot, window=(left, top, wide, high))
+    return replace(
+        shot,
+        window=(left, top, wide, high),
+        lens_per_mm=1 / (2 * lens) if lens > 0 else 0.0,
+        pitch_mm=pitch / 1000 if isfinite(pitch) else 0.0,
+    )
 
 
 def backdrop(bench: Bench, brief: Brief, subject_m: float, wide_m: float, high_m: float) -> Shot:

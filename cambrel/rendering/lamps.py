@@ -9,7 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cambrel.optics.scene import disc_mm, horizon_mm, place_mm, scale_mm_per_m, signed_disc_mm, streak_mm
+from cambrel.optics.stars import trail_mm, worst_drift_mm
 from cambrel.rendering.colour import Pixels, hex_to_linear
+from cambrel.rendering.discs import blur
 from cambrel.rendering.take import Take
 from cambrel.scenes import Lamp, Sky
 
@@ -17,6 +19,9 @@ LEAK_FROM = 2.0
 """From a disc of so many times the lamp's own size on, each of its pixels is one point of the pupil."""
 STAR_PX = 1.15
 MOST_ON_STREAK = 64
+MOST_ON_TRAIL = 1200
+SHORTEST_TRAIL_PX = 0.8
+"""A shorter trail is a point."""
 
 
 @dataclass(frozen=True)
@@ -70,30 +75,90 @@ def spots(view: Take, lamps: tuple[Lamp, ...]) -> list[Spot]:
     return sorted(found, key=lambda spot: -spot.away_m)
 
 
-def stars(view: Take, sky: Sky) -> list[Spot]:
-    """Stars at infinity, the same for every camera, by their directions."""
+def _sky_places(view: Take, sky: Sky) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
+    """Stars at infinity, the same for every camera, by their directions: where each falls from the middle of the frame [mm, down], and its light."""
     rng = np.random.default_rng(11)
     azimuth = np.radians(rng.uniform(-75, 75, sky.stars))
     elevation = np.radians(rng.uniform(0.5, 75, sky.stars) ** 1.0)
     light = sky.star_radiance * rng.pareto(1.6, sky.stars).clip(0.02, 6)
     tint = rng.uniform(0, 1, sky.stars)
-    v, k = view.camera.image_distance_mm, view.px_per_mm
-    x0, y0 = view.origin_px
+    v = view.camera.image_distance_mm
     aim = float(scale_mm_per_m(view.camera, view.camera.subject_distance_m)) * (
         view.camera.aim_x_m - view.camera.camera_x_m
     )
-    x = x0 + (v * np.tan(azimuth) - aim) * k
-    y = y0 + (horizon_mm(view.camera) - v * np.tan(elevation) / np.cos(azimuth)) * k
+    x = v * np.tan(azimuth) - aim
+    y = horizon_mm(view.camera) - v * np.tan(elevation) / np.cos(azimuth)
+    colour = np.stack((0.75 + 0.25 * tint, np.full_like(tint, 0.85), 1.0 - 0.25 * tint), axis=1)
+    return x, y, colour * np.minimum(light, 12.0)[:, None]
+
+
+def stars(view: Take, sky: Sky) -> list[Spot]:
+    """The stars as points."""
+    x_mm, y_mm, light = _sky_places(view, sky)
+    k = view.px_per_mm
+    x0, y0 = view.origin_px
+    x, y = x0 + x_mm * k, y0 + y_mm * k
     disc = 0.0 if view.is_sharp else float(disc_mm(view.camera, np.inf)) * k
     signed = float(signed_disc_mm(view.camera, np.inf)) * k
     reach = disc + 4
-    found = []
-    for i in np.flatnonzero((x > -reach) & (x < view.width_px + reach) & (y > -reach) & (y < view.height_px + reach)):
-        colour = np.array([0.75 + 0.25 * tint[i], 0.85, 1.0 - 0.25 * tint[i]], np.float32)
-        # an aperture twice as wide gathers four times the light into the same point
-        strength = min(light[i], 12.0)
-        found.append(Spot(float(x[i]), float(y[i]), STAR_PX, disc, colour * np.float32(strength), np.inf, signed))
-    return found
+    seen = (x > -reach) & (x < view.width_px + reach) & (y > -reach) & (y < view.height_px + reach)
+    return [
+        Spot(float(x[i]), float(y[i]), STAR_PX, disc, light[i].astype(np.float32), np.inf, signed)
+        for i in np.flatnonzero(seen)
+    ]
+
+
+def trails(view: Take, sky: Sky) -> Pixels | None:
+    """The stars as the trails that the shutter gives, to be added to the sky; None where they stay points.
+
+    Each is its own light spread along its way, so that a longer one is fainter in every place. Directions go by the frame's middle, as in
+    the figures.
+    """
+    if view.is_sharp or view.declination_deg is None or not view.shutter_s:
+        return None
+    c, k = view.camera, view.px_per_mm
+    v = c.image_distance_mm
+    longest = float(worst_drift_mm(v, view.declination_deg, view.shutter_s, c.width_mm, c.height_mm)) * k
+    if longest < SHORTEST_TRAIL_PX:
+        return None
+    x_mm, y_mm, light = _sky_places(view, sky)
+    x0, y0 = view.origin_px
+    margin = longest + STAR_PX
+    near = (np.abs(x0 + x_mm * k - view.width_px / 2) < view.width_px / 2 + margin) & (
+        np.abs(y0 + y_mm * k - view.height_px / 2) < view.height_px / 2 + margin
+    )
+    steps = int(min(MOST_ON_TRAIL, max(4, ceil(longest / 0.7))))
+    x, y = trail_mm(v, view.declination_deg, view.shutter_s, x_mm[near], -y_mm[near], steps)
+    each = light[near] * (np.pi * STAR_PX**2 / 4 / steps)
+    sky_light = _laid(x0 + np.asarray(x) * k, y0 - np.asarray(y) * k, each, view.width_px, view.height_px)
+    return blur(sky_light, max(STAR_PX, float(disc_mm(c, np.inf)) * k))
+
+
+def _laid(
+    x: NDArray[np.float64], y: NDArray[np.float64], light: NDArray[np.float64], width: int, height: int
+) -> Pixels:
+    """Points of light on a picture, each shared between the four pixels around it.
+
+    Parameters
+        x, y: shape (steps, stars) [px]; unknown ones are left out
+        light: shape (stars, 3)
+    """
+    left, top = np.floor(x - 0.5), np.floor(y - 0.5)
+    over, down = x - 0.5 - left, y - 0.5 - top
+    laid = np.zeros((height * width, 3))
+    for dx, dy, weight in (
+        (0, 0, (1 - over) * (1 - down)),
+        (1, 0, over * (1 - down)),
+        (0, 1, (1 - over) * down),
+        (1, 1, over * down),
+    ):
+        column, row = left + dx, top + dy
+        inside = (column >= 0) & (column < width) & (row >= 0) & (row < height)
+        at = (row[inside] * width + column[inside]).astype(np.int64)
+        whose = np.broadcast_to(np.arange(x.shape[1]), x.shape)[inside]
+        for channel in range(3):
+            laid[:, channel] += np.bincount(at, weight[inside] * light[whose, channel], height * width)
+    return laid.reshape(height, width, 3).astype(np.float32)
 
 
 def disc_of(spot: Spot, width: int, height: int) -> tuple[slice, slice, Pixels] | None:

@@ -15,7 +15,7 @@ from PIL import Image
 from cambrel.optics.scene import airy_mm, disc_mm, signed_disc_mm, streak_mm
 from cambrel.rendering.colour import Pixels, hex_to_linear, shoulder, to_bytes
 from cambrel.rendering.discs import LEAST, blur, margin, reduction, smear
-from cambrel.rendering.lamps import Spot, disc_of, places, spots, stars
+from cambrel.rendering.lamps import Spot, disc_of, places, spots, stars, trails
 from cambrel.rendering.paint import (
     Canvas,
     alpha_at,
@@ -26,6 +26,7 @@ from cambrel.rendering.paint import (
     wanted_px_per_cm,
 )
 from cambrel.rendering.sheets import Shop
+from cambrel.rendering.softening import soften
 from cambrel.rendering.take import Take
 from cambrel.scenes import Ground, Layer
 
@@ -90,7 +91,11 @@ def render(view: Take, shop: Shop) -> Pixels:
     if view.scene.sky is not None:
         canvas = Canvas.around(view, 1, 1)
         picture[:] = canvas.cut(paint_sky(view, canvas, view.scene.sky), view)[..., :3]
-        lamps = stars(view, view.scene.sky) + lamps
+        drawn = trails(view, view.scene.sky)
+        if drawn is None:
+            lamps = stars(view, view.scene.sky) + lamps
+        else:
+            picture += drawn
     for step in _in_depth(view, layers, lamps):
         if isinstance(step, Spot):
             _add(picture, step, None)
@@ -101,7 +106,7 @@ def render(view: Take, shop: Shop) -> Pixels:
     for spot in lamps:
         if spot.is_open:
             _add(picture, spot, lambda x, y, spot=spot: _seen(view, shop, layers, spot, x, y))
-    return picture
+    return picture if view.is_sharp else soften(picture, view)
 
 
 def _in_depth(view: Take, layers: Sequence[Cutout], lamps: Sequence[Spot]) -> Iterator[Spot | Ground | list[Cutout]]:

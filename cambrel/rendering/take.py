@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from cambrel.optics.quantities import DomainError, finite, not_negative, positive
+from cambrel.optics.quantities import DomainError, finite, not_negative, positive, within
 from cambrel.optics.scene import Camera
 from cambrel.scenes import Scene
 
@@ -23,6 +23,10 @@ class Take:
     gain_stops: brightness against the matched one
     snr: of one pixel of this picture at mid grey; 0 draws no grain
     is_sharp: drawn without any blur, as the ground for frames
+    declination_deg: of the stars in the middle of the frame, which trail while the shutter is open; None where they stand still
+    shake_mm: how far the hand's shake carries a point on the sensor
+    lens_per_mm: what the lens alone resolves [cycles/mm]; 0 for a perfect one
+    pitch_mm: of the pixels that record the picture; 0 for none that show
     """
 
     scene: Scene
@@ -35,6 +39,10 @@ class Take:
     gain_stops: float = 0.0
     snr: float = 0.0
     is_sharp: bool = False
+    declination_deg: float | None = None
+    shake_mm: float = 0.0
+    lens_per_mm: float = 0.0
+    pitch_mm: float = 0.0
 
     def __post_init__(self) -> None:
         if not (self.width_px >= 8 and self.height_px >= 8 and self.width_px * self.height_px <= MOST_PIXELS):
@@ -45,9 +53,11 @@ class Take:
             positive("window", value)
             if value * MOST_MAGNIFIED < 1:
                 raise DomainError("window", f"at least 1/{MOST_MAGNIFIED:g} of the frame", value)
-        for name in ("speed_m_per_s", "shutter_s", "snr"):
+        for name in ("speed_m_per_s", "shutter_s", "snr", "shake_mm", "lens_per_mm", "pitch_mm"):
             not_negative(name, getattr(self, name))
         finite("gain_stops", self.gain_stops)
+        if self.declination_deg is not None:
+            within("declination_deg", self.declination_deg, -90, 90)
 
     @property
     def px_per_mm(self) -> float:
