@@ -116,18 +116,29 @@ class Comparison:
             brief, self.conventions, self.settings, self.frames, self.view, np.array(stops, dtype=float)
         )
 
-    def _budget(self, spot: Spot) -> Sharpness[Array]:
+    @cached_property
+    def corner(self) -> Sharpness[Array]:
+        """The budget at the subject's distance in the corner of each frame; unknown where the lens is not known there."""
+        still = np.zeros_like(self.settings.shutter_s)
+        streaks = {"shake": self.shake_mm, "movement": still, "drift": still}
+        lens = self._lens_per_mm(in_corner=True)
+        disc = np.where(np.isnan(lens), np.nan, self.blur.subject_mm)
+        return self._budget(Spot(self.settings.subject_distance_m, disc, streaks), lens)
+
+    def _budget(self, spot: Spot, lens_per_mm: Array | None = None) -> Sharpness[Array]:
+        lens = self._lens_per_mm() if lens_per_mm is None else lens_per_mm
         pixel_um = np.array([np.nan if rig.pixel_um is None else rig.pixel_um for rig in self.rigs], dtype=float)
         return budget.sharpness(
-            self.brief, self.conventions, self.settings, self.frames, self.view, spot, self._lens_per_mm(), pixel_um
+            self.brief, self.conventions, self.settings, self.frames, self.view, spot, lens, pixel_um
         )
 
-    def _lens_per_mm(self) -> Array:
-        """What each lens resolves alone at its f-number; a converter spreads it as it spreads the picture."""
+    def _lens_per_mm(self, *, in_corner: bool = False) -> Array:
+        """What each lens resolves alone at its f-number, in the middle or in the corner; a converter spreads it as it spreads the picture."""
         found = []
         for index, number in enumerate(self.settings.f_number.tolist()):
             carrier = self.carrier(index)
-            known = carrier.lens.mtf50_per_mm(number / carrier.converter) if number == number else None
+            height = float(self.frames.diagonal_mm[index]) / 2 / carrier.converter if in_corner else 0.0
+            known = carrier.lens.mtf50_at_per_mm(number / carrier.converter, height) if number == number else None
             found.append(np.nan if known is None else known / carrier.converter)
         return np.array(found)
 

@@ -207,6 +207,8 @@ class Lens:
 
     def mtf50_at_per_mm(self, f_number: float, image_height_mm: float) -> float | None:
         """The same so far from the middle of the picture: linear between the heights that are known, None beyond them."""
+        if image_height_mm == 0:
+            return self.mtf50_per_mm(f_number)
         points = [(0.0, self.mtf50_per_mm(f_number))]
         for height in sorted({height for height, *_ in self.mtf50_away}):
             points.append((height, _between_stops([one[1:] for one in self.mtf50_away if one[0] == height], f_number)))

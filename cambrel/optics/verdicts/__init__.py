@@ -1,6 +1,6 @@
 """Verdicts: plain sentences with numbers that say what differs, what cannot be done and why."""
 
-from cambrel.optics.verdicts import asked, depths, fitting, lights, limits, pictures, schools, sharp, softness
+from cambrel.optics.verdicts import asked, depths, fitting, lights, limits, pictures, schools, sharp, softness, special
 from cambrel.optics.verdicts.ranking import asked_topics, verdicts
 from cambrel.optics.verdicts.registry import PAIR_RULES, RIG_RULES, Topic, Verdict
 
@@ -19,5 +19,6 @@ __all__ = [
     "schools",
     "sharp",
     "softness",
+    "special",
     "verdicts",
 ]

@@ -7,6 +7,7 @@ from math import inf, isfinite
 
 from cambrel.optics.budget import is_limited_by_pixels, largest_streak, limiting
 from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.reach import megapixels_left
 from cambrel.optics.sentences import LEVEL_VIEW, Figure, Sentence, by_ratio
 from cambrel.optics.steadywork import held_s
 from cambrel.optics.verdicts.pictures import same_spot
@@ -92,6 +93,78 @@ def reach(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
         "times": Figure(max(pitch, 1 / pitch), "times"),
     }
     yield say("reach", Topic.SHARPNESS, by_ratio(pitch, LEVEL_PITCH), text, a, b, **figures)
+
+
+@pair_rule
+def crop_of_the_lens(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """A crop keeps the lens as it is on the sensor: where the lens limits, finer pixels would not help."""
+    if not (a.settings.focusable and b.settings.focusable and same_spot(a, b)):
+        return
+    wide, tight = (a, b) if _view(a) > _view(b) else (b, a)
+    s = wide.sharpness
+    if not _view(wide) / _view(tight) > 1 + LEVEL_VIEW or not isfinite(s.pixels_mm) or limiting(s) != ("lens",):
+        return
+    text = (
+        "Cropped to what {tight} sees, {wide} keeps {left} megapixels, but runs out of lens before it runs out of pixels: "
+        "without its lens's own faults all would be {by_lens} as fine, "
+    )
+    text += "without its pixels {by_pixels}." if s.pixels_price > 1 + LEVEL_VIEW else "without its pixels no finer."
+    left = megapixels_left(
+        wide.frames.pixels / 1e6,
+        *(wide.settings.focal_length_mm, wide.frames.width_mm, wide.frames.height_mm),
+        *(tight.settings.focal_length_mm, tight.frames.width_mm, tight.frames.height_mm),
+    )
+    yield say(
+        "crop_of_the_lens",
+        Topic.SHARPNESS,
+        1.0,
+        text,
+        a,
+        b,
+        wide=Figure(wide.index, "rig"),
+        tight=Figure(tight.index, "rig"),
+        left=Figure(float(left), "number"),
+        by_lens=Figure(s.lens_price, "times"),
+        by_pixels=Figure(s.pixels_price, "times"),
+    )
+
+
+def _view(rig: RigFigures) -> float:
+    return rig.frames.diagonal_mm / rig.view.image_distance_mm
+
+
+@pair_rule
+def sweet_spot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """One lens on two formats: the smaller keeps its better middle and enlarges it more. Judged in the picture, both ways."""
+    if comparison.hold.lens != "same" or abs(b.frames.crop / a.frames.crop - 1) <= LEVEL_VIEW:
+        return
+    large, small = (a, b) if b.frames.diagonal_mm < a.frames.diagonal_mm else (b, a)
+    corners = {rig.index: float(comparison.corner.lines_per_height[rig.index]) for rig in (large, small)}
+    if not all(isfinite(value) for value in corners.values()):
+        return
+    ratio = corners[small.index] / corners[large.index]
+    better = "worse" if ratio < 1 / (1 + LEVEL_RESOLVED) else "better" if ratio > 1 + LEVEL_RESOLVED else "level"
+    text = (
+        "Of one lens {small} keeps the better middle and enlarges it more: its corner is {better} with that of {large}, "
+        if better == "level"
+        else "Of one lens {small} keeps the better middle and enlarges it more: its corner is {better} than that of {large}, "
+    )
+    text += "{small_corner} line widths per picture height against {large_corner}; in the middle {small_middle} against {large_middle}."
+    yield say(
+        "sweet_spot",
+        Topic.SHARPNESS,
+        by_ratio(ratio, LEVEL_RESOLVED),
+        text,
+        a,
+        b,
+        small=Figure(small.index, "rig"),
+        large=Figure(large.index, "rig"),
+        better=Figure(better, "word"),
+        small_corner=Figure(corners[small.index], "number"),
+        large_corner=Figure(corners[large.index], "number"),
+        small_middle=Figure(small.sharpness.lines_per_height, "number"),
+        large_middle=Figure(large.sharpness.lines_per_height, "number"),
+    )
 
 
 @rig_rule

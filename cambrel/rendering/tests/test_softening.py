@@ -82,7 +82,9 @@ class TrailTests(TestCase):
     def test_a_short_trail_is_the_drift_and_a_day_leads_back(self):
         for f, declination, x, y in ((20, 0, 5, 8), (35, 60, -12, 3), (14, -80, 17, -11), (50, 30, 0, 0)):
             xs, ys = trail_mm(f, declination, 10, np.array([x]), np.array([y]), 2)
-            self.assertAlmostEqual(hypot(*(xs[1] - xs[0]), *(ys[1] - ys[0])) / drift_at_mm(f, declination, 10, x, y), 1, places=5)
+            self.assertAlmostEqual(
+                hypot(*(xs[1] - xs[0]), *(ys[1] - ys[0])) / drift_at_mm(f, declination, 10, x, y), 1, places=5
+            )
             day = 2 * pi / (15.041 * pi / 180 / 3600)
             ends = trail_mm(f, declination, 2 * day, np.array([x]), np.array([y]), 3)
             for got, wanted in zip(ends, (x, y), strict=True):
@@ -109,7 +111,9 @@ class TrailTests(TestCase):
         """Trails that lie whole in the picture's middle are as long as one there must be."""
         import cv2
 
-        count, _, stats, _ = cv2.connectedComponentsWithStats((laid[..., 1] > laid[..., 1].max() * 1e-3).astype(np.uint8), connectivity=8)
+        count, _, stats, _ = cv2.connectedComponentsWithStats(
+            (laid[..., 1] > laid[..., 1].max() * 1e-3).astype(np.uint8), connectivity=8
+        )
         whole = [hypot(w, h) for x, y, w, h, _ in stats[1:] if x > 150 and y > 100 and x + w < 450 and y + h < 300]
         self.assertTrue(count > 5 and whole)
         self.assertAlmostEqual(float(np.median(whole)), wanted, delta=3 + 0.1 * wanted)

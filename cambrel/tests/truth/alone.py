@@ -3,6 +3,7 @@
 from math import inf, isfinite, nan
 
 from cambrel.tests.truth.judged import COVER, STOPS, VIEW, Judged, apart, both, no, over, stops
+from cambrel.tests.truth.special import special_alone
 
 
 def alone(b, first):
@@ -76,6 +77,7 @@ def alone(b, first):
         has=(*(("sharp from {closed}",) if does_close else ()), *(("clearly soft at {opened}",) if does_open else ())),
         lacks=(*(() if does_close else ("sharp from",)), *(() if does_open else ("clearly soft at",))),
     )
+    found |= special_alone(b)
     found["image_circle"] = Judged(over(COVER, b.circle / b.diagonal), {"share": b.circle / b.diagonal})
     marked = b.lens.close_focus_m
     shortens = bool(marked and b.lens.focal_max_mm and marked < 4 * b.lens.focal_max_mm / 1000)

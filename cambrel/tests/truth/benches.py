@@ -8,6 +8,7 @@ from random import Random
 from cambrel.optics.brief import (
     APERTURE_HOLDS,
     EXPOSURE_HOLDS,
+    GOOD_ENOUGH_SCHOOLS,
     HAND_SCHOOLS,
     LENS_HOLDS,
     NOISE_SCHOOLS,
@@ -197,6 +198,7 @@ def _more_known(random, brief, rigs, conventions):
         shake_arc_s=random.choice([500.0, 6000.0, 40_000.0]),
         star_rule=random.choice(["exact", *STAR_SCHOOLS]),
         range=random.choice(list(RANGE_SCHOOLS)),
+        good_enough=random.choice(list(GOOD_ENOUGH_SCHOOLS)),
     )
     made = []
     for rig in rigs:
@@ -209,6 +211,9 @@ def _more_known(random, brief, rigs, conventions):
             modes=tuple(_modes(random, rig.body.sensor)),
         )
         lens = replace(rig.lens, stabilisation_stops=maybe(random, 0.4, lambda: random.choice([0.0, 4.0])))
+        if lens.mtf50 and random.random() < 0.7:
+            heights = (9.0, 30.0)
+            lens = replace(lens, mtf50_away=tuple((h, n, v * (1.02 - h / 60)) for h in heights for n, v in lens.mtf50))
         mode = random.randrange(len(body.modes)) if body.modes and random.random() < 0.6 else None
         made.append(replace(rig, body=body, lens=lens, mode=mode))
     return brief, made, conventions

@@ -5,6 +5,8 @@ from math import acos, atan, degrees, hypot, inf, isinf, log2, nan, pi, radians,
 
 from scipy.special import j1
 
+from cambrel.tests.truth.sphere import worst
+
 AIRY = 2 * 1.2196698912665045
 PHOTONS = 1e-12 / (683 * 6.62607015e-34 * 540e12)
 SHAPES = {"native": None, "3:2": 3 / 2, "4:3": 4 / 3, "1:1": 1.0, "16:9": 16 / 9, "4:5": 5 / 4}
@@ -84,13 +86,14 @@ class Eye:
             nan if self.lens.image_circle_mm is None else self.lens.image_circle_mm * self.converter * (1 + self.m)
         )
 
-    def half_contrast(self, without=""):
+    def half_contrast(self, without="", lens=None, moved=None):
         """Frequency [cycles/mm] at which half of the contrast at the subject is left, without one of the parts; by halving."""
         scale = 0.0 if without == "diffraction" else self.terms.wavelength_nm * 1e-6 * self.effective
         pixel = 0.0 if without == "pixels" or self.pitch != self.pitch else self.pixel
         disc = 0.0 if without == "defocus" else self.disc(self.d)
-        moved, shaken = (0.0, 0.0) if without == "motion" else (self.movement, self.shake)
-        lens = nan if without == "lens" else self.lens_alone
+        moved = self.movement if moved is None else moved
+        moved, shaken = (0.0, 0.0) if without == "motion" else (moved, self.shake)
+        lens = nan if without == "lens" else self.lens_alone if lens is None else lens
 
         def left(v):
             s = v * scale
@@ -118,6 +121,60 @@ class Eye:
             if n1 * (1 - 1e-9) <= at <= n2 * (1 + 1e-9):
                 return (v1 + (v2 - v1) * log2(at / n1) / log2(n2 / n1)) / self.converter
         return nan
+
+    @property
+    def lens_in_corner(self):
+        """The same in the corner of the frame: in stops between f-numbers, straight between heights; unknown beyond what is known."""
+        at, height = self.n / self.converter, self.diagonal / 2 / self.converter
+
+        def in_stops(points):
+            for (n1, v1), (n2, v2) in pairwise(points):
+                if n1 * (1 - 1e-9) <= at <= n2 * (1 + 1e-9):
+                    return v1 + (v2 - v1) * log2(at / n1) / log2(n2 / n1)
+            return points[0][1] if len(points) == 1 and abs(points[0][0] / at - 1) < 1e-9 else nan
+
+        heights = sorted({h for h, _, _ in self.lens.mtf50_away})
+        known = [(0.0, in_stops(self.lens.mtf50) if self.lens.mtf50 else nan)]
+        known += [(h, in_stops([(n, v) for at_h, n, v in self.lens.mtf50_away if at_h == h])) for h in heights]
+        for (h1, v1), (h2, v2) in pairwise(known):
+            if h1 <= height <= h2 * (1 + 1e-9):
+                return (v1 + (v2 - v1) * (height - h1) / (h2 - h1)) / self.converter
+        return nan
+
+    @property
+    def corner_lines(self):
+        """Line widths per picture height in the corner, of what stands still at the subject's distance."""
+        lens = self.lens_in_corner
+        if lens != lens:
+            return nan
+        v = self.half_contrast(lens=lens, moved=0.0)
+        return 2 * self.h * (v if self.pitch != self.pitch else min(v, 1 / (2 * self.pitch)))
+
+    @property
+    def largest_print(self):
+        """Long side of the largest picture that is good enough by the school in force."""
+        long, resolved = max(self.w, self.h), self.lines / (2 * self.h)
+        if self.terms.good_enough == "pixels":
+            return long / self.pitch / 300 * 25.4
+        if self.terms.good_enough == "printer":
+            return long * resolved * 2 / 150 * 25.4
+        eye = self.terms.lines_per_mm * 250 / self.brief.viewing_distance_mm
+        return long * resolved / (eye if self.terms.good_enough == "strict_eye" else eye / 2)
+
+    @property
+    def carried(self):
+        """Weight of body, lens and what is between them; unknown where any of it is."""
+        parts = (self.body.weight_g, self.lens.weight_g, self.carrier.converter_weight_g)
+        return nan if None in parts else sum(parts)
+
+    def longest_s(self):
+        """As slow as the shutter may be: by what carries the camera, the subject, the stars, the picture and the body."""
+        moved = self.movement / self.t
+        ends = [self.held_s(self.steadied), self.brief.slowest_shutter_s or inf, self.slowest_s]
+        ends.append(self.c / moved if moved and self.c == self.c else inf)
+        if self.brief.declination_deg is not None:
+            ends.append(self.points_s(self.f * worst(self, self.brief.declination_deg)))
+        return min(inf if end != end else end for end in ends)
 
     @property
     def movement(self):

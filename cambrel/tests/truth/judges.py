@@ -20,6 +20,7 @@ from cambrel.tests.truth.judged import (
     over,
     stops,
 )
+from cambrel.tests.truth.special import special
 
 
 class Pair:
@@ -127,7 +128,7 @@ def pair(a, b, flags):
         both(a.hold.lens == "equivalent", p.same_view, p.same_spot, apart(simple / b.f, VIEW)),
         {"error": abs(simple / b.f - 1), "simple": simple, "exact": b.f, "d": b.d / 1000},
     )
-    found |= _depths(p, flags) | _lights(p) | _diffraction(p) | _terms(p)
+    found |= _depths(p, flags) | _lights(p) | _diffraction(p) | _terms(p) | special(a, b, p.same_spot)
     known = _known(a.body.weight_g, a.lens.weight_g) and _known(b.body.weight_g, b.lens.weight_g)
     if known and a.lens.widest and b.lens.widest:
         masses = a.body.weight_g + a.lens.weight_g, b.body.weight_g + b.lens.weight_g

@@ -1,0 +1,170 @@
+"""Verdicts of special work: stacks, close-ups, stars, scenes with more range than a sensor, and who needs the least ISO."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import inf, isfinite, log2
+
+from cambrel.optics.closework import framing, stack
+from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.light import frames_to_bracket
+from cambrel.optics.rangework import LEAST_STOPS, SPACING_STOPS, range_of
+from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT, Figure, by_ratio, by_stops
+from cambrel.optics.starwork import starlight
+from cambrel.optics.steadywork import steady
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say
+
+CLOSE_M = 0.3
+"""A width no larger than this is framed by a close-up."""
+LEVEL_SECONDS = 2 ** (1 / 3)
+
+
+@pair_rule
+def stack_for_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """The deeper picture has in one frame what the other would have to stack."""
+    found = {rig.index: stack(comparison, rig, rig.settings.f_number) for rig in (a, b)}
+    in_one = [rig for rig in (a, b) if (one := found[rig.index]) and one.is_near_enough and one.frames == 1]
+    if len(in_one) != 1:
+        return
+    deep, thin = (a, b) if in_one[0] is a else (b, a)
+    stacked = found[thin.index]
+    if stacked is None or not stacked.is_near_enough or not isfinite(stacked.frames):
+        return
+    text = "{deep} is sharp over the range that is asked for in one frame at {n_deep}; {thin} would take a stack of {frames} at {n_thin}."
+    yield say(
+        "stack_for_depth",
+        Topic.DEPTH,
+        by_ratio(stacked.frames, LEVEL_WEIGHT),
+        text,
+        a,
+        b,
+        deep=Figure(deep.index, "rig"),
+        thin=Figure(thin.index, "rig"),
+        n_deep=Figure(deep.settings.f_number, "f"),
+        n_thin=Figure(thin.settings.f_number, "f"),
+        frames=Figure(stacked.frames, "number"),
+    )
+
+
+@pair_rule
+def lighter_close_up(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """Close up the smaller format is often the sensible choice: where it reaches the framing, is lighter, and is good enough as shown."""
+    width = comparison.brief.width_shown_m
+    if width is None or width > CLOSE_M or abs(b.frames.crop / a.frames.crop - 1) <= LEVEL_VIEW:
+        return
+    small, large = (b, a) if b.frames.crop > a.frames.crop else (a, b)
+    framed, other = framing(comparison, small), framing(comparison, large)
+    less = 1 - small.outfit.weight_g / large.outfit.weight_g
+    shown = comparison.brief.shown_long_side_mm
+    if (
+        framed is None
+        or not framed.is_reached
+        or not less > LEVEL_WEIGHT
+        or not small.sharpness.largest_print_mm >= shown
+    ):
+        return
+    text = "{small} frames {width} with {less} less to carry than {large}, and is good enough at a long side of {shown}"
+    if other is not None and isfinite(other.largest) and not other.is_reached:
+        text += "; {large} does not come near enough"
+    yield say(
+        "lighter_close_up",
+        Topic.GEAR,
+        by_ratio(1 / (1 - less), LEVEL_WEIGHT),
+        text + ".",
+        a,
+        b,
+        small=Figure(small.index, "rig"),
+        large=Figure(large.index, "rig"),
+        width=Figure(width, "m"),
+        less=Figure(large.outfit.weight_g - small.outfit.weight_g, "g"),
+        shown=Figure(shown, "mm"),
+    )
+
+
+@rig_rule
+def star_rule_and_drift(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """What the best known rule allows, against the drift itself where the picture looks, in the middle and in the corner."""
+    declination = comparison.brief.declination_deg
+    found = None if declination is None else starlight(comparison, b, declination)
+    if found is None:
+        return
+    rule = found.rules_s[0]
+    if LEVEL_SECONDS > rule / found.worst_s > 1 / LEVEL_SECONDS:
+        return
+    figures = {"rule": Figure(rule, "s"), "worst": Figure(found.worst_s, "s"), "middle": Figure(found.middle_s, "s")}
+    text = "By the 500 rule {b} may be open for {rule}; by their drift here stars are points for "
+    if found.middle_s == inf:
+        text += "{worst} at the worst edge, and without end at the pole."
+    else:
+        text += "{middle} in the middle and {worst} at the worst edge."
+    yield say(
+        "star_rule_and_drift", Topic.SHARPNESS, by_ratio(rule / found.worst_s, LEVEL_SECONDS - 1), text, b, **figures
+    )
+
+
+@pair_rule
+def tonal_range(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """Which holds more of the scene's range in one frame, and what the bracket costs."""
+    scene, school = comparison.brief.scene_range_stops, comparison.conventions.range
+    if scene is None or not (a.settings.focusable and b.settings.focusable):
+        return
+    found = {rig.index: range_of(comparison, rig, rig.settings.iso) for rig in (a, b)}
+    of_a, of_b = found[a.index], found[b.index]
+    if of_a is None or of_b is None or not abs(of_b.by(school) - of_a.by(school)) > LEVEL_STOPS:
+        return
+    more, less = (b, a) if of_b.by(school) > of_a.by(school) else (a, b)
+    figures = {
+        "more": Figure(more.index, "rig"),
+        "less": Figure(less.index, "rig"),
+        "scene": Figure(scene, "stops"),
+        "holds": Figure(max(of_a.by(school), of_b.by(school)), "stops"),
+        "against": Figure(min(of_a.by(school), of_b.by(school)), "stops"),
+        "iso_more": Figure(more.settings.iso, "iso"),
+        "iso_less": Figure(less.settings.iso, "iso"),
+    }
+    holds, against = (one.by(school) for one in ((of_b, of_a) if more is b else (of_a, of_b)))
+    if holds < LEAST_STOPS:
+        return
+    text = "Of the {scene} of this scene one frame of {more} holds {holds} at {iso_more}, of {less} next to nothing at {iso_less}"
+    if against >= LEAST_STOPS:
+        text = text.replace("next to nothing", "{against}")
+        counts = [float(frames_to_bracket(scene, held, SPACING_STOPS)) for held in (holds, against)]
+        figures |= {"few": Figure(counts[0], "number"), "many": Figure(counts[1], "number")}
+        text += ": both hold it all" if counts[1] == 1 else ": all of it takes {few} frames against {many}"
+        if counts[0] == counts[1] != 1:
+            text = text.replace("takes {few} frames against {many}", "takes {few} frames of either")
+    size = by_stops(of_b.by(school) - of_a.by(school))
+    yield say("tonal_range", Topic.LIGHT, size, text + ".", a, b, **figures)
+
+
+@pair_rule
+def least_iso(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """Who needs the least ISO for this picture: each as slow as hand, subject, stars and picture let it be."""
+    brief = comparison.brief
+    asks = brief.support or brief.slowest_shutter_s or brief.subject_speed_m_per_s or brief.declination_deg is not None
+    if not asks:
+        return
+    isos = []
+    for rig in (a, b):
+        found = steady(comparison, rig)
+        if found is None or not isfinite(found.slowest_s):
+            return
+        isos.append(max(found.iso, rig.rig.body.base_iso or 0.0))
+    stops = log2(isos[1] / isos[0])
+    if not abs(stops) > LEVEL_STOPS:
+        return
+    least, most = (b, a) if stops < 0 else (a, b)
+    yield say(
+        "least_iso",
+        Topic.LIGHT,
+        by_stops(stops),
+        "Each as slow as it may be, {least} needs {low} for this picture at {n_least} and {most} {high} at {n_most}.",
+        a,
+        b,
+        least=Figure(least.index, "rig"),
+        most=Figure(most.index, "rig"),
+        low=Figure(min(isos), "iso"),
+        high=Figure(max(isos), "iso"),
+        n_least=Figure(least.settings.f_number, "f"),
+        n_most=Figure(most.settings.f_number, "f"),
+    )
