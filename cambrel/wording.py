@@ -238,6 +238,20 @@ def mass(grams: float) -> str:
     return _with_unit(significant(grams), "g") if not grams >= 1000 else _with_unit(significant(grams / 1000), "kg")
 
 
+def duration(seconds: float) -> str:
+    """A time that may be long: as a shutter time up to two minutes, then in minutes, from two hours on in hours."""
+    if seconds < 120:
+        return shutter(seconds) if seconds < 1 else _with_unit(significant(seconds), "s")
+    return (
+        _with_unit(significant(seconds / 60), "min") if seconds < 7200 else _with_unit(significant(seconds / 3600), "h")
+    )
+
+
+def megabytes(value: float) -> str:
+    """The size of files: megabytes, from a thousand on gigabytes."""
+    return _with_unit(significant(value), "MB") if value < 1000 else _with_unit(significant(value / 1000), "GB")
+
+
 def money(amount: float, currency: str) -> str:
     return DASH if amount != amount else f"{amount:,.0f}{NBSP}{currency}".strip()
 
@@ -264,6 +278,8 @@ _BY_KIND: dict[str, Callable[[float], str]] = {
     "share": share,
     "iso": iso,
     "s": shutter,
+    "time": duration,
+    "MB": megabytes,
     "deg": degrees,
     "g": mass,
     "number": significant,

@@ -133,17 +133,17 @@ def _picture(
         loupe_pattern=pattern(loupe) if loupe else "",
         loupe_source=address(loupe, HEIGHTS[4]) if loupe else "",
         grain_note="" if shot.snr_frame or not look["grain"] else "Its noise is unknown.",
-        shake_note=_shake_note(comparison, rig, shot) if look["shake"] else "",
+        shake_note=shake_sentence(comparison, rig, shot.shake_mm) if look["shake"] else "",
     )
 
 
-def _shake_note(comparison: Comparison, rig: RigFigures, shot: Shot) -> str:
+def shake_sentence(comparison: Comparison, rig: RigFigures, shake_mm: float) -> str:
     """How far the hand carried a point, against what still counts as sharp."""
     if support_of(comparison.brief) == "tripod":
         return "On a tripod nothing shakes."
-    if not shot.shake_mm > 0:
+    if not shake_mm > 0:
         return "Its shake is not known."
-    times, carried = shot.shake_mm / rig.frames.coc_mm, SUPPORTS[support_of(comparison.brief)].label
+    times, carried = shake_mm / rig.frames.coc_mm, SUPPORTS[support_of(comparison.brief)].label
     return (
         f"Shake {carried}: {wording.times(times)} what still counts as sharp."
         if isfinite(times)

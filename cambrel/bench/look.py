@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
+from math import inf
 from typing import Any
 
 from cambrel.conventions.preferred import Preferred
-from cambrel.fields import parse_number, whole
+from cambrel.fields import INFINITE_WORDS, parse_distance, parse_number, whole
 from cambrel.links import Bench, bench_address
 from cambrel.scenes import FARTHEST_M
+from cambrel.shelf.own import OwnThings
 from cambrel.wording import METRES, Units
 
 
@@ -17,13 +19,14 @@ from cambrel.wording import METRES, Units
 class Part:
     """One choice in a panel as it stands in the address: its key, what is usual, and how it is read and written.
 
-    What cannot be read, or is not there on this bench, is the usual.
+    What cannot be read, or is not there on this bench, is the usual; `problem` says why of what was typed, where a reader may have typed it.
     """
 
     key: str
     usual: Any
     read: Callable[[str, Bench], Any]
     write: Callable[[Any, Bench], str] = lambda value, bench: str(value)
+    problem: Callable[[str], str] = lambda text: ""
 
 
 def one_of(key: str, usual: str, *others: str) -> Part:
@@ -39,16 +42,41 @@ def line(key: str, most: int = 60) -> Part:
 
 
 def number(key: str, usual: float, low: float, high: float) -> Part:
-    """A figure within a range; anything else is the usual."""
+    """A figure within a range; anything else is the usual, and said to be none."""
 
-    def read(text: str, bench: Bench) -> float:
+    def problem(text: str) -> str:
         try:
             value = parse_number(text)
         except ValueError:
-            return usual
-        return value if low <= value <= high else usual
+            return f"“{text[:20]}” is no number." if text.strip() else ""
+        return "" if low <= value <= high else f"From {low:g} to {high:g} makes sense."
 
-    return Part(key, usual, read, lambda value, bench: f"{value:g}")
+    def read(text: str, bench: Bench) -> float:
+        return usual if problem(text) or not text.strip() else parse_number(text)
+
+    return Part(key, usual, read, lambda value, bench: f"{value:g}", problem)
+
+
+def away(key: str) -> Part:
+    """A distance from the lens [m], infinity among them; None where none is given."""
+
+    def parsed(text: str) -> float:
+        return inf if text.strip().lower() in INFINITE_WORDS else parse_distance(text)
+
+    def problem(text: str) -> str:
+        try:
+            value = parsed(text) if text.strip() else 1.0
+        except ValueError:
+            return f"“{text[:20]}” is not a distance."
+        return "" if 0.001 <= value <= 1e6 or value == inf else "From 1 mm to 1000 km makes sense, or ∞."
+
+    def read(text: str, bench: Bench) -> float | None:
+        return None if problem(text) or not text.strip() else parsed(text)
+
+    def write(value: float | None, bench: Bench) -> str:
+        return "" if value is None else "inf" if value == inf else f"{value:.6g}"
+
+    return Part(key, None, read, write, problem)
 
 
 def camera(key: str) -> Part:
@@ -100,9 +128,23 @@ class Look:
     width: str = "wide"
     """How wide the reader's screen is: one of WIDTHS."""
     preferred: Preferred = field(default_factory=Preferred)
+    own: OwnThings = field(default_factory=OwnThings)
+    """What of the reader's shelf may serve."""
+    unread: Mapping[str, tuple[str, str]] = field(default_factory=dict)
+    """What was typed for a choice and could not be read, with its message, by the key of the choice."""
 
     def __getitem__(self, key: str) -> Any:
         return self.chosen.get(key, self.parts[key].usual)
+
+    def shown(self, key: str, bench: Bench | None = None) -> str:
+        """What stands in the field of a choice: as it was typed where that could not be read."""
+        if key in self.unread:
+            return self.unread[key][0]
+        text = self.parts[key].write(self[key], bench)  # type: ignore[arg-type]
+        return "∞" if text == "inf" else text
+
+    def message(self, key: str) -> str:
+        return self.unread[key][1] if key in self.unread else ""
 
     @property
     def across(self) -> float:

@@ -16,6 +16,7 @@ from cambrel.fields import whole
 from cambrel.links import MOST_RIGS, Bench, LinkError, decode
 from cambrel.optics.comparison import Comparison, compare
 from cambrel.optics.quantities import DomainError
+from cambrel.shelf.own import OwnThings
 from cambrel.wording import METRES, UNITS
 
 PARTS = parts()
@@ -93,7 +94,9 @@ class Reading:
         return Forms(**whole, rigs=rigs)
 
 
-def read(query: Any, width: str = "", preferred: Preferred | None = None, remembered: str = "") -> Reading:
+def read(
+    query: Any, width: str = "", preferred: Preferred | None = None, remembered: str = "", reader: Any = None
+) -> Reading:
     """Read a request.
 
     Raises
@@ -103,7 +106,7 @@ def read(query: Any, width: str = "", preferred: Preferred | None = None, rememb
     base = decode(query["b"]) if query.get("b") else replace(opening_bench(), conventions=preferred.conventions)
     base = replace(base, conventions=replace(base.conventions, home=preferred.home))  # never the sender's
     _count_rigs(query)
-    look = replace(_look(query, base, width, preferred), remembered=remembered)
+    look = replace(_look(query, base, width, preferred), remembered=remembered, own=OwnThings(reader))
     reading = Reading(base, look, base, query)
     changed: dict[str, Any] = {}
     for name, form in WHOLE.items():
@@ -152,8 +155,12 @@ def _count_rigs(query: Any) -> None:
 def _look(query: Any, base: Bench, width: str, preferred: Preferred) -> Look:
     panel = query.get("panel", "")
     read = {key: part.read(query[key], base) for key, part in PARTS.items() if key in query}
+    unread = {
+        key: (query[key], said) for key, part in PARTS.items() if key in query and (said := part.problem(query[key]))
+    }
     return Look(
         parts=PARTS,
+        unread=unread,
         panel=panel if panel in PANELS else "",
         chosen={key: value for key, value in read.items() if value != PARTS[key].usual},
         units=UNITS.get(query.get("units", "m" if query.get("b") else preferred.units), METRES),

@@ -42,7 +42,7 @@ def bench(request: Request) -> HttpResponseBase:
     partial = bool(request.htmx) and not request.htmx.history_restore_request
     try:
         width, panel = request.COOKIES.get("width", ""), request.COOKIES.get(_panel_cookie(request), "")
-        reading = read(request.GET, width, preferred_by(request.user), panel)
+        reading = read(request.GET, width, preferred_by(request.user), panel, request.user)
     except LinkError as error:
         return _unreadable(request, str(error), partial)
     action = request.GET.get("action", "")

@@ -33,38 +33,43 @@ class Measure:
     """The unit in which a spread on the sensor is shown."""
 
     label: str
-    of: Callable[[Comparison, RigFigures, float], float]
+    of: Callable[[Comparison, RigFigures, float, float], float]
     unit: str
 
 
 MEASURES: dict[str, Measure] = {
-    "sensor": Measure("on the sensor, µm", lambda c, rig, mm: 1000 * mm, "µm"),
-    "frame": Measure("share of the frame’s diagonal, ‰", lambda c, rig, mm: 1000 * mm / rig.frames.diagonal_mm, "‰"),
+    "sensor": Measure("on the sensor, µm", lambda c, rig, mm, away: 1000 * mm, "µm"),
+    "frame": Measure(
+        "share of the frame’s diagonal, ‰", lambda c, rig, mm, away: 1000 * mm / rig.frames.diagonal_mm, "‰"
+    ),
     "subject": Measure(
         "on the subject, mm",
-        lambda c, rig, mm: mm * 1000 * rig.settings.subject_distance_m / rig.view.image_distance_mm,
+        lambda c, rig, mm, away: mm * 1000 * away / rig.view.image_distance_mm,
         "mm",
     ),
     "print": Measure(
         "on the picture as shown, mm",
-        lambda c, rig, mm: mm * c.brief.shown_long_side_mm / max(rig.frames.width_mm, rig.frames.height_mm),
+        lambda c, rig, mm, away: mm * c.brief.shown_long_side_mm / max(rig.frames.width_mm, rig.frames.height_mm),
         "mm",
     ),
 }
 
 
-def sharpness_drawing(comparison: Comparison, measure: str, *, width: float = 660.0) -> Drawing:
+def sharpness_drawing(
+    comparison: Comparison, rigs: list[RigFigures], measure: str, away_m: float | None = None, *, width: float = 660.0
+) -> Drawing:
     """Bars of every part and of all together, and the largest print of each rig on an axis of papers.
 
     Parameters
+        rigs: their sharpness as it is to be shown
         measure: a key of MEASURES
+        away_m: where it was judged, if not at the subject
         width: in pixels
     """
     how = MEASURES[measure]
-    rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     across = max(1, min(len(rigs), int((width - NAMED) / LEAST_COLUMN)))
     column = (width - NAMED) / across
-    lengths = {rig.index: _lengths(comparison, rig, how) for rig in rigs}
+    lengths = {rig.index: _lengths(comparison, rig, how, away_m) for rig in rigs}
     most = max((value for row in lengths.values() for value in row.values() if isfinite(value)), default=0.0)
     shapes: list[Shape] = []
     if not most > 0:
@@ -91,11 +96,12 @@ def sharpness_drawing(comparison: Comparison, measure: str, *, width: float = 66
     )
 
 
-def _lengths(comparison: Comparison, rig: RigFigures, how: Measure) -> dict[str, float]:
+def _lengths(comparison: Comparison, rig: RigFigures, how: Measure, away_m: float | None) -> dict[str, float]:
     """Lengths of the parts and of all together, in the unit that is shown."""
     s = rig.sharpness
     found = {key: getattr(s, f"{key}_mm") for key, _ in PARTS} | {"all": 1 / (2 * s.mtf50_per_mm)}
-    return {key: how.of(comparison, rig, value) for key, value in found.items()}
+    away = rig.settings.subject_distance_m if away_m is None else away_m
+    return {key: how.of(comparison, rig, value, away) for key, value in found.items()}
 
 
 def _bars(

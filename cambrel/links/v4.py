@@ -32,6 +32,7 @@ OF_GEAR: dict[str, v1.Table] = {
         ("stabilisation_stops", None),
         ("length_mm", None),
         ("diameter_mm", None),
+        ("focuses_inside", False),
     ),
     "Rig": (("converter_weight_g", 0.0), ("mode", None)),
 }

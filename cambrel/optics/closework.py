@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import inf, isfinite, nan
 
+from cambrel.optics import closeup
 from cambrel.optics.closeup import close_up_lens_dioptres, extension_tube_mm, frames_to_cover, tube_light_stops
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.geometry import magnification, object_distance_for_magnification_m
+from cambrel.optics.holds import converted_close_limit_m
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.rig import aperture_stops
 from cambrel.optics.sentences import LEVEL_EFFECTIVE_STOPS, Figure, Sentence
@@ -37,6 +40,16 @@ class Framing:
 
 
 @dataclass(frozen=True)
+class Aid:
+    """A tube, which goes between a lens of its mount and the body, or a close-up lens before it."""
+
+    called: str
+    mount: str
+    length_mm: float | None
+    dioptres: float | None
+
+
+@dataclass(frozen=True)
 class Stack:
     """Frames that cover a range: the f-number, how many, and where each is focused, from the lens [m]; none listed where they are too many."""
 
@@ -62,6 +75,24 @@ def light_lost_stops(rig: RigFigures) -> float:
 def smallest_useful_f_number(rig: RigFigures) -> float:
     """Beyond it diffraction passes what counts as sharp; at most what the lens can be set to."""
     return min(rig.diffraction.limited_f_number, rig.smallest_f_number)
+
+
+def working_distance_m(rig: RigFigures) -> float:
+    """From the front of the lens to the subject [m], as far as a thin lens tells; unknown where the lens or the mount is not known."""
+    lens, register, s = rig.carrier.lens, rig.rig.body.register_mm, rig.settings
+    if (
+        lens.length_mm is None
+        or register is None
+        or rig.carrier.converter != 1
+        or not s.focusable
+        or not isfinite(s.object_distance_m)
+    ):
+        return nan
+    image = rig.view.image_distance_mm
+    extended = lens.length_mm + (0.0 if lens.focuses_inside else image - s.focal_length_mm)
+    # the subject is where the lens is focused, or by so much beside it
+    beside = s.subject_distance_m - s.object_distance_m
+    return float(closeup.working_distance_m(s.object_distance_m, image, register, extended)) + beside
 
 
 def framing(comparison: Comparison, rig: RigFigures) -> Framing | None:
@@ -106,7 +137,8 @@ def stack(comparison: Comparison, rig: RigFigures, f_number: float) -> Stack | N
         frames, focused = frames_to_cover(f, f_number, rig.frames.coc_mm, near, far)
     except DomainError:
         return Stack(f_number, near, far, inf, ())
-    closest = _closest_m(rig)
+    # as far as it is for the hold: a converter multiplies the largest magnification
+    closest = converted_close_limit_m(rig.carrier.lens, f, rig.carrier.converter)
     near_enough = closest is None or focused[0] >= closest * (1 - 1e-9)
     return Stack(f_number, near, far, frames, focused if near_enough and frames <= MOST_LISTED else (), near_enough)
 
@@ -135,6 +167,49 @@ def says_framing(rig: RigFigures, found: Framing) -> Sentence:
             text + "a tube of {tube} would give it" + cost + " or a close-up lens of {power} dioptres.", figures
         )
     return Sentence(text + "a close-up lens of {power} dioptres would give it.", figures)
+
+
+def says_working_distance(rig: RigFigures, working_m: float) -> Sentence:
+    """How much room there is before the lens, and whether the camera stands in the light of the subject."""
+    figures = {"b": Figure(rig.index, "rig"), "room": Figure(working_m, "m")}
+    if working_m <= 0:
+        return Sentence("{b} would have its subject inside the lens, as far as a thin lens tells.", figures)
+    text = "{b} leaves {room} between its lens and the subject, as far as a thin lens tells"
+    wide = rig.carrier.lens.diameter_mm
+    if wide is not None and working_m * 1000 < wide:
+        figures["wide"] = Figure(wide, "mm")
+        return Sentence(text + ": less than the lens is wide, {wide}, so that it stands in the light.", figures)
+    return Sentence(text + ".", figures)
+
+
+def aid_for(rig: RigFigures, found: Framing, aids: Sequence[Aid]) -> tuple[Aid, float] | None:
+    """Of what is at hand the one that gives a framing with the least more, and the magnification it then reaches; None where none does."""
+    f, mount = rig.settings.focal_length_mm, rig.carrier.lens.mount
+    reached = []
+    for aid in aids:
+        if aid.length_mm is not None and mount and aid.mount == mount:
+            reached.append((found.largest + aid.length_mm / f, aid))
+        elif aid.dioptres is not None:
+            reached.append((found.largest + aid.dioptres * f / 1000 * (1 + found.largest), aid))
+    enough = [one for one in reached if one[0] >= found.wanted * (1 - 1e-9)]
+    if not enough:
+        return None
+    magnification_then, aid = min(enough, key=lambda one: one[0])
+    return aid, magnification_then
+
+
+def says_aid(found: tuple[Aid, float] | None, count: int) -> Sentence:
+    """Whether something on the shelf gives a framing."""
+    if found is None:
+        text = (
+            "The tube or close-up lens on your shelf would not."
+            if count == 1
+            else "Not one of the {count} tubes and close-up lenses on your shelf would."
+        )
+        return Sentence(text, {"count": Figure(float(count), "number")})
+    aid, reached = found
+    text = "On your shelf {aid} would: it reaches {m} times life size."
+    return Sentence(text, {"aid": Figure(aid.called, "word"), "m": Figure(reached, "number")})
 
 
 def says_stack(rig: RigFigures, now: Stack, useful: Stack | None) -> Sentence:

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields, replace
 from functools import cached_property
-from typing import TypeVar
+from typing import Any, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -115,6 +115,11 @@ class Comparison:
         return budget.shake_mm(
             brief, self.conventions, self.settings, self.frames, self.view, np.array(stops, dtype=float)
         )
+
+    def judged_at(self, away_m: float) -> list[RigFigures]:
+        """The figures of all rigs, their sharpness at another distance."""
+        rows: list[Any] = _rows(self.sharpness_at(away_m), len(self.rigs))
+        return [replace(rig, sharpness=row) for rig, row in zip(self._each, rows, strict=True)]
 
     @cached_property
     def corner(self) -> Sharpness[Array]:

@@ -114,7 +114,7 @@ def depth(s: Set, frames: Frames[Array]) -> Depth[Array]:
 
 def disc_at(s: Set, away_m: Array) -> Array:
     """The disc of a point so far from the lens [mm]; unknown for points behind the camera, which are nowhere."""
-    f, n, u = s.focal_length_mm, s.f_number, s.object_distance_m
+    f, n, u = (np.where(s.focusable, value, 1.0) for value in (s.focal_length_mm, s.f_number, s.object_distance_m))
     seen = np.where(s.focusable & (away_m > 0), away_m, np.nan)
     return _known(seen, lambda x: blurs.blur_disc_mm(f, n, u, x))
 

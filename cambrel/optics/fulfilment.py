@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from math import inf, log2
 
+from cambrel.optics.closework import working_distance_m
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.depth import f_number_for_limits
 from cambrel.optics.figures import stands_elsewhere
@@ -174,6 +175,20 @@ def _width(comparison: Comparison, rig: RigFigures) -> Check | None:
     return Check("shows {got} of {asked} wide; it would take {back}", figures | {"back": _m(back)}, "width", CANNOT)
 
 
+def _room(comparison: Comparison, rig: RigFigures) -> Check | None:
+    """Whether there is as much room before the lens as is comfortable; where the lens is not known it is counted from it as a thin one."""
+    asked = comparison.brief.comfortable_m
+    if asked is None:
+        return None
+    known = working_distance_m(rig)
+    got = rig.settings.subject_distance_m if known != known else known
+    if got >= asked * (1 - LEVEL_VIEW):
+        return Check("{asked} of room before the lens", {"asked": _m(asked)}, "room", DOES)
+    if got <= 0:
+        return Check("no room before the lens, of {asked}", {"asked": _m(asked)}, "room", CANNOT)
+    return Check("{got} of room before the lens, not {asked}", {"got": _m(got), "asked": _m(asked)}, "room", CANNOT)
+
+
 def _shutter(comparison: Comparison, rig: RigFigures) -> Check | None:
     slowest = comparison.brief.slowest_shutter_s
     return (
@@ -268,4 +283,4 @@ def _covered(comparison: Comparison, rig: RigFigures) -> Check | None:
     )
 
 
-RULES: tuple[Rule, ...] = (_focus, _sharp, _width, _shutter, _motion, _stars, _exposed, _range, _covered)
+RULES: tuple[Rule, ...] = (_focus, _sharp, _width, _room, _shutter, _motion, _stars, _exposed, _range, _covered)

@@ -77,6 +77,28 @@ def frames_for(scene_stops: float, found: Range) -> float:
     return float(light.frames_to_bracket(scene_stops, found.picture_stops, SPACING_STOPS))
 
 
+LEVEL_SKY = 0.1
+"""A frame that is higher or lower by more than this sees another share of sky, and a meter with it."""
+
+
+def says_sky(first: RigFigures, rig: RigFigures) -> Sentence | None:
+    """How much more or less of the sky a rig takes in than the reference, both held level, and what a meter makes of it."""
+    if not (first.settings.focusable and rig.settings.focusable):
+        return None
+    there, here = first.view.angle_high_deg / 2, rig.view.angle_high_deg / 2
+    if abs(here / there - 1) <= LEVEL_SKY:
+        return None
+    figures = {
+        "b": Figure(rig.index, "rig"),
+        "a": Figure(first.index, "rig"),
+        "here": Figure(here, "deg"),
+        "there": Figure(there, "deg"),
+        "word": Figure("more" if here > there else "less", "word"),
+    }
+    text = "Held level {b} takes in {here} above the horizon, {a} {there}: a meter that weighs the whole frame sees {word} sky with {b}."
+    return Sentence(text, figures)
+
+
 def says_range(rig: RigFigures, scene_stops: float, found: Range) -> Sentence:
     """Whether one frame holds the scene, or how many would."""
     figures = {

@@ -126,7 +126,8 @@ class Lens:
     mtf50: of the lens alone, as (f-number, cycles per mm on the sensor); interpolated in stops between, unknown beyond
     mtf50_away: the same away from the middle, as (image height [mm], f-number, cycles per mm)
     fall_off: of light away from the middle wide open, as (image height [mm], stops)
-    length_mm, diameter_mm: of the lens itself
+    length_mm, diameter_mm: of the lens itself, focused at infinity
+    focuses_inside: whether its front stays where it is
     rectilinear: False for a fisheye, which is kept out of equivalents
     """
 
@@ -148,6 +149,7 @@ class Lens:
     stabilisation_stops: float | None = None
     length_mm: float | None = None
     diameter_mm: float | None = None
+    focuses_inside: bool = False
 
     def __post_init__(self) -> None:
         _known(positive, self, "focal_min_mm", "focal_max_mm", "smallest_f_number", "max_magnification")

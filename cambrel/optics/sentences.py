@@ -15,6 +15,8 @@ KINDS = frozenset(
         "um",
         "f",
         "stops",
+        "time",
+        "MB",
         "n-stop",
         "times",
         "share",

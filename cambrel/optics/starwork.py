@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import inf, isfinite, log2, nan, radians, tan
+from math import ceil, inf, isfinite, log2, nan, radians, tan
 
 from cambrel.optics import stars
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.sentences import LEVEL_VIEW, Figure, Sentence
+from cambrel.optics.steadiness import RADIANS_PER_ARC_SECOND
 
 RULES = (500, 400, 300)
 """Schools of the rule of thumb."""
@@ -93,6 +94,94 @@ def _gathered(rig: RigFigures, seconds: float) -> float:
 def target_mm(rig: RigFigures, arc_minutes: float) -> float:
     """How large something of an angular size is in the middle of the frame [mm]."""
     return 2 * rig.settings.focal_length_mm * tan(radians(arc_minutes / 120))
+
+
+@dataclass(frozen=True)
+class Tracked:
+    """A total exposure in frames, with and without a tracker that turns with the sky.
+
+    still_s, tracked_s: how long one frame may be; its shake and its wind are not in it
+    megabytes: of the raw files of the frames without a tracker; unknown where one is
+    load: the weight of body and lens over what the tracker carries; unknown where either is
+    """
+
+    total_s: float
+    still_s: float
+    still_frames: float
+    tracked_s: float
+    tracked_frames: float
+    megabytes: float
+    tracked_megabytes: float
+    load: float
+
+
+HEAVY = 0.5
+"""A tracker that carries more than this share of what it may is unsteady."""
+
+
+def tracked(
+    comparison: Comparison,
+    rig: RigFigures,
+    declination_deg: float,
+    payload_g: float,
+    error_arc_s_per_min: float,
+    total_s: float,
+) -> Tracked | None:
+    """What a total exposure takes; None for a rig that sees nothing, or for which it is not known how long stars are points."""
+    if not rig.settings.focusable or not isfinite(rig.frames.coc_mm):
+        return None
+    still = longest_as_points_s(comparison, rig, declination_deg)
+    if still != still:
+        return None
+    wandering = error_arc_s_per_min / 60 * RADIANS_PER_ARC_SECOND * rig.settings.focal_length_mm
+    followed = rig.frames.coc_mm / wandering
+    counts = [float(ceil(total_s / each - ROUNDING)) for each in (still, followed)]
+    each = rig.rig.body.raw_megabytes
+    sizes = [nan if each is None else max(1.0, count) * each for count in counts]
+    return Tracked(
+        total_s,
+        still,
+        max(1.0, counts[0]),
+        followed,
+        max(1.0, counts[1]),
+        sizes[0],
+        sizes[1],
+        rig.outfit.weight_g / payload_g,
+    )
+
+
+ROUNDING = 1e-9
+
+
+def says_tracker(rig: RigFigures, found: Tracked) -> Sentence:
+    """How many frames a total takes with and without the tracker, the disk they fill, and whether it carries the rig."""
+    figures = {
+        "b": Figure(rig.index, "rig"),
+        "total": Figure(found.total_s, "time"),
+        "frames": Figure(found.still_frames, "number"),
+        "each": Figure(min(found.still_s, found.total_s), "time"),
+        "fewer": Figure(found.tracked_frames, "number"),
+        "longer": Figure(min(found.tracked_s, found.total_s), "time"),
+    }
+    text = "For {total} in all {b} takes {frames} frames of {each} on a tripod"
+    if found.still_frames == 1:
+        text = "For {total} in all {b} takes one frame on a tripod"
+    if isfinite(found.megabytes):
+        figures |= {"disk": Figure(found.megabytes, "MB"), "less": Figure(found.tracked_megabytes, "MB")}
+        text += ", {disk} of raw files"
+    text += "; on the tracker one frame" if found.tracked_frames == 1 else "; on the tracker {fewer} of {longer}"
+    if isfinite(found.megabytes):
+        text += ", {less}"
+    if not isfinite(found.load):
+        return Sentence(text + ". Whether the tracker carries it is not known.", figures)
+    figures["load"] = Figure(found.load, "share")
+    if found.load > 1:
+        return Sentence(text + ". It is {load} of what the tracker carries: too heavy for it.", figures)
+    if found.load > HEAVY:
+        return Sentence(
+            text + ". It is {load} of what the tracker carries: over half, so that it may not run true.", figures
+        )
+    return Sentence(text + ". It is {load} of what the tracker carries.", figures)
 
 
 def says_stars(rig: RigFigures, found: Starlight) -> Sentence:

@@ -219,6 +219,7 @@ class Lens(Priced):
             stabilisation_stops=self.stabilisation_stops,
             length_mm=self.length_mm,
             diameter_mm=self.diameter_mm,
+            focuses_inside=self.focusing == "inside",
         )
 
 

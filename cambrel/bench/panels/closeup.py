@@ -29,12 +29,13 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
 
     def cells(rig: RigFigures) -> tuple[str, ...]:
         if not rig.settings.focusable:
-            return (DASH,) * 10
+            return (DASH,) * 11
         found = stacks[rig.index]
         return (
             wording.significant(rig.view.magnification),
             wording.significant(closework.equivalent_magnification(rig)),
             wording.distance(rig.view.field_wide_m, units) + " × " + wording.distance(rig.view.field_high_m, units),
+            _room(rig, units),
             wording.distance(rig.settings.object_distance_m, units),
             wording.distance(rig.settings.object_distance_m + rig.view.image_distance_mm / 1000, units),
             wording.distance(rig.depth.total_m, units),
@@ -47,13 +48,15 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
         )
 
     heads = (
-        "times life size", "as on full frame", "field", "from the lens", "from the sensor mark", "depth of field", "exposes like",
+        "times life size", "as on full frame", "field", "before the lens", "from the lens", "from the sensor mark", "depth of field", "exposes like",
         "before diffraction shows", "frames in a stack", "weight",
     )  # fmt: skip
     return {
         "drawing": closeup_drawing(comparison, stacks, width=look.across, units=units),
         "sentences": [
-            (LETTERS[rig.index], wording.sentence(said, units)) for rig in rigs for said in _said(comparison, rig)
+            (LETTERS[rig.index], wording.sentence(said, units))
+            for rig in rigs
+            for said in _said(comparison, rig, look.own.aids)
         ],
         "stacks": [
             (LETTERS[index], _listed(found, units))
@@ -65,14 +68,28 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     }
 
 
-def _said(comparison: Comparison, rig: RigFigures) -> list[Any]:
+def _said(comparison: Comparison, rig: RigFigures, aids: list[closework.Aid]) -> list[Any]:
     framed = closework.framing(comparison, rig)
     said = [closework.says_framing(rig, framed)] if framed else []
+    if framed and framed.wanted > framed.largest and aids:
+        said.append(closework.says_aid(closework.aid_for(rig, framed, aids), len(aids)))
     now = closework.stack(comparison, rig, rig.settings.f_number)
     if now:
         useful = closework.stack(comparison, rig, closework.smallest_useful_f_number(rig))
         said.append(closework.says_stack(rig, now, useful))
+    room = closework.working_distance_m(rig)
+    if isfinite(room) and rig.view.magnification * rig.frames.crop >= CLOSE:
+        said.append(closework.says_working_distance(rig, room))
     return said
+
+
+CLOSE = 0.1
+"""From this equivalent magnification on the room before the lens is worth a sentence."""
+
+
+def _room(rig: RigFigures, units: wording.Units) -> str:
+    room = closework.working_distance_m(rig)
+    return wording.distance(room, units) if room > 0 else "inside it" if room <= 0 else "not known"
 
 
 def _frames(found: closework.Stack | None) -> str:

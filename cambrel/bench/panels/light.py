@@ -12,7 +12,17 @@ from cambrel.drawings.tones import tones_drawing
 from cambrel.links import Bench
 from cambrel.optics.brief import Brief
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.rangework import HEADROOM_STOPS, SCENES, Range, frames_for, lifted_snr, range_of, says_range
+from cambrel.optics.flashwork import flash, says_flash
+from cambrel.optics.rangework import (
+    HEADROOM_STOPS,
+    SCENES,
+    Range,
+    frames_for,
+    lifted_snr,
+    range_of,
+    says_range,
+    says_sky,
+)
 from cambrel.wording import DASH, LETTERS
 
 DIM_EV = 3.0
@@ -46,6 +56,16 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
         "drawing": drawing,
         "table": rig_table("Light and noise", heads, comparison, cells),
         **_tones(comparison, look),
+        "flash": [
+            (LETTERS[rig.index], wording.sentence(says_flash(rig, one), look.units))
+            for rig in (comparison.of(index) for index in range(len(comparison.rigs)))
+            if (one := flash(comparison, rig)) is not None
+        ],
+        "sky": [
+            (LETTERS[rig.index], wording.sentence(said))
+            for rig in comparison.others()
+            if (said := says_sky(comparison.first, rig)) is not None
+        ],
     }
 
 
@@ -60,10 +80,17 @@ def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
         base = range_of(comparison, rig, rig.rig.body.base_iso) if rig.rig.body.base_iso else None
         shown = (*_both(now), *_both(base))
         frames = frames_for(scene, now) if scene and now else float("nan")
-        return (*shown, wording.significant(lifted_snr(comparison, rig, look["lift"])), wording.significant(frames))
+        above = wording.degrees(rig.view.angle_high_deg / 2) if rig.settings.focusable else DASH
+        return (
+            *shown,
+            above,
+            wording.significant(lifted_snr(comparison, rig, look["lift"])),
+            wording.significant(frames),
+        )
 
     heads = (
         "clean over the whole picture", "to one pixel’s noise", "clean at base ISO", "to one pixel’s noise at base ISO",
+        "above the horizon, held level",
         f"signal to noise, {wording.significant(look['lift'])} stops down", "frames to bracket",
     )  # fmt: skip
     return {
@@ -82,7 +109,8 @@ def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
 def _both(found: Range | None) -> tuple[str, str]:
     if found is None:
         return DASH, DASH
-    return wording.significant(found.picture_stops), wording.significant(found.engineer_stops)
+    stated = ", as stated" if found.is_stated else ""
+    return wording.significant(found.picture_stops), wording.significant(found.engineer_stops) + stated
 
 
 def asks(brief: Brief) -> bool:

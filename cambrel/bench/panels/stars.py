@@ -13,7 +13,16 @@ from cambrel.links import Bench
 from cambrel.optics.brief import Brief
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.stars import declination_deg
-from cambrel.optics.starwork import MOON_ARC_MIN, RULES, declination_of, says_stars, starlight, target_mm
+from cambrel.optics.starwork import (
+    MOON_ARC_MIN,
+    RULES,
+    declination_of,
+    says_stars,
+    says_tracker,
+    starlight,
+    target_mm,
+    tracked,
+)
 from cambrel.wording import DASH, LETTERS
 
 LOOKING = {
@@ -68,6 +77,16 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
             if (one := found[rig.index]) is not None
         ],
         "table": rig_table("Stars as points, and what is gathered of them", heads, comparison, cells),
+        "trackers": [
+            (one.name, look.choosing(carries=one.payload_g / 1000, drifts=one.error_arc_s_per_min).address(bench))
+            for one in look.own.trackers
+        ],
+        "tracked": [
+            (LETTERS[rig.index], wording.sentence(says_tracker(rig, long), look.units))
+            for rig in rigs
+            if (long := tracked(comparison, rig, at, 1000 * look["carries"], look["drifts"], 60 * look["total"]))
+            is not None
+        ],
     }
 
 
@@ -78,5 +97,6 @@ def asks(brief: Brief) -> bool:
 
 PANEL = Panel(
     "stars", "Stars", "bench/panels/stars.html", build,
-    (one_of("looking", *LOOKING), number("latitude", 52.0, -90.0, 90.0), number("target", MOON_ARC_MIN, 0.1, 3000.0)), asks,
+    (one_of("looking", *LOOKING), number("latitude", 52.0, -90.0, 90.0), number("target", MOON_ARC_MIN, 0.1, 3000.0),
+     number("carries", 3.0, 0.1, 100.0), number("drifts", 12.0, 0.01, 10000.0), number("total", 30.0, 0.1, 3000.0)), asks,
 )  # fmt: skip

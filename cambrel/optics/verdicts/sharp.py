@@ -172,7 +172,7 @@ def half_soft(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """A background neither sharp nor clearly soft reads as a mistake."""
     times = b.blur.background_mm / b.frames.coc_mm
     low, high = HALF_SOFT
-    if not low < times < high:
+    if not low * (1 + LEVEL_VIEW) < times < high:
         return
     n = b.settings.f_number
     closed, opened = n * times / low, n * times / high
@@ -215,21 +215,29 @@ def steady_hand_moving_subject(comparison: Comparison, b: RigFigures) -> Iterato
     )
 
 
-def what_limits(b: RigFigures) -> Sentence:
-    """What takes most of the sharpness of a rig that sees its subject, of all that is known of it."""
+def what_limits(b: RigFigures, away_m: float | None = None) -> Sentence:
+    """What takes most of the sharpness of a rig that sees its subject, of all that is known of it.
+
+    Parameters
+        away_m: where it was judged, if not at the subject
+    """
     s = b.sharpness
     figures = {"b": Figure(b.index, "rig"), "lines": Figure(s.lines_per_height, "number")}
     unknown = [name for name, value in (("its lens", s.lens_mm), ("its pixels", s.pixels_mm)) if not isfinite(value)]
-    text = "{b} resolves {lines} line widths per picture height"
+    at, names = "", NAMES
+    if away_m is not None:
+        at, names = " at {away}", NAMES | {"defocus": "the focus, which is elsewhere"}
+        figures["away"] = Figure(away_m, "m")
+    text = "{b} resolves {lines} line widths per picture height" + at
     if unknown:
-        text = "{b} resolves at best {lines} line widths per picture height"
+        text = "{b} resolves at best {lines} line widths per picture height" + at
     if is_limited_by_pixels(s):
         text += ", and its pixels can hold no more"
     if unknown:
         text += f"; {' and '.join(unknown)} {'are' if 'its pixels' in unknown else 'is'} not known"
     parts = limiting(s)
     price = getattr(s, f"{parts[0]}_price")
-    named = [NAMES[largest_streak(s) if part == "motion" else part] for part in parts]
+    named = [names[largest_streak(s) if part == "motion" else part] for part in parts]
     figures["parts"] = Figure(" and ".join(named), "word")
     if price == inf:
         return Sentence(text + ". Of what is known only {parts} softens it.", figures)

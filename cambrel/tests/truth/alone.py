@@ -72,7 +72,7 @@ def alone(b, first):
     closed, opened = b.n * times, b.n * times / 4
     does_close, does_open = no(over(closed, b.smallest)), no(over(b.widest(b.f), opened))
     found["half_soft"] = Judged(
-        None if None in (does_close, does_open) else both(over(times, 1.0), over(4.0, times)),
+        None if None in (does_close, does_open) else both(over(times, 1 + VIEW), over(4.0, times)),
         {"times": times, "closed": closed, "opened": opened},
         has=(*(("sharp from {closed}",) if does_close else ()), *(("clearly soft at {opened}",) if does_open else ())),
         lacks=(*(() if does_close else ("sharp from",)), *(() if does_open else ("clearly soft at",))),

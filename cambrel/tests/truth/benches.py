@@ -192,6 +192,11 @@ def _more_known(random, brief, rigs, conventions):
         nearest_m=near,
         farthest_m=maybe(random, 0.5, lambda: max(near or 0, brief.distance_m * spread(random, 0.7, 3))),
     )
+    brief = replace(
+        brief,
+        comfortable_m=maybe(random, 0.3, lambda: brief.distance_m * spread(random, 0.2, 2)),
+        flash_guide_m=maybe(random, 0.3, lambda: spread(random, 4, 60)),
+    )
     conventions = replace(
         conventions,
         hand=random.choice(list(HAND_SCHOOLS)),
@@ -209,8 +214,16 @@ def _more_known(random, brief, rigs, conventions):
             range_stops=maybe(random, 0.4, lambda: random.uniform(8, 15)),
             range_iso=maybe(random, 0.5, lambda: random.choice([64.0, 200.0])),
             modes=tuple(_modes(random, rig.body.sensor)),
+            register_mm=maybe(random, 0.7, lambda: random.choice([9.0, 19.3, 45.2])),
+            raw_megabytes=maybe(random, 0.7, lambda: random.uniform(8, 200)),
         )
         lens = replace(rig.lens, stabilisation_stops=maybe(random, 0.4, lambda: random.choice([0.0, 4.0])))
+        lens = replace(
+            lens,
+            length_mm=maybe(random, 0.7, lambda: spread(random, 20, 300)),
+            diameter_mm=maybe(random, 0.7, lambda: random.uniform(45, 120)),
+            focuses_inside=random.random() < 0.5,
+        )
         if lens.mtf50 and random.random() < 0.7:
             heights = (9.0, 30.0)
             lens = replace(lens, mtf50_away=tuple((h, n, v * (1.02 - h / 60)) for h in heights for n, v in lens.mtf50))

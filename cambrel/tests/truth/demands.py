@@ -60,6 +60,10 @@ def demands(eye):
         short = eye.wide / brief.width_shown_m - (1 - VIEW)
         edge = abs(short) < NEAR or abs(focal - eye.range[0]) < NEAR * focal
         found["width"] = None if edge else DOES if short > 0 else NEARLY if focal > eye.range[0] else CANNOT
+    if brief.comfortable_m is not None:
+        before = eye.room if eye.room == eye.room else eye.d
+        short = before / 1000 / brief.comfortable_m - (1 - VIEW)
+        found["room"] = None if abs(short) < NEAR else DOES if short > 0 else CANNOT
     if brief.slowest_shutter_s is not None:
         found["shutter"] = quick(eye, brief.slowest_shutter_s)
     moved = 1000 * brief.subject_speed_m_per_s * eye.t * eye.v / eye.d

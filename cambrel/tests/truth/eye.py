@@ -162,6 +162,15 @@ class Eye:
         return long * resolved / (eye if self.terms.good_enough == "strict_eye" else eye / 2)
 
     @property
+    def room(self):
+        """From the front of the lens to the subject [mm]: from the sensor to it, less the mount and the lens as long as it is there."""
+        known = (self.body.register_mm, self.lens.length_mm)
+        if None in known or self.converter != 1 or isinf(self.u):
+            return nan
+        out = 0.0 if self.lens.focuses_inside else self.v - self.f
+        return self.d + self.v - self.body.register_mm - self.lens.length_mm - out
+
+    @property
     def carried(self):
         """Weight of body, lens and what is between them; unknown where any of it is."""
         parts = (self.body.weight_g, self.lens.weight_g, self.carrier.converter_weight_g)

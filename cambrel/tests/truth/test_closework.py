@@ -72,6 +72,42 @@ def frames(eye, n, near_mm, far_mm):
 
 
 class CloseworkTests(TestCase):
+    def test_what_on_the_shelf_gives_a_framing(self):
+        met = Counter()
+        for seed, compared in close_up_benches():
+            random = Random(seed)
+            aids = [closework.Aid(f"tube {i}", random.choice(["Tarn", "Pipwren", ""]), spread(random, 2, 80), None) for i in range(3)]
+            aids += [closework.Aid(f"glass {i}", "", None, spread(random, 0.5, 20)) for i in range(2)]
+            for eye in (Eye(compared, index) for index in range(len(compared.rigs))):
+                rig = compared.of(eye.index)
+                framed, most = closework.framing(compared, rig), largest(eye) if eye.focusable else None
+                if framed is None or most is None or not framed.wanted > framed.largest:
+                    continue
+                with self.subTest(seed=seed, rig=eye.index):
+                    wanted, reached = eye.w / (1000 * compared.brief.width_shown_m), {}
+                    for aid in aids:
+                        if aid.length_mm and aid.mount and aid.mount == eye.lens.mount:
+                            # a tube moves the lens away from the sensor
+                            reached[aid.called] = (eye.f * (1 + most) + aid.length_mm) / eye.f - 1
+                        elif aid.dioptres:
+                            # the powers of two thin lenses add; the image distance stays
+                            both = 1 / (1 / eye.f + aid.dioptres / 1000)
+                            reached[aid.called] = eye.f * (1 + most) / both - 1
+                    enough = {name: m for name, m in reached.items() if m >= wanted}
+                    if any(abs(m / wanted - 1) < 1e-6 for m in reached.values()):
+                        continue
+                    found = closework.aid_for(rig, framed, aids)
+                    text = wording.sentence(closework.says_aid(found, len(aids)))
+                    self.assertIsNone(UGLY.search(text), text)
+                    met[bool(enough)] += 1
+                    self.assertEqual(found is not None, bool(enough))
+                    if found:
+                        best = min(enough, key=lambda name: enough[name])
+                        self.assertEqual(found[0].called, best)
+                        self.assertAlmostEqual(found[1] / enough[best], 1, places=7)
+                        self.assertIn(best, text)
+        self.assertTrue(met[True] and met[False], met)
+
     def test_what_frames_a_width_and_what_would(self):
         met = Counter()
         for seed, compared in close_up_benches():
@@ -127,9 +163,9 @@ class CloseworkTests(TestCase):
                     said = closework.says_stack(rig, now, useful)
                     text = wording.sentence(said)
                     self.assertIsNone(UGLY.search(text), text)
-                    closest = eye.lens.closest_m(eye.f / eye.converter)
+                    most = largest(eye)
                     first = sharp_from(eye, eye.n, near)
-                    near_enough = closest is None or first is None or first >= 1000 * closest * (1 - 1e-9)
+                    near_enough = most is None or first is None or eye.f / (first - eye.f) <= most * (1 + 1e-9)
                     self.assertEqual("does not focus near enough" in text, not near_enough)
                     count = frames(eye, eye.n, near, far)
                     self.assertEqual(now.frames, count)

@@ -1,0 +1,44 @@
+"""What of a reader's own shelf may serve a picture: looked up when it is asked for."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+from cambrel.optics.closework import Aid
+from cambrel.owners.models import gear_owner
+from cambrel.shelf.models import CloseUpAid, Support
+
+MOST_OFFERED = 200
+
+
+@dataclass
+class OwnThings:
+    """Of the shelf of whoever reads; of nobody's, nothing."""
+
+    reader: Any = None
+
+    @cached_property
+    def aids(self) -> list[Aid]:
+        """Tubes and close-up lenses whose figures are known."""
+        if self.reader is None:
+            return []
+        found = CloseUpAid.objects.for_owner(gear_owner(self.reader))[:MOST_OFFERED]
+        made = [
+            Aid(one.name, one.mount, one.length_mm, None)
+            if one.kind == CloseUpAid.TUBE
+            else Aid(one.name, "", None, one.dioptres)
+            for one in found
+        ]
+        return [one for one in made if one.length_mm or one.dioptres]
+
+    @cached_property
+    def trackers(self) -> list[Any]:
+        """Trackers whose payload and drift are known."""
+        if self.reader is None:
+            return []
+        known = Support.objects.for_owner(gear_owner(self.reader)).filter(
+            kind="tracker", payload_g__gte=100, error_arc_s_per_min__gte=0.01
+        )
+        return list(known[:MOST_OFFERED])
