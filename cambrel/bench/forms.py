@@ -147,10 +147,10 @@ class BriefForm(RecordForm):
         ("focus_distance_m", "focused at", ""),
         ("declination_deg", "stars at declination", ""),
         ("scene_range_stops", "holding a range of", ""),
-        ("support", "with the camera", ""),
+        ("support", "carried", ""),
         ("nearest_m", "standing no nearer than", ""),
         ("farthest_m", "and no farther than", ""),
-        ("comfortable_m", "at least", "before the lens"),
+        ("comfortable_m", "with at least", "before the lens"),
         ("flash_guide_m", "by a flash of guide number", ""),
     )
     """What stands in the sentence where the picture asks for it, with the words before and after it."""
@@ -228,6 +228,9 @@ class RigForm(RecordForm):
     def __init__(self, sent: Any, base: Any, prefix: str, units: Units) -> None:
         super().__init__(sent, base, prefix, units)
         modes = [(str(index), mode.label or f"mode {index + 1}") for index, mode in enumerate(base.body.modes)]
+        self.fields["mode"].widget = copy(
+            self.fields["mode"].widget
+        )  # shared by the forms, as all of it is but what is offered
         offer(self, "mode", [("", "the whole sensor"), *modes])
         shutter, recorded = self.fields["shutter_s"], base.recorded
         if isinstance(shutter, ShutterField) and recorded is not None and recorded.frame_rate is not None:

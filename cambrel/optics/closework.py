@@ -15,6 +15,8 @@ from cambrel.optics.quantities import DomainError
 from cambrel.optics.rig import aperture_stops
 from cambrel.optics.sentences import LEVEL_EFFECTIVE_STOPS, Figure, Sentence
 
+LEAST_FACTOR, MOST_FACTOR = 1.01, 2.0
+"""Converters multiply by no more than that."""
 MOST_LISTED = 400
 """More frames than this are counted, not listed: nobody takes them."""
 
@@ -163,9 +165,12 @@ def says_framing(rig: RigFigures, found: Framing) -> Sentence:
     text = "{b} reaches {largest} times life size and would need {m} to frame {width}: "
     if rig.carrier.lens.mount:
         cost = ", for {stops} of light," if found.tube_stops > LEVEL_EFFECTIVE_STOPS else ""
-        return Sentence(
-            text + "a tube of {tube} would give it" + cost + " or a close-up lens of {power} dioptres.", figures
-        )
+        text += "a tube of {tube} would give it" + cost + " or a close-up lens of {power} dioptres"
+        factor = found.wanted / found.largest
+        if rig.carrier.converter == 1 and LEAST_FACTOR < factor <= MOST_FACTOR:
+            figures["factor"] = Figure(factor, "number")
+            text += ", or a converter that multiplies by {factor}"
+        return Sentence(text + ".", figures)
     return Sentence(text + "a close-up lens of {power} dioptres would give it.", figures)
 
 

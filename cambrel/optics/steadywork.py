@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import inf, isfinite
+from math import inf, isfinite, nan, sqrt
 
 from cambrel.optics import light, steadiness
 from cambrel.optics.brief import SUPPORTS, Brief
@@ -30,6 +30,8 @@ class Steady:
     binds: str
     """What binds, in words."""
     iso: float
+    looks_like_iso: float
+    """At which the reference is as noisy over the whole picture; unknown where nothing limits the shutter."""
 
 
 def support_of(brief: Brief) -> str:
@@ -77,10 +79,38 @@ def steady(comparison: Comparison, rig: RigFigures) -> Steady | None:
     limits["body"] = rig.rig.slowest_shutter_s or inf
     binds = min(limits, key=lambda key: limits[key])
     slowest = limits[binds]
-    iso = (
-        float(light.iso_for_light(rig.light.effective_f_number, slowest, brief.light_ev)) if isfinite(slowest) else 0.0
+    says = (BINDS | {"support": SUPPORTS[support].says})[binds]
+    if not isfinite(slowest):
+        return Steady(limits, slowest, says, 0.0, nan)
+    iso = float(light.iso_for_light(rig.light.effective_f_number, slowest, brief.light_ev))
+    return Steady(limits, slowest, says, iso, as_noisy_iso(comparison, rig, iso))
+
+
+def as_noisy_iso(comparison: Comparison, rig: RigFigures, iso: float) -> float:
+    """The ISO at which the reference is as noisy as a rig at another, over the whole picture at one output size."""
+    shown = comparison.conventions.output_pixels
+
+    def sensor(one: RigFigures) -> tuple[float, float, float]:
+        """Pixels, the area that one of them collects from, and the noise of reading it."""
+        body, known = one.rig.body, isfinite(one.frames.pixels)
+        pixels = one.frames.pixels if known else shown
+        return (
+            pixels,
+            one.rig.frames * one.frames.area_mm2 * 1e6 / pixels,
+            body.read_noise_e * sqrt(one.rig.reads) if known else 0.0,
+        )
+
+    pixels, area, read = sensor(rig)
+    body, first = rig.rig.body, comparison.first
+    photons = light.mid_grey_photons(light.MID_GREY_LUX_S / iso)
+    signal = light.electrons(photons, area, body.quantum_efficiency, body.offset_stops)
+    wanted = light.snr_picture(light.snr(signal, read), pixels, shown)
+    pixels, area, read = sensor(first)
+    body = first.rig.body
+    exposure = light.exposure_for_snr_picture(
+        wanted, area, pixels, body.quantum_efficiency, read, body.offset_stops, shown
     )
-    return Steady(limits, slowest, (BINDS | {"support": SUPPORTS[support].says})[binds], iso)
+    return float(light.iso_for_exposure(exposure))
 
 
 def says_steady(rig: RigFigures, found: Steady) -> Sentence:

@@ -29,6 +29,10 @@ KEPT = {
         "eNp9UctOwzAQ_BUr5yV414-6HwBnVJVT1INRXRqRppEJqvh7JklfKgUrXq_3NTNOZaiq2q-moXtGl4H-SWoHw-cb-5s1ZawjtivAVNdIXttAVgsyrDU5FlgM0ZrFkUHkFs-7QDyfayqeXhcFFcuY2wJzHWr1eHAZViQykLIwALam9MTBk8xu-8aZMnSMEbWo1-_pEL-PFcpptdupzSOGFhN7npWG2IBrsGRCGMBAWpy_pu41-fIXeactMYcziZe6O-Q08mfBO4wH2AyunGUYbIRBAXhCYX6nH5CTimNILRP0Xa4sD_YoRQYpQMT351-9mKLLddunfHqrKfi83_ddE_ukun3uc6x7YH1u01odYtPA38Z2_ZbjR4K_ORUD9gfOQrAJ",
         ("Tarn Ridgeway", 2.8, "f_number"),
     ),
+    4: (
+        "eNp9VF2P2jAQ_CuWn5fUu_6I81hV7Uul6nR3fUJ5SI9QUEOCAifUf9-xAynHnYiIs7Fnd8czDktHy2X_2nX00WCKSHcWjcfA8xuHm-s2Q2-afqVrdFxeNw3GRXJGXE1sDHkWjKhnDIsni5nbQsFH4qoypL_-fNSkn5ux15ihQNZe4dBGbOGJfVGSrdBGgpWa9OeHp8UX9TIO-0xnAtlCyEZnSDgYgNx31RxVMGo9Nrv2oEG0rgH3YGTyg4tYk0hSwWFwnpwtAnEMJOUNu4kQMgg0EgqASAEbCRQsygqDZFqXinKcQF6mGEgzRYB7_x8e6qkygCGeY7lnWx64nmipx-3qd3tq_p5pKm_UbqfWn8DjbBSXhYU2sCU6yBPTjuGP-HDtEtiF4p1P3jhijrMSD9v9aWyzVShaIkHAZMkC-_MjMU8GzLpa3FkCaBaFYvW-1iRsykQjn-Q3SdkqS1WZVN8UVS7tQSfFCVWWU4w0O0WcJi9wLhheY2eZy6Wbem6Tl_Mry8KdFZNZsSpVB-vIFUxhh3OdzorExKuwb692YfIZTxu91k8g3XzCUTeAU7pzAOvrNFw-PT5nYrPzsn4axrHt1I9t36r9Zuhb_XZu12x71bX9gRSSLraXOh1x_O4foKuP-qUZ2_Vrp-vryW_DcNx3zRGth_E4Ntsjuh827Uqdmq7T01_Br7H5k1itL2D0_gdLyjti",
+        ("Tarn Ridgeway", 2.8, "f_number"),
+    ),
 }
 
 

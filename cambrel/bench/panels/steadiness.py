@@ -23,16 +23,27 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     def cells(rig: RigFigures) -> tuple[str, ...]:
         one = found[rig.index]
         if one is None:
-            return (DASH,) * 7
+            return (DASH,) * 8
         stops = rig.rig.body.steadied_stops(rig.carrier.lens)
         return (
             "not known" if stops is None else wording.stops(stops),
             *(_seconds(one.limits_s[key]) for key in ("support", "movement", "stars", "brief")),
             _seconds(one.slowest_s),
             wording.iso(one.iso) if one.iso else DASH,
+            "reference" if rig.index == comparison.reference else wording.iso(one.looks_like_iso) if one.iso else DASH,
         )
 
-    heads = ("stabilisation", "support", "movement", "stars", "asked for", "slowest usable", "ISO then")
+    first = LETTERS[comparison.reference]
+    heads = (
+        "stabilisation",
+        "support",
+        "movement",
+        "stars",
+        "asked for",
+        "slowest usable",
+        "ISO then",
+        f"as noisy as {first} at",
+    )
     return {
         "drawing": steadiness_drawing(comparison, found, width=look.across),
         "supports": [(key, one.label) for key, one in SUPPORTS.items()],

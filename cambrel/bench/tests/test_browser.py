@@ -225,6 +225,27 @@ class ChangingTests(BrowserTestCase):
         self.press("#figures-1 .settings-press")
         self.wait(lambda: "f/4" in self.text("#now-1-f_number"), "so are the controls of another camera")
 
+    def test_a_mode_a_support_and_what_is_typed_in_a_panel(self):
+        equivalent = self.figure(0, 1)
+        self.changed(equivalent, lambda: Select(self.one("#id_rigs-0-mode")).select_by_visible_text("APS-C crop"))
+        self.assertIn("76", self.text(equivalent))
+        self.wait(lambda: "Tarn Ridgeway, APS-C crop" in self.text("#body-0"))
+        self.changed("#panel", lambda: self.press("[name='panel'][value='steadiness']"))
+        self.changed("#panel", lambda: self.press("[value='carried:tripod']"))
+        self.assertEqual(self.one("[value='carried:tripod']").get_attribute("aria-pressed"), "true")
+        self.assertEqual(Select(self.one("#id_brief-support")).first_selected_option.text, "on a tripod")
+        self.changed("#panel", lambda: self.press("[name='panel'][value='stars']"))
+        said = self.text("#panel .dissolves")
+        self.type("#latitude", "north")
+        self.wait(lambda: "is no number" in self.text("#latitude-problem"))
+        self.assertEqual(self.one("#latitude").get_attribute("value"), "north", "kept as it was typed")
+        self.assertEqual(self.text("#panel .dissolves"), said, "and the last figures stay")
+        picture = "return document.querySelector('[data-view=\"0\"] img').getAttribute('src')"
+        before = self.script(picture)
+        self.changed("#panel", lambda: self.press("[name='panel'][value='depth']"))
+        self.press("[name='shake']")
+        self.assertEqual(self.script(picture), before, "on a tripod nothing shakes")
+
     def test_the_format_of_equivalents_is_chosen_in_place_and_kept(self):
         self.assertEqual(self.text("#figures-1 dl > div:nth-child(1) dt .long"), "as full frame")
         equivalent = "#figures-1 dl > div:nth-child(1)"

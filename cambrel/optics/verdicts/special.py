@@ -82,6 +82,30 @@ def lighter_close_up(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
 
 
 @rig_rule
+def combined_frames_move(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """Frames that are made one with a shifted sensor: nothing may move by half a pixel of the picture."""
+    if b.rig.frames == 1 or not b.settings.focusable or not isfinite(b.frames.pitch_um):
+        return
+    half_um = b.frames.pitch_um / 2
+    moved_um = 1000 * max(b.blur.movement_mm, float(comparison.shake_mm[b.index]))
+    if not moved_um > half_um:
+        return
+    text = "{b} makes one picture of {frames} frames, in which nothing may move by more than {half}: {what} moves by {moved} in one of them alone."
+    shakes = float(comparison.shake_mm[b.index]) > b.blur.movement_mm
+    yield say(
+        "combined_frames_move",
+        Topic.SHARPNESS,
+        by_ratio(moved_um / half_um, LEVEL_VIEW),
+        text,
+        b,
+        frames=Figure(float(b.rig.frames), "number"),
+        half=Figure(half_um, "um"),
+        moved=Figure(moved_um, "um"),
+        what=Figure("the hand" if shakes else "the subject", "word"),
+    )
+
+
+@rig_rule
 def star_rule_and_drift(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """What the best known rule allows, against the drift itself where the picture looks, in the middle and in the corner."""
     declination = comparison.brief.declination_deg

@@ -21,6 +21,20 @@ def special(a, b, same_spot):
 
 def special_alone(b):
     """Sentences about one rig."""
+    return _stars(b) | _combined(b)
+
+
+def _combined(b):
+    """A picture put together of several: whether something moves in one of them by half of a sample."""
+    moved = max(b.movement, b.shake)
+    if b.shots == 1 or b.pitch != b.pitch:
+        return {"combined_frames_move": Judged(False)}
+    figures = {"frames": b.shots, "half": 1000 * b.pitch / 2, "moved": 1000 * moved}
+    words = {"what": "the hand" if b.shake > b.movement else "the subject"}
+    return {"combined_frames_move": Judged(over(moved, b.pitch / 2), figures, words)}
+
+
+def _stars(b):
     declination = b.brief.declination_deg
     if declination is None or b.c != b.c:
         return {"star_rule_and_drift": Judged(False)}

@@ -76,7 +76,10 @@ class CloseworkTests(TestCase):
         met = Counter()
         for seed, compared in close_up_benches():
             random = Random(seed)
-            aids = [closework.Aid(f"tube {i}", random.choice(["Tarn", "Pipwren", ""]), spread(random, 2, 80), None) for i in range(3)]
+            aids = [
+                closework.Aid(f"tube {i}", random.choice(["Tarn", "Pipwren", ""]), spread(random, 2, 80), None)
+                for i in range(3)
+            ]
             aids += [closework.Aid(f"glass {i}", "", None, spread(random, 0.5, 20)) for i in range(2)]
             for eye in (Eye(compared, index) for index in range(len(compared.rigs))):
                 rig = compared.of(eye.index)
@@ -138,6 +141,11 @@ class CloseworkTests(TestCase):
                     else:
                         met["lacks", bool(eye.lens.mount)] += 1
                         self.assertEqual("tube" in text, bool(eye.lens.mount))
+                        factor = wanted / most
+                        if over(factor, 1.01) is not None is not over(factor, 2):
+                            makes = bool(eye.lens.mount) and eye.converter == 1 and 1.01 < factor <= 2
+                            self.assertEqual("converter" in text, makes)
+                            met["converter"] += makes
                         costs = over(2 * log2((1 + wanted) / (1 + most)), 0.1)
                         if costs is not None:
                             self.assertEqual("of light" in text, costs and bool(eye.lens.mount))

@@ -68,6 +68,8 @@ class ShutterTests(TestCase):
                     met[binds] += 1
                 iso = 10 / (0.1 * 2.0**brief.light_ev * slowest / eye.effective**2)
                 self.assertAlmostEqual(said.figures["iso"].value / iso, 1, places=5)
+                like = Eye(compared, compared.reference).iso_as_noisy_as(eye.snr_picture(10 / found.iso))
+                self.assertAlmostEqual(found.looks_like_iso / like, 1, places=6)
                 highest, base = eye.body.ceiling_iso or inf, eye.body.base_iso or 0
                 if None not in (over(iso / highest, 1), over(base / iso, 1)) and abs(iso / highest - 1) > 1e-4 < abs(
                     base / iso - 1
