@@ -133,9 +133,9 @@ class BriefForm(RecordForm):
     )
 
     support = ChoiceField(label="camera", choices=[("", "carried as it may be"), *choices(SUPPORTS)], required=False)
-    nearest_m = DistanceField(label="no nearer than", slide=SCENE, limits="nearest_m", required=False)
-    farthest_m = DistanceField(label="no farther than", slide=SCENE, limits="farthest_m", required=False)
-    comfortable_m = DistanceField(label="room before the lens", slide=SCENE, limits="comfortable_m", required=False)
+    nearest_m = DistanceField(label="not nearer", slide=SCENE, limits="nearest_m", required=False)
+    farthest_m = DistanceField(label="not farther", slide=SCENE, limits="farthest_m", required=False)
+    comfortable_m = DistanceField(label="before the lens", slide=SCENE, limits="comfortable_m", required=False)
     flash_guide_m = NumberField(label="flash, guide number", unit="m", limits="flash_guide_m", required=False)
 
     said = (

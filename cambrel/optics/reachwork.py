@@ -35,11 +35,7 @@ class Way:
 def tightest(comparison: Comparison) -> RigFigures | None:
     """The rig that sees least of those that see anything."""
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
-    return min((rig for rig in rigs if rig.settings.focusable), key=_view, default=None)
-
-
-def _view(rig: RigFigures) -> float:
-    return rig.frames.diagonal_mm / rig.view.image_distance_mm
+    return min((rig for rig in rigs if rig.settings.focusable), key=lambda rig: rig.seen_diagonal, default=None)
 
 
 def ways(comparison: Comparison, rig: RigFigures) -> tuple[Way, ...]:
@@ -47,7 +43,7 @@ def ways(comparison: Comparison, rig: RigFigures) -> tuple[Way, ...]:
     goal = tightest(comparison)
     if goal is None or not rig.settings.focusable:
         return ()
-    times = _view(rig) / _view(goal)
+    times = rig.seen_diagonal / goal.seen_diagonal
     if times <= 1 + LEVEL_VIEW:
         return ()
     brief, now = as_it_stands(comparison, rig)

@@ -100,9 +100,13 @@ def crop_of_the_lens(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
     """A crop keeps the lens as it is on the sensor: where the lens limits, finer pixels would not help."""
     if not (a.settings.focusable and b.settings.focusable and same_spot(a, b)):
         return
-    wide, tight = (a, b) if _view(a) > _view(b) else (b, a)
+    wide, tight = (a, b) if a.seen_diagonal > b.seen_diagonal else (b, a)
     s = wide.sharpness
-    if not _view(wide) / _view(tight) > 1 + LEVEL_VIEW or not isfinite(s.pixels_mm) or limiting(s) != ("lens",):
+    if (
+        not wide.seen_diagonal / tight.seen_diagonal > 1 + LEVEL_VIEW
+        or not isfinite(s.pixels_mm)
+        or limiting(s) != ("lens",)
+    ):
         return
     text = (
         "Cropped to what {tight} sees, {wide} keeps {left} megapixels, but runs out of lens before it runs out of pixels: "
@@ -127,10 +131,6 @@ def crop_of_the_lens(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
         by_lens=Figure(s.lens_price, "times"),
         by_pixels=Figure(s.pixels_price, "times"),
     )
-
-
-def _view(rig: RigFigures) -> float:
-    return rig.frames.diagonal_mm / rig.view.image_distance_mm
 
 
 @pair_rule

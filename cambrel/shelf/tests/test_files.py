@@ -51,7 +51,17 @@ class FileTests(ShelfTestCase):
         self.assertTrue(before["lenses"])
 
     def test_tables_come_back(self):
-        for key in ("bodies", "lenses", "mounts", "crop_modes", "converters", "adapters", "kits"):
+        for key in (
+            "bodies",
+            "lenses",
+            "mounts",
+            "crop_modes",
+            "converters",
+            "adapters",
+            "supports",
+            "close_up_aids",
+            "kits",
+        ):
             with self.subTest(key):
                 preview, _ = self.bring((f"{key}.csv", self.client.get(f"/shelf/export/{key}.csv").content))
                 self.assertEqual(
