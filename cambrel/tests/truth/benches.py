@@ -197,6 +197,8 @@ def _more_known(random, brief, rigs, conventions):
         comfortable_m=maybe(random, 0.3, lambda: brief.distance_m * spread(random, 0.2, 2)),
         flash_guide_m=maybe(random, 0.3, lambda: spread(random, 4, 60)),
     )
+    if random.random() < 0.4:
+        brief = replace(brief, width_shown_m=spread(random, 0.02, 0.5), shown_long_side_mm=spread(random, 100, 2500))
     conventions = replace(
         conventions,
         hand=random.choice(list(HAND_SCHOOLS)),

@@ -3,18 +3,24 @@
 from collections import Counter
 from dataclasses import replace
 from math import atan, ceil, degrees, inf, log2, radians
+from random import Random
 from unittest import TestCase
 
 from cambrel import wording
 from cambrel.bench.faces import shake_sentence
 from cambrel.optics.closework import says_working_distance, working_distance_m
+from cambrel.optics.comparison import compare
 from cambrel.optics.flashwork import flash, says_flash
+from cambrel.optics.quantities import DomainError
 from cambrel.optics.rangework import says_sky
 from cambrel.optics.reachwork import ways
 from cambrel.optics.starwork import says_tracker, tracked
 from cambrel.optics.verdicts.sharp import what_limits
+from cambrel.optics.verdicts.special import lighter_close_up
+from cambrel.tests.truth.benches import a_bench, spread
 from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.judged import STOPS, over
+from cambrel.tests.truth.special import special
 from cambrel.tests.truth.sphere import moved, worst
 from cambrel.tests.truth.test_shutter_and_range import eyes_of
 from cambrel.tests.truth.test_truth import UGLY
@@ -28,6 +34,45 @@ class SpecialPanelTests(TestCase):
 
     def near(self, got, wanted, places=7):
         self.assertAlmostEqual(got / wanted, 1, places=places)
+
+    def test_the_lighter_close_up_about_its_thresholds(self):
+        met = Counter()
+        for seed in range(600):
+            brief, rigs, hold, conventions, reference = a_bench(seed)
+            random = Random(seed)
+            if len(rigs) < 2:
+                continue
+            heavy = spread(random, 300, 2000)
+            rigs = [
+                replace(
+                    rig,
+                    body=replace(rig.body, weight_g=weight),
+                    lens=replace(rig.lens, weight_g=0.0),
+                    converter_weight_g=0.0,
+                )
+                for rig, weight in zip(rigs[:2], (heavy, heavy * random.uniform(0.85, 1.18)), strict=True)
+            ]
+            brief = replace(brief, width_shown_m=spread(random, 0.05, 0.4))
+            try:
+                compared = compare(brief, rigs, hold, conventions, min(reference, 1))
+                prints = [compared.of(index).sharpness.largest_print_mm for index in range(2)]
+                long = random.choice([one for one in prints if 20 < one < 90_000] or [420.0]) * spread(
+                    random, 0.8, 1.25
+                )
+                compared = compare(replace(brief, shown_long_side_mm=long), rigs, hold, conventions, min(reference, 1))
+            except DomainError:
+                continue
+            eyes = [Eye(compared, index) for index in range(2)]
+            if not all(eye.focusable for eye in eyes):
+                continue
+            a, b = eyes if eyes[0].is_first else eyes[::-1]
+            with self.subTest(seed=seed):
+                judged = special(a, b, None)["lighter_close_up"]
+                said = list(lighter_close_up(compared, compared.first, compared.of(b.index)))
+                if judged.should is not None:
+                    self.assertEqual(bool(said), judged.should)
+                    met[judged.should] += 1
+        self.assertGreater(min(met[True], met[False]), 20, met)
 
     def test_what_a_tracker_brings(self):
         met = Counter()
