@@ -297,6 +297,19 @@ class ShutterField(QuantityField):
         return parse_number(over) / parse_number(under) if slash else parse_number(text)
 
 
+class ShareField(QuantityField):
+    """A share, typed and shown in percent."""
+
+    (low, high), name = (1e-9, 1.0), "share in percent"
+    unit_words = ("%", "percent")
+
+    def text(self, value: Any, units: Units = METRES) -> Any:
+        return wording.significant(100 * value, 4)
+
+    def number(self, text: str) -> Any:
+        return parse_number(text) / 100
+
+
 class IsoField(QuantityField):
     (low, high), name = LIMITS["iso"], "ISO"
     prefix_words = ("iso",)

@@ -26,8 +26,10 @@ LIMITS: dict[str, tuple[float, float]] = {
     "stabilisation_with_lens_stops": (0.0, 20.0), "raw_megabytes": (0.01, 10_000.0), "range_stops": (0.5, 40.0), "range_iso": _ISO,
     "frame_rate": (0.1, 10_000.0), "frames": (1, 64), "mtf50_away": (0.5, 10_000.0), "fall_off": (0.0, 1000.0),
     "nearest_m": _DISTANCE, "farthest_m": _DISTANCE, "comfortable_m": _DISTANCE, "flash_guide_m": (0.1, 1000.0),
+    "blur_share": (1e-5, 1.0), "framing_deg": (0.01, 179.0),
     "shake_arc_s": (1.0, 1e6), "converter_weight_g": (0.0, 1e5), "payload_g": (1.0, 1e6), "steadies_stops": (0.0, 20.0),
-    "error_arc_s_per_min": (0.001, 1e5), "filter_mm": (1.0, 500.0), "distortion_percent": (-100.0, 100.0), "dioptres": (0.1, 100.0),
+    "error_arc_s_per_min": (0.001, 1e5),
+    "filter_mm": (1.0, 500.0), "distortion_percent": (-100.0, 100.0), "dioptres": (0.1, 100.0),
     "declination_deg": (-90.0, 90.0), "scene_range_stops": (0.5, 40.0), "diameter_mm": (0.01, 10_000.0), "register_mm": (0.01, 500.0),
 }  # fmt: skip
 MAY_BE_INFINITE = {"background_m", "focus_distance_m", "sharp_behind_m"}

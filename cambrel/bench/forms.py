@@ -17,6 +17,7 @@ from cambrel.fields import (
     IsoField,
     NumberField,
     QuantityField,
+    ShareField,
     ShutterField,
     TypedChoiceField,
     YesNoField,
@@ -138,6 +139,9 @@ class BriefForm(RecordForm):
     comfortable_m = DistanceField(label="before the lens", slide=SCENE, limits="comfortable_m", required=False)
     flash_guide_m = NumberField(label="flash, guide number", unit="m", limits="flash_guide_m", required=False)
 
+    blur_share = ShareField(label="background blur", unit="% of the diagonal", limits="blur_share", required=False)
+    framing_deg = NumberField(label="angle across", unit="°", limits="framing_deg", required=False)
+
     said = (
         ("subject_speed_m_per_s", "moving at", "across"),
         ("width_shown_m", "showing at least", "across it"),
@@ -147,6 +151,8 @@ class BriefForm(RecordForm):
         ("focus_distance_m", "focused at", ""),
         ("declination_deg", "stars at declination", ""),
         ("scene_range_stops", "holding a range of", ""),
+        ("blur_share", "its background blurred by", ""),
+        ("framing_deg", "seeing", "across"),
         ("support", "carried", ""),
         ("nearest_m", "standing no nearer than", ""),
         ("farthest_m", "and no farther than", ""),
@@ -157,7 +163,8 @@ class BriefForm(RecordForm):
     more = (
         ("", ("subject_height_m", "foreground_m", "focus_distance_m", "distance_from")),
         ("Must be sharp", ("sharp_front_m", "sharp_behind_m")),
-        ("Must be shown", ("width_shown_m",)),
+        ("Must be shown", ("width_shown_m", "framing_deg")),
+        ("Must be soft", ("blur_share",)),
         ("Camera", ("support", "nearest_m", "farthest_m", "comfortable_m")),
         ("Movement", ("slowest_shutter_s", "subject_speed_m_per_s")),
         ("Flash", ("flash_guide_m",)),

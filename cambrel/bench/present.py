@@ -6,12 +6,13 @@ from dataclasses import dataclass, replace
 from math import inf, isfinite
 
 from cambrel import wording
+from cambrel.bench.choosing import chosen_because
 from cambrel.links import Bench
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.formats import FORMATS, covers
 from cambrel.optics.fulfilment import Fulfilment
 from cambrel.optics.metering import metered
-from cambrel.optics.rig import Rig, aperture_stops
+from cambrel.optics.rig import BY_HAND, Rig, aperture_stops
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, Stop, between, nearest_within
 from cambrel.widgets import Slide
@@ -42,6 +43,8 @@ class Setting:
     nearest: str = ""
     limit: str = ""
     slide: Slide | None = None
+    choose: str = ""
+    """The press that lets the picture choose it again, where it was set by hand."""
     waits: bool = False
     """Not shown under the hold in force, but there, so that a change of the hold need not replace the controls."""
 
@@ -172,6 +175,9 @@ def _plate(bench: Bench, comparison: Comparison, briefed: Fulfilment, rig: RigFi
 
 
 def _follows(comparison: Comparison, rig: RigFigures, settings: tuple[Setting, ...]) -> str:
+    if comparison.asked is not None:
+        first = "reference, " if rig.index == comparison.reference else ""
+        return first + ("at its best" if not rig.rig.by_hand else "partly by hand")
     if rig.index == comparison.reference:
         return "reference"
     first = f"follows {LETTERS[comparison.reference]}"
@@ -214,7 +220,9 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
     is_first = rig.index == comparison.reference
     opened = hold.aperture == "wide_open"
 
-    def follows(question: str) -> str:
+    def follows(question: str, key: str = "") -> str:
+        if comparison.asked is not None:
+            return chosen_because(comparison, rig, key)
         if question == "aperture" and opened:
             return "wide open"
         if question == "exposure" and opened and is_first and hold.exposure != "own":
@@ -226,25 +234,27 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
     smallest = rig.smallest_f_number if isfinite(rig.smallest_f_number) else None
     found = [
         Setting(
-            "focal_length_mm", "Focal length", "lens", follows("lens"), wording.focal(s.focal_length_mm),
+            "focal_length_mm", "Focal length", "lens", follows("lens", "focal_length"), wording.focal(s.focal_length_mm),
             _exact(s.focal_length_mm, "mm"), "", _focal_limit(rig),
         ),
         Setting(
-            "f_number", "Aperture", "aperture", follows("aperture"), wording.f_number(s.f_number),
+            "f_number", "Aperture", "aperture", follows("aperture", "f_number"), wording.f_number(s.f_number),
             "f/" + wording.exact(s.f_number), _nearest(s.f_number, F_NUMBERS, "f/", 1, widest, smallest), _f_limit(rig),
         ),
         Setting(
-            "shutter_s", "Shutter", "exposure", follows("exposure"), wording.shutter(s.shutter_s),
+            "shutter_s", "Shutter", "exposure", follows("exposure", "shutter"), wording.shutter(s.shutter_s),
             _exact(s.shutter_s, "s"), _nearest(s.shutter_s, SHUTTERS, "", 2, body.fastest_shutter_s, body.slowest_shutter_s),
             f"ends at {wording.shutter(s.shutter_s)}" if _held(rig, s.shutter_s, s.wanted_shutter_s) else "",
         ),
         Setting(
-            "iso", "ISO", "exposure", follows("exposure"), wording.iso(s.iso),
+            "iso", "ISO", "exposure", follows("exposure", "iso"), wording.iso(s.iso),
             "ISO " + wording.exact(s.iso), _nearest(s.iso, ISOS, "ISO ", 2, body.base_iso, body.ceiling_iso),
             f"ends at {wording.iso(s.iso)}" if _held(rig, s.iso, s.wanted_iso) else "",
         ),
     ]  # fmt: skip
-    if not is_first:
+    if comparison.asked is not None:
+        found = [_at_best(rig, one) for one in found]
+    elif not is_first:
         text = wording.distance(s.subject_distance_m, units)
         exact = _exact(s.subject_distance_m, "m")
         found.insert(
@@ -252,6 +262,14 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
         )
     slides = _slides(rig.rig)
     return tuple(replace(setting, slide=slides[setting.key]) for setting in found)
+
+
+def _at_best(rig: RigFigures, one: Setting) -> Setting:
+    """A setting that the picture chooses: it offers to be set by hand, and one that is offers to be chosen again."""
+    letter = next(key for key, name in BY_HAND.items() if name == one.key)
+    if letter in rig.rig.by_hand:
+        return replace(one, follows="", choose=f"choose:{rig.index}:{letter}")
+    return replace(one, question=f"best:{rig.index}:{letter}", limit="")
 
 
 def _held(rig: RigFigures, reached: float, wanted: float) -> bool:

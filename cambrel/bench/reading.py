@@ -125,6 +125,8 @@ def read(
             slots[index] = replace(slots[index], rig=replace(rig, **values))
     if changed.get("hold", {}).get("lens", "same") != "same":
         changed["hold"]["lens_of"] = None
+    if changed.get("hold"):
+        changed["hold"]["is_best"] = False  # who answers one of the four questions wants it held
     if not reading.broken:
         try:
             records = {name: replace(getattr(base, name), **values) for name, values in changed.items()}

@@ -41,10 +41,12 @@ class HoldWords:
 
 def hold_words(hold: Hold, schools: str) -> HoldWords:
     remark = ""
-    if hold.place == "walk" and hold.lens == "equivalent":
+    if hold.is_best:
+        remark = "These wait."
+    elif hold.place == "walk" and hold.lens == "equivalent":
         remark = "Equivalent lenses with walking come out at the same spot."
     elif hold.place == "walk":
         remark = "Walking changes the perspective."
-    if hold.aperture == "wide_open":
+    if hold.aperture == "wide_open" and not hold.is_best:
         remark = (remark + " Wide open opens the reference too.").strip()
     return HoldWords({name: words[getattr(hold, name)] for name, words in HOLD_WORDS.items()}, remark, schools)

@@ -152,7 +152,7 @@ def encode(bench: Bench) -> str:
 
 def _version(bench: Bench) -> int:
     """The oldest version that holds all of a bench."""
-    shared = {"Brief": bench.brief, "Conventions": bench.conventions}
+    shared = {"Brief": bench.brief, "Hold": bench.hold, "Conventions": bench.conventions}
     rigs = bench.rigs
     of_gear = [(name, one) for rig in rigs for name, one in (("Rig", rig), ("Body", rig.body), ("Lens", rig.lens))]
     if any(_uses(shared[name], table) for name, table in v4.ADDED.items()):

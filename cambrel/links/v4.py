@@ -14,7 +14,10 @@ ADDED: dict[str, v1.Table] = {
         ("farthest_m", None),
         ("comfortable_m", None),
         ("flash_guide_m", None),
+        ("blur_share", None),
+        ("framing_deg", None),
     ),
+    "Hold": (("is_best", False),),
     "Conventions": (("hand", "habit"), ("shake_arc_s", 6000.0), ("star_rule", "exact"), ("range", "engineer")),
 }
 OF_GEAR: dict[str, v1.Table] = {
@@ -34,7 +37,7 @@ OF_GEAR: dict[str, v1.Table] = {
         ("diameter_mm", None),
         ("focuses_inside", False),
     ),
-    "Rig": (("converter_weight_g", 0.0), ("mode", None)),
+    "Rig": (("converter_weight_g", 0.0), ("mode", None), ("by_hand", "")),
 }
 TABLES: dict[str, v1.Table] = v3.TABLES | {
     name: (*v3.TABLES[name], *added) for name, added in (ADDED | OF_GEAR).items()

@@ -86,6 +86,8 @@ class Brief:
     support: what carries the camera, one of SUPPORTS; "" where nobody said, then no shake is counted
     nearest_m, farthest_m: between which the photographer can stand
     comfortable_m: how far the subject must be at least from the front of the lens
+    blur_share: wanted blur of the background, as a share of the frame's diagonal
+    framing_deg: the angle to be seen across, where a width at the subject says nothing
     flash_guide_m: guide number of a flash that is the light [m at ISO 100]; None for the light as it is
     """
 
@@ -112,11 +114,21 @@ class Brief:
     farthest_m: float | None = None
     comfortable_m: float | None = None
     flash_guide_m: float | None = None
+    blur_share: float | None = None
+    framing_deg: float | None = None
 
     def __post_init__(self) -> None:
         for name in ("distance_m", "subject_height_m", "shown_long_side_mm", "viewing_distance_mm"):
             positive(name, getattr(self, name))
-        for name in ("width_shown_m", "slowest_shutter_s", "nearest_m", "farthest_m", "comfortable_m", "flash_guide_m"):
+        for name in (
+            "width_shown_m",
+            "slowest_shutter_s",
+            "nearest_m",
+            "farthest_m",
+            "comfortable_m",
+            "flash_guide_m",
+            "blur_share",
+        ):
             if getattr(self, name) is not None:
                 positive(name, getattr(self, name))
         for name in ("focus_distance_m", "background_m"):
@@ -132,6 +144,8 @@ class Brief:
                 not_negative(name, value)
         if self.declination_deg is not None:
             within("declination_deg", self.declination_deg, -90, 90)
+        if self.framing_deg is not None:
+            within("framing_deg", self.framing_deg, 0.01, 179)
         if self.scene_range_stops is not None:
             positive("scene_range_stops", self.scene_range_stops)
         SHAPES[self.shape]
@@ -188,6 +202,7 @@ class Hold:
     """What is kept the same between rigs; applied in this order, each from what the last could really reach.
 
     lens_of: index of the rig whose lens is the shared one under "same"; None for the reference's
+    is_best: each rig takes the settings that the picture asks for, the reference too; the four answers wait
     """
 
     lens: str = "equivalent"
@@ -195,6 +210,7 @@ class Hold:
     aperture: str = "f_number"
     exposure: str = "shutter"
     lens_of: int | None = None
+    is_best: bool = False
 
     def __post_init__(self) -> None:
         LENS_HOLDS[self.lens]
@@ -208,6 +224,8 @@ class Hold:
 
     def sentence(self) -> str:
         """The whole hold in words."""
+        if self.is_best:
+            return "Each at its best: the settings that the picture asks for."
         parts = (
             LENS_HOLDS[self.lens].says,
             PLACE_HOLDS[self.place].says,
@@ -219,6 +237,8 @@ class Hold:
 
     def in_brief(self) -> str:
         """Lens, place and aperture in their short labels."""
+        if self.is_best:
+            return "each at its best"
         lens = {"same": "same lens", "equivalent": "equivalent lens", "own": "own lens"}[self.lens]
         place = {"spot": "same spot", "walk": "walking", "own": "own distance"}[self.place]
         aperture = APERTURE_HOLDS[self.aperture].label

@@ -14,7 +14,8 @@ from typing import Any, TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from cambrel.optics import budget, figuring, holds, stars
+from cambrel.optics import best, budget, figuring, holds, stars
+from cambrel.optics.asking import Asked
 from cambrel.optics.brief import Brief, Conventions, Hold
 from cambrel.optics.budget import Spot
 from cambrel.optics.figures import (
@@ -70,6 +71,8 @@ class Comparison:
     light: Light[Array]
     diffraction: Diffraction[Array]
     outfit: Outfit[Array]
+    asked: Asked[Array] | None = None
+    """What bound the settings, where each rig is at its best."""
 
     def of(self, index: int) -> RigFigures:
         """One rig's figures (of a comparison without a walk)."""
@@ -209,6 +212,8 @@ def compare(
         DomainError where the reference rig has no image of the subject, or an index is out of range
     """
     hold, conventions = hold or Hold(), conventions or Conventions()
+    if hold.is_best:
+        return _at_best(brief, rigs, conventions, reference, walked_f_numbers)
     if not 0 <= reference < len(rigs):
         raise DomainError("reference", f"the index of one of {len(rigs)} cameras", reference)
     if hold.lens_of is not None and not 0 <= hold.lens_of < len(rigs):
@@ -217,6 +222,42 @@ def compare(
     standings = holds.stand(brief, rigs, hold, frames.crop.tolist(), reference)
     walked = None if walked_f_numbers is None else np.asarray(walked_f_numbers, dtype=float)
     settings = holds.settle(rigs, hold, standings, frames.coc_mm, reference, walked)
+    return _figured(brief, rigs, hold, conventions, reference, settings, frames, standings)
+
+
+def _at_best(
+    brief: Brief, rigs: Sequence[Rig], conventions: Conventions, reference: int, walked: Sequence[float] | None
+) -> Comparison:
+    """Each rig with the settings that the picture asks for; along an aperture walk the reference leaves them and the others stay."""
+    if not 0 <= reference < len(rigs):
+        raise DomainError("reference", f"the index of one of {len(rigs)} cameras", reference)
+    settings, frames, standings, found = best.settled(brief, rigs, conventions, reference)
+    made = _figured(brief, rigs, best.AS_SET, conventions, reference, settings, frames, standings)
+    if walked is None:
+        return replace(made, asked=found)
+    s = made.settings
+    stand = [
+        replace(rig, focal_length_mm=f / rig.converter, f_number=n / rig.converter, shutter_s=t, iso=iso)
+        if f == f
+        else rig
+        for rig, f, n, t, iso in zip(
+            rigs, s.focal_length_mm.tolist(), s.f_number.tolist(), s.shutter_s.tolist(), s.iso.tolist(), strict=True
+        )
+    ]
+    return compare(brief, stand, replace(best.AS_SET, is_best=False), conventions, reference, walked_f_numbers=walked)
+
+
+def _figured(
+    brief: Brief,
+    rigs: Sequence[Rig],
+    hold: Hold,
+    conventions: Conventions,
+    reference: int,
+    settings: Set,
+    frames: Frames[Array],
+    standings: Sequence[holds.Standing],
+) -> Comparison:
+    """All figures of rigs that are settled."""
     view = figuring.view(brief, settings, frames, reference)
     figures = (
         view,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import inf
 from typing import Generic, TypeVar
@@ -17,6 +18,11 @@ Flags = NDArray[np.bool_]
 F = TypeVar("F", bool, Flags)
 N = TypeVar("N", float, Array)
 """One number, of one rig, or an array of them with the rigs along its last axis."""
+
+
+def each_of(values: Sequence[float | None], unknown: float) -> Array:
+    """Figures of every rig as an array, with what stands for an unknown one."""
+    return np.array([unknown if value is None else value for value in values], dtype=float)
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from enum import StrEnum
 from math import inf, log2
 
 from cambrel.optics.closework import working_distance_m
@@ -22,16 +21,7 @@ from cambrel.optics.rangework import SPACING_STOPS, range_of
 from cambrel.optics.rig import HIGHEST_ISO, aperture_stops
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, Figure, Sentence
 from cambrel.optics.starwork import longest_as_points_s
-
-
-class Status(StrEnum):
-    """How far a rig does what is asked."""
-
-    DOES = "does it"
-    NEARLY = "nearly"
-    CANNOT = "cannot"
-    UNKNOWN = "unknown"
-
+from cambrel.optics.status import Status
 
 DOES, NEARLY, CANNOT, UNKNOWN = Status
 ORDER = (CANNOT, UNKNOWN, NEARLY, DOES)
@@ -76,7 +66,8 @@ def fulfilment(comparison: Comparison) -> list[Fulfilment]:
 def _fulfilment(comparison: Comparison, rig: RigFigures) -> Fulfilment:
     if not rig.settings.focusable:
         return Fulfilment(rig.index, (Check("cannot focus there", {}, "focus", CANNOT),))
-    checks = [check for rule in RULES if (check := rule(comparison, rig)) is not None]
+    rules = RULES if comparison.asked is None else AT_BEST
+    checks = [check for rule in rules if (check := rule(comparison, rig)) is not None]
     checks.sort(key=lambda check: ORDER.index(check.status))
     return Fulfilment(rig.index, tuple(checks))
 
@@ -284,3 +275,54 @@ def _covered(comparison: Comparison, rig: RigFigures) -> Check | None:
 
 
 RULES: tuple[Rule, ...] = (_focus, _sharp, _width, _room, _shutter, _motion, _stars, _exposed, _range, _covered)
+
+
+def _demand(key: str) -> Rule:
+    """A demand that the chosen settings were to meet: whether they do, and what is missed. What is met is said of framing and depth only."""
+
+    def rule(comparison: Comparison, rig: RigFigures) -> Check | None:
+        asked, index = comparison.asked, rig.index
+        assert asked is not None
+        status = Status(asked.statuses[key][index])
+        missed = float(asked.shortfalls_stops[key][index])
+        if status in (DOES, UNKNOWN):
+            said = SAID_OF_BEST.get((key, status))
+            asks = comparison.brief.sharp_front_m is not None or comparison.brief.sharp_behind_m is not None
+            return Check(said, {}, key, status) if said and (key != "range" or asks) else None
+        s = rig.settings
+        figures = {
+            "stops": Figure(missed, "stops"),
+            "n": Figure(s.f_number, "f"),
+            "iso": Figure(float(asked.needed_iso[index]), "iso"),
+            "reached": Figure(s.focal_length_mm, "mm"),
+            "wanted": Figure(float(asked.wanted_focal_length_mm[index]), "mm"),
+            "limit": _m(s.object_distance_m),
+            "long": Figure(comparison.brief.shown_long_side_mm, "mm"),
+        }
+        if key == "range":
+            figures["it"] = Figure(s.f_number * 2 ** (missed / 2), "f")
+        text = BEHIND if missed == inf else MISSED_AT_BEST[key]
+        return Check(text, {name: one for name, one in figures.items() if "{" + name + "}" in text}, key, status)
+
+    return rule
+
+
+BEHIND = "what must be sharp in front is behind the camera"
+SAID_OF_BEST = {
+    ("range", DOES): "all sharp that must be",
+    ("range", UNKNOWN): "depth not known",
+    ("framing", UNKNOWN): "no framing is asked for",
+}
+MISSED_AT_BEST = {
+    "framing": "its lens begins at {reached}, the framing takes {wanted}",
+    "range": "sharp by {stops} too little at {n}; it would take {it}",
+    "background": "its background is {stops} too sharp at {n}",
+    "dark": "its ISO ends {stops} short of this light",
+    "light": "{iso} is {stops} more than you find clean",
+    "focus": "focuses from {limit}, and the subject is soft",
+    "diffraction": "{n} is {stops} past where diffraction shows; a stack would do",
+    "bright": "{stops} too bright even so; a filter would do",
+    "sharpness": "not fine enough for a long side of {long}",
+}
+AT_BEST: tuple[Rule, ...] = (*(_demand(key) for key in MISSED_AT_BEST), _room, _range, _covered)
+"""What is asked of a rig whose settings the picture has chosen."""

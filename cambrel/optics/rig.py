@@ -249,6 +249,7 @@ class Rig:
     take_rest: where the variable that follows stops at a limit, the other one takes the rest
     converter_weight_g: 0 without a converter; None where its weight is not known
     mode: which of the body's modes records; None for the whole sensor
+    by_hand: settings that stay as they are set where each rig takes its best, by their letters in BY_HAND
     """
 
     body: Body
@@ -262,10 +263,13 @@ class Rig:
     take_rest: bool = False
     converter_weight_g: float | None = 0.0
     mode: int | None = None
+    by_hand: str = ""
 
     def __post_init__(self) -> None:
         _known(positive, self, "focal_length_mm", "f_number", "shutter_s", "iso", "distance_m", "converter")
         _known(not_negative, self, "converter_weight_g")
+        if "".join(key for key in BY_HAND if key in self.by_hand) != self.by_hand:
+            raise DomainError("by_hand", "some of " + "".join(BY_HAND) + " in their order", self.by_hand)
         if self.mode is not None and not 0 <= self.mode < len(self.body.modes):
             raise DomainError("mode", f"one of the body's {len(self.body.modes)} modes", self.mode)
 
@@ -304,6 +308,10 @@ class Rig:
             return own
         frame = 1 / min(mode.frame_rate, SLOWEST_FRAME_RATE)
         return frame if own is None else min(own, frame)
+
+
+BY_HAND = {"f": "focal_length_mm", "n": "f_number", "t": "shutter_s", "i": "iso"}
+"""What may be set by hand, by its letter."""
 
 
 def aperture_stops(f_number: float, reference: float) -> float:

@@ -86,12 +86,13 @@ def full_bench():
             True,
             None if i % 2 else 185.5,
             i % 2,
+            "fnti"[i % 3 :],
         )
         return Slot(rig, name(), name())
 
     brief = Brief(
         2.123456789, 1.7, 3.1, "sensor", inf, 1.1, 8.3, True, "4:5", 500, 700, 0.1, inf, 1.2, 1 / 60, 3.3, 45, 14,
-        "monopod", 1.5, 12.5, 0.3, 32,
+        "monopod", 1.5, 12.5, 0.3, 32, 0.01, 45,
     )  # fmt: skip
     slots = tuple(slot(i) for i in range(6))
     conventions = Conventions(
@@ -100,7 +101,7 @@ def full_bench():
     return Bench(
         brief,
         slots,
-        Hold("same", "walk", "depth", "iso", 2),
+        Hold("same", "walk", "depth", "iso", 2, True),
         conventions,
         3,
         name(),
@@ -168,6 +169,11 @@ class LinkTests(TestCase):
             with self.subTest(version=version):
                 bench = decode(token)
                 self.assertEqual((bench.slots[0].body_name, bench.slots[1].rig.f_number, bench.hold.aperture), check)
+                hand = "careful" if version == 4 else "habit"
+                terms = Conventions(hand=hand, good_enough="printer" if version == 3 else "eye")
+                self.assertEqual(
+                    bench.conventions, terms, "what an older link does not say is as it was when it was written"
+                )
 
     def test_what_cannot_be_read_says_why_and_never_breaks(self):
         good = encode(full_bench())

@@ -12,6 +12,7 @@ from cambrel.optics.comparison import Body, Lens, Rig
 from cambrel.optics.formats import FORMATS
 from cambrel.optics.metering import metered
 from cambrel.optics.reference import make_reference
+from cambrel.optics.rig import BY_HAND
 from cambrel.wording import LETTERS
 
 NEW_FORMATS = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "44x33", "type-1-1.3")
@@ -107,6 +108,7 @@ def reference(state: State, new: int) -> State:
     bench, comparison = state.bench, state.comparison
     brief, rigs, hold = make_reference(comparison, new)
     slots = tuple(replace(slot, rig=rig) for slot, rig in zip(bench.slots, rigs, strict=True))
+    hold = bench.hold if bench.hold.is_best else hold
     # the photographer's own ceiling is said of the reference body, so it is carried over to the new one
     conventions = replace(bench.conventions, iso_ceiling=float(comparison.of(new).light.ceiling_iso))
     return state.on(replace(bench, brief=brief, slots=slots, hold=hold, reference=new, conventions=conventions))
@@ -120,9 +122,38 @@ HAND: dict[str, tuple[str, tuple[str, ...]]] = {
 }
 
 
-@action(each(words))
-def by_hand(state: State, question: str) -> State:
+@action(each())
+def best(state: State) -> State:
+    """Each rig at the settings that the picture asks for, or as the four answers hold them again."""
+    hold = state.bench.hold
+    return state.on(replace(state.bench, hold=replace(hold, is_best=not hold.is_best)))
+
+
+@action(each(camera, words))
+def choose(state: State, which: int, letter: str) -> State:
+    """Let the picture choose a setting again that was set by hand."""
+    rig = state.bench.rigs[which]
+    return state.with_rig(which, replace(rig, by_hand=rig.by_hand.replace(letter, "")))
+
+
+def _held_by_hand(state: State, which: str, letter: str) -> State:
+    """One setting of one rig stays as it is, where the picture chooses the others."""
+    index = camera(state, which)
+    if letter not in BY_HAND:
+        raise ActionError("There is no such setting.")
+    rig, name = state.bench.rigs[index], BY_HAND[letter]
+    kept = "".join(key for key in BY_HAND if key == letter or key in rig.by_hand)
+    if not state.comparison.of(index).settings.focusable:
+        return state.with_rig(index, replace(rig, by_hand=kept))
+    value: dict[str, Any] = {name: _own_value(state, index, name)}
+    return state.with_rig(index, replace(rig, by_hand=kept, **value))
+
+
+@action(each(words, words, words, optional=2))
+def by_hand(state: State, question: str, which: str = "", letter: str = "") -> State:
     """One question becomes "as set": every rig takes the values that it has now, to be changed one by one."""
+    if question == "best":
+        return _held_by_hand(state, which, letter)
     bench, comparison = state.bench, state.comparison
     if question not in HAND:
         raise ActionError("There is no such question.")

@@ -5,10 +5,10 @@ from django.test import SimpleTestCase
 
 from cambrel.bench.actions import ACTIONS, ActionError, State, perform
 from cambrel.bench.look import Look
-from cambrel.bench.reading import PARTS
+from cambrel.bench.reading import PARTS, read
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.samples import sample_briefs
-from cambrel.links import Gear, encode_gear
+from cambrel.links import Gear, encode, encode_gear
 from cambrel.optics.comparison import Body, Hold, Lens, compare
 from cambrel.optics.formats import Sensor
 
@@ -29,6 +29,31 @@ class ActionTests(SimpleTestCase):
 
     def names(self, bench):
         return [slot.body_name for slot in bench.slots]
+
+    def test_each_at_its_best_chooses_gives_back_and_leaves_all_else_alone(self):
+        bench = home_bench()
+        best = self.after("best")
+        self.assertTrue(best.hold.is_best)
+        self.assertEqual(replace(best, hold=bench.hold), bench, "the four answers and what is set wait")
+        self.assertEqual(self.after("best", bench=best), bench, "there and back")
+        chosen = compared(best)
+        held = self.after("by_hand:best:1:n", bench=best)
+        self.assertEqual((held.rigs[1].by_hand, held.hold.is_best), ("n", True))
+        self.assertAlmostEqual(held.rigs[1].f_number, chosen.of(1).settings.f_number)
+        held = self.after("by_hand:best:1:f", bench=held)
+        self.assertEqual(held.rigs[1].by_hand, "fn")
+        self.assertEqual(self.after("choose:1:f", bench=held).rigs[1].by_hand, "n")
+        again = compared(held)
+        self.assertAlmostEqual(again.of(1).settings.focal_length_mm, chosen.of(1).settings.focal_length_mm)
+        for wrong in ("by_hand:best:9:n", "by_hand:best:1:x", "choose:9:f"):
+            with self.assertRaises(ActionError):
+                self.after(wrong, bench=best)
+        # another point of view keeps the picture, and an answer to one of the four questions ends it
+        other = self.after("reference:1", bench=best)
+        self.assertTrue(other.hold.is_best and other.reference == 1)
+        answered = read({"b": encode(best), "hold-aperture": "wide_open"}).bench
+        self.assertEqual((answered.hold.is_best, answered.hold.aperture), (False, "wide_open"))
+        self.assertTrue(read({"b": encode(best), "hold-aperture": best.hold.aperture}).bench.hold.is_best)
 
     def test_add_takes_a_format_that_is_not_there_and_makes_the_same_picture(self):
         bench = self.after("add")

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import inf
+from math import inf, log2
 
-from cambrel.optics.comparison import Comparison
+from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.fulfilment import CANNOT, DOES, NEARLY, Fulfilment, fulfilment
-from cambrel.optics.verdicts.registry import Topic, Verdict, say, whole_rule
+from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT, Figure
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say, whole_rule
 
 ORDER = (DOES, NEARLY, CANNOT)
 TEXTS = {
@@ -15,6 +16,54 @@ TEXTS = {
     (DOES, NEARLY): "{a} makes this picture as set, {b} just misses it: ",
     (NEARLY, CANNOT): "{a} just misses this picture, {b} does not make it: ",
 }
+
+
+@rig_rule
+def at_its_best(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """Where to focus, which f-number, which shutter and which ISO this picture asks for."""
+    if comparison.asked is None or not b.settings.focusable:
+        return
+    s = b.settings
+    text = "For this picture set {b} to {f}, {n}, {t} and {iso}, focused at {u}"
+    kept = float(comparison.asked.kept_side[b.index])
+    if kept < 1 - LEVEL_VIEW:
+        text += ", and crop it to {kept} of each side"
+    yield say(
+        "at_its_best",
+        Topic.ASKED,
+        1.0,
+        text + ".",
+        b,
+        f=Figure(s.focal_length_mm / b.carrier.converter, "mm"),
+        n=Figure(s.f_number / b.carrier.converter, "f"),
+        t=Figure(s.shutter_s, "s"),
+        iso=Figure(s.iso, "iso"),
+        u=Figure(s.object_distance_m, "m"),
+        kept=Figure(kept, "share"),
+    )
+
+
+@pair_rule
+def both_at_best(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """Two rigs that both make the picture: which is cleaner, and which is lighter to carry."""
+    if comparison.asked is None:
+        return
+    done = fulfilment(comparison)
+    if done[a.index].status != DOES or done[b.index].status != DOES:
+        return
+    stops = 2 * log2(b.light.snr_picture / a.light.snr_picture)
+    figures = {"iso_a": Figure(a.settings.iso, "iso"), "iso_b": Figure(b.settings.iso, "iso")}
+    text = "Both {a} and {b} make this picture: {a} at {iso_a} and {b} at {iso_b}, equally clean"
+    if abs(stops) > LEVEL_STOPS:
+        clean = b if stops > 0 else a
+        figures |= {"clean": Figure(clean.index, "rig"), "stops": Figure(abs(stops), "stops")}
+        text = "Both {a} and {b} make this picture: {a} at {iso_a} and {b} at {iso_b}, {clean} cleaner by as much as {stops} of light"
+    less = b.outfit.weight_g - a.outfit.weight_g
+    light = b if less < 0 else a
+    if abs(less) > LEVEL_WEIGHT * max(a.outfit.weight_g, b.outfit.weight_g):
+        figures |= {"light": Figure(light.index, "rig"), "less": Figure(abs(less), "g")}
+        text += "; {light} is {less} lighter"
+    yield say("both_at_best", Topic.ASKED, 2.0, text + ".", a, b, **figures)
 
 
 @whole_rule
@@ -32,6 +81,8 @@ def asked(comparison: Comparison) -> Iterator[Verdict]:
     best = min(judged, key=lambda one: (place(one), one.index != comparison.reference))
     worst = max(judged, key=lambda one: (place(one), one.index != comparison.reference))
     text = TEXTS.get((best.status, worst.status))
+    if text is not None and comparison.asked is not None:
+        text = text.replace(" as set,", " at its best,")
     if text is not None:
         check = worst.checks[0]
         rigs = comparison.of(best.index), comparison.of(worst.index)

@@ -135,7 +135,7 @@ def same_lens_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
 @pair_rule
 def closing_the_gap(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """The setting, or the lens, that would give b the reference's picture from the same spot; only what its own lens can do is advised."""
-    if not (a.settings.focusable and b.settings.focusable and same_spot(a, b)):
+    if comparison.asked is not None or not (a.settings.focusable and b.settings.focusable and same_spot(a, b)):
         return
     if abs(pupil_stops(a, b)) <= LEVEL_STOPS:
         return

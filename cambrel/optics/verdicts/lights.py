@@ -57,7 +57,7 @@ def brightness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
     }
     text = "{b} comes out {stops} {word} than {a}"
     if hold == "own" or not (held_iso or held_t):
-        text += " as set."
+        text += "." if comparison.asked is not None else " as set."
     else:
         text += ": its ISO ends at {iso_end}." if held_iso else ": its shutter ends at {t_end}."
         if held_iso and held_t:

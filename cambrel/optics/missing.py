@@ -1,0 +1,133 @@
+"""What of a picture the settings chosen for it still miss: how clean, how sharp, and which demand decides."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import inf
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from cambrel.optics import light, sharpness
+from cambrel.optics.brief import Brief, Conventions
+from cambrel.optics.budget import PIXELS_PER_INCH
+from cambrel.optics.figures import Array, Frames, each_of
+from cambrel.optics.rig import Body, Lens, Rig
+from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW
+from cambrel.optics.status import Status
+
+STOP_IN_VIEW = np.log(1.15)
+NEAR_VIEW = 0.10
+NEAR_STOPS = 1.0
+HALF, NEAR_HALF = 0.5, 0.3
+"""Contrast that is left of the finest lines asked for: enough, and nearly."""
+STATUSES = np.array([Status.DOES, Status.NEARLY, Status.CANNOT, Status.UNKNOWN], dtype=object)
+DOES, NEARLY, CANNOT, UNKNOWN = range(4)
+FAILS = ("framing", "range", "background", "dark", "light", "focus", "diffraction", "bright", "sharpness")
+"""What may be missed, in the order in which it is named where two are as bad."""
+
+
+@dataclass(frozen=True)
+class Ceiling:
+    """What a photographer still finds clean enough: an ISO on a body, kept once and carried over by equal noise of the picture."""
+
+    iso: float
+    body: Body
+
+
+def as_clean_iso(rigs: Sequence[Rig], frames: Frames[Array], conventions: Conventions, ceiling: Ceiling) -> Array:
+    """The ISO at which each picture is as noisy as the ceiling's body makes one at the ceiling, over the whole picture."""
+    shown = conventions.output_pixels
+    body, sensor = ceiling.body, ceiling.body.sensor
+    own_pixels = sensor.pixels or shown
+    signal = light.electrons(
+        light.mid_grey_photons(light.MID_GREY_LUX_S / ceiling.iso), sensor.area_mm2 * 1e6 / own_pixels, body.quantum_efficiency,
+        body.offset_stops,
+    )  # fmt: skip
+    read = body.read_noise_e if sensor.pixels else 0.0
+    wanted = light.snr_picture(light.snr(signal, read), own_pixels, shown)
+    counted = ~np.isnan(frames.pixels)
+    pixels = np.where(counted, frames.pixels, shown)
+    combined = np.array([float(rig.frames) for rig in rigs])
+    reads = np.array([rig.body.read_noise_e * rig.reads**0.5 for rig in rigs])
+    exposure = light.exposure_for_snr_picture(
+        wanted, combined * frames.area_mm2 * 1e6 / pixels, pixels, np.array([rig.body.quantum_efficiency for rig in rigs]),
+        np.where(counted, reads, 0.0), np.array([rig.body.offset_stops for rig in rigs]), shown,
+    )  # fmt: skip
+    return np.asarray(light.iso_for_exposure(exposure))
+
+
+def contrast(
+    brief: Brief,
+    conventions: Conventions,
+    rigs: list[Rig],
+    lenses: list[Lens],
+    factors: Array,
+    n: Array,
+    effective: Array,
+    frames: Frames[Array],
+) -> Array:
+    """Contrast that is left at the focus of the finest lines that count as good enough; 1 for what only pixels decide and they suffice."""
+    long_side = np.maximum(frames.width_mm, frames.height_mm)
+    enlarged = brief.shown_long_side_mm / long_side
+    if conventions.good_enough == "pixels":
+        has = np.where(np.isnan(frames.pitch_um), inf, 1000 * long_side / frames.pitch_um)
+        wanted = brief.shown_long_side_mm / sharpness.MM_PER_INCH * PIXELS_PER_INCH
+        return np.where(has >= wanted * (1 - 1e-9), 1.0, np.where(has >= 0.6 * wanted, NEAR_HALF, 0.0))
+    lines = conventions.lines_per_mm * 250 / brief.viewing_distance_mm
+    if conventions.good_enough == "printer":
+        lines = 150 / sharpness.MM_PER_INCH / 2
+    elif conventions.good_enough == "eye":
+        lines = lines / 2
+    v = lines * enlarged
+    left = np.asarray(sharpness.diffraction_mtf(v, effective, conventions.wavelength_nm))
+    pixel = each_of([rig.pixel_um for rig in rigs], np.nan)
+    left = left * np.where(np.isnan(pixel), 1.0, sharpness.pixel_mtf(v, np.where(np.isnan(pixel), 1.0, pixel)))
+    known = [glass.mtf50_per_mm(float(x / k)) for glass, x, k in zip(lenses, n, factors, strict=True)]
+    alone = each_of(known, np.nan) / factors
+    left = left * np.where(np.isnan(alone), 1.0, sharpness.lens_mtf(v, np.where(np.isnan(alone), 1.0, alone)))
+    # pixels hold no more than half a cycle each
+    beyond = np.where(np.isnan(frames.pitch_um), False, v * frames.pitch_um / 1000 > 0.5)
+    return np.where(beyond, np.minimum(left, HALF * 0.999), left)
+
+
+def codes(
+    short: dict[str, Array],
+    wanted_f: Array,
+    f: Array,
+    left: Array,
+    known: Array,
+    seen: Array,
+    asks_range: bool,
+    image: Array,
+) -> dict[str, Array]:
+    """How far each demand is met."""
+    codes = {}
+    for key, value in short.items():
+        codes[key] = np.where(value <= LEVEL_STOPS, DOES, np.where(value <= NEAR_STOPS, NEARLY, CANNOT))
+    with np.errstate(invalid="ignore"):
+        too_long = f / wanted_f - 1
+    codes["framing"] = np.where(too_long <= LEVEL_VIEW, DOES, np.where(too_long <= NEAR_VIEW, NEARLY, CANNOT))
+    codes["framing"] = np.where(np.isnan(image), UNKNOWN, codes["framing"])
+    for key in ("diffraction", "bright"):
+        codes[key] = np.minimum(codes[key], NEARLY)
+    codes["sharpness"] = np.where(left >= HALF, DOES, np.where(left >= NEAR_HALF, NEARLY, CANNOT))
+    if asks_range:
+        codes["range"] = np.where(known, codes["range"], UNKNOWN)
+    codes["diffraction"] = np.where(known, codes["diffraction"], DOES)
+    codes["focus"] = np.where(seen, codes["focus"], CANNOT)
+    return codes
+
+
+def worst(codes: dict[str, Array], short: dict[str, Array]) -> tuple[NDArray[Any], NDArray[Any]]:
+    """The worst status and, of what has it, the largest shortfall."""
+    # what cannot be outweighs what is not known, as a kit is not taken for one that might
+    rank = np.array([0, 1, 3, 2])
+    table = np.stack([rank[codes[key].astype(int)] for key in FAILS])
+    worst = table.max(axis=0)
+    size = np.stack([short[key] for key in FAILS])
+    decides = np.where(table == worst, size, -1.0).argmax(axis=0)
+    fails = np.where(worst == 0, "", np.array(FAILS, dtype=object)[decides])
+    return STATUSES[np.array([0, 1, 3, 2])[worst]], fails
