@@ -20,6 +20,8 @@ class SampleBrief:
     foreground_name: str
     scene: str
     brief: Brief
+    framed_m: float | None = None
+    """How wide it is framed at the subject, where the brief asks for no width: for choosing, which needs a framing."""
     caution: str = ""
     """What to mind where such a picture is made; local rules and trained people come first."""
 

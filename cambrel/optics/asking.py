@@ -15,18 +15,17 @@ from typing import Any, Generic, TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from cambrel.optics import blur, figuring, geometry, missing, stars, steadiness
+from cambrel.optics import blur, geometry, missing, stars, steadiness
+from cambrel.optics.backs import Backs, backs_of
 from cambrel.optics.brief import Brief, Conventions
 from cambrel.optics.budget import HAND_FACTORS
 from cambrel.optics.diffraction import diffraction_limited_f_number
 from cambrel.optics.figures import Array, Frames, each_of
-from cambrel.optics.holds import converted_close_limit_m
-from cambrel.optics.rig import LARGEST_F_NUMBER, Body, Lens, Rig
+from cambrel.optics.glass import Glass, glass_of
+from cambrel.optics.rig import Body, Lens, Rig
 from cambrel.optics.sentences import LEVEL_VIEW
 
 V = TypeVar("V", float, Array)
-USUAL_BASE_ISO = 100.0
-"""Of a body whose base ISO is not known."""
 LONGEST_HELD_S = 1.0
 """No hand holds longer, whatever the stabiliser."""
 
@@ -56,6 +55,8 @@ class Asked(Generic[V]):
     needed_iso: V
     statuses: Mapping[str, Any]
     """Of each demand, by the names of FAILS."""
+    margin_stops: V
+    """Of the demand that is met with the least room, below 0 where one is missed; no more than is worth having, in whole sixths."""
 
 
 @dataclass(frozen=True)
@@ -100,19 +101,20 @@ def asked(
     bodies = bodies * count if len(bodies) == 1 else bodies
     lenses = lenses * count if len(lenses) == 1 else lenses
     made = rigs or [Rig(one, glass) for one, glass in zip(bodies, lenses, strict=True)]
-    factors = np.array(converters if converters is not None else [1.0] * count)
-    found = _asked(
-        brief, list(made), lenses, factors, conventions, width_m,
-        ceiling or missing.Ceiling(conventions.iso_ceiling, bodies[0]), list(by_hand or [ByHand()] * count),
+    found = asked_of(
+        brief, backs_of(brief, made, conventions), glass_of(lenses, converters), conventions,
+        width_m=width_m, ceiling=ceiling or missing.Ceiling(conventions.iso_ceiling, bodies[0]), by_hand=by_hand,
     )  # fmt: skip
     if isinstance(body, Body) and isinstance(lens, Lens):
-        return _plain(found)
+        return one_of(found, 0)
     return found
 
 
-def _plain(found: Asked[Array]) -> Asked[float]:
+def one_of(found: Asked[Array], index: int) -> Asked[float]:
+    """What is asked of one rig, as plain numbers."""
+
     def first(value: Any) -> Any:
-        one = value[0]
+        one = value[index]
         return float(one) if isinstance(one, np.floating) else one
 
     return Asked(
@@ -129,20 +131,22 @@ def _plain(found: Asked[Array]) -> Asked[float]:
         wanted_focal_length_mm=first(found.wanted_focal_length_mm),
         needed_iso=first(found.needed_iso),
         statuses={key: first(value) for key, value in found.statuses.items()},
+        margin_stops=first(found.margin_stops),
     )
 
 
-def _asked(
+def asked_of(
     brief: Brief,
-    rigs: list[Rig],
-    lenses: list[Lens],
-    factors: Array,
+    backs: Backs,
+    glass: Glass,
     conventions: Conventions,
-    width_m: float | None,
+    *,
     ceiling: missing.Ceiling,
-    by_hand: list[ByHand],
+    width_m: float | None = None,
+    by_hand: Sequence[ByHand] | None = None,
 ) -> Asked[Array]:
-    frames = figuring.frames(brief, rigs, conventions, 0)
+    """The same for bodies and lenses as arrays, one of each a rig."""
+    hands, frames, factors = by_hand or [ByHand()] * len(glass), backs.frames, glass.factor
     d = 1000 * brief.distance_m
     asks_range = brief.sharp_front_m is not None or brief.sharp_behind_m is not None
     a, b = d - 1000 * (brief.sharp_front_m or 0.0), d + 1000 * (brief.sharp_behind_m or 0.0)
@@ -150,16 +154,16 @@ def _asked(
     middle = d if not asks_range or a <= 0 else 2 * a if b == inf else 2 * a * b / (a + b)
     wanted_focus = middle if brief.focus_distance_m is None else 1000 * brief.focus_distance_m
     # 2. focal length for the framing at that focus; how near the lens goes depends on it, so it is settled in a few steps
-    low, high = _range(lenses, factors)
-    set_f = each_of([one.focal_length_mm for one in by_hand], np.nan) * factors
-    u = np.full(len(rigs), float(wanted_focus))
+    low, high = glass.low_mm, glass.high_mm
+    set_f = each_of([one.focal_length_mm for one in hands], np.nan) * factors
+    u = np.full(len(glass), float(wanted_focus))
     for _ in range(6):
         image = _image_mm(brief, frames, width_m)
         with np.errstate(invalid="ignore"):
             wanted_f = np.where(np.isinf(u), image, image / (1 + image / u))
         wanted_f = np.where(np.isnan(set_f), wanted_f, set_f)
         f = np.clip(wanted_f, low, high)
-        limit = _closest_mm(lenses, factors, f)
+        limit = glass.closest_mm(f)
         u = np.maximum(wanted_focus, limit)
     # what no thin lens of this length focuses on has no figures
     seen = (u > f * (1 + 1e-9)) & (d > 0) & ~np.isnan(f)
@@ -173,25 +177,25 @@ def _asked(
     known = ~np.isnan(c)
     safe_c = np.where(known, c, frames.diagonal_mm / 1500)
     # 3. the slowest time that nothing blurs
-    limits = _slowest(brief, conventions, rigs, lenses, f, v, frames, safe_c, d)
+    limits = _slowest(brief, conventions, backs.steadied(glass), backs.slowest, f, v, frames, safe_c, d)
     t_max = np.minimum.reduce(list(limits.values()))
     # 4. the f-number
     m = v / f - 1
-    set_n = each_of([one.f_number for one in by_hand], np.nan) * factors
-    wide = np.array([float(glass.widest_f_number(x / k)) * k for glass, x, k in zip(lenses, f, factors, strict=True)])
-    small = np.maximum(each_of([glass.smallest_f_number for glass in lenses], LARGEST_F_NUMBER) * factors, wide)
+    set_n = each_of([one.f_number for one in hands], np.nan) * factors
+    wide = glass.widest(f)
+    small = np.maximum(glass.smallest, wide)
     n_range = np.zeros_like(f)
     if asks_range and a > 0:
-        n_range = np.maximum(u / a - 1, 1 - u / b) * f * f / (safe_c * (u - f))
+        n_range = np.maximum(u / a - 1, 1 - u / b) * f * f / (safe_c * np.where(seen, u - f, 1.0))
     n_blur = np.full_like(f, inf)
     if brief.blur_share is not None and brief.background_m is not None:
         there = d + 1000 * brief.background_m
         n_blur = f * (1 / u - 1 / there) / (1 / f - 1 / u) / (brief.blur_share * frames.diagonal_mm)
         n_blur = np.maximum(n_blur, 1e-9)
     n_diff = np.asarray(diffraction_limited_f_number(1000 * safe_c, m, conventions.wavelength_nm))
-    base = each_of([rig.body.base_iso for rig in rigs], USUAL_BASE_ISO)
+    base = backs.base
     per = 100 / 2.0**brief.light_ev
-    set_t = each_of([one.shutter_s for one in by_hand], np.nan)
+    set_t = each_of([one.shutter_s for one in hands], np.nan)
     at_most = np.where(np.isnan(set_t), t_max, set_t)
     n_free = np.sqrt(base * at_most / per) / (1 + m)
     lo = np.minimum(np.maximum(wide, n_range), small)
@@ -200,7 +204,7 @@ def _asked(
     n = np.where(np.isnan(set_n), np.clip(n_free, lo, hi), np.clip(set_n, wide, small))
     n_bound = _why_n(n, set_n, n_free, lo, hi, wide, n_range, small, n_blur)
     # 5. back towards the subject as far as that f-number lets it
-    focus_bound = np.full(len(rigs), "subject", dtype=object)
+    focus_bound = np.full(len(glass), "subject", dtype=object)
     if brief.focus_distance_m is not None:
         focus_bound[:] = "hand"
     elif asks_range and a > 0:
@@ -211,13 +215,12 @@ def _asked(
     v = np.asarray(geometry.image_distance_mm(f, u / 1000))
     m = v / f - 1
     # 6. and 7. time and ISO
-    fastest = each_of([rig.body.fastest_shutter_s for rig in rigs], 0.0)
-    slowest = each_of([rig.slowest_shutter_s for rig in rigs], inf)
+    fastest, slowest = backs.fastest, backs.slowest
     effective = n * (1 + m)
     at_base = per * effective**2 / base
     t = np.where(np.isnan(set_t), np.maximum(np.minimum(t_max, at_base), fastest), np.clip(set_t, fastest, slowest))
-    highest = each_of([rig.body.ceiling_iso for rig in rigs], inf)
-    set_iso = each_of([one.iso for one in by_hand], np.nan)
+    highest = backs.highest
+    set_iso = each_of([one.iso for one in hands], np.nan)
     needed = np.maximum(base, per * effective**2 / t)
     iso = np.where(np.isnan(set_iso), np.minimum(needed, highest), np.clip(set_iso, base, highest))
     names = np.array(list(limits), dtype=object)
@@ -236,13 +239,13 @@ def _asked(
             if a > 0 or not asks_range
             else np.full_like(f, inf),
             "background": 2 * np.log2(n / n_blur),
-            "light": np.log2(needed / missing.as_clean_iso(rigs, frames, conventions, ceiling)),
+            "light": np.log2(needed / missing.as_clean_iso(backs, frames, conventions, ceiling)),
             "focus": 2 * np.log2(disc / safe_c),
             "diffraction": 2 * np.log2(n / n_diff),
             "bright": np.log2(iso * t / (per * effective**2)),
             "dark": np.log2(per * effective**2 / (iso * t)),
         }
-    contrast = missing.contrast(brief, conventions, rigs, lenses, factors, n, effective, frames)
+    contrast = missing.contrast(brief, conventions, backs, glass, n, effective, frames)
     missed["sharpness"] = np.log2(missing.HALF / np.maximum(contrast, 1e-9))
     short = {key: np.where(np.isnan(value) | (value < 0), 0.0, value) for key, value in missed.items()}
     codes = missing.codes(short, wanted_f, f, contrast, known, seen, asks_range, image)
@@ -252,22 +255,8 @@ def _asked(
         np.where(seen, iso, np.nan),
         {"focal_length": f_bound, "focus": focus_bound, "f_number": n_bound, "shutter": t_bound, "iso": iso_bound},
         short, status, fails, kept, wanted_f, needed, {key: missing.STATUSES[code.astype(int)] for key, code in codes.items()},
+        np.where(seen, missing.margin(missed | {"room": -2 * np.log2(small / np.maximum(n_range, 1e-9))}, short), -inf),
     )  # fmt: skip
-
-
-def _range(lenses: list[Lens], factors: Array) -> tuple[Array, Array]:
-    """The focal lengths of each lens with its converter; anything for a lens of any length."""
-    low = each_of([glass.focal_min_mm for glass in lenses], 0.1) * factors
-    return low, each_of([glass.focal_max_mm for glass in lenses], 1e5) * factors
-
-
-def _closest_mm(lenses: list[Lens], factors: Array, f: Array) -> Array:
-    """How near each focuses from the lens; 0 where that is not known."""
-    found = [
-        0.0 if np.isnan(x) else 1000 * (converted_close_limit_m(glass, float(x), float(k)) or 0.0)
-        for glass, x, k in zip(lenses, f, factors, strict=True)
-    ]
-    return np.array(found)
 
 
 def _image_mm(brief: Brief, frames: Frames[Array], width_m: float | None) -> Array:
@@ -300,8 +289,8 @@ def cropped(frames: Frames[Array], kept: Array, conventions: Conventions) -> Fra
 def _slowest(
     brief: Brief,
     conventions: Conventions,
-    rigs: list[Rig],
-    lenses: list[Lens],
+    steadied: Array,
+    slowest: Array,
     f: Array,
     v: Array,
     frames: Frames[Array],
@@ -313,8 +302,7 @@ def _slowest(
     limits = dict.fromkeys(("hands", "movement", "stars", "brief", "body"), endless)
     support = brief.support or "hand"
     if support != "tripod":
-        given = each_of([rig.body.steadied_stops(glass) for rig, glass in zip(rigs, lenses, strict=True)], 0.0)
-        given = given + (steadiness.MONOPOD_STOPS if support == "monopod" else 0.0)
+        given = steadied + (steadiness.MONOPOD_STOPS if support == "monopod" else 0.0)
         if conventions.hand == "typed":
             held = steadiness.seconds_for_shake(v, conventions.shake_arc_s, c, given)
         else:
@@ -326,7 +314,7 @@ def _slowest(
         limits["stars"] = _as_points_s(brief.declination_deg, conventions, f, frames, c)
     if brief.slowest_shutter_s is not None:
         limits["brief"] = np.full_like(f, brief.slowest_shutter_s)
-    limits["body"] = each_of([rig.slowest_shutter_s for rig in rigs], inf)
+    limits["body"] = slowest
     return limits
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from math import inf
 from typing import Any
@@ -11,10 +11,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cambrel.optics import light, sharpness
+from cambrel.optics.backs import Backs
 from cambrel.optics.brief import Brief, Conventions
 from cambrel.optics.budget import PIXELS_PER_INCH
-from cambrel.optics.figures import Array, Frames, each_of
-from cambrel.optics.rig import Body, Lens, Rig
+from cambrel.optics.figures import Array, Frames
+from cambrel.optics.glass import Glass
+from cambrel.optics.rig import Body
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW
 from cambrel.optics.status import Status
 
@@ -37,7 +39,7 @@ class Ceiling:
     body: Body
 
 
-def as_clean_iso(rigs: Sequence[Rig], frames: Frames[Array], conventions: Conventions, ceiling: Ceiling) -> Array:
+def as_clean_iso(backs: Backs, frames: Frames[Array], conventions: Conventions, ceiling: Ceiling) -> Array:
     """The ISO at which each picture is as noisy as the ceiling's body makes one at the ceiling, over the whole picture."""
     shown = conventions.output_pixels
     body, sensor = ceiling.body, ceiling.body.sensor
@@ -50,11 +52,9 @@ def as_clean_iso(rigs: Sequence[Rig], frames: Frames[Array], conventions: Conven
     wanted = light.snr_picture(light.snr(signal, read), own_pixels, shown)
     counted = ~np.isnan(frames.pixels)
     pixels = np.where(counted, frames.pixels, shown)
-    combined = np.array([float(rig.frames) for rig in rigs])
-    reads = np.array([rig.body.read_noise_e * rig.reads**0.5 for rig in rigs])
     exposure = light.exposure_for_snr_picture(
-        wanted, combined * frames.area_mm2 * 1e6 / pixels, pixels, np.array([rig.body.quantum_efficiency for rig in rigs]),
-        np.where(counted, reads, 0.0), np.array([rig.body.offset_stops for rig in rigs]), shown,
+        wanted, backs.combined * frames.area_mm2 * 1e6 / pixels, pixels, backs.quantum, np.where(counted, backs.read_e, 0.0), backs.offset,
+        shown,
     )  # fmt: skip
     return np.asarray(light.iso_for_exposure(exposure))
 
@@ -62,9 +62,8 @@ def as_clean_iso(rigs: Sequence[Rig], frames: Frames[Array], conventions: Conven
 def contrast(
     brief: Brief,
     conventions: Conventions,
-    rigs: list[Rig],
-    lenses: list[Lens],
-    factors: Array,
+    backs: Backs,
+    glass: Glass,
     n: Array,
     effective: Array,
     frames: Frames[Array],
@@ -83,10 +82,9 @@ def contrast(
         lines = lines / 2
     v = lines * enlarged
     left = np.asarray(sharpness.diffraction_mtf(v, effective, conventions.wavelength_nm))
-    pixel = each_of([rig.pixel_um for rig in rigs], np.nan)
+    pixel = backs.pixel_um
     left = left * np.where(np.isnan(pixel), 1.0, sharpness.pixel_mtf(v, np.where(np.isnan(pixel), 1.0, pixel)))
-    known = [glass.mtf50_per_mm(float(x / k)) for glass, x, k in zip(lenses, n, factors, strict=True)]
-    alone = each_of(known, np.nan) / factors
+    alone = glass.alone_per_mm(n)
     left = left * np.where(np.isnan(alone), 1.0, sharpness.lens_mtf(v, np.where(np.isnan(alone), 1.0, alone)))
     # pixels hold no more than half a cycle each
     beyond = np.where(np.isnan(frames.pitch_um), False, v * frames.pitch_um / 1000 > 0.5)
@@ -131,3 +129,15 @@ def worst(codes: dict[str, Array], short: dict[str, Array]) -> tuple[NDArray[Any
     decides = np.where(table == worst, size, -1.0).argmax(axis=0)
     fails = np.where(worst == 0, "", np.array(FAILS, dtype=object)[decides])
     return STATUSES[np.array([0, 1, 3, 2])[worst]], fails
+
+
+WORTH_HAVING = 2.0
+"""More room than this many stops decides nothing."""
+
+
+def margin(missed: Mapping[str, Array], short: Mapping[str, Array]) -> Array:
+    """The least room of all demands: of what the settings were chosen by, how far the lens still goes (room); else what is left to the limit."""
+    rooms = [-missed[key] for key in ("background", "light", "focus", "diffraction", "sharpness", "room")]
+    rooms += [np.where(short[key] > 0, -short[key], inf) for key in ("framing", "range", "dark", "bright")]
+    least = np.minimum.reduce([np.where(np.isnan(room), inf, room) for room in rooms])
+    return np.asarray(np.floor(np.minimum(least, WORTH_HAVING) * 6 + 1e-9) / 6)

@@ -84,6 +84,7 @@ INSTALLED_APPS = [
     "cambrel.bench",
     "cambrel.match",
     "cambrel.ask",
+    "cambrel.choose",
     "cambrel.site",
 ]
 MIDDLEWARE = [

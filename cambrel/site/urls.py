@@ -14,6 +14,7 @@ urlpatterns = [
     path("", include("cambrel.shelf.urls")),
     path("", include("cambrel.match.urls")),
     path("", include("cambrel.ask.urls")),
+    path("", include("cambrel.choose.urls")),
     path("words/", views.words, name="words"),
     path("words/<slug:slug>/", views.word, name="word"),
     path("health/", views.health, name="health"),

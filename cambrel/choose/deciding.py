@@ -1,0 +1,203 @@
+"""From the kits and the pictures of an owner to the table of what each kit makes of each picture."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+from itertools import combinations
+from typing import Any
+
+from cambrel import wording
+from cambrel.briefs.models import SavedBrief
+from cambrel.briefs.samples import sample_briefs
+from cambrel.links import Bench, Slot, Task, bench_address
+from cambrel.optics.brief import Conventions
+from cambrel.optics.choosing import AT_BEST, Cell, Kit, Picture, choose, limits, says_better, says_trade, share_made
+from cambrel.optics.ranges import equivalent_range, spans
+from cambrel.optics.rig import Rig
+from cambrel.pictures.serving import address
+from cambrel.pictures.shots import HEIGHTS, rig_shot
+from cambrel.shelf.gear import body_of, registers_of
+from cambrel.shelf.kits import goes_on
+from cambrel.shelf.models import Mount
+from cambrel.shelf.sums import price_of, weight_of
+
+MOST_KITS = 6
+MOST_SAVED = 30
+LIMITS = {
+    "framing": "the framing", "range": "depth of field, or tonal range", "sharp": "depth of field", "background": "a soft background",
+    "dark": "light", "light": "noise", "focus": "how near it focuses", "diffraction": "diffraction", "bright": "too much light",
+    "sharpness": "fine detail", "cover": "dark corners", "room": "room before the lens", "width": "the framing",
+}  # fmt: skip
+"""What limits a kit, by the demand that fails most."""
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """A picture to be made, by its key in the address."""
+
+    key: str
+    task: Task
+    note: str = ""
+
+
+def tasks_of(owner: Any) -> list[Wanted]:
+    """The samples and the pictures that the owner keeps."""
+    found = []
+    for sample in sample_briefs().values():
+        brief = sample.brief
+        if brief.width_shown_m is None:
+            brief = replace(brief, width_shown_m=sample.framed_m)
+        found.append(Wanted(sample.slug, replace(sample.task, brief=brief), sample.note))
+    for saved in SavedBrief.objects.for_owner(owner)[:MOST_SAVED] if owner.is_authenticated else ():
+        task = saved.task()
+        found.append(Wanted(f"own-{saved.pk}", replace(task, name=saved.name)))
+    return [one if one.task.brief.distance_from == "lens" else _from_lens(one) for one in found]
+
+
+def _from_lens(one: Wanted) -> Wanted:
+    """Distances that a picture gives from the sensor mark are taken from the lens: which lens is not known before it is chosen."""
+    return replace(one, task=replace(one.task, brief=replace(one.task.brief, distance_from="lens")))
+
+
+@dataclass(frozen=True)
+class Shown:
+    """A cell of the table as it is read."""
+
+    status: str
+    key: str
+    gear: str
+    settings: str
+    says: str
+    picture: str
+    bench: str
+
+
+class Packed:
+    """A kit with the rigs that can be made of it, in the order of their names."""
+
+    def __init__(self, record: Any, mounts: Any, registers: Any) -> None:
+        self.record, self.name = record, record.name
+        bodies = list(record.bodies.prefetch_related("fixed_lenses", "crop_modes"))
+        lenses = [*record.lenses.all(), *(lens for body in bodies for lens in body.fixed_lenses.all())]
+        pairs = sorted(
+            ((body, lens) for body in bodies for lens in lenses if goes_on(lens, body, mounts)),
+            key=lambda pair: (pair[0].name, pair[1].name, pair[0].pk, pair[1].pk),
+        )
+        self.pairs = pairs
+        self.rigs = [Rig(body_of(body, registers), lens.to_optics()) for body, lens in pairs]
+        carried = [*bodies, *record.lenses.all(), *record.supports.all()]
+        self.weight, self.price = weight_of(carried), price_of(carried)
+        self.native = len({lens.pk for _, lens in pairs})
+        self.grams = sum(one.weight_g or 0.0 for one in carried)
+        self.cost = sum(one.price or 0.0 for one in carried)
+        currencies = {one.currency for one in carried if one.price}
+        self.currency = currencies.pop() if len(currencies) == 1 else ""
+        self.is_empty = not carried
+
+    def covers(self, conventions: Conventions) -> str:
+        """The equivalent focal lengths that its lenses cover, with their gaps."""
+        found = [equivalent_range(rig.lens, rig.body.sensor, by=conventions.crop_by) for rig in self.rigs]
+        known = [
+            (one.equivalent_min_mm, one.equivalent_max_mm)
+            for one in found
+            if one.equivalent_min_mm and one.equivalent_max_mm
+        ]
+        return ", ".join(wording.focal_range(low, high) for low, high in _together(known))
+
+
+def _together(ranges: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    """The stretches that ranges cover, gaps between them."""
+    found: list[tuple[float, float]] = []
+    for span in spans(ranges):
+        if not span.lenses:
+            continue
+        if found and span.low_mm <= found[-1][1] * (1 + 1e-9):
+            found[-1] = (found[-1][0], span.high_mm)
+        else:
+            found.append((span.low_mm, span.high_mm))
+    return found
+
+
+@dataclass(frozen=True)
+class Decision:
+    """What each kit makes of each picture, what it comes to, and in words how the kits differ."""
+
+    kits: Sequence[Packed]
+    tasks: Sequence[Wanted]
+    shares: dict[str, float]
+    conventions: Conventions
+
+    @cached_property
+    def pictures(self) -> list[Picture]:
+        return [Picture(one.task.brief, self.shares[one.key]) for one in self.tasks]
+
+    @cached_property
+    def cells(self) -> list[list[Cell | None]]:
+        return choose(self.pictures, [kit.rigs for kit in self.kits], self.conventions)
+
+    def _column(self, index: int) -> list[Cell | None]:
+        return [row[index] for row in self.cells]
+
+    def heads(self) -> list[dict[str, Any]]:
+        made = []
+        for index, kit in enumerate(self.kits):
+            column = self._column(index)
+            failing = limits(self.pictures, column)
+            made.append(
+                {
+                    "kit": kit,
+                    "covers": kit.covers(self.conventions) or "nothing that is known",
+                    "made": wording.share(share_made(self.pictures, column)) if any(column) else "nothing",
+                    "limits": LIMITS.get(failing, failing) if failing else "nothing here",
+                }
+            )
+        return made
+
+    def rows(self) -> list[tuple[Wanted, list[Shown | None]]]:
+        return [
+            (one, [self._shown(one, kit, cell) for kit, cell in zip(self.kits, row, strict=True)])
+            for one, row in zip(self.tasks, self.cells, strict=True)
+        ]
+
+    def _shown(self, one: Wanted, kit: Packed, cell: Cell | None) -> Shown | None:
+        if cell is None:
+            return None
+        body, lens = kit.pairs[cell.rig]
+        slot = Slot(kit.rigs[cell.rig], body.name, lens.name)
+        terms = replace(self.conventions, iso_ceiling=cell.clean_iso)
+        bench = Bench(one.task.brief, (slot,), AT_BEST, terms).with_task(one.task)
+        rig = cell.comparison.first
+        s = rig.settings
+        settings = "cannot focus there"
+        if s.focusable:
+            settings = f"{wording.focal(s.focal_length_mm)} {wording.f_number(s.f_number)} {wording.shutter(s.shutter_s)} {wording.iso(s.iso)}"
+        check = cell.judged.checks[0] if cell.judged.checks else None
+        return Shown(
+            status=str(cell.status),
+            key=str(cell.status).replace(" ", "-"),
+            gear=body.name if lens.fixed_to_id else f"{body.name}, {lens.name}",
+            settings=settings,
+            says=wording.sentence(check) if check and cell.status != "does it" else "",
+            picture=address(rig_shot(bench, cell.comparison, rig).token(), HEIGHTS[1]) if s.focusable else "",
+            bench=bench_address(bench),
+        )
+
+    def sentences(self) -> Iterator[str]:
+        """How each two kits differ."""
+        spoken = [
+            Kit(kit.name, self._column(index), kit.grams, kit.cost, kit.currency)
+            for index, kit in enumerate(self.kits)
+            if kit.rigs
+        ]
+        names = [f"“{one.task.name}”" for one in self.tasks]
+        for one, other in combinations(spoken, 2):
+            better = says_better(one, other) or says_better(other, one)
+            yield wording.sentence(better or says_trade(one, other, self.pictures, names))
+
+
+def packed_kits(owner: Any, records: Any) -> list[Packed]:
+    mounts = {mount.name: mount for mount in Mount.objects.for_owner(owner)}
+    registers = registers_of(owner)
+    return [Packed(record, mounts, registers) for record in records[:MOST_KITS]]
