@@ -6,27 +6,42 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import combinations
+from math import inf
 from typing import Any
 
 from cambrel import wording
 from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.samples import sample_briefs
+from cambrel.fields import whole
 from cambrel.links import Bench, Slot, Task, bench_address
 from cambrel.optics.brief import Conventions
-from cambrel.optics.choosing import AT_BEST, Cell, Kit, Picture, choose, limits, says_better, says_trade, share_made
+from cambrel.optics.choosing import (
+    AT_BEST,
+    Addition,
+    Cell,
+    Change,
+    Kit,
+    Picture,
+    changes,
+    choose,
+    limits,
+    says_better,
+    says_trade,
+    share_made,
+)
 from cambrel.optics.ranges import equivalent_range, spans
 from cambrel.optics.rig import Rig
 from cambrel.pictures.serving import address
 from cambrel.pictures.shots import HEIGHTS, rig_shot
 from cambrel.shelf.gear import body_of, registers_of
 from cambrel.shelf.kits import goes_on
-from cambrel.shelf.models import Mount
+from cambrel.shelf.models import Body, Lens, Mount
 from cambrel.shelf.sums import price_of, weight_of
 
 MOST_KITS = 6
 MOST_SAVED = 30
 LIMITS = {
-    "framing": "the framing", "range": "depth of field, or tonal range", "sharp": "depth of field", "background": "a soft background",
+    "framing": "the framing", "range": "tonal range", "sharp": "depth of field", "background": "a soft background",
     "dark": "light", "light": "noise", "focus": "how near it focuses", "diffraction": "diffraction", "bright": "too much light",
     "sharpness": "fine detail", "cover": "dark corners", "room": "room before the lens", "width": "the framing",
 }  # fmt: skip
@@ -75,19 +90,25 @@ class Shown:
 
 
 class Packed:
-    """A kit with the rigs that can be made of it, in the order of their names."""
+    """A kit with the rigs that can be made of it, in the order of their names; with more that is not bought yet, as it would be."""
 
-    def __init__(self, record: Any, mounts: Any, registers: Any) -> None:
-        self.record, self.name = record, record.name
-        bodies = list(record.bodies.prefetch_related("fixed_lenses", "crop_modes"))
-        lenses = [*record.lenses.all(), *(lens for body in bodies for lens in body.fixed_lenses.all())]
+    def __init__(self, record: Any, mounts: Any, registers: Any, more: Sequence[Any] = ()) -> None:
+        self.record, self.more = record, more
+        self.name = " + ".join([record.name, *(one.name for one in more)])
+        bodies = [
+            *record.bodies.prefetch_related("fixed_lenses", "crop_modes"),
+            *(one for one in more if isinstance(one, Body)),
+        ]
+        loose = [*record.lenses.all(), *(one for one in more if isinstance(one, Lens))]
+        lenses = [*loose, *(lens for body in bodies for lens in body.fixed_lenses.all())]
+        self.bodies, self.loose = bodies, loose
         pairs = sorted(
-            ((body, lens) for body in bodies for lens in lenses if goes_on(lens, body, mounts)),
+            ((body, lens) for body in bodies for lens in lenses if lens.rectilinear and goes_on(lens, body, mounts)),
             key=lambda pair: (pair[0].name, pair[1].name, pair[0].pk, pair[1].pk),
         )
         self.pairs = pairs
         self.rigs = [Rig(body_of(body, registers), lens.to_optics()) for body, lens in pairs]
-        carried = [*bodies, *record.lenses.all(), *record.supports.all()]
+        carried = [*bodies, *loose, *record.supports.all()]
         self.weight, self.price = weight_of(carried), price_of(carried)
         self.native = len({lens.pk for _, lens in pairs})
         self.grams = sum(one.weight_g or 0.0 for one in carried)
@@ -196,8 +217,106 @@ class Decision:
             better = says_better(one, other) or says_better(other, one)
             yield wording.sentence(better or says_trade(one, other, self.pictures, names))
 
+    def carried(self, out: Sequence[str]) -> str:
+        """Of the kits that make all pictures of an outing the lightest; in words."""
+        going = [index for index, one in enumerate(self.tasks) if one.key in out]
+        if not going:
+            return ""
+        making = [
+            (kit.grams, kit.name)
+            for index, kit in enumerate(self.kits)
+            if all((cell := self.cells[row][index]) is not None and cell.status == "does it" for row in going)
+        ]
+        counted = {1: "the picture ticked", 2: "both pictures ticked"}.get(
+            len(going), f"all {len(going)} pictures ticked"
+        )
+        if not making:
+            return f"No kit here makes {counted}."
+        grams, name = min(making)
+        return f"Carry {name}: of the kits that make {counted} it is the lightest, {wording.mass(grams)}."
 
-def packed_kits(owner: Any, records: Any) -> list[Packed]:
-    mounts = {mount.name: mount for mount in Mount.objects.for_owner(owner)}
-    registers = registers_of(owner)
-    return [Packed(record, mounts, registers) for record in records[:MOST_KITS]]
+
+@dataclass(frozen=True)
+class Help:
+    """A change that would help a kit: what is added, what it turns, and what it weighs and costs."""
+
+    name: str
+    gain: str
+    weight: str
+    price: str
+    is_undominated: bool
+    token: str
+
+
+MOST_OFFERED = 25_000
+
+
+class Gear:
+    """The gear of a shelf, as kits are packed of it."""
+
+    def __init__(self, owner: Any) -> None:
+        self.owner = owner
+        self.mounts = {mount.name: mount for mount in Mount.objects.for_owner(owner)}
+        self.registers = registers_of(owner)
+
+    def packed(self, records: Any, what_if: Sequence[str]) -> list[Packed]:
+        """The kits, and after them those as they would be with one thing more: {kit}-lens-{key} or {kit}-body-{key}."""
+        found = [Packed(record, self.mounts, self.registers) for record in records[:MOST_KITS]]
+        by_key = {str(kit.record.pk): kit.record for kit in found}
+        for text in what_if[: MOST_KITS - len(found)]:
+            kit, _, rest = text.partition("-")
+            kind, _, key = rest.partition("-")
+            model = {"lens": Lens, "body": Body}.get(kind)
+            number = whole(key)
+            if model is None or number is None or kit not in by_key:
+                continue
+            one = model.objects.for_owner(self.owner).filter(pk=number).first()
+            if one is not None:
+                found.append(Packed(by_key[kit], self.mounts, self.registers, [one]))
+        return found
+
+    def helps(self, kit: Packed, pictures: Sequence[Picture], conventions: Conventions) -> list[Help]:
+        """The single additions from the shelf that turn most of the pictures for a kit."""
+        mounts = {body.mount for body in kit.bodies if body.mount}
+        taken = mounts | {name for mount in mounts if mount in self.mounts for name in self.mounts[mount].accepts}
+        there = {lens.pk for lens in kit.loose}
+        records: list[Any] = []
+        for lens in Lens.objects.for_owner(self.owner).filter(fixed_to=None, rectilinear=True, mount__in=taken)[
+            :MOST_OFFERED
+        ]:
+            if lens.pk not in there:
+                records.append((lens, [(body, lens) for body in kit.bodies if goes_on(lens, body, self.mounts)]))
+        have = {body.pk for body in kit.bodies}
+        for body in Body.objects.for_owner(self.owner).prefetch_related("fixed_lenses", "crop_modes")[:MOST_OFFERED]:
+            if body.pk not in have:
+                pairs = [
+                    (body, lens) for lens in (*kit.loose, *body.fixed_lenses.all()) if goes_on(lens, body, self.mounts)
+                ]
+                records.append((body, pairs))
+        made: dict[Any, Any] = {}
+
+        def of(body: Any) -> Any:
+            if body.pk not in made:
+                made[body.pk] = body_of(body, self.registers)
+            return made[body.pk]
+
+        offered = [(record, pairs) for record, pairs in records if pairs]
+        additions = [
+            Addition(
+                [Rig(of(body), lens.to_optics()) for body, lens in pairs], record.weight_g or inf, record.price or inf
+            )
+            for record, pairs in offered
+        ]
+        found = changes(pictures, kit.rigs, additions, conventions)
+        return [self._help(kit, offered[one.index][0], one) for one in found]
+
+    def _help(self, kit: Packed, record: Any, change: Change) -> Help:
+        kind = "lens" if isinstance(record, Lens) else "body"
+        return Help(
+            record.name,
+            wording.share(change.gain),
+            "unknown" if record.weight_g is None else wording.mass(record.weight_g),
+            "unknown" if record.price is None else wording.money(record.price, record.currency),
+            change.is_undominated,
+            f"{kit.record.pk}-{kind}-{record.pk}",
+        )

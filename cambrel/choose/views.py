@@ -7,7 +7,7 @@ from django.http.response import HttpResponseBase
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
-from cambrel.choose.deciding import MOST_KITS, Decision, Wanted, packed_kits, tasks_of
+from cambrel.choose.deciding import MOST_KITS, Decision, Gear, Wanted, tasks_of
 from cambrel.conventions.preferred import preferred_by
 from cambrel.fields import NumberField, whole
 from cambrel.owners.models import gear_owner
@@ -46,9 +46,12 @@ def choose(request: Request) -> HttpResponseBase:
     records = Kit.objects.for_owner(owner)
     wanted = [key for key in map(whole, request.GET.getlist("kit")) if key is not None]
     chosen = records.filter(pk__in=wanted) if wanted else records
+    chosen = chosen if chosen.exists() else records
     tasks = tasks_of(request.user)
     form = SharesForm(request.GET, tasks)
-    decision = Decision(packed_kits(owner, chosen), tasks, form.shares(), preferred_by(request.user).conventions)
+    gear, what_if, out = Gear(owner), request.GET.getlist("what"), request.GET.getlist("out")
+    conventions = preferred_by(request.user).conventions
+    decision = Decision(gear.packed(chosen, what_if), tasks, form.shares(), conventions)
     rows = [(one, form[one.key], cells) for one, cells in decision.rows()]
     context = {
         "form": form,
@@ -59,5 +62,12 @@ def choose(request: Request) -> HttpResponseBase:
         "rows": rows,
         "most": MOST_KITS,
         "sentences": list(decision.sentences()),
+        "out": out,
+        "carry": decision.carried(out),
+        "what_if": [token for token in what_if if len(token) < 60],
+        "helping": request.GET.get("help") == "1",
+        "helps": [(kit, gear.helps(kit, decision.pictures, conventions)) for kit in decision.kits if not kit.more]
+        if request.GET.get("help") == "1"
+        else [],
     }
     return render(request, "choose/choose.html", context, status=422 if form.errors else 200)

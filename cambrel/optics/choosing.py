@@ -16,6 +16,7 @@ from cambrel.optics import asking
 from cambrel.optics.backs import backs_of
 from cambrel.optics.brief import Brief, Conventions, Hold
 from cambrel.optics.comparison import Comparison, compare
+from cambrel.optics.figures import Array
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.fulfilment import Fulfilment, fulfilment
 from cambrel.optics.glass import glass_of
@@ -216,3 +217,88 @@ def _makes(cell: Cell | None) -> bool:
 
 def _listed(names: Sequence[str]) -> str:
     return names[0] if len(names) == 1 else ", ".join(names[:-1]) + " and " + names[-1]
+
+
+@dataclass(frozen=True)
+class Addition:
+    """What might be added to a kit: the rigs that it makes with what is there, what it weighs and what it costs."""
+
+    rigs: Sequence[Rig]
+    grams: float
+    price: float
+
+
+@dataclass(frozen=True)
+class Change:
+    """An addition by its number, and the share of the pictures that it turns: made where they were not, half where they were just missed."""
+
+    index: int
+    gain: float
+    grams: float
+    price: float
+    is_undominated: bool = False
+
+
+def changes(
+    pictures: Sequence[Picture],
+    kit: Sequence[Rig],
+    additions: Sequence[Addition],
+    conventions: Conventions,
+    most: int = 5,
+) -> list[Change]:
+    """The additions that turn most of the pictures, the most first; of what turns as much the lightest.
+
+    Parameters
+        pictures: that one makes
+        kit: the rigs that there are
+        additions: one broadcast over the rigs of all of them finds which are worth a look, and those are then worked out whole
+        most: so many at the most
+    Returns
+        those that gain more than is level; marked where none of them gains as much for less weight and less money
+    """
+    total = sum(picture.share for picture in pictures)
+    if not additions or not total:
+        return []
+    now = [_score(row[0]) for row in choose(pictures, [kit], conventions)]
+    worth = _at_most(pictures, now, additions, conventions)
+    looked_at = [int(index) for index in np.argsort(-worth, kind="stable")[: 3 * most] if worth[index] > LEVEL_SHARE]
+    whole = choose(pictures, [kit, *([*kit, *additions[index].rigs] for index in looked_at)], conventions)
+    before = [row[0] for row in whole]
+    found = []
+    for place, index in enumerate(looked_at, 1):
+        gain = lead(pictures, [row[place] for row in whole], before)
+        if gain > LEVEL_SHARE:
+            found.append(Change(index, gain, additions[index].grams, additions[index].price))
+    found.sort(key=lambda one: (-round(one.gain, 9), one.grams, one.price))
+    return [replace(one, is_undominated=not any(_dominates(other, one) for other in found)) for one in found[:most]]
+
+
+def _dominates(one: Change, other: Change) -> bool:
+    mine, theirs = (-one.gain, one.grams, one.price), (-other.gain, other.grams, other.price)
+    return mine != theirs and all(a <= b for a, b in zip(mine, theirs, strict=True))
+
+
+def _at_most(
+    pictures: Sequence[Picture], now: Sequence[float], additions: Sequence[Addition], conventions: Conventions
+) -> Array:
+    """What each addition turns at most: by the settings that are asked alone, which what else is demanded can only lessen."""
+    rigs = [rig for one in additions for rig in one.rigs]
+    owner = np.array([index for index, one in enumerate(additions) for _ in one.rigs], dtype=int)
+    if not rigs:
+        return np.zeros(len(additions))
+    glass = glass_of([rig.lens for rig in rigs], [rig.converter for rig in rigs])
+    bodies: dict[tuple[Body, int | None], int] = {}
+    at = np.array([bodies.setdefault((rig.body, rig.mode), len(bodies)) for rig in rigs])
+    firsts = [rigs[int(np.flatnonzero(at == number)[0])] for number in range(len(bodies))]
+    ceiling = Ceiling(conventions.iso_ceiling, home_body(conventions))
+    scores = np.array([SCORE[status] for status in ORDER])
+    total = sum(picture.share for picture in pictures)
+    gained = np.zeros(len(additions))
+    for picture, score_now in zip(pictures, now, strict=True):
+        backs = backs_of(picture.brief, firsts, conventions).take(at)
+        found = asking.asked_of(picture.brief, backs, glass, conventions, ceiling=ceiling)
+        score = scores[[ORDER.index(status) for status in found.status]]
+        best = np.zeros(len(additions))
+        np.maximum.at(best, owner, score)
+        gained += picture.share / total * np.maximum(best - score_now, 0.0)
+    return gained

@@ -288,7 +288,7 @@ def _demand(key: str) -> Rule:
         if status in (DOES, UNKNOWN):
             said = SAID_OF_BEST.get((key, status))
             asks = comparison.brief.sharp_front_m is not None or comparison.brief.sharp_behind_m is not None
-            return Check(said, {}, key, status) if said and (key != "range" or asks) else None
+            return Check(said, {}, KEYS.get(key, key), status) if said and (key != "range" or asks) else None
         s = rig.settings
         figures = {
             "stops": Figure(missed, "stops"),
@@ -302,7 +302,9 @@ def _demand(key: str) -> Rule:
         if key == "range":
             figures["it"] = Figure(s.f_number * 2 ** (missed / 2), "f")
         text = BEHIND if missed == inf else MISSED_AT_BEST[key]
-        return Check(text, {name: one for name, one in figures.items() if "{" + name + "}" in text}, key, status)
+        return Check(
+            text, {name: one for name, one in figures.items() if "{" + name + "}" in text}, KEYS.get(key, key), status
+        )
 
     return rule
 
@@ -324,5 +326,7 @@ MISSED_AT_BEST = {
     "bright": "{stops} too bright even so; a filter would do",
     "sharpness": "not fine enough for a long side of {long}",
 }
+KEYS = {"range": "sharp"}
+"""Demands that have another name where a setting would cure them."""
 AT_BEST: tuple[Rule, ...] = (*(_demand(key) for key in MISSED_AT_BEST), _room, _range, _covered)
 """What is asked of a rig whose settings the picture has chosen."""

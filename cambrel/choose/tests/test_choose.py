@@ -1,0 +1,117 @@
+"""The Choose page: every cell as the Bench computes it, shares, outings, what would help, and what a reader may send."""
+
+import re
+from html import unescape
+
+from django.urls import reverse
+
+from cambrel.bench.reading import read
+from cambrel.briefs.samples import sample_briefs
+from cambrel.links import decode
+from cambrel.optics.brief import Brief
+from cambrel.optics.fulfilment import fulfilment
+from cambrel.owners.models import User
+from cambrel.shelf.models import Body, Kit, Lens
+from cambrel.shelf.tests.test_shelf import ShelfTestCase
+
+
+class ChooseTests(ShelfTestCase):
+    def page(self, **sent):
+        return self.client.get(reverse("choose:choose"), sent)
+
+    def test_every_cell_opens_on_the_bench_exactly_as_it_is_shown(self):
+        page = self.page()
+        rows, heads = page.context["rows"], page.context["heads"]
+        self.assertEqual((len(rows), len(heads)), (len(sample_briefs()), 3))
+        for wanted, _, cells in rows:
+            for cell in cells:
+                with self.subTest(picture=wanted.key, gear=cell.gear):
+                    token = re.search(r"[?&]b=([^&]+)", cell.bench)[1]
+                    bench = decode(token)
+                    self.assertTrue(bench.hold.is_best)
+                    comparison = read({"b": token}).comparison
+                    self.assertEqual(fulfilment(comparison)[0].status, cell.status)
+                    iso = re.search(r"ISO\s(\d+)", cell.settings)[1]
+                    self.assertAlmostEqual(comparison.first.settings.iso / int(iso), 1, delta=0.02)
+                    self.assertEqual(self.client.get(cell.bench).status_code, 200)
+
+    def test_only_what_goes_on_a_body_is_put_on_it_and_no_fisheye(self):
+        kit = Kit.objects.create(owner=self.owner, name="Odd bag")
+        kit.bodies.add(Body.objects.get(name="Larkmoor Fell"))
+        kit.lenses.add(Lens.objects.get(name="Tarn 50 mm f/1.8"), Lens.objects.get(name="Tarn 15 mm f/2.8 Fisheye"))
+        page = self.page(kit=kit.pk)
+        self.assertContains(page, "no camera with a lens that goes on it")
+        kit.bodies.add(Body.objects.get(name="Sorrel Nine phone"))
+        cells = {cell.gear for _, _, cells in self.page(kit=kit.pk).context["rows"] for cell in cells}
+        self.assertEqual(cells, {"Sorrel Nine phone"}, "a camera with its own lens is a rig by itself")
+
+    def test_shares_weigh_and_nonsense_is_said_beside_its_field(self):
+        alone = dict.fromkeys(sample_briefs(), "0") | {"dusk-pass": "3"}
+        heads = {head["kit"].name: head for head in self.page(**alone).context["heads"]}
+        made = {cell.status for _, _, cells in self.page().context["rows"][6:7] for cell in cells}
+        self.assertTrue(made)
+        self.assertEqual({head["made"] for head in heads.values()} <= {"0%", "100%"}, True)
+        page = self.page(**{"dusk-pass": "often"})
+        self.assertEqual(page.status_code, 422)
+        self.assertContains(page, "“often” is not a", status_code=422)
+        self.assertContains(page, 'value="often"', status_code=422)
+        for sent in (
+            {"kit": "x"},
+            {"kit": "9" * 30},
+            {"what": "1-lens-2-3"},
+            {"what": "a" * 500},
+            {"out": "nothing"},
+            {"help": "2"},
+        ):
+            with self.subTest(sent=sent):
+                self.assertEqual(self.page(**sent).status_code, 200)
+
+    def test_the_lightest_kit_for_an_outing(self):
+        page = self.page(out=["dusk-pass", "platform-party"])
+        making = {
+            head["kit"].name: head["kit"].grams
+            for index, head in enumerate(page.context["heads"])
+            if all(
+                cells[index].status == "does it"
+                for one, _, cells in page.context["rows"]
+                if one.key in ("dusk-pass", "platform-party")
+            )
+        }
+        said = unescape(page.content.decode())
+        if making:
+            self.assertIn(f"Carry {min(making, key=making.get)}", said)
+        else:
+            self.assertIn("No kit here makes both pictures ticked.", said)
+
+    def test_what_would_help_is_tried_as_a_column_and_helps_as_much_as_was_said(self):
+        kit = Kit.objects.get(name="Footplate bag")
+        page = self.page(kit=kit.pk, help="1")
+        ((packed, helps),) = page.context["helps"]
+        self.assertEqual(packed.name, "Footplate bag")
+        self.assertTrue(helps)
+        tried = self.page(kit=kit.pk, what=helps[0].token)
+        names = [head["kit"].name for head in tried.context["heads"]]
+        self.assertEqual(names, ["Footplate bag", f"Footplate bag + {helps[0].name}"])
+        score = {"does it": 1.0, "nearly": 0.5}
+        rows = tried.context["rows"]
+        gain = sum(score.get(b.status, 0) - score.get(a.status, 0) for _, _, (a, b) in rows) / len(rows)
+        self.assertAlmostEqual(float(helps[0].gain.rstrip("%")) / 100, gain, delta=0.001)
+        self.assertGreater(gain, 0.05)
+
+    def test_own_pictures_stand_beside_the_samples_and_nobody_elses(self):
+        from cambrel.briefs.models import SavedBrief
+        from cambrel.links import Task, encode_brief
+
+        token = encode_brief(Task(Brief(distance_m=3, width_shown_m=2), "Lamp hut"))
+        SavedBrief.objects.create(owner=self.owner, name="Lamp hut", token=token)
+        other = User.objects.create(username="somebody")
+        SavedBrief.objects.create(owner=other, name="Theirs", token=token)
+        theirs = Kit.objects.create(owner=other, name="Their bag")
+        page = self.page(kit=theirs.pk)
+        self.assertContains(page, "Lamp hut")
+        self.assertNotContains(page, "Theirs")
+        self.assertNotContains(page, "Their bag")
+
+    def test_without_a_kit_it_says_where_to_pack_one(self):
+        Kit.objects.all().delete()
+        self.assertContains(self.page(), "There is no kit yet")

@@ -1,0 +1,208 @@
+"""What is said of kits, counted again: no rig of a kit is better than the one shown, shares and leads add up, and better means better."""
+
+from collections import Counter
+from dataclasses import replace
+from itertools import pairwise
+from math import inf
+from random import Random
+from unittest import TestCase
+
+from cambrel import wording
+from cambrel.optics.asking import asked
+from cambrel.optics.choosing import (
+    ORDER,
+    SCORE,
+    Addition,
+    Kit,
+    Picture,
+    changes,
+    choose,
+    grams,
+    home_body,
+    is_as_good,
+    lead,
+    limits,
+    says_better,
+    says_trade,
+    share_made,
+)
+from cambrel.optics.fulfilment import fulfilment
+from cambrel.optics.missing import Ceiling
+from cambrel.optics.quantities import DomainError
+from cambrel.tests.truth.benches import a_bench, a_rig, spread
+from cambrel.tests.truth.test_truth import UGLY
+
+
+def rounds(count=60):
+    """Random pictures, and kits of random rigs."""
+    for seed in range(count):
+        random = Random(90_000 + seed)
+        pictures = []
+        for number in range(5):
+            brief, *_ = a_bench(1000 * seed + number)
+            brief = replace(
+                brief, distance_from="lens", focus_distance_m=None, width_shown_m=brief.distance_m * spread(random, 0.1, 1.5),
+                scene_range_stops=None, comfortable_m=None,
+            )  # fmt: skip
+            pictures.append(Picture(brief, random.choice([0.0, 1.0, 2.0, 5.0])))
+        kits = []
+        for _ in range(3):
+            rigs = [a_rig(random) for _ in range(random.choice([0, 1, 4, 6]))]
+            kits.append(
+                [
+                    replace(
+                        rig, body=replace(rig.body, weight_g=spread(random, 200, 900)), lens=replace(rig.lens, weight_g=spread(random, 100, 900)),
+                        distance_m=None, converter_weight_g=random.choice([0.0, 0.0, None]),
+                    )
+                    for rig in rigs
+                ]
+            )  # fmt: skip
+        _, _, _, conventions, _ = a_bench(seed)
+        yield seed, random, pictures, kits, conventions
+
+
+class ChoosingTests(TestCase):
+    def test_the_best_rig_of_a_kit_is_never_beaten_by_another(self):
+        met = Counter()
+        for seed, _, pictures, kits, conventions in rounds():
+            cells = choose(pictures, kits, conventions)
+            ceiling = Ceiling(conventions.iso_ceiling, home_body(conventions))
+            for picture, row in zip(pictures, cells, strict=True):
+                for kit, cell in zip(kits, row, strict=True):
+                    with self.subTest(seed=seed):
+                        if not kit:
+                            self.assertIsNone(cell)
+                            continue
+                        keys = []
+                        for rig in kit:
+                            one = asked(
+                                picture.brief,
+                                rig.body,
+                                rig.lens,
+                                conventions,
+                                converters=[rig.converter],
+                                ceiling=ceiling,
+                            )
+                            keys.append((ORDER.index(one.status), -one.margin_stops, grams(rig)))
+                            # the room that is left is never more than two stops, in sixths, and none where something is missed
+                            self.assertLessEqual(one.margin_stops, 2)
+                            if one.margin_stops > -inf:
+                                self.assertAlmostEqual(one.margin_stops * 6, round(one.margin_stops * 6), places=6)
+                            if one.status == "cannot":
+                                self.assertLess(one.margin_stops, 0)
+                        best = min(range(len(kit)), key=lambda index: (keys[index], index))
+                        if cell is None:
+                            continue
+                        self.assertEqual(cell.rig, best)
+                        met[cell.status] += 1
+                        self.assertEqual(cell.judged.status, fulfilment(cell.comparison)[0].status)
+                        got = cell.comparison.first.settings.iso
+                        single = asked(
+                            picture.brief, kit[best].body, kit[best].lens, conventions, converters=[kit[best].converter], ceiling=ceiling
+                        )  # fmt: skip
+                        self.assertAlmostEqual(got / single.iso, 1, places=9)
+        self.assertGreaterEqual(len(met), 3, met)
+
+    def test_shares_leads_limits_and_what_is_said_of_two_kits(self):
+        met = Counter()
+        for seed, random, pictures, kits, conventions in rounds():
+            cells = choose(pictures, kits, conventions)
+            columns = [[row[index] for row in cells] for index in range(len(kits))]
+            total = sum(picture.share for picture in pictures)
+            names = [f"picture {number}" for number in range(len(pictures))]
+            spoken = [
+                Kit(
+                    f"kit {number}",
+                    column,
+                    spread(random, 500, 3000),
+                    spread(random, 500, 3000),
+                    random.choice(["EUR", "EUR", "GBP"]),
+                )
+                for number, column in enumerate(columns)
+            ]
+            for (one, a), (other, b) in pairwise(zip(spoken, columns, strict=True)):
+                with self.subTest(seed=seed, kits=(one.name, other.name)):
+                    status = [[cell.status if cell else None for cell in column] for column in (a, b)]
+                    makes = [
+                        {name for name, had in zip(names, had_by, strict=True) if had == "does it"} for had_by in status
+                    ]
+                    if total:
+                        share = (
+                            sum(p.share for p, had in zip(pictures, status[0], strict=True) if had == "does it") / total
+                        )
+                        self.assertAlmostEqual(share_made(pictures, a), share)
+                        score = [
+                            sum(p.share * (SCORE[had] if had else 0) for p, had in zip(pictures, by, strict=True))
+                            for by in status
+                        ]
+                        self.assertAlmostEqual(lead(pictures, a, b), (score[0] - score[1]) / total)
+                    rank = {None: 4, "cannot": 3, "unknown": 2, "nearly": 1, "does it": 0}
+                    better = all(rank[x] <= rank[y] for x, y in zip(*status, strict=True))
+                    self.assertEqual(is_as_good(a, b), better)
+                    said = says_better(one, other)
+                    cheap = (
+                        one.grams < 0.95 * other.grams
+                        and one.price < 0.95 * other.price
+                        and one.currency == other.currency
+                    )
+                    self.assertEqual(said is not None, better and cheap)
+                    met["better"] += said is not None
+                    text = wording.sentence(says_trade(one, other, pictures, names))
+                    self.assertIsNone(UGLY.search(text), text)
+                    ahead = 0 if not total or lead(pictures, a, b) >= 0 else 1
+                    more, less = makes[ahead] - makes[1 - ahead], makes[1 - ahead] - makes[ahead]
+                    way = "same" if not more | less else "both" if more and less else "one"
+                    met[way] += 1
+                    self.assertEqual("make the same pictures" in text, way == "same")
+                    for name in names:
+                        self.assertEqual(name in text, name in more | less)
+                    light = min((one, other), key=lambda kit: kit.grams)
+                    apart = abs(one.grams - other.grams) > 0.05 * max(one.grams, other.grams)
+                    self.assertEqual(f"{light.name} is " in text and "lighter" in text, apart)
+                failing = Counter()
+                for picture, cell in zip(pictures, a, strict=True):
+                    if cell and cell.status != "does it" and picture.share:
+                        failing[cell.judged.checks[0].key] += picture.share
+                found = limits(pictures, a)
+                self.assertEqual(bool(found), bool(failing))
+                if failing:
+                    self.assertEqual(failing[found], max(failing.values()))
+        self.assertTrue(met["better"] and met["same"] and met["both"] + met["one"], met)
+
+    def test_a_change_gains_what_the_kit_with_it_makes_more(self):
+        met = Counter()
+        for seed, random, pictures, kits, conventions in rounds(40):
+            kit, offered = kits[0][:2], [rig for other in kits[1:] for rig in other]
+            additions = [Addition([rig], spread(random, 100, 900), spread(random, 100, 900)) for rig in offered]
+            found = changes(pictures, kit, additions, conventions)
+            if not sum(picture.share for picture in pictures):
+                self.assertEqual(found, [])
+                continue
+            before = [row[0] for row in choose(pictures, [kit], conventions)]
+            gains = []
+            for one in additions:
+                then = [row[0] for row in choose(pictures, [[*kit, *one.rigs]], conventions)]
+                gains.append(lead(pictures, then, before))
+            with self.subTest(seed=seed):
+                for one in found:
+                    self.assertAlmostEqual(one.gain, gains[one.index])
+                    beaten = any(
+                        other.gain >= one.gain and other.grams <= one.grams and other.price <= one.price and other != one
+                        and (other.gain, -other.grams, -other.price) != (one.gain, -one.grams, -one.price)
+                        for other in found
+                    )  # fmt: skip
+                    if len(found) < 5:
+                        self.assertEqual(one.is_undominated, not beaten)
+                self.assertEqual([one.gain for one in found], sorted((one.gain for one in found), reverse=True))
+                if len(found) < 5:
+                    self.assertEqual({one.index for one in found}, {i for i, gain in enumerate(gains) if gain > 0.05})
+                met["some" if found else "none"] += 1
+        self.assertTrue(met["some"] and met["none"], met)
+
+    def test_nothing_is_nothing(self):
+        brief, *_ = a_bench(3)
+        _, _, _, conventions, _ = a_bench(3)
+        self.assertEqual(choose([Picture(brief, 1.0)], [[], []], conventions), [[None, None]])
+        self.assertEqual(share_made([Picture(brief, 0.0)], [None]), 0.0)
+        self.assertEqual(changes([Picture(brief, 1.0)], [], [], conventions), [])
+        self.assertIsInstance(DomainError("a", "b", 1), ValueError)
