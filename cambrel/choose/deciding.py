@@ -31,6 +31,7 @@ from cambrel.optics.choosing import (
 )
 from cambrel.optics.ranges import equivalent_range, spans
 from cambrel.optics.rig import Rig
+from cambrel.optics.sureness import Sure, Sureness, sure_of
 from cambrel.pictures.serving import address
 from cambrel.pictures.shots import HEIGHTS, rig_shot
 from cambrel.shelf.gear import body_of, registers_of
@@ -204,6 +205,31 @@ class Decision:
             picture=address(rig_shot(bench, cell.comparison, rig).token(), HEIGHTS[1]) if s.focusable else "",
             bench=bench_address(bench),
         )
+
+    def sureness(self) -> Iterator[str]:
+        """How sure it is which of each two kits is ahead, and what would make another word of it."""
+        found = sure_of(self.pictures, [kit.rigs for kit in self.kits], self.cells, self.conventions)
+        for (first, second), one in found.items():
+            if self.kits[first].rigs and self.kits[second].rigs:
+                yield self._sure(self.kits[first].name, self.kits[second].name, one)
+
+    def _sure(self, first: str, second: str, one: Sureness) -> str:
+        front, back = (first, second) if one.ahead >= 0 else (second, first)
+        ahead = f"{front} is ahead of {back}" if one.ahead else f"{front} and {back} are level"
+        if one.sure == Sure.FIRM:
+            return f"Firm: {ahead}, whatever of this was changed."
+        by = self._named((one.reversed_by or one.levelled_by)[0])
+        if one.reversed_by:
+            return f"Open: {ahead}, but {by} it is the other way round."
+        if one.sure == Sure.OPEN:
+            return f"Open: {ahead}, but {by} one of them leads, and by another change the other."
+        return f"Holds: {ahead}; {by} " + ("they are level." if one.ahead else "one of them leads.")
+
+    def _named(self, said: str) -> str:
+        """A change with the name of its picture."""
+        for index, one in enumerate(self.tasks):
+            said = said.replace(f"picture {index} made", f"“{one.task.name}” made")
+        return said
 
     def sentences(self) -> Iterator[str]:
         """How each two kits differ."""

@@ -62,6 +62,7 @@ def choose(request: Request) -> HttpResponseBase:
         "rows": rows,
         "most": MOST_KITS,
         "sentences": list(decision.sentences()),
+        "sure": list(decision.sureness()) if request.GET.get("sure") == "1" else [],
         "out": out,
         "carry": decision.carried(out),
         "what_if": [token for token in what_if if len(token) < 60],

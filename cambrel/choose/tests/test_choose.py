@@ -112,6 +112,13 @@ class ChooseTests(ShelfTestCase):
         self.assertNotContains(page, "Theirs")
         self.assertNotContains(page, "Their bag")
 
+    def test_how_sure_it_is_is_said_of_each_two_kits(self):
+        sure = self.page(sure="1").context["sure"]
+        self.assertEqual(len(sure), 3)
+        for said in sure:
+            self.assertRegex(said, r"^(Firm|Holds|Open): .*\.$")
+            self.assertNotIn("picture ", said, "a picture is called by its name")
+
     def test_without_a_kit_it_says_where_to_pack_one(self):
         Kit.objects.all().delete()
         self.assertContains(self.page(), "There is no kit yet")

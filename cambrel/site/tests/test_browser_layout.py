@@ -8,7 +8,8 @@ from cambrel.site.tests.browser import BrowserTestCase
 from cambrel.site.tests.layout import FAULTS, WIDTHS
 
 PAGES = (
-    "/formats/", "/match/", "/fit/", "/fit/matrix/", "/choose/", "/choose/?help=1&out=night-mail", "/shelf/", "/shelf/lenses/", "/shelf/bodies/", "/shelf/lenses/new/", "/shelf/import/",
+    "/formats/", "/match/", "/fit/", "/fit/matrix/", "/choose/", "/choose/?help=1&out=night-mail",
+    "/shelf/", "/shelf/lenses/", "/shelf/bodies/", "/shelf/lenses/new/", "/shelf/import/",
     "/shelf/export/", "/advert/", "/conventions/", "/words/", "/saved/", "/ask/", "/ask/?q=25+f/1.4+mft+vs+50+f/1.8+ff",
 )  # fmt: skip
 

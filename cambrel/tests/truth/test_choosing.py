@@ -29,11 +29,14 @@ from cambrel.optics.choosing import (
 from cambrel.optics.fulfilment import fulfilment
 from cambrel.optics.missing import Ceiling
 from cambrel.optics.quantities import DomainError
+from cambrel.optics.sureness import changed, sure_of
 from cambrel.tests.truth.benches import a_bench, a_rig, spread
-from cambrel.tests.truth.test_truth import UGLY
+from cambrel.tests.truth.test_truth import BENCHES, UGLY
+
+ROUNDS = max(24, BENCHES // 30)
 
 
-def rounds(count=60):
+def rounds(count=ROUNDS):
     """Random pictures, and kits of random rigs."""
     for seed in range(count):
         random = Random(90_000 + seed)
@@ -105,7 +108,7 @@ class ChoosingTests(TestCase):
 
     def test_shares_leads_limits_and_what_is_said_of_two_kits(self):
         met = Counter()
-        for seed, random, pictures, kits, conventions in rounds():
+        for seed, random, pictures, kits, conventions in rounds(2 * ROUNDS):
             cells = choose(pictures, kits, conventions)
             columns = [[row[index] for row in cells] for index in range(len(kits))]
             total = sum(picture.share for picture in pictures)
@@ -116,7 +119,7 @@ class ChoosingTests(TestCase):
                     column,
                     spread(random, 500, 3000),
                     spread(random, 500, 3000),
-                    random.choice(["EUR", "EUR", "GBP"]),
+                    random.choice(["EUR", "EUR", "EUR", "EUR", "GBP"]),
                 )
                 for number, column in enumerate(columns)
             ]
@@ -171,7 +174,7 @@ class ChoosingTests(TestCase):
 
     def test_a_change_gains_what_the_kit_with_it_makes_more(self):
         met = Counter()
-        for seed, random, pictures, kits, conventions in rounds(40):
+        for seed, random, pictures, kits, conventions in rounds(ROUNDS // 2):
             kit, offered = kits[0][:2], [rig for other in kits[1:] for rig in other]
             additions = [Addition([rig], spread(random, 100, 900), spread(random, 100, 900)) for rig in offered]
             found = changes(pictures, kit, additions, conventions)
@@ -198,6 +201,69 @@ class ChoosingTests(TestCase):
                     self.assertEqual({one.index for one in found}, {i for i, gain in enumerate(gains) if gain > 0.05})
                 met["some" if found else "none"] += 1
         self.assertTrue(met["some"] and met["none"], met)
+
+    def test_what_is_called_firm_does_not_flip_and_what_is_open_does(self):
+        met = Counter()
+        for seed, _, pictures, kits, conventions in rounds(ROUNDS // 2):
+            cells = choose(pictures, kits, conventions)
+            found = sure_of(pictures, kits, cells, conventions)
+            if not sum(picture.share for picture in pictures):
+                continue
+
+            def got(pictures, conventions, kits=kits, cells=cells):
+                """Each kit's score for each picture, rig by rig, and no better than what else was demanded allows."""
+                ceiling = Ceiling(conventions.iso_ceiling, home_body(conventions))
+                rows = []
+                for picture, row in zip(pictures, cells, strict=True):
+                    rows.append([])
+                    for kit, cell in zip(kits, row, strict=True):
+                        places = [
+                            ORDER.index(
+                                asked(
+                                    picture.brief,
+                                    rig.body,
+                                    rig.lens,
+                                    conventions,
+                                    converters=[rig.converter],
+                                    ceiling=ceiling,
+                                ).status
+                            )
+                            for rig in kit
+                        ]
+                        if not places or cell is None:
+                            rows[-1].append(0.0)
+                            continue
+                        beside = [
+                            ORDER.index(check.status)
+                            for check in cell.judged.checks
+                            if check.key in ("room", "range", "cover")
+                        ]
+                        rows[-1].append(SCORE[ORDER[max([min(places), *beside])]])
+                return rows
+
+            def word(rows, shares, i, j):
+                d = sum(share * (row[i] - row[j]) for share, row in zip(shares, rows, strict=True)) / sum(shares)
+                return 0 if abs(d) <= 0.05 else 1 if d > 0 else -1
+
+            shares = [picture.share for picture in pictures]
+            now = got(pictures, conventions)
+            trials = [(got(other, terms), shares) for _, other, terms in changed(pictures, conventions)]
+            for index in range(len(pictures)):
+                for times in (2, 0.5):
+                    trials.append(
+                        (now, [share * (times if place == index else 1) for place, share in enumerate(shares)])
+                    )
+            for (i, j), said in found.items():
+                with self.subTest(seed=seed, kits=(i, j)):
+                    ahead = word(now, shares, i, j)
+                    words = {word(rows, weights, i, j) for rows, weights in trials if sum(weights)}
+                    self.assertEqual(said.ahead, ahead)
+                    flips = -ahead in words if ahead else {1, -1} <= words
+                    wanted = "open" if flips else "firm" if words <= {ahead} else "holds"
+                    self.assertEqual(said.sure, wanted)
+                    self.assertEqual(bool(said.reversed_by), bool(ahead and -ahead in words))
+                    met[wanted] += 1
+        self.assertGreaterEqual(len(met), 2, met)
 
     def test_nothing_is_nothing(self):
         brief, *_ = a_bench(3)
