@@ -40,13 +40,6 @@ VIEWS = (
     # name, address, size, dark, script run before the picture is taken
     ("bench", "/", WIDE, False, ""),
     ("bench-six", f"/?b={SIX}", WIDE, False, ""),
-    (
-        "bench-difference",
-        f"/?b={THREE}",
-        WIDE,
-        False,
-        "document.querySelector('[data-way=\"\"][value=differ]').click()",
-    ),
     ("bench-depth-dark", f"/?b={THREE}&panel=depth&scale=log", WIDE, True, ""),
     ("bench-frames", f"/?b={THREE}&panel=frames", WIDE, False, "window.scrollTo(0, 400)"),
     ("bench-light", f"/?b={THREE}&panel=light", WIDE, False, "window.scrollTo(0, 400)"),
@@ -73,6 +66,7 @@ VIEWS = (
         "",
     ),
     ("fit", "/fit/?lens=11&body=1", WIDE, False, ""),
+    ("choose", "/choose/?help=1", WIDE, False, ""),
     ("shelf-lenses", "/shelf/lenses/", WIDE, False, ""),
     ("advert", "/advert/", WIDE, False, ""),
     ("bench-phone", "/", PHONE, False, ""),
