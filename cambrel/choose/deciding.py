@@ -40,6 +40,9 @@ from cambrel.shelf.models import Body, Lens, Mount
 from cambrel.shelf.sums import price_of, weight_of
 
 MOST_KITS = 6
+COLUMNS = (
+    "picture", "how often", "kit", "status", "body", "lens", "focal length mm", "focus m", "f-number", "shutter s", "ISO", "decides",
+)  # fmt: skip
 MOST_SAVED = 30
 LIMITS = {
     "framing": "the framing", "range": "tonal range", "sharp": "depth of field", "background": "a soft background",
@@ -205,6 +208,30 @@ class Decision:
             picture=address(rig_shot(bench, cell.comparison, rig).token(), HEIGHTS[1]) if s.focusable else "",
             bench=bench_address(bench),
         )
+
+    def table(self) -> list[dict[str, Any]]:
+        """Every cell as a row of a table, at full precision."""
+        made = []
+        for one, cells in zip(self.tasks, self.cells, strict=True):
+            for kit, cell in zip(self.kits, cells, strict=True):
+                row: dict[str, Any] = {"picture": one.task.name, "how often": self.shares[one.key], "kit": kit.name}
+                if cell is not None:
+                    body, lens = kit.pairs[cell.rig]
+                    s = cell.comparison.first.settings
+                    check = cell.judged.checks[0] if cell.judged.checks else None
+                    row |= {
+                        "status": str(cell.status),
+                        "body": body.name,
+                        "lens": lens.name,
+                        "focal length mm": s.focal_length_mm,
+                        "focus m": s.object_distance_m,
+                        "f-number": s.f_number,
+                        "shutter s": s.shutter_s,
+                        "ISO": s.iso,
+                        "decides": wording.sentence(check) if check else "",
+                    }
+                made.append(row)
+        return made
 
     def sureness(self) -> Iterator[str]:
         """How sure it is which of each two kits is ahead, and what would make another word of it."""

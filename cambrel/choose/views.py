@@ -3,15 +3,17 @@
 from typing import Any
 
 from django import forms
+from django.http import StreamingHttpResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
-from cambrel.choose.deciding import MOST_KITS, Decision, Gear, Wanted, tasks_of
+from cambrel.choose.deciding import COLUMNS, MOST_KITS, Decision, Gear, Wanted, tasks_of
 from cambrel.conventions.preferred import preferred_by
 from cambrel.fields import NumberField, whole
 from cambrel.owners.models import gear_owner
 from cambrel.owners.requests import Request
+from cambrel.shelf.intake.tables import table_lines
 from cambrel.shelf.models import Kit
 
 USUAL_SHARE = 1.0
@@ -52,6 +54,10 @@ def choose(request: Request) -> HttpResponseBase:
     gear, what_if, out = Gear(owner), request.GET.getlist("what"), request.GET.getlist("out")
     conventions = preferred_by(request.user).conventions
     decision = Decision(gear.packed(chosen, what_if), tasks, form.shares(), conventions)
+    if request.GET.get("as") == "csv":
+        response = StreamingHttpResponse(table_lines(COLUMNS, decision.table()), content_type="text/csv; charset=utf-8")
+        response["Content-Disposition"] = 'attachment; filename="cambrel-choose.csv"'
+        return response
     rows = [(one, form[one.key], cells) for one, cells in decision.rows()]
     context = {
         "form": form,

@@ -1,5 +1,7 @@
 """The Choose page: every cell as the Bench computes it, shares, outings, what would help, and what a reader may send."""
 
+import csv
+import io
 import re
 from html import unescape
 
@@ -111,6 +113,21 @@ class ChooseTests(ShelfTestCase):
         self.assertContains(page, "Lamp hut")
         self.assertNotContains(page, "Theirs")
         self.assertNotContains(page, "Their bag")
+
+    def test_the_table_as_a_file(self):
+        text = b"".join(self.page(**{"as": "csv"}).streaming_content).decode("utf-8-sig")
+        rows = list(csv.DictReader(io.StringIO(text)))
+        self.assertEqual(len(rows), 3 * len(sample_briefs()))
+        shown = {}
+        first = self.page().context
+        for one, _, cells in first["rows"]:
+            for head, cell in zip(first["heads"], cells, strict=True):
+                shown[one.task.name, head["kit"].name] = cell
+        for row in rows:
+            cell = shown[row["picture"], row["kit"]]
+            self.assertEqual(row["status"], cell.status)
+            self.assertIn(row["body"], cell.gear)
+            self.assertEqual(row["decides"] if cell.status != "does it" else "", cell.says)
 
     def test_how_sure_it_is_is_said_of_each_two_kits(self):
         sure = self.page(sure="1").context["sure"]
