@@ -12,6 +12,7 @@ from typing import Any
 from cambrel import wording
 from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.samples import sample_briefs
+from cambrel.drawings.race import race_drawing
 from cambrel.fields import whole
 from cambrel.links import Bench, Slot, Task, bench_address
 from cambrel.optics.brief import Conventions
@@ -24,11 +25,14 @@ from cambrel.optics.choosing import (
     Picture,
     changes,
     choose,
+    home_body,
     limits,
     says_better,
     says_trade,
     share_made,
 )
+from cambrel.optics.missing import Ceiling
+from cambrel.optics.race import race
 from cambrel.optics.ranges import equivalent_range, spans
 from cambrel.optics.rig import Rig
 from cambrel.optics.sureness import Sure, Sureness, sure_of
@@ -40,6 +44,7 @@ from cambrel.shelf.models import Body, Lens, Mount
 from cambrel.shelf.sums import price_of, weight_of
 
 MOST_KITS = 6
+MOST_RACING = 24
 COLUMNS = (
     "picture", "how often", "kit", "status", "body", "lens", "focal length mm", "focus m", "f-number", "shutter s", "ISO", "decides",
 )  # fmt: skip
@@ -173,6 +178,7 @@ class Decision:
             made.append(
                 {
                     "kit": kit,
+                    "letter": wording.LETTERS[index],
                     "covers": kit.covers(self.conventions) or "nothing that is known",
                     "made": wording.share(share_made(self.pictures, column)) if any(column) else "nothing",
                     "limits": LIMITS.get(failing, failing) if failing else "nothing here",
@@ -208,6 +214,22 @@ class Decision:
             picture=address(rig_shot(bench, cell.comparison, rig).token(), HEIGHTS[1]) if s.focusable else "",
             bench=bench_address(bench),
         )
+
+    def race(self, key: str) -> Any:
+        """Depth of field against cleanliness for one picture, every rig of every kit; None where there is no such picture."""
+        one = next((one for one in self.tasks if one.key == key), None)
+        if one is None:
+            return None
+        ceiling = Ceiling(self.conventions.iso_ceiling, home_body(self.conventions))
+        kits = []
+        for kit in self.kits:
+            curves = [
+                (f"{body.name}, {lens.name}", curve)
+                for rig, (body, lens) in zip(kit.rigs[:MOST_RACING], kit.pairs, strict=False)
+                if (curve := race(one.task.brief, rig, self.conventions, ceiling)) is not None
+            ]
+            kits.append(curves)
+        return race_drawing(kits, width=1216.0, height=320.0)
 
     def table(self) -> list[dict[str, Any]]:
         """Every cell as a row of a table, at full precision."""

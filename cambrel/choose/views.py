@@ -69,6 +69,8 @@ def choose(request: Request) -> HttpResponseBase:
         "most": MOST_KITS,
         "sentences": list(decision.sentences()),
         "sure": list(decision.sureness()) if request.GET.get("sure") == "1" else [],
+        "race": decision.race(request.GET["race"]) if request.GET.get("race") else None,
+        "racing": request.GET.get("race", ""),
         "out": out,
         "carry": decision.carried(out),
         "what_if": [token for token in what_if if len(token) < 60],

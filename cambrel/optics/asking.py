@@ -55,6 +55,8 @@ class Asked(Generic[V]):
     needed_iso: V
     statuses: Mapping[str, Any]
     """Of each demand, by the names of FAILS."""
+    slowest_s: V
+    """The time beyond which something blurs or moves, or the body ends."""
     margin_stops: V
     """Of the demand that is met with the least room, below 0 where one is missed; no more than is worth having, in whole sixths."""
 
@@ -131,6 +133,7 @@ def one_of(found: Asked[Array], index: int) -> Asked[float]:
         wanted_focal_length_mm=first(found.wanted_focal_length_mm),
         needed_iso=first(found.needed_iso),
         statuses={key: first(value) for key, value in found.statuses.items()},
+        slowest_s=first(found.slowest_s),
         margin_stops=first(found.margin_stops),
     )
 
@@ -186,7 +189,10 @@ def asked_of(
     small = np.maximum(glass.smallest, wide)
     n_range = np.zeros_like(f)
     if asks_range and a > 0:
-        n_range = np.maximum(u / a - 1, 1 - u / b) * f * f / (safe_c * np.where(seen, u - f, 1.0))
+        with np.errstate(invalid="ignore"):
+            n_range = np.maximum(u / a - 1, 1 - u / b) * f * f / (safe_c * np.where(seen, u - f, 1.0))
+        # focused at infinity only what is near matters
+        n_range = np.where(np.isinf(u), f * f / (safe_c * a), n_range)
     n_blur = np.full_like(f, inf)
     if brief.blur_share is not None and brief.background_m is not None:
         there = d + 1000 * brief.background_m
@@ -255,6 +261,7 @@ def asked_of(
         np.where(seen, iso, np.nan),
         {"focal_length": f_bound, "focus": focus_bound, "f_number": n_bound, "shutter": t_bound, "iso": iso_bound},
         short, status, fails, kept, wanted_f, needed, {key: missing.STATUSES[code.astype(int)] for key, code in codes.items()},
+        t_max,
         np.where(seen, missing.margin(missed | {"room": -2 * np.log2(small / np.maximum(n_range, 1e-9))}, short), -inf),
     )  # fmt: skip
 

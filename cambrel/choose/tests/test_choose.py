@@ -129,6 +129,12 @@ class ChooseTests(ShelfTestCase):
             self.assertIn(row["body"], cell.gear)
             self.assertEqual(row["decides"] if cell.status != "does it" else "", cell.says)
 
+    def test_depth_against_cleanliness_for_one_picture(self):
+        page = self.page(race="platform-party")
+        self.assertContains(page, "as clean as you ask")
+        self.assertIn("A: Pipwren", unescape(page.content.decode()))
+        self.assertIsNone(self.page(race="nothing").context["race"])
+
     def test_how_sure_it_is_is_said_of_each_two_kits(self):
         sure = self.page(sure="1").context["sure"]
         self.assertEqual(len(sure), 3)

@@ -9,6 +9,7 @@ from unittest import TestCase
 
 from cambrel import wording
 from cambrel.optics.asking import asked
+from cambrel.optics.brief import Hold
 from cambrel.optics.choosing import (
     ORDER,
     SCORE,
@@ -26,11 +27,14 @@ from cambrel.optics.choosing import (
     says_trade,
     share_made,
 )
+from cambrel.optics.comparison import compare
 from cambrel.optics.fulfilment import fulfilment
 from cambrel.optics.missing import Ceiling
 from cambrel.optics.quantities import DomainError
+from cambrel.optics.race import race
 from cambrel.optics.sureness import changed, sure_of
 from cambrel.tests.truth.benches import a_bench, a_rig, spread
+from cambrel.tests.truth.test_at_best import Sight
 from cambrel.tests.truth.test_truth import BENCHES, UGLY
 
 ROUNDS = max(24, BENCHES // 30)
@@ -264,6 +268,41 @@ class ChoosingTests(TestCase):
                     self.assertEqual(bool(said.reversed_by), bool(ahead and -ahead in words))
                     met[wanted] += 1
         self.assertGreaterEqual(len(met), 2, met)
+
+    def test_each_point_of_a_race_is_what_the_rig_does_at_that_stop(self):
+        met = Counter()
+        for seed, _, pictures, kits, conventions in rounds():
+            ceiling = Ceiling(conventions.iso_ceiling, home_body(conventions))
+            for picture in pictures[:2]:
+                for rig in kits[1][:2]:
+                    curve = race(picture.brief, rig, conventions, ceiling)
+                    if curve is None:
+                        met["none"] += 1
+                        continue
+                    best = compare(picture.brief, [rig], Hold(is_best=True), conventions)
+                    for at in (0, len(curve.f_numbers) // 2, len(curve.f_numbers) - 1):
+                        n = float(curve.f_numbers[at])
+                        held = replace(
+                            rig,
+                            f_number=n / rig.converter,
+                            focal_length_mm=best.first.settings.focal_length_mm / rig.converter,
+                            by_hand="fn",
+                        )
+                        eye = Sight(compare(picture.brief, [held], Hold(is_best=True), conventions), 0)
+                        with self.subTest(seed=seed, n=n):
+                            if abs(
+                                eye.u / 1000 / best.first.settings.object_distance_m - 1
+                            ) < 1e-9 and eye.kept == float(best.asked.kept_side[0]):
+                                total = eye.far - eye.near
+                                self.assertTrue(total == curve.depth_m[at] or abs(total / curve.depth_m[at] - 1) < 1e-6)
+                                met["depth"] += 1
+                    self.assertTrue((curve.f_numbers[1:] >= curve.f_numbers[:-1]).all())
+                    self.assertTrue(
+                        (curve.depth_m[1:] >= curve.depth_m[:-1] * (1 - 1e-12)).all(), "closing a lens deepens"
+                    )
+                    self.assertTrue((curve.clean_stops[1:] <= curve.clean_stops[:-1] + 1e-9).all(), "and never cleans")
+                    met["curve"] += 1
+        self.assertTrue(met["curve"] > 10 and met["depth"] > 10 and met["none"], met)
 
     def test_nothing_is_nothing(self):
         brief, *_ = a_bench(3)
