@@ -64,8 +64,9 @@ def race(brief: Brief, rig: Rig, conventions: Conventions, ceiling: Ceiling) -> 
     effective = n * (1 + m)
     base = body.base_iso or 100.0
     at_base = 100 / 2.0**brief.light_ev * effective**2 / base
-    seconds = np.minimum(float(asked.slowest_s[0]), at_base)
-    iso = base * at_base / seconds
+    seconds = np.maximum(np.minimum(float(asked.slowest_s[0]), at_base), body.fastest_shutter_s or 0.0)
+    # past its fastest time a body stays at base ISO, behind a neutral density filter
+    iso = np.maximum(base * at_base / seconds, base)
     # as many stops below the ISO that is as noisy as one may be
     backs = backs_of(brief, [rig], conventions)
     clean = float(as_clean_iso(backs, cropped(backs.frames, asked.kept_side, conventions), conventions, ceiling)[0])

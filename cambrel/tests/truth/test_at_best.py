@@ -3,7 +3,7 @@
 import json
 from collections import Counter
 from dataclasses import replace
-from math import inf, isfinite, log2
+from math import acos, inf, isfinite, log2, pi, sin, sqrt
 from pathlib import Path
 from random import Random
 from unittest import TestCase
@@ -195,6 +195,12 @@ class AtBestTests(TestCase):
                             )
                     self.assertAlmostEqual(max(0.0, -eye.error), missed["dark"], delta=1e-6)
                     self.assertAlmostEqual(max(0.0, eye.error), missed["bright"], delta=1e-6)
+                    left = self.contrast(eye)
+                    if left is not None and over(left, 0.5) is not None and over(left, 0.3) is not None:
+                        self.assertEqual(
+                            demands["sharpness"], "does it" if left >= 0.5 else "nearly" if left >= 0.3 else "cannot"
+                        )
+                        met["sharpness", demands["sharpness"]] += 1
                     worst = asked_.status[index]
                     order = ["cannot", "unknown", "nearly", "does it"]
                     self.assertEqual(worst, min(demands.values(), key=order.index))
@@ -214,6 +220,28 @@ class AtBestTests(TestCase):
                 if verdict.key in ("at_its_best", "both_at_best", "brightness"):
                     self.assertIn(verdict.text, KNOWN[verdict.key])
         self.assertGreaterEqual(len(met), 16, met)
+
+    def contrast(self, eye):
+        """What is left, at the focus, of the finest lines that count as good enough; None where pixels alone decide."""
+        if eye.terms.good_enough == "pixels":
+            return None
+        on_print = (
+            {"eye": 0.5, "strict_eye": 1.0}.get(eye.terms.good_enough, 0)
+            * eye.terms.lines_per_mm
+            * 250
+            / eye.brief.viewing_distance_mm
+        )
+        v = (on_print or 150 / 25.4 / 2) * eye.brief.shown_long_side_mm / max(eye.w, eye.h)
+        s = v * eye.terms.wavelength_nm * 1e-6 * eye.effective
+        left = 2 / pi * (acos(s) - s * sqrt(1 - s * s)) if s < 1 else 0.0
+        if eye.pitch == eye.pitch:
+            x = pi * v * eye.pixel
+            left *= abs(sin(x) / x)
+        lens = eye.lens_alone
+        if lens == lens:
+            left *= 0.5 ** ((v / lens) ** 2)
+        # finer than every second pixel is not recorded
+        return min(left, 0.4999) if eye.pitch == eye.pitch and v * eye.pitch > 0.5 else left
 
     def test_both_that_make_it_are_weighed_by_noise_and_by_grams(self):
         met = Counter()

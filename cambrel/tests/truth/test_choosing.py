@@ -3,7 +3,7 @@
 from collections import Counter
 from dataclasses import replace
 from itertools import pairwise
-from math import inf
+from math import inf, log2
 from random import Random
 from unittest import TestCase
 
@@ -280,6 +280,7 @@ class ChoosingTests(TestCase):
                         met["none"] += 1
                         continue
                     best = compare(picture.brief, [rig], Hold(is_best=True), conventions)
+                    isos = {}
                     for at in (0, len(curve.f_numbers) // 2, len(curve.f_numbers) - 1):
                         n = float(curve.f_numbers[at])
                         held = replace(
@@ -289,6 +290,8 @@ class ChoosingTests(TestCase):
                             by_hand="fn",
                         )
                         eye = Sight(compare(picture.brief, [held], Hold(is_best=True), conventions), 0)
+                        if eye.kept == float(best.asked.kept_side[0]):
+                            isos[at] = 100 * eye.effective**2 / eye.t / 2.0**picture.brief.light_ev
                         with self.subTest(seed=seed, n=n):
                             if abs(
                                 eye.u / 1000 / best.first.settings.object_distance_m - 1
@@ -296,13 +299,39 @@ class ChoosingTests(TestCase):
                                 total = eye.far - eye.near
                                 self.assertTrue(total == curve.depth_m[at] or abs(total / curve.depth_m[at] - 1) < 1e-6)
                                 met["depth"] += 1
+                    for first, at in pairwise(isos):
+                        # as many stops as its ISO is higher, each as slow as it may be
+                        lost = log2(
+                            max(isos[at], rig.body.base_iso or 100) / max(isos[first], rig.body.base_iso or 100)
+                        )
+                        self.assertAlmostEqual(
+                            float(curve.clean_stops[first] - curve.clean_stops[at]), lost, delta=0.02
+                        )
+                        met["noisier"] += lost > 0.1
                     self.assertTrue((curve.f_numbers[1:] >= curve.f_numbers[:-1]).all())
                     self.assertTrue(
                         (curve.depth_m[1:] >= curve.depth_m[:-1] * (1 - 1e-12)).all(), "closing a lens deepens"
                     )
                     self.assertTrue((curve.clean_stops[1:] <= curve.clean_stops[:-1] + 1e-9).all(), "and never cleans")
                     met["curve"] += 1
-        self.assertTrue(met["curve"] > 10 and met["depth"] > 10 and met["none"], met)
+        self.assertTrue(met["curve"] > 10 and met["depth"] > 10 and met["none"] and met["noisier"] > 3, met)
+
+    def test_each_thing_is_changed_alone_and_as_it_is_said(self):
+        _, _, pictures, _, conventions = next(rounds(1))
+        before = pictures[0].brief
+        seen = {}
+        for said, other, terms in changed(pictures, conventions):
+            after = other[0].brief
+            apart = {name for name, value in vars(after).items() if value != getattr(before, name)}
+            apart |= {name for name, value in vars(terms).items() if value != getattr(conventions, name)}
+            self.assertEqual(len(apart), 1, said)
+            seen[said] = (after, terms)
+        self.assertEqual(seen["with the light a stop brighter"][0].light_ev, before.light_ev + 1)
+        self.assertEqual(seen["with the light a stop darker"][0].light_ev, before.light_ev - 1)
+        self.assertAlmostEqual(seen["shown a size larger"][0].shown_long_side_mm / before.shown_long_side_mm, 2**0.5)
+        self.assertAlmostEqual(
+            seen["with your ceiling of ISO a stop lower"][1].iso_ceiling, conventions.iso_ceiling / 2
+        )
 
     def test_nothing_is_nothing(self):
         brief, *_ = a_bench(3)
