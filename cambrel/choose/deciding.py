@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import combinations
-from math import inf
+from math import inf, isnan, nan
 from typing import Any
 
 from cambrel import wording
@@ -120,10 +120,13 @@ class Packed:
         carried = [*bodies, *loose, *record.supports.all()]
         self.weight, self.price = weight_of(carried), price_of(carried)
         self.native = len({lens.pk for _, lens in pairs})
-        self.grams = sum(one.weight_g or 0.0 for one in carried)
-        self.cost = sum(one.price or 0.0 for one in carried)
+        # a sum with a part that is not known compares with nothing
+        self.grams = sum(nan if one.weight_g is None else one.weight_g for one in carried)
+        self.cost = sum(nan if one.price is None else one.price for one in carried)
         currencies = {one.currency for one in carried if one.price}
-        self.currency = currencies.pop() if len(currencies) == 1 else ""
+        self.currency = min(currencies, default="")
+        if len(currencies) > 1:
+            self.cost = nan
         self.is_empty = not carried
 
     def covers(self, conventions: Conventions) -> str:
@@ -307,8 +310,12 @@ class Decision:
         )
         if not making:
             return f"No kit here makes {counted}."
-        grams, name = min(making)
-        return f"Carry {name}: of the kits that make {counted} it is the lightest, {wording.mass(grams)}."
+        weighed = [one for one in making if not isnan(one[0])]
+        if not weighed:
+            return f"What makes {counted}: {', '.join(name for _, name in making)}; what they weigh is not known."
+        grams, name = min(weighed)
+        of = "the kits" if len(weighed) == len(making) else "the kits of known weight"
+        return f"Carry {name}: of {of} that make {counted} it is the lightest, {wording.mass(grams)}."
 
 
 @dataclass(frozen=True)

@@ -154,7 +154,7 @@ def _place(cell: Cell | None) -> int:
 
 @dataclass(frozen=True)
 class Kit:
-    """A kit as it is spoken of: its name, its cells, and what it weighs and costs as far as that is known."""
+    """A kit as it is spoken of: its name, its cells, and what it weighs and costs; NaN where a part of that is not known."""
 
     name: str
     cells: Sequence[Cell | None]
@@ -173,7 +173,7 @@ def says_better(one: Kit, other: Kit) -> Sentence | None:
         "one": Figure(one.name, "word"),
         "other": Figure(other.name, "word"),
         "less": Figure(other.grams - one.grams, "g"),
-        "cheaper": Figure(f"{other.price - one.price:,.0f} {one.currency}".strip(), "word"),
+        "cheaper": Figure(_money(other.price - one.price, one.currency), "word"),
     }
     return Sentence(
         "{one} is better than {other}: as good or better in every picture, {less} lighter and {cheaper} cheaper.",
@@ -182,7 +182,7 @@ def says_better(one: Kit, other: Kit) -> Sentence | None:
 
 
 def says_trade(one: Kit, other: Kit, pictures: Sequence[Picture], names: Sequence[str]) -> Sentence:
-    """What one kit makes that the other does not, both ways, and which is lighter."""
+    """What one kit makes that the other does not, both ways, which is lighter and which is cheaper."""
     ahead, behind = (one, other) if lead(pictures, one.cells, other.cells) >= 0 else (other, one)
 
     def only(a: Kit, b: Kit) -> list[str]:
@@ -208,7 +208,18 @@ def says_trade(one: Kit, other: Kit, pictures: Sequence[Picture], names: Sequenc
             "grams": Figure(abs(difference), "g"),
         }
         text += "; {light} is {grams} lighter"
+    dearer = ahead.price - behind.price
+    if ahead.currency == behind.currency and abs(dearer) > LEVEL_WEIGHT * max(ahead.price, behind.price):
+        figures |= {
+            "cheap": Figure((behind if dearer > 0 else ahead).name, "word"),
+            "cheaper": Figure(_money(abs(dearer), ahead.currency), "word"),
+        }
+        text += "; {cheap} is {cheaper} cheaper"
     return Sentence(text + ".", figures)
+
+
+def _money(amount: float, currency: str) -> str:
+    return f"{amount:,.0f} {currency}".strip()
 
 
 def _makes(cell: Cell | None) -> bool:

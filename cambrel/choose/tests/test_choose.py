@@ -85,6 +85,16 @@ class ChooseTests(ShelfTestCase):
         else:
             self.assertIn("No kit here makes both pictures ticked.", said)
 
+    def test_what_is_not_known_is_neither_lighter_nor_cheaper(self):
+        bag = Kit.objects.get(name="Lineside bag")
+        self.assertRegex(unescape(self.page().content.decode()), "Lineside bag is [^.;]*(lighter|cheaper)")
+        bag.lenses.update(weight_g=None, price=None)
+        said = unescape(self.page(out=["footplate-portrait"]).content.decode())
+        self.assertIn("Lineside bag", said)
+        self.assertNotRegex(said, "Lineside bag is [^.;]*(lighter|cheaper|better)")
+        self.assertNotIn("Carry Lineside bag", said)
+        self.assertIn("of the kits of known weight that make the picture ticked", said)
+
     def test_what_would_help_is_tried_as_a_column_and_helps_as_much_as_was_said(self):
         kit = Kit.objects.get(name="Footplate bag")
         page = self.page(kit=kit.pk, help="1")

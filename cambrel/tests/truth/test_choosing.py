@@ -1,9 +1,10 @@
 """What is said of kits, counted again: no rig of a kit is better than the one shown, shares and leads add up, and better means better."""
 
+import re
 from collections import Counter
 from dataclasses import replace
 from itertools import pairwise
-from math import inf, log2
+from math import inf, log2, nan
 from random import Random
 from unittest import TestCase
 
@@ -121,8 +122,8 @@ class ChoosingTests(TestCase):
                 Kit(
                     f"kit {number}",
                     column,
-                    spread(random, 500, 3000),
-                    spread(random, 500, 3000),
+                    random.choice([nan, *[spread(random, 500, 3000)] * 6]),
+                    random.choice([nan, *[spread(random, 500, 3000)] * 6]),
                     random.choice(["EUR", "EUR", "EUR", "EUR", "GBP"]),
                 )
                 for number, column in enumerate(columns)
@@ -165,7 +166,14 @@ class ChoosingTests(TestCase):
                         self.assertEqual(name in text, name in more | less)
                     light = min((one, other), key=lambda kit: kit.grams)
                     apart = abs(one.grams - other.grams) > 0.05 * max(one.grams, other.grams)
-                    self.assertEqual(f"{light.name} is " in text and "lighter" in text, apart)
+                    self.assertEqual(bool(re.search(rf"{light.name} is [\d.,]+\sk?g lighter", text)), apart)
+                    self.assertEqual("lighter" in text, apart)
+                    cheap, dear = sorted((one, other), key=lambda kit: kit.price)
+                    costs_less = one.currency == other.currency and cheap.price < 0.95 * dear.price
+                    said = f"{cheap.name} is {dear.price - cheap.price:,.0f} {cheap.currency} cheaper"
+                    self.assertEqual(said in text, costs_less)
+                    self.assertEqual("cheaper" in text, costs_less)
+                    met["cheaper" if costs_less else "level"] += 1
                 failing = Counter()
                 for picture, cell in zip(pictures, a, strict=True):
                     if cell and cell.status != "does it" and picture.share:
