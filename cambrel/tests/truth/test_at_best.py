@@ -240,7 +240,9 @@ class AtBestTests(TestCase):
         lens = eye.lens_alone
         if lens == lens:
             left *= 0.5 ** ((v / lens) ** 2)
-        # finer than every second pixel is not recorded
+        # finer than every second pixel is not recorded; just there it is not to be judged
+        if over(v * eye.pitch, 0.5) is None:
+            return None
         return min(left, 0.4999) if eye.pitch == eye.pitch and v * eye.pitch > 0.5 else left
 
     def test_both_that_make_it_are_weighed_by_noise_and_by_grams(self):
