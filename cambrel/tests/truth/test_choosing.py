@@ -299,9 +299,11 @@ class ChoosingTests(TestCase):
                         )
                         alone = compare(picture.brief, [held], Hold(is_best=True), conventions)
                         eye = Sight(alone, 0)
-                        # a race keeps the slowest time of the best stop
-                        same_time = abs(alone.asked.slowest_s[0] / best.asked.slowest_s[0] - 1) < 1e-9
-                        if same_time and eye.kept == float(best.asked.kept_side[0]):
+                        # a race keeps the slowest time and the focus of the best stop
+                        same = abs(alone.asked.slowest_s[0] / best.asked.slowest_s[0] - 1) < 1e-9 and (
+                            abs(eye.u / 1000 / best.first.settings.object_distance_m - 1) < 1e-9
+                        )
+                        if same and eye.kept == float(best.asked.kept_side[0]):
                             isos[at] = 100 * eye.effective**2 / eye.t / 2.0**picture.brief.light_ev
                         with self.subTest(seed=seed, n=n):
                             if abs(
