@@ -40,7 +40,7 @@ class Glass:
 
     def widest(self, f: Array) -> Array:
         """The f-number wide open at a focal length with the converter."""
-        found = _between(self.log_focal, self.log_widest, np.log(f / self.factor), clamp=True)
+        found = _between(self.log_focal, self.log_widest, np.log(f / self.factor))
         return np.asarray(np.exp(found) * self.factor)
 
     def closest_mm(self, f: Array) -> Array:
@@ -59,11 +59,11 @@ class Glass:
         """How finely the lens alone draws at an f-number with the converter [cycles/mm]; unknown beyond what is known."""
         at = np.log(n / self.factor)
         inside = (at >= self.log_number[:, 0] - 1e-9) & (at <= self.log_number[:, -1] + 1e-9)
-        found = _between(self.log_number, self.per_mm, at, clamp=True)
+        found = _between(self.log_number, self.per_mm, at)
         return np.where(inside, found, np.nan) / self.factor
 
 
-def _between(x: Array, y: Array, at: Array, *, clamp: bool) -> Array:
+def _between(x: Array, y: Array, at: Array) -> Array:
     """Interpolated in each row between its points, of which the last may be repeated."""
     found = y[:, 0].copy()
     for i in range(x.shape[1] - 1):

@@ -6,6 +6,7 @@ about 2.7 times as many photons per lux second. Ratios between rigs do not depen
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -242,6 +243,56 @@ def exposure_for_snr_picture(
     )
     signal = signal_for_snr(per_pixel, read_noise_e)
     return signal / (PHOTONS_PER_UM2_PER_LUX_S * electrons(1.0, area_um2, quantum_efficiency, offset_stops))
+
+
+@dataclass(frozen=True)
+class Collecting:
+    """What decides the noise of a picture: how many pixels it has, what each collects from [um^2], counts of it, and adds by being read [e]."""
+
+    pixels: Any
+    area_um2: Any
+    quantum_efficiency: Any
+    offset_stops: Any
+    read_noise_e: Any
+
+
+def collecting(
+    pixels: Any, area_mm2: Any, quantum_efficiency: Any, offset_stops: Any, read_noise_e: Any, output_pixels: Any
+) -> Collecting:
+    """What a frame collects with; of one whose pixels are not known (NaN) those of the output are counted, and reading adds nothing.
+
+    Parameters
+        pixels: of the frame, scalar or array
+        area_mm2: that light is collected from, in all exposures together [mm^2]
+        quantum_efficiency, offset_stops, read_noise_e: as of electrons and snr
+        output_pixels: of the picture shown
+    """
+    is_known = ~np.isnan(pixels)
+    counted = np.where(is_known, pixels, output_pixels)
+    return Collecting(
+        counted, area_mm2 * 1e6 / counted, quantum_efficiency, offset_stops, np.where(is_known, read_noise_e, 0.0)
+    )
+
+
+def iso_as_noisy(iso: Any, one: Collecting, other: Collecting, output_pixels: Any = OUTPUT_PIXELS) -> Quantity:
+    """ISO at which another frame is as noisy over the whole picture as one is at an ISO, both exposed for mid-grey.
+
+    Parameters
+        iso: of the one, scalar or array
+        one, other: what they collect with
+        output_pixels: of the picture shown
+    Returns
+        ISO of the other
+    References
+        ISO 15739, noise of a scene at one output size; ISO 12232, recommended exposure index
+    """
+    photons = mid_grey_photons(MID_GREY_LUX_S / positive("iso", iso))
+    signal = electrons(photons, one.area_um2, one.quantum_efficiency, one.offset_stops)
+    wanted = snr_picture(snr(signal, one.read_noise_e), one.pixels, output_pixels)
+    exposure = exposure_for_snr_picture(
+        wanted, other.area_um2, other.pixels, other.quantum_efficiency, other.read_noise_e, other.offset_stops, output_pixels
+    )  # fmt: skip
+    return iso_for_exposure(exposure)
 
 
 def saturation_e(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from math import inf
+from math import inf, nan
 from typing import Any
 
 import numpy as np
@@ -43,20 +43,13 @@ def as_clean_iso(backs: Backs, frames: Frames[Array], conventions: Conventions, 
     """The ISO at which each picture is as noisy as the ceiling's body makes one at the ceiling, over the whole picture."""
     shown = conventions.output_pixels
     body, sensor = ceiling.body, ceiling.body.sensor
-    own_pixels = sensor.pixels or shown
-    signal = light.electrons(
-        light.mid_grey_photons(light.MID_GREY_LUX_S / ceiling.iso), sensor.area_mm2 * 1e6 / own_pixels, body.quantum_efficiency,
-        body.offset_stops,
-    )  # fmt: skip
-    read = body.read_noise_e if sensor.pixels else 0.0
-    wanted = light.snr_picture(light.snr(signal, read), own_pixels, shown)
-    counted = ~np.isnan(frames.pixels)
-    pixels = np.where(counted, frames.pixels, shown)
-    exposure = light.exposure_for_snr_picture(
-        wanted, backs.combined * frames.area_mm2 * 1e6 / pixels, pixels, backs.quantum, np.where(counted, backs.read_e, 0.0), backs.offset,
-        shown,
-    )  # fmt: skip
-    return np.asarray(light.iso_for_exposure(exposure))
+    own = light.collecting(
+        sensor.pixels or nan, sensor.area_mm2, body.quantum_efficiency, body.offset_stops, body.read_noise_e, shown
+    )
+    made = light.collecting(
+        frames.pixels, backs.combined * frames.area_mm2, backs.quantum, backs.offset, backs.read_e, shown
+    )
+    return np.asarray(light.iso_as_noisy(ceiling.iso, own, made, shown))
 
 
 def contrast(

@@ -90,27 +90,14 @@ def as_noisy_iso(comparison: Comparison, rig: RigFigures, iso: float) -> float:
     """The ISO at which the reference is as noisy as a rig at another, over the whole picture at one output size."""
     shown = comparison.conventions.output_pixels
 
-    def sensor(one: RigFigures) -> tuple[float, float, float]:
-        """Pixels, the area that one of them collects from, and the noise of reading it."""
-        body, known = one.rig.body, isfinite(one.frames.pixels)
-        pixels = one.frames.pixels if known else shown
-        return (
-            pixels,
-            one.rig.frames * one.frames.area_mm2 * 1e6 / pixels,
-            body.read_noise_e * sqrt(one.rig.reads) if known else 0.0,
-        )
+    def sensor(one: RigFigures) -> light.Collecting:
+        body, frames = one.rig.body, one.frames
+        return light.collecting(
+            frames.pixels, one.rig.frames * frames.area_mm2, body.quantum_efficiency, body.offset_stops,
+            body.read_noise_e * sqrt(one.rig.reads), shown,
+        )  # fmt: skip
 
-    pixels, area, read = sensor(rig)
-    body, first = rig.rig.body, comparison.first
-    photons = light.mid_grey_photons(light.MID_GREY_LUX_S / iso)
-    signal = light.electrons(photons, area, body.quantum_efficiency, body.offset_stops)
-    wanted = light.snr_picture(light.snr(signal, read), pixels, shown)
-    pixels, area, read = sensor(first)
-    body = first.rig.body
-    exposure = light.exposure_for_snr_picture(
-        wanted, area, pixels, body.quantum_efficiency, read, body.offset_stops, shown
-    )
-    return float(light.iso_for_exposure(exposure))
+    return float(light.iso_as_noisy(iso, sensor(rig), sensor(comparison.first), shown))
 
 
 def says_steady(rig: RigFigures, found: Steady) -> Sentence:

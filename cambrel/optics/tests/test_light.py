@@ -55,6 +55,22 @@ class LightTests(Close, TestCase):
         seen = light.snr_picture(light.snr(signal, 2.0), pixels)
         self.close(light.exposure_for_snr_picture(seen, area, pixels, 0.5, 2.0, offset, light.OUTPUT_PIXELS), exposure)
 
+    def test_as_noisy_as_another(self):
+        def frame(pixels, area, read=2.0):
+            return light.collecting(pixels, area, 0.5, 0.0, read, 8e6)
+
+        small, large = frame(20e6, 225.0, 0.0), frame(20e6, 900.0, 0.0)
+        # of photons alone only the area counts
+        self.close(light.iso_as_noisy(100.0, small, large, 8e6), 400.0)
+        self.close(light.iso_as_noisy(400.0, large, small, 8e6), 100.0)
+        self.close(light.iso_as_noisy(400.0, frame(80e6, 900.0, 0.0), small, 8e6), 100.0)
+        # reading counts in the dark, more of it for more pixels, and not at all where they are not known
+        read = light.iso_as_noisy(25600.0, frame(20e6, 900.0), large, 8e6)
+        self.assertGreater(read, 25600 * 1.05)
+        self.assertGreater(light.iso_as_noisy(25600.0, frame(80e6, 900.0), large, 8e6), read * 1.05)
+        self.close(light.iso_as_noisy(25600.0, frame(float("nan"), 900.0), large, 8e6), 25600.0)
+        self.close(light.iso_as_noisy(25600.0, large, frame(float("nan"), 900.0), 8e6), 25600.0)
+
     def test_nonsense_is_refused(self):
         for call in (
             lambda: light.exposure_value(0, 1),
