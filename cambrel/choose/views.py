@@ -8,7 +8,8 @@ from django.http.response import HttpResponseBase
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
-from cambrel.choose.deciding import COLUMNS, MOST_KITS, Decision, Gear, Wanted, tasks_of
+from cambrel.choose.deciding import COLUMNS, Decision, Wanted, tasks_of
+from cambrel.choose.packing import MOST_KITS, Gear
 from cambrel.conventions.preferred import preferred_by
 from cambrel.fields import NumberField, whole
 from cambrel.owners.models import gear_owner

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
-from math import inf
+from math import inf, isnan
 
 import numpy as np
 
@@ -232,11 +232,12 @@ def _listed(names: Sequence[str]) -> str:
 
 @dataclass(frozen=True)
 class Addition:
-    """What might be added to a kit: the rigs that it makes with what is there, what it weighs and what it costs."""
+    """What might be added to a kit: the rigs that it makes with what is there, what it weighs and what it costs; NaN where that is not known."""
 
     rigs: Sequence[Rig]
     grams: float
     price: float
+    currency: str = ""
 
 
 @dataclass(frozen=True)
@@ -247,6 +248,7 @@ class Change:
     gain: float
     grams: float
     price: float
+    currency: str
     is_undominated: bool = False
 
 
@@ -278,15 +280,16 @@ def changes(
     found = []
     for place, index in enumerate(looked_at, 1):
         gain = lead(pictures, [row[place] for row in whole], before)
+        one = additions[index]
         if gain > LEVEL_SHARE:
-            found.append(Change(index, gain, additions[index].grams, additions[index].price))
-    found.sort(key=lambda one: (-round(one.gain, 9), one.grams, one.price))
+            found.append(Change(index, gain, one.grams, one.price, one.currency))
+    found.sort(key=lambda one: (-round(one.gain, 9), *(inf if isnan(x) else x for x in (one.grams, one.price))))
     return [replace(one, is_undominated=not any(_dominates(other, one) for other in found)) for one in found[:most]]
 
 
 def _dominates(one: Change, other: Change) -> bool:
     mine, theirs = (-one.gain, one.grams, one.price), (-other.gain, other.grams, other.price)
-    return mine != theirs and all(a <= b for a, b in zip(mine, theirs, strict=True))
+    return one.currency == other.currency and mine != theirs and all(a <= b for a, b in zip(mine, theirs, strict=True))
 
 
 def _at_most(

@@ -33,7 +33,8 @@ class Curve:
 
 
 def race(brief: Brief, rig: Rig, conventions: Conventions, ceiling: Ceiling) -> Curve | None:
-    """The curve of a rig for a picture, each stop with the slowest time that nothing blurs; None for one that does not frame it.
+    """The curve of a rig for a picture, focused as at its best, each stop with the slowest time that nothing blurs; None for one that does
+    not frame it.
 
     Parameters
         ceiling: what the photographer finds clean enough

@@ -95,6 +95,11 @@ class ChooseTests(ShelfTestCase):
         self.assertNotIn("Carry Lineside bag", said)
         self.assertIn("of the kits of known weight that make the picture ticked", said)
 
+    def test_a_kit_of_bodies_alone_is_not_said_to_be_limited_by_nothing(self):
+        Kit.objects.get(name="Lineside bag").lenses.clear()
+        heads = {head["kit"].name: head["limits"] for head in self.page().context["heads"]}
+        self.assertEqual(heads["Lineside bag"], "no camera with a lens that goes on it")
+
     def test_what_would_help_is_tried_as_a_column_and_helps_as_much_as_was_said(self):
         kit = Kit.objects.get(name="Footplate bag")
         page = self.page(kit=kit.pk, help="1")
