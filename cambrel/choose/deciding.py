@@ -1,43 +1,29 @@
-"""From the kits and the pictures of an owner to the table of what each kit makes of each picture."""
+"""From kits and pictures to the table of what each kit makes of each picture, and what of it is said of each kit."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from itertools import combinations
-from math import isnan
+from math import isnan, log2
 from typing import Any
 
 from cambrel import wording
 from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.samples import sample_briefs
+from cambrel.choose.musts import Musts
 from cambrel.choose.packing import Packed
-from cambrel.drawings.race import race_drawing
 from cambrel.links import Bench, Slot, Task, bench_address
+from cambrel.links.choices import MOST_PICTURES, Choice
 from cambrel.optics.brief import Conventions
-from cambrel.optics.choosing import (
-    AT_BEST,
-    Cell,
-    Kit,
-    Picture,
-    choose,
-    home_body,
-    limits,
-    says_better,
-    says_trade,
-    share_made,
-)
-from cambrel.optics.missing import Ceiling
-from cambrel.optics.race import race
+from cambrel.optics.choosing import AT_BEST, Cell, Picture, choose, limits, makes, share_made
+from cambrel.optics.sentences import LEVEL_STOPS
 from cambrel.optics.sureness import Sure, Sureness, sure_of
+from cambrel.optics.trades import Kit, says_better, says_first, says_trade
 from cambrel.pictures.serving import address
 from cambrel.pictures.shots import HEIGHTS, rig_shot
 
-MOST_RACING = 24
-COLUMNS = (
-    "picture", "how often", "kit", "status", "body", "lens", "focal length mm", "focus m", "f-number", "shutter s", "ISO", "decides",
-)  # fmt: skip
 MOST_SAVED = 30
 LIMITS = {
     "framing": "the framing", "range": "tonal range", "sharp": "depth of field", "background": "a soft background",
@@ -48,6 +34,10 @@ LIMITS = {
 NO_RIGS = "no camera with a lens that goes on it"
 
 
+def _long(millimetres: float) -> str:
+    return wording.distance(millimetres / 1000)
+
+
 @dataclass(frozen=True)
 class Wanted:
     """A picture to be made, by its key in the address."""
@@ -55,6 +45,12 @@ class Wanted:
     key: str
     task: Task
     note: str = ""
+
+    @property
+    def shown(self) -> str:
+        """How the picture is shown."""
+        brief = self.task.brief
+        return f"shown {_long(brief.shown_long_side_mm)} long, seen from {_long(brief.viewing_distance_mm)}"
 
 
 def tasks_of(owner: Any) -> list[Wanted]:
@@ -68,11 +64,13 @@ def tasks_of(owner: Any) -> list[Wanted]:
     for saved in SavedBrief.objects.for_owner(owner)[:MOST_SAVED] if owner.is_authenticated else ():
         task = saved.task()
         found.append(Wanted(f"own-{saved.pk}", replace(task, name=saved.name)))
-    return [one if one.task.brief.distance_from == "lens" else _from_lens(one) for one in found]
+    return [_from_lens(one) for one in found][:MOST_PICTURES]
 
 
 def _from_lens(one: Wanted) -> Wanted:
     """Distances that a picture gives from the sensor mark are taken from the lens: which lens is not known before it is chosen."""
+    if one.task.brief.distance_from == "lens":
+        return one
     return replace(one, task=replace(one.task, brief=replace(one.task.brief, distance_from="lens")))
 
 
@@ -85,6 +83,9 @@ class Shown:
     gear: str
     settings: str
     says: str
+    clean: str
+    sharp: str
+    lacks: str
     picture: str
     bench: str
 
@@ -97,6 +98,7 @@ class Decision:
     tasks: Sequence[Wanted]
     shares: dict[str, float]
     conventions: Conventions
+    musts: Musts = field(default_factory=Musts)
 
     @cached_property
     def pictures(self) -> list[Picture]:
@@ -106,21 +108,46 @@ class Decision:
     def cells(self) -> list[list[Cell | None]]:
         return choose(self.pictures, [kit.rigs for kit in self.kits], self.conventions)
 
-    def _column(self, index: int) -> list[Cell | None]:
+    def column(self, index: int) -> list[Cell | None]:
         return [row[index] for row in self.cells]
+
+    @cached_property
+    def needed(self) -> frozenset[str]:
+        """The kinds of support that the pictures need."""
+        return frozenset(one.brief.support for one in self.pictures if one.share) & {"tripod", "monopod", "gimbal"}
+
+    @property
+    def choice(self) -> Choice:
+        """All of it by value."""
+        pictures = tuple((one.task, self.shares[one.key]) for one in self.tasks)
+        return Choice(tuple(kit.bag for kit in self.kits), pictures, self.conventions)
+
+    @cached_property
+    def spoken(self) -> list[Kit]:
+        """The kits as they are spoken of; those alone of which a rig can be made, and that are not out."""
+        return [
+            Kit(kit.name, self.column(index), kit.weighs(self.needed), kit.cost, kit.currency)
+            for index, kit in enumerate(self.kits)
+            if kit.rigs and not self.out(kit)
+        ]
+
+    def out(self, kit: Packed) -> str:
+        """Why a kit is out, by what must be had; empty where it is not."""
+        return self.musts.kit(kit.weighs(self.needed), kit.cost, kit.currency)
 
     def heads(self) -> list[dict[str, Any]]:
         made = []
         for index, kit in enumerate(self.kits):
-            column = self._column(index)
+            column = self.column(index)
             failing = limits(self.pictures, column)
             made.append(
                 {
                     "kit": kit,
                     "letter": wording.LETTERS[index],
-                    "covers": kit.covers(self.conventions) or "nothing that is known",
                     "made": wording.share(share_made(self.pictures, column)) if any(column) else "nothing",
                     "limits": (LIMITS.get(failing, failing) if failing else "nothing here") if kit.rigs else NO_RIGS,
+                    "weighs": kit.weight_said(self.needed),
+                    "covers": kit.covers(self.conventions) or "nothing that is known",
                 }
             )
         return made
@@ -135,64 +162,30 @@ class Decision:
         if cell is None:
             return None
         body, lens = kit.pairs[cell.rig]
-        slot = Slot(kit.rigs[cell.rig], body.name, lens.name)
-        terms = replace(self.conventions, iso_ceiling=cell.clean_iso)
-        bench = Bench(one.task.brief, (slot,), AT_BEST, terms).with_task(one.task)
-        rig = cell.comparison.first
+        bench = Bench(one.task.brief, (Slot(kit.rigs[cell.rig], body.name, lens.name),), AT_BEST, self.conventions)
+        bench = bench.with_task(one.task)
+        rig = cell.figures
         s = rig.settings
         settings = "cannot focus there"
         if s.focusable:
             settings = f"{wording.focal(s.focal_length_mm)} {wording.f_number(s.f_number)} {wording.shutter(s.shutter_s)} {wording.iso(s.iso)}"
         check = cell.judged.checks[0] if cell.judged.checks else None
+        support = one.task.brief.support
+        lacks = support in ("tripod", "monopod", "gimbal") and support not in {
+            piece.what.kind for piece in kit.supports
+        }
         return Shown(
-            status=str(cell.status),
+            status=says_status(cell),
             key=str(cell.status).replace(" ", "-"),
-            gear=body.name if lens.fixed_to_id else f"{body.name}, {lens.name}",
+            gear=body.name if lens in body.fixed else f"{body.name}, {lens.name}",
             settings=settings,
             says=wording.sentence(check) if check and cell.status != "does it" else "",
+            clean=_cleaner(rig),
+            sharp=_sharper(rig),
+            lacks=f"no {support} in this kit" if lacks else "",
             picture=address(rig_shot(bench, cell.comparison, rig).token(), HEIGHTS[1]) if s.focusable else "",
             bench=bench_address(bench),
         )
-
-    def race(self, key: str) -> Any:
-        """Depth of field against cleanliness for one picture, every rig of every kit; None where there is no such picture."""
-        one = next((one for one in self.tasks if one.key == key), None)
-        if one is None:
-            return None
-        ceiling = Ceiling(self.conventions.iso_ceiling, home_body(self.conventions))
-        kits = []
-        for kit in self.kits:
-            curves = [
-                (f"{body.name}, {lens.name}", curve)
-                for rig, (body, lens) in zip(kit.rigs[:MOST_RACING], kit.pairs, strict=False)
-                if (curve := race(one.task.brief, rig, self.conventions, ceiling)) is not None
-            ]
-            kits.append(curves)
-        return race_drawing(kits, width=1216.0, height=320.0)
-
-    def table(self) -> list[dict[str, Any]]:
-        """Every cell as a row of a table, at full precision."""
-        made = []
-        for one, cells in zip(self.tasks, self.cells, strict=True):
-            for kit, cell in zip(self.kits, cells, strict=True):
-                row: dict[str, Any] = {"picture": one.task.name, "how often": self.shares[one.key], "kit": kit.name}
-                if cell is not None:
-                    body, lens = kit.pairs[cell.rig]
-                    s = cell.comparison.first.settings
-                    check = cell.judged.checks[0] if cell.judged.checks else None
-                    row |= {
-                        "status": str(cell.status),
-                        "body": body.name,
-                        "lens": lens.name,
-                        "focal length mm": s.focal_length_mm,
-                        "focus m": s.object_distance_m,
-                        "f-number": s.f_number,
-                        "shutter s": s.shutter_s,
-                        "ISO": s.iso,
-                        "decides": wording.sentence(check) if check else "",
-                    }
-                made.append(row)
-        return made
 
     def sureness(self) -> Iterator[str]:
         """How sure it is which of each two kits is ahead, and what would make another word of it."""
@@ -221,25 +214,25 @@ class Decision:
 
     def sentences(self) -> Iterator[str]:
         """How each two kits differ."""
-        spoken = [
-            Kit(kit.name, self._column(index), kit.grams, kit.cost, kit.currency)
-            for index, kit in enumerate(self.kits)
-            if kit.rigs
-        ]
         names = [f"“{one.task.name}”" for one in self.tasks]
-        for one, other in combinations(spoken, 2):
+        for one, other in combinations(self.spoken, 2):
             better = says_better(one, other) or says_better(other, one)
             yield wording.sentence(better or says_trade(one, other, self.pictures, names))
+
+    def headline(self) -> str:
+        """Of more than two kits which makes most."""
+        return wording.sentence(says_first(self.spoken, self.pictures)) if len(self.spoken) > 2 else ""
 
     def carried(self, out: Sequence[str]) -> str:
         """Of the kits that make all pictures of an outing the lightest; in words."""
         going = [index for index, one in enumerate(self.tasks) if one.key in out]
         if not going:
             return ""
+        needed = {self.pictures[index].brief.support for index in going}
         making = [
-            (kit.grams, kit.name)
+            (kit.weighs(needed), kit.name)
             for index, kit in enumerate(self.kits)
-            if all((cell := self.cells[row][index]) is not None and cell.status == "does it" for row in going)
+            if not self.out(kit) and all(makes(self.cells[row][index]) for row in going)
         ]
         counted = {1: "the picture ticked", 2: "both pictures ticked"}.get(
             len(going), f"all {len(going)} pictures ticked"
@@ -252,3 +245,26 @@ class Decision:
         grams, name = min(weighed)
         of = "the kits" if len(weighed) == len(making) else "the kits of known weight"
         return f"Carry {name}: of {of} that make {counted} it is the lightest, {wording.mass(grams)}."
+
+
+def says_status(cell: Cell) -> str:
+    """How far a picture is made: what lies within a stop of it just misses it."""
+    return "just misses" if cell.status == "nearly" else str(cell.status)
+
+
+def _cleaner(rig: Any) -> str:
+    """How clean the picture is against what the photographer takes to be clean."""
+    s, ceiling = rig.settings, rig.light.ceiling_iso
+    if not s.focusable or not ceiling > 0 or not s.iso > 0:
+        return ""
+    stops = log2(ceiling / s.iso)
+    if abs(stops) <= LEVEL_STOPS:
+        return "as clean as you ask"
+    return f"{wording.stops(abs(stops))} {'cleaner' if stops > 0 else 'noisier'} than you ask"
+
+
+def _sharper(rig: Any) -> str:
+    """How large it may be shown and still be sharp enough."""
+    if not rig.settings.focusable or not rig.sharpness.largest_print_mm > 0:
+        return ""
+    return f"sharp up to {_long(rig.sharpness.largest_print_mm)} long"

@@ -1,64 +1,134 @@
-"""Kits as they are packed of a shelf, with the rigs that can be made of them, and what one thing more from the shelf would turn."""
+"""Kits as they are packed of a shelf or came by a link, and the rigs that can be made of them."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Collection, Iterator, Sequence
+from dataclasses import replace
+from functools import cached_property
 from math import nan
 from typing import Any
 
 from cambrel import wording
+from cambrel.choose.musts import Musts
 from cambrel.fields import whole
+from cambrel.links import decode_gear, encode_gear
+from cambrel.links.choices import KitBag, Piece, Support
+from cambrel.links.tokens import LinkError
+from cambrel.names import LONGEST, shortened
 from cambrel.optics.brief import Conventions
-from cambrel.optics.choosing import Addition, Change, Picture, changes
+from cambrel.optics.changing import Bag, Thing
 from cambrel.optics.ranges import equivalent_range, spans
-from cambrel.optics.rig import Rig
+from cambrel.optics.rig import Body, Lens, Rig
 from cambrel.shelf.gear import body_of, registers_of
-from cambrel.shelf.kits import goes_on
-from cambrel.shelf.models import Body, Lens, Mount
+from cambrel.shelf.models import Body as BodyRecord
+from cambrel.shelf.models import Lens as LensRecord
+from cambrel.shelf.models import Mount
+from cambrel.shelf.models import Support as SupportRecord
 from cambrel.shelf.sums import price_of, weight_of
+from cambrel.shelf.typed import typed_gear
 
-MOST_KITS = 6
+HELD_BY_KITS = ("bodies__fixed_lenses", "bodies__crop_modes", "lenses", "supports")
+MOST_CHANGED = 12
+"""What-if kits that an address may ask for."""
+
+
+def taken_by(body: Piece[Body]) -> frozenset[str]:
+    """The mounts whose lenses go on a body as they are."""
+    return frozenset() if body.fixed else frozenset({body.what.mount, *body.accepts} - {""})
 
 
 class Packed:
-    """A kit with the rigs that can be made of it, in the order of their names; with more that is not bought yet, as it would be."""
+    """A kit with the rigs that can be made of it, in the order of their names; those alone that have what the photographer must have."""
 
-    def __init__(self, record: Any, mounts: Any, registers: Any, more: Sequence[Any] = ()) -> None:
-        self.record, self.more = record, more
-        self.name = " + ".join([record.name, *(one.name for one in more)])
-        bodies = [
-            *record.bodies.prefetch_related("fixed_lenses", "crop_modes"),
-            *(one for one in more if isinstance(one, Body)),
-        ]
-        loose = [*record.lenses.all(), *(one for one in more if isinstance(one, Lens))]
-        lenses = [*loose, *(lens for body in bodies for lens in body.fixed_lenses.all())]
-        self.bodies, self.loose = bodies, loose
-        pairs = sorted(
-            ((body, lens) for body in bodies for lens in lenses if lens.rectilinear and goes_on(lens, body, mounts)),
-            key=lambda pair: (pair[0].name, pair[1].name, pair[0].pk, pair[1].pk),
+    def __init__(self, bag: KitBag, musts: Musts | None = None) -> None:
+        self.bag, self.name, self.key = bag, bag.name, bag.key
+        self.bodies = [one for one in bag.pieces if isinstance(one.what, Body)]
+        self.loose = [one for one in bag.pieces if isinstance(one.what, Lens)]
+        self.supports = [one for one in bag.pieces if isinstance(one.what, Support)]
+        pairs = sorted(pairs_of(self.bodies, self.loose), key=lambda pair: (pair[0].name, pair[1].name))
+        made = [(pair, Rig(pair[0].what, pair[1].what)) for pair in pairs]
+        kept = [(pair, rig) for pair, rig in made if musts is None or musts.rig(rig)]
+        self.pairs = [pair for pair, _ in kept]
+        self.rigs = [rig for _, rig in kept]
+        self.price = price_of(self.carried)
+
+    @property
+    def carried(self) -> list[Any]:
+        return [one.what for one in self.bag.pieces]
+
+    @property
+    def things(self) -> list[Piece[Any]]:
+        """What a change may put another thing in the place of."""
+        return [*self.bodies, *self.loose]
+
+    @cached_property
+    def optics(self) -> Bag:
+        """The kit as what may be changed of it is worked out."""
+        number = {id(one): index for index, one in enumerate(self.things)}
+        made_of = [frozenset(number[id(one)] for one in pair if id(one) in number) for pair in self.pairs]
+        return Bag(self.rigs, [thing_of(one) for one in self.things], made_of)
+
+    def weighs(self, needed: Collection[str]) -> float:
+        """Bodies, lenses and the supports of the kinds that are needed [g]; NaN where one is not known, as that compares with nothing."""
+        return _sum([one.what.weight_g for one in self.taken(needed)])
+
+    @property
+    def currency(self) -> str:
+        return min(self._currencies, default="")
+
+    @property
+    def _currencies(self) -> set[str]:
+        return {one.currency for one in self.carried if one.price}
+
+    @property
+    def cost(self) -> float:
+        """Of all of it; NaN where a price is not known or there is more than one currency."""
+        return nan if len(self._currencies) > 1 else _sum([one.price for one in self.carried])
+
+    def weight_said(self, needed: Collection[str]) -> str:
+        """What all that is carried weighs, and apart of that bodies, lenses and supports."""
+        taken = self.taken(needed)
+        words = (("body", "bodies"), ("lens", "lenses"), ("support", "supports"))
+        groups = [(one, many, [piece.what for piece in taken if piece.kind == one]) for one, many in words]
+        parts = [f"{one if len(group) == 1 else many} {weight_of(group)}" for one, many, group in groups if group]
+        return (
+            f"{weight_of([piece.what for piece in taken])}: {', '.join(parts)}" if len(parts) > 1 else ", ".join(parts)
         )
-        self.pairs = pairs
-        self.rigs = [Rig(body_of(body, registers), lens.to_optics()) for body, lens in pairs]
-        carried = [*bodies, *loose, *record.supports.all()]
-        self.weight, self.price = weight_of(carried), price_of(carried)
-        # a sum with a part that is not known compares with nothing
-        self.grams = sum(nan if one.weight_g is None else one.weight_g for one in carried)
-        self.cost = sum(nan if one.price is None else one.price for one in carried)
-        currencies = {one.currency for one in carried if one.price}
-        self.currency = min(currencies, default="")
-        if len(currencies) > 1:
-            self.cost = nan
+
+    def taken(self, needed: Collection[str]) -> list[Piece[Any]]:
+        """What is carried, of supports those of the kinds that are needed."""
+        return [one for one in self.bag.pieces if not isinstance(one.what, Support) or one.what.kind in needed]
 
     def covers(self, conventions: Conventions) -> str:
         """The equivalent focal lengths that its lenses cover, with their gaps."""
+        return ", ".join(wording.focal_range(low, high) for low, high in self.stretches(conventions))
+
+    def stretches(self, conventions: Conventions) -> list[tuple[float, float]]:
+        """The same [mm]."""
         found = [equivalent_range(rig.lens, rig.body.sensor, by=conventions.crop_by) for rig in self.rigs]
-        known = [
-            (one.equivalent_min_mm, one.equivalent_max_mm)
-            for one in found
-            if one.equivalent_min_mm and one.equivalent_max_mm
-        ]
-        return ", ".join(wording.focal_range(low, high) for low, high in _together(known))
+        known = [(one.equivalent_min_mm, one.equivalent_max_mm) for one in found]
+        return _together([(low, high) for low, high in known if low and high])
+
+
+def pairs_of(bodies: Sequence[Piece[Any]], loose: Sequence[Piece[Any]]) -> Iterator[tuple[Piece[Body], Piece[Lens]]]:
+    """Each body with each lens that goes on it, but no fisheye."""
+    for body in bodies:
+        on = [lens for lens in loose if lens.what.mount in taken_by(body)]
+        yield from ((body, lens) for lens in (*on, *body.fixed) if lens.what.rectilinear)
+
+
+def thing_of(piece: Piece[Any]) -> Thing:
+    what = piece.what
+    return Thing(
+        isinstance(what, Body),
+        nan if what.weight_g is None else what.weight_g,
+        nan if what.price is None else what.price,
+        what.currency,
+    )
+
+
+def _sum(values: list[float | None]) -> float:
+    return sum(nan if value is None else value for value in values)
 
 
 def _together(ranges: list[tuple[float, float]]) -> list[tuple[float, float]]:
@@ -74,90 +144,111 @@ def _together(ranges: list[tuple[float, float]]) -> list[tuple[float, float]]:
     return found
 
 
-@dataclass(frozen=True)
-class Help:
-    """A change that would help a kit: what is added, what it turns, and what it weighs and costs."""
-
-    name: str
-    gain: str
-    weight: str
-    price: str
-    is_undominated: bool
-    token: str
-
-
-MOST_OFFERED = 25_000
-
-
-class Gear:
-    """The gear of a shelf, as kits are packed of it."""
+class Shelf:
+    """The gear of an owner, by value."""
 
     def __init__(self, owner: Any) -> None:
         self.owner = owner
-        self.mounts = {mount.name: mount for mount in Mount.objects.for_owner(owner)}
+        self.accepts = {mount.name: tuple(mount.accepts) for mount in Mount.objects.for_owner(owner)}
         self.registers = registers_of(owner)
 
-    def packed(self, records: Any, what_if: Sequence[str]) -> list[Packed]:
-        """The kits, and after them those as they would be with one thing more: {kit}-lens-{key} or {kit}-body-{key}."""
-        found = [Packed(record, self.mounts, self.registers) for record in records[:MOST_KITS]]
-        by_key = {str(kit.record.pk): kit.record for kit in found}
-        for text in what_if[: MOST_KITS - len(found)]:
-            kit, _, rest = text.partition("-")
-            kind, _, key = rest.partition("-")
-            model = {"lens": Lens, "body": Body}.get(kind)
-            number = whole(key)
-            if model is None or number is None or kit not in by_key:
-                continue
-            one = model.objects.for_owner(self.owner).filter(pk=number).first()
-            if one is not None:
-                found.append(Packed(by_key[kit], self.mounts, self.registers, [one]))
-        return found
+    def piece(self, record: Any) -> Piece[Any]:
+        """A record by value."""
+        key = f"{type(record).__name__.lower()}-{record.pk}"
+        if isinstance(record, SupportRecord):
+            what = Support(record.kind, record.weight_g, record.price, record.currency, record.payload_g)
+            return Piece(record.name, what, key=key)
+        if isinstance(record, LensRecord):
+            return Piece(record.name, record.to_optics(), key=key)
+        fixed = tuple(Piece(lens.name, lens.to_optics()) for lens in record.fixed_lenses.all())
+        return Piece(record.name, body_of(record, self.registers), self.accepts.get(record.mount, ()), fixed, key)
 
-    def helps(self, kit: Packed, pictures: Sequence[Picture], conventions: Conventions) -> list[Help]:
-        """The single additions from the shelf that turn most of the pictures for a kit."""
-        mounts = {body.mount for body in kit.bodies if body.mount}
-        taken = mounts | {name for mount in mounts if mount in self.mounts for name in self.mounts[mount].accepts}
-        there = {lens.pk for lens in kit.loose}
-        records: list[Any] = []
-        for lens in Lens.objects.for_owner(self.owner).filter(fixed_to=None, rectilinear=True, mount__in=taken)[
-            :MOST_OFFERED
-        ]:
-            if lens.pk not in there:
-                records.append((lens, [(body, lens) for body in kit.bodies if goes_on(lens, body, self.mounts)]))
-        have = {body.pk for body in kit.bodies}
-        for body in Body.objects.for_owner(self.owner).prefetch_related("fixed_lenses", "crop_modes")[:MOST_OFFERED]:
-            if body.pk not in have:
-                pairs = [
-                    (body, lens) for lens in (*kit.loose, *body.fixed_lenses.all()) if goes_on(lens, body, self.mounts)
-                ]
-                records.append((body, pairs))
-        made: dict[Any, Any] = {}
+    def bag(self, record: Any) -> KitBag:
+        """A kit by value; quickest of records that were fetched with what they hold, HELD_BY_KITS."""
+        loose = [one for one in record.lenses.all() if one.fixed_to_id is None]
+        held = [*record.bodies.all(), *loose, *record.supports.all()]
+        return KitBag(record.name, tuple(map(self.piece, held)), record.note, str(record.pk))
 
-        def of(body: Any) -> Any:
-            if body.pk not in made:
-                made[body.pk] = body_of(body, self.registers)
-            return made[body.pk]
-
-        offered = [(record, pairs) for record, pairs in records if pairs]
-        additions = [
-            Addition(
-                [Rig(of(body), lens.to_optics()) for body, lens in pairs],
-                nan if record.weight_g is None else record.weight_g,
-                nan if record.price is None else record.price,
-                record.currency,
-            )
-            for record, pairs in offered
+    def bodies(self) -> list[Piece[Any]]:
+        """All cameras of the shelf."""
+        return [
+            self.piece(one)
+            for one in BodyRecord.objects.for_owner(self.owner).prefetch_related("fixed_lenses", "crop_modes")
         ]
-        found = changes(pictures, kit.rigs, additions, conventions)
-        return [self._help(kit, offered[one.index][0], one) for one in found]
 
-    def _help(self, kit: Packed, record: Any, change: Change) -> Help:
-        kind = "lens" if isinstance(record, Lens) else "body"
-        return Help(
-            record.name,
-            wording.share(change.gain),
-            "unknown" if record.weight_g is None else wording.mass(record.weight_g),
-            "unknown" if record.price is None else wording.money(record.price, record.currency),
-            change.is_undominated,
-            f"{kit.record.pk}-{kind}-{record.pk}",
+    def called(self, text: str) -> str | None:
+        """The key of the lens or camera that is called so, or the only one with it in its name, or what states these figures; None for nothing."""
+        for lookup in ("iexact", "icontains"):
+            records = [
+                one
+                for model in (LensRecord.objects.filter(fixed_to=None), BodyRecord.objects)
+                for one in model.filter(owner=self.owner, **{f"name__{lookup}": text})[:2]
+            ]
+            if len(records) == 1 or (records and lookup == "iexact"):
+                return self.piece(records[0]).key
+        for kind in ("lens", "body"):
+            gear, _ = typed_gear(kind, text, self.owner)
+            if gear is not None:
+                return f"gear-{encode_gear(gear)}"
+        return None
+
+    def thing(self, key: str) -> Piece[Any] | None:
+        """A camera or a lens by its key, {kind}-{number}, or gear by value, gear-{token}."""
+        kind, _, rest = key.partition("-")
+        if kind == "gear":
+            return _typed(rest)
+        model = {"lens": LensRecord, "body": BodyRecord}.get(kind)
+        number = whole(rest)
+        if model is None or number is None:
+            return None
+        record = model.objects.for_owner(self.owner).filter(pk=number).first()
+        return None if record is None else self.piece(record)
+
+
+def _typed(token: str) -> Piece[Any] | None:
+    """Gear that is on no shelf."""
+    try:
+        gear = decode_gear(token)
+    except LinkError:
+        return None
+    if gear.lens is not None and gear.body is None:
+        return Piece(gear.lens_name, gear.lens, key=f"gear-{token}")
+    return None if gear.body is None else Piece(gear.body_name, gear.body, key=f"gear-{token}")
+
+
+def changed(bag: KitBag, goes: Piece[Any] | None, comes: Piece[Any] | None) -> KitBag:
+    """A kit as it would be with one thing less and one more; a lens that says no mount is one for the kit's first camera."""
+    pieces = [one for one in bag.pieces if one is not goes]
+    if comes is not None and isinstance(comes.what, Lens) and not comes.what.mount:
+        mounts = [one.what.mount for one in bag.pieces if isinstance(one.what, Body) and one.what.mount]
+        comes = replace(comes, what=replace(comes.what, mount=mounts[0] if mounts else ""))
+    name = shortened(bag.name + (f" + {comes.name}" if comes else "") + (f" − {goes.name}" if goes else ""), LONGEST)
+    return KitBag(name, (*pieces, *([comes] if comes else [])), bag.note, f"{bag.key}*")
+
+
+def what_if(bags: Sequence[KitBag], asked: Sequence[str], shelf: Shelf) -> Iterator[tuple[str, KitBag]]:
+    """The kits as they would be, each under how it was asked for: {kit}:{what goes}:{what comes}, either of them empty."""
+    by_key = {bag.key: bag for bag in bags}
+    for text in asked[:MOST_CHANGED]:
+        kit, _, rest = text.partition(":")
+        goes_key, _, comes_key = rest.partition(":")
+        bag = by_key.get(kit)
+        if bag is None or not (goes_key or comes_key):
+            continue
+        goes = next((one for one in bag.pieces if one.key == goes_key), None) if goes_key else None
+        comes = shelf.thing(comes_key) if comes_key else None
+        if (goes_key and goes is None) or (comes_key and comes is None):
+            continue
+        yield text, changed(bag, goes, comes)
+
+
+def by_value(bags: Sequence[KitBag]) -> list[KitBag]:
+    """Kits that came by a link, each with its things told apart by their places."""
+    return [
+        replace(
+            bag,
+            key=f"v{number}",
+            pieces=tuple(replace(one, key=f"{one.kind}-v{index}") for index, one in enumerate(bag.pieces)),
         )
+        for number, bag in enumerate(bags)
+    ]

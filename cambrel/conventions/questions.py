@@ -190,8 +190,8 @@ QUESTIONS: tuple[Question, ...] = (
     Question(
         "iso_ceiling",
         "I stop at ISO",
-        "I stop at ISO, on the reference body",
-        "Your own ceiling, carried over to every other format.",
+        "I stop at ISO, on full frame of 24 megapixels",
+        "Your own ceiling, kept once and carried over to every camera by equal noise of the picture.",
         USUAL.iso_ceiling,
         figure=IsoField,
         is_personal=True,

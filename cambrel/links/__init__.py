@@ -50,7 +50,7 @@ class Slot:
 
     def __post_init__(self) -> None:
         for name in (self.body_name, self.lens_name):
-            _check_name(name)
+            check_name(name)
 
     @property
     def body_called(self) -> str:
@@ -98,7 +98,7 @@ class Bench:
         if len(self.changes) > MOST_CHANGES:
             raise DomainError("changes", f"at most {MOST_CHANGES} in number", len(self.changes))
         for name in (self.title, self.brief_name, self.background_name, self.foreground_name, self.scene):
-            _check_name(name)
+            check_name(name)
 
     @property
     def task(self) -> Task:
@@ -122,7 +122,8 @@ class Bench:
         return tuple(slot.rig for slot in self.slots)
 
 
-def _check_name(name: Any) -> None:
+def check_name(name: Any) -> None:
+    """Raises DomainError for what cannot be shown as a name."""
     if not isinstance(name, str) or len(name) > LONGEST_NAME or not is_shown(name):
         raise DomainError("name", f"at most {LONGEST_NAME} printable characters", str(name)[: LONGEST_NAME + 1])
 
@@ -147,7 +148,7 @@ _UNKNOWN, _INFINITE = "-", "i"  # stand for None where that is not the default, 
 
 def encode(bench: Bench) -> str:
     """The bench as link parameter; equal benches give equal parameters: one that uses nothing of a newer version is written as before it."""
-    return deflated([_version(bench), _pack(bench)])
+    return deflated([_version(bench), pack(bench)])
 
 
 def _version(bench: Bench) -> int:
@@ -190,7 +191,7 @@ def decode(token: str) -> Bench:
     if len(content) != 2:
         raise LinkError("This link holds no bench.")
     try:
-        bench = Bench(**_upgraded(_values("Bench", content[1], VERSIONS[content[0]]), content[0]))
+        bench = Bench(**upgraded(values("Bench", content[1], VERSIONS[content[0]]), content[0]))
     except LinkError:
         raise
     except DomainError as error:
@@ -201,7 +202,7 @@ def decode(token: str) -> Bench:
     return bench
 
 
-def _upgraded(bench: dict[str, Any], version: int) -> dict[str, Any]:
+def upgraded(bench: dict[str, Any], version: int) -> dict[str, Any]:
     """The values of a bench of some version, step by step as they are in the newest."""
     for newer in range(version + 1, NEWEST + 1):
         bench = UPGRADES[newer](bench)
@@ -225,7 +226,8 @@ def put_address(gear: Gear, carrier: Gear | None = None) -> str:
     return HOME + "?" + urlencode({"action": ":".join(["put", *tokens])})
 
 
-def _pack(record: Any) -> list[Any]:
+def pack(record: Any) -> list[Any]:
+    """A record as a list of its values, defaults left out."""
     cells: list[Any] = []
     for name, default in VERSIONS[NEWEST][type(record).__name__]:
         value = getattr(record, name)
@@ -243,11 +245,11 @@ def _pack_value(name: str, value: Any) -> Any:
     if value is None:
         return _UNKNOWN
     if name in _LISTS:
-        return [_pack(record) for record in value]
+        return [pack(record) for record in value]
     if name in _POINTS:
         return [_pack_value("", float(number)) for point in value for number in point]
     if type(value).__name__ in _RECORDS:
-        return _pack(value)
+        return pack(value)
     if isinstance(value, bool):
         return int(value)
     if isinstance(value, float):
@@ -257,11 +259,13 @@ def _pack_value(name: str, value: Any) -> Any:
     return value
 
 
-def _unpack(name: str, cells: Any, tables: Tables) -> Any:
-    return _RECORDS[name](**_values(name, cells, tables))
+def unpack(name: str, cells: Any, tables: Tables) -> Any:
+    """A record from such a list."""
+    return _RECORDS[name](**values(name, cells, tables))
 
 
-def _values(name: str, cells: Any, tables: Tables) -> dict[str, Any]:
+def values(name: str, cells: Any, tables: Tables) -> dict[str, Any]:
+    """The values of a record, by their names."""
     table = tables[name]
     if not isinstance(cells, list) or len(cells) > len(table):
         raise TypeError(f"{name} is not a list of at most {len(table)} values")
@@ -281,9 +285,9 @@ def _unpack_value(name: str, default: Any, cell: Any, tables: Tables) -> Any:
             raise LinkError(
                 f"This link holds {len(cell)} {'rigs' if name == 'slots' else name}; at most {most} are taken."
             )
-        return tuple(_unpack(made, record, tables) for record in cell)
+        return tuple(unpack(made, record, tables) for record in cell)
     if isinstance(default, v1.Of):
-        return _unpack(default, [] if cell is None else cell, tables)
+        return unpack(default, [] if cell is None else cell, tables)
     if cell is None:
         return default
     if cell == _UNKNOWN and name in _MAY_BE_UNKNOWN:
@@ -354,8 +358,8 @@ def encode_gear(gear: Gear) -> str:
         version = 4
     cells = [
         version,
-        None if gear.body is None else [gear.body_name, _pack(gear.body)],
-        None if gear.lens is None else [gear.lens_name, _pack(gear.lens)],
+        None if gear.body is None else [gear.body_name, pack(gear.body)],
+        None if gear.lens is None else [gear.lens_name, pack(gear.lens)],
     ]
     return deflated(cells)
 
@@ -376,8 +380,8 @@ def decode_gear(token: str) -> Gear:
                 found += [None, ""]
                 continue
             name, packed = cell
-            _check_name(name)
-            found += [_unpack(made, packed, VERSIONS[content[0]]), name]
+            check_name(name)
+            found += [unpack(made, packed, VERSIONS[content[0]]), name]
         gear = Gear(*found)
     except (TypeError, ValueError, OverflowError) as error:
         raise LinkError("This gear cannot be read.") from error

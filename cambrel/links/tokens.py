@@ -37,14 +37,14 @@ def deflated(content: list[Any]) -> str:
     return base64.urlsafe_b64encode(zlib.compress(text.encode(), 9)).decode().rstrip("=")
 
 
-def inflated(token: str) -> Any:
+def inflated(token: str, longest: int = LONGEST_TOKEN, most_bytes: int = MOST_BYTES) -> Any:
     """The content of a parameter, with its size capped before and after inflating."""
-    if len(token) > LONGEST_TOKEN:
-        raise LinkError(f"This link is too long: {len(token)} characters, at most {LONGEST_TOKEN} are read.")
+    if len(token) > longest:
+        raise LinkError(f"This link is too long: {len(token)} characters, at most {longest} are read.")
     try:
         packed = base64.b64decode(token + "=" * (-len(token) % 4), altchars=b"-_", validate=True)
         inflater = zlib.decompressobj()
-        data = inflater.decompress(packed, MOST_BYTES)
+        data = inflater.decompress(packed, most_bytes)
         if inflater.unconsumed_tail or not inflater.eof:
             raise LinkError("This link is cut short, or holds more than a bench.")
         content = json.loads(data.decode(), parse_constant=_refuse)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import threading
-from collections import OrderedDict
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -16,13 +14,10 @@ from cambrel.optics.comparison import Lens as OpticsLens
 from cambrel.optics.fit import LEAST_ROOM_MM
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.match import LensTable, lens_table
-from cambrel.owners.models import User
+from cambrel.owners.latest import Latest
 from cambrel.shelf.models import Adapter, Body, Lens, Mount, OwnFormat
 from cambrel.shelf.table import LENSES
 
-MOST_OWNERS = 16
-MOST_ROWS = 60_000
-"""Of all shelves that are held in memory together; the latest is held whatever its size."""
 FIELDS = ("pk", "fixed_to_id", *(one.key for one in LENSES if one.in_match))
 
 
@@ -135,25 +130,9 @@ def _build(owner: Any) -> Shelf:
     )
 
 
-_kept: OrderedDict[int, tuple[int, Shelf]] = OrderedDict()
-_lock = threading.Lock()
+_SHELVES: Latest[Shelf] = Latest(_build, lambda shelf: len(shelf.rows))
 
 
 def shelf_of(owner: Any) -> Shelf:
     """The shelf of an owner as arrays, from memory while nothing has changed."""
-    version = User.objects.filter(pk=owner.pk).values_list("shelf_version", flat=True).first()
-    key = owner.pk or 0
-    with _lock:
-        found = _kept.get(key)
-        if found and found[0] == version:
-            _kept.move_to_end(key)
-            return found[1]
-    made = _build(owner)
-    if version is not None:
-        with _lock:
-            _kept[key] = (version, made)
-            while len(_kept) > 1 and (
-                len(_kept) > MOST_OWNERS or sum(len(one.rows) for _, one in _kept.values()) > MOST_ROWS
-            ):
-                _kept.popitem(last=False)
-    return made
+    return _SHELVES.of(owner)

@@ -79,7 +79,6 @@ def asked(
     *,
     converters: Sequence[float] | None = None,
     width_m: float | None = None,
-    ceiling: missing.Ceiling | None = None,
     by_hand: Sequence[ByHand] | None = None,
     rigs: Sequence[Rig] | None = None,
 ) -> Asked[Any]:
@@ -91,7 +90,6 @@ def asked(
         conventions: the schools in force
         converters: between them, 1 for none
         width_m: to be framed at the subject where the brief says none, as a reference sees it
-        ceiling: of ISO; by default the conventions' own on the first body
         by_hand: what is set already
         rigs: in place of body and lens, for what a mode of a body records
     Returns
@@ -105,7 +103,7 @@ def asked(
     made = rigs or [Rig(one, glass) for one, glass in zip(bodies, lenses, strict=True)]
     found = asked_of(
         brief, backs_of(brief, made, conventions), glass_of(lenses, converters), conventions,
-        width_m=width_m, ceiling=ceiling or missing.Ceiling(conventions.iso_ceiling, bodies[0]), by_hand=by_hand,
+        width_m=width_m, by_hand=by_hand,
     )  # fmt: skip
     if isinstance(body, Body) and isinstance(lens, Lens):
         return one_of(found, 0)
@@ -144,7 +142,6 @@ def asked_of(
     glass: Glass,
     conventions: Conventions,
     *,
-    ceiling: missing.Ceiling,
     width_m: float | None = None,
     by_hand: Sequence[ByHand] | None = None,
 ) -> Asked[Array]:
@@ -245,7 +242,7 @@ def asked_of(
             if a > 0 or not asks_range
             else np.full_like(f, inf),
             "background": 2 * np.log2(n / n_blur),
-            "light": np.log2(needed / missing.as_clean_iso(backs, frames, conventions, ceiling)),
+            "light": np.log2(needed / missing.as_clean_iso(backs, frames, conventions)),
             "focus": 2 * np.log2(disc / safe_c),
             "diffraction": 2 * np.log2(n / n_diff),
             "bright": np.log2(iso * t / (per * effective**2)),

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from cambrel.optics import asking, figuring, geometry, holds, missing
+from cambrel.optics import asking, figuring, geometry, holds
 from cambrel.optics.brief import Brief, Conventions, Hold
 from cambrel.optics.figures import Array, Flags, Frames, Settings
 from cambrel.optics.rig import BY_HAND, Rig
@@ -29,23 +29,15 @@ def settled(
     """
     frames = figuring.frames(brief, rigs, conventions, reference)
     first = rigs[reference]
-    stands = holds.stand(brief, [first], replace(AS_SET, is_best=False), [float(frames.crop[reference])], 0)[0]
-    d = stands.subject_distance_m
-    image = float(geometry.image_distance_mm(stands.focal_length_mm, stands.object_distance_m))
-    there = replace(
-        brief,
-        distance_m=d,
-        distance_from="lens",
-        focus_distance_m=None if brief.focus_distance_m is None else stands.wanted_object_distance_m,
-    )
+    there, width_m = _from_where(brief, first, float(frames.crop[reference]), float(frames.width_mm[reference]))
+    d = there.distance_m
     found = asking.asked(
         there,
         [rig.body for rig in rigs],
         [rig.lens for rig in rigs],
         conventions,
         converters=[rig.converter for rig in rigs],
-        width_m=float(frames.width_mm[reference]) * d / image,
-        ceiling=missing.Ceiling(conventions.iso_ceiling, replace(first.body, sensor=first.sensor)),
+        width_m=width_m,
         by_hand=[_by_hand(rig) for rig in rigs],
         rigs=rigs,
     )
@@ -88,6 +80,18 @@ def settled(
         for r, ok in zip(rigs, seen, strict=True)
     ]
     return settings, used, standings, found
+
+
+def _from_where(brief: Brief, first: Rig, crop: float, width_mm: float) -> tuple[Brief, float | None]:
+    """The picture with its distances from the lens, as the reference stands, and how wide that sees the subject as it is set."""
+    frames_itself = brief.width_shown_m is not None or brief.framing_deg is not None
+    if frames_itself and brief.distance_from == "lens" and first.distance_m is None:
+        return brief, None
+    stands = holds.stand(brief, [first], replace(AS_SET, is_best=False), [crop], 0)[0]
+    d = stands.subject_distance_m
+    image = float(geometry.image_distance_mm(stands.focal_length_mm, stands.object_distance_m))
+    focus = None if brief.focus_distance_m is None else stands.wanted_object_distance_m
+    return replace(brief, distance_m=d, distance_from="lens", focus_distance_m=focus), width_mm * d / image
 
 
 def _by_hand(rig: Rig) -> asking.ByHand:

@@ -156,7 +156,7 @@ class Light(Generic[N]):
     """ISO at which the reference body, exposed as the light asks, would be as noisy over the whole picture; unknown (NaN) unless both
     rigs are exposed as the light asks, as otherwise an ISO says nothing of the noise."""
     ceiling_iso: N
-    """ISO at which this rig is as noisy as the reference at the photographer's own ceiling."""
+    """ISO at which this rig is as noisy as the photographer takes a picture to be clean."""
 
 
 @dataclass(frozen=True)

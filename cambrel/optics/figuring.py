@@ -13,6 +13,7 @@ from cambrel.optics import diffraction as diffractions
 from cambrel.optics import equivalence, geometry, holds
 from cambrel.optics import light as lights
 from cambrel.optics.brief import SHAPES, Brief, Conventions
+from cambrel.optics.ceiling import clean_iso
 from cambrel.optics.depth import circle_of_confusion_mm
 from cambrel.optics.figures import Array, Blur, Depth, Diffraction, Flags, Frames, Light, Outfit, Settings, View
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
@@ -186,31 +187,23 @@ def light(
     per_pixel = np.asarray(lights.snr(signal, read))
     picture = np.asarray(lights.snr_picture(per_pixel, pixels, conventions.output_pixels))
 
-    def exposure_for(wanted: Array, of: slice) -> Array:
-        return np.asarray(
-            lights.exposure_for_snr_picture(
-                wanted,
-                combined[of] * pixel_area[of],
-                pixels[of],
-                qe[of],
-                read[of],
-                offset[of],
-                conventions.output_pixels,
-            )
-        )
-
-    at_ceiling = lights.MID_GREY_LUX_S / conventions.iso_ceiling
-    ceiling_signal = combined[r] * lights.electrons(
-        lights.mid_grey_photons(at_ceiling), pixel_area[r], qe[r], offset[r]
-    )
-    ceiling_snr = np.asarray(
-        lights.snr_picture(lights.snr(ceiling_signal, read[r]), pixels[r], conventions.output_pixels)
-    )
-    ceiling = lights.iso_for_exposure(exposure_for(ceiling_snr, slice(None)))
+    ceiling = clean_iso(conventions, lights.Collecting(pixels, combined * pixel_area, qe, offset, read))
     brightness = exposure * s.iso
     error = np.asarray(lights.brightness_error_stops(exposure, s.iso))
     as_the_light_asks = np.abs(error) <= LEVEL_STOPS
-    looks_like = np.asarray(lights.iso_for_exposure(exposure_for(picture, r)))
+    looks_like = np.asarray(
+        lights.iso_for_exposure(
+            lights.exposure_for_snr_picture(
+                picture,
+                combined[r] * pixel_area[r],
+                pixels[r],
+                qe[r],
+                read[r],
+                offset[r],
+                conventions.output_pixels,
+            )
+        )
+    )
     return Light(
         effective_f_number=effective,
         exposure_value=np.asarray(lights.exposure_value(effective, s.shutter_s, s.iso)),

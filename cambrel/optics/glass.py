@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from cambrel.optics.figures import Array, each_of
 from cambrel.optics.rig import LARGEST_F_NUMBER, SMALLEST_POSSIBLE_F_NUMBER, Lens
@@ -34,9 +36,20 @@ class Glass:
     def __len__(self) -> int:
         return len(self.factor)
 
-    def take(self, at: Array) -> Glass:
+    def take(self, at: NDArray[Any]) -> Glass:
         """Some of them, or some more than once."""
         return Glass(*(getattr(self, name)[at] for name in self.__dataclass_fields__))
+
+    def beside(self, other: Glass) -> Glass:
+        """These and after them others."""
+
+        def joined(one: Array, two: Array) -> Array:
+            if one.ndim == 2:
+                most = max(one.shape[1], two.shape[1])
+                one, two = (np.pad(x, ((0, 0), (0, most - x.shape[1])), mode="edge") for x in (one, two))
+            return np.concatenate([one, two])
+
+        return Glass(*(joined(getattr(self, name), getattr(other, name)) for name in self.__dataclass_fields__))
 
     def widest(self, f: Array) -> Array:
         """The f-number wide open at a focal length with the converter."""

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
-from math import inf, nan
+from math import inf
 from typing import Any
 
 import numpy as np
@@ -14,9 +13,9 @@ from cambrel.optics import light, sharpness
 from cambrel.optics.backs import Backs
 from cambrel.optics.brief import Brief, Conventions
 from cambrel.optics.budget import PIXELS_PER_INCH
+from cambrel.optics.ceiling import clean_iso
 from cambrel.optics.figures import Array, Frames
 from cambrel.optics.glass import Glass
-from cambrel.optics.rig import Body
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW
 from cambrel.optics.status import Status
 
@@ -31,25 +30,17 @@ FAILS = ("framing", "range", "background", "dark", "light", "focus", "diffractio
 """What may be missed, in the order in which it is named where two are as bad."""
 
 
-@dataclass(frozen=True)
-class Ceiling:
-    """What a photographer still finds clean enough: an ISO on a body, kept once and carried over by equal noise of the picture."""
-
-    iso: float
-    body: Body
-
-
-def as_clean_iso(backs: Backs, frames: Frames[Array], conventions: Conventions, ceiling: Ceiling) -> Array:
-    """The ISO at which each picture is as noisy as the ceiling's body makes one at the ceiling, over the whole picture."""
-    shown = conventions.output_pixels
-    body, sensor = ceiling.body, ceiling.body.sensor
-    own = light.collecting(
-        sensor.pixels or nan, sensor.area_mm2, body.quantum_efficiency, body.offset_stops, body.read_noise_e, shown
-    )
+def as_clean_iso(backs: Backs, frames: Frames[Array], conventions: Conventions) -> Array:
+    """The ISO at which each picture is as noisy as the photographer takes one to be clean."""
     made = light.collecting(
-        frames.pixels, backs.combined * frames.area_mm2, backs.quantum, backs.offset, backs.read_e, shown
+        frames.pixels,
+        backs.combined * frames.area_mm2,
+        backs.quantum,
+        backs.offset,
+        backs.read_e,
+        conventions.output_pixels,
     )
-    return np.asarray(light.iso_as_noisy(ceiling.iso, own, made, shown))
+    return np.asarray(clean_iso(conventions, made))
 
 
 def contrast(

@@ -13,7 +13,7 @@ from cambrel.optics.backs import backs_of
 from cambrel.optics.brief import Brief, Conventions, Hold
 from cambrel.optics.comparison import compare
 from cambrel.optics.figures import Array
-from cambrel.optics.missing import Ceiling, as_clean_iso
+from cambrel.optics.missing import as_clean_iso
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.rig import LARGEST_F_NUMBER, Rig
 from cambrel.optics.status import Status
@@ -32,12 +32,9 @@ class Curve:
     clean_stops: Array
 
 
-def race(brief: Brief, rig: Rig, conventions: Conventions, ceiling: Ceiling) -> Curve | None:
+def race(brief: Brief, rig: Rig, conventions: Conventions) -> Curve | None:
     """The curve of a rig for a picture, focused as at its best, each stop with the slowest time that nothing blurs; None for one that does
     not frame it.
-
-    Parameters
-        ceiling: what the photographer finds clean enough
     """
     try:
         best = compare(brief, [rig], Hold(is_best=True), conventions)
@@ -70,7 +67,7 @@ def race(brief: Brief, rig: Rig, conventions: Conventions, ceiling: Ceiling) -> 
     iso = np.maximum(base * at_base / seconds, base)
     # as many stops below the ISO that is as noisy as one may be
     backs = backs_of(brief, [rig], conventions)
-    clean = float(as_clean_iso(backs, cropped(backs.frames, asked.kept_side, conventions), conventions, ceiling)[0])
+    clean = float(as_clean_iso(backs, cropped(backs.frames, asked.kept_side, conventions), conventions)[0])
     return Curve(n, np.asarray(limits.total_m), np.asarray(light.stops(clean, iso)))
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from math import inf, isfinite, log, log1p
 
@@ -81,3 +81,8 @@ def known(value: float) -> bool:
 
 def unknown(value: float) -> bool:
     return value != value
+
+
+def listed(names: Sequence[str]) -> str:
+    """Names as they are told one after the other: a, b and c."""
+    return names[0] if len(names) == 1 else ", ".join(names[:-1]) + " and " + names[-1]

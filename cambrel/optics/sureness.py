@@ -12,10 +12,9 @@ from enum import StrEnum
 from cambrel.optics import asking
 from cambrel.optics.backs import backs_of
 from cambrel.optics.brief import GOOD_ENOUGH_SCHOOLS, HAND_SCHOOLS, Conventions
-from cambrel.optics.choosing import LEVEL_SHARE, ORDER, SCORE, Cell, Picture, home_body
+from cambrel.optics.choosing import LEVEL_SHARE, ORDER, SCORE, Cell, Picture
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.glass import glass_of
-from cambrel.optics.missing import Ceiling
 from cambrel.optics.rig import Rig
 from cambrel.optics.status import Status
 
@@ -86,12 +85,9 @@ def scores(
     if not rigs:
         return [[0.0] * len(kits) for _ in pictures]
     glass = glass_of([rig.lens for rig in rigs], [rig.converter for rig in rigs])
-    ceiling = Ceiling(conventions.iso_ceiling, home_body(conventions))
     found = []
     for picture, row in zip(pictures, cells, strict=True):
-        asked = asking.asked_of(
-            picture.brief, backs_of(picture.brief, rigs, conventions), glass, conventions, ceiling=ceiling
-        )
+        asked = asking.asked_of(picture.brief, backs_of(picture.brief, rigs, conventions), glass, conventions)
         places = [ORDER.index(status) for status in asked.status]
         got, start = [], 0
         for kit, cell in zip(kits, row, strict=True):

@@ -1,6 +1,6 @@
 """The sections of an exported document: each application registers what it reads and writes, so that one file holds them all."""
 
-from collections.abc import Callable, Collection, Hashable, Iterable
+from collections.abc import Callable, Collection, Hashable, Iterable, Mapping
 from dataclasses import dataclass
 from itertools import chain
 from typing import Any
@@ -88,16 +88,35 @@ def register(section: Section) -> None:
     SECTIONS[section.key] = section
 
 
-def saved_section(key: str, label: str, model: Any, field: str, says: str, read: Callable[[str], Any]) -> Section:
+def saved_section(
+    key: str,
+    label: str,
+    model: Any,
+    field: str,
+    says: str,
+    read: Callable[[str], Any],
+    *,
+    longest: int = 3500,
+    texts: Mapping[str, Row] | None = None,
+) -> Section:
     """The section of what is saved by value, under a name.
 
     Parameters
         field: what the value is called in a row; read: raises ValueError, with the reason, for what is none
+        longest: characters of the value
+        texts: the schemas of what else is said of it, by the names of its fields
     """
+    words = texts or {}
 
     def rows(owner: Any, called: Collection[str] | None = None) -> list[tuple[int, Row]]:
         found = those_called(model.objects.for_owner(owner), called)
-        return [(saved.pk, {"id": saved.pk, "name": saved.name, field: saved.token}) for saved in found]
+        return [
+            (
+                saved.pk,
+                {"id": saved.pk, "name": saved.name, field: saved.token} | {one: getattr(saved, one) for one in words},
+            )
+            for saved in found
+        ]
 
     def check(row: Row) -> Row:
         read(row[field])
@@ -105,12 +124,25 @@ def saved_section(key: str, label: str, model: Any, field: str, says: str, read:
 
     def assign(saved: Any, row: Row) -> None:
         saved.name, saved.token = row["name"], row[field]
+        for one in words:
+            setattr(saved, one, row.get(one, ""))
 
     def plan(made: Any, pairs: list[tuple[int | None, Row]], ids: Ids) -> None:
         made.change(model, {pk: row for pk, row in pairs if pk is not None}, assign)
         new = [row for pk, row in pairs if pk is None]
-        made.add(model, [model(owner=made.owner, name=row["name"], token=row[field]) for row in new])
+        made.add(
+            model,
+            [
+                model(owner=made.owner, name=row["name"], token=row[field], **{one: row.get(one, "") for one in words})
+                for row in new
+            ],
+        )
 
-    properties = {"name": NAME, field: {"type": "string", "minLength": 1, "maxLength": 3500}, "id": REFERENCE}
+    properties = {
+        "name": NAME,
+        field: {"type": "string", "minLength": 1, "maxLength": longest},
+        "id": REFERENCE,
+        **words,
+    }
     schema = record_schema(says, properties, ["name", field])
     return Section(key, label, model, rows, lambda row: row["name"], check, plan, schema)

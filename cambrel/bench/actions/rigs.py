@@ -109,9 +109,7 @@ def reference(state: State, new: int) -> State:
     brief, rigs, hold = make_reference(comparison, new)
     slots = tuple(replace(slot, rig=rig) for slot, rig in zip(bench.slots, rigs, strict=True))
     hold = bench.hold if bench.hold.is_best else hold
-    # the photographer's own ceiling is said of the reference body, so it is carried over to the new one
-    conventions = replace(bench.conventions, iso_ceiling=float(comparison.of(new).light.ceiling_iso))
-    return state.on(replace(bench, brief=brief, slots=slots, hold=hold, reference=new, conventions=conventions))
+    return state.on(replace(bench, brief=brief, slots=slots, hold=hold, reference=new))
 
 
 HAND: dict[str, tuple[str, tuple[str, ...]]] = {

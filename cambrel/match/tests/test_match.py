@@ -17,6 +17,7 @@ from cambrel.match.fitting import cell, cells_of, fit_of, mounted, upgrade
 from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
 from cambrel.optics.brief import Conventions
+from cambrel.owners import latest
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.undo import raise_version
 from cambrel.shelf.demo import load_demo
@@ -173,15 +174,16 @@ class MatchPageTests(MatchTestCase):
 
     def test_the_arrays_of_those_who_came_last_are_kept(self):
         owners = [User.objects.create_user(f"guest-{index}") for index in range(3)]
-        with mock.patch.object(shelves, "MOST_OWNERS", 2), mock.patch.object(shelves, "_kept", OrderedDict()):
+        kept = OrderedDict()
+        with mock.patch.object(latest, "MOST_OWNERS", 2), mock.patch.object(shelves._SHELVES, "_kept", kept):
             first, _ = shelf_of(owners[0]), shelf_of(owners[1])
             self.assertIs(shelf_of(owners[0]), first)
             shelf_of(owners[2])
-            self.assertEqual(list(shelves._kept), [owners[0].pk, owners[2].pk])
+            self.assertEqual(list(kept), [owners[0].pk, owners[2].pk])
             self.assertIs(shelf_of(owners[0]), first)
-            with mock.patch.object(shelves, "MOST_ROWS", 1):
+            with mock.patch.object(latest, "MOST_ROWS", 1):
                 shelf_of(self.owner)
-                self.assertEqual(list(shelves._kept), [self.owner.pk], "a large one is held alone")
+                self.assertEqual(list(kept), [self.owner.pk], "a large one is held alone")
 
     def test_questions_are_kept_and_forgotten_with_undo(self):
         path = "/match/?format=full-frame&focal_length_mm=50&f_number=2"

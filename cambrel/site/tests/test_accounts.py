@@ -16,6 +16,7 @@ from django.utils import timezone
 
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
+from cambrel.choose.models import KeptDecision
 from cambrel.links import encode
 from cambrel.match.models import KeptQuestion
 from cambrel.owners import keeping
@@ -210,6 +211,7 @@ class IsolationTests(TestCase):
             saved = SavedComparison.objects.create(owner=cls.mine, name="Mine", token=encode(home_bench()))
             change.created(saved)
         preview = ImportPreview.objects.create(owner=cls.mine, name="mine.csv")
+        decision = KeptDecision.objects.create(owner=cls.mine, name="Mine", token="x")
         question = KeptQuestion.objects.create(owner=cls.mine, name="Mine", path="/match/")
         kit, lens = Kit.objects.first(), KINDS["lenses"].model.objects.filter(fixed_to=None).first()
         cls.keys = {
@@ -218,6 +220,7 @@ class IsolationTests(TestCase):
             **{key: [[kit.pk]] for key in ("shelf:kit", "shelf:pack")},
             "owners:undo": [[ChangeSet.objects.latest("pk").pk]],
             "match:forget": [[question.pk]],
+            **{key: [[decision.pk]] for key in ("choose:kept", "choose:forget")},
             "match:lens": [[lens.pk]],
             **{
                 address: [
@@ -229,7 +232,13 @@ class IsolationTests(TestCase):
         }
 
     def everything(self):
-        models = [kind.model for kind in KINDS.values()] + [SavedComparison, ChangeSet, ImportPreview, KeptQuestion]
+        models = [kind.model for kind in KINDS.values()] + [
+            SavedComparison,
+            ChangeSet,
+            ImportPreview,
+            KeptQuestion,
+            KeptDecision,
+        ]
         return [list(model.objects.order_by("pk").values()) for model in models]
 
     def addresses(self):

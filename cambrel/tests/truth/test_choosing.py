@@ -8,32 +8,30 @@ from math import inf, log2, nan
 from random import Random
 from unittest import TestCase
 
+import numpy as np
+
 from cambrel import wording
 from cambrel.optics.asking import asked
 from cambrel.optics.brief import Hold
+from cambrel.optics.changing import Bag, Found, Offered, Thing, changes
 from cambrel.optics.choosing import (
     ORDER,
     SCORE,
-    Addition,
-    Kit,
     Picture,
-    changes,
     choose,
     grams,
-    home_body,
     is_as_good,
     lead,
     limits,
-    says_better,
-    says_trade,
     share_made,
 )
 from cambrel.optics.comparison import compare
 from cambrel.optics.fulfilment import fulfilment
-from cambrel.optics.missing import Ceiling
+from cambrel.optics.glass import glass_of
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.race import race
 from cambrel.optics.sureness import changed, sure_of
+from cambrel.optics.trades import Kit, says_better, says_trade
 from cambrel.tests.truth.benches import a_bench, a_rig, spread
 from cambrel.tests.truth.test_at_best import Sight
 from cambrel.tests.truth.test_truth import BENCHES, UGLY
@@ -69,12 +67,17 @@ def rounds(count=ROUNDS):
         yield seed, random, pictures, kits, conventions
 
 
+def things_currency(key, things, bag):
+    """The currency of a change: of what comes, or else of what goes."""
+    comes, goes = key
+    return things[comes].currency if comes is not None else bag.things[goes].currency
+
+
 class ChoosingTests(TestCase):
     def test_the_best_rig_of_a_kit_is_never_beaten_by_another(self):
         met = Counter()
         for seed, _, pictures, kits, conventions in rounds():
             cells = choose(pictures, kits, conventions)
-            ceiling = Ceiling(conventions.iso_ceiling, home_body(conventions))
             for picture, row in zip(pictures, cells, strict=True):
                 for kit, cell in zip(kits, row, strict=True):
                     with self.subTest(seed=seed):
@@ -89,7 +92,6 @@ class ChoosingTests(TestCase):
                                 rig.lens,
                                 conventions,
                                 converters=[rig.converter],
-                                ceiling=ceiling,
                             )
                             keys.append((ORDER.index(one.status), -one.margin_stops, grams(rig)))
                             # the room that is left is never more than two stops, in sixths, and none where something is missed
@@ -103,12 +105,15 @@ class ChoosingTests(TestCase):
                             continue
                         self.assertEqual(cell.rig, best)
                         met[cell.status] += 1
-                        self.assertEqual(cell.judged.status, fulfilment(cell.comparison)[0].status)
-                        got = cell.comparison.first.settings.iso
+                        alone = compare(picture.brief, [kit[best]], Hold(is_best=True), conventions)
+                        self.assertEqual(cell.judged.status, fulfilment(alone)[0].status)
+                        got = cell.figures.settings.iso
                         single = asked(
-                            picture.brief, kit[best].body, kit[best].lens, conventions, converters=[kit[best].converter], ceiling=ceiling
+                            picture.brief, kit[best].body, kit[best].lens, conventions, converters=[kit[best].converter]
                         )  # fmt: skip
-                        self.assertAlmostEqual(got / single.iso, 1, places=9)
+                        self.assertEqual(got == got, single.iso == single.iso)
+                        if got == got:
+                            self.assertAlmostEqual(got / single.iso, 1, places=9)
         self.assertGreaterEqual(len(met), 3, met)
 
     def test_shares_leads_limits_and_what_is_said_of_two_kits(self):
@@ -186,39 +191,102 @@ class ChoosingTests(TestCase):
 
     def test_a_change_gains_what_the_kit_with_it_makes_more(self):
         met = Counter()
-        for seed, random, pictures, kits, conventions in rounds(ROUNDS // 2):
-            kit, offered = kits[0][:2], [rig for other in kits[1:] for rig in other]
-            additions = []
-            for rig in offered:
-                one = Addition([rig], spread(random, 100, 900), spread(random, 100, 900), "EUR")
-                grams_less, price_less = (random.choice([nan, 0.5, 0.5, 2.0]) for _ in range(2))
-                currency = random.choice(["EUR", "EUR", "GBP"])
-                additions += [one, Addition([rig], one.grams * grams_less, one.price * price_less, currency)]
-            found = changes(pictures, kit, additions, conventions, most=len(additions))
+        for seed, random, pictures, kits, conventions in rounds(ROUNDS):
+            rigs, offered_rigs = kits[0][:2], [rig for other in kits[1:] for rig in other][:4]
+
+            def thing(is_body, random=random):
+                known = [random.choice([spread(random, 100, 900)] * 5 + [nan]) for _ in range(2)]
+                return Thing(is_body, *known, random.choice(["EUR", "EUR", "GBP"]))
+
+            # every rig has a body and a lens of its own
+            bag = Bag(
+                rigs, [thing(at % 2 == 0) for at in range(2 * len(rigs))], [frozenset({2 * at, 2 * at + 1}) for at in range(len(rigs))]
+            )  # fmt: skip
+            things = [thing(random.random() < 0.4) for _ in offered_rigs]
+            wanted = [random.random() < 0.8 for _ in things]
+            room_g = random.choice([inf, inf, 300.0])
+            number = np.arange(len(things))
+            offered = Offered(
+                offered_rigs, glass_of([rig.lens for rig in offered_rigs], [rig.converter for rig in offered_rigs]), number, number, number,
+                np.array([one.grams for one in things]), np.array([one.price for one in things]),
+                np.array([one.currency for one in things], dtype=str), np.array([one.is_body for one in things], dtype=bool),
+                np.array(wanted, dtype=bool), room_g=room_g,
+            )  # fmt: skip
+            found = changes(pictures, bag, offered, lambda at, rigs=offered_rigs: [rigs[at]], conventions)
             if not sum(picture.share for picture in pictures):
-                self.assertEqual(found, [])
+                self.assertEqual(found, Found())
                 continue
-            before = [row[0] for row in choose(pictures, [kit], conventions)]
-            gains = []
-            for one in additions:
-                then = [row[0] for row in choose(pictures, [[*kit, *one.rigs]], conventions)]
-                gains.append(lead(pictures, then, before))
+            before = [row[0] for row in choose(pictures, [rigs], conventions)]
+            every = {}
+            for goes in (None, *range(len(bag.things))):
+                rest = [rig for rig, needs in zip(rigs, bag.made_of, strict=True) if goes not in needs]
+                gone = bag.things[goes] if goes is not None else Thing(False, 0.0, 0.0)
+                for comes in (None, *range(len(things))):
+                    one = things[comes] if comes is not None else Thing(gone.is_body, 0.0, 0.0, gone.currency)
+                    if (goes is None and comes is None) or (goes is not None and one.is_body != gone.is_body):
+                        continue
+                    then = [
+                        row[0]
+                        for row in choose(
+                            pictures, [[*rest, *([offered_rigs[comes]] if comes is not None else [])]], conventions
+                        )
+                    ]
+                    price = one.price - gone.price if goes is None or one.currency == gone.currency else nan
+                    every[comes, goes] = (
+                        lead(pictures, then, before),
+                        one.grams - gone.grams,
+                        price,
+                        is_as_good(then, before),
+                    )
+            may = {
+                key: (room_g == inf or figures[1] <= room_g) and (key[0] is None or wanted[key[0]])
+                for key, figures in every.items()
+            }
+            level = 0.05 * sum(one.grams for one in bag.things if one.grams == one.grams)
             with self.subTest(seed=seed):
-                for one in found:
-                    self.assertAlmostEqual(one.gain, gains[one.index])
+                for one in (*found.turning, *found.lighter, *filter(None, [found.unwanted])):
+                    gain, more, price, as_good = every[one.comes, one.goes]
+                    self.assertAlmostEqual(one.gain, gain)
+                    np.testing.assert_allclose([one.grams, one.price], [more, price])
+                    self.assertEqual(one.is_as_good, as_good)
+                    met[
+                        "replaced" if None not in (one.comes, one.goes) else "added" if one.goes is None else "removed"
+                    ] += 1
+                turning = {key for key, figures in every.items() if figures[0] > 0.05 and may[key]}
+                self.assertLessEqual({(one.comes, one.goes) for one in found.turning}, turning)
+                self.assertEqual(len(found.turning), min(len(turning), 8))
+                if turning:
+                    self.assertAlmostEqual(found.turning[0].gain, max(every[key][0] for key in turning))
+                order = [(-round(one.gain, 9), inf if one.grams != one.grams else one.grams) for one in found.turning]
+                self.assertEqual(order, sorted(order), "the most first, then the lightest, what is not known last")
+                for one in found.turning:
                     beaten = any(
-                        other.gain >= one.gain and other.grams <= one.grams and other.price <= one.price
-                        and other.currency == one.currency and other != one
-                        and (other.gain, -other.grams, -other.price) != (one.gain, -one.grams, -one.price)
-                        for other in found
+                        every[key][0] >= one.gain - 1e-12 and every[key][1] <= one.grams and every[key][2] <= one.price
+                        and things_currency(key, things, bag) == one.currency
+                        and (round(every[key][0], 9), -every[key][1], -every[key][2]) != (round(one.gain, 9), -one.grams, -one.price)
+                        for key in turning
                     )  # fmt: skip
                     self.assertEqual(one.is_undominated, not beaten)
                     met["beaten" if beaten else "unbeaten"] += 1
-                order = [(-round(one.gain, 9), inf if one.grams != one.grams else one.grams) for one in found]
-                self.assertEqual(order, sorted(order), "the most first, then the lightest, what is not known last")
-                self.assertEqual({one.index for one in found}, {i for i, gain in enumerate(gains) if gain > 0.05})
-                met["some" if found else "none"] += 1
-        self.assertTrue(met["some"] and met["none"] and met["beaten"], met)
+                lighter = [
+                    key
+                    for key, (gain, more, _, good) in every.items()
+                    if good and gain <= 0.05 and more < -level and may[key] and key[1] is not None
+                ]
+                for one in found.lighter:
+                    self.assertIn((one.comes, one.goes), lighter)
+                self.assertEqual(bool(found.lighter), bool(lighter))
+                beyond = [figures[0] for key, figures in every.items() if figures[0] > 0.05 and not may[key]]
+                most = max((every[key][0] for key in turning), default=0.0)
+                if found.unwanted is not None:
+                    self.assertGreater(found.unwanted.gain, most)
+                self.assertEqual(
+                    found.unwanted is not None, bool(beyond) and (not turning or max(beyond) > most + 1e-9)
+                )
+                met["unwanted"] += found.unwanted is not None
+                met["some" if found.turning else "none"] += 1
+        wanted = ("some", "none", "beaten", "replaced", "added", "removed", "unwanted")
+        self.assertTrue(all(met[key] for key in wanted), met)
 
     def test_what_is_called_firm_does_not_flip_and_what_is_open_does(self):
         met = Counter()
@@ -230,7 +298,6 @@ class ChoosingTests(TestCase):
 
             def got(pictures, conventions, kits=kits, cells=cells):
                 """Each kit's score for each picture, rig by rig, and no better than what else was demanded allows."""
-                ceiling = Ceiling(conventions.iso_ceiling, home_body(conventions))
                 rows = []
                 for picture, row in zip(pictures, cells, strict=True):
                     rows.append([])
@@ -243,7 +310,6 @@ class ChoosingTests(TestCase):
                                     rig.lens,
                                     conventions,
                                     converters=[rig.converter],
-                                    ceiling=ceiling,
                                 ).status
                             )
                             for rig in kit
@@ -286,10 +352,9 @@ class ChoosingTests(TestCase):
     def test_each_point_of_a_race_is_what_the_rig_does_at_that_stop(self):
         met = Counter()
         for seed, _, pictures, kits, conventions in rounds():
-            ceiling = Ceiling(conventions.iso_ceiling, home_body(conventions))
             for picture in pictures[:2]:
                 for rig in kits[1][:2]:
-                    curve = race(picture.brief, rig, conventions, ceiling)
+                    curve = race(picture.brief, rig, conventions)
                     if curve is None:
                         met["none"] += 1
                         continue
@@ -348,5 +413,5 @@ class ChoosingTests(TestCase):
         _, _, _, conventions, _ = a_bench(3)
         self.assertEqual(choose([Picture(brief, 1.0)], [[], []], conventions), [[None, None]])
         self.assertEqual(share_made([Picture(brief, 0.0)], [None]), 0.0)
-        self.assertEqual(changes([Picture(brief, 1.0)], [], [], conventions), [])
+        self.assertEqual(changes([Picture(brief, 0.0)], Bag([]), None, None, conventions), Found())
         self.assertIsInstance(DomainError("a", "b", 1), ValueError)

@@ -1,0 +1,161 @@
+"""Kits side by side: as bars and figures, two of them owned together, and which lens of the one answers which of the other."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import combinations
+from typing import Any
+
+from cambrel import wording
+from cambrel.choose.deciding import Decision
+from cambrel.choose.packing import Packed
+from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
+from cambrel.drawings.kits import KitBars, kits_drawing
+from cambrel.optics.choosing import makes, share_made
+from cambrel.optics.fit import cover
+from cambrel.optics.opponents import answer
+from cambrel.optics.ranges import equivalent_range, spans
+from cambrel.optics.rig import Rig
+from cambrel.optics.sentences import LEVEL_STOPS, listed
+from cambrel.shelf.sums import weight_of
+
+
+@dataclass(frozen=True)
+class Side:
+    """What stands side by side."""
+
+    bars: Any
+    ranges: Any
+    both: list[str]
+    asked_of: str
+    opponents: list[tuple[str, list[str]]]
+    others: list[str]
+
+
+def side(decision: Decision) -> Side:
+    """All of it, for the kits of a decision."""
+    kits = decision.kits
+    opponents = list(_opponents(decision)) if len(kits) > 1 else []
+    return Side(
+        kits_drawing([_bars(decision, index) for index in range(len(kits))]) if kits else None,
+        _ranges(decision),
+        list(_both(decision)) or ["No two of them together make more than one of them."] * (len(kits) > 1),
+        kits[0].name if kits else "",
+        opponents,
+        [kit.name for kit in kits[1:]],
+    )
+
+
+def _bars(decision: Decision, index: int) -> KitBars:
+    kit = decision.kits[index]
+    column = decision.column(index)
+    total = sum(decision.shares.values()) or 1.0
+    missed = sum(
+        picture.share
+        for picture, cell in zip(decision.pictures, column, strict=True)
+        if cell and cell.status == "nearly"
+    )
+    taken = kit.taken(decision.needed)
+    kinds = [sum(one.what.weight_g or 0.0 for one in taken if one.kind == kind) for kind in ("body", "lens", "support")]
+    # prices in two currencies stand beside no common scale
+    alike = {one.currency for one in decision.kits} == {kit.currency}
+    return KitBars(
+        kit.name,
+        share_made(decision.pictures, column),
+        missed / total,
+        (kinds[0], kinds[1], kinds[2]),
+        str(weight_of([one.what for one in taken])),
+        kit.cost if alike and kit.cost == kit.cost else 0.0,
+        str(kit.price),
+    )
+
+
+def _ranges(decision: Decision) -> Any:
+    """The lenses of every kit as bars under one scale."""
+    groups = []
+    for index, kit in enumerate(decision.kits):
+        bars = []
+        for rig, (body, lens) in zip(kit.rigs, kit.pairs, strict=True):
+            found = equivalent_range(rig.lens, rig.body.sensor, by=decision.conventions.crop_by)
+            low, high = found.equivalent_min_mm, found.equivalent_max_mm
+            if low is None or high is None:
+                continue
+            says = wording.focal_range(low, high)
+            if found.f_number_short and found.f_number_long:
+                says += f" {wording.f_number_range(found.f_number_short, found.f_number_long)}"
+            name = body.name if lens in body.fixed else lens.name
+            bars.append(Bar(name if len(kit.bodies) == 1 else f"{name} · {body.name}", low, high, says))
+        ordered = tuple(sorted(bars, key=lambda bar: (bar.low_mm, bar.high_mm)))
+        groups.append(
+            BarGroup(
+                f"{wording.LETTERS[index]} {kit.name}",
+                ordered,
+                tuple(spans([(bar.low_mm, bar.high_mm) for bar in ordered])),
+            )
+        )
+    return bag_drawing(groups, 1216.0) if any(group.bars for group in groups) else None
+
+
+def _both(decision: Decision) -> Any:
+    """Of each two kits what they make together, where that is more than one of them makes."""
+    names = [f"“{one.task.name}”" for one in decision.tasks]
+    for first, second in combinations(range(len(decision.kits)), 2):
+        one, other = decision.kits[first], decision.kits[second]
+        if not one.rigs or not other.rigs:
+            continue
+        columns = decision.column(first), decision.column(second)
+        together = [a if makes(a) else b for a, b in zip(*columns, strict=True)]
+        share, alone = (
+            share_made(decision.pictures, together),
+            max(share_made(decision.pictures, one) for one in columns),
+        )
+        if share <= alone + 1e-9:
+            continue
+        only = [name for name, a, b in zip(names, *columns, strict=True) if makes(b) and not makes(a)]
+        yield (
+            f"{one.name} and {other.name} together make {wording.share(share)}, one at a time carried: "
+            f"{other.name} for {listed(only)}, {one.name} for the rest that they make."
+        )
+
+
+def _opponents(decision: Decision) -> Any:
+    """For each lens of the first kit the one that answers it in each of the others."""
+    first, by = decision.kits[0], decision.conventions.crop_by
+    for rig, (_, lens) in _one_each(first):
+        yield lens.name, [_answered(rig, kit, by) for kit in decision.kits[1:]]
+
+
+def _one_each(kit: Packed) -> Any:
+    """Each lens of a kit once, on the largest sensor that it covers."""
+    best: dict[str, Any] = {}
+    for rig, pair in zip(kit.rigs, kit.pairs, strict=True):
+        circle = rig.lens.image_circle_mm
+        covered = circle is None or cover(rig.body.sensor, circle).share > 0.999
+        rank = (covered, rig.body.sensor.area_mm2)
+        name = pair[1].name
+        if name not in best or rank > best[name][0]:
+            best[name] = (rank, rig, pair)
+    return [(rig, pair) for _, rig, pair in best.values()]
+
+
+def _answered(rig: Rig, kit: Packed, by: str) -> str:
+    """The lens of a kit that answers a rig, in words."""
+    offered = _one_each(kit)
+    found = answer(rig, [one for one, _ in offered], by)
+    if found is None:
+        return "nothing"
+    other, (body, lens) = offered[found.number]
+    said: str = body.name if lens in body.fixed else lens.name
+    if found.share < 0.995:
+        said += f", {wording.share(found.share)} of the range"
+    if found.stops is not None:
+        level = abs(found.stops) <= LEVEL_STOPS
+        said += (
+            ", as much light"
+            if level
+            else f", {wording.stops(abs(found.stops))} {'more' if found.stops > 0 else 'less'} light"
+        )
+    if rig.lens.weight_g and other.lens.weight_g:
+        more = other.lens.weight_g - rig.lens.weight_g
+        said += f", {wording.mass(abs(more))} {'heavier' if more > 0 else 'lighter'}" if more else ""
+    return said

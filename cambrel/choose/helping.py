@@ -1,0 +1,215 @@
+"""What one change from the shelf would turn for a kit: looked for in steps, so that it can be watched and left, and kept until the shelf changes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from hashlib import sha256
+from math import inf, nan
+from typing import Any
+
+import numpy as np
+from django.core.cache import cache
+
+from cambrel import wording
+from cambrel.choose.deciding import Decision
+from cambrel.choose.musts import Musts
+from cambrel.choose.packing import Packed, Shelf, pairs_of, taken_by, thing_of
+from cambrel.choose.shelves import Loose, loose_of
+from cambrel.links.choices import Piece, encode_choice
+from cambrel.optics.changing import Change, Found, Offered, search
+from cambrel.optics.glass import glass_of
+from cambrel.optics.rig import Lens, Rig
+from cambrel.owners.undo import shelf_version
+
+KEPT_S = 3600
+
+
+@dataclass(frozen=True)
+class Help:
+    """A change that would help a kit: what it is, what it turns, what it weighs and costs more, and how it is tried."""
+
+    name: str
+    gain: str
+    weight: str
+    price: str
+    per_gram: str
+    per_price: str
+    is_undominated: bool
+    token: str
+
+
+@dataclass(frozen=True)
+class Helped:
+    """A kit with the changes that would help it, how staying compares, and what the musts cost it."""
+
+    kit: str
+    turning: list[Help]
+    lighter: list[Help]
+    says: str
+    musts_cost: str
+
+    @property
+    def groups(self) -> tuple[list[Help], list[Help]]:
+        return self.turning, self.lighter
+
+
+def helped(decision: Decision, owner: Any, musts: Musts) -> Iterator[tuple[float, list[Helped] | None]]:
+    """What would help each of the kits; after each step what share is done, at the end with what was found."""
+    key = _key(decision, owner, musts)
+    known = cache.get(key)
+    if known is not None:
+        yield 1.0, known
+        return
+    shelf, loose = Shelf(owner), loose_of(owner)
+    kits = [kit for kit in decision.kits if not kit.key.endswith("*")]
+    made = []
+    for number, kit in enumerate(kits):
+        offers = _Offers(kit, shelf, loose, musts, decision.needed)
+        steps = search(decision.pictures, kit.optics, offers.offered, offers.rigs_of, decision.conventions)
+        for done, found in steps:
+            if found is None:
+                yield (number + done) / len(kits), None
+            else:
+                made.append(offers.helped(found))
+    cache.set(key, made, KEPT_S)
+    yield 1.0, made
+
+
+def _key(decision: Decision, owner: Any, musts: Musts) -> str:
+    asked = sha256(f"{encode_choice(decision.choice)} {musts}".encode()).hexdigest()
+    return f"choose:{owner.pk}:{owner.date_joined.timestamp()}:{shelf_version(owner)}:{asked}"
+
+
+class _Offers:
+    """What a shelf offers a kit."""
+
+    def __init__(self, kit: Packed, shelf: Shelf, loose: Loose, musts: Musts, needed: frozenset[str]) -> None:
+        self.kit, self.shelf, self.musts, self.needed = kit, shelf, musts, needed
+        there = {one.key for one in kit.things}
+        self.things: list[str] = []
+        self.bodies = [one for one in shelf.bodies() if one.key not in there]
+        glass, lens, back, thing = loose.glass, [], [], []
+        fresh = ~np.isin(
+            loose.pk, [int(key.partition("-")[2]) for key in there if key.startswith("lens-") and key[5:].isdigit()]
+        )
+        goes = [loose.with_mounts(taken_by(body)) & fresh for body in kit.bodies]
+        any_on = np.logical_or.reduce(goes) if goes else np.zeros(len(loose.pk), dtype=bool)
+        number = np.cumsum(any_on) - 1
+        wanted = np.zeros(int(any_on.sum()), dtype=bool)
+        for index, (body, on) in enumerate(zip(kit.bodies, goes, strict=True)):
+            at = np.flatnonzero(on)
+            lens.append(at)
+            back.append(np.full(len(at), index))
+            thing.append(number[at])
+            wanted[number[at]] |= self._has(body, loose, at)
+        self.lenses = loose.pk[any_on].tolist()
+        backs = [Rig(body.what, Lens()) for body in kit.bodies]
+        of_bodies: list[Any] = []
+        for place, body in enumerate(self.bodies):
+            for _, one in pairs_of([body], kit.loose):
+                lens.append(np.array([len(glass) + len(of_bodies)]))
+                back.append(np.array([len(backs)]))
+                thing.append(np.array([len(self.lenses) + place]))
+                of_bodies.append(one.what)
+            backs.append(Rig(body.what, Lens()))
+        if of_bodies:
+            glass = glass.beside(glass_of(of_bodies)) if len(glass) else glass_of(of_bodies)
+        bodies = [thing_of(body) for body in self.bodies]
+        self.offered = Offered(
+            backs, glass, _joined(lens), _joined(back), _joined(thing),
+            np.concatenate([loose.grams[any_on], [one.grams for one in bodies]]),
+            np.concatenate([loose.price[any_on], [one.price for one in bodies]]),
+            np.concatenate([loose.currency[any_on], np.array([one.currency for one in bodies], dtype=str)]),
+            np.concatenate([np.zeros(len(self.lenses), dtype=bool), np.ones(len(bodies), dtype=bool)]),
+            np.concatenate([wanted, np.array([any(map(musts.rig, self._rigs(body))) for body in self.bodies], dtype=bool)]),
+            *self._rooms(),
+        )  # fmt: skip
+
+    def _has(self, body: Piece[Any], loose: Loose, at: Any) -> Any:
+        """Which lenses make a rig with a body that has what it must."""
+        musts = self.musts
+        ok = np.full(len(at), not musts.mount or body.what.mount == musts.mount)
+        if musts.is_stabilised:
+            ok &= bool(body.what.stabilisation_stops) | (loose.glass.stabilised[at] > 0)
+        if musts.carries_g is not None:
+            grams = nan if body.what.weight_g is None else body.what.weight_g
+            ok &= loose.grams[at] + grams <= musts.carries_g
+        return ok
+
+    def _rooms(self) -> tuple[float, float]:
+        most, price = self.musts.most_g, self.musts.most_price
+        same = self.kit.currency == self.musts.currency
+        return (
+            inf if most is None else most - self.kit.weighs(self.needed),
+            inf if price is None else price - self.kit.cost if same else -inf,
+        )
+
+    def _rigs(self, piece: Piece[Any]) -> list[Rig]:
+        """The rigs that a thing makes with what is in the kit."""
+        if isinstance(piece.what, Lens):
+            pairs = pairs_of([body for body in self.kit.bodies if not body.fixed], [piece])
+        else:
+            pairs = pairs_of([piece], self.kit.loose)
+        return [Rig(body.what, lens.what) for body, lens in pairs]
+
+    def piece(self, thing: int) -> Piece[Any] | None:
+        if thing >= len(self.lenses):
+            return self.bodies[thing - len(self.lenses)]
+        return self.shelf.thing(f"lens-{self.lenses[thing]}")
+
+    def rigs_of(self, thing: int) -> list[Rig]:
+        piece = self.piece(thing)
+        rigs = [] if piece is None else self._rigs(piece)
+        return [rig for rig in rigs if self.musts.rig(rig)] or rigs
+
+    def helped(self, found: Found) -> Helped:
+        turning = [self._help(one) for one in found.turning]
+        lighter = [self._help(one) for one in found.lighter]
+        says = ""
+        out = self.musts.kit(self.kit.weighs(self.needed), self.kit.cost, self.kit.currency)
+        if out:
+            says = f"It is out: {out}." + ("" if turning or lighter else " No one change brings it in.")
+        elif lighter and not turning:
+            says = f"Staying is beaten: {lighter[0].name} makes all that {self.kit.name} makes and weighs less."
+        elif not turning:
+            says = "Stay: no one change from the shelf turns more than 5% of these pictures."
+        cost = ""
+        if found.unwanted is not None:
+            most = self._help(found.unwanted)
+            cost = f"What must be had costs: without it {most.name} would turn {most.gain}"
+            cost += f", with it {turning[0].gain} is the most." if turning else ", with it nothing does."
+        return Helped(self.kit.name, turning, lighter, says, cost)
+
+    def _help(self, change: Change) -> Help:
+        comes = None if change.comes is None else self.piece(change.comes)
+        goes = None if change.goes is None else self.kit.things[change.goes]
+        name = f"{comes.name} in place of {goes.name}" if comes and goes else comes.name if comes else ""
+        if comes is None and goes is not None:
+            name = f"without {goes.name}"
+        return Help(
+            name,
+            wording.share(change.gain),
+            _more(change.grams, wording.mass),
+            _more(change.price, lambda amount: wording.money(amount, change.currency)),
+            _per(change.gain, change.grams, 100.0),
+            _per(change.gain, change.price, 100.0),
+            change.is_undominated,
+            ":".join([self.kit.key, goes.key if goes else "", comes.key if comes else ""]),
+        )
+
+
+def _joined(parts: list[Any]) -> Any:
+    return np.concatenate(parts).astype(np.int64) if parts else np.zeros(0, dtype=np.int64)
+
+
+def _more(amount: float, said: Any) -> str:
+    """By how much more, with its sign."""
+    if amount != amount:
+        return "unknown"
+    return f"{'+' if amount >= 0 else wording.MINUS}{said(abs(amount))}"
+
+
+def _per(gain: float, amount: float, unit: float) -> str:
+    """What is turned for so much of it; nothing where it is not known, or is less than before."""
+    return wording.share(gain / amount * unit) if amount > 0 else wording.DASH

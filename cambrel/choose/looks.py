@@ -1,0 +1,67 @@
+"""What is looked at closer beside the table of Choose, one at a time."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from cambrel.choose.asking import Asked
+from cambrel.choose.beside import side
+from cambrel.choose.deciding import Decision
+from cambrel.choose.helping import helped
+from cambrel.choose.later import later
+from cambrel.choose.packing import Shelf
+from cambrel.choose.swapping import ways
+from cambrel.drawings.race import race_drawing
+from cambrel.optics.race import race
+from cambrel.owners.models import gear_owner
+from cambrel.owners.requests import Request
+
+MOST_RACING = 24
+
+
+def race_of(decision: Decision, key: str) -> Any:
+    """Depth of field against cleanliness for one picture, every rig of every kit; None where there is no such picture."""
+    one = next((one for one in decision.tasks if one.key == key), None)
+    if one is None:
+        return None
+    kits = []
+    for kit in decision.kits:
+        curves = [
+            (f"{body.name}, {lens.name}", curve)
+            for rig, (body, lens) in zip(kit.rigs[:MOST_RACING], kit.pairs, strict=False)
+            if (curve := race(one.task.brief, rig, decision.conventions)) is not None
+        ]
+        kits.append(curves)
+    return race_drawing(kits, width=1216.0, height=320.0)
+
+
+def _help(asked: Asked, request: Request) -> Any:
+    *_, (_, found) = helped(asked.decision, gear_owner(request.user), asked.musts)
+    return found
+
+
+def _sure(asked: Asked, request: Request) -> Any:
+    return list(asked.decision.sureness())
+
+
+def _side(asked: Asked, request: Request) -> Any:
+    return side(asked.decision)
+
+
+def _swap(asked: Asked, request: Request) -> Any:
+    found, says = ways(asked.decision)
+    return {"ways": found, "says": says}
+
+
+def _later(asked: Asked, request: Request) -> Any:
+    return later(asked.decision, Shelf(gear_owner(request.user)), request.GET.get("body", ""))
+
+
+LOOKED_AT: dict[str, Callable[[Asked, Request], Any]] = {
+    "help": _help,
+    "sure": _sure,
+    "side": _side,
+    "swap": _swap,
+    "later": _later,
+}

@@ -1,0 +1,103 @@
+"""What the page of Choose shows of what was asked."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+from django.urls import reverse
+
+from cambrel import wording
+from cambrel.choose.asking import LOOKS, Asked
+from cambrel.choose.forms import KeepForm
+from cambrel.choose.looks import LOOKED_AT, race_of
+from cambrel.choose.models import KeptDecision
+from cambrel.choose.shelves import loose_of
+from cambrel.links.choices import MOST_KITS, encode_choice
+from cambrel.links.tokens import LONGEST_TOKEN
+from cambrel.optics.choosing import share_made
+from cambrel.owners.models import gear_owner
+from cambrel.owners.requests import Request
+from cambrel.shelf.models import Kit
+
+MOST_LISTED = 60
+
+
+def page(asked: Asked, request: Request) -> dict[str, Any]:
+    """What the page shows."""
+    decision = asked.decision
+    token = encode_choice(decision.choice) if decision.kits else ""
+    return {
+        "form": asked.shares,
+        "musts_form": asked.musts_form,
+        "musts": asked.musts,
+        "try_form": asked.try_form,
+        "musts_cost": list(_musts_cost(asked)),
+        "kits": Kit.objects.for_owner(gear_owner(request.user))[:MOST_LISTED],
+        "chosen": {bag.key for bag in asked.bags},
+        "is_by_value": asked.choice is not None,
+        "by_value": _by_value(asked),
+        "decision": decision,
+        "heads": _heads(asked, request),
+        "rows": [(one, asked.shares[one.key], cells) for one, cells in decision.rows()],
+        "most": MOST_KITS,
+        "headline": decision.headline(),
+        "sentences": list(decision.sentences()),
+        "out": asked.out,
+        "carry": decision.carried(asked.out),
+        "tried": asked.tried,
+        "looks": LOOKS,
+        "look": asked.look,
+        "looked": LOOKED_AT[asked.look](asked, request) if asked.look else None,
+        "race": race_of(decision, asked.race) if asked.race else None,
+        "racing": asked.race,
+        "link": f"{reverse('choose:choose')}?c={token}" if token and len(token) <= LONGEST_TOKEN else "",
+        "token": token,
+        "keep_form": KeepForm(),
+        "kept_before": KeptDecision.objects.for_owner(request.user)[:MOST_LISTED],
+    }
+
+
+def _by_value(asked: Asked) -> str:
+    """Kits and pictures that are no longer those of the shelf as they go along in an address; empty where they are too many for one."""
+    token = encode_choice(asked.choice) if asked.choice is not None else ""
+    return token if len(token) <= LONGEST_TOKEN else ""
+
+
+def _heads(asked: Asked, request: Request) -> list[dict[str, Any]]:
+    """What is said of each kit above its pictures."""
+    loose = loose_of(gear_owner(request.user))
+    heads = asked.decision.heads()
+    for head in heads:
+        kit = head["kit"]
+        covering, cropped, fast = loose.fitting(kit.bodies)
+        fitting = (
+            f"{covering} on the shelf, "
+            + (f"{cropped} more cropped, " if cropped else "")
+            + f"{fast} of f/2.8 or faster"
+        )
+        head["sums"] = [
+            ("makes", head["made"]),
+            ("limited by", head["limits"]),
+            ("weighs", head["weighs"]),
+            ("costs", kit.price),
+            ("covers", head["covers"]),
+            *([("lenses for it", fitting)] if covering or cropped else []),
+        ]
+    return heads
+
+
+def _musts_cost(asked: Asked) -> Iterator[str]:
+    """What must be had takes from each kit."""
+    if not asked.musts:
+        return
+    free, bound = asked.without_musts(), asked.decision
+    for index, (before, after) in enumerate(zip(free.kits, bound.kits, strict=True)):
+        out = bound.out(after)
+        made = [share_made(one.pictures, one.column(index)) for one in (free, bound)]
+        if out:
+            yield f"{after.name} is out: {out}."
+        elif made[0] > made[1]:
+            yield f"{after.name} makes {wording.share(made[1])} instead of {wording.share(made[0])}, for what must be had."
+        elif len(before.rigs) > len(after.rigs):
+            yield f"{after.name} loses a camera with a lens, and no picture."

@@ -1,0 +1,91 @@
+"""One zoom or several primes: what each kit makes with the one kind of its lenses alone, at what weight, in what light, with what changes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from cambrel import wording
+from cambrel.choose.deciding import Decision
+from cambrel.choose.packing import Packed
+from cambrel.links.choices import KitBag
+from cambrel.optics.choosing import Cell, makes, share_made
+from cambrel.optics.rig import Lens
+from cambrel.optics.sentences import listed
+
+
+@dataclass(frozen=True)
+class Way:
+    """A kit with its zooms or its primes alone."""
+
+    name: str
+    made: str
+    weighs: str
+    covers: str
+    light: str
+    changes: str
+
+
+def ways(decision: Decision) -> tuple[list[Way], list[str]]:
+    """Each kit that has both kinds, with the one and the other alone; and in words which makes more."""
+    found: list[Way] = []
+    said: list[str] = []
+    for kit in decision.kits:
+        zooms = [one for one in kit.loose if one.what.is_zoom]
+        primes = [one for one in kit.loose if not one.what.is_zoom]
+        if not zooms or not primes:
+            continue
+        bags = [_with(kit, zooms, "zooms"), _with(kit, primes, "primes")]
+        apart = Decision([Packed(bag) for bag in bags], decision.tasks, decision.shares, decision.conventions)
+        found += [_way(apart, index) for index in range(2)]
+        said.append(_said(kit, apart))
+    return found, said
+
+
+def _with(kit: Packed, lenses: list[Any], kind: str) -> KitBag:
+    pieces = tuple(one for one in kit.bag.pieces if not isinstance(one.what, Lens) or one in lenses)
+    return KitBag(f"{kit.name}, its {kind}", pieces)
+
+
+def _way(apart: Decision, index: int) -> Way:
+    kit, column = apart.kits[index], apart.column(index)
+    return Way(
+        kit.name,
+        wording.share(share_made(apart.pictures, column)),
+        wording.mass(kit.weighs(apart.needed)) if kit.weighs(apart.needed) == kit.weighs(apart.needed) else "unknown",
+        kit.covers(apart.conventions) or "nothing that is known",
+        _light(kit),
+        _changes(kit, column),
+    )
+
+
+def _light(kit: Packed) -> str:
+    """The widest and the narrowest of what its lenses open to."""
+    numbers = [number for one in kit.loose for _, number in one.what.widest]
+    return wording.f_number_range(min(numbers), max(numbers)) if numbers else "unknown"
+
+
+def _changes(kit: Packed, column: list[Cell | None]) -> str:
+    """How often the lens is changed from picture to picture, taken in their order."""
+    used = [kit.pairs[cell.rig] for cell in column if cell is not None and makes(cell)]
+    on: dict[str, str] = {}
+    count = 0
+    for body, lens in used:
+        count += on.get(body.name, lens.name) != lens.name
+        on[body.name] = lens.name
+    return f"{count} over {len(used)} made" if used else "none made"
+
+
+def _said(kit: Packed, apart: Decision) -> str:
+    names = [f"“{one.task.name}”" for one in apart.tasks]
+    zooms, primes = apart.column(0), apart.column(1)
+    only = [
+        [name for name, a, b in zip(names, *pair, strict=True) if makes(a) and not makes(b)]
+        for pair in ((zooms, primes), (primes, zooms))
+    ]
+    if not any(only):
+        return f"{kit.name}: its zooms and its primes make the same pictures."
+    parts = [
+        f"its {kind} alone make {listed(those)}" for kind, those in zip(("zooms", "primes"), only, strict=True) if those
+    ]
+    return f"{kit.name}: " + "; ".join(parts) + "."

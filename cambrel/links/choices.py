@@ -1,0 +1,195 @@
+"""Kits and the pictures to be made with them, by value: what Choose shows, as one link parameter or as it is kept."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any, Generic, TypeVar
+
+from cambrel.limits import named, outside
+from cambrel.links import (
+    NEWEST,
+    VERSIONS,
+    LinkError,
+    Task,
+    check_name,
+    pack,
+    unpack,
+    upgraded,
+    values,
+)
+from cambrel.links.tokens import deflated, inflated
+from cambrel.names import is_shown
+from cambrel.optics.brief import Brief, Conventions, Hold
+from cambrel.optics.quantities import DomainError
+from cambrel.optics.rig import Body, Lens
+
+MOST_KITS = 6
+MOST_PICTURES = 60
+MOST_PIECES = 200
+LONGEST_NOTE = 300
+LONGEST_KEPT = 60_000
+"""Characters of what is kept, which need not go into an address."""
+MOST_BYTES = 240_000
+_KIND = "choice"
+_MOST_SHARE = 1e6
+
+
+@dataclass(frozen=True)
+class Support:
+    """What carries a camera: its kind, and what it weighs, costs and may carry; None where that is not known."""
+
+    kind: str
+    weight_g: float | None = None
+    price: float | None = None
+    currency: str = ""
+    payload_g: float | None = None
+
+
+W = TypeVar("W", Body, Lens, Support, Any)
+
+
+@dataclass(frozen=True)
+class Piece(Generic[W]):
+    """A thing in a kit under its name. accepts: the mounts whose lenses a body takes; fixed: the lenses that are part of it.
+
+    key: where it stands on a shelf, as {kind}-{number}; empty for what came by a link
+    """
+
+    name: str
+    what: W
+    accepts: tuple[str, ...] = ()
+    fixed: tuple[Piece[Lens], ...] = ()
+    key: str = field(default="", compare=False)
+
+    @property
+    def kind(self) -> str:
+        return {Body: "body", Lens: "lens", Support: "support"}[type(self.what)]
+
+
+@dataclass(frozen=True)
+class KitBag:
+    """A kit under its name."""
+
+    name: str
+    pieces: tuple[Piece[Any], ...]
+    note: str = ""
+    key: str = field(default="", compare=False)
+
+
+@dataclass(frozen=True)
+class Choice:
+    """What is chosen between, for which pictures, how often each is made, and by which conventions."""
+
+    kits: tuple[KitBag, ...]
+    pictures: tuple[tuple[Task, float], ...]
+    conventions: Conventions
+
+
+def encode_choice(choice: Choice) -> str:
+    """A choice as a parameter; a thing that is in several kits is written once."""
+    pieces: dict[Piece[Any], int] = {}
+    kits = [[kit.name, kit.note, *(pieces.setdefault(one, len(pieces)) for one in kit.pieces)] for kit in choice.kits]
+    pictures = [
+        [share, pack(task.brief), task.name, task.background_name, task.foreground_name, task.scene, [pack(one) for one in task.changes]]
+        for task, share in choice.pictures
+    ]  # fmt: skip
+    return deflated([NEWEST, _KIND, pack(choice.conventions), [_packed(one) for one in pieces], kits, pictures])
+
+
+def _packed(piece: Piece[Any]) -> list[Any]:
+    what = piece.what
+    if isinstance(what, Support):
+        return ["s", piece.name, what.kind, what.weight_g, what.price, what.currency, what.payload_g]
+    if isinstance(what, Lens):
+        return ["l", piece.name, pack(what)]
+    return ["b", piece.name, pack(what), list(piece.accepts), [_packed(one) for one in piece.fixed]]
+
+
+def decode_choice(token: str, longest: int | None = None) -> Choice:
+    """The choice that a parameter stands for.
+
+    Parameters
+        longest: that is read; by default what an address holds
+    Raises
+        LinkError for anything that is not a whole, sound choice
+    """
+    content = inflated(token) if longest is None else inflated(token, longest, MOST_BYTES)
+    if not (isinstance(content, list) and len(content) == 6 and content[1] == _KIND):
+        raise LinkError("This link holds no kits to choose between.")
+    version, _, terms, pieces, kits, pictures = content
+    if type(version) is not int or version not in VERSIONS:
+        raise LinkError("This link was written by a newer version, or not by Cambrel.")
+    try:
+        known = [_piece(cells, version) for cells in pieces]
+        made = Choice(
+            tuple(_kit(cells, known) for cells in kits),
+            tuple(_picture(cells, terms, version) for cells in pictures),
+            _in_force([], terms, version)["conventions"],
+        )
+    except LinkError:
+        raise
+    except DomainError as error:
+        raise LinkError(f"This link holds a value that cannot be: the {named(error.parameter)}.") from error
+    except (TypeError, ValueError, OverflowError, KeyError, IndexError, AttributeError) as error:
+        raise LinkError("This link is damaged: a value in it is not of its kind.") from error
+    if not 1 <= len(made.kits) <= MOST_KITS or not 1 <= len(made.pictures) <= MOST_PICTURES:
+        raise LinkError(f"From 1 to {MOST_KITS} kits and {MOST_PICTURES} pictures are read from a link.")
+    for name, _ in outside(made):
+        raise LinkError(f"This link holds a value outside what makes sense: the {named(name)}.")
+    return made
+
+
+def _in_force(brief: Any, terms: Any, version: int) -> dict[str, Any]:
+    tables = VERSIONS[version]
+    return upgraded(
+        {
+            "brief": Brief(**values("Brief", brief, tables)),
+            "hold": Hold(),
+            "conventions": Conventions(**values("Conventions", terms, tables)),
+        },
+        version,
+    )
+
+
+def _picture(cells: Any, terms: Any, version: int) -> tuple[Task, float]:
+    share, brief, *names, changes = cells
+    for name in names:
+        check_name(name)
+    if isinstance(share, bool) or not isinstance(share, int | float) or not 0 <= share <= _MOST_SHARE:
+        raise LinkError("This link holds a share of the pictures that cannot be.")
+    moved = tuple(unpack("Change", one, VERSIONS[version]) for one in changes[:12])
+    name, background, foreground, scene = names
+    return Task(_in_force(brief, terms, version)["brief"], name, background, foreground, scene, moved), float(share)
+
+
+def _kit(cells: Any, known: list[Piece[Any]]) -> KitBag:
+    name, note, *numbers = cells
+    check_name(name)
+    if not isinstance(note, str) or len(note) > LONGEST_NOTE or not is_shown(note):
+        raise LinkError("This link holds a note that cannot be shown.")
+    if len(numbers) > MOST_PIECES or any(type(number) is not int or number < 0 for number in numbers):
+        raise LinkError("This link holds a kit of things that are not in it.")
+    return KitBag(name, tuple(known[number] for number in numbers), note)
+
+
+def _piece(cells: Any, version: int) -> Piece[Any]:
+    tag, name, *rest = cells
+    check_name(name)
+    if tag == "s":
+        kind, weight_g, price, currency, payload_g = rest
+        if kind not in ("tripod", "monopod", "gimbal", "tracker"):
+            raise LinkError("This link holds a support of an unknown kind.")
+        check_name(currency)
+        numbers = [None if one is None else float(one) for one in (weight_g, price, payload_g)]
+        return Piece(name, Support(kind, numbers[0], numbers[1], currency, numbers[2]))
+    if tag == "l":
+        return Piece(name, unpack("Lens", rest[0], VERSIONS[version]))
+    if tag != "b":
+        raise LinkError("This link holds a thing of an unknown kind.")
+    body, accepts, fixed = rest
+    for mount in accepts:
+        check_name(mount)
+    lenses = tuple(_piece(one, version) for one in fixed[:MOST_PIECES])
+    if any(not isinstance(one.what, Lens) for one in lenses):
+        raise LinkError("This link holds a camera whose lens is none.")
+    return Piece(name, unpack("Body", body, VERSIONS[version]), tuple(accepts), lenses)

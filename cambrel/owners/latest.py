@@ -1,0 +1,43 @@
+"""What is worked out from all that an owner keeps: done once, held in memory until a recorded change raises the shelf's version."""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from collections.abc import Callable
+from typing import Any, Generic, TypeVar
+
+from cambrel.owners.models import User
+
+V = TypeVar("V")
+MOST_OWNERS = 16
+MOST_ROWS = 60_000
+"""Of all owners together that are held; the latest is held whatever its size."""
+
+
+class Latest(Generic[V]):
+    """Of each owner what `build` makes of the records, as they are now; `rows` says how much that is."""
+
+    def __init__(self, build: Callable[[Any], V], rows: Callable[[V], int]) -> None:
+        self._build, self._rows = build, rows
+        self._kept: OrderedDict[int, tuple[int, V]] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def of(self, owner: Any) -> V:
+        version = User.objects.filter(pk=owner.pk).values_list("shelf_version", flat=True).first()
+        key = owner.pk or 0
+        with self._lock:
+            found = self._kept.get(key)
+            if found and found[0] == version:
+                self._kept.move_to_end(key)
+                return found[1]
+        made = self._build(owner)
+        if version is not None:
+            with self._lock:
+                self._kept[key] = (version, made)
+                while len(self._kept) > 1 and (len(self._kept) > MOST_OWNERS or self._held() > MOST_ROWS):
+                    self._kept.popitem(last=False)
+        return made
+
+    def _held(self) -> int:
+        return sum(self._rows(one) for _, one in self._kept.values())
