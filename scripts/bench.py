@@ -24,6 +24,7 @@ import django  # noqa: E402
 django.setup()
 
 import numpy as np  # noqa: E402
+from django.core.cache import cache  # noqa: E402
 from django.core.management import call_command  # noqa: E402
 from django.http import HttpResponse  # noqa: E402
 from django.template import engines  # noqa: E402
@@ -32,6 +33,7 @@ from django.urls import path  # noqa: E402
 
 from cambrel.bench.samples import home_bench  # noqa: E402
 from cambrel.briefs.samples import sample_briefs, with_brief  # noqa: E402
+from cambrel.choose.shelves import loose_of  # noqa: E402
 from cambrel.links import Bench, encode  # noqa: E402
 from cambrel.match.shelves import shelf_of  # noqa: E402
 from cambrel.optics.comparison import compare  # noqa: E402
@@ -41,14 +43,14 @@ from cambrel.optics.formats import FORMATS  # noqa: E402
 from cambrel.optics.match import Wanted, match  # noqa: E402
 from cambrel.optics.sharpness import mtf50_per_mm  # noqa: E402
 from cambrel.owners.models import LOCAL_OWNER, User  # noqa: E402
-from cambrel.owners.undo import last_change, undo  # noqa: E402
+from cambrel.owners.undo import last_change, raise_version, undo  # noqa: E402
 from cambrel.pictures.serving import shop  # noqa: E402
 from cambrel.pictures.shots import rig_shot  # noqa: E402
 from cambrel.rendering.render import encode as encode_picture  # noqa: E402
 from cambrel.rendering.render import finish, render  # noqa: E402
 from cambrel.shelf.demo import load_demo  # noqa: E402
 from cambrel.shelf.intake import read_file  # noqa: E402
-from cambrel.shelf.models import Lens  # noqa: E402
+from cambrel.shelf.models import Body, Kit, Lens  # noqa: E402
 from cambrel.shelf.previews import apply, look_at, store  # noqa: E402
 from cambrel.site import urls  # noqa: E402
 
@@ -360,6 +362,30 @@ def bench_browser():
         server.terminate()
 
 
+def bench_choose(client, owner):
+    print(f"Choose, beside {LENSES:,} lenses more")
+    pk = Lens.objects.for_owner(owner).filter(name__startswith="Lens ").values_list("pk", flat=True)
+    lenses = list(Lens.objects.filter(owner=owner, mount="Tarn", rectilinear=True).exclude(pk__in=pk)[:8])
+    kits = []
+    for number in range(6):
+        kit = Kit.objects.create(owner=owner, name=f"Bag {number}")
+        kit.bodies.set(Body.objects.filter(owner=owner, mount="Tarn")[:2])
+        kit.lenses.set(lenses)
+        kits.append(kit.pk)
+    ms = took_ms(lambda: client.get("/choose/", {"kit": kits}), 10)
+    line("8 pictures by 6 kits of 2 bodies and 8 lenses (aim: 150)", ms)
+    Lens.objects.filter(pk__in=list(pk)).update(mount="Tarn")
+    raise_version(owner)
+    line("the lenses of the shelf as arrays, cold", once_ms(lambda: loose_of(owner))[0])
+
+    def helps():
+        cache.clear()
+        return client.get("/choose/", {"kit": kits[:1], "look": "help"})
+
+    line(f"one change out of {LENSES:,} lenses, 8 pictures (aim: 2000)", took_ms(helps, 3, 1))
+    line("the same, kept", took_ms(lambda: client.get("/choose/", {"kit": kits[:1], "look": "help"}), 5))
+
+
 def main():
     owner = fresh()
     empty = engines["django"].from_string("")
@@ -372,6 +398,7 @@ def main():
     bench_browser()
     bench_shelf(client, owner)
     bench_match(client, owner)
+    bench_choose(client, owner)
 
 
 if __name__ == "__main__":

@@ -74,8 +74,9 @@ def asked_of(sent: Any, user: Any, kept: Choice | None = None) -> Asked:
     shares = SharesForm(sent, tasks, usual)
     kits = [Packed(bag, musts) for bag in [*bags, *(bag for _, bag in tried)]]
     look = sent.get("look", "")
+    level = frozenset(sent.getlist("level")) & set(shares.fields)
     return Asked(
-        Decision(kits, tasks, shares.shares(), conventions, musts),
+        Decision(kits, tasks, shares.shares(), conventions, musts, level),
         shares,
         musts_form,
         musts,

@@ -99,6 +99,8 @@ class Decision:
     shares: dict[str, float]
     conventions: Conventions
     musts: Musts = field(default_factory=Musts)
+    level: frozenset[str] = frozenset()
+    """The pictures that the reader could not tell apart."""
 
     @cached_property
     def pictures(self) -> list[Picture]:
@@ -158,12 +160,21 @@ class Decision:
             for one, row in zip(self.tasks, self.cells, strict=True)
         ]
 
+    def together(self) -> list[str]:
+        """For each picture the address of a bench with what each kit makes it with; empty where that is less than two."""
+        return [self._together(one, row) for one, row in zip(self.tasks, self.cells, strict=True)]
+
+    def _together(self, one: Wanted, row: Sequence[Cell | None]) -> str:
+        slots = tuple(_slot(kit, cell) for kit, cell in zip(self.kits, row, strict=True) if cell is not None)
+        if len(slots) < 2:
+            return ""
+        return bench_address(Bench(one.task.brief, slots, AT_BEST, self.conventions).with_task(one.task))
+
     def _shown(self, one: Wanted, kit: Packed, cell: Cell | None) -> Shown | None:
         if cell is None:
             return None
         body, lens = kit.pairs[cell.rig]
-        bench = Bench(one.task.brief, (Slot(kit.rigs[cell.rig], body.name, lens.name),), AT_BEST, self.conventions)
-        bench = bench.with_task(one.task)
+        bench = Bench(one.task.brief, (_slot(kit, cell),), AT_BEST, self.conventions).with_task(one.task)
         rig = cell.figures
         s = rig.settings
         settings = "cannot focus there"
@@ -189,7 +200,8 @@ class Decision:
 
     def sureness(self) -> Iterator[str]:
         """How sure it is which of each two kits is ahead, and what would make another word of it."""
-        found = sure_of(self.pictures, [kit.rigs for kit in self.kits], self.cells, self.conventions)
+        level = [index for index, one in enumerate(self.tasks) if one.key in self.level]
+        found = sure_of(self.pictures, [kit.rigs for kit in self.kits], self.cells, self.conventions, level)
         for (first, second), one in found.items():
             if self.kits[first].rigs and self.kits[second].rigs:
                 yield self._sure(self.kits[first].name, self.kits[second].name, one)
@@ -245,6 +257,12 @@ class Decision:
         grams, name = min(weighed)
         of = "the kits" if len(weighed) == len(making) else "the kits of known weight"
         return f"Carry {name}: of {of} that make {counted} it is the lightest, {wording.mass(grams)}."
+
+
+def _slot(kit: Packed, cell: Cell) -> Slot:
+    """The best rig of a kit as it stands on a bench."""
+    body, lens = kit.pairs[cell.rig]
+    return Slot(kit.rigs[cell.rig], body.name, lens.name)
 
 
 def says_status(cell: Cell) -> str:

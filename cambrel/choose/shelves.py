@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -35,7 +36,20 @@ class Loose:
 
     def with_mounts(self, names: frozenset[str]) -> NDArray[np.bool_]:
         """Which of them have one of some mounts."""
-        return np.isin(self.mount, sorted(names))
+        found = np.zeros(len(self.pk), dtype=bool)
+        for name in names & self._by_mount.keys():
+            found |= self._by_mount[name]
+        return found
+
+    @cached_property
+    def _by_mount(self) -> dict[str, NDArray[np.bool_]]:
+        return {str(name): self.mount == name for name in np.unique(self.mount)}
+
+    @cached_property
+    def _is_fast(self) -> NDArray[np.bool_]:
+        slowest = np.exp(self.glass.log_widest.max(axis=1, initial=-np.inf))
+        fast: NDArray[np.bool_] = (slowest <= FAST) & (slowest > SMALLEST_POSSIBLE_F_NUMBER)
+        return fast
 
     def fitting(self, bodies: Sequence[Piece[Any]]) -> tuple[int, int, int]:
         """How many of them go on any of some cameras: covering it, only cropped, and fast over their whole range."""
@@ -46,9 +60,8 @@ class Loose:
                 small = self.circle_mm < body.what.sensor.diagonal_mm * COVERED
             covering |= on & ~small
             cropped |= on & small
-        slowest = np.exp(self.glass.log_widest.max(axis=1)) if len(self.pk) else np.zeros(0)
-        fast = (slowest <= FAST) & (slowest > SMALLEST_POSSIBLE_F_NUMBER)
-        return int(covering.sum()), int((cropped & ~covering).sum()), int((fast & (covering | cropped)).sum())
+        fast = self._is_fast & (covering | cropped)
+        return int(covering.sum()), int((cropped & ~covering).sum()), int(fast.sum())
 
 
 def _build(owner: Any) -> Loose:

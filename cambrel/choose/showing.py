@@ -39,11 +39,15 @@ def page(asked: Asked, request: Request) -> dict[str, Any]:
         "by_value": _by_value(asked),
         "decision": decision,
         "heads": _heads(asked, request),
-        "rows": [(one, asked.shares[one.key], cells) for one, cells in decision.rows()],
+        "rows": [
+            (one, asked.shares[one.key], cells, bench)
+            for (one, cells), bench in zip(decision.rows(), decision.together(), strict=True)
+        ],
         "most": MOST_KITS,
         "headline": decision.headline(),
         "sentences": list(decision.sentences()),
         "out": asked.out,
+        "level": decision.level,
         "carry": decision.carried(asked.out),
         "tried": asked.tried,
         "looks": LOOKS,

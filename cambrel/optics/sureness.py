@@ -5,7 +5,7 @@ Firm: the same word every time. Holds: sometimes level, never reversed. Open: re
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -108,11 +108,13 @@ def sure_of(
     kits: Sequence[Sequence[Rig]],
     cells: Sequence[Sequence[Cell | None]],
     conventions: Conventions,
+    level: Collection[int] = (),
 ) -> dict[tuple[int, int], Sureness]:
     """How sure it is which of each two kits is ahead.
 
     Parameters
         cells: of each picture, one of each kit, as chosen
+        level: the pictures that count as level, whatever is computed: those that nobody could tell apart
     Returns
         by the numbers of the two kits
     """
@@ -125,6 +127,9 @@ def sure_of(
         for word, times in (("twice", 2.0), ("half", 0.5)):
             weighed = [share * (times if place == index else 1.0) for place, share in enumerate(shares)]
             tried.append((f"with picture {index} made {word} as often", now, weighed))
+    for got in (now, *(got for _, got, _ in tried)):
+        for index in level:
+            got[index] = [0.0] * len(kits)
     found = {}
     for first in range(len(kits)):
         for second in range(first + 1, len(kits)):

@@ -28,7 +28,7 @@ class ChooseTests(ShelfTestCase):
         page = self.page()
         rows, heads = page.context["rows"], page.context["heads"]
         self.assertEqual((len(rows), len(heads)), (len(sample_briefs()), 4))
-        for wanted, _, cells in rows:
+        for wanted, _, cells, _ in rows:
             for cell in cells:
                 with self.subTest(picture=wanted.key, gear=cell.gear):
                     token = re.search(r"[?&]b=([^&]+)", cell.bench)[1]
@@ -47,13 +47,13 @@ class ChooseTests(ShelfTestCase):
         page = self.page(kit=kit.pk)
         self.assertContains(page, "no camera with a lens that goes on it")
         kit.bodies.add(Body.objects.get(name="Sorrel Nine phone"))
-        cells = {cell.gear for _, _, cells in self.page(kit=kit.pk).context["rows"] for cell in cells}
+        cells = {cell.gear for _, _, cells, _ in self.page(kit=kit.pk).context["rows"] for cell in cells}
         self.assertEqual(cells, {"Sorrel Nine phone"}, "a camera with its own lens is a rig by itself")
 
     def test_shares_weigh_and_nonsense_is_said_beside_its_field(self):
         alone = dict.fromkeys(sample_briefs(), "0") | {"dusk-pass": "3"}
         heads = {head["kit"].name: head for head in self.page(**alone).context["heads"]}
-        made = {cell.status for _, _, cells in self.page().context["rows"][6:7] for cell in cells}
+        made = {cell.status for _, _, cells, _ in self.page().context["rows"][6:7] for cell in cells}
         self.assertTrue(made)
         self.assertEqual({head["made"] for head in heads.values()} <= {"0%", "100%"}, True)
         page = self.page(**{"dusk-pass": "often"})
@@ -78,7 +78,7 @@ class ChooseTests(ShelfTestCase):
             for index, head in enumerate(page.context["heads"])
             if all(
                 cells[index].status == "does it"
-                for one, _, cells in page.context["rows"]
+                for one, _, cells, _ in page.context["rows"]
                 if one.key in ("dusk-pass", "platform-party")
             )
         }
@@ -115,7 +115,7 @@ class ChooseTests(ShelfTestCase):
         self.assertTrue(names[1].startswith(f"Footplate bag + {helps[0].name.partition(' in place of ')[0]}"), names)
         score = {"does it": 1.0, "just misses": 0.5}
         rows = tried.context["rows"]
-        gain = sum(score.get(b.status, 0) - score.get(a.status, 0) for _, _, (a, b) in rows) / len(rows)
+        gain = sum(score.get(b.status, 0) - score.get(a.status, 0) for _, _, (a, b), _ in rows) / len(rows)
         self.assertAlmostEqual(float(helps[0].gain.rstrip("%")) / 100, gain, delta=0.001)
         self.assertGreater(gain, 0.05)
 
@@ -139,7 +139,7 @@ class ChooseTests(ShelfTestCase):
         self.assertEqual(len(rows), 4 * len(sample_briefs()))
         shown = {}
         first = self.page().context
-        for one, _, cells in first["rows"]:
+        for one, _, cells, _ in first["rows"]:
             for head, cell in zip(first["heads"], cells, strict=True):
                 shown[one.task.name, head["kit"].name] = cell
         for row in rows:

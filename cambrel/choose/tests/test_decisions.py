@@ -237,7 +237,7 @@ class ByValueTests(DecisionTestCase):
         link = page.context["link"]
         before = [
             [cell and (cell.status, cell.gear, cell.settings, cell.says) for cell in cells]
-            for *_, cells in page.context["rows"]
+            for _, _, cells, _ in page.context["rows"]
         ]
         said = page.context["headline"]
         Kit.objects.all().delete()
@@ -245,7 +245,7 @@ class ByValueTests(DecisionTestCase):
         page = self.client.get(link)
         after = [
             [cell and (cell.status, cell.gear, cell.settings, cell.says) for cell in cells]
-            for *_, cells in page.context["rows"]
+            for _, _, cells, _ in page.context["rows"]
         ]
         self.assertEqual(after, before)
         self.assertEqual(page.context["headline"], said)

@@ -31,7 +31,7 @@ from cambrel.optics.glass import glass_of
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.race import race
 from cambrel.optics.sureness import changed, sure_of
-from cambrel.optics.trades import Kit, says_better, says_trade
+from cambrel.optics.trades import Kit, says_better, says_first, says_trade
 from cambrel.tests.truth.benches import a_bench, a_rig, spread
 from cambrel.tests.truth.test_at_best import Sight
 from cambrel.tests.truth.test_truth import BENCHES, UGLY
@@ -179,6 +179,7 @@ class ChoosingTests(TestCase):
                     self.assertEqual(said in text, costs_less)
                     self.assertEqual("cheaper" in text, costs_less)
                     met["cheaper" if costs_less else "level"] += 1
+                self._first(spoken, columns, pictures, total, met)
                 failing = Counter()
                 for picture, cell in zip(pictures, a, strict=True):
                     if cell and cell.status != "does it" and picture.share:
@@ -188,6 +189,36 @@ class ChoosingTests(TestCase):
                 if failing:
                     self.assertEqual(failing[found], max(failing.values()))
         self.assertTrue(met["better"] and met["same"] and met["both"] + met["one"], met)
+
+    def _first(self, spoken, columns, pictures, total, met):
+        """Which kit is said to make most, and which lighter one is level with it."""
+
+        def share(column, score):
+            return sum(p.share * score(cell.status) for p, cell in zip(pictures, column, strict=True) if cell) / (
+                total or 1
+            )
+
+        made = [share(column, lambda status: status == "does it") for column in columns]
+        counted = [share(column, lambda status: SCORE[status]) for column in columns]
+        text = wording.sentence(says_first(spoken, pictures))
+        self.assertIsNone(UGLY.search(text), text)
+        first = next(index for index, kit in enumerate(spoken) if text.startswith(f"{kit.name} makes most"))
+        self.assertAlmostEqual(made[first], max(made))
+        for index, kit in enumerate(spoken):
+            if abs(made[index] - made[first]) < 1e-9 and kit.grams == kit.grams:
+                self.assertLessEqual(spoken[first].grams, kit.grams)
+        lighter = {
+            kit.name
+            for index, kit in enumerate(spoken)
+            if abs(counted[index] - counted[first]) <= 0.05 and kit.grams < 0.95 * spoken[first].grams
+        }
+        self.assertEqual("is level with it" in text, bool(lighter))
+        if lighter:
+            named = text.partition("; ")[2].partition(" is level")[0]
+            self.assertEqual(
+                named, min(lighter, key=lambda name: next(kit.grams for kit in spoken if kit.name == name))
+            )
+        met["level with the first" if lighter else "first alone"] += 1
 
     def test_a_change_gains_what_the_kit_with_it_makes_more(self):
         met = Counter()
@@ -290,9 +321,10 @@ class ChoosingTests(TestCase):
 
     def test_what_is_called_firm_does_not_flip_and_what_is_open_does(self):
         met = Counter()
-        for seed, _, pictures, kits, conventions in rounds(ROUNDS // 2):
+        for seed, random, pictures, kits, conventions in rounds(ROUNDS // 2):
             cells = choose(pictures, kits, conventions)
-            found = sure_of(pictures, kits, cells, conventions)
+            level = random.choice([(), (), (0,), (1, 3)])
+            found = sure_of(pictures, kits, cells, conventions, level)
             if not sum(picture.share for picture in pictures):
                 continue
 
@@ -325,8 +357,9 @@ class ChoosingTests(TestCase):
                         rows[-1].append(SCORE[ORDER[max([min(places), *beside])]])
                 return rows
 
-            def word(rows, shares, i, j):
-                d = sum(share * (row[i] - row[j]) for share, row in zip(shares, rows, strict=True)) / sum(shares)
+            def word(rows, shares, i, j, level=level):
+                apart = (share * (row[i] - row[j]) for share, row in zip(shares, rows, strict=True))
+                d = sum(0 if index in level else one for index, one in enumerate(apart)) / sum(shares)
                 return 0 if abs(d) <= 0.05 else 1 if d > 0 else -1
 
             shares = [picture.share for picture in pictures]
