@@ -57,6 +57,7 @@ def _bars(decision: Decision, index: int) -> KitBars:
     )
     taken = kit.taken(decision.needed)
     kinds = [sum(one.what.weight_g or 0.0 for one in taken if one.kind == kind) for kind in ("body", "lens", "support")]
+    kinds[1] += sum(one.what.weight_g or 0.0 for one in taken if one.kind == "adapter")
     # prices in two currencies stand beside no common scale
     alike = {one.currency for one in decision.kits} == {kit.currency}
     return KitBars(

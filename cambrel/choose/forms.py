@@ -11,7 +11,7 @@ from cambrel.choose.deciding import Wanted
 from cambrel.choose.models import LONGEST_REASONS
 from cambrel.choose.packing import Shelf
 from cambrel.fields import ChoiceField, NameField, NumberField, WordField, offer, write_as
-from cambrel.links.choices import KitBag, Support
+from cambrel.links.choices import KitBag
 from cambrel.names import is_shown
 
 USUAL_SHARE = 1.0
@@ -59,7 +59,7 @@ class TryForm(forms.Form):
     def _places(bag: KitBag) -> Iterator[tuple[str, str]]:
         yield f"{bag.key}:", f"{bag.name}: one thing more"
         for one in bag.pieces:
-            if not isinstance(one.what, Support):
+            if one.kind in ("body", "lens"):
                 yield f"{bag.key}:{one.key}", f"{bag.name}: in place of {one.name}"
 
     def token(self) -> str:

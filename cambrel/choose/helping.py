@@ -93,7 +93,7 @@ class _Offers:
         fresh = ~np.isin(
             loose.pk, [int(key.partition("-")[2]) for key in there if key.startswith("lens-") and key[5:].isdigit()]
         )
-        goes = [loose.with_mounts(taken_by(body)) & fresh for body in kit.bodies]
+        goes = [loose.with_mounts(taken_by(body, kit.adapters)) & fresh for body in kit.bodies]
         any_on = np.logical_or.reduce(goes) if goes else np.zeros(len(loose.pk), dtype=bool)
         number = np.cumsum(any_on) - 1
         wanted = np.zeros(int(any_on.sum()), dtype=bool)
@@ -107,7 +107,7 @@ class _Offers:
         backs = [Rig(body.what, Lens()) for body in kit.bodies]
         of_bodies: list[Any] = []
         for place, body in enumerate(self.bodies):
-            for _, one in pairs_of([body], kit.loose):
+            for _, one in pairs_of([body], kit.loose, kit.adapters):
                 lens.append(np.array([len(glass) + len(of_bodies)]))
                 back.append(np.array([len(backs)]))
                 thing.append(np.array([len(self.lenses) + place]))
@@ -148,9 +148,9 @@ class _Offers:
     def _rigs(self, piece: Piece[Any]) -> list[Rig]:
         """The rigs that a thing makes with what is in the kit."""
         if isinstance(piece.what, Lens):
-            pairs = pairs_of([body for body in self.kit.bodies if not body.fixed], [piece])
+            pairs = pairs_of([body for body in self.kit.bodies if not body.fixed], [piece], self.kit.adapters)
         else:
-            pairs = pairs_of([piece], self.kit.loose)
+            pairs = pairs_of([piece], self.kit.loose, self.kit.adapters)
         return [Rig(body.what, lens.what) for body, lens in pairs]
 
     def piece(self, thing: int) -> Piece[Any] | None:

@@ -12,14 +12,15 @@ from cambrel import wording
 from cambrel.choose.musts import Musts
 from cambrel.fields import whole
 from cambrel.links import decode_gear, encode_gear
-from cambrel.links.choices import KitBag, Piece, Support
+from cambrel.links.choices import Adapter, KitBag, Piece, Support
 from cambrel.links.tokens import LinkError
 from cambrel.names import LONGEST, shortened
 from cambrel.optics.brief import Conventions
 from cambrel.optics.changing import Bag, Thing
-from cambrel.optics.ranges import equivalent_range, spans
+from cambrel.optics.ranges import equivalent_range
 from cambrel.optics.rig import Body, Lens, Rig
 from cambrel.shelf.gear import body_of, registers_of
+from cambrel.shelf.models import Adapter as AdapterRecord
 from cambrel.shelf.models import Body as BodyRecord
 from cambrel.shelf.models import Lens as LensRecord
 from cambrel.shelf.models import Mount
@@ -27,14 +28,15 @@ from cambrel.shelf.models import Support as SupportRecord
 from cambrel.shelf.sums import price_of, weight_of
 from cambrel.shelf.typed import typed_gear
 
-HELD_BY_KITS = ("bodies__fixed_lenses", "bodies__crop_modes", "lenses", "supports")
+HELD_BY_KITS = ("bodies__fixed_lenses", "bodies__crop_modes", "lenses", "adapters", "supports")
 MOST_CHANGED = 12
 """What-if kits that an address may ask for."""
 
 
-def taken_by(body: Piece[Body]) -> frozenset[str]:
-    """The mounts whose lenses go on a body as they are."""
-    return frozenset() if body.fixed else frozenset({body.what.mount, *body.accepts} - {""})
+def taken_by(body: Piece[Body], adapters: Sequence[Piece[Adapter]] = ()) -> frozenset[str]:
+    """The mounts whose lenses go on a body, as they are or with one of some adapters."""
+    rings = {one.what.lens_mount for one in adapters if one.what.mount == body.what.mount}
+    return frozenset() if body.fixed else frozenset({body.what.mount, *body.accepts, *rings} - {""})
 
 
 class Packed:
@@ -44,8 +46,9 @@ class Packed:
         self.bag, self.name, self.key = bag, bag.name, bag.key
         self.bodies = [one for one in bag.pieces if isinstance(one.what, Body)]
         self.loose = [one for one in bag.pieces if isinstance(one.what, Lens)]
+        self.adapters = [one for one in bag.pieces if isinstance(one.what, Adapter)]
         self.supports = [one for one in bag.pieces if isinstance(one.what, Support)]
-        pairs = sorted(pairs_of(self.bodies, self.loose), key=lambda pair: (pair[0].name, pair[1].name))
+        pairs = sorted(pairs_of(self.bodies, self.loose, self.adapters), key=lambda pair: (pair[0].name, pair[1].name))
         made = [(pair, Rig(pair[0].what, pair[1].what)) for pair in pairs]
         kept = [(pair, rig) for pair, rig in made if musts is None or musts.rig(rig)]
         self.pairs = [pair for pair, _ in kept]
@@ -88,7 +91,7 @@ class Packed:
     def weight_said(self, needed: Collection[str]) -> str:
         """What all that is carried weighs, and apart of that bodies, lenses and supports."""
         taken = self.taken(needed)
-        words = (("body", "bodies"), ("lens", "lenses"), ("support", "supports"))
+        words = (("body", "bodies"), ("lens", "lenses"), ("adapter", "adapters"), ("support", "supports"))
         groups = [(one, many, [piece.what for piece in taken if piece.kind == one]) for one, many in words]
         parts = [f"{one if len(group) == 1 else many} {weight_of(group)}" for one, many, group in groups if group]
         return (
@@ -110,10 +113,12 @@ class Packed:
         return _together([(low, high) for low, high in known if low and high])
 
 
-def pairs_of(bodies: Sequence[Piece[Any]], loose: Sequence[Piece[Any]]) -> Iterator[tuple[Piece[Body], Piece[Lens]]]:
+def pairs_of(
+    bodies: Sequence[Piece[Any]], loose: Sequence[Piece[Any]], adapters: Sequence[Piece[Adapter]] = ()
+) -> Iterator[tuple[Piece[Body], Piece[Lens]]]:
     """Each body with each lens that goes on it, but no fisheye."""
     for body in bodies:
-        on = [lens for lens in loose if lens.what.mount in taken_by(body)]
+        on = [lens for lens in loose if lens.what.mount in taken_by(body, adapters)]
         yield from ((body, lens) for lens in (*on, *body.fixed) if lens.what.rectilinear)
 
 
@@ -132,15 +137,13 @@ def _sum(values: list[float | None]) -> float:
 
 
 def _together(ranges: list[tuple[float, float]]) -> list[tuple[float, float]]:
-    """The stretches that ranges cover, gaps between them."""
+    """The stretches that ranges cover, gaps between them; a single focal length that none of them reaches stands by itself."""
     found: list[tuple[float, float]] = []
-    for span in spans(ranges):
-        if not span.lenses:
-            continue
-        if found and span.low_mm <= found[-1][1] * (1 + 1e-9):
-            found[-1] = (found[-1][0], span.high_mm)
+    for low, high in sorted(ranges):
+        if found and low <= found[-1][1] * (1 + 1e-9):
+            found[-1] = (found[-1][0], max(found[-1][1], high))
         else:
-            found.append((span.low_mm, span.high_mm))
+            found.append((low, high))
     return found
 
 
@@ -158,6 +161,9 @@ class Shelf:
         if isinstance(record, SupportRecord):
             what = Support(record.kind, record.weight_g, record.price, record.currency, record.payload_g)
             return Piece(record.name, what, key=key)
+        if isinstance(record, AdapterRecord):
+            ring = Adapter(record.lens_mount, record.mount, record.weight_g, record.price, record.currency)
+            return Piece(record.name, ring, key=key)
         if isinstance(record, LensRecord):
             return Piece(record.name, record.to_optics(), key=key)
         fixed = tuple(Piece(lens.name, lens.to_optics()) for lens in record.fixed_lenses.all())
@@ -166,7 +172,7 @@ class Shelf:
     def bag(self, record: Any) -> KitBag:
         """A kit by value; quickest of records that were fetched with what they hold, HELD_BY_KITS."""
         loose = [one for one in record.lenses.all() if one.fixed_to_id is None]
-        held = [*record.bodies.all(), *loose, *record.supports.all()]
+        held = [*record.bodies.all(), *loose, *record.adapters.all(), *record.supports.all()]
         return KitBag(record.name, tuple(map(self.piece, held)), record.note, str(record.pk))
 
     def bodies(self) -> list[Piece[Any]]:

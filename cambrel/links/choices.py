@@ -45,7 +45,18 @@ class Support:
     payload_g: float | None = None
 
 
-W = TypeVar("W", Body, Lens, Support, Any)
+@dataclass(frozen=True)
+class Adapter:
+    """A ring from a lens's mount to a body's, and what it weighs and costs."""
+
+    lens_mount: str
+    mount: str
+    weight_g: float | None = None
+    price: float | None = None
+    currency: str = ""
+
+
+W = TypeVar("W", Body, Lens, Support, Adapter, Any)
 
 
 @dataclass(frozen=True)
@@ -63,7 +74,7 @@ class Piece(Generic[W]):
 
     @property
     def kind(self) -> str:
-        return {Body: "body", Lens: "lens", Support: "support"}[type(self.what)]
+        return {Body: "body", Lens: "lens", Support: "support", Adapter: "adapter"}[type(self.what)]
 
 
 @dataclass(frozen=True)
@@ -100,6 +111,8 @@ def _packed(piece: Piece[Any]) -> list[Any]:
     what = piece.what
     if isinstance(what, Support):
         return ["s", piece.name, what.kind, what.weight_g, what.price, what.currency, what.payload_g]
+    if isinstance(what, Adapter):
+        return ["a", piece.name, what.lens_mount, what.mount, what.weight_g, what.price, what.currency]
     if isinstance(what, Lens):
         return ["l", piece.name, pack(what)]
     return ["b", piece.name, pack(what), list(piece.accepts), [_packed(one) for one in piece.fixed]]
@@ -182,6 +195,12 @@ def _piece(cells: Any, version: int) -> Piece[Any]:
         check_name(currency)
         numbers = [None if one is None else float(one) for one in (weight_g, price, payload_g)]
         return Piece(name, Support(kind, numbers[0], numbers[1], currency, numbers[2]))
+    if tag == "a":
+        lens_mount, mount, weight_g, price, currency = rest
+        for text in (lens_mount, mount, currency):
+            check_name(text)
+        known = [None if one is None else float(one) for one in (weight_g, price)]
+        return Piece(name, Adapter(lens_mount, mount, known[0], known[1], currency))
     if tag == "l":
         return Piece(name, unpack("Lens", rest[0], VERSIONS[version]))
     if tag != "b":

@@ -9,7 +9,7 @@ from cambrel.owners.writing import in_chunks
 
 Row = dict[str, Any]
 Ids = dict[tuple[str, str], int]
-REFERENCES = {"id", "body_id", "fixed_to_id", "body_ids", "lens_ids", "support_ids"}
+REFERENCES = {"id", "body_id", "fixed_to_id", "body_ids", "lens_ids", "adapter_ids", "support_ids"}
 """What in a row points within the document; it is no figure of the record."""
 
 

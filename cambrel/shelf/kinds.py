@@ -15,7 +15,19 @@ from cambrel.optics.brief import Conventions
 from cambrel.optics.formats import FORMATS, Sensor, crop_factor, largest_covered_format
 from cambrel.optics.ranges import equivalent_range
 from cambrel.shelf import forms
-from cambrel.shelf.models import Adapter, Body, CloseUpAid, Converter, Kit, Lens, LetterCode, Mount, OwnFormat, Support
+from cambrel.shelf.models import (
+    HELD,
+    Adapter,
+    Body,
+    CloseUpAid,
+    Converter,
+    Kit,
+    Lens,
+    LetterCode,
+    Mount,
+    OwnFormat,
+    Support,
+)
 from cambrel.shelf.table import MONEY, SYSTEM, TABLE
 
 UNKNOWN = "unknown"
@@ -71,7 +83,7 @@ class Kind:
         if self.model is Lens:
             found = found.filter(fixed_to=None)
         if self.model is Kit:
-            found = found.prefetch_related("bodies", "lenses", "supports")
+            found = found.prefetch_related(*HELD.values())
         return found.prefetch_related("fixed_lenses") if self.model is Body else found
 
     def found(self, owner: Any, query: Any, narrowed: Any, sort: Any) -> Any:
@@ -185,7 +197,7 @@ def _close(lens: Any, conventions: Conventions) -> Any:
 
 
 def _members(kit: Any, conventions: Conventions) -> Any:
-    held = [*kit.bodies.all(), *kit.lenses.all(), *kit.supports.all()]
+    held = [one for field in HELD.values() for one in getattr(kit, field).all()]
     return ", ".join(map(str, held)) or "empty"
 
 
@@ -325,7 +337,7 @@ KINDS = {
             listed("kits", "name", Column("members", "In the bag", _members)),
             ("name", "note"),
             None,
-            "Bodies, lenses and supports carried together, seen as one table of equivalents.",
+            "Bodies, lenses, adapters and supports carried together, seen as one table of equivalents.",
         ),
         Kind(
             "own-formats",

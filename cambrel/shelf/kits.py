@@ -1,5 +1,6 @@
 """A kit as a whole bag: every lens on every body, and the ranges as bars."""
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from typing import Any
 
@@ -24,7 +25,7 @@ from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.grid import Grid, named
 from cambrel.shelf.kinds import KINDS, UNKNOWN, equivalents
-from cambrel.shelf.models import HELD, MOST_IN_KIT, Body, Kit, Lens, Mount, Support
+from cambrel.shelf.models import HELD, MOST_IN_KIT, Adapter, Body, Kit, Lens, Mount, Support
 from cambrel.shelf.sums import price_of, weight_of
 from cambrel.shelf.views import shelf_kinds
 
@@ -54,12 +55,17 @@ class Cell:
     fits: bool | None
 
 
-def goes_on(lens: Any, body: Any, mounts: Any) -> Any:
-    """Whether a lens goes on a body as it is: the same mount, or one that the body's mount is recorded to accept."""
+def goes_on(lens: Any, body: Any, mounts: Any, adapted: Collection[tuple[str, str]] = ()) -> Any:
+    """Whether a lens goes on a body: the same mount, one that the body's mount is recorded to accept, or one between which an adapter goes.
+
+    adapted: the mounts of the adapters that there are, lens's and body's
+    """
     if lens.fixed_to_id is not None:
         return lens.fixed_to_id == body.pk
     if body.pk is not None and any(True for _ in body.fixed_lenses.all()):
         return False
+    if (lens.mount, body.mount) in adapted:
+        return True
     there = mounts.get(body.mount)
     accepts = there is not None and lens.mount in there.accepts
     word = mount_fit(lens.mount, body.mount, accepts=accepts).word
@@ -72,6 +78,8 @@ class Bag:
     def __init__(self, kit: Any, conventions: Conventions, request: Request) -> None:
         mounts = {mount.name: mount for mount in Mount.objects.for_owner(request.user)}
         bodies = kit.bodies.prefetch_related("fixed_lenses")
+        adapters, supports = list(kit.adapters.all()), list(kit.supports.all())
+        adapted = {(one.lens_mount, one.mount) for one in adapters}
         # what hangs on a string comes first, then what is part of a camera
         lenses = (
             Lens.objects.filter(Q(kits=kit) | Q(fixed_to__kits=kit))
@@ -85,7 +93,7 @@ class Bag:
         for lens in self.grid.rows:
             cells, optics = [], lens.to_optics()
             for index, body in enumerate(self.bodies):
-                fits = goes_on(lens, body, mounts)
+                fits = goes_on(lens, body, mounts, adapted)
                 found = equivalent_range(optics, body.sensor(), by=conventions.crop_by)
                 equivalent = equivalents(optics, body.sensor(), conventions)
                 cells.append(Cell(equivalent, _view(found), fits))
@@ -95,9 +103,18 @@ class Bag:
             weight = UNKNOWN if lens.weight_g is None else wording.mass(lens.weight_g)
             self.rows.append((lens, "in the camera" if lens.fixed_to_id else weight, cells))
         self.drawing = self._drawing(groups)
-        supports = list(kit.supports.all())
-        self.supports = [(one, UNKNOWN if one.weight_g is None else wording.mass(one.weight_g)) for one in supports]
-        carried = [*kit.bodies.all(), *lenses, *supports]
+        self.beside = [
+            (
+                kind,
+                HELD[type(one)],
+                one,
+                f"{one.get_kind_display()}{more}",
+                UNKNOWN if one.weight_g is None else wording.mass(one.weight_g),
+            )
+            for kind, more, records in (("adapter", " adapter", adapters), ("support", "", supports))
+            for one in records
+        ]
+        carried = [*kit.bodies.all(), *lenses, *adapters, *supports]
         self.weight, self.prices = weight_of(carried), price_of(carried)
 
     def _drawing(self, groups: Any) -> Any:
@@ -150,8 +167,13 @@ def kit(request: Request, pk: int) -> HttpResponseBase:
 
 
 def _offered(owner: Any, record: Any, find: str) -> list[Any]:
-    """What may be packed: the first bodies, lenses and supports that are not in the kit and have these words in their name; kind and records."""
-    kinds = (("body", Body.objects), ("lens", Lens.objects.filter(fixed_to=None)), ("support", Support.objects))
+    """What may be packed: of each kind the first that are not in the kit and have these words in their name; kind and records."""
+    kinds = (
+        ("body", Body.objects),
+        ("lens", Lens.objects.filter(fixed_to=None)),
+        ("adapter", Adapter.objects),
+        ("support", Support.objects),
+    )
     return [
         (kind, named(records.filter(owner=owner).exclude(kits=record), find)[:MOST_OFFERED]) for kind, records in kinds
     ]
@@ -160,9 +182,9 @@ def _offered(owner: Any, record: Any, find: str) -> list[Any]:
 @login_required
 @require_POST
 def pack(request: Request, pk: int) -> HttpResponseBase:
-    """Put a body, a lens or a support into a kit, or take it out."""
+    """Put a body, a lens, an adapter or a support into a kit, or take it out."""
     record = get_object_or_404(Kit.objects.for_owner(request.user), pk=pk)
-    model = {"body": Body, "support": Support}.get(request.POST.get("kind", ""), Lens)
+    model = {"body": Body, "adapter": Adapter, "support": Support}.get(request.POST.get("kind", ""), Lens)
     of = getattr(record, HELD[model])
     key = whole(request.POST.get("record", ""))
     if key is None:
@@ -171,7 +193,7 @@ def pack(request: Request, pk: int) -> HttpResponseBase:
     member = get_object_or_404(model.objects.for_owner(request.user), pk=key)
     out = request.POST.get("out") == "1"
     if not out and record.held() >= MOST_IN_KIT:
-        messages.error(request, f"A kit holds at most {MOST_IN_KIT} bodies, lenses and supports.")
+        messages.error(request, f"A kit holds at most {MOST_IN_KIT} bodies, lenses, adapters and supports.")
         return redirect("shelf:kit", pk)
     said = f"Took “{member.name}” out of “{record.name}”" if out else f"Packed “{member.name}” into “{record.name}”"
     with recorded(request.user, said) as change:

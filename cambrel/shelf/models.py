@@ -268,11 +268,12 @@ MOST_IN_KIT = 200
 
 
 class Kit(Named):
-    """A bag: bodies, lenses and supports carried together."""
+    """A bag: bodies, lenses, adapters and supports carried together."""
 
     note = models.CharField(max_length=300, blank=True)
     bodies = models.ManyToManyField(Body, blank=True, related_name="kits")
     lenses = models.ManyToManyField(Lens, blank=True, related_name="kits")
+    adapters = models.ManyToManyField(Adapter, blank=True, related_name="kits")
     supports = models.ManyToManyField(Support, blank=True, related_name="kits")
 
     def held(self) -> Any:
@@ -280,7 +281,7 @@ class Kit(Named):
         return sum(getattr(self, field).count() for field in HELD.values())
 
 
-HELD: dict[Any, str] = {Body: "bodies", Lens: "lenses", Support: "supports"}
+HELD: dict[Any, str] = {Body: "bodies", Lens: "lenses", Adapter: "adapters", Support: "supports"}
 """What a kit holds, and as what."""
 
 

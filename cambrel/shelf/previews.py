@@ -166,7 +166,7 @@ def _present(owner: Any, key: Any, called: Any) -> Any:
 
 
 class _Names:
-    """Names of bodies, lenses and supports, on the shelf and in the file, that a record may point at."""
+    """Names of bodies, lenses, adapters and supports, on the shelf and in the file, that a record may point at."""
 
     def __init__(self, preview: Any) -> None:
         self.preview = preview

@@ -46,7 +46,12 @@ MEMBERS = {
     "maxItems": 500,
 }
 MEMBER_IDS = {"type": "array", "maxItems": 2000, "items": {"type": ["integer", "string"], "maxLength": 120}}
-PACKED = (("bodies", "body_ids", Body), ("lenses", "lens_ids", Lens), ("supports", "support_ids", Support))
+PACKED = (
+    ("bodies", "body_ids", Body),
+    ("lenses", "lens_ids", Lens),
+    ("adapters", "adapter_ids", Adapter),
+    ("supports", "support_ids", Support),
+)
 """What a kit holds: the section, where its keys stand in a row, and the records."""
 BESIDE = {
     "crop_modes": {"body": NAME.schema, "body_id": REFERENCE},
@@ -66,7 +71,7 @@ SAYS = {
     "adapters": "From a lens's mount to a body's (mount).",
     "supports": "What carries a camera, or turns it with the sky.",
     "close_up_aids": "A tube between lens and body, or a close-up lens before the lens.",
-    "kits": "A bag; bodies, lenses and supports by name.",
+    "kits": "A bag; bodies, lenses, adapters and supports by name.",
     "formats": "A sensor size of the owner's own.",
     "codes": "Letters in lens names and what they stand for by the owner's own table: a format by its slug, or a mount.",
 }
@@ -146,7 +151,7 @@ def _check(model: Any, row: dict[str, Any]) -> Any:
     if row.get("price") and not row.get("currency"):
         raise ValueError("a price has no currency")
     if model is Kit and sum(len(row.get(section, ())) for section, _, _ in PACKED) > MOST_IN_KIT:
-        raise ValueError(f"a kit holds at most {MOST_IN_KIT} bodies, lenses and supports")
+        raise ValueError(f"a kit holds at most {MOST_IN_KIT} bodies, lenses, adapters and supports")
     if model is Lens:
         row.setdefault("focal_max_mm", row["focal_min_mm"])
         if row.get("designed_for") and row["designed_for"] not in FORMATS:

@@ -26,9 +26,33 @@ class ChooseBrowserTests(BrowserTestCase):
         columns = len(self.all(".choose-table thead th"))
         self.press(".choose-helps button[name='what']")
         self.wait(lambda: len(self.all(".choose-table thead th")) == columns + 1)
+        # how far the search is can be seen, and it can be left
+        self.script(
+            "window.askedFor = window.fetch; window.fetch = (address, how) => window.askedFor(address, how).then(async (answer) => {"
+            " await new Promise((done, left) => { setTimeout(done, 3000);"
+            " how.signal.addEventListener('abort', () => left(new DOMException('', 'AbortError'))); }); return answer; })"
+        )
+        self.press("button[name='look'][value='help']")
+        self.wait(lambda: self.all(".choose-progress progress"))
+        self.press(".choose-progress button")
+        self.wait(lambda: "Left: nothing was looked for" in self.one("#look").text)
         self.press("[name='out'][value='night-mail']")
         self.press(".choose-kits button:not([name])")
         self.wait(lambda: self.all(".choose-carry"))
+        for look in ("sure", "side", "swap", "later"):
+            self.press(f"button[name='look'][value='{look}']")
+            self.wait(lambda look=look: f"look={look}" in self.driver.current_url)
+            self.assertTrue(self.one("#look").text)
+            # axe cannot tell what lies behind a label of a drawing
+            self.assert_accessible({"color-contrast"} if look == "side" else set())
+        # by keyboard from the first field of the form to the decision that is kept
+        self.one("#keep-name").send_keys(
+            "Which bag?" + Keys.TAB + "Day off bag" + Keys.TAB + "The dials." + Keys.TAB + Keys.ENTER
+        )
+        self.wait(lambda: "/choose/kept/" in self.driver.current_url)
+        self.assertIn("The dials.", self.one(".choose-decided").text)
+        self.assertIn("on the shelf", self.one(".choose-decided").text, "a kit that was tried is on no shelf")
+        self.assert_accessible()
         self.press(".choose-cell a")
         self.wait(lambda: self.all("#best-button[aria-pressed='true']"))
 
@@ -38,3 +62,7 @@ class ChooseBrowserTests(BrowserTestCase):
         self.open("/choose/?look=help")
         self.assert_accessible({"color-contrast"})  # axe cannot tell where a table is cut by its scroll
         self.assertLessEqual(self.script("return document.documentElement.scrollWidth"), 390)
+        for look in ("sure", "side", "swap", "later"):
+            self.open(f"/choose/?look={look}&must_stabilised=on")
+            self.assert_accessible({"color-contrast"})
+            self.assertLessEqual(self.script("return document.documentElement.scrollWidth"), 390)

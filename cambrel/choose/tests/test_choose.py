@@ -13,7 +13,7 @@ from cambrel.links import decode
 from cambrel.optics.brief import Brief
 from cambrel.optics.fulfilment import fulfilment
 from cambrel.owners.models import User
-from cambrel.shelf.models import Body, Kit, Lens
+from cambrel.shelf.models import Adapter, Body, Kit, Lens
 from cambrel.shelf.tests.test_shelf import ShelfTestCase
 
 
@@ -49,6 +49,29 @@ class ChooseTests(ShelfTestCase):
         kit.bodies.add(Body.objects.get(name="Sorrel Nine phone"))
         cells = {cell.gear for _, _, cells, _ in self.page(kit=kit.pk).context["rows"] for cell in cells}
         self.assertEqual(cells, {"Sorrel Nine phone"}, "a camera with its own lens is a rig by itself")
+
+    def test_a_lens_goes_on_by_an_adapter_that_is_in_the_kit(self):
+        kit = Kit.objects.create(owner=self.owner, name="Odd bag")
+        kit.bodies.add(Body.objects.get(name="Tarn Ridgeway"))
+        kit.lenses.add(Lens.objects.get(name="Tarn Reflex 135 mm f/2"))
+        self.assertContains(self.page(kit=kit.pk), "no camera with a lens that goes on it")
+        ring = Adapter.objects.get(name="Reflex ring for Tarn")
+        self.client.post(reverse("shelf:pack", args=[kit.pk]), {"kind": "adapter", "record": ring.pk})
+        (head,) = self.page(kit=kit.pk).context["heads"]
+        self.assertEqual(len(head["kit"].rigs), 1)
+        self.assertEqual(head["kit"].weighs(()), 658 + 780 + ring.weight_g)
+        self.assertContains(self.client.get(reverse("shelf:kit", args=[kit.pk])), "Reflex ring for Tarn")
+        Adapter.objects.exclude(pk=ring.pk).filter(mount="Pipwren").update(mount="Tarn", lens_mount="Fen")
+        kit.adapters.set(Adapter.objects.filter(lens_mount="Fen"))
+        self.assertContains(self.page(kit=kit.pk), "no camera with a lens that goes on it")
+
+    def test_what_a_kit_covers_has_its_gaps_and_single_focal_lengths(self):
+        kit = Kit.objects.create(owner=self.owner, name="Odd bag")
+        kit.bodies.add(Body.objects.get(name="Tarn Ridgeway"))
+        names = ("Tarn 24-70 mm f/2.8", "Tarn 50 mm f/1.8", "Tarn 85 mm f/1.8", "Tarn 200-600 mm f/5.6-6.3")
+        kit.lenses.set(Lens.objects.filter(name__in=names))
+        (head,) = self.page(kit=kit.pk).context["heads"]
+        self.assertEqual(head["covers"].replace("\u00a0", " "), "24–70 mm, 85 mm, 200–600 mm")
 
     def test_shares_weigh_and_nonsense_is_said_beside_its_field(self):
         alone = dict.fromkeys(sample_briefs(), "0") | {"dusk-pass": "3"}
