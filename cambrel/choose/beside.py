@@ -76,7 +76,7 @@ def _ranges(decision: Decision) -> Any:
     groups = []
     for index, kit in enumerate(decision.kits):
         bars = []
-        for rig, (body, lens) in zip(kit.rigs, kit.pairs, strict=True):
+        for rig, (body, lens) in _one_each(kit):
             found = equivalent_range(rig.lens, rig.body.sensor, by=decision.conventions.crop_by)
             low, high = found.equivalent_min_mm, found.equivalent_max_mm
             if low is None or high is None:
@@ -84,8 +84,7 @@ def _ranges(decision: Decision) -> Any:
             says = wording.focal_range(low, high)
             if found.f_number_short and found.f_number_long:
                 says += f" {wording.f_number_range(found.f_number_short, found.f_number_long)}"
-            name = body.name if lens in body.fixed else lens.name
-            bars.append(Bar(name if len(kit.bodies) == 1 else f"{name} · {body.name}", low, high, says))
+            bars.append(Bar(body.name if lens in body.fixed else lens.name, low, high, says))
         ordered = tuple(sorted(bars, key=lambda bar: (bar.low_mm, bar.high_mm)))
         groups.append(
             BarGroup(

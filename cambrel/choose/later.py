@@ -103,4 +103,4 @@ def _kept(kit: Packed, body: Piece[Any], staying: list[Piece[Any]]) -> str:
         return f"{kit.name}: no lens stays with {body.name}."
     kept = [one.what for one in staying]
     count = "its one lens stays" if len(kit.loose) == 1 else f"{len(staying)} of {len(kit.loose)} lenses stay"
-    return f"{kit.name}: {count} with {body.name}, {price_of(kept)} and {weight_of(kept)} of them."
+    return f"{kit.name}: {count} with {body.name}, which keeps {weight_of(kept)} and {price_of(kept)}."

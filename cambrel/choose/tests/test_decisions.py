@@ -21,7 +21,9 @@ from cambrel.optics.rig import Lens as OpticsLens
 from cambrel.optics.rig import Rig
 from cambrel.owners.models import ChangeSet, User
 from cambrel.owners.sections import SECTIONS
+from cambrel.shelf.intake import read_file
 from cambrel.shelf.models import Body, Kit, Lens, Support
+from cambrel.shelf.previews import apply, look_at, store
 from cambrel.shelf.tests.test_shelf import ShelfTestCase
 
 
@@ -277,6 +279,35 @@ class ByValueTests(DecisionTestCase):
         self.assertEqual(found["says"], page.context["sentences"])
         self.assertEqual(len(found["cells"]), len(found["kits"]) * len(found["pictures"]))
         self.assertEqual(self.client.get("/choose/", {"c": found["link"]}).context["sentences"], found["says"])
+
+
+class BroughtInTests(DecisionTestCase):
+    def bring(self, **files):
+        parts = [(f"{name}.csv", read_file(f"{name}.csv", text.encode())) for name, text in files.items()]
+        preview = store(self.owner, "mine", parts)
+        while look_at(preview):
+            pass
+        apply(preview)
+
+    def test_kits_from_tables_are_chosen_between(self):
+        self.bring(
+            gear=(
+                "type;name;mount;format;megapixels;focal length;max aperture;weight;price\n"
+                "camera;Fen One;Fen;aps-c;24;;;400 g;700 EUR\n"
+                "lens;Fen 16-50;Fen;;;16-50;f/2.8;500 g;600 EUR\n"
+                "lens;Fen 35;Fen;;;35;f/1.4;200 g;400 EUR\n"
+            ),
+        )
+        self.bring(
+            kits='name,bodies,lenses,supports\nFen bag,Fen One,Fen 16-50;Fen 35,"Fell tripod, light"\nFen prime,Fen One,Fen 35,\n'
+        )
+        pks = [self.kit(name).pk for name in ("Fen bag", "Fen prime")]
+        heads = self.kits(self.page(kit=pks, look="help"))
+        self.assertEqual(list(heads), ["Fen bag", "Fen prime"])
+        self.assertEqual(heads["Fen bag"]["kit"].weighs({"tripod"}), 400 + 500 + 200 + 980)
+        self.assertTrue(heads["Fen bag"]["kit"].rigs)
+        made = [float(head["made"].rstrip("%")) for head in heads.values()]
+        self.assertGreater(made[0], made[1])
 
 
 class KeepingTests(DecisionTestCase):

@@ -28,6 +28,7 @@ TOLD_BY = (
     ("body", "crop_modes"),
     ("bench", "comparisons"),
     ("brief", "briefs"),
+    ("choice", "decisions"),
     ("stands_for", "codes"),
     ("bodies", "kits"),
     ("designation", "formats"),
