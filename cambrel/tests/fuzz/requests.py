@@ -14,6 +14,7 @@ from cambrel.bench.panels import PANELS
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.samples import sample_briefs, with_brief
 from cambrel.links import Gear, encode, encode_gear
+from cambrel.links.choices import Adapter, Choice, KitBag, Piece, Support, encode_choice
 from cambrel.optics.brief import APERTURE_HOLDS, EXPOSURE_HOLDS, LENS_HOLDS, PLACE_HOLDS, SHAPES
 from cambrel.optics.formats import FORMATS
 
@@ -66,6 +67,10 @@ ADVERT = (
 MATCH = (
     "g", "format", "focal_length_mm", "f_number", "iso", "distance_m", "whole", "mount", "adapters", "stabilised", "max_weight_g",
     "max_price", "cost", "t", "show", "page",
+)  # fmt: skip
+CHOOSE = (
+    "kit", "what", "out", "level", "look", "race", "body", "try_place", "try_with", "must_mount", "must_stabilised", "must_track",
+    "must_weigh", "must_cost", "must_currency", "c", "dusk-pass", "as",
 )  # fmt: skip
 OTHERS = (
     "q", "sort", "system", "mount", "page", "kind", "rig", "lens", "body", "shape", "as", "f", "upright", "status", "brought", "next",
@@ -141,6 +146,14 @@ class Fuzz:
         gear = home_bench().slots[0]
         self.gear = encode_gear(Gear(gear.rig.body, gear.body_name, gear.rig.lens, gear.lens_name))
         self.shots = shots
+        pieces = (
+            Piece("Body", gear.rig.body, ("A", "B")),
+            Piece("Lens", gear.rig.lens),
+            Piece("Stand", Support("tripod", 900.0)),
+        )
+        tasks = tuple((with_brief(home_bench(), slug).task, 1.0) for slug in sample_briefs())
+        bags = (KitBag("Bag", (*pieces, Piece("Ring", Adapter("A", "B")))), KitBag("Other", pieces[:2], "A note"))
+        self.choice = encode_choice(Choice(bags, tasks, home_bench().conventions))
 
     def value(self):
         return self.rnd.choice(NUMBERS if self.rnd.random() < 0.7 else WORDS)
@@ -159,6 +172,7 @@ class Fuzz:
                 self.picture,
                 self.advert,
                 self.match,
+                self.choose,
                 self.any,
                 self.any,
             )
@@ -228,6 +242,26 @@ class Fuzz:
         if self.rnd.random() < 0.4:
             query["g"] = tampered(self.gear, self.rnd)
         return Request(self.rnd.choice(("/match/", "/match/", "/match/answers.csv", "/fit/")), query)
+
+    def choose(self):
+        query = self.some(CHOOSE, 5)
+        if self.rnd.random() < 0.5:
+            query["look"] = self.rnd.choice(("help", "sure", "side", "swap", "later"))
+        if self.rnd.random() < 0.3:
+            query["what"] = self.rnd.choice(
+                ("1:lens-1:lens-9", "1::body-2", "2:body-4:", "v0:lens-v1:", "1:::", "1::gear-x")
+            )
+        if self.rnd.random() < 0.4:
+            query["c"] = tampered(self.choice, self.rnd)
+        if self.rnd.random() < 0.2:
+            sent = {
+                "choice": tampered(self.choice, self.rnd),
+                "name": self.value(),
+                "took": self.value(),
+                "reasons": self.value(),
+            }
+            return Request("/choose/keep/", sent, posts=True)
+        return Request(self.rnd.choice(("/choose/", "/choose/", "/choose/", "/choose/helping/")), query)
 
     def any(self):
         route = self.rnd.choice(self.routes)
