@@ -211,14 +211,14 @@ class Decision:
         ahead = f"{front} is ahead of {back}" if one.ahead else f"{front} and {back} are level"
         if one.sure == Sure.FIRM:
             return f"Firm: {ahead}, whatever of this was changed."
-        by = self._named((one.reversed_by or one.levelled_by)[0])
+        by = self.named((one.reversed_by or one.levelled_by)[0])
         if one.reversed_by:
             return f"Open: {ahead}, but {by} it is the other way round."
         if one.sure == Sure.OPEN:
             return f"Open: {ahead}, but {by} one of them leads, and by another change the other."
         return f"Holds: {ahead}; {by} " + ("they are level." if one.ahead else "one of them leads.")
 
-    def _named(self, said: str) -> str:
+    def named(self, said: str) -> str:
         """A change with the name of its picture."""
         for index, one in enumerate(self.tasks):
             said = said.replace(f"picture {index} made", f"“{one.task.name}” made")

@@ -20,9 +20,12 @@ from cambrel.links.choices import Piece, encode_choice
 from cambrel.optics.changing import Change, Found, Offered, search
 from cambrel.optics.glass import glass_of
 from cambrel.optics.rig import Lens, Rig
+from cambrel.optics.sureness import falls_by, lifted_by
 from cambrel.owners.undo import shelf_version
 
 KEPT_S = 3600
+MOST_TRIED = 2000
+"""Lenses of a shelf for which it is tried how sure staying is."""
 
 
 @dataclass(frozen=True)
@@ -47,6 +50,7 @@ class Helped:
     turning: list[Help]
     lighter: list[Help]
     says: str
+    sure: str
     musts_cost: str
 
     @property
@@ -71,7 +75,7 @@ def helped(decision: Decision, owner: Any, musts: Musts) -> Iterator[tuple[float
             if found is None:
                 yield (number + done) / len(kits), None
             else:
-                made.append(offers.helped(found))
+                made.append(offers.helped(found, decision))
     cache.set(key, made, KEPT_S)
     yield 1.0, made
 
@@ -163,7 +167,28 @@ class _Offers:
         rigs = [] if piece is None else self._rigs(piece)
         return [rig for rig in rigs if self.musts.rig(rig)] or rigs
 
-    def helped(self, found: Found) -> Helped:
+    def _sure(self, found: Found, decision: Decision) -> str:
+        """How sure the first change is, or staying where there is none."""
+        pictures, terms = decision.pictures, decision.conventions
+        if found.turning:
+            first = found.turning[0]
+            rest = self.kit.rigs if first.goes is None else self.kit.optics.without(first.goes)
+            comes = [] if first.comes is None else self.rigs_of(first.comes)
+            falls = falls_by(pictures, self.kit.rigs, [*rest, *comes], terms)
+            name = self._help(first).name
+            return (
+                f"Open: {decision.named(falls[0])} {name} turns no more than 5%."
+                if falls
+                else f"Firm: {name} helps whatever of this was changed."
+            )
+        if found.lighter or len(self.offered.lens) > MOST_TRIED:
+            return ""
+        lifted = lifted_by(pictures, self.kit.optics, self.offered, self.rigs_of, terms)
+        if lifted:
+            return f"Open: {decision.named(lifted[0])} one change would turn more than 5%."
+        return "Firm: nothing turns more than 5%, whatever of this was changed."
+
+    def helped(self, found: Found, decision: Decision) -> Helped:
         turning = [self._help(one) for one in found.turning]
         lighter = [self._help(one) for one in found.lighter]
         says = ""
@@ -179,7 +204,7 @@ class _Offers:
             most = self._help(found.unwanted)
             cost = f"What must be had costs: without it {most.name} would turn {most.gain}"
             cost += f", with it {turning[0].gain} is the most." if turning else ", with it nothing does."
-        return Helped(self.kit.name, turning, lighter, says, cost)
+        return Helped(self.kit.name, turning, lighter, says, self._sure(found, decision), cost)
 
     def _help(self, change: Change) -> Help:
         comes = None if change.comes is None else self.piece(change.comes)

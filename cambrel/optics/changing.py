@@ -153,6 +153,34 @@ def search(
     yield 1.0, _picked(pictures, bag, offered, rigs_of, conventions, weights, now, left, best)
 
 
+def turns_at_most(pictures: Sequence[Picture], bag: Bag, offered: Offered, conventions: Conventions) -> float:
+    """What any wanted change turns at most, by the settings that are asked alone."""
+    total = sum(picture.share for picture in pictures)
+    if not total or not len(offered):
+        return 0.0
+    gains = [np.zeros(len(offered)) for _ in range(1 + len(bag.things))]
+    for picture in pictures:
+        got = np.zeros(0)
+        if bag.rigs:
+            got = _asked(picture, backs_of(picture.brief, bag.rigs, conventions), _glass(bag.rigs), conventions)
+        now = float(np.max(got, initial=0.0))
+        made = _asked(
+            picture,
+            backs_of(picture.brief, offered.backs, conventions).take(offered.back),
+            offered.glass.take(offered.lens),
+            conventions,
+        )
+        best = np.zeros(len(offered))
+        np.maximum.at(best, offered.thing, made)
+        for goes, gain in enumerate(gains, -1):
+            left = now if goes < 0 else float(np.max(got[~bag.needing(goes)], initial=0.0))
+            gain += picture.share / total * (np.maximum(best, left) - now)
+    for goes, gain in enumerate(gains, -1):
+        fits = np.ones(len(offered), dtype=bool) if goes < 0 else offered.is_body == bag.things[goes].is_body
+        gain[~(fits & offered.is_wanted)] = -1.0
+    return float(max(gain.max() for gain in gains))
+
+
 def _glass(rigs: Sequence[Rig]) -> Glass:
     return glass_of([rig.lens for rig in rigs], [rig.converter for rig in rigs])
 

@@ -8,11 +8,13 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
+from typing import Any
 
 from cambrel.optics import asking
 from cambrel.optics.backs import backs_of
 from cambrel.optics.brief import GOOD_ENOUGH_SCHOOLS, HAND_SCHOOLS, Conventions
-from cambrel.optics.choosing import LEVEL_SHARE, ORDER, SCORE, Cell, Picture
+from cambrel.optics.changing import Bag, Offered, changes, turns_at_most
+from cambrel.optics.choosing import LEVEL_SHARE, ORDER, SCORE, Cell, Picture, choose
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.glass import glass_of
 from cambrel.optics.rig import Rig
@@ -123,10 +125,7 @@ def sure_of(
     tried: list[tuple[str, Scores, list[float]]] = [
         (said, scores(other, kits, cells, terms), shares) for said, other, terms in changed(pictures, conventions)
     ]
-    for index in range(len(pictures)):
-        for word, times in (("twice", 2.0), ("half", 0.5)):
-            weighed = [share * (times if place == index else 1.0) for place, share in enumerate(shares)]
-            tried.append((f"with picture {index} made {word} as often", now, weighed))
+    tried += [(said, now, weighed) for said, weighed in _weighed(shares)]
     for got in (now, *(got for _, got, _ in tried)):
         for index in level:
             got[index] = [0.0] * len(kits)
@@ -142,6 +141,49 @@ def sure_of(
             )
             found[first, second] = Sureness(ahead, sure, reversed_by, levelled)
     return found
+
+
+def falls_by(
+    pictures: Sequence[Picture], before: Sequence[Rig], after: Sequence[Rig], conventions: Conventions
+) -> list[str]:
+    """Under which changes a change to a kit no longer turns more than is level; none for one that is firm.
+
+    Parameters
+        before, after: the rigs of the kit as it is, and as it would be
+    """
+    kits = [before, after]
+    cells = choose(pictures, kits, conventions)
+    shares = [picture.share for picture in pictures]
+    now = scores(pictures, kits, cells, conventions)
+    tried = [(said, scores(other, kits, cells, terms), shares) for said, other, terms in changed(pictures, conventions)]
+    tried += [(said, now, weighed) for said, weighed in _weighed(shares)]
+    return [said for said, got, weights in tried if _ahead(got, weights, 1, 0) != 1]
+
+
+def lifted_by(
+    pictures: Sequence[Picture], bag: Bag, offered: Offered, rigs_of: Any, conventions: Conventions
+) -> list[str]:
+    """Under which changes one change to a kit would turn more than is level, where now none does; none for staying that is firm."""
+    tried = list(changed(pictures, conventions))
+    for said, shares in _weighed([picture.share for picture in pictures]):
+        weighed = [replace(one, share=share) for one, share in zip(pictures, shares, strict=True)]
+        tried.append((said, weighed, conventions))
+    return [
+        said
+        for said, other, terms in tried
+        if turns_at_most(other, bag, offered, terms) > LEVEL_SHARE
+        and changes(other, bag, offered, rigs_of, terms).turning
+    ]
+
+
+def _weighed(shares: Sequence[float]) -> Iterator[tuple[str, list[float]]]:
+    """Each picture made twice and half as often, one at a time."""
+    for index in range(len(shares)):
+        for word, times in (("twice", 2.0), ("half", 0.5)):
+            yield (
+                f"with picture {index} made {word} as often",
+                [share * (times if place == index else 1.0) for place, share in enumerate(shares)],
+            )
 
 
 def _both_ways(then: Sequence[tuple[str, int]]) -> bool:

@@ -30,7 +30,7 @@ from cambrel.optics.fulfilment import fulfilment
 from cambrel.optics.glass import glass_of
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.race import race
-from cambrel.optics.sureness import changed, sure_of
+from cambrel.optics.sureness import changed, falls_by, lifted_by, sure_of
 from cambrel.optics.trades import Kit, says_better, says_first, says_trade
 from cambrel.tests.truth.benches import a_bench, a_rig, spread
 from cambrel.tests.truth.test_at_best import Sight
@@ -71,6 +71,34 @@ def things_currency(key, things, bag):
     """The currency of a change: of what comes, or else of what goes."""
     comes, goes = key
     return things[comes].currency if comes is not None else bag.things[goes].currency
+
+
+def scored(pictures, conventions, kits, cells):
+    """Each kit's score for each picture, rig by rig, and no better than what else was demanded allows."""
+    rows = []
+    for picture, row in zip(pictures, cells, strict=True):
+        rows.append([])
+        for kit, cell in zip(kits, row, strict=True):
+            places = [
+                ORDER.index(
+                    asked(
+                        picture.brief,
+                        rig.body,
+                        rig.lens,
+                        conventions,
+                        converters=[rig.converter],
+                    ).status
+                )
+                for rig in kit
+            ]
+            if not places or cell is None:
+                rows[-1].append(0.0)
+                continue
+            beside = [
+                ORDER.index(check.status) for check in cell.judged.checks if check.key in ("room", "range", "cover")
+            ]
+            rows[-1].append(SCORE[ORDER[max([min(places), *beside])]])
+    return rows
 
 
 class ChoosingTests(TestCase):
@@ -189,6 +217,39 @@ class ChoosingTests(TestCase):
                 if failing:
                     self.assertEqual(failing[found], max(failing.values()))
         self.assertTrue(met["better"] and met["same"] and met["both"] + met["one"], met)
+
+    def _sure(self, pictures, bag, offered, found, conventions, met):
+        """Under which changes of the question the first change no longer helps, or one would."""
+        tried = [(other, terms, said) for said, other, terms in changed(pictures, conventions)]
+        for index in range(len(pictures)):
+            for word, times in (("twice", 2), ("half", 0.5)):
+                weighed = [
+                    replace(one, share=one.share * (times if place == index else 1))
+                    for place, one in enumerate(pictures)
+                ]
+                tried.append((weighed, conventions, f"with picture {index} made {word} as often"))
+
+        def rigs_of(at):
+            return [offered.backs[at]]
+
+        if found.turning:
+            first = found.turning[0]
+            rest = bag.rigs if first.goes is None else bag.without(first.goes)
+            kits = [bag.rigs, [*rest, *([] if first.comes is None else rigs_of(first.comes))]]
+            cells = choose(pictures, kits, conventions)
+            falls = []
+            for other, terms, said in tried:
+                apart = [
+                    one.share * (b - a) for one, (a, b) in zip(other, scored(other, terms, kits, cells), strict=True)
+                ]
+                if sum(apart) <= 0.05 * sum(one.share for one in other):
+                    falls.append(said)
+            self.assertEqual(falls_by(pictures, *kits, conventions), falls)
+            met["open change" if falls else "firm change"] += 1
+        else:
+            lifts = [said for other, terms, said in tried if changes(other, bag, offered, rigs_of, terms).turning]
+            self.assertEqual(lifted_by(pictures, bag, offered, rigs_of, conventions), lifts)
+            met["open staying" if lifts else "firm staying"] += 1
 
     def _first(self, spoken, columns, pictures, total, met):
         """Which kit is said to make most, and which lighter one is level with it."""
@@ -316,7 +377,10 @@ class ChoosingTests(TestCase):
                 )
                 met["unwanted"] += found.unwanted is not None
                 met["some" if found.turning else "none"] += 1
-        wanted = ("some", "none", "beaten", "replaced", "added", "removed", "unwanted")
+                if found.turning or seed % 3 == 0:
+                    self._sure(pictures, bag, offered, found, conventions, met)
+        sure = ("firm change", "open change", "firm staying", "open staying")
+        wanted = ("some", "none", "beaten", "replaced", "added", "removed", "unwanted", *sure)
         self.assertTrue(all(met[key] for key in wanted), met)
 
     def test_what_is_called_firm_does_not_flip_and_what_is_open_does(self):
@@ -328,43 +392,14 @@ class ChoosingTests(TestCase):
             if not sum(picture.share for picture in pictures):
                 continue
 
-            def got(pictures, conventions, kits=kits, cells=cells):
-                """Each kit's score for each picture, rig by rig, and no better than what else was demanded allows."""
-                rows = []
-                for picture, row in zip(pictures, cells, strict=True):
-                    rows.append([])
-                    for kit, cell in zip(kits, row, strict=True):
-                        places = [
-                            ORDER.index(
-                                asked(
-                                    picture.brief,
-                                    rig.body,
-                                    rig.lens,
-                                    conventions,
-                                    converters=[rig.converter],
-                                ).status
-                            )
-                            for rig in kit
-                        ]
-                        if not places or cell is None:
-                            rows[-1].append(0.0)
-                            continue
-                        beside = [
-                            ORDER.index(check.status)
-                            for check in cell.judged.checks
-                            if check.key in ("room", "range", "cover")
-                        ]
-                        rows[-1].append(SCORE[ORDER[max([min(places), *beside])]])
-                return rows
-
             def word(rows, shares, i, j, level=level):
                 apart = (share * (row[i] - row[j]) for share, row in zip(shares, rows, strict=True))
                 d = sum(0 if index in level else one for index, one in enumerate(apart)) / sum(shares)
                 return 0 if abs(d) <= 0.05 else 1 if d > 0 else -1
 
             shares = [picture.share for picture in pictures]
-            now = got(pictures, conventions)
-            trials = [(got(other, terms), shares) for _, other, terms in changed(pictures, conventions)]
+            now = scored(pictures, conventions, kits, cells)
+            trials = [(scored(other, terms, kits, cells), shares) for _, other, terms in changed(pictures, conventions)]
             for index in range(len(pictures)):
                 for times in (2, 0.5):
                     trials.append(
