@@ -66,7 +66,7 @@ VIEWS = (
         "",
     ),
     ("fit", "/fit/?lens=11&body=1", WIDE, False, ""),
-    ("choose", "/choose/?help=1", WIDE, False, ""),
+    ("choose", "/choose/", WIDE, False, ""),
     ("shelf-lenses", "/shelf/lenses/", WIDE, False, ""),
     ("advert", "/advert/", WIDE, False, ""),
     ("bench-phone", "/", PHONE, False, ""),

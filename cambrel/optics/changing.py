@@ -216,9 +216,10 @@ def _picked(
         column = [row[place] for row in whole]
         looked_at.append(replace(one, gain=lead(pictures, column, before), is_as_good=is_as_good(column, before)))
     wanted = [one for one in looked_at if _is_wanted(one, offered)]
-    turning = _marked([one for one in wanted if one.gain > LEVEL_SHARE])
     level = LEVEL_WEIGHT * sum(0.0 if isnan(thing.grams) else thing.grams for thing in bag.things)
-    lighter = [one for one in wanted if one.is_as_good and one.gain <= LEVEL_SHARE and one.grams < -level]
+    marked = _marked([one for one in wanted if one.gain > LEVEL_SHARE or (one.is_as_good and one.grams < -level)])
+    turning = [one for one in marked if one.gain > LEVEL_SHARE]
+    lighter = [one for one in marked if one.gain <= LEVEL_SHARE]
     beyond = [one for one in looked_at if one not in wanted and one.gain > LEVEL_SHARE]
     most = max(beyond, key=lambda one: one.gain, default=None)
     if most is not None and turning and most.gain <= turning[0].gain + 1e-9:

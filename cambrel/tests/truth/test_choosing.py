@@ -367,6 +367,10 @@ class ChoosingTests(TestCase):
                 ]
                 for one in found.lighter:
                     self.assertIn((one.comes, one.goes), lighter)
+                    met["best of the lighter" if one.is_undominated else "not the best of the lighter"] += 1
+                    for key in turning:
+                        if every[key][1] <= one.grams and every[key][2] <= one.price:
+                            self.assertFalse(one.is_undominated and things_currency(key, things, bag) == one.currency)
                 self.assertEqual(bool(found.lighter), bool(lighter))
                 beyond = [figures[0] for key, figures in every.items() if figures[0] > 0.05 and not may[key]]
                 most = max((every[key][0] for key in turning), default=0.0)
