@@ -2,6 +2,7 @@
 can be undone."""
 
 from dataclasses import replace
+from math import isfinite
 from typing import Any
 
 from django.contrib import messages
@@ -17,6 +18,8 @@ from cambrel.bench.samples import home_bench
 from cambrel.briefs.models import SavedBrief
 from cambrel.fields import NameForm
 from cambrel.links import LinkError, bench_address, decode, encode_brief
+from cambrel.optics.comparison import compare
+from cambrel.optics.quantities import DomainError
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.wording import LETTERS
@@ -74,14 +77,25 @@ def save(request: Request, what: str) -> HttpResponseBase:
     if problem:
         messages.error(request, problem)
         return redirect("bench:saved")
-    token = request.POST["b"]
+    token, framed = request.POST["b"], {}
     if model is SavedBrief:
         bench = bench.with_task(replace(bench.task, name=name))
         token = encode_brief(bench.task)
+        framed["framed_m"] = _framed_m(bench)
     with recorded(request.user, f"Saved “{name}”") as change:
-        change.created(model.objects.create(owner=request.user, name=name, token=token))
+        change.created(model.objects.create(owner=request.user, name=name, token=token, **framed))
     messages.success(request, f"Saved “{name}”.")
     return redirect(bench_address(bench) if request.POST.get("stay") else "bench:saved")
+
+
+def _framed_m(bench: Any) -> float | None:
+    """How wide the reference sees the picture at the subject, where it sees it."""
+    try:
+        first = compare(bench.brief, bench.rigs, bench.hold, bench.conventions, bench.reference).first
+    except DomainError:
+        return None
+    wide = float(first.view.field_wide_m)
+    return wide if isfinite(wide) else None
 
 
 def _model(what: str) -> Any:
@@ -113,11 +127,16 @@ def rename(request: Request, what: str, pk: int) -> HttpResponseBase:
     return redirect("bench:saved")
 
 
+def _beside(record: Any) -> dict[str, Any]:
+    """What a record keeps beside its name and its value."""
+    return {"framed_m": record.framed_m} if isinstance(record, SavedBrief) else {}
+
+
 @login_required
 @require_POST
 def duplicate(request: Request, what: str, pk: int) -> HttpResponseBase:
     record = _own(request, what, pk)
-    copy = type(record)(owner=request.user, token=record.token)
+    copy = type(record)(owner=request.user, token=record.token, **_beside(record))
     copy.called(names.shortened(record.name, names.LONGEST - 7) + " (copy)")
     with recorded(request.user, f"Duplicated “{record.name}”") as change:
         copy.save()

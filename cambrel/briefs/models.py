@@ -3,11 +3,17 @@
 from dataclasses import replace
 from typing import Any
 
+from django.core.validators import MaxValueValidator, MinValueValidator
+from django.db import models
+
 from cambrel.links import decode_brief, encode_brief
 from cambrel.owners.models import Saved
 
 
 class SavedBrief(Saved):
+    framed_m = models.FloatField(null=True, blank=True, validators=[MinValueValidator(1e-6), MaxValueValidator(1e9)])
+    """How wide the reference saw it at the subject when it was kept: for choosing, which needs a framing."""
+
     class Meta(Saved.Meta):
         ordering = ["name", "pk"]
 

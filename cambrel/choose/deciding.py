@@ -50,21 +50,26 @@ class Wanted:
     def shown(self) -> str:
         """How the picture is shown."""
         brief = self.task.brief
-        return f"shown {_long(brief.shown_long_side_mm)} long, seen from {_long(brief.viewing_distance_mm)}"
+        framed = "" if brief.width_shown_m is None else f"{wording.distance(brief.width_shown_m)} wide, "
+        return f"{framed}shown {_long(brief.shown_long_side_mm)} long, seen from {_long(brief.viewing_distance_mm)}"
 
 
 def tasks_of(owner: Any) -> list[Wanted]:
     """The samples and the pictures that the owner keeps."""
     found = []
     for sample in sample_briefs().values():
-        brief = sample.brief
-        if brief.width_shown_m is None:
-            brief = replace(brief, width_shown_m=sample.framed_m)
-        found.append(Wanted(sample.slug, replace(sample.task, brief=brief), sample.note))
+        found.append(Wanted(sample.slug, _framed(sample.task, sample.framed_m), sample.note))
     for saved in SavedBrief.objects.for_owner(owner)[:MOST_SAVED] if owner.is_authenticated else ():
-        task = saved.task()
-        found.append(Wanted(f"own-{saved.pk}", replace(task, name=saved.name)))
+        task = replace(saved.task(), name=saved.name)
+        found.append(Wanted(f"own-{saved.pk}", _framed(task, saved.framed_m)))
     return [_from_lens(one) for one in found][:MOST_PICTURES]
+
+
+def _framed(task: Task, framed_m: float | None) -> Task:
+    """A picture that asks for no framing with the one that it was seen in."""
+    if task.brief.width_shown_m is not None or task.brief.framing_deg is not None or framed_m is None:
+        return task
+    return replace(task, brief=replace(task.brief, width_shown_m=framed_m))
 
 
 def _from_lens(one: Wanted) -> Wanted:

@@ -19,7 +19,7 @@ from cambrel.optics.backs import backs_of
 from cambrel.optics.brief import Brief, Conventions, Hold
 from cambrel.optics.comparison import Comparison, RigFigures, compare
 from cambrel.optics.figures import Array
-from cambrel.optics.fulfilment import Fulfilment, fulfilment
+from cambrel.optics.fulfilment import Check, Fulfilment, fulfilment
 from cambrel.optics.glass import glass_of
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.rig import Rig
@@ -30,6 +30,7 @@ SCORE = {Status.DOES: 1.0, Status.NEARLY: 0.5, Status.CANNOT: 0.0, Status.UNKNOW
 LEVEL_SHARE = 0.05
 """Of one's pictures: kits that differ by no more are level."""
 AT_BEST = Hold(is_best=True)
+UNFRAMED = Check("how wide it is framed is not known", {}, "framing", Status.UNKNOWN)
 
 
 @dataclass(frozen=True)
@@ -112,8 +113,9 @@ def places_of(statuses: NDArray[Any]) -> Array:
 def _looked_at(brief: Brief, rigs: dict[int, Rig], conventions: Conventions) -> dict[int, Cell]:
     """All figures of rigs at their best, by their numbers; those that see nothing of the picture left out."""
     indices = list(rigs)
+    is_framed = brief.width_shown_m is not None or brief.framing_deg is not None
     try:
-        if brief.width_shown_m is None and brief.framing_deg is None and len(rigs) > 1:
+        if not is_framed and len(rigs) > 1:
             raise DomainError("framing", "what the picture asks for", len(rigs))
         made = compare(brief, [rigs[index] for index in indices], AT_BEST, conventions)
     except DomainError:
@@ -123,7 +125,7 @@ def _looked_at(brief: Brief, rigs: dict[int, Rig], conventions: Conventions) -> 
         return {
             index: cell for one in indices for index, cell in _looked_at(brief, {one: rigs[one]}, conventions).items()
         }
-    judged = fulfilment(made)
+    judged = fulfilment(made) if is_framed else [Fulfilment(place, (UNFRAMED,)) for place in range(len(indices))]
     return {index: Cell(0, made, place, judged[place]) for place, index in enumerate(indices)}
 
 

@@ -107,6 +107,7 @@ def saved_section(
         texts: the schemas of what else is said of it, by the names of its fields
     """
     words = texts or {}
+    usual = {one: model._meta.get_field(one).get_default() for one in words}
 
     def rows(owner: Any, called: Collection[str] | None = None) -> list[tuple[int, Row]]:
         found = those_called(model.objects.for_owner(owner), called)
@@ -125,7 +126,7 @@ def saved_section(
     def assign(saved: Any, row: Row) -> None:
         saved.name, saved.token = row["name"], row[field]
         for one in words:
-            setattr(saved, one, row.get(one, ""))
+            setattr(saved, one, row.get(one, usual[one]))
 
     def plan(made: Any, pairs: list[tuple[int | None, Row]], ids: Ids) -> None:
         made.change(model, {pk: row for pk, row in pairs if pk is not None}, assign)
@@ -133,7 +134,12 @@ def saved_section(
         made.add(
             model,
             [
-                model(owner=made.owner, name=row["name"], token=row[field], **{one: row.get(one, "") for one in words})
+                model(
+                    owner=made.owner,
+                    name=row["name"],
+                    token=row[field],
+                    **{one: row.get(one, usual[one]) for one in words},
+                )
                 for row in new
             ],
         )

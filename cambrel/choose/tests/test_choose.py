@@ -3,14 +3,20 @@
 import csv
 import io
 import re
+from dataclasses import replace
 from html import unescape
+from math import log2
 
 from django.urls import reverse
 
 from cambrel.bench.reading import read
+from cambrel.bench.samples import home_bench
+from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.samples import sample_briefs
-from cambrel.links import decode
+from cambrel.fields import parse_distance
+from cambrel.links import Task, decode, encode, encode_brief
 from cambrel.optics.brief import Brief
+from cambrel.optics.comparison import compare
 from cambrel.optics.fulfilment import fulfilment
 from cambrel.owners.models import User
 from cambrel.shelf.models import Adapter, Body, Kit, Lens
@@ -40,6 +46,27 @@ class ChooseTests(ShelfTestCase):
                     self.assertAlmostEqual(comparison.first.settings.iso / int(iso), 1, delta=0.02)
                     self.assertEqual(self.client.get(cell.bench).status_code, 200)
 
+    def test_a_cell_says_how_clean_and_how_sharp_against_what_is_asked(self):
+        page = self.page()
+        decision = page.context["decision"]
+        met = set()
+        for (_, _, cells, _), computed in zip(page.context["rows"], decision.cells, strict=True):
+            for cell, one in zip(cells, computed, strict=True):
+                figures = one.figures
+                stops = log2(figures.light.ceiling_iso / figures.settings.iso)
+                word = "cleaner" if stops > 1 / 6 else "noisier" if stops < -1 / 6 else "as clean as you ask"
+                self.assertIn(word, cell.clean)
+                met.add(word)
+                if word != "as clean as you ask":
+                    self.assertAlmostEqual(float(cell.clean.split()[0].split("\u00a0")[0]), abs(stops), delta=0.06)
+                largest = figures.sharpness.largest_print_mm / 1000
+                self.assertAlmostEqual(
+                    parse_distance(cell.sharp.removeprefix("sharp up to ").removesuffix(" long")) / largest,
+                    1,
+                    delta=0.01,
+                )
+        self.assertGreaterEqual(met, {"cleaner", "noisier"})
+
     def test_only_what_goes_on_a_body_is_put_on_it_and_no_fisheye(self):
         kit = Kit.objects.create(owner=self.owner, name="Odd bag")
         kit.bodies.add(Body.objects.get(name="Larkmoor Fell"))
@@ -61,6 +88,8 @@ class ChooseTests(ShelfTestCase):
         self.assertEqual(len(head["kit"].rigs), 1)
         self.assertEqual(head["kit"].weighs(()), 658 + 780 + ring.weight_g)
         self.assertContains(self.client.get(reverse("shelf:kit", args=[kit.pk])), "Reflex ring for Tarn")
+        kit.adapters.set([Adapter.objects.get(name="Reflex ring for Pipwren")])
+        self.assertContains(self.page(kit=kit.pk), "no camera with a lens that goes on it")
         Adapter.objects.exclude(pk=ring.pk).filter(mount="Pipwren").update(mount="Tarn", lens_mount="Fen")
         kit.adapters.set(Adapter.objects.filter(lens_mount="Fen"))
         self.assertContains(self.page(kit=kit.pk), "no camera with a lens that goes on it")
@@ -72,6 +101,24 @@ class ChooseTests(ShelfTestCase):
         kit.lenses.set(Lens.objects.filter(name__in=names))
         (head,) = self.page(kit=kit.pk).context["heads"]
         self.assertEqual(head["covers"].replace("\u00a0", " "), "24–70 mm, 85 mm, 200–600 mm")
+
+    def test_the_lenses_of_the_shelf_that_fit_a_kit_are_counted(self):
+        heads = {head["kit"].name: dict(head["sums"])["lenses for it"] for head in self.page().context["heads"]}
+        ridgeway = Body.objects.get(name="Tarn Ridgeway")
+        on = Lens.objects.filter(mount="Tarn", rectilinear=True, fixed_to=None)
+        small = [one for one in on if one.circle_mm and one.circle_mm < 0.999 * ridgeway.sensor().diagonal_mm]
+        fast = [one for one in on if one.widest and max(n for _, n in one.widest) <= 2.8]
+        self.assertEqual(
+            heads["Lineside bag"],
+            f"{len(on) - len(small)} on the shelf, {len(small)} more cropped, {len(fast)} of f/2.8 or faster",
+        )
+        self.assertTrue(small)
+        # what one of two cameras is covered by is not cropped
+        kit = Kit.objects.create(owner=self.owner, name="Odd bag")
+        crop = Body.objects.create(owner=self.owner, name="Small", mount="Tarn", width_mm=23.5, height_mm=15.6)
+        kit.bodies.add(ridgeway, crop)
+        head = self.page(kit=kit.pk).context["heads"][0]
+        self.assertTrue(dict(head["sums"])["lenses for it"].startswith(f"{len(on)} on the shelf, {len(fast)} of"))
 
     def test_shares_weigh_and_nonsense_is_said_beside_its_field(self):
         alone = dict.fromkeys(sample_briefs(), "0") | {"dusk-pass": "3"}
@@ -111,6 +158,25 @@ class ChooseTests(ShelfTestCase):
         else:
             self.assertIn("No kit here makes both pictures ticked.", said)
 
+    def test_a_support_weighs_where_a_picture_needs_it_and_is_missed_where_it_is_not_packed(self):
+        kit = Kit.objects.get(name="Day off bag")
+        alone = dict.fromkeys(sample_briefs(), "0")
+        for picture, grams, lacks in (
+            ("footplate-portrait", 1473, ""),
+            ("viaduct", 1473 + 520, "no monopod in this kit"),
+            ("night-mail", 1473 + 980, "no tripod in this kit"),
+        ):
+            with self.subTest(picture=picture):
+                page = self.page(kit=kit.pk, **alone | {picture: "1"})
+                decision = page.context["decision"]
+                self.assertEqual(decision.kits[0].weighs(decision.needed), grams)
+                self.assertNotContains(page, "in this kit<")
+                supports = list(kit.supports.all())
+                kit.supports.clear()
+                rows = self.page(kit=kit.pk).context["rows"]
+                self.assertEqual([cells[0].lacks for one, _, cells, _ in rows if one.key == picture], [lacks])
+                kit.supports.set(supports)
+
     def test_what_is_not_known_is_neither_lighter_nor_cheaper(self):
         bag = Kit.objects.get(name="Lineside bag")
         self.assertRegex(unescape(self.page().content.decode()), "Lineside bag is [^.;]*(lighter|cheaper)")
@@ -143,9 +209,6 @@ class ChooseTests(ShelfTestCase):
         self.assertGreater(gain, 0.05)
 
     def test_own_pictures_stand_beside_the_samples_and_nobody_elses(self):
-        from cambrel.briefs.models import SavedBrief
-        from cambrel.links import Task, encode_brief
-
         token = encode_brief(Task(Brief(distance_m=3, width_shown_m=2), "Lamp hut"))
         SavedBrief.objects.create(owner=self.owner, name="Lamp hut", token=token)
         other = User.objects.create(username="somebody")
@@ -155,6 +218,20 @@ class ChooseTests(ShelfTestCase):
         self.assertContains(page, "Lamp hut")
         self.assertNotContains(page, "Theirs")
         self.assertNotContains(page, "Their bag")
+
+    def test_a_picture_that_asks_for_no_framing_is_chosen_for_as_it_was_seen(self):
+        bench = home_bench()
+        bench = replace(bench, brief=replace(bench.brief, width_shown_m=None, framing_deg=None))
+        first = compare(bench.brief, bench.rigs, bench.hold, bench.conventions, bench.reference).first
+        self.client.post(reverse("bench:save", args=["pictures"]), {"b": encode(bench), "name": "Mine"})
+        self.client.post(reverse("bench:duplicate", args=["pictures", SavedBrief.objects.get().pk]))
+        for record in SavedBrief.objects.all():
+            self.assertAlmostEqual(record.framed_m, first.view.field_wide_m)
+        rows = {one.task.name: one.task.brief for one, *_ in self.page().context["rows"]}
+        self.assertAlmostEqual(rows["Mine"].width_shown_m, first.view.field_wide_m)
+        SavedBrief.objects.update(framed_m=None)
+        cells = {one.task.name: cells for one, _, cells, _ in self.page().context["rows"]}
+        self.assertEqual({cell.status for cell in cells["Mine"]}, {"unknown"})
 
     def test_the_table_as_a_file(self):
         text = b"".join(self.page(**{"as": "csv"}).streaming_content).decode("utf-8-sig")

@@ -1,6 +1,7 @@
 """From the table to a decision: changes that are tried, what must be had, kits by value, what stays, and decisions that are kept."""
 
 import json
+from dataclasses import replace
 from html import unescape
 from pathlib import Path
 from unittest import mock
@@ -12,7 +13,8 @@ from django.urls import reverse
 
 from cambrel.choose.models import KeptDecision
 from cambrel.choose.packing import Packed, Shelf
-from cambrel.links.choices import decode_choice, encode_choice
+from cambrel.links.choices import Adapter, KitBag, Piece, decode_choice, encode_choice
+from cambrel.links.choices import Support as CarriedSupport
 from cambrel.links.tokens import LinkError
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.opponents import answer
@@ -24,7 +26,7 @@ from cambrel.owners.sections import SECTIONS
 from cambrel.shelf.intake import read_file
 from cambrel.shelf.models import Body, Kit, Lens, Support
 from cambrel.shelf.previews import apply, look_at, store
-from cambrel.shelf.tests.test_shelf import ShelfTestCase
+from cambrel.shelf.tests.test_shelf import NEW_LENS, ShelfTestCase
 
 
 class DecisionTestCase(ShelfTestCase):
@@ -116,6 +118,16 @@ class MustsTests(DecisionTestCase):
         Lens.objects.filter(kits__name="Day off bag").update(weight_g=None)
         self.assertIn("Day off bag is out: what it weighs is not known.", self.text(self.page(must_weigh="9000")))
 
+    def test_a_kit_that_is_out_is_no_longer_spoken_of(self):
+        page = self.page(must_cost="5500", must_currency="EUR")
+        said = " ".join([page.context["headline"], *page.context["sentences"]])
+        self.assertNotIn("Lineside bag", said)
+        self.assertNotIn("Two systems", said)
+        self.assertIn("Day off bag", said)
+        self.assertNotIn(
+            "Carry Lineside bag", self.text(self.page(must_cost="5500", must_currency="EUR", out="dusk-pass"))
+        )
+
     def test_what_would_help_goes_by_the_musts(self):
         kit = self.kit("Two systems")
         (free,) = self.page(kit=kit.pk, look="help").context["looked"]
@@ -139,9 +151,7 @@ class HelpingTests(DecisionTestCase):
         self.assertGreater(len(told), 5)
         self.assertIn("Staying as it is", told[-1]["html"])
         self.assertEqual(len(self.lines(kit=self.kit("Footplate bag").pk)), 1, "kept until the shelf changes")
-        lens = Lens.objects.get(name="Pipwren 17 mm f/1.2")
-        self.client.post(reverse("shelf:edit", args=["lenses", lens.pk]), {"name": "x"})
-        self.client.post(f"/shelf/kits/{self.kit('Footplate bag').pk}/pack/", {"kind": "lens", "record": lens.pk})
+        self.client.post("/shelf/lenses/new/", NEW_LENS)
         self.assertGreater(len(self.lines(kit=self.kit("Footplate bag").pk)), 5)
 
     def test_whoever_leaves_stops_it(self):
@@ -184,6 +194,11 @@ class SideTests(DecisionTestCase):
             answer(Rig(mft, lens(25, 25, 1.4)), others).number, 0, "of as much of its range the nearest in light"
         )
         self.assertIsNone(answer(Rig(mft, lens(300, 300, 4)), others))
+        brighter, darker = Rig(full, lens(24, 80, 1.4)), Rig(full, lens(24, 80, 5.6))
+        self.assertAlmostEqual(answer(Rig(mft, lens(25, 25, 1.4)), [brighter]).stops, 2, delta=0.05)
+        self.assertAlmostEqual(answer(Rig(mft, lens(25, 25, 1.4)), [darker]).stops, -2, delta=0.05)
+        near = Rig(full, lens(24, 80, 2.5))
+        self.assertEqual(answer(Rig(mft, lens(25, 25, 1.4)), [brighter, near, darker]).number, 1)
 
     def test_bars_ranges_both_and_opponents_say_what_the_table_says(self):
         page = self.page(look="side")
@@ -229,6 +244,12 @@ class SideTests(DecisionTestCase):
         (said,) = [one for one in looked.says if one.startswith("Lineside bag")]
         self.assertIn("3 of 3 lenses stay with Tarn Cairn", said)
         self.assertIn("1.74 kg".replace(" ", "\u00a0"), said)
+        body = Body.objects.get(name="Larkmoor Beck")
+        rows = {row.lens: row for row in self.page(look="later", body=f"body-{body.pk}").context["looked"].rows}
+        tarn = rows["Tarn 50 mm f/1.8"]
+        self.assertEqual((tarn.stays, tarn.mount, tarn.cover), (True, "with an adapter", "covers"))
+        self.assertEqual(tarn.becomes.replace("\u00a0", " "), "76.7 mm f/2.8")
+        self.assertRegex(rows["Pipwren 25 mm f/1.4"].cover, r"covers \d\d%, [\d.]+\sMP left")
         (said,) = [one for one in looked.says if one.startswith("Day off bag")]
         self.assertEqual(said, "Day off bag: no lens stays with Tarn Cairn.")
 
@@ -259,6 +280,21 @@ class ByValueTests(DecisionTestCase):
         self.assertEqual(back, choice)
         for one, other in zip(choice.kits, back.kits, strict=True):
             self.assertEqual(Packed(one).rigs, Packed(other).rigs)
+        # a camera that takes other mounts, one with a lens of its own, a ring and a stand
+        lens = Piece("Part of it", OpticsLens(24, 24, ((24, 1.8),), mount="Fen"))
+        body = OpticsBody(Sensor(17.3, 13, 5200), mount="Fen")
+        odd = KitBag(
+            "Odd",
+            (
+                Piece("Takes", body, ("Old Fen", "Older Fen")),
+                Piece("Fixed", OpticsBody(Sensor(8, 6)), (), (lens,)),
+                lens,
+                Piece("Ring", Adapter("Reflex", "Fen", 80.0, None, "")),
+                Piece("Stand", CarriedSupport("tracker", 900.0, 300.0, "EUR", 2500.0)),
+            ),
+            "a note",
+        )
+        self.assertEqual(decode_choice(encode_choice(replace(choice, kits=(odd,)))).kits, (odd,))
 
     def test_nonsense_is_refused_with_its_reason(self):
         whole = encode_choice(self.page().context["decision"].choice)

@@ -6,6 +6,7 @@ from dataclasses import replace
 from itertools import pairwise
 from math import inf, log2, nan
 from random import Random
+from types import SimpleNamespace
 from unittest import TestCase
 
 import numpy as np
@@ -30,6 +31,7 @@ from cambrel.optics.fulfilment import fulfilment
 from cambrel.optics.glass import glass_of
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.race import race
+from cambrel.optics.status import Status
 from cambrel.optics.sureness import changed, falls_by, lifted_by, sure_of
 from cambrel.optics.trades import Kit, says_better, says_first, says_trade
 from cambrel.tests.truth.benches import a_bench, a_rig, spread
@@ -479,6 +481,18 @@ class ChoosingTests(TestCase):
         self.assertAlmostEqual(
             seen["with your ceiling of ISO a stop lower"][1].iso_ceiling, conventions.iso_ceiling / 2
         )
+
+    def test_a_lighter_kit_is_level_with_the_first_up_to_five_in_a_hundred(self):
+        brief, *_ = a_bench(3)
+        does, cannot = SimpleNamespace(status=Status.DOES), SimpleNamespace(status=Status.CANNOT)
+        for share, level in ((4.9, True), (5.1, False)):
+            pictures = [Picture(brief, 100 - share), Picture(brief, share)]
+            kits = [Kit("heavy", [does, does], 2000.0, 1.0, ""), Kit("light", [does, cannot], 1000.0, 1.0, "")]
+            text = wording.sentence(says_first(kits, pictures))
+            self.assertEqual("light is level with it" in text, level, text)
+            # what weighs almost as much is not called lighter
+            kits[1] = replace(kits[1], grams=1990.0)
+            self.assertNotIn("level with it", wording.sentence(says_first(kits, pictures)))
 
     def test_nothing_is_nothing(self):
         brief, *_ = a_bench(3)
