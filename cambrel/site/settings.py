@@ -85,6 +85,7 @@ INSTALLED_APPS = [
     "cambrel.match",
     "cambrel.ask",
     "cambrel.choose",
+    "cambrel.field",
     "cambrel.site",
 ]
 MIDDLEWARE = [

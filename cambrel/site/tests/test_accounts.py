@@ -17,6 +17,7 @@ from django.utils import timezone
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
 from cambrel.choose.models import KeptDecision
+from cambrel.field.models import Sheet
 from cambrel.links import encode
 from cambrel.match.models import KeptQuestion
 from cambrel.owners import keeping
@@ -211,6 +212,7 @@ class IsolationTests(TestCase):
             saved = SavedComparison.objects.create(owner=cls.mine, name="Mine", token=encode(home_bench()))
             change.created(saved)
         preview = ImportPreview.objects.create(owner=cls.mine, name="mine.csv")
+        sheet = Sheet.objects.create(owner=cls.mine, name="Mine", token=encode(home_bench()))
         decision = KeptDecision.objects.create(owner=cls.mine, name="Mine", token="x")
         question = KeptQuestion.objects.create(owner=cls.mine, name="Mine", path="/match/")
         kit, lens = Kit.objects.first(), KINDS["lenses"].model.objects.filter(fixed_to=None).first()
@@ -220,6 +222,7 @@ class IsolationTests(TestCase):
             **{key: [[kit.pk]] for key in ("shelf:kit", "shelf:pack")},
             "owners:undo": [[ChangeSet.objects.latest("pk").pk]],
             "match:forget": [[question.pk]],
+            **{key: [[sheet.pk]] for key in ("field:sheet", "field:take", "field:forget")},
             **{key: [[decision.pk]] for key in ("choose:kept", "choose:forget")},
             "match:lens": [[lens.pk]],
             **{
@@ -238,6 +241,7 @@ class IsolationTests(TestCase):
             ImportPreview,
             KeptQuestion,
             KeptDecision,
+            Sheet,
         ]
         return [list(model.objects.order_by("pk").values()) for model in models]
 

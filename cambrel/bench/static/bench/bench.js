@@ -29,6 +29,11 @@ document.addEventListener("focusin", ({ target }) => {
 
 const firstField = (controls) => [...controls.querySelectorAll("input, button")].find((field) => field.offsetParent);
 
+// the sheet of shots is that of the bench as it is now
+const fieldLink = byId("field-link");
+const toField = () => (fieldLink.href = `${fieldLink.pathname}?b=${byId("token").value}`);
+for (const kind of ["pointerdown", "focus", "click"]) fieldLink.addEventListener(kind, toField);
+
 // ---- the words of the sentences -----------------------------------------------------------------------------------
 function unfold(open) {
   byId("more-of-it").hidden = !open;

@@ -1,0 +1,10 @@
+from django.apps import AppConfig
+
+
+class FieldConfig(AppConfig):
+    name = "cambrel.field"
+
+    def ready(self) -> None:
+        from cambrel.field.section import register_sheets
+
+        register_sheets()

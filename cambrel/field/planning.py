@@ -1,0 +1,153 @@
+"""From a bench to the shots that would prove it, as they are read on a sheet."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import groupby
+from typing import Any
+
+from cambrel import wording
+from cambrel.briefs.samples import sample_briefs
+from cambrel.field.trials import FAIR, TRIALS
+from cambrel.links import Bench
+from cambrel.optics.comparison import Comparison, compare
+from cambrel.optics.fieldwork import SIDE_BY_SIDE_M, Shot, changes_of_rig, shift_mm, shots_of, usual
+from cambrel.optics.sentences import LEVEL_STOPS
+
+SUN = "Never point a long lens, or your eye behind an optical finder, at the sun."
+TRACK = "Stand only where the railway or the owner of the ground allows it; local rules and its people come first."
+NIGHT = "Alone at night: tell someone where you are, and keep a light for the way."
+PATH = "Keep tripod legs off the path, and a hand on a heavy lens on a light mount."
+LONG_MM = 150.0
+BRIGHT_EV, DARK_EV, FAST_M_PER_S = 12.0, 2.0, 3.0
+
+
+@dataclass(frozen=True)
+class Line:
+    """A shot as it is read."""
+
+    key: str
+    trial: str
+    settings: str
+    focus: str
+    predicted: str
+    look: str
+    cost: str
+    times: int
+
+
+@dataclass(frozen=True)
+class Stand:
+    """A camera at a place, with the shots that are taken of there."""
+
+    place: str
+    letter: str
+    gear: str
+    lines: list[Line]
+
+
+@dataclass(frozen=True)
+class Plan:
+    """The shots of a bench for some trials."""
+
+    bench: Bench
+    trials: tuple[str, ...]
+
+    @cached_property
+    def comparison(self) -> Comparison:
+        b = self.bench
+        return compare(b.brief, b.rigs, b.hold, b.conventions, b.reference)
+
+    @cached_property
+    def picked(self) -> list[str]:
+        """The trials that are asked for, or those that the picture asks for."""
+        return [key for key in TRIALS if key in self.trials] or usual(self.comparison)
+
+    @cached_property
+    def shots(self) -> list[Shot]:
+        return shots_of(self.comparison, self.picked)
+
+    def stands(self) -> list[Stand]:
+        found = []
+        for (_, rig), shots in groupby(self.shots, key=lambda shot: (round(shot.place_m, 4), shot.rig)):
+            together = list(shots)
+            slot = self.bench.slots[rig]
+            gear = slot.body_called + (f", {slot.lens_name}" if slot.lens_name else "")
+            found.append(
+                Stand(
+                    wording.distance(together[0].place_m), wording.LETTERS[rig], gear, list(map(self._line, together))
+                )
+            )
+        return found
+
+    def _line(self, shot: Shot) -> Line:
+        said = " ".join(
+            (wording.focal(shot.focal_length_mm), wording.f_number(shot.f_number), wording.shutter(shot.shutter_s), wording.iso(shot.iso))
+        )  # fmt: skip
+        return Line(
+            shot.key, TRIALS[shot.trial].label, said, f"focused at {wording.distance(shot.focus_m)}", wording.sentence(shot.predicted),
+            TRIALS[shot.trial].look, _cost(shot.cost_stops), shot.times,
+        )  # fmt: skip
+
+    @property
+    def how(self) -> list[tuple[str, str]]:
+        """How each of the trials is set up."""
+        return [
+            (TRIALS[key].label, TRIALS[key].how) for key in self.picked if any(one.trial == key for one in self.shots)
+        ]
+
+    @property
+    def missing(self) -> list[str]:
+        """The trials that were picked and of which no camera here has a shot."""
+        return [TRIALS[key].label for key in self.picked if not any(one.trial == key for one in self.shots)]
+
+    def setting_up(self) -> list[str]:
+        """What makes it fair, for this comparison."""
+        said = [*FAIR]
+        first = self.comparison.first
+        if len(self.bench.slots) > 1 and first.settings.focusable:
+            share = shift_mm(self.comparison, first) / first.frames.width_mm
+            if share > 0:
+                said.insert(
+                    0,
+                    f"One tripod, used in turn, each lens at the same point: two of them {wording.distance(SIDE_BY_SIDE_M)} apart would "
+                    f"shift the background by {wording.share(share)} of the width of the picture.",
+                )
+        return said
+
+    def cautions(self) -> list[str]:
+        """The usual ones where this may hurt."""
+        brief, rigs = self.bench.brief, range(len(self.bench.slots))
+        longest = max((self.comparison.of(index).view.full_frame_focal_length_mm for index in rigs), default=0.0)
+        named = {one.name: one.caution for one in sample_briefs().values() if one.caution}
+        said = [named[self.bench.brief_name]] if self.bench.brief_name in named else []
+        has_sun = any("sun" in one for one in said)
+        said += [SUN] if not has_sun and brief.light_ev >= BRIGHT_EV and longest >= LONG_MM else []
+        said += [TRACK] if brief.subject_speed_m_per_s >= FAST_M_PER_S else []
+        said += [NIGHT] if brief.light_ev <= DARK_EV else []
+        return [*said, PATH]
+
+    @property
+    def work(self) -> str:
+        """How much work it is."""
+        frames, changes = sum(shot.times for shot in self.shots), changes_of_rig(self.shots)
+        places = len({round(shot.place_m, 3) for shot in self.shots})
+        return f"{_counted(frames, 'frame')}, {_counted(places, 'place')}, {_counted(changes, 'change')} of camera"
+
+
+def _counted(count: int, word: str) -> str:
+    return f"{count} {word}{'' if count == 1 else 's'}"
+
+
+def _cost(stops: float) -> str:
+    """What the steps of the settings cost, where that is worth saying."""
+    if abs(stops) <= LEVEL_STOPS:
+        return ""
+    return f"{wording.stops(abs(stops))} {'brighter' if stops > 0 else 'darker'} than computed, as the settings go"
+
+
+def offered(picked: Sequence[str]) -> list[tuple[str, Any, bool]]:
+    """The trials to tick: key, what it is, whether it is ticked."""
+    return [(key, trial, key in picked) for key, trial in TRIALS.items()]

@@ -1,0 +1,44 @@
+"""A sheet in the browser: from the bench to the field, ticked where there is no network, and nothing lost."""
+
+from cambrel.site.tests.browser import BrowserTestCase
+
+
+class FieldBrowserTests(BrowserTestCase):
+    def test_from_the_bench_to_a_tick_without_network_that_is_kept(self):
+        self.open("/")
+        self.press("#field-link")
+        self.wait(lambda: self.all(".field-trials"))
+        self.assert_accessible()
+        self.press(".field-keep button")
+        self.wait(lambda: self.all("[data-take]"))
+        self.size(390, 844)
+        self.assert_accessible()
+        self.assertLessEqual(self.script("return document.documentElement.scrollWidth"), 390)
+        self.wait(lambda: self.script("return navigator.serviceWorker.controller !== null"))
+        # opened once more, so that all it needs has gone through what keeps it
+        self.driver.refresh()
+        self.wait(lambda: self.all("[data-take]"))
+        self.script("return navigator.serviceWorker.ready.then(() => true)")
+        kept = self.driver.execute_async_script(
+            "const done = arguments[0]; caches.open('field-1').then((kept) => kept.keys()).then((all) => done(all.map((one) => one.url)))"
+        )
+        self.assertTrue(
+            {self.driver.current_url} <= set(kept) and any("field.js" in one or "/field." in one for one in kept), kept
+        )
+        self.expected = ["ERR_INTERNET_DISCONNECTED"]
+        self.driver.execute_cdp_cmd("Network.enable", {})
+        offline = {"offline": True, "latency": 0, "downloadThroughput": 0, "uploadThroughput": 0}
+        self.driver.execute_cdp_cmd("Network.emulateNetworkConditions", offline)
+        self.press(".field-tick")
+        self.wait(lambda: "kept here until the server answers" in self.text("#field-says"))
+        self.assertEqual(self.one(".field-tick").get_attribute("aria-pressed"), "true")
+        self.driver.execute_cdp_cmd(
+            "Network.emulateNetworkConditions",
+            offline | {"offline": False, "downloadThroughput": -1, "uploadThroughput": -1},
+        )
+        self.script("window.dispatchEvent(new Event('online'))")
+        self.wait(lambda: "kept here" not in self.text("#field-says"))
+        self.driver.refresh()
+        self.wait(lambda: self.text("#field-says").startswith("1 of"))
+        self.dark(True)
+        self.assert_accessible()

@@ -1,0 +1,152 @@
+"""Sheets of shots: planned from a bench, kept, ticked off in the field, and printed."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from csp.decorators import csp_update
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.contrib.staticfiles import finders
+from django.http import HttpResponse
+from django.http.response import HttpResponseBase
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.utils import timezone
+from django.utils.dateparse import parse_datetime
+from django.views.decorators.http import require_POST, require_safe
+
+from cambrel.field.models import Sheet
+from cambrel.field.planning import Plan, offered
+from cambrel.fields import NameForm
+from cambrel.links import LinkError, bench_address, decode
+from cambrel.optics.quantities import DomainError
+from cambrel.owners.requests import Request
+from cambrel.owners.undo import last_change, recorded
+
+USUAL_NAME = "Two tripods"
+
+
+@require_safe
+def sheets(request: Request) -> HttpResponseBase:
+    """The sheets of an owner, with how far each is."""
+    rows = []
+    for record in Sheet.objects.for_owner(request.user):
+        shots = Plan(record.bench(), tuple(record.trials)).shots
+        done = sum(shot.key in record.taken for shot in shots)
+        rows.append((record, f"{done} of {len(shots)} taken"))
+    context = {"rows": rows, "last_change": last_change(request.user) if request.user.is_authenticated else None}
+    return render(request, "field/sheets.html", context)
+
+
+@require_safe
+def plan(request: Request) -> HttpResponseBase:
+    """The shots that would prove a bench, before they are kept."""
+    token = request.GET.get("b", "")
+    try:
+        bench = decode(token)
+        made = Plan(bench, tuple(request.GET.getlist("t")))
+        stands = made.stands()
+    except (LinkError, DomainError) as error:
+        return render(request, "field/refused.html", {"says": str(error)}, status=400)
+    context = {
+        "plan": made,
+        "stands": stands,
+        "token": token,
+        "bench_address": bench_address(bench, token=token),
+        "offered": offered(made.picked),
+        "form": NameForm(called=bench.title or bench.brief_name or USUAL_NAME, auto_id="sheet-%s"),
+    }
+    return render(request, "field/plan.html", context)
+
+
+@login_required
+@require_POST
+def keep(request: Request) -> HttpResponseBase:
+    """Keep a sheet."""
+    token, form = request.POST.get("b", ""), NameForm(request.POST)
+    try:
+        made = Plan(decode(token), tuple(request.POST.getlist("t")))
+        problem = "" if form.is_valid() else str(form.errors["name"][0])
+    except LinkError as error:
+        problem = str(error)
+    if problem:
+        messages.error(request, problem)
+        return redirect("field:sheets")
+    name = form.cleaned_data["name"]
+    with recorded(request.user, f"Kept the field sheet “{name}”") as change:
+        record = Sheet.objects.create(owner=request.user, name=name, token=token, trials=made.picked)
+        change.created(record)
+    return redirect("field:sheet", record.pk)
+
+
+@require_safe
+def worker(request: Request) -> HttpResponseBase:
+    """The script that keeps sheets where there is no network, at an address that lets it reach these pages and no others."""
+    path = finders.find("field/worker.js")
+    assert isinstance(path, str)
+    return HttpResponse(Path(path).read_text(), content_type="text/javascript", headers={"Cache-Control": "no-cache"})
+
+
+@login_required
+@require_safe
+@csp_update({"worker-src": ["'self'"]})  # type: ignore[arg-type]
+def sheet(request: Request, pk: int) -> HttpResponseBase:
+    """A sheet to carry along: on a phone a page that ticks, on paper one with boxes."""
+    record = get_object_or_404(Sheet.objects.for_owner(request.user), pk=pk)
+    made = Plan(record.bench(), tuple(record.trials))
+    taken = {key: parse_datetime(when) for key, when in record.taken.items()}
+    done = sum(shot.key in taken for shot in made.shots)
+    context = {
+        "sheet": record,
+        "plan": made,
+        "stands": [(stand, [(line, taken.get(line.key)) for line in stand.lines]) for stand in made.stands()],
+        "says": f"{done} of {len(made.shots)} taken",
+        "bench_address": bench_address(made.bench, token=record.token),
+    }
+    return render(request, "field/sheet.html", context)
+
+
+@login_required
+@require_POST
+def take(request: Request, pk: int) -> HttpResponseBase:
+    """A shot is done, or was not. What a phone kept while it was away comes with the time at which it was pressed."""
+    record = get_object_or_404(Sheet.objects.for_owner(request.user), pk=pk)
+    key = request.POST.get("shot", "")
+    if key not in {shot.key for shot in Plan(record.bench(), tuple(record.trials)).shots}:
+        return HttpResponse(
+            "There is no such shot on this sheet.", status=400, content_type="text/plain; charset=utf-8"
+        )
+    with recorded(request.user, f"Ticked a shot of “{record.name}”") as change:
+        change.touch(record)
+        if request.POST.get("done") == "0":
+            record.taken.pop(key, None)
+        else:
+            record.taken[key] = _when(request.POST.get("at", ""))
+        record.save()
+    if request.headers.get("X-Requested-With") == "fetch":
+        return HttpResponse(status=204)
+    return redirect(reverse("field:sheet", args=[pk]) + f"#{key}")
+
+
+def _when(text: str) -> str:
+    """A moment as it was sent, where it is one that has been; else now."""
+    now = timezone.now()
+    try:
+        when = parse_datetime(text[:40])
+    except ValueError:
+        when = None
+    if when is None or not timezone.is_aware(when) or when > now:
+        when = now
+    return when.isoformat(timespec="seconds")
+
+
+@login_required
+@require_POST
+def forget(request: Request, pk: int) -> HttpResponseBase:
+    """Throw a sheet away; it can be undone."""
+    record = get_object_or_404(Sheet.objects.for_owner(request.user), pk=pk)
+    with recorded(request.user, f"Threw away the field sheet “{record.name}”") as change:
+        change.touch(record)
+        record.delete()
+    return redirect("field:sheets")
