@@ -27,6 +27,7 @@ CHUNK = 6_000
 """Lenses that are worked out at once: more leaves the processor's cache."""
 MOST_LISTED = 8
 MOST_LOOKED_AT = 24
+MOST_LIGHTENING, BATCH = 48, 8
 _SCORES = np.array([SCORE[status] for status in ORDER])
 
 
@@ -133,9 +134,10 @@ def search(
         yield 1.0, Found()
         return
     weights = np.array([picture.share / total for picture in pictures])
-    now = np.array([_score(row[0]) for row in choose(pictures, [bag.rigs], conventions)])
+    now = np.array(made_now(pictures, bag.rigs, conventions))
     left = np.zeros((len(bag.things), len(pictures)))
-    best = np.zeros((len(pictures), len(offered)))
+    # a picture that is never made turns nothing, and none is taken to be made less well before it is worked out
+    best = np.array([[0.0 if picture.share else 1.0] * len(offered) for picture in pictures])
     parts = [slice(start, start + CHUNK) for start in range(0, len(offered.lens), CHUNK)]
     for at, picture in enumerate(pictures):
         if bag.rigs:
@@ -153,25 +155,31 @@ def search(
     yield 1.0, _picked(pictures, bag, offered, rigs_of, conventions, weights, now, left, best)
 
 
-def turns_at_most(pictures: Sequence[Picture], bag: Bag, offered: Offered, conventions: Conventions) -> float:
-    """What any wanted change turns at most, by the settings that are asked alone."""
+def made_now(pictures: Sequence[Picture], rigs: Sequence[Rig], conventions: Conventions) -> list[float]:
+    """What a kit gets for each picture."""
+    return [_score(row[0]) for row in choose(pictures, [rigs], conventions)]
+
+
+def turns_at_most(
+    pictures: Sequence[Picture], bag: Bag, offered: Offered, conventions: Conventions, made: Sequence[float]
+) -> float:
+    """What any wanted change turns at most, by the settings that are asked alone; made: what the kit gets now, with all that is demanded."""
     total = sum(picture.share for picture in pictures)
     if not total or not len(offered):
         return 0.0
     gains = [np.zeros(len(offered)) for _ in range(1 + len(bag.things))]
-    for picture in pictures:
+    for picture, now in zip(pictures, made, strict=True):
         got = np.zeros(0)
         if bag.rigs:
             got = _asked(picture, backs_of(picture.brief, bag.rigs, conventions), _glass(bag.rigs), conventions)
-        now = float(np.max(got, initial=0.0))
-        made = _asked(
+        by_each = _asked(
             picture,
             backs_of(picture.brief, offered.backs, conventions).take(offered.back),
             offered.glass.take(offered.lens),
             conventions,
         )
         best = np.zeros(len(offered))
-        np.maximum.at(best, offered.thing, made)
+        np.maximum.at(best, offered.thing, by_each)
         for goes, gain in enumerate(gains, -1):
             left = now if goes < 0 else float(np.max(got[~bag.needing(goes)], initial=0.0))
             gain += picture.share / total * (np.maximum(best, left) - now)
@@ -207,16 +215,16 @@ def _picked(
 ) -> Found:
     """Of all changes those that may be worth it, worked out whole."""
     likely = [*_of_additions(bag, offered, weights, now, left, best)]
-    chosen = _worth_looking_at(likely, bag)
-    kits = [[*_rest(bag, one), *([] if one.comes is None else rigs_of(one.comes))] for one in chosen]
-    whole = choose(pictures, [bag.rigs, *kits], conventions)
-    before = [row[0] for row in whole]
-    looked_at = []
-    for place, one in enumerate(chosen, 1):
-        column = [row[place] for row in whole]
-        looked_at.append(replace(one, gain=lead(pictures, column, before), is_as_good=is_as_good(column, before)))
-    wanted = [one for one in looked_at if _is_wanted(one, offered)]
     level = LEVEL_WEIGHT * sum(0.0 if isnan(thing.grams) else thing.grams for thing in bag.things)
+    looked_at = _looked_at(pictures, bag, rigs_of, conventions, _worth_looking_at(likely))
+    lightening = sorted((one for one in likely if one.gain <= LEVEL_SHARE), key=lambda one: _known_first(one.grams))
+    # the lightest first, until one of them loses nothing
+    for start in range(0, min(len(lightening), MOST_LIGHTENING), BATCH):
+        some = _looked_at(pictures, bag, rigs_of, conventions, lightening[start : start + BATCH])
+        looked_at += some
+        if any(one.is_as_good and one.grams < -level and _is_wanted(one, offered) for one in some):
+            break
+    wanted = [one for one in looked_at if _is_wanted(one, offered)]
     marked = _marked([one for one in wanted if one.gain > LEVEL_SHARE or (one.is_as_good and one.grams < -level)])
     turning = [one for one in marked if one.gain > LEVEL_SHARE]
     lighter = [one for one in marked if one.gain <= LEVEL_SHARE]
@@ -227,6 +235,20 @@ def _picked(
     front = [one for one in turning if one.is_undominated][:MOST_LISTED]
     rest = [one for one in turning if not one.is_undominated][: MOST_LISTED - len(front)]
     return Found(sorted([*front, *rest], key=_by_gain), sorted(lighter, key=lambda one: one.grams)[:3], most)
+
+
+def _looked_at(
+    pictures: Sequence[Picture], bag: Bag, rigs_of: Any, conventions: Conventions, chosen: Sequence[Change]
+) -> list[Change]:
+    """Changes worked out whole."""
+    kits = [[*_rest(bag, one), *([] if one.comes is None else rigs_of(one.comes))] for one in chosen]
+    whole = choose(pictures, [bag.rigs, *kits], conventions)
+    before = [row[0] for row in whole]
+    found = []
+    for place, one in enumerate(chosen, 1):
+        column = [row[place] for row in whole]
+        found.append(replace(one, gain=lead(pictures, column, before), is_as_good=is_as_good(column, before)))
+    return found
 
 
 def _is_wanted(one: Change, offered: Offered) -> bool:
@@ -257,7 +279,7 @@ def _of_additions(bag: Bag, offered: Offered, weights: Array, now: Array, left: 
             gain = np.where(offered.is_body == gone.is_body, gain, -1.0)
         turns = gain > LEVEL_SHARE
         lightens = (there >= 0).all(axis=0) & (grams < 0) & (gain >= 0) & (gone is not None)
-        for group, most in ((turns, None), (lightens & ~turns, 4)):
+        for group, most in ((turns, None), (lightens & ~turns, MOST_LIGHTENING)):
             at = np.flatnonzero(group)
             if most is not None:
                 at = at[np.argsort(grams[at], kind="stable")[:most]]
@@ -294,8 +316,8 @@ def _by_gain(one: Change) -> tuple[float, ...]:
     return (-round(one.gain, 9), _known_first(one.grams), _known_first(one.price), one.goes is not None)
 
 
-def _worth_looking_at(likely: list[Change], bag: Bag) -> list[Change]:
-    """Those that turn most for the least, and those that lighten most; not more than are soon worked out."""
+def _worth_looking_at(likely: list[Change]) -> list[Change]:
+    """Those that turn most for the least; not more than are soon worked out."""
     turning = [one for one in likely if one.gain > LEVEL_SHARE]
     front = sorted((one for one in _marked(turning) if one.is_undominated), key=_by_gain)
     chosen = list(front[: MOST_LOOKED_AT // 2])
@@ -304,9 +326,7 @@ def _worth_looking_at(likely: list[Change], bag: Bag) -> list[Change]:
             break
         if not any((one.comes, one.goes) == (other.comes, other.goes) for other in chosen):
             chosen.append(one)
-    return (
-        chosen + sorted((one for one in likely if one.gain <= LEVEL_SHARE), key=lambda one: _known_first(one.grams))[:6]
-    )
+    return chosen
 
 
 def _marked(found: list[Change]) -> list[Change]:

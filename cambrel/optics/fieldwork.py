@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
-from math import inf, isfinite, log2
+from math import ceil, floor, inf, isfinite, log2
 
 from cambrel.optics.best import AS_SET
 from cambrel.optics.comparison import Comparison, RigFigures, compare
@@ -70,13 +70,12 @@ def rounded(comparison: Comparison) -> Comparison:
                 distance_m=s.subject_distance_m, by_hand="fnti" if comparison.hold.is_best else "",
             )
         )  # fmt: skip
-    brief = replace(comparison.brief, distance_from="lens")
+    first = comparison.first.settings
+    focus = None if comparison.brief.focus_distance_m is None else first.wanted_object_distance_m
+    brief = replace(comparison.brief, distance_from="lens", distance_m=first.subject_distance_m, focus_distance_m=focus)
     if comparison.hold.is_best:
         rigs = [replace(rig, distance_m=None) for rig in rigs]
         return compare(brief, rigs, replace(AS_SET, is_best=True), comparison.conventions, comparison.reference)
-    first = comparison.first.settings
-    focus = None if brief.focus_distance_m is None else first.object_distance_m
-    brief = replace(brief, distance_m=first.subject_distance_m, focus_distance_m=focus)
     hold = replace(AS_SET, is_best=False, place="own")
     return compare(brief, rigs, hold, comparison.conventions, comparison.reference)
 
@@ -162,7 +161,7 @@ def _diffraction(comparison: Comparison, rig: RigFigures) -> Iterator[tuple[dict
     # whole stops only
     for stop in F_NUMBERS[::3]:
         if widest * 0.99 <= stop.exact <= smallest * 1.01 and limit / times / 4.5 <= stop.exact:
-            softened = stop.exact * times > limit
+            softened = stop.typed * times > limit
             text = "softened by diffraction" if softened else "not softened by diffraction yet"
             yield (
                 {"f_number": stop.typed},
@@ -181,9 +180,22 @@ def _stars(comparison: Comparison, rig: RigFigures) -> Iterator[tuple[dict[str, 
     if comparison.brief.declination_deg is None:
         return
     longest = longest_as_points_s(comparison, rig, comparison.brief.declination_deg)
+    slowest = rig.rig.slowest_shutter_s or inf
     if isfinite(longest) and longest > 0:
         for times, text in ((1.0, "points: they stay so up to {t}"), (2.0, "drawn out: points stay so up to {t}")):
-            yield {"shutter_s": longest * times}, _word(text, t=Figure(longest, "time")), 1
+            # as points no longer than that, and drawn out only where the camera goes so slow
+            seconds = _seconds(longest * times, down=times == 1.0)
+            if times == 1.0 or seconds <= slowest:
+                yield {"shutter_s": min(seconds, slowest)}, _word(text, t=Figure(longest, "time")), 1
+
+
+def _seconds(wanted: float, *, down: bool) -> float:
+    """The mark of the shutter at or below a time, or at or above it; beyond the marks whole seconds, as they are counted."""
+    if wanted >= SHUTTERS[-1].typed:
+        return float(floor(wanted) if down else ceil(wanted))
+    if down:
+        return max((stop.typed for stop in SHUTTERS if stop.typed <= wanted), default=SHUTTERS[0].typed)
+    return min(stop.typed for stop in SHUTTERS if stop.typed >= wanted)
 
 
 def _steadiness(comparison: Comparison, rig: RigFigures) -> Iterator[tuple[dict[str, float], Sentence, int]]:
@@ -265,7 +277,7 @@ def _shot(
         t = nearest_within(
             t * (n * times_n / s.f_number) ** 2, SHUTTERS, body.fastest_shutter_s, rig.rig.slowest_shutter_s
         ).typed
-    elif "shutter_s" in other:
+    elif "shutter_s" in other and trial != "stars":
         t = nearest_within(t, SHUTTERS, body.fastest_shutter_s, rig.rig.slowest_shutter_s).typed
     if other:
         wanted = s.iso * (n * times_n / s.f_number) ** 2 * s.shutter_s / t

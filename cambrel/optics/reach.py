@@ -9,27 +9,29 @@ from typing import Any
 
 import numpy as np
 
-from cambrel.optics.geometry import magnification
 from cambrel.optics.quantities import Quantity, positive, refuse_unless
 
 ARC_SECONDS_PER_RADIAN = 3600 * 180 / np.pi
 
 
 def pixels_on_subject(
-    subject_height_m: Any, focal_length_mm: Any, object_distance_m: Any, pixel_pitch_um: Any
+    subject_height_m: Any, image_distance_mm: Any, subject_distance_m: Any, pixel_pitch_um: Any
 ) -> Quantity:
-    """Pixels from the foot to the head of a subject, height x m / pitch.
+    """Pixels from the foot to the head of a subject, height x v / d / pitch, wherever the lens is focused.
 
     Parameters
         subject_height_m: [m], scalar or array
-        focal_length_mm: [mm]
-        object_distance_m: from the lens [m]; at infinity nothing is left
+        image_distance_mm: of the focus [mm]
+        subject_distance_m: from the lens [m]; at infinity nothing is left
         pixel_pitch_um: of the sampling [um]
     Returns
         pixels
     """
     height_um = positive("subject_height_m", subject_height_m) * 1e6
-    return height_um * magnification(focal_length_mm, object_distance_m) / positive("pixel_pitch_um", pixel_pitch_um)
+    scale = positive("image_distance_mm", image_distance_mm) / (
+        1000 * positive("subject_distance_m", subject_distance_m)
+    )
+    return height_um * scale / positive("pixel_pitch_um", pixel_pitch_um)
 
 
 def arc_seconds_per_pixel(focal_length_mm: Any, pixel_pitch_um: Any) -> Quantity:

@@ -13,7 +13,7 @@ from typing import Any
 from cambrel.optics import asking
 from cambrel.optics.backs import backs_of
 from cambrel.optics.brief import GOOD_ENOUGH_SCHOOLS, HAND_SCHOOLS, Conventions
-from cambrel.optics.changing import Bag, Offered, changes, turns_at_most
+from cambrel.optics.changing import Bag, Offered, changes, made_now, turns_at_most
 from cambrel.optics.choosing import LEVEL_SHARE, ORDER, SCORE, Cell, Picture, choose
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.glass import glass_of
@@ -164,14 +164,17 @@ def lifted_by(
     pictures: Sequence[Picture], bag: Bag, offered: Offered, rigs_of: Any, conventions: Conventions
 ) -> list[str]:
     """Under which changes one change to a kit would turn more than is level, where now none does; none for staying that is firm."""
-    tried = list(changed(pictures, conventions))
+    now = made_now(pictures, bag.rigs, conventions)
+    tried = [
+        (said, other, terms, made_now(other, bag.rigs, terms)) for said, other, terms in changed(pictures, conventions)
+    ]
     for said, shares in _weighed([picture.share for picture in pictures]):
         weighed = [replace(one, share=share) for one, share in zip(pictures, shares, strict=True)]
-        tried.append((said, weighed, conventions))
+        tried.append((said, weighed, conventions, now))
     return [
         said
-        for said, other, terms in tried
-        if turns_at_most(other, bag, offered, terms) > LEVEL_SHARE
+        for said, other, terms, made in tried
+        if turns_at_most(other, bag, offered, terms, made) > LEVEL_SHARE
         and changes(other, bag, offered, rigs_of, terms).turning
     ]
 

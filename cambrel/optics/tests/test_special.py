@@ -100,7 +100,7 @@ class SharpnessTests(TestCase):
 class ReachTests(TestCase):
     def test_pixels_and_crops(self):
         m = 400 / (400e3 - 400)
-        self.assertAlmostEqual(reach.pixels_on_subject(3.0, 400, 400, 3.3), 3e6 * m / 3.3, places=8)
+        self.assertAlmostEqual(reach.pixels_on_subject(3.0, 400 * (1 + m), 400, 3.3), 3e6 * m / 3.3, places=8)
         self.assertAlmostEqual(reach.arc_seconds_per_pixel(400, 3.3), degrees(atan(0.0033 / 400)) * 3600, places=9)
         # a crop to the view of another lens on the same format keeps the square of the ratio
         self.assertAlmostEqual(reach.megapixels_left(61, 300, 36, 24, 450, 36, 24), 61 / 1.5**2, places=10)
