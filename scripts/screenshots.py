@@ -48,7 +48,6 @@ VIEWS = (
     ("bench-stars", f"/?b={of('night-mail')}&panel=stars&rigs-0-shutter_s=13", WIDE, True, "window.scrollTo(0, 460)"),
     ("bench-steadiness", f"/?b={of('dusk-pass')}&panel=steadiness", WIDE, False, "window.scrollTo(0, 400)"),
     ("bench-walk", f"/?b={THREE}&panel=walk", WIDE, False, "window.scrollTo(0, 400)"),
-    ("bench-numbers", f"/?b={THREE}&panel=numbers", WIDE, False, "window.scrollTo(0, 400)"),
     ("formats", "/formats/", WIDE, False, ""),
     (
         "ask",
@@ -67,6 +66,7 @@ VIEWS = (
     ),
     ("fit", "/fit/?lens=11&body=1", WIDE, False, ""),
     ("choose", "/choose/", WIDE, False, ""),
+    ("field", f"/field/plan/?b={THREE}", WIDE, False, ""),
     ("shelf-lenses", "/shelf/lenses/", WIDE, False, ""),
     ("advert", "/advert/", WIDE, False, ""),
     ("bench-phone", "/", PHONE, False, ""),

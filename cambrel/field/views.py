@@ -16,15 +16,21 @@ from django.utils import timezone
 from django.utils.dateparse import parse_datetime
 from django.views.decorators.http import require_POST, require_safe
 
+from cambrel.conventions.preferred import preferred_by
+from cambrel.field.card import bodies_said, home, look
 from cambrel.field.models import Sheet
 from cambrel.field.planning import Plan, offered
 from cambrel.fields import NameForm
 from cambrel.links import LinkError, bench_address, decode
+from cambrel.optics.brief import HAND_SCHOOLS
+from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
+from cambrel.shelf.models import Kit
 
 USUAL_NAME = "Two tripods"
+MOST_KITS = 60
 
 
 @require_safe
@@ -35,7 +41,12 @@ def sheets(request: Request) -> HttpResponseBase:
         shots = Plan(record.bench(), tuple(record.trials)).shots
         done = sum(shot.key in record.taken for shot in shots)
         rows.append((record, f"{done} of {len(shots)} taken"))
-    context = {"rows": rows, "last_change": last_change(request.user) if request.user.is_authenticated else None}
+    kits = Kit.objects.for_owner(request.user)
+    context = {
+        "rows": rows,
+        "kits": kits[:MOST_KITS],
+        "last_change": last_change(request.user) if request.user.is_authenticated else None,
+    }
     return render(request, "field/sheets.html", context)
 
 
@@ -78,6 +89,26 @@ def keep(request: Request) -> HttpResponseBase:
         record = Sheet.objects.create(owner=request.user, name=name, token=token, trials=made.picked)
         change.created(record)
     return redirect("field:sheet", record.pk)
+
+
+@login_required
+@require_safe
+def card(request: Request, pk: int) -> HttpResponseBase:
+    """A kit's card: a page to print, or a file by itself."""
+    kit = get_object_or_404(Kit.objects.for_owner(request.user), pk=pk)
+    conventions = preferred_by(request.user).conventions
+    context = {"kit": kit, "bodies": bodies_said(kit, request.user, conventions), "home": home(conventions)}
+    if request.GET.get("as") != "html":
+        return render(request, "field/card.html", context)
+    context |= {
+        "look": look(),
+        "today": timezone.localdate(),
+        "criterion": CIRCLE_OF_CONFUSION_SCHOOLS[conventions.criterion].label,
+        "hand": HAND_SCHOOLS[conventions.hand].label,
+    }
+    answer = render(request, "field/card_alone.html", context)
+    answer["Content-Disposition"] = 'attachment; filename="cambrel-card.html"'
+    return answer
 
 
 @require_safe

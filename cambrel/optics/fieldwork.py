@@ -25,6 +25,8 @@ FAR_M = 30.0
 SIDE_BY_SIDE_M = 0.3
 """Between two tripods that stand beside each other."""
 HELD_TIMES = 10
+AS_TAKEN = replace(AS_SET, is_best=False, place="own")
+"""Each rig as it is set, where it stands."""
 
 
 @dataclass(frozen=True)
@@ -76,8 +78,7 @@ def rounded(comparison: Comparison) -> Comparison:
     if comparison.hold.is_best:
         rigs = [replace(rig, distance_m=None) for rig in rigs]
         return compare(brief, rigs, replace(AS_SET, is_best=True), comparison.conventions, comparison.reference)
-    hold = replace(AS_SET, is_best=False, place="own")
-    return compare(brief, rigs, hold, comparison.conventions, comparison.reference)
+    return compare(brief, rigs, AS_TAKEN, comparison.conventions, comparison.reference)
 
 
 def _word(text: str, **figures: Figure) -> Sentence:

@@ -1,5 +1,10 @@
 """A sheet in the browser: from the bench to the field, ticked where there is no network, and nothing lost."""
 
+import tempfile
+from pathlib import Path
+from urllib.request import urlopen
+
+from cambrel.shelf.models import Kit
 from cambrel.site.tests.browser import BrowserTestCase
 
 
@@ -42,3 +47,20 @@ class FieldBrowserTests(BrowserTestCase):
         self.wait(lambda: self.text("#field-says").startswith("1 of"))
         self.dark(True)
         self.assert_accessible()
+
+    def test_a_card_opens_from_the_disk_and_turns_red(self):
+        kit = Kit.objects.get(name="Footplate bag")
+        self.open(f"/field/card/{kit.pk}/")
+        self.assert_accessible()
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "card.html"
+            with urlopen(f"{self.live_server_url}/field/card/{kit.pk}/?as=html") as answer:
+                path.write_bytes(answer.read())
+            self.size(390, 844)
+            self.driver.get(path.as_uri())
+            self.assertIn("Pipwren Tern", self.text("main"))
+            self.assertEqual(self.script("return performance.getEntriesByType('resource').length"), 0)
+            self.assertLessEqual(self.script("return document.documentElement.scrollWidth"), 390)
+            self.press("#night")
+            self.assertEqual(self.script("return getComputedStyle(document.body).backgroundColor"), "rgb(0, 0, 0)")
+            self.assert_accessible()

@@ -219,7 +219,7 @@ class IsolationTests(TestCase):
         cls.keys = {
             **{key: [["comparisons", saved.pk]] for key in ("bench:rename", "bench:duplicate", "bench:delete")},
             **{key: [[preview.pk]] for key in ("shelf:preview", "shelf:work", "shelf:apply", "shelf:drop")},
-            **{key: [[kit.pk]] for key in ("shelf:kit", "shelf:pack")},
+            **{key: [[kit.pk]] for key in ("shelf:kit", "shelf:pack", "field:card")},
             "owners:undo": [[ChangeSet.objects.latest("pk").pk]],
             "match:forget": [[question.pk]],
             **{key: [[sheet.pk]] for key in ("field:sheet", "field:take", "field:forget")},

@@ -1,0 +1,114 @@
+"""A card to carry for a kit: one page to print, and one file by itself that opens where there is no network."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import floor
+from pathlib import Path
+from typing import Any
+
+from django.utils.safestring import SafeString, mark_safe
+
+from cambrel import wording
+from cambrel.conventions.home import home_name
+from cambrel.optics.brief import Conventions
+from cambrel.optics.card import Back, Card, Line, card_of
+from cambrel.optics.rig import Rig
+from cambrel.optics.stops import ISOS, SHUTTERS
+from cambrel.shelf.gear import body_of, registers_of
+from cambrel.shelf.kits import goes_on
+from cambrel.shelf.models import Mount
+
+MOST_SECONDS = 9999
+LOOK = Path(__file__).with_name("static") / "field" / "card.css"
+
+
+@dataclass(frozen=True)
+class LensSaid:
+    """A lens on a body at one end, as it is read on the card."""
+
+    at: str
+    counts_as: str
+    sharp_from: str
+    held: str
+    points: str
+
+
+@dataclass(frozen=True)
+class BodySaid:
+    """A body with its lenses, as they are read on the card."""
+
+    name: str
+    clean: str
+    limit: str
+    ladder: list[tuple[str, str]]
+    lenses: list[tuple[str, list[LensSaid]]]
+
+
+def bodies_said(kit: Any, owner: Any, conventions: Conventions) -> list[BodySaid]:
+    """What the card of a kit says, body by body."""
+    mounts, registers = {one.name: one for one in Mount.objects.for_owner(owner)}, registers_of(owner)
+    bodies = list(kit.bodies.prefetch_related("fixed_lenses", "crop_modes"))
+    adapted = {(one.lens_mount, one.mount) for one in kit.adapters.all()}
+    lenses = [*kit.lenses.filter(fixed_to=None), *(one for body in bodies for one in body.fixed_lenses.all())]
+    pairs = [
+        (at, number, Rig(body_of(body, registers), lens.to_optics()))
+        for at, body in enumerate(bodies)
+        for number, lens in enumerate(lenses)
+        if lens.rectilinear and goes_on(lens, body, mounts, adapted)
+    ]
+    card = card_of(pairs, conventions)
+    return [_body(back, card, bodies, lenses) for back in card.backs]
+
+
+def _body(back: Back, card: Card, bodies: list[Any], lenses: list[Any]) -> BodySaid:
+    found: dict[int, list[LensSaid]] = {}
+    for line in card.lines:
+        if line.body == back.body:
+            found.setdefault(line.lens, []).append(_lens(line))
+    clean = max(
+        (stop for stop in ISOS if stop.typed <= back.clean_iso * 1.06), key=lambda stop: stop.typed, default=None
+    )
+    return BodySaid(
+        bodies[back.body].name,
+        f"ISO {clean.marked}" if clean else "none",
+        wording.f_number(back.limited_f_number) if back.limited_f_number == back.limited_f_number else "unknown",
+        [(wording.f_number(here), wording.f_number(there)) for here, there in back.ladder],
+        [(lenses[number].name, said) for number, said in found.items()],
+    )
+
+
+def _lens(line: Line) -> LensSaid:
+    known = line.f_number == line.f_number
+    at = wording.focal(line.focal_length_mm) + (f" {wording.f_number(line.f_number)}" if known else "")
+    counts = wording.focal(line.home_focal_length_mm) + (f" {wording.f_number(line.home_f_number)}" if known else "")
+    sharp = ", ".join(
+        f"{wording.f_number(n)} {wording.distance(metres / 2, digits=2)}" for n, metres in line.hyperfocal_m
+    )
+    return LensSaid(
+        at,
+        counts,
+        sharp or "unknown",
+        _time(line.held_s),
+        _time(line.points_s),
+    )
+
+
+def _time(seconds: float) -> str:
+    """A time as it is set: the mark at or below it, whole seconds beyond the marks."""
+    if seconds != seconds:
+        return "unknown"
+    if seconds >= SHUTTERS[-1].typed:
+        return f"{floor(min(seconds, MOST_SECONDS))}{wording.NBSP}s"
+    marked = max((stop for stop in SHUTTERS if stop.typed <= seconds), key=lambda stop: stop.typed, default=SHUTTERS[0])
+    return wording.shutter(marked.typed)
+
+
+def home(conventions: Conventions) -> str:
+    """The format in whose terms it is read."""
+    return str(home_name(conventions))
+
+
+def look() -> SafeString:
+    """The card's own style, for the file that stands by itself: the one page that carries any."""
+    return mark_safe(f"<style>{LOOK.read_text()}</style>")
