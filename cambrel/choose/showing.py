@@ -14,13 +14,14 @@ from cambrel.choose.looks import LOOKED_AT, race_of
 from cambrel.choose.models import KeptDecision
 from cambrel.choose.shelves import loose_of
 from cambrel.links.choices import MOST_KITS, encode_choice
-from cambrel.links.tokens import LONGEST_TOKEN
 from cambrel.optics.choosing import share_made
 from cambrel.owners.models import gear_owner
 from cambrel.owners.requests import Request
 from cambrel.shelf.models import Kit
 
 MOST_LISTED = 60
+LONGEST_LINK = 3000
+"""Characters of kits and pictures by value in an address, which has to hold what else is asked too."""
 
 
 def page(asked: Asked, request: Request) -> dict[str, Any]:
@@ -55,7 +56,7 @@ def page(asked: Asked, request: Request) -> dict[str, Any]:
         "looked": LOOKED_AT[asked.look](asked, request) if asked.look else None,
         "race": race_of(decision, asked.race) if asked.race else None,
         "racing": asked.race,
-        "link": f"{reverse('choose:choose')}?c={token}" if token and len(token) <= LONGEST_TOKEN else "",
+        "link": f"{reverse('choose:choose')}?c={token}" if token and len(token) <= LONGEST_LINK else "",
         "token": token,
         "keep_form": KeepForm(),
         "kept_before": KeptDecision.objects.for_owner(request.user)[:MOST_LISTED],
@@ -65,7 +66,7 @@ def page(asked: Asked, request: Request) -> dict[str, Any]:
 def _by_value(asked: Asked) -> str:
     """Kits and pictures that are no longer those of the shelf as they go along in an address; empty where they are too many for one."""
     token = encode_choice(asked.choice) if asked.choice is not None else ""
-    return token if len(token) <= LONGEST_TOKEN else ""
+    return token if len(token) <= LONGEST_LINK else ""
 
 
 def _heads(asked: Asked, request: Request) -> list[dict[str, Any]]:
