@@ -81,7 +81,9 @@ def helped(decision: Decision, owner: Any, musts: Musts) -> Iterator[tuple[float
 
 
 def _key(decision: Decision, owner: Any, musts: Musts) -> str:
-    asked = sha256(f"{encode_choice(decision.choice)} {musts}".encode()).hexdigest()
+    # kits of a link are the same by value as those of the shelf, and are tried under other keys
+    keys = " ".join(kit.key for kit in decision.kits)
+    asked = sha256(f"{encode_choice(decision.choice)} {musts} {keys}".encode()).hexdigest()
     return f"choose:{owner.pk}:{owner.date_joined.timestamp()}:{shelf_version(owner)}:{asked}"
 
 
@@ -91,7 +93,6 @@ class _Offers:
     def __init__(self, kit: Packed, shelf: Shelf, loose: Loose, musts: Musts, needed: frozenset[str]) -> None:
         self.kit, self.shelf, self.musts, self.needed = kit, shelf, musts, needed
         there = {one.key for one in kit.things}
-        self.things: list[str] = []
         self.bodies = [one for one in shelf.bodies() if one.key not in there]
         glass, lens, back, thing = loose.glass, [], [], []
         fresh = ~np.isin(

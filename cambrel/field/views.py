@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from pathlib import Path
 
 from csp.decorators import csp_update
@@ -126,12 +127,14 @@ def sheet(request: Request, pk: int) -> HttpResponseBase:
     """A sheet to carry along: on a phone a page that ticks, on paper one with boxes."""
     record = get_object_or_404(Sheet.objects.for_owner(request.user), pk=pk)
     made = Plan(record.bench(), tuple(record.trials))
-    taken = {key: parse_datetime(when) for key, when in record.taken.items()}
+    taken = {key: _moment(when) for key, when in record.taken.items()}
     done = sum(shot.key in taken for shot in made.shots)
     context = {
         "sheet": record,
         "plan": made,
-        "stands": [(stand, [(line, taken.get(line.key)) for line in stand.lines]) for stand in made.stands()],
+        "stands": [
+            (stand, [(line, line.key in taken, taken.get(line.key)) for line in stand.lines]) for stand in made.stands()
+        ],
         "says": f"{done} of {len(made.shots)} taken",
         "bench_address": bench_address(made.bench, token=record.token),
     }
@@ -163,13 +166,17 @@ def take(request: Request, pk: int) -> HttpResponseBase:
 def _when(text: str) -> str:
     """A moment as it was sent, where it is one that has been; else now."""
     now = timezone.now()
+    when = _moment(text)
+    return (now if when is None or when > now else when).isoformat(timespec="seconds")
+
+
+def _moment(text: str) -> datetime | None:
+    """A moment with its zone from a text; None for anything else."""
     try:
         when = parse_datetime(text[:40])
     except ValueError:
-        when = None
-    if when is None or not timezone.is_aware(when) or when > now:
-        when = now
-    return when.isoformat(timespec="seconds")
+        return None
+    return when if when is not None and timezone.is_aware(when) else None
 
 
 @login_required

@@ -154,6 +154,16 @@ class HelpingTests(DecisionTestCase):
         self.client.post("/shelf/lenses/new/", NEW_LENS)
         self.assertGreater(len(self.lines(kit=self.kit("Footplate bag").pk)), 5)
 
+    def test_what_helps_a_kit_is_tried_on_the_kit_it_was_found_for(self):
+        page = self.page(kit=self.kit("Footplate bag").pk, look="help")
+        by_link = self.client.get(page.context["link"] + "&look=help")
+        for one, key in ((page, str(self.kit("Footplate bag").pk)), (by_link, "v0")):
+            (found,) = one.context["looked"]
+            self.assertEqual({change.token.partition(":")[0] for change in found.turning}, {key})
+        (found,) = by_link.context["looked"]
+        tried = self.client.get(page.context["link"], {"c": page.context["token"], "what": found.turning[0].token})
+        self.assertEqual(len(tried.context["heads"]), 2)
+
     def test_whoever_leaves_stops_it(self):
         cache.clear()
         steps = []

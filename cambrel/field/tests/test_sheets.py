@@ -105,6 +105,14 @@ class SheetTests(TestCase):
                 self.assertLess(abs((when - (kept or timezone.now())).total_seconds()), 5)
         self.assertEqual(self.client.post(take, {"shot": "noise-9-9"}).status_code, 400)
 
+    def test_a_time_that_is_none_is_left_out_and_the_shot_stays_taken(self):
+        self.keep()
+        for when in ("2026-13-45T99:00:00+00:00", "never", ""):
+            Sheet.objects.update(taken={"noise-0-0": when})
+            page = self.client.get(reverse("field:sheet", args=[Sheet.objects.get().pk]))
+            self.assertContains(page, "1 of 6 taken")
+            self.assertContains(page, 'aria-pressed="true"', count=1)
+
     def test_what_cannot_be_planned_or_kept_is_said(self):
         self.assertContains(self.client.get(reverse("field:plan"), {"b": "nonsense"}), "This link", status_code=400)
         self.assertContains(self.client.post(reverse("field:keep"), {"b": "x", "name": "A"}, follow=True), "This link")
