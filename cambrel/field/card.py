@@ -83,7 +83,8 @@ def _lens(line: Line) -> LensSaid:
     at = wording.focal(line.focal_length_mm) + (f" {wording.f_number(line.f_number)}" if known else "")
     counts = wording.focal(line.home_focal_length_mm) + (f" {wording.f_number(line.home_f_number)}" if known else "")
     sharp = ", ".join(
-        f"{wording.f_number(n)} {wording.distance(metres / 2, digits=2)}" for n, metres in line.hyperfocal_m
+        f"{wording.f_number(n)}{wording.NBSP}{wording.distance(metres / 2, digits=2)}"
+        for n, metres in line.hyperfocal_m
     )
     return LensSaid(
         at,

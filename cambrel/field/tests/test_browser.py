@@ -1,5 +1,7 @@
 """A sheet in the browser: from the bench to the field, ticked where there is no network, and nothing lost."""
 
+import base64
+import re
 import tempfile
 from pathlib import Path
 from urllib.request import urlopen
@@ -9,6 +11,13 @@ from cambrel.site.tests.browser import BrowserTestCase
 
 
 class FieldBrowserTests(BrowserTestCase):
+    def printed_mm(self):
+        """The size of the paper that a page asks for, by the first page of what is printed."""
+        options = {"preferCSSPageSize": True, "printBackground": True}
+        pdf = base64.b64decode(self.driver.execute_cdp_cmd("Page.printToPDF", options)["data"])
+        sides = re.search(rb"MediaBox\s*\[0 0 ([\d.]+) ([\d.]+)\]", pdf).groups()
+        return tuple(round(float(side) / 72 * 25.4) for side in sides)
+
     def test_from_the_bench_to_a_tick_without_network_that_is_kept(self):
         self.open("/")
         self.press("#field-link")
@@ -16,6 +25,7 @@ class FieldBrowserTests(BrowserTestCase):
         self.assert_accessible()
         self.press(".field-keep button")
         self.wait(lambda: self.all("[data-take]"))
+        self.assertEqual(self.printed_mm(), (148, 210), "A5")
         self.size(390, 844)
         self.assert_accessible()
         self.assertLessEqual(self.script("return document.documentElement.scrollWidth"), 390)
@@ -52,6 +62,7 @@ class FieldBrowserTests(BrowserTestCase):
         kit = Kit.objects.get(name="Footplate bag")
         self.open(f"/field/card/{kit.pk}/")
         self.assert_accessible()
+        self.assertEqual(self.printed_mm(), (105, 148), "A6")
         with tempfile.TemporaryDirectory() as folder:
             path = Path(folder) / "card.html"
             with urlopen(f"{self.live_server_url}/field/card/{kit.pk}/?as=html") as answer:
