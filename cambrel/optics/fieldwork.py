@@ -270,20 +270,18 @@ def _shot(
     comparison: Comparison,
 ) -> Shot:
     s, times_n, lens, body = rig.settings, rig.rig.converter, rig.carrier.lens, rig.rig.body
+    as_computed = comparison.of(rig.index).settings
     n, t, iso = other.get("f_number", s.f_number / times_n), other.get("shutter_s", s.shutter_s), s.iso
-    # what another setting takes of the light the others give back where they can
+    # what another setting takes of the light that was computed the others give back where they can
     if "f_number" in other:
         widest = None if s.widest_f_number != s.widest_f_number else s.widest_f_number / times_n
         n = nearest_within(n, F_NUMBERS, widest, lens.smallest_f_number).typed
-        t = nearest_within(
-            t * (n * times_n / s.f_number) ** 2, SHUTTERS, body.fastest_shutter_s, rig.rig.slowest_shutter_s
-        ).typed
-    elif "shutter_s" in other and trial != "stars":
+        t = as_computed.shutter_s * (n * times_n / as_computed.f_number) ** 2
+    if other and trial != "stars":
         t = nearest_within(t, SHUTTERS, body.fastest_shutter_s, rig.rig.slowest_shutter_s).typed
     if other:
-        wanted = s.iso * (n * times_n / s.f_number) ** 2 * s.shutter_s / t
+        wanted = as_computed.iso * (n * times_n / as_computed.f_number) ** 2 * as_computed.shutter_s / t
         iso = nearest_within(wanted, ISOS, body.base_iso, body.ceiling_iso).typed
-    as_computed = comparison.of(rig.index).settings
     if trial == "steadiness":
         # how sharp it is held has nothing to do with the stop, which takes what light is too much
         over = 2 * log2(as_computed.f_number / (n * times_n)) + log2(t / as_computed.shutter_s * iso / as_computed.iso)

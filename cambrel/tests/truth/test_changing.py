@@ -49,8 +49,7 @@ class ChangingTests(TestCase):
             if not sum(picture.share for picture in pictures):
                 self.assertEqual(found, Found())
                 continue
-            before = [row[0] for row in choose(pictures, [rigs], conventions)]
-            every = {}
+            figures, tried = {}, []
             for goes in (None, *range(len(bag.things))):
                 rest = [rig for rig, needs in zip(rigs, bag.made_of, strict=True) if goes not in needs]
                 gone = bag.things[goes] if goes is not None else Thing(False, 0.0, 0.0)
@@ -58,19 +57,14 @@ class ChangingTests(TestCase):
                     one = things[comes] if comes is not None else Thing(gone.is_body, 0.0, 0.0, gone.currency)
                     if (goes is None and comes is None) or (goes is not None and one.is_body != gone.is_body):
                         continue
-                    then = [
-                        row[0]
-                        for row in choose(
-                            pictures, [[*rest, *([offered_rigs[comes]] if comes is not None else [])]], conventions
-                        )
-                    ]
                     price = one.price - gone.price if goes is None or one.currency == gone.currency else nan
-                    every[comes, goes] = (
-                        lead(pictures, then, before),
-                        one.grams - gone.grams,
-                        price,
-                        is_as_good(then, before),
-                    )
+                    figures[comes, goes] = one.grams - gone.grams, price
+                    tried.append([*rest, *([offered_rigs[comes]] if comes is not None else [])])
+            whole = choose(pictures, [rigs, *tried], conventions)
+            before, every = [row[0] for row in whole], {}
+            for place, (key, (more, price)) in enumerate(figures.items(), 1):
+                then = [row[place] for row in whole]
+                every[key] = (lead(pictures, then, before), more, price, is_as_good(then, before))
             may = {
                 key: (room_g == inf or figures[1] <= room_g) and (key[0] is None or wanted[key[0]])
                 for key, figures in every.items()

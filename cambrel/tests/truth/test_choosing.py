@@ -72,21 +72,17 @@ def scored(pictures, conventions, kits, cells):
     for picture, row in zip(pictures, cells, strict=True):
         rows.append([])
         for kit, cell in zip(kits, row, strict=True):
-            places = [
-                ORDER.index(
-                    asked(
-                        picture.brief,
-                        rig.body,
-                        rig.lens,
-                        conventions,
-                        converters=[rig.converter],
-                    ).status
-                )
-                for rig in kit
-            ]
-            if not places or cell is None:
+            if not kit or cell is None:
                 rows[-1].append(0.0)
                 continue
+            found = asked(
+                picture.brief,
+                [rig.body for rig in kit],
+                [rig.lens for rig in kit],
+                conventions,
+                converters=[rig.converter for rig in kit],
+            )
+            places = [ORDER.index(status) for status in found.status]
             beside = [
                 ORDER.index(check.status) for check in cell.judged.checks if check.key in ("room", "range", "cover")
             ]
