@@ -80,6 +80,9 @@ class FieldworkTests(TestCase):
                     if not any(abs(shot.iso / end - 1) < 0.3 for end in ends):
                         self.assertLess(abs(cost), 1 / 3)
                     self.assertAlmostEqual(shot.place_m / s.subject_distance_m, 1)
+                    if made.asked is None:
+                        same = shot.focus_m == s.object_distance_m or abs(shot.focus_m / s.object_distance_m - 1) < 1e-6
+                        self.assertTrue(same, "focused where it was computed")
                     text = wording.sentence(shot.predicted)
                     self.assertIsNone(UGLY.search(text), text)
                     getattr(self, f"_{shot.trial}")(
