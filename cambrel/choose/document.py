@@ -6,10 +6,14 @@ from dataclasses import asdict
 from math import isfinite
 from typing import Any
 
+from django.http import JsonResponse, StreamingHttpResponse
+from django.http.response import HttpResponseBase
+
 from cambrel import wording
 from cambrel.choose.deciding import Decision
 from cambrel.links.choices import encode_choice
 from cambrel.optics.choosing import limits, share_made
+from cambrel.shelf.intake.tables import table_lines
 
 VERSION = 1
 COLUMNS = (
@@ -79,6 +83,19 @@ def document(decision: Decision) -> dict[str, Any]:
         }
     )
     return found
+
+
+def as_file(decision: Decision, kind: str) -> HttpResponseBase | None:
+    """The table as CSV or the document as JSON, to be kept; None for any other kind."""
+    made: HttpResponseBase
+    if kind == "csv":
+        made = StreamingHttpResponse(table_lines(COLUMNS, table(decision)), content_type="text/csv; charset=utf-8")
+    elif kind == "json":
+        made = JsonResponse(document(decision), json_dumps_params={"indent": 1, "ensure_ascii": False})
+    else:
+        return None
+    made["Content-Disposition"] = f'attachment; filename="cambrel-choose.{kind}"'
+    return made
 
 
 def _plain(value: Any) -> Any:

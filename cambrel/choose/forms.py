@@ -71,6 +71,8 @@ class TryForm(forms.Form):
         if comes is None:
             self.add_error("try_with", f"Nothing on the shelf is called “{wanted}”, and it states no lens or sensor.")
             return ""
+        # it stands among the kits from now on
+        self.data = dict(self.data.items()) | {"try_with": ""}
         return f"{place}:{comes}"
 
 

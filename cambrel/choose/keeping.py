@@ -9,6 +9,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
 from cambrel.choose.asking import asked_of
+from cambrel.choose.document import as_file
 from cambrel.choose.forms import KeepForm
 from cambrel.choose.models import KeptDecision
 from cambrel.choose.packing import Shelf
@@ -49,6 +50,8 @@ def kept(request: Request, pk: int) -> HttpResponseBase:
     record = get_object_or_404(KeptDecision.objects.for_owner(request.user), pk=pk)
     choice = record.choice()
     asked = asked_of(request.GET, request.user, choice)
+    if (file := as_file(asked.decision, request.GET.get("as", ""))) is not None:
+        return file
     since = changed_since(choice, Shelf(request.user), preferred_by(request.user).conventions)
     return render(request, "choose/choose.html", page(asked, request) | {"kept": record, "since": since})
 

@@ -13,13 +13,12 @@ from django.template.loader import render_to_string
 from django.views.decorators.http import require_safe
 
 from cambrel.choose.asking import asked_of
-from cambrel.choose.document import COLUMNS, document, table
+from cambrel.choose.document import as_file
 from cambrel.choose.helping import helped
 from cambrel.choose.showing import page
 from cambrel.links.tokens import LinkError
 from cambrel.owners.models import gear_owner
 from cambrel.owners.requests import Request
-from cambrel.shelf.intake.tables import table_lines
 
 
 @require_safe
@@ -29,16 +28,8 @@ def choose(request: Request) -> HttpResponseBase:
         asked = asked_of(request.GET, request.user)
     except LinkError as error:
         return render(request, "choose/refused.html", {"says": str(error)}, status=400)
-    if request.GET.get("as") == "csv":
-        response = StreamingHttpResponse(
-            table_lines(COLUMNS, table(asked.decision)), content_type="text/csv; charset=utf-8"
-        )
-        response["Content-Disposition"] = 'attachment; filename="cambrel-choose.csv"'
-        return response
-    if request.GET.get("as") == "json":
-        answer = JsonResponse(document(asked.decision), json_dumps_params={"indent": 1, "ensure_ascii": False})
-        answer["Content-Disposition"] = 'attachment; filename="cambrel-choose.json"'
-        return answer
+    if (file := as_file(asked.decision, request.GET.get("as", ""))) is not None:
+        return file
     context = page(asked, request)
     is_sound = not any(form.errors for form in (asked.shares, asked.musts_form, asked.try_form))
     return render(request, "choose/choose.html", context, status=200 if is_sound else 422)

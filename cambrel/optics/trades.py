@@ -89,7 +89,12 @@ def says_first(kits: Sequence[Kit], pictures: Sequence[Picture]) -> Sentence:
 
     first = min(range(len(kits)), key=lambda index: (-round(made[index], 9), weight(index), index))
     figures = {"first": Figure(kits[first].name, "word"), "made": Figure(made[first], "share")}
-    text = "{first} makes most of the pictures, {made}"
+    rivals = [share for index, share in enumerate(made) if index != first and round(share - made[first], 9) >= 0]
+    text = (
+        "No kit makes more of the pictures than {first}, {made}"
+        if rivals
+        else "{first} makes more of the pictures than the others, {made}"
+    )
     level = [
         index
         for index in range(len(kits))

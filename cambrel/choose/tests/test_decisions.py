@@ -63,6 +63,11 @@ class TryingTests(DecisionTestCase):
         (_, bag) = page.context["tried"][0]
         self.assertNotIn(old.name, [one.name for one in bag.pieces])
         self.assertEqual([one.what.mount for one in bag.pieces if one.name == "27 mm f/2"], ["Larkmoor"])
+        # what was tried stands among the kits, and is not tried once more by what is left in the field
+        self.assertNotContains(page, 'value="27 mm f/2"')
+        (token, _) = page.context["tried"][0]
+        again = self.page(kit=kit.pk, what=token, try_place=f"{kit.pk}:lens-{old.pk}", try_with="27 mm f/2")
+        self.assertEqual(len(again.context["tried"]), 1)
         page = self.page(kit=kit.pk, try_place=f"{kit.pk}:lens-{old.pk}")
         self.assertIn("Day off bag − Larkmoor 23 mm f/1.4", self.kits(page))
 
@@ -374,6 +379,9 @@ class KeepingTests(DecisionTestCase):
         self.assertContains(page, "The dials.")
         (record,) = KeptDecision.objects.all()
         self.assertContains(self.page(), record.name)
+        for kind in ("csv", "json"):
+            file = self.client.get(reverse("choose:kept", args=[record.pk]), {"as": kind})
+            self.assertIn(f"cambrel-choose.{kind}", file["Content-Disposition"])
         self.client.post(reverse("choose:forget", args=[record.pk]))
         self.assertFalse(KeptDecision.objects.exists())
         self.client.post(reverse("owners:undo", args=[ChangeSet.objects.first().pk]), {"next": "/choose/"})

@@ -4,8 +4,12 @@ import { always } from "../site/keep.js";
 const sheet = document.querySelector("[data-take]");
 const place = `field-${sheet.dataset.sheet}`;
 const AGAIN_MS = 20000;
-const waiting = () => always.record(place) ?? {};
-const keep = (all) => always.set(place, JSON.stringify(all));
+let held = always.record(place) ?? {}; // here too, where this browser remembers nothing
+const waiting = () => ({ ...held });
+function keep(all) {
+  held = all;
+  always.set(place, JSON.stringify(all));
+}
 
 function show(key, done, at, isWaiting) {
   const line = document.getElementById(key);
@@ -37,7 +41,8 @@ async function send() {
       break;
     }
     const all = waiting();
-    if (all[key]?.at === at) delete all[key];
+    if (all[key]?.at !== at) continue; // pressed again meanwhile
+    delete all[key];
     keep(all);
     show(key, done, at, false);
   }
