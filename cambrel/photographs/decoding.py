@@ -1,0 +1,77 @@
+"""The pixels of a picture file, decoded in a process of its own with bounded memory and time, and left in a file as bytes of an array."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+
+from cambrel.photographs.light import Codes
+
+MOST_BYTES = 40 * 1024 * 1024
+MOST_PIXELS = 250_000_000
+MOST_MEMORY = 1_600 * 1024 * 1024
+MOST_SECONDS = 20
+ROWS = 256
+STANDARD = (
+    16, 11, 10, 16, 24, 40, 51, 61, 12, 12, 14, 19, 26, 58, 60, 55, 14, 13, 16, 24, 40, 57, 69, 56, 14, 17, 22, 29, 51, 87, 80, 62,
+    18, 22, 37, 56, 68, 109, 103, 77, 24, 35, 55, 64, 81, 104, 113, 92, 49, 64, 78, 87, 103, 121, 120, 101, 72, 92, 95, 98, 112, 100, 103, 99,
+)  # fmt: skip
+"""The luminance table of ISO/IEC 10918-1, annex K, at quality 50."""
+
+
+class DecodeError(ValueError):
+    """A file whose pixels are not read; the message says why."""
+
+
+@dataclass(frozen=True)
+class Decoded:
+    """quality: of the JPEG, 0 to 100; None for what is kept without loss; pixels: height x width x channels in the file at `path`."""
+
+    path: Path
+    quality: float | None
+
+    def pixels(self) -> Codes:
+        found: Codes = np.load(self.path, mmap_mode="r")
+        return found
+
+
+def decode(file: Path, into: Path, *, with_alpha: bool = False, most_side_px: int = 0) -> Decoded:
+    """Decode a picture file, turned the way it is looked at.
+
+    Parameters
+        file: as it came; into: where the array is written
+        with_alpha: keep transparency as a fourth channel
+        most_side_px: made smaller so that neither side is longer; 0 keeps all
+    Raises
+        DecodeError
+    """
+    size = file.stat().st_size
+    if size > MOST_BYTES:
+        raise DecodeError(f"It is larger than {MOST_BYTES // 2**20} MB, so its pixels are not read.")
+    command = [
+        sys.executable,
+        "-m",
+        "cambrel.photographs.child",
+        str(file),
+        str(into),
+        str(int(with_alpha)),
+        str(most_side_px),
+    ]
+    try:
+        done = subprocess.run(
+            command, capture_output=True, timeout=2 * MOST_SECONDS, check=False, cwd=Path(__file__).parents[2], env={"OMP_NUM_THREADS": "1"}
+        )  # fmt: skip
+    except subprocess.TimeoutExpired:
+        raise DecodeError("It takes too long to decode.") from None
+    said = done.stdout.decode("utf-8", "replace").strip()
+    if done.returncode == 0 and said.startswith("ok "):
+        quality = said.split()[1]
+        return Decoded(into, None if quality == "-" else float(quality))
+    into.unlink(missing_ok=True)
+    raise DecodeError(
+        said if done.returncode == 3 and said else "It takes more time or memory to decode than it is given."
+    )

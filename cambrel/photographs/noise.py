@@ -1,0 +1,120 @@
+"""How clean a patch is: signal to noise of the whole picture at one output size, from linear light and block means."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import sqrt
+
+import numpy as np
+
+from cambrel.photographs.light import LUMINANCE, Codes, Light, MeasureError, clipped, luminance, surface
+
+BLOCK = 4
+LEAST_BLOCKS = 60
+DARKEST, BRIGHTEST = 0.1, 0.3
+"""Linear light of a patch that is measured: about mid-grey."""
+MID_GREY = 0.18
+OUTPUT_PIXELS = 8e6
+COMPRESSED_CODES = 0.5
+"""Below this deviation of block means, in code values, a JPEG holds no noise that could be measured."""
+BOUND_PER_PIXEL = 27.0
+REDUCED = 2.3
+"""From this ratio on a patch has been smoothed: 1 is white noise, 1.7 demosaiced, up to 2.1 with fine JPEG."""
+FINE_QUALITY = 90.0
+
+
+@dataclass(frozen=True)
+class Noise:
+    """Signal to noise at mid-grey.
+
+    snr: of the whole picture at 8 megapixels; is_bound: it is at least that
+    within: relative uncertainty (one deviation) from the number of blocks
+    mean: linear light of the patch; is_reduced: smoothed, so that the figure flatters
+    """
+
+    snr: float
+    within: float
+    mean: float
+    is_bound: bool = False
+    is_reduced: bool = False
+
+
+def _blocks(values: Light) -> Light:
+    high, wide = (side // BLOCK for side in values.shape)
+    cut = values[: high * BLOCK, : wide * BLOCK]
+    return np.asarray(cut.reshape(high, BLOCK, wide, BLOCK).mean(axis=(1, 3)))
+
+
+def _scaled(per_block: float, mean: float, pixels: float) -> float:
+    """From mean over deviation of block means to the whole picture at mid-grey: photon noise grows with the root of the light."""
+    return per_block * sqrt(pixels / (BLOCK**2 * OUTPUT_PIXELS)) * sqrt(MID_GREY / mean)
+
+
+def patch_noise(codes: Codes, pixels: float, quality: float | None = None, other: Codes | None = None) -> Noise:
+    """Signal to noise of an even grey patch.
+
+    Parameters
+        codes: the patch, height x width x 3
+        pixels: of the whole picture
+        quality: of the JPEG it comes from, 0 to 100; None for a picture that was kept without loss
+        other: the same patch of a second frame of the same, without loss: free of the subject's own texture and shading
+    Returns
+        Noise
+    Raises
+        MeasureError for a patch that is too small, too bright, too dark or clipped
+    References
+        mean and deviation of linear luminance as in ISO 15739, over 4 x 4 block means so that compression does not hide the noise
+    """
+    if codes.shape[0] // BLOCK * (codes.shape[1] // BLOCK) < LEAST_BLOCKS:
+        raise MeasureError(f"The patch is too small: take at least {LEAST_BLOCKS} squares of {BLOCK} pixels.")
+    if clipped(codes):
+        raise MeasureError("The patch is burnt out in places: choose one without highlights.")
+    light = luminance(codes)
+    mean = float(light.mean())
+    if not DARKEST <= mean <= BRIGHTEST:
+        raise MeasureError(
+            f"The patch is too {'dark' if mean < DARKEST else 'bright'} to be compared: choose a mid-grey one (levels 89 to 149)."
+        )
+    if other is not None and quality is None:
+        return _of_two(light, luminance(other), mean, pixels)
+    flat = light - surface(light, 2)
+    means = _blocks(flat)
+    free = means.size - 6
+    deviation = sqrt(float((means**2).sum()) / free)
+    single = sqrt(float((flat**2).sum()) / (flat.size - 6))
+    within = 1 / sqrt(2 * free)
+    is_reduced = (quality is None or quality >= FINE_QUALITY) and BLOCK * deviation > REDUCED * single
+    bound = Noise(BOUND_PER_PIXEL * sqrt(pixels / OUTPUT_PIXELS), within, mean, is_bound=True, is_reduced=is_reduced)
+    coded = codes.astype(float) @ LUMINANCE
+    if float(_blocks(coded - surface(coded, 2)).std()) < COMPRESSED_CODES:
+        if quality is not None:
+            return bound
+        if not is_reduced:
+            # without loss the steps of the code themselves are the noise that is taken out
+            left = single**2 - mean_step(codes) ** 2 / 12
+            if left <= 0:
+                return bound
+            deviation = sqrt(left) / BLOCK
+    return Noise(_scaled(mean / deviation, mean, pixels), within, mean, is_reduced=is_reduced)
+
+
+def _of_two(one: Light, other: Light, mean: float, pixels: float) -> Noise:
+    if one.shape != other.shape:
+        raise MeasureError("The two frames are not of one size.")
+    apart = one - other * (mean / float(other.mean()))
+    flat = apart - surface(apart, 2)
+    means = _blocks(flat)
+    free = means.size - 6
+    deviation = sqrt(float((means**2).sum()) / free) / sqrt(2)
+    single = sqrt(float((flat**2).sum()) / (flat.size - 6)) / sqrt(2)
+    if deviation == 0:
+        raise MeasureError("The two frames are the same picture: take two.")
+    is_reduced = BLOCK * deviation / single > REDUCED
+    return Noise(_scaled(mean / deviation, mean, pixels), 1 / sqrt(2 * free), mean, is_reduced=is_reduced)
+
+
+def mean_step(codes: Codes) -> float:
+    """The step of linear luminance between neighbouring codes at a patch's level, as three independent channels make it."""
+    levels = codes.reshape(-1, 3).mean(axis=0) / 255
+    slopes = np.where(levels <= 0.04045, 1 / 12.92, 2.4 / 1.055 * ((levels + 0.055) / 1.055) ** 1.4) / 255
+    return float(np.sqrt(((slopes * LUMINANCE) ** 2).sum()))

@@ -1,0 +1,151 @@
+"""How a picture was taken, as far as its file says so believably: what is absurd is left out, with a note."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from math import isfinite
+from typing import Any
+
+from cambrel.photographs.heads import Head
+from cambrel.photographs.tags import Tags
+
+LONGEST_NAME = 60
+LIMITS = {
+    "focal_length_mm": (0.5, 3000.0), "focal_35_mm": (2.0, 10000.0), "f_number": (0.5, 128.0), "shutter_s": (1e-6, 86400.0),
+    "iso": (1.0, 5e6),
+}  # fmt: skip
+"""Between which a figure is believed."""
+SAYS = {
+    "focal_length_mm": "focal length", "focal_35_mm": "equivalent focal length", "f_number": "f-number", "shutter_s": "shutter time",
+    "iso": "ISO",
+}  # fmt: skip
+OVERFLOWED_ISO = 65535
+FIRST = datetime(1990, 1, 1)
+SMALLER = 0.98
+
+
+@dataclass(frozen=True)
+class Taken:
+    """How a picture was taken; None for what is not known.
+
+    at: by the camera's own clock; wide_px, high_px: as it is looked at; notes: what was left out and why, for the reader
+    is_resized: it has other pixels than the camera says it recorded
+    """
+
+    body: str = ""
+    lens: str = ""
+    focal_length_mm: float | None = None
+    focal_35_mm: float | None = None
+    f_number: float | None = None
+    shutter_s: float | None = None
+    iso: float | None = None
+    at: datetime | None = None
+    wide_px: int | None = None
+    high_px: int | None = None
+    is_resized: bool = False
+    notes: tuple[str, ...] = ()
+
+
+def taken(head: Head, now: datetime) -> Taken:
+    """How a picture was taken.
+
+    Parameters
+        head: of its file
+        now: by which a date in the future is told
+    """
+    tags, notes = head.tags, list[str]()
+    figures = {
+        "focal_length_mm": _first(tags, "focal_mm"),
+        "focal_35_mm": _first(tags, "focal_35_mm"),
+        "f_number": _f_number(tags),
+        "shutter_s": _shutter(tags),
+        "iso": _iso(tags),
+    }
+    for key, value in figures.items():
+        low, high = LIMITS[key]
+        if value is not None and not low <= value <= high:
+            figures[key] = None
+            if value != 0:
+                notes.append(f"its {SAYS[key]} is absurd and was left out")
+    at = _moment(tags.get("taken_at"))
+    if at is not None and (at > now + timedelta(days=1) or at < FIRST):
+        notes.append(f"its date, in {at.year}, cannot be and was left out")
+        at = None
+    wide, high = head.wide_px, head.high_px
+    said_wide, said_high = (int(_number(tags.get(key)) or 0) for key in ("exif_wide", "exif_high"))
+    is_resized = bool(wide and high and said_wide and said_high) and (
+        abs((wide or 0) * (high or 0) / (said_wide * said_high) - 1) > 1 - SMALLER
+    )
+    if is_resized:
+        notes.append(f"it is {wide:,} × {high:,} pixels; the camera recorded {said_wide:,} × {said_high:,}")
+    if wide is None or high is None:
+        wide, high = said_wide or None, said_high or None
+    if _number(tags.get("orientation")) in (5, 6, 7, 8):
+        wide, high = high, wide
+    return Taken(
+        body=_body(tags), lens=_name(tags.get("lens")), at=at, wide_px=wide, high_px=high, is_resized=is_resized, notes=tuple(notes), **figures
+    )  # fmt: skip
+
+
+def _number(value: Any) -> float | None:
+    """A number, whatever way it is written; None for none at all."""
+    if isinstance(value, tuple):
+        if len(value) != 2 or value[1] == 0:
+            return None
+        value = value[0] / value[1]
+    if isinstance(value, str):
+        found = re.fullmatch(r"\s*(?:f/)?(\d{1,7}(?:[.,]\d{1,6})?)\s*(?:mm|s)?\s*", value)
+        value = float(found[1].replace(",", ".")) if found else None
+    return float(value) if isinstance(value, int | float) and isfinite(value) else None
+
+
+def _first(tags: Tags, *keys: str) -> float | None:
+    """The first of some tags that says a number other than nought."""
+    return next((value for key in keys if (value := _number(tags.get(key)))), None)
+
+
+def _f_number(tags: Tags) -> float | None:
+    if (value := _first(tags, "f_number")) is not None:
+        return value
+    apex = _number(tags.get("aperture_apex"))
+    return None if apex is None or not 0 < apex < 16 else float(2 ** (apex / 2))
+
+
+def _shutter(tags: Tags) -> float | None:
+    if (value := _first(tags, "exposure_s")) is not None:
+        return value
+    apex = _number(tags.get("shutter_apex"))
+    return None if apex is None or not -17 < apex < 20 else float(2**-apex)
+
+
+def _iso(tags: Tags) -> float | None:
+    value = _first(tags, "iso")
+    if value is None or value == OVERFLOWED_ISO:
+        return _first(tags, "iso_index", "iso_speed") or value
+    return value
+
+
+def _moment(value: Any) -> datetime | None:
+    found = (
+        re.match(r"(\d{4})[:-](\d\d)[:-](\d\d)[ T](\d\d):(\d\d)(?::(\d\d))?", value) if isinstance(value, str) else None
+    )
+    try:
+        return datetime(*(int(part or 0) for part in found.groups())) if found else None  # type: ignore[arg-type]
+    except ValueError:
+        return None
+
+
+def _name(value: Any) -> str:
+    """A name on one line, without what does not show."""
+    text = "".join(one if one.isprintable() else " " for one in value) if isinstance(value, str) else ""
+    return " ".join(text.split())[:LONGEST_NAME].strip()
+
+
+def _body(tags: Tags) -> str:
+    """The camera by name, its maker's before it where the model does not begin so."""
+    maker, model = _name(tags.get("maker")), _name(tags.get("model"))
+    if not model or not maker or model.lower().startswith(maker.split()[0].lower()):
+        return model
+    return f"{maker} {model}"[:LONGEST_NAME]
