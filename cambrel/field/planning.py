@@ -21,6 +21,8 @@ TRACK = "Stand only where the railway or the owner of the ground allows it; loca
 NIGHT = "Alone at night: tell someone where you are, and keep a light for the way."
 PATH = "Keep tripod legs off the path, and a hand on a heavy lens on a light mount."
 LONG_MM = 150.0
+MEASURED = {"framing", "blur", "noise", "diffraction", "reach"}
+"""The trials whose pictures are measured, so that their pixels are needed; of the others the settings are, and what an eye says."""
 BRIGHT_EV, DARK_EV, FAST_M_PER_S = 12.0, 2.0, 3.0
 
 
@@ -36,6 +38,7 @@ class Line:
     look: str
     cost: str
     times: int
+    is_measured: bool
 
 
 @dataclass(frozen=True)
@@ -76,19 +79,18 @@ class Plan:
             slot = self.bench.slots[rig]
             gear = slot.body_called + (f", {slot.lens_name}" if slot.lens_name else "")
             found.append(
-                Stand(
-                    wording.distance(together[0].place_m), wording.LETTERS[rig], gear, list(map(self._line, together))
-                )
+                Stand(wording.distance(together[0].place_m), wording.LETTERS[rig], gear, list(map(self.line, together)))
             )
         return found
 
-    def _line(self, shot: Shot) -> Line:
+    def line(self, shot: Shot) -> Line:
+        """A shot as it is read."""
         said = " ".join(
             (wording.focal(shot.focal_length_mm), wording.f_number(shot.f_number), wording.shutter(shot.shutter_s), wording.iso(shot.iso))
         )  # fmt: skip
         return Line(
             shot.key, TRIALS[shot.trial].label, said, f"focused at {wording.distance(shot.focus_m)}", wording.sentence(shot.predicted),
-            TRIALS[shot.trial].look, _cost(shot.cost_stops), shot.times,
+            TRIALS[shot.trial].look, _cost(shot.cost_stops), shot.times, shot.trial in MEASURED,
         )  # fmt: skip
 
     @property

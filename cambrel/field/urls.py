@@ -1,6 +1,6 @@
 from django.urls import path
 
-from cambrel.field import views
+from cambrel.field import looking, returning, views
 
 app_name = "field"
 urlpatterns = [
@@ -12,4 +12,16 @@ urlpatterns = [
     path("field/<int:pk>/", views.sheet, name="sheet"),
     path("field/<int:pk>/take/", views.take, name="take"),
     path("field/<int:pk>/forget/", views.forget, name="forget"),
+    path("field/heads/", returning.heads, name="any-heads"),
+    path("field/<int:pk>/heads/", returning.heads, name="heads"),
+    path("field/<int:pk>/back/", returning.back, name="back"),
+    path("field/<int:pk>/bring/", returning.bring, name="bring"),
+    path("field/<int:pk>/seen/<str:key>/", returning.seen, name="seen"),
+    path("field/<int:pk>/simulate/<str:key>/", returning.simulate, name="simulate"),
+    path("field/<int:pk>/place/<str:token>/", returning.place, name="place"),
+    path("field/<int:pk>/picture/<str:token>/", looking.picture, name="picture"),
+    path("field/<int:pk>/look/<str:token>/", looking.look, name="look"),
+    path("field/<int:pk>/measure/", looking.all_measured, name="measure"),
+    path("field/<int:pk>/keep/<str:token>/", looking.keep, name="keep-picture"),
+    path("field/<int:pk>/take-over/<str:key>/", looking.take_over, name="take-over"),
 ]

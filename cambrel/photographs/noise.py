@@ -17,6 +17,8 @@ MID_GREY = 0.18
 OUTPUT_PIXELS = 8e6
 COMPRESSED_CODES = 0.5
 """Below this deviation of block means, in code values, a JPEG holds no noise that could be measured."""
+SPREAD_CODES = 0.45
+"""Below this deviation of single pixels, in code values, the steps of a picture without loss hide the noise too."""
 BOUND_PER_PIXEL = 27.0
 REDUCED = 2.3
 """From this ratio on a patch has been smoothed: 1 is white noise, 1.7 demosaiced, up to 2.1 with fine JPEG."""
@@ -85,16 +87,15 @@ def patch_noise(codes: Codes, pixels: float, quality: float | None = None, other
     within = 1 / sqrt(2 * free)
     is_reduced = (quality is None or quality >= FINE_QUALITY) and BLOCK * deviation > REDUCED * single
     bound = Noise(BOUND_PER_PIXEL * sqrt(pixels / OUTPUT_PIXELS), within, mean, is_bound=True, is_reduced=is_reduced)
-    coded = codes.astype(float) @ LUMINANCE
-    if float(_blocks(coded - surface(coded, 2)).std()) < COMPRESSED_CODES:
-        if quality is not None:
+    coded = codes.astype(float)
+    in_codes = _blocks(coded @ LUMINANCE - surface(coded @ LUMINANCE, 2)).std()
+    if in_codes < COMPRESSED_CODES:
+        # the steps of the code are noise of their own, which falls out of block means while the light's noise is wide enough to spread over them
+        left = deviation**2 - mean_step(codes) ** 2 / 12 / BLOCK**2
+        spread = float(np.mean([(one - surface(one, 2)).std() for one in np.moveaxis(coded, -1, 0)]))
+        if quality is not None or spread < SPREAD_CODES or left <= 0:
             return bound
-        if not is_reduced:
-            # without loss the steps of the code themselves are the noise that is taken out
-            left = single**2 - mean_step(codes) ** 2 / 12
-            if left <= 0:
-                return bound
-            deviation = sqrt(left) / BLOCK
+        deviation = sqrt(left)
     return Noise(_scaled(mean / deviation, mean, pixels), within, mean, is_reduced=is_reduced)
 
 

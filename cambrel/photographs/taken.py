@@ -73,19 +73,19 @@ def taken(head: Head, now: datetime) -> Taken:
     if at is not None and (at > now + timedelta(days=1) or at < FIRST):
         notes.append(f"its date, in {at.year}, cannot be and was left out")
         at = None
-    wide, high = head.wide_px, head.high_px
+    across, down = head.wide_px, head.high_px
     said_wide, said_high = (int(_number(tags.get(key)) or 0) for key in ("exif_wide", "exif_high"))
-    is_resized = bool(wide and high and said_wide and said_high) and (
-        abs((wide or 0) * (high or 0) / (said_wide * said_high) - 1) > 1 - SMALLER
+    is_resized = bool(across and down and said_wide and said_high) and (
+        abs((across or 0) * (down or 0) / (said_wide * said_high) - 1) > 1 - SMALLER
     )
     if is_resized:
-        notes.append(f"it is {wide:,} × {high:,} pixels; the camera recorded {said_wide:,} × {said_high:,}")
-    if wide is None or high is None:
-        wide, high = said_wide or None, said_high or None
+        notes.append(f"it is {across:,} × {down:,} pixels; the camera recorded {said_wide:,} × {said_high:,}")
+    if across is None or down is None:
+        across, down = said_wide or None, said_high or None
     if _number(tags.get("orientation")) in (5, 6, 7, 8):
-        wide, high = high, wide
+        across, down = down, across
     return Taken(
-        body=_body(tags), lens=_name(tags.get("lens")), at=at, wide_px=wide, high_px=high, is_resized=is_resized, notes=tuple(notes), **figures
+        body=_body(tags), lens=_name(tags.get("lens")), at=at, wide_px=across, high_px=down, is_resized=is_resized, notes=tuple(notes), **figures
     )  # fmt: skip
 
 

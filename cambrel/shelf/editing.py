@@ -1,5 +1,6 @@
 """Editing one record: its form and, for a body, its crop modes and the lens that is fixed to it, saved as one change."""
 
+from datetime import date
 from typing import Any
 
 from django import forms
@@ -35,6 +36,16 @@ class Editing:
             parts += [self.crop_modes] + ([self.fixed] if self.has_fixed else [])
         sound = [part.is_valid() for part in parts]  # every part, so that each shows its messages
         return all(sound) and not self.is_stale
+
+    @property
+    def measured(self) -> list[tuple[str, date]]:
+        """What was read off one's own pictures: the label of the field, and the day."""
+        days = getattr(self.record, "measured", {})
+        return [
+            (str(self.form.fields[key].label), date.fromisoformat(day))
+            for key, day in days.items()
+            if key in self.form.fields
+        ]
 
     @property
     def apart(self) -> Any:

@@ -44,7 +44,8 @@ class Named(Owned):
 
 
 class Priced(Named):
-    """What is carried: a mount, a weight and a price. `inferred` names the fields that were worked out, not stated."""
+    """What is carried: a mount, a weight and a price. `inferred` names the fields that were worked out,
+    not stated; `measured` those that were read off a picture, with the day."""
 
     system = models.CharField(max_length=60, blank=True)
     mount = models.CharField(max_length=40, blank=True)
@@ -55,6 +56,7 @@ class Priced(Named):
     priced_on = models.CharField(max_length=10, blank=True, validators=[RegexValidator(DATE)])
     note = models.CharField(max_length=300, blank=True)
     inferred = models.JSONField(default=list, blank=True, editable=False)
+    measured = models.JSONField(default=dict, blank=True, editable=False)
 
     class Meta:
         abstract = True

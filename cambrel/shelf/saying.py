@@ -6,7 +6,7 @@ from cambrel import wording
 from cambrel.owners.sections import REFERENCES
 from cambrel.shelf.table import BY_KEY
 
-LEFT_OUT = {"name", "inferred", "focal_max_mm", "currency", "bench", "brief", *REFERENCES}
+LEFT_OUT = {"name", "inferred", "measured", "focal_max_mm", "currency", "bench", "brief", *REFERENCES}
 LONGEST = 60
 
 

@@ -14,6 +14,7 @@ from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.sections import REFERENCE, Section, record_schema, register, those_called
 from cambrel.shelf.models import (
+    DATE,
     MOST_IN_KIT,
     Adapter,
     Body,
@@ -36,7 +37,7 @@ MODELS = {
     "formats": OwnFormat, "codes": LetterCode,
 }  # fmt: skip
 FIELDS = {
-    model: (*(one.key for one in kept(section)), *(("inferred",) if issubclass(model, Priced) else ()))
+    model: (*(one.key for one in kept(section)), *(("inferred", "measured") if issubclass(model, Priced) else ()))
     for section, model in MODELS.items()
 }
 """The fields of a row that are fields of the record, in the order of a table's columns."""
@@ -82,6 +83,8 @@ def schema_of(section: str) -> Any:
     properties = {one.key: one.schema for one in kept(section)} | BESIDE.get(section, {}) | {"id": REFERENCE}
     if "inferred" in FIELDS[MODELS[section]]:
         properties["inferred"] = {"type": "array", "items": {"type": "string"}, "maxItems": 40}
+        days = {"type": "string", "maxLength": 10, "pattern": DATE}
+        properties["measured"] = {"type": "object", "additionalProperties": days, "maxProperties": 40}
     stated = [one.key for one in kept(section) if one.stated] + (["body"] if section == "crop_modes" else [])
     return record_schema(SAYS[section], properties, stated)
 

@@ -11,7 +11,19 @@ from cambrel.shelf.models import Lens
 from cambrel.shelf.sections import MODELS
 from cambrel.shelf.table import BODIES, LENSES, TABLE, kept
 
-NOT_TOLD = {"id", "owner", "version", "inferred", "fixed_to", "body", "bodies", "lenses", "adapters", "supports"}
+NOT_TOLD = {
+    "id",
+    "owner",
+    "version",
+    "inferred",
+    "measured",
+    "fixed_to",
+    "body",
+    "bodies",
+    "lenses",
+    "adapters",
+    "supports",
+}
 READ_TOGETHER = {"focal", "iso", "maker", "crop", "size"}
 
 

@@ -1,0 +1,198 @@
+"""Pictures that come back to a sheet: read from their heads, put to their shots, and set against the plan."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Mapping
+from dataclasses import asdict
+from datetime import datetime
+from math import inf, log2
+from typing import Any
+
+from cambrel import wording
+from cambrel.field.planning import Plan
+from cambrel.optics.fieldwork import Shot
+from cambrel.optics.proving import As
+from cambrel.photographs.heads import HEAD_BYTES, MOST_ROUNDS, read_head
+from cambrel.photographs.tags import Source, TagError
+from cambrel.photographs.taken import Taken, taken
+
+MOST_BACK = 200
+MOST_AT_ONCE = 32
+MOST_SENT_BYTES = 4 * MOST_ROUNDS * HEAD_BYTES
+FIGURES = ("focal_length_mm", "focal_35_mm", "f_number", "shutter_s", "iso")
+NUMBER = {"type": ["number", "null"], "exclusiveMinimum": 0, "maximum": 1e9}
+WHOLE = {"type": ["integer", "null"], "minimum": 1, "maximum": 10**6}
+NAME = {"type": "string", "maxLength": 60}
+BACK: dict[str, Any] = {
+    "type": "object",
+    "additionalProperties": False,
+    "properties": {
+        **dict.fromkeys((*FIGURES, "quality"), NUMBER),
+        **dict.fromkeys(("body", "lens", "shot", "at", "kept"), NAME),
+        "wide_px": WHOLE,
+        "high_px": WHOLE,
+        "is_resized": {"type": "boolean"},
+        "notes": {"type": "array", "maxItems": 12, "items": {"type": "string", "maxLength": 160}},
+    },
+}
+"""What is kept of a picture: its settings, and no position, serial number or person's name."""
+FAR_APART = 6.0
+UNTICKED = 0.05
+"""A shot that nobody ticked is less likely the one of a picture than one that was ticked then."""
+SAME_SETTING_STOPS = 1 / 12
+SAME_FOCAL = 0.03
+
+
+def row_of(one: Taken) -> dict[str, Any]:
+    """The settings of a picture as they are kept."""
+    row = asdict(one) | {"notes": list(one.notes), "at": one.at.isoformat() if one.at else ""}
+    return {key: value for key, value in row.items() if value not in (None, "", [])}
+
+
+def read(
+    parts: list[tuple[int, bytes]], size: int, now: datetime, rounds: int
+) -> tuple[Taken | None, tuple[tuple[int, int], ...], str]:
+    """What the sent parts of a file say.
+
+    Parameters
+        rounds: how often it was asked before; after four no more is asked
+    Returns
+        the settings, or what is still to be sent, or why it is not read
+    """
+    try:
+        head = read_head(Source(size, parts))
+    except TagError as error:
+        return None, (), str(error)
+    if head.asked and rounds < MOST_ROUNDS:
+        return None, head.asked, ""
+    return taken(head, now), (), ""
+
+
+def as_settings(row: Mapping[str, Any]) -> As:
+    return As(*(row.get(key) for key in ("focal_length_mm", "f_number", "shutter_s", "iso")))
+
+
+def _words(name: str) -> set[str]:
+    return set(name.lower().replace("-", " ").split())
+
+
+def _camera(plan: Plan, rig: int, row: Mapping[str, Any]) -> float:
+    """How far a picture's camera and lens are from a rig's, by name: 0 for the same, more for others."""
+    slot = plan.bench.slots[rig]
+    body, wanted = _words(row.get("body", "")), _words(slot.body_called)
+    apart = 0.0 if body and (body <= wanted or wanted <= body) else 1.0 if not body else inf
+    lens = _words(row.get("lens", ""))
+    if lens and slot.lens_name and not (lens <= _words(slot.lens_name) or _words(slot.lens_name) <= lens):
+        apart += 2.0
+    return apart
+
+
+def _apart(shot: Shot, row: Mapping[str, Any]) -> float:
+    """How far a picture's settings are from a shot's [stops]; what is not said counts half a stop."""
+    found = 0.0
+    for key, times in (("f_number", 2.0), ("shutter_s", 1.0), ("iso", 1.0), ("focal_length_mm", 4.0)):
+        value = row.get(key)
+        found += 0.5 if not value else abs(times * log2(value / getattr(shot, key)))
+    return found
+
+
+def placed(plan: Plan, rows: Mapping[str, dict[str, Any]], ticks: Mapping[str, str]) -> dict[str, str]:
+    """To which shot each picture belongs, by camera, settings and time; "" where it fits none.
+
+    Parameters
+        rows: by any key, those that have a "shot" already keep it
+        ticks: when shots were ticked, by their keys
+    """
+    free = {shot.key: shot.times for shot in plan.shots}
+    for row in rows.values():
+        if row.get("shot") in free:
+            free[row["shot"]] -= 1
+    known = any(_camera(plan, shot.rig, row) < inf for row in rows.values() for shot in plan.shots)
+    waiting = sorted((key for key, row in rows.items() if not row.get("shot")), key=lambda key: rows[key].get("at", ""))
+    found: dict[str, str] = {}
+    for key in waiting:
+        best, least = "", FAR_APART
+        for order, shot in enumerate(plan.shots):
+            if free[shot.key] <= 0:
+                continue
+            far = _apart(shot, rows[key]) + (_camera(plan, shot.rig, rows[key]) if known else 0.0)
+            # of several alike the next in the order of the sheet, unless it was ticked at another time
+            far += 1e-6 * order + (_minutes_apart(ticks.get(shot.key, ""), rows[key].get("at", "")) if ticks else 0.0)
+            if far < least:
+                best, least = shot.key, far
+        found[key] = best
+        if best:
+            free[best] -= 1
+    return found
+
+
+def _minutes_apart(tick: str, at: str) -> float:
+    """Up to a tenth for a tick and a picture far apart in time, by the minutes of the hour: zones and clocks differ by whole hours."""
+    if not tick or not at:
+        return UNTICKED if at else 0.0
+    try:
+        one, other = datetime.fromisoformat(tick), datetime.fromisoformat(at)
+    except ValueError:
+        return 0.0
+    minutes = abs((one.minute - other.minute + 30) % 60 - 30)
+    return 0.1 * min(minutes, 30) / 30
+
+
+def differing(shot: Shot, row: Mapping[str, Any]) -> list[str]:
+    """Where a picture was taken otherwise than planned, as it is read."""
+    found = []
+    for key, times, say in (
+        ("f_number", 2.0, wording.f_number), ("shutter_s", 1.0, wording.shutter), ("iso", 1.0, wording.iso),
+    ):  # fmt: skip
+        value = row.get(key)
+        if value and abs(times * log2(value / getattr(shot, key))) > SAME_SETTING_STOPS:
+            found.append(f"planned {say(getattr(shot, key))}, taken {say(value)}")
+    focal = row.get("focal_length_mm")
+    if focal and abs(focal / shot.focal_length_mm - 1) > SAME_FOCAL:
+        found.append(f"planned {wording.focal(shot.focal_length_mm)}, taken {wording.focal(focal)}")
+    return found
+
+
+def said(row: Mapping[str, Any]) -> str:
+    """A picture's settings on one line."""
+    words = [
+        say(row[key])
+        for key, say in (
+            ("focal_length_mm", wording.focal),
+            ("f_number", wording.f_number),
+            ("shutter_s", wording.shutter),
+            ("iso", wording.iso),
+        )
+        if row.get(key)
+    ]
+    return " ".join(words) or "no settings in its file"
+
+
+def parts_sent(says: str, files: Iterable[bytes]) -> list[tuple[Any, int, int, list[tuple[int, bytes]]]]:
+    """The parts of files as a browser sends them: which file, its size, how often it was asked, and its parts.
+
+    Raises
+        ValueError for what is not sent so
+    """
+    told = json.loads(says)
+    if not isinstance(told, list) or not 0 < len(told) <= MOST_AT_ONCE:
+        raise ValueError("between 1 and 32 files at a time")
+    sent, found = iter(files), []
+    for one in told:
+        size, rounds = one["size"], one["rounds"]
+        parts = []
+        for start, length in one["parts"]:
+            content = next(sent)
+            if not isinstance(start, int) or start < 0 or len(content) != length:
+                raise ValueError("a part of another length")
+            parts.append((start, content))
+        if (
+            not isinstance(size, int)
+            or not isinstance(rounds, int)
+            or not parts
+            or sum(len(part) for _, part in parts) > MOST_SENT_BYTES
+        ):
+            raise ValueError("no part, or more than is read")
+        found.append((one["id"], size, rounds, parts))
+    return found

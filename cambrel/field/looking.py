@@ -1,0 +1,254 @@
+"""A picture that came back, looked at closely: shown to its owner, measured, kept or let go, and written onto the record of its gear."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.http import Http404, HttpResponse
+from django.http.response import HttpResponseBase
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.utils import timezone
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
+
+from cambrel.field import proofs
+from cambrel.field.forms import BoxForm
+from cambrel.field.measuring import TELLS, Box, as_row, measure, suggested
+from cambrel.field.models import Sheet
+from cambrel.field.planning import MEASURED, Plan
+from cambrel.field.returning import changing, sheet_of
+from cambrel.fields import whole
+from cambrel.optics.fieldwork import Shot
+from cambrel.optics.proving import per_mm, prove
+from cambrel.owners.requests import Request
+from cambrel.owners.undo import recorded
+from cambrel.photographs.light import Codes, MeasureError
+from cambrel.pictures import own
+from cambrel.shelf.models import Body, Lens
+from cambrel.wording import LETTERS
+
+GONE = "This picture’s pixels are no longer held; bring its file in again to measure it."
+PART_SIDE_PX = 900
+MOST_POINTS = 20
+
+
+def _shot(plan: Plan, record: Sheet, token: str) -> Shot:
+    """The shot of a picture of a sheet."""
+    row = record.back.get(token)
+    shot = next((one for one in plan.shots if row and one.key == row.get("shot")), None)
+    if shot is None:
+        raise Http404
+    return shot
+
+
+def _pixels_of(owner: Any, record: Sheet, key: str, but: str = "") -> Codes | None:
+    """The pixels of a picture of a shot, another than the one named, where they are held."""
+    tokens = (token for token, row in record.back.items() if row.get("shot") == key and token != but)
+    return next((found for token in tokens if (found := own.working(owner, token)) is not None), None)
+
+
+@login_required
+@require_safe
+def picture(request: Request, pk: int, token: str) -> HttpResponseBase:
+    """A picture of a sheet, for its owner: whole, or a part of it pixel by pixel."""
+    record, _ = sheet_of(request, pk)
+    row = record.back.get(token)
+    if row is None:
+        raise Http404
+    pixels, content = own.working(request.user, token), None
+    side = whole(request.GET.get("side", ""), own.LOOK_SIDES_PX[-1])
+    if side not in own.LOOK_SIDES_PX:
+        raise Http404
+    if pixels is not None:
+        box = [whole(request.GET.get(key, ""), 0) for key in ("left", "top", "wide", "high")]
+        part = (
+            pixels
+            if not all(box[2:])
+            else pixels[box[1] : box[1] + min(box[3], PART_SIDE_PX), box[0] : box[0] + min(box[2], PART_SIDE_PX)]
+        )
+        if min(part.shape[:2]) > 0:
+            content = own.encoded(part, side)
+    elif row.get("kept"):
+        content = own.kept(request.user, row["kept"])
+    if content is None:
+        raise Http404
+    return HttpResponse(content, content_type="image/webp", headers={"Cache-Control": own.PRIVATE})
+
+
+@login_required
+@require_http_methods(["GET", "HEAD", "POST"])
+def look(request: Request, pk: int, token: str) -> HttpResponseBase:
+    """Mark a part of a picture and read it off."""
+    record, plan = sheet_of(request, pk)
+    shot = _shot(plan, record, token)
+    if shot.trial not in MEASURED:
+        raise Http404
+    pixels = own.working(request.user, token)
+    if pixels is None:
+        messages.error(request, GONE)
+        return redirect("field:back", pk)
+    box = _box_of(record, shot, token) or suggested(shot.trial, pixels)
+    form, problem = BoxForm(request.POST or None, box), ""
+    if request.method == "POST" and form.is_valid():
+        box = form.box()
+        try:
+            readings = _measured(request.user, record, plan, shot, token, pixels, box)
+        except MeasureError as error:
+            problem = str(error)
+        else:
+            with changing(request, pk, f"Measured a picture of “{record.name}”") as now:
+                now.found[shot.key] = {what: as_row(one, of=token, box=list(box)) for what, one in readings.items()}
+            return redirect(reverse("field:look", args=[pk, token]))
+    lines = [(one, proofs.said(one)) for one in proofs.lines_of(plan, record, shot)]
+    high, wide = pixels.shape[:2]
+    context = {
+        "sheet": record, "shot": shot, "token": token, "form": form, "problem": problem, "box": box, "verdicts": lines,
+        "line": plan.line(shot), "letter": LETTERS[shot.rig], "tells": TELLS[shot.trial], "is_marked": shot.trial != "framing",
+        "wide": wide, "high": high, "is_kept": bool(record.back[token].get("kept")), "row": record.back[token],
+    }  # fmt: skip
+    return render(request, "field/look.html", context, status=422 if problem or form.errors else 200)
+
+
+@login_required
+@require_POST
+def all_measured(request: Request, pk: int) -> HttpResponseBase:
+    """Read off every picture that has not been, where it is usual to look; what cannot be read there is said, and can be marked by hand."""
+    record, plan = sheet_of(request, pk)
+    found: dict[str, Any] = {}
+    for token, row in record.back.items():
+        shot = next((one for one in plan.shots if one.key == row.get("shot")), None)
+        if (
+            shot is None
+            or shot.trial not in MEASURED
+            or shot.trial == "reach"
+            or shot.key in record.found
+            or shot.key in found
+        ):
+            continue
+        pixels = own.working(request.user, token)
+        if pixels is None or (shot.trial == "framing" and shot.rig == plan.bench.reference):
+            continue
+        box = suggested(shot.trial, pixels)
+        try:
+            readings = _measured(request.user, record, plan, shot, token, pixels, box)
+        except MeasureError as error:
+            messages.warning(request, f"{LETTERS[shot.rig]}, {plan.line(shot).trial.lower()}: {error}")
+        else:
+            found[shot.key] = {what: as_row(one, of=token, box=list(box)) for what, one in readings.items()}
+    if found:
+        with changing(request, pk, f"Measured the pictures of “{record.name}”") as now:
+            now.found |= found
+    return redirect("field:back", pk)
+
+
+def _box_of(record: Sheet, shot: Shot, token: str) -> Box | None:
+    """The part that was measured before."""
+    rows = (row for row in record.found.get(shot.key, {}).values() if row.get("of") == token and row.get("box"))
+    row = next(rows, None)
+    return tuple(row["box"]) if row else None
+
+
+def _measured(owner: Any, record: Sheet, plan: Plan, shot: Shot, token: str, pixels: Codes, box: Box) -> Any:
+    first = proofs.first_shot(plan, shot)
+    is_first = first is not None and first.key == shot.key
+    if shot.trial == "framing" and is_first:
+        raise MeasureError("The others are measured against this picture; there is nothing to read off it.")
+    whole_px = plan.bench.rigs[shot.rig].sensor.pixels_high or float(min(pixels.shape[:2]))
+    upright = pixels.shape[0] > pixels.shape[1]
+    if upright:
+        whole_px = plan.bench.rigs[shot.rig].sensor.pixels_wide or float(pixels.shape[0])
+    return measure(
+        shot.trial, pixels, box,
+        quality=record.back[token].get("quality"),
+        first=None if first is None or is_first else _pixels_of(owner, record, first.key),
+        second=_pixels_of(owner, record, shot.key, token),
+        pixels_high=float(whole_px),
+    )  # fmt: skip
+
+
+@login_required
+@require_POST
+def keep(request: Request, pk: int, token: str) -> HttpResponseBase:
+    """Keep a picture on its sheet, re-encoded and without all else its file said, or let it go."""
+    record, _ = sheet_of(request, pk)
+    row, pixels = record.back.get(token), own.working(request.user, token)
+    if row is None:
+        raise Http404
+    kept = ""
+    if request.POST.get("keep") == "1":
+        if pixels is None:
+            messages.error(request, GONE)
+            return redirect("field:back", pk)
+        try:
+            kept = own.keep(request.user, own.encoded(np.asarray(pixels), own.KEPT_SIDE_PX))
+        except own.FullError as error:
+            messages.error(request, str(error))
+            return redirect("field:back", pk)
+    with changing(request, pk, f"{'Kept' if kept else 'Let go of'} a picture of “{record.name}”") as now:
+        now.back[token]["kept"] = kept
+    return redirect(reverse("field:back", args=[pk]) + f"#shot-{row.get('shot', '')}")
+
+
+@login_required
+@require_POST
+def take_over(request: Request, pk: int, key: str) -> HttpResponseBase:
+    """Write what was measured onto the record of the gear: a camera's stops against its generation, or a lens's sharpness at a stop."""
+    record, plan = sheet_of(request, pk)
+    shot = next((one for one in plan.shots if one.key == key), None)
+    if shot is None:
+        raise Http404
+    try:
+        said = _written(request, plan, record, shot)
+    except MeasureError as error:
+        messages.error(request, str(error))
+    else:
+        messages.success(request, f"{said} It can be undone.")
+    return redirect(reverse("field:back", args=[pk]) + f"#shot-{key}")
+
+
+def _written(request: Request, plan: Plan, record: Sheet, shot: Shot) -> str:
+    readings, slot = proofs.found_of(record, shot.key), plan.bench.slots[shot.rig]
+    today = timezone.localdate().isoformat()
+    taken = proofs.taken_as(plan, record, shot)
+    if shot.trial == "noise" and "snr" in readings:
+        body = _the_one(Body.objects.for_owner(request.user).filter(name=slot.body_called), slot.body_called)
+        proof = prove(taken, shot.rig, "snr", readings["snr"])
+        if proof is None or proof.bound or proof.doubts:
+            raise MeasureError("This reading is too doubtful to be written onto the camera.")
+        with recorded(request.user, f"Wrote what was measured onto “{body.name}”") as change:
+            change.touch(body)
+            stops = plan.bench.rigs[shot.rig].body.offset_stops + proof.off
+            body.offset_stops = max(-10.0, min(stops, 10.0))
+            body.measured = body.measured | {"offset_stops": today}
+            body.save()
+        side = "ahead of" if body.offset_stops >= 0 else "behind"
+        return f"“{body.name}” is now {abs(body.offset_stops):.1f} stops {side} its generation, as measured."
+    if shot.trial == "diffraction" and "mtf50" in readings:
+        lens = _the_one(Lens.objects.for_owner(request.user).filter(name=slot.lens_name), slot.lens_name)
+        reading, sensor = readings["mtf50"], plan.bench.rigs[shot.rig].sensor
+        row = next((one for one in record.back.values() if one.get("shot") == shot.key), None)
+        if row is None or not row.get("wide_px") or reading.bound or reading.doubts:
+            raise MeasureError("This reading is too doubtful to be written onto the lens.")
+        long_px = max(row["wide_px"], row.get("high_px") or 0)
+        pitch_um = 1000 * max(sensor.width_mm, sensor.height_mm) / long_px
+        stop = proofs.settings_of(record, shot).f_number or shot.f_number
+        with recorded(request.user, f"Wrote what was measured onto “{lens.name}”") as change:
+            change.touch(lens)
+            points = {float(f): float(value) for f, value in lens.mtf50} | {
+                float(stop): float(per_mm(reading.value, pitch_um))
+            }
+            lens.mtf50 = [[f, round(points[f], 2)] for f in sorted(points)][:MOST_POINTS]
+            lens.measured = lens.measured | {"mtf50": today}
+            lens.save()
+        return f"“{lens.name}” now has its sharpness at f/{stop:g}, as measured: of the picture as it was processed."
+    raise MeasureError("Nothing of this shot can be written onto a record.")
+
+
+def _the_one(records: Any, name: str) -> Any:
+    found = list(records[:2])
+    if len(found) != 1:
+        raise MeasureError(f"{'No record' if not found else 'More than one record'} of the shelf is called “{name}”.")
+    return found[0]

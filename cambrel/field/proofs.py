@@ -1,0 +1,238 @@
+"""Did it hold: each shot of a sheet with what was read off its picture, in words, and what would explain a miss."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+from math import log2
+from typing import Any
+
+from cambrel import wording
+from cambrel.field.backs import as_settings
+from cambrel.field.measuring import as_reading
+from cambrel.field.planning import Plan
+from cambrel.optics.comparison import Comparison
+from cambrel.optics.fieldwork import Shot, rounded
+from cambrel.optics.proving import (
+    SCALES,
+    As,
+    Outcome,
+    Proof,
+    Reading,
+    as_taken,
+    points_held,
+    prove,
+    softening,
+    steady_held,
+)
+from cambrel.optics.sentences import Figure, Sentence
+
+LABELS = {
+    "view": "View", "near": "First sharp mark", "far": "Last sharp mark", "total": "Depth", "disc": "Disc of the point of light",
+    "snr": "Signal to noise", "brightness": "Brightness", "pixels": "Pixels on the subject", "range": "Tonal range",
+    "mtf50": "Sharpness", "points": "Stars", "steady": "Sharp frames",
+}  # fmt: skip
+OUTCOMES = {Outcome.HELD: "It held", Outcome.MISSED: "It did not hold", Outcome.OPEN: "Cannot tell"}
+CAUSES = {
+    ("view", -1): "a lens whose view narrows as it focuses close (breathing), or a focal length that is rounded up",
+    ("view", 1): "a lens whose view widens as it focuses close (breathing), or a focal length that is rounded down",
+    ("brightness", -1): "glass that passes less light than its f-number says (its T-number), a filter, or light that changed",
+    ("brightness", 1): "light that changed, or a camera that lifts its pictures",
+    ("snr", 1): "noise reduction in the camera, or a sensor ahead of its generation",
+    ("snr", -1): "a sensor behind its generation, or less light on it than its marks say",
+    ("disc", 1): "a point farther from the plane of focus than was measured, or a pupil larger than marked",
+    ("disc", -1): "a point nearer to the plane of focus than was measured, or a pupil smaller than marked",
+    ("near", -1): "focus that lay nearer than was meant, or a milder eye for what is sharp",
+    ("near", 1): "focus that lay farther than was meant, or a stricter eye for what is sharp",
+    ("far", 1): "focus that lay farther than was meant, or a milder eye for what is sharp",
+    ("far", -1): "focus that lay nearer than was meant, or a stricter eye for what is sharp",
+    ("total", 1): "a milder eye for what is sharp, or a ruler that stood flatter",
+    ("total", -1): "a stricter eye for what is sharp, or a ruler that stood steeper",
+    ("pixels", 1): "a subject nearer than was measured, or a longer focal length than marked",
+    ("pixels", -1): "a subject farther than was measured, or a shorter focal length than marked",
+    ("range", 1): "a sensor ahead of its generation, or shadows that were smoothed",
+    ("range", -1): "a sensor behind its generation, or a picture that was not kept raw",
+}  # fmt: skip
+"""What would explain a figure that was off upwards (1) or downwards (-1)."""
+DOUBTS = {
+    "reduced": "The patch is smoother than light itself can be: noise was reduced, so that its figure flatters.",
+    "sharpened": "The edge was sharpened, so that its figure flatters.",
+    "low": "The edge has little contrast.",
+    "bent": "The edge is a little bent.",
+    "periodic": "The edge stands at an angle that repeats over the pixels; turn it a little.",
+    "cut": "The disc is cut to a cat’s eye; its circle was taken.",
+}
+SAME, SAME_STOPS = 0.005, 0.05
+
+
+@dataclass(frozen=True)
+class Line:
+    """A verdict as it is read: what it is of, the sentence, how it came out, and what else is to be known."""
+
+    label: str
+    says: Sentence
+    outcome: Outcome
+    more: tuple[str, ...] = ()
+
+    @property
+    def verdict(self) -> str:
+        return OUTCOMES[self.outcome]
+
+
+def found_of(sheet: Any, key: str) -> dict[str, Reading]:
+    """What was read off a shot."""
+    return {what: as_reading(row) for what, row in sheet.found.get(key, {}).items()}
+
+
+def settings_of(sheet: Any, shot: Shot) -> As:
+    """The settings of a shot: those that its picture says, else the planned ones."""
+    said = next((as_settings(row) for row in sheet.back.values() if row.get("shot") == shot.key), As())
+    return As(
+        said.focal_length_mm or shot.focal_length_mm, said.f_number or shot.f_number, said.shutter_s or shot.shutter_s, said.iso or shot.iso
+    )  # fmt: skip
+
+
+def first_shot(plan: Plan, shot: Shot) -> Shot | None:
+    """The reference's shot of the same trial."""
+    return next((one for one in plan.shots if one.trial == shot.trial and one.rig == plan.bench.reference), None)
+
+
+def taken_as(plan: Plan, sheet: Any, shot: Shot) -> Comparison:
+    """The comparison at the settings at which a shot and that of the reference were taken."""
+    first = first_shot(plan, shot)
+    taken = {} if first is None else {first.rig: settings_of(sheet, first)}
+    return as_taken(rounded(plan.comparison), taken | {shot.rig: settings_of(sheet, shot)})
+
+
+def lines_of(plan: Plan, sheet: Any, shot: Shot) -> list[Line]:
+    """The verdicts on a shot."""
+    readings = found_of(sheet, shot.key)
+    if not readings:
+        return []
+    taken = taken_as(plan, sheet, shot)
+    if shot.trial == "diffraction":
+        return _softness(plan, sheet, shot, taken)
+    if shot.trial == "stars" and "points" in readings:
+        return _points(taken, shot, readings["points"].value > 0)
+    if shot.trial == "steadiness" and "steady" in readings:
+        return [_steady(round(readings["steady"].value), shot.times)]
+    one = first_shot(plan, shot)
+    first = {} if one is None or one.key == shot.key else found_of(sheet, one.key)
+    proofs = [
+        prove(taken, shot.rig, what, reading, first.get(what)) for what, reading in readings.items() if what in SCALES
+    ]
+    if "level" in readings and "level" in first:
+        stops = log2(readings["level"].value / first["level"].value)
+        proofs.append(prove(taken, shot.rig, "brightness", Reading(stops, 0.05)))
+    return [line(proof, plan.bench.reference) for proof in proofs if proof is not None]
+
+
+def line(proof: Proof, first: int) -> Line:
+    """A proof in words."""
+    scale, relative = proof.scale, proof.is_relative
+    kind = "times" if proof.what == "snr" and relative else scale.kind
+    against = " that of {first}" if relative else ""
+    said = "at least " if proof.bound == "least" else "at most " if proof.bound == "most" else ""
+    figures = {"tolerance": _size(proof.what, proof.tolerance), "off": _size(proof.what, abs(proof.off))}
+    if proof.what == "brightness":
+        head = (
+            _stops_apart("measured", proof.measured, figures)
+            + ", "
+            + _stops_apart("predicted", proof.predicted, figures)
+        )
+    else:
+        figures |= {"measured": Figure(proof.measured, kind), "predicted": Figure(proof.predicted, kind)}
+        head = f"{said}{{measured}}{against} measured, {{predicted}} predicted"
+    if relative:
+        figures["first"] = Figure(first, "rig")
+    if proof.outcome is Outcome.HELD:
+        is_same = abs(proof.off) <= (SAME_STOPS if scale.is_stops else SAME)
+        tail = "the same, where {tolerance} is left open" if is_same else "{off} apart, where {tolerance} is left open"
+    elif proof.outcome is Outcome.MISSED:
+        way = {True: "more", False: "less"}[proof.off > 0]
+        tail = f"{{off}} {way}, where {{tolerance}} is left open"
+    elif proof.bound:
+        tail = "the picture tells no more than that"
+    else:
+        tail = "{tolerance} is left open, too much to say"
+    used = {key: value for key, value in figures.items() if f"{{{key}}}" in head + tail}
+    cause = CAUSES.get((proof.what, 1 if proof.off > 0 else -1)) if proof.outcome is Outcome.MISSED else None
+    more = [f"It could be {cause}."] if cause else []
+    more += [DOUBTS[one] for one in proof.doubts if one in DOUBTS]
+    return Line(LABELS[proof.what], Sentence(f"{head}: {tail}", used), proof.outcome, tuple(more))
+
+
+def _size(what: str, value: float) -> Figure:
+    return Figure(value, "stops" if SCALES[what].is_stops else "share")
+
+
+def _stops_apart(word: str, stops: float, figures: dict[str, Figure]) -> str:
+    """Brightness against the reference, as measured or as predicted."""
+    if abs(stops) < 0.05:
+        return f"as bright as {{first}} {word}" if word == "measured" else f"as bright {word}"
+    figures[word] = Figure(abs(stops), "stops")
+    return f"{{{word}}} {'brighter' if stops > 0 else 'darker'} {'than {first} ' if word == 'measured' else ''}{word}"
+
+
+def _softness(plan: Plan, sheet: Any, shot: Shot, taken: Comparison) -> list[Line]:
+    """A stop of a run against the sharpest of the wider ones."""
+    run: dict[float, Reading] = {}
+    for one in plan.shots:
+        if one.trial == "diffraction" and one.rig == shot.rig and "mtf50" in (held := found_of(sheet, one.key)):
+            run[settings_of(sheet, one).f_number or one.f_number] = held["mtf50"]
+    stop = settings_of(sheet, shot).f_number or shot.f_number
+    here = run.get(stop)
+    if here is None:
+        return []
+    doubts = tuple(DOUBTS[one] for one in here.doubts if one in DOUBTS)
+    figures = {"mtf50": Figure(here.value, "number")}
+    head = f"{'at least ' if here.bound else ''}{{mtf50}} cycles per pixel at half contrast"
+    found = softening(taken, shot.rig, run, stop)
+    if found is None:
+        return [
+            Line(
+                LABELS["mtf50"],
+                Sentence(f"{head}; the sharpest wider stop is what the others are set against", figures),
+                Outcome.OPEN,
+                doubts,
+            )
+        ]
+    figures |= {
+        "wider": Figure(found.wider, "f"), "loss": Figure(abs(found.measured), "share"), "predicted": Figure(abs(found.predicted), "share"),
+        "tolerance": Figure(found.tolerance, "share"),
+    }  # fmt: skip
+    sides = ["softer" if share >= 0 else "sharper" for share in (found.measured, found.predicted)]
+    text = f"{head}: {{loss}} {sides[0]} than at {{wider}} measured, {{predicted}} {sides[1]} predicted, where {{tolerance}} is left open"
+    return [Line(LABELS["mtf50"], Sentence(text, figures), found.outcome, doubts)]
+
+
+def _points(taken: Comparison, shot: Shot, are_points: bool) -> list[Line]:
+    outcome = points_held(taken, shot.rig, are_points)
+    if outcome is None:
+        return []
+    seen = "points seen" if are_points else "drawn out as seen"
+    time = Figure(taken.of(shot.rig).settings.shutter_s, "time")
+    return [Line(LABELS["points"], Sentence(f"{seen} at {{time}}", {"time": time}), outcome)]
+
+
+def _steady(sharp: int, frames: int) -> Line:
+    figures = {"sharp": Figure(sharp, "number"), "frames": Figure(frames, "number")}
+    return Line(
+        LABELS["steady"],
+        Sentence("{sharp} of {frames} sharp, most of them predicted", figures),
+        steady_held(sharp, frames),
+    )
+
+
+def counted(lines: list[Line]) -> str:
+    """How a whole sheet came out."""
+    count = Counter(one.outcome for one in lines)
+    parts = [f"{count[outcome]} {word}" for outcome, word in (
+        (Outcome.HELD, "held"), (Outcome.MISSED, "did not hold"), (Outcome.OPEN, "cannot be told"),
+    ) if count[outcome]]  # fmt: skip
+    return ", ".join(parts)
+
+
+def said(one: Line) -> str:
+    """A verdict's sentence as it is read."""
+    return wording.sentence(one.says)

@@ -1,0 +1,330 @@
+"""Pictures back on a sheet, as views: heads read, files brought in, put to their shots, measured, and what came of it."""
+
+from __future__ import annotations
+
+import json
+import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, field
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.db import transaction
+from django.http import Http404, HttpResponse, JsonResponse
+from django.http.response import HttpResponseBase
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.utils import timezone
+from django.views.decorators.http import require_POST, require_safe
+from jsonschema import Draft202012Validator
+
+from cambrel.conventions.preferred import preferred_by
+from cambrel.field import backs, proofs, standin
+from cambrel.field.forms import SEEN, SeenForm
+from cambrel.field.measuring import as_row
+from cambrel.field.models import Sheet
+from cambrel.field.planning import MEASURED, Line, Plan
+from cambrel.optics.fieldwork import Shot
+from cambrel.owners.requests import Request
+from cambrel.owners.undo import last_change, recorded
+from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
+from cambrel.photographs.heads import HEAD_BYTES, MOST_ROUNDS
+from cambrel.pictures import own
+from cambrel.wording import LETTERS, UNITS
+
+CHECK = Draft202012Validator(backs.BACK)
+TOO_MANY = f"At most {backs.MOST_BACK} pictures are kept on one sheet."
+
+
+def sheet_of(request: Request, pk: int) -> tuple[Sheet, Plan]:
+    record = get_object_or_404(Sheet.objects.for_owner(request.user), pk=pk)
+    return record, Plan(record.bench(), tuple(record.trials))
+
+
+@contextmanager
+def changing(request: Request, pk: int, label: str) -> Iterator[Sheet]:
+    """Change a sheet as it is now, whoever else ticks or brings something in at the same time."""
+    with transaction.atomic(), recorded(request.user, label) as change:
+        record = get_object_or_404(Sheet.objects.for_owner(request.user).select_for_update(), pk=pk)
+        change.touch(record)
+        yield record
+        record.save()
+
+
+@dataclass(frozen=True)
+class Back:
+    """A picture that came back, as it is shown."""
+
+    token: str
+    said: str
+    body: str
+    differing: list[str]
+    notes: list[str]
+    is_there: bool
+    is_kept: bool
+    at: datetime | None
+
+
+@dataclass(frozen=True)
+class Row:
+    """A shot with its pictures and verdicts."""
+
+    shot: Shot
+    line: Line
+    letter: str
+    gear: str
+    pictures: list[Back]
+    verdicts: list[tuple[proofs.Line, str]]
+    is_measured: bool
+    seen: SeenForm | None
+    takes_over: str = ""
+    boxes: list[str] = field(default_factory=list)
+
+
+def _back(owner: Any, token: str, row: dict[str, Any], shot: Shot | None) -> Back:
+    at = datetime.fromisoformat(row["at"]) if row.get("at") else None
+    return Back(
+        token, backs.said(row), row.get("body", ""), backs.differing(shot, row) if shot else [], row.get("notes", []),
+        own.working(owner, token) is not None, bool(row.get("kept")), at,
+    )  # fmt: skip
+
+
+def rows_of(request: Request, record: Sheet, plan: Plan, tried: SeenForm | None = None) -> list[Row]:
+    """The shots of a sheet with all that came back."""
+    units = UNITS[preferred_by(request.user).units]
+    found = []
+    lines = {line.key: line for stand in plan.stands() for line in stand.lines}
+    for shot in plan.shots:
+        slot = plan.bench.slots[shot.rig]
+        pictures = [
+            _back(request.user, token, row, shot) for token, row in record.back.items() if row.get("shot") == shot.key
+        ]
+        seen = (
+            tried
+            if tried and tried.shot.key == shot.key
+            else SeenForm(None, shot, units)
+            if shot.trial in SEEN
+            else None
+        )
+        verdicts = [(one, proofs.said(one)) for one in proofs.lines_of(plan, record, shot)]
+        found.append(
+            Row(
+                shot, lines[shot.key], LETTERS[shot.rig], slot.body_called, pictures, verdicts, shot.key in record.found, seen,
+                _takes_over(plan, record, shot),
+            )
+        )  # fmt: skip
+    return found
+
+
+def _takes_over(plan: Plan, record: Sheet, shot: Shot) -> str:
+    """What of a shot's readings can be written onto the record of the gear, in words; "" for nothing."""
+    held = proofs.found_of(record, shot.key)
+    if shot.trial == "noise" and "snr" in held and not held["snr"].bound and not held["snr"].doubts:
+        return "the camera’s stops against its generation"
+    if shot.trial == "diffraction" and "mtf50" in held and not held["mtf50"].bound and not held["mtf50"].doubts:
+        return "the lens’s sharpness at this stop"
+    return ""
+
+
+@login_required
+@require_safe
+def back(request: Request, pk: int) -> HttpResponseBase:
+    """What came back of a sheet, and whether its predictions held."""
+    record, plan = sheet_of(request, pk)
+    return render(request, "field/back.html", page(request, record, plan))
+
+
+def page(request: Request, record: Sheet, plan: Plan, tried: SeenForm | None = None) -> dict[str, Any]:
+    rows = rows_of(request, record, plan, tried)
+    lines = [line for row in rows for line, _ in row.verdicts]
+    keys = {shot.key for shot in plan.shots}
+    loose = [(token, row) for token, row in record.back.items() if row.get("shot") not in keys]
+    return {
+        "sheet": record,
+        "rows": rows,
+        "says": proofs.counted(lines),
+        "open": sum(not row.is_measured for row in rows),
+        "unmeasured": sum(_can_be_measured(plan, row) for row in rows),
+        "loose": [_back(request.user, token, row, None) for token, row in loose],
+        "choices": [(row.shot.key, f"{row.letter} {row.line.trial}, {row.line.settings}") for row in rows],
+        "kept_mb": own.kept_bytes(request.user) / 2**20,
+        "most_mb": own.MOST_KEPT_BYTES // 2**20,
+        "most_file_mb": MOST_BYTES // 2**20,
+        "shots": [row.shot.key for row in rows],
+        "last_change": last_change(request.user),
+    }
+
+
+def _can_be_measured(plan: Plan, row: Row) -> bool:
+    shot = row.shot
+    is_measured = shot.trial in MEASURED - {"reach"} and not (
+        shot.trial == "framing" and shot.rig == plan.bench.reference
+    )
+    return is_measured and not row.is_measured and any(one.is_there for one in row.pictures)
+
+
+@login_required
+@require_POST
+def heads(request: Request, pk: int | None = None) -> HttpResponseBase:
+    """Read the heads of files: their settings, what more of a file is wanted, or why it is not read. Nothing is kept."""
+    try:
+        sent = backs.parts_sent(request.POST.get("says", ""), (one.read() for one in request.FILES.getlist("part")))
+    except (ValueError, KeyError, TypeError, StopIteration, RuntimeError):
+        return JsonResponse({"problem": "These heads of files were not sent as they are read."}, status=400)
+    now = timezone.localtime().replace(tzinfo=None)
+    answers: dict[Any, dict[str, Any]] = {}
+    rows: dict[str, dict[str, Any]] = {}
+    for index, (key, size, rounds, parts) in enumerate(sent):
+        one, asked, problem = backs.read(parts, size, now, rounds)
+        answer: dict[str, Any] = {"id": key}
+        if problem:
+            answer["problem"] = problem
+        elif one is None:
+            answer["asked"] = asked
+        else:
+            rows[str(index)] = backs.row_of(one)
+            answer |= {"row": rows[str(index)], "says": backs.said(rows[str(index)])}
+        answers[index] = answer
+    if pk is not None:
+        record, plan = sheet_of(request, pk)
+        together = record.back | rows
+        trials = {shot.key: shot.trial for shot in plan.shots}
+        for key, shot in backs.placed(plan, together, record.taken).items():
+            if key in rows:
+                answers[int(key)]["whole"] = trials.get(shot, "framing") in MEASURED
+    return JsonResponse({"files": list(answers.values())})
+
+
+@login_required
+@require_POST
+def bring(request: Request, pk: int) -> HttpResponseBase:
+    """Take a picture onto the sheet: its settings, and where its pixels are measured the file, decoded and held for a day."""
+    record, plan = sheet_of(request, pk)
+    file = request.FILES.get("file")
+    try:
+        row, token = (
+            (_from_file(request.user, file) if file else _from_row(request.POST.get("row", ""))),
+            own.new_token(),
+        )
+        if file:
+            token, row["quality"] = _decoded(request.user, file)
+            row = {key: value for key, value in row.items() if value is not None}
+    except (DecodeError, ValueError) as error:
+        return _brought(request, pk, str(error))
+    if len(record.back) >= backs.MOST_BACK:
+        return _brought(request, pk, TOO_MANY)
+    with changing(request, pk, f"Brought a picture to “{record.name}”") as now:
+        now.back[token] = row
+        for key, shot in backs.placed(plan, now.back, now.taken).items():
+            now.back[key]["shot"] = shot
+            if shot:
+                now.taken.setdefault(shot, timezone.now().isoformat(timespec="seconds"))
+    return _brought(request, pk, "")
+
+
+def _brought(request: Request, pk: int, problem: str) -> HttpResponseBase:
+    if request.headers.get("X-Requested-With") == "fetch":
+        return JsonResponse({"problem": problem}, status=422 if problem else 200)
+    if problem:
+        messages.error(request, f"It could not be read: {problem}")
+    return redirect("field:back", pk)
+
+
+def _from_row(text: str) -> dict[str, Any]:
+    """Settings that were read before, as the browser sends them back."""
+    try:
+        row = json.loads(text)
+    except ValueError:
+        raise ValueError("These are no settings of a picture.") from None
+    if not isinstance(row, dict) or not CHECK.is_valid(row):
+        raise ValueError("These are no settings of a picture.")
+    return row | {"shot": ""}
+
+
+def _from_file(owner: Any, file: Any) -> dict[str, Any]:
+    content = file.read(backs.MOST_SENT_BYTES) if file.size <= MOST_BYTES else file.read(HEAD_BYTES)
+    file.seek(0)
+    now = timezone.localtime().replace(tzinfo=None)
+    one, _, problem = backs.read([(0, content)], file.size, now, MOST_ROUNDS)
+    if one is None:
+        raise ValueError(problem[:1].upper() + problem[1:] + ".")
+    return backs.row_of(one)
+
+
+def _decoded(owner: Any, file: Any) -> tuple[str, float | None]:
+    """The file's pixels as a working copy: its token, and the quality of a JPEG."""
+    if file.size > MOST_BYTES:
+        raise DecodeError(f"It is larger than {MOST_BYTES // 2**20} MB, so its pixels are not read.")
+    own.sweep(owner)
+    token = own.new_token()
+    with tempfile.NamedTemporaryFile() as copy:
+        for chunk in file.chunks():
+            copy.write(chunk)
+        copy.flush()
+        made = decode(Path(copy.name), own.path_of(owner, token, own.WORKING))
+    return token, made.quality
+
+
+@login_required
+@require_POST
+def place(request: Request, pk: int, token: str) -> HttpResponseBase:
+    """Put a picture to another shot, or take it off the sheet; what was read off it goes along."""
+    record, plan = sheet_of(request, pk)
+    if token not in record.back:
+        raise Http404
+    shot = request.POST.get("shot", "")
+    if shot not in {one.key for one in plan.shots} | {"", "away"}:
+        messages.error(request, "There is no such shot on this sheet.")
+        return redirect("field:back", pk)
+    with changing(request, pk, f"Put a picture of “{record.name}” elsewhere") as now:
+        row = now.back.pop(token) if shot == "away" else now.back[token]
+        was, row["shot"] = row.get("shot", ""), "" if shot == "away" else shot
+        now.found = {key: readings for key, readings in _without(now.found, token, was).items() if readings}
+    return redirect("field:back", pk)
+
+
+def _without(found: dict[str, Any], token: str, shot: str) -> dict[str, Any]:
+    """What was found, without what was read off a picture that is another shot's now."""
+    held = {what: row for what, row in found.get(shot, {}).items() if row.get("of") != token}
+    return found | ({shot: held} if shot in found else {})
+
+
+@login_required
+@require_POST
+def seen(request: Request, pk: int, key: str) -> HttpResponseBase:
+    """What an eye says of a shot."""
+    record, plan = sheet_of(request, pk)
+    shot = next((one for one in plan.shots if one.key == key and one.trial in SEEN), None)
+    if shot is None:
+        raise Http404
+    form = SeenForm(request.POST, shot, UNITS[preferred_by(request.user).units])
+    if not form.is_valid():
+        return render(request, "field/back.html", page(request, record, plan, form), status=422)
+    with changing(request, pk, f"Noted a shot of “{record.name}”") as now:
+        now.found[key] = {what: as_row(reading) for what, reading in form.readings().items()}
+        now.found = {one: readings for one, readings in now.found.items() if readings}
+    return redirect(reverse("field:back", args=[pk]) + f"#shot-{key}")
+
+
+@login_required
+@require_POST
+def simulate(request: Request, pk: int, key: str) -> HttpResponseBase:
+    """The simulated camera takes a shot: the file that it makes, as a card would hold it."""
+    record, plan = sheet_of(request, pk)
+    keys = [shot.key for shot in plan.shots]
+    if key not in keys:
+        raise Http404
+    now = timezone.localtime()
+    made = standin.take_shot(plan, key, now.replace(tzinfo=None))
+    if made is None:
+        return HttpResponse(status=204)
+    with changing(request, pk, f"Took a shot of “{record.name}” with the simulated camera") as sheet:
+        sheet.taken[key] = standin.moment(plan.shots, keys.index(key), now).isoformat(timespec="seconds")
+    content, ending = made
+    answer = HttpResponse(content, content_type=f"image/{ending}")
+    answer["Content-Disposition"] = f'attachment; filename="shot-{key}.{ending}"'
+    return answer

@@ -1,0 +1,120 @@
+"""Pictures of an owner's own, as files beside the database: bounded, told apart by what they hold, and never shown to anybody else.
+
+`.npy` are working copies, decoded, for a day; `.webp` are those that are kept, re-encoded, without whatever else their file said.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import re
+import time
+from io import BytesIO
+from pathlib import Path
+from secrets import token_hex
+from typing import Any
+
+import cv2
+import numpy as np
+from django.conf import settings
+from PIL import Image
+
+from cambrel.photographs.light import Codes
+
+WORKING, KEPT = ".npy", ".webp"
+WORKING_FOR_S = 24 * 3600.0
+FORGOTTEN_AFTER_S = 100 * 24 * 3600.0
+"""A kept picture that no record speaks of any more; longer than a change can be undone."""
+MOST_WORKING_BYTES = 3 * 1024**3
+MOST_KEPT_BYTES = 200 * 1024**2
+KEPT_SIDE_PX = 2000
+LOOK_SIDES_PX = (240, 1200)
+PRIVATE = "private, max-age=3600"
+_TOKEN = re.compile(r"[0-9a-f]{32}")
+
+
+class FullError(Exception):
+    """More than an owner may keep; the message is for the reader."""
+
+
+def folder(owner: Any) -> Path:
+    made = Path(settings.VAR) / "own" / str(owner.pk)
+    made.mkdir(parents=True, exist_ok=True, mode=0o700)
+    return made
+
+
+def is_token(text: str) -> bool:
+    return bool(_TOKEN.fullmatch(text))
+
+
+def new_token() -> str:
+    return token_hex(16)
+
+
+def path_of(owner: Any, token: str, ending: str) -> Path:
+    """Where a picture is, whether it is there or not."""
+    if not is_token(token):
+        raise ValueError("no token of a picture")
+    return folder(owner) / (token + ending)
+
+
+def working(owner: Any, token: str) -> Codes | None:
+    """The pixels of a working copy, mapped from its file; None where it has been swept."""
+    path = path_of(owner, token, WORKING)
+    return np.load(path, mmap_mode="r") if path.exists() else None
+
+
+def kept_bytes(owner: Any) -> int:
+    return sum(one.stat().st_size for one in folder(owner).glob(f"*{KEPT}"))
+
+
+def sweep(owner: Any) -> None:
+    """Remove working copies that are old, and the oldest where they are too many."""
+    now, found = time.time(), sorted(folder(owner).glob(f"*{WORKING}"), key=lambda one: one.stat().st_mtime)
+    total = sum(one.stat().st_size for one in found)
+    for one in found:
+        size = one.stat().st_size
+        if now - one.stat().st_mtime > WORKING_FOR_S or total > MOST_WORKING_BYTES:
+            one.unlink(missing_ok=True)
+            total -= size
+
+
+def forget(owner: Any, spoken_of: set[str]) -> None:
+    """Remove kept pictures that no record has spoken of for longer than a change can be undone."""
+    now = time.time()
+    for one in folder(owner).glob(f"*{KEPT}"):
+        if one.stem not in spoken_of and now - one.stat().st_mtime > FORGOTTEN_AFTER_S:
+            one.unlink(missing_ok=True)
+
+
+def encoded(pixels: Codes, side_px: int) -> bytes:
+    """A picture as WebP, neither side longer than so much; transparency is kept."""
+    times = side_px / max(pixels.shape[:2])
+    if times < 1:
+        size = (max(1, round(pixels.shape[1] * times)), max(1, round(pixels.shape[0] * times)))
+        pixels = np.asarray(cv2.resize(np.asarray(pixels), size, interpolation=cv2.INTER_AREA), np.uint8)
+    out = BytesIO()
+    Image.fromarray(np.ascontiguousarray(pixels)).save(out, "WEBP", quality=90, method=3)
+    return out.getvalue()
+
+
+def keep(owner: Any, content: bytes) -> str:
+    """Keep an encoded picture; its token is that of what it holds.
+
+    Raises
+        FullError
+    """
+    token = hashlib.sha256(str(owner.pk).encode() + content).hexdigest()[:32]
+    path = path_of(owner, token, KEPT)
+    if not path.exists():
+        if kept_bytes(owner) + len(content) > MOST_KEPT_BYTES:
+            raise FullError(
+                f"That would make more than {MOST_KEPT_BYTES // 2**20} MB of kept pictures. Let go of some first."
+            )
+        path.write_bytes(content)
+    return token
+
+
+def kept(owner: Any, token: str) -> bytes | None:
+    """The file of a kept picture."""
+    path = path_of(owner, token, KEPT)
+    return path.read_bytes() if path.exists() else None
