@@ -31,6 +31,8 @@ class BoxForm(forms.Form):
 
     def __init__(self, sent: Any, box: tuple[int, int, int, int]) -> None:
         super().__init__(sent, initial=dict(zip(("left", "top", "wide", "high"), box, strict=True)), auto_id="box-%s")
+        for field in self.fields.values():
+            write_as(field, "fields/record.html")
 
     def box(self) -> tuple[int, int, int, int]:
         d = self.cleaned_data
@@ -89,7 +91,7 @@ class SeenForm(forms.Form):
     use_required_attribute = False
 
     def __init__(self, sent: Any, shot: Shot, units: Units) -> None:
-        super().__init__(sent, auto_id=f"seen-{shot.key}-%s")
+        super().__init__(sent, prefix=shot.key, auto_id="seen-%s")
         self.shot = shot
         made, _ = SEEN[shot.trial]
         self.fields.update(made(units))

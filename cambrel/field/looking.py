@@ -22,7 +22,7 @@ from cambrel.field.planning import MEASURED, Plan
 from cambrel.field.returning import changing, sheet_of
 from cambrel.fields import whole
 from cambrel.optics.fieldwork import Shot
-from cambrel.optics.proving import per_mm, prove
+from cambrel.optics.proving import expected, per_mm, prove
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import recorded
 from cambrel.photographs.light import Codes, MeasureError
@@ -215,7 +215,7 @@ def _written(request: Request, plan: Plan, record: Sheet, shot: Shot) -> str:
     taken = proofs.taken_as(plan, record, shot)
     if shot.trial == "noise" and "snr" in readings:
         body = _the_one(Body.objects.for_owner(request.user).filter(name=slot.body_called), slot.body_called)
-        proof = prove(taken, shot.rig, "snr", readings["snr"])
+        proof = prove(expected(taken, shot.rig, "snr"), readings["snr"])
         if proof is None or proof.bound or proof.doubts:
             raise MeasureError("This reading is too doubtful to be written onto the camera.")
         with recorded(request.user, f"Wrote what was measured onto “{body.name}”") as change:

@@ -20,6 +20,7 @@ from cambrel.optics.proving import (
     Proof,
     Reading,
     as_taken,
+    expected,
     points_held,
     prove,
     softening,
@@ -118,20 +119,20 @@ def lines_of(plan: Plan, sheet: Any, shot: Shot) -> list[Line]:
         return [_steady(round(readings["steady"].value), shot.times)]
     one = first_shot(plan, shot)
     first = {} if one is None or one.key == shot.key else found_of(sheet, one.key)
-    proofs = [
-        prove(taken, shot.rig, what, reading, first.get(what)) for what, reading in readings.items() if what in SCALES
-    ]
+    proofs = []
+    for what, reading in readings.items():
+        if what in SCALES:
+            beside = first.get(what) if what == "snr" else None
+            proofs.append(prove(expected(taken, shot.rig, what, against_first=beside is not None), reading, beside))
     if "level" in readings and "level" in first:
         stops = log2(readings["level"].value / first["level"].value)
-        proofs.append(prove(taken, shot.rig, "brightness", Reading(stops, 0.05)))
+        proofs.append(prove(expected(taken, shot.rig, "brightness"), Reading(stops, 0.05)))
     return [line(proof, plan.bench.reference) for proof in proofs if proof is not None]
 
 
 def line(proof: Proof, first: int) -> Line:
     """A proof in words."""
     scale, relative = proof.scale, proof.is_relative
-    kind = "times" if proof.what == "snr" and relative else scale.kind
-    against = " that of {first}" if relative else ""
     said = "at least " if proof.bound == "least" else "at most " if proof.bound == "most" else ""
     figures = {"tolerance": _size(proof.what, proof.tolerance), "off": _size(proof.what, abs(proof.off))}
     if proof.what == "brightness":
@@ -140,9 +141,16 @@ def line(proof: Proof, first: int) -> Line:
             + ", "
             + _stops_apart("predicted", proof.predicted, figures)
         )
+    elif relative:
+        head = (
+            said
+            + _times_apart("measured", proof.measured, figures)
+            + ", "
+            + _times_apart("predicted", proof.predicted, figures)
+        )
     else:
-        figures |= {"measured": Figure(proof.measured, kind), "predicted": Figure(proof.predicted, kind)}
-        head = f"{said}{{measured}}{against} measured, {{predicted}} predicted"
+        figures |= {"measured": Figure(proof.measured, scale.kind), "predicted": Figure(proof.predicted, scale.kind)}
+        head = f"{said}{{measured}} measured, {{predicted}} predicted"
     if relative:
         figures["first"] = Figure(first, "rig")
     if proof.outcome is Outcome.HELD:
@@ -164,6 +172,14 @@ def line(proof: Proof, first: int) -> Line:
 
 def _size(what: str, value: float) -> Figure:
     return Figure(value, "stops" if SCALES[what].is_stops else "share")
+
+
+def _times_apart(word: str, ratio: float, figures: dict[str, Figure]) -> str:
+    """A figure against that of the reference, as measured or as predicted."""
+    if abs(ratio - 1) <= SAME:
+        return f"the same as {{first}} {word}" if word == "measured" else f"the same {word}"
+    figures[word] = Figure(ratio, "times")
+    return f"{{{word}}} that of {{first}} {word}" if word == "measured" else f"{{{word}}} {word}"
 
 
 def _stops_apart(word: str, stops: float, figures: dict[str, Figure]) -> str:

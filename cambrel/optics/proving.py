@@ -215,11 +215,13 @@ def _variations(c: Comparison, index: int, what: str) -> list[Comparison]:
     # a lens of one focal length is off its mark all the same
     lens = replace(rig.lens, focal_min_mm=focal, focal_max_mm=focal) if is_fixed else rig.lens
     eye = (1 + EYE) if what in ("near", "far", "total") else 1.0
+    settings = c.of(index).settings
+    n, t, iso = settings.f_number / c.of(index).rig.converter, settings.shutter_s, settings.iso
     found = [
         replace(rig, lens=lens, focal_length_mm=focal),
-        replace(rig, f_number=rig.f_number * 2 ** (MARKED_STOPS / 2) * eye),
-        replace(rig, shutter_s=rig.shutter_s * 2**-SHUTTER_STOPS),
-        replace(rig, iso=rig.iso * 2**MARKED_STOPS),
+        replace(rig, f_number=_moved(n, 2 ** (MARKED_STOPS / 2) * eye, rig.lens.smallest_f_number)),
+        replace(rig, shutter_s=_moved(t, 2**SHUTTER_STOPS, rig.slowest_shutter_s)),
+        replace(rig, iso=_moved(iso, 2**MARKED_STOPS, rig.body.ceiling_iso)),
     ]
     made = [_with(c, index, one, brief) for one in found]
     away = c.of(index).settings.subject_distance_m
@@ -229,6 +231,11 @@ def _variations(c: Comparison, index: int, what: str) -> list[Comparison]:
     else:
         made.append(_with(c, index, rig, replace(brief, distance_m=there)))
     return made
+
+
+def _moved(value: float, times: float, high: float | None) -> float:
+    """A setting a little higher, or lower where the gear goes no further."""
+    return value / times if high is not None and value * times > high else value * times
 
 
 def _with(c: Comparison, index: int, rig: Rig, brief: Brief) -> Comparison:
@@ -245,45 +252,51 @@ def _off(what: str, measured: float, predicted: float) -> float:
     return measured / predicted - 1 if predicted > 0 and isfinite(predicted) else float("nan")
 
 
-def prove(taken: Comparison, index: int, what: str, reading: Reading, first: Reading | None = None) -> Proof | None:
-    """A reading against its prediction.
+@dataclass(frozen=True)
+class Expected:
+    """What is predicted of a figure, and what is left open of it before anything is read."""
+
+    what: str
+    predicted: float
+    tolerance: float
+    is_relative: bool
+
+
+def expected(taken: Comparison, index: int, what: str, *, against_first: bool = False) -> Expected:
+    """What is predicted at the settings at which the pictures were taken.
 
     Parameters
-        taken: as the pictures were taken (`as_taken`)
-        index: of the rig; what: of SCALES; reading: of its picture
-        first: the same read off the picture of the reference, for signal to noise: then the two are compared with each other
-    Returns
-        None where there is no prediction of it
+        taken: `as_taken`; index: of the rig; what: of SCALES
+        against_first: as a ratio to that of the reference; view and brightness are always told so
     Raises
         DomainError for what is no such figure
     """
     if what not in SCALES:
         raise DomainError("what", f"one of {', '.join(SCALES)}", what)
-    is_relative = what in AGAINST_FIRST or (what == "snr" and first is not None and index != taken.reference)
-    value = reading.value
-    within, doubts = reading.within, reading.doubts
-    if what == "snr" and is_relative and first is not None:
+    is_relative = what in AGAINST_FIRST or (against_first and index != taken.reference)
+    predicted = _predicted(taken, index, what, is_relative)
+    return Expected(what, predicted, tolerance(taken, index, what, is_relative), is_relative)
+
+
+def prove(wanted: Expected, reading: Reading, first: Reading | None = None) -> Proof | None:
+    """A reading against its prediction.
+
+    Parameters
+        reading: of the picture; first: the same read off the picture of the reference, where the two are set against each other
+    Returns
+        None where there is no prediction of it
+    """
+    value, within, doubts, bound = reading.value, reading.within, reading.doubts, reading.bound
+    if first is not None:
         value, within = value / first.value, hypot(within, first.within)
         doubts = tuple(dict.fromkeys((*doubts, *first.doubts)))
-    predicted = _predicted(taken, index, what, is_relative)
-    off = _off(what, value, predicted)
+        bound = bound or {"least": "most", "most": "least", "": ""}[first.bound]
+    off = _off(wanted.what, value, wanted.predicted)
     if not isfinite(off):
         return None
-    allowed = hypot(tolerance(taken, index, what, is_relative), within)
-    bound = reading.bound or (
-        first.bound and {"least": "most", "most": "least"}[first.bound] if is_relative and first else ""
-    )
-    return Proof(
-        what,
-        predicted,
-        value,
-        off,
-        allowed,
-        judged(off, allowed, SCALES[what].telling, bound),
-        bound,
-        doubts,
-        is_relative,
-    )
+    allowed = hypot(wanted.tolerance, within)
+    outcome = judged(off, allowed, SCALES[wanted.what].telling, bound)
+    return Proof(wanted.what, wanted.predicted, value, off, allowed, outcome, bound, doubts, wanted.is_relative)
 
 
 def judged(off: float, allowed: float, telling: float, bound: str = "") -> Outcome:

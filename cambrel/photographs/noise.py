@@ -10,7 +10,7 @@ import numpy as np
 from cambrel.photographs.light import LUMINANCE, Codes, Light, MeasureError, clipped, luminance, surface
 
 BLOCK = 4
-LEAST_BLOCKS = 60
+LEAST_BLOCKS, LARGE_BLOCKS = 60, 400
 DARKEST, BRIGHTEST = 0.1, 0.3
 """Linear light of a patch that is measured: about mid-grey."""
 MID_GREY = 0.18
@@ -41,10 +41,18 @@ class Noise:
     is_reduced: bool = False
 
 
-def _blocks(values: Light) -> Light:
-    high, wide = (side // BLOCK for side in values.shape)
-    cut = values[: high * BLOCK, : wide * BLOCK]
-    return np.asarray(cut.reshape(high, BLOCK, wide, BLOCK).mean(axis=(1, 3)))
+def _blocks(values: Light, size: int = BLOCK) -> Light:
+    high, wide = (side // size for side in values.shape)
+    cut = values[: high * size, : wide * size]
+    return np.asarray(cut.reshape(high, size, wide, size).mean(axis=(1, 3)))
+
+
+def _spilt(flat: Light, deviation: float) -> tuple[float, int] | None:
+    """How much noise developing has moved out of the blocks, by blocks of twice the side, and how many those are; None for a small patch."""
+    larger = _blocks(flat, 2 * BLOCK)
+    if larger.size < LARGE_BLOCKS:
+        return None
+    return 2 * sqrt(float((larger**2).sum()) / (larger.size - 6)) / deviation, larger.size
 
 
 def _scaled(per_block: float, mean: float, pixels: float) -> float:
@@ -65,7 +73,8 @@ def patch_noise(codes: Codes, pixels: float, quality: float | None = None, other
     Raises
         MeasureError for a patch that is too small, too bright, too dark or clipped
     References
-        mean and deviation of linear luminance as in ISO 15739, over 4 x 4 block means so that compression does not hide the noise
+        mean and deviation of linear luminance as in ISO 15739, over 4 x 4 block means so that compression does not hide the noise;
+        in large patches without loss over 8 x 8, as developing from colour filters moves noise from block to block
     """
     if codes.shape[0] // BLOCK * (codes.shape[1] // BLOCK) < LEAST_BLOCKS:
         raise MeasureError(f"The patch is too small: take at least {LEAST_BLOCKS} squares of {BLOCK} pixels.")
@@ -86,6 +95,8 @@ def patch_noise(codes: Codes, pixels: float, quality: float | None = None, other
     single = sqrt(float((flat**2).sum()) / (flat.size - 6))
     within = 1 / sqrt(2 * free)
     is_reduced = (quality is None or quality >= FINE_QUALITY) and BLOCK * deviation > REDUCED * single
+    if quality is None and (spilt := _spilt(flat, deviation)) is not None:
+        deviation, within = deviation * spilt[0], 1 / sqrt(2 * (spilt[1] - 6))
     bound = Noise(BOUND_PER_PIXEL * sqrt(pixels / OUTPUT_PIXELS), within, mean, is_bound=True, is_reduced=is_reduced)
     coded = codes.astype(float)
     in_codes = _blocks(coded @ LUMINANCE - surface(coded @ LUMINANCE, 2)).std()

@@ -2,10 +2,23 @@
 
 import base64
 import re
+import shutil
 import tempfile
 from pathlib import Path
+from unittest.mock import patch
 from urllib.request import urlopen
 
+from selenium import webdriver
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import WebDriverWait
+
+from cambrel.bench.samples import home_bench
+from cambrel.field import standin
+from cambrel.field.models import Sheet
+from cambrel.links import encode
+from cambrel.owners.models import LOCAL_OWNER, User
+from cambrel.photographs.tests.test_heads import picture, tiff
+from cambrel.pictures import own
 from cambrel.shelf.models import Kit
 from cambrel.site.tests.browser import BrowserTestCase
 
@@ -57,6 +70,82 @@ class FieldBrowserTests(BrowserTestCase):
         self.wait(lambda: self.text("#field-says").startswith("1 of"))
         self.dark(True)
         self.assert_accessible()
+
+    def go(self, selector, *keys):
+        """To a thing by keyboard: it must be one that the keyboard reaches."""
+        self.assertGreaterEqual(
+            self.script("const one = document.querySelector(arguments[0]); one.focus(); return one.tabIndex", selector),
+            0,
+        )
+        self.key(*(keys or (Keys.ENTER,)))
+
+    def test_from_a_sheet_to_its_verdicts_by_keyboard_with_the_simulated_camera(self):
+        owner = User.objects.get(username=LOCAL_OWNER)
+        self.addCleanup(shutil.rmtree, own.folder(owner), True)
+        sheet = Sheet.objects.create(owner=owner, name="Proof", token=encode(home_bench()), trials=["noise", "depth"])
+        self.open(f"/field/{sheet.pk}/")
+        self.go("#field-back")
+        self.wait(lambda: self.all("[data-simulate-all]:not([hidden])"))
+        self.assert_accessible()
+        with (
+            patch.multiple(standin, WIDE_PX=240, RINGS=1),
+            patch.object(standin, "forgotten", lambda shots: "depth-0-0"),
+        ):
+            self.go("[data-simulate-all]")
+            WebDriverWait(self.driver, 60).until(lambda _: len(self.all(".back-picture")) == 5)
+        self.go(".bring form:nth-of-type(2) button")
+        self.wait(lambda: "did not hold" in self.text("[role=status]"))
+        self.assertIn("T-number", self.text("#shot-noise-1-0"))
+        self.assertIn("noise was reduced", self.text("#shot-noise-2-0"))
+        self.assertIn("No picture yet", self.text("#shot-depth-0-0"))
+        self.go("#seen-depth-0-0-near", "1.9", Keys.TAB, "2.1", Keys.ENTER)
+        self.wait(lambda: "It held" in self.text("#shot-depth-0-0"))
+        # a part is marked by its numbers, or dragged
+        self.go("#shot-noise-0-0 .back-tools a")
+        self.wait(lambda: self.all("#box-left"))
+        self.assert_accessible()
+        before = self.one("#box-left").get_attribute("value")
+        self.go("#box-left", Keys.ARROW_UP)
+        self.assertEqual(int(self.one("#box-left").get_attribute("value")), int(before) + 10)
+        self.assertEqual(self.one(".look-box").get_attribute("x"), str(int(before) + 10))
+        self.go(".look-form button")
+        self.wait(lambda: "It held" in self.text(".look-both"), self.text(".look-both"))
+        picture = self.one(".look-picture")
+        webdriver.ActionChains(self.driver).move_to_element_with_offset(
+            picture, -30, -20
+        ).click_and_hold().move_by_offset(60, 40).release().perform()
+        wide = int(self.one("#box-wide").get_attribute("value"))
+        self.assertAlmostEqual(
+            wide / int(self.one(".look-picture").get_attribute("data-wide")), 60 / picture.size["width"], delta=0.01
+        )
+        self.size(390, 844)
+        self.dark(True)
+        self.assert_accessible()
+        self.open(f"/field/{sheet.pk}/back/")
+        self.assertLessEqual(self.script("return document.documentElement.scrollWidth"), 390)
+        self.assert_accessible()
+
+    def test_files_from_the_disk_are_read_and_those_that_cannot_be_are_named(self):
+        owner = User.objects.get(username=LOCAL_OWNER)
+        self.addCleanup(shutil.rmtree, own.folder(owner), True)
+        sheet = Sheet.objects.create(owner=owner, name="Proof", token=encode(home_bench()), trials=["depth"])
+        with tempfile.TemporaryDirectory() as folder:
+            paths = []
+            for name, content in (
+                ("tail.tif", tiff(directory_at=300_000, size=310_000)),
+                ("note.txt", b"hello"),
+                ("a.jpg", picture()),
+            ):
+                paths.append(Path(folder) / name)
+                paths[-1].write_bytes(content)
+            self.open(f"/field/{sheet.pk}/back/")
+            self.one("#bring-files").send_keys("\n".join(map(str, paths)))
+            self.press(".bring form button")
+            self.wait(lambda: "2 brought in" in self.text("[data-says]"))
+            self.assertEqual(self.text("[data-unread]"), "note.txt: it is no picture file that is read here")
+        sheet.refresh_from_db()
+        self.assertEqual({row["iso"] for row in sheet.back.values()}, {400.0})
+        self.assertNotIn("tail.tif", str(sheet.back))
 
     def test_a_card_opens_from_the_disk_and_turns_red(self):
         kit = Kit.objects.get(name="Footplate bag")

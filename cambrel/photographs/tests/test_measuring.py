@@ -90,6 +90,23 @@ class NoiseTests(TestCase):
                 self.assertFalse(one.is_bound or one.is_reduced)
                 self.assertAlmostEqual(one.within, 1 / np.sqrt(2 * (625 - 6)), places=9)
 
+    def test_developing_from_colour_filters_hides_little_in_a_large_patch(self):
+        masks = np.zeros((3, 240, 240), bool)
+        masks[0, ::2, ::2] = masks[1, ::2, 1::2] = masks[1, 1::2, ::2] = masks[2, 1::2, 1::2] = True
+        weights = np.array([[0.25, 0.5, 0.25], [0.5, 1.0, 0.5], [0.25, 0.5, 0.25]])
+        ratios = []
+        for seed in range(4):
+            counted = patch(25, side=240, seed=seed)[..., 0]
+            filled = [
+                cv2.filter2D(counted * m, -1, weights) / cv2.filter2D(m.astype(float), -1, weights) for m in masks
+            ]
+            found = patch_noise(coded_three(np.stack(filled, axis=-1)), PIXELS)
+            self.assertFalse(found.is_reduced)
+            # over the whole picture a green pixel in two, a red and a blue in four make the luminance
+            every = np.sqrt(2 * 0.7152**2 + 4 * 0.2126**2 + 4 * 0.0722**2)
+            ratios.append(found.snr / (25 / every * np.sqrt(PIXELS / 8e6)))
+        self.assertAlmostEqual(np.mean(ratios), 1, delta=0.1)
+
     def test_what_compression_hides_is_a_bound_and_what_is_smoothed_is_marked(self):
         self.assertTrue(self.mean_of(200, 95)[1].is_bound)
         self.assertFalse(self.mean_of(200)[1].is_bound)
