@@ -284,6 +284,7 @@ _BY_KIND: dict[str, Callable[[float], str]] = {
     "g": mass,
     "number": significant,
     "count": big,
+    "whole": "{:,.0f}".format,
     "rig": letter,
 }
 

@@ -5,6 +5,6 @@ class FieldConfig(AppConfig):
     name = "cambrel.field"
 
     def ready(self) -> None:
-        from cambrel.field.section import register_sheets
+        from cambrel.field.section import register_field
 
-        register_sheets()
+        register_field()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import floor
 from pathlib import Path
@@ -11,8 +12,10 @@ from django.utils.safestring import SafeString, mark_safe
 
 from cambrel import wording
 from cambrel.conventions.home import home_name
+from cambrel.field.logbook import book_of
 from cambrel.optics.brief import Conventions
-from cambrel.optics.card import Back, Card, Line, card_of
+from cambrel.optics.card import LADDER, Back, Card, Line, card_of
+from cambrel.optics.habits import used_stops, usual_focal
 from cambrel.optics.rig import Rig
 from cambrel.optics.stops import ISOS, SHUTTERS
 from cambrel.shelf.gear import body_of, registers_of
@@ -57,8 +60,23 @@ def bodies_said(kit: Any, owner: Any, conventions: Conventions) -> list[BodySaid
         for number, lens in enumerate(lenses)
         if lens.rectilinear and goes_on(lens, body, mounts, adapted)
     ]
-    card = card_of(pairs, conventions)
+    book = book_of(owner)
+    usual = {
+        number: focal
+        for number, lens in enumerate(lenses)
+        if (focal := usual_focal(book.log, _at(book.lenses, lens.name))) is not None
+    }
+    used = {
+        at: stops
+        for at, body in enumerate(bodies)
+        if (stops := used_stops(book.log, _at(book.bodies, body.name), LADDER)) is not None
+    }
+    card = card_of(pairs, conventions, usual, used)
     return [_body(back, card, bodies, lenses) for back in card.backs]
+
+
+def _at(names: Sequence[str], name: str) -> int:
+    return names.index(name) if name in names else -1
 
 
 def _body(back: Back, card: Card, bodies: list[Any], lenses: list[Any]) -> BodySaid:

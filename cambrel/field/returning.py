@@ -25,6 +25,7 @@ from jsonschema import Draft202012Validator
 from cambrel.conventions.preferred import preferred_by
 from cambrel.field import backs, proofs, standin
 from cambrel.field.forms import SEEN, SeenForm
+from cambrel.field.logbook import log_row
 from cambrel.field.measuring import as_row
 from cambrel.field.models import Sheet
 from cambrel.field.planning import MEASURED, Line, Plan
@@ -187,7 +188,7 @@ def heads(request: Request, pk: int | None = None) -> HttpResponseBase:
             answer["asked"] = asked
         else:
             rows[str(index)] = backs.row_of(one)
-            answer |= {"row": rows[str(index)], "says": backs.said(rows[str(index)])}
+            answer |= {"row": rows[str(index)], "says": backs.said(rows[str(index)]), "log": log_row(one)}
         answers[index] = answer
     if pk is not None:
         record, plan = sheet_of(request, pk)

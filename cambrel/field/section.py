@@ -1,10 +1,16 @@
-"""Sheets of shots as a section of the exported document."""
+"""Sheets of shots and the logbook as sections of the exported document."""
 
-from cambrel.field.backs import BACK, MOST_BACK
-from cambrel.field.models import Sheet
+from collections.abc import Collection
+from itertools import chain
+from typing import Any
+
+from cambrel.field.backs import BACK, MOST_BACK, NUMBER, WHOLE
+from cambrel.field.logbook import FIELDS, FIGURES, PIXELS, identity, sound
+from cambrel.field.models import Logged, Sheet
 from cambrel.field.trials import TRIALS
 from cambrel.links import decode
-from cambrel.owners.sections import Row, register, saved_section
+from cambrel.owners.sections import NAME, Row, Section, record_schema, register, saved_section
+from cambrel.owners.writing import in_chunks
 
 MOST_TAKEN = 500
 READING: Row = {
@@ -29,7 +35,7 @@ READING: Row = {
 FOUND: Row = {"type": "object", "additionalProperties": READING, "maxProperties": 12}
 
 
-def register_sheets() -> None:
+def register_field() -> None:
     says = "Shots that would prove a comparison: bench is its link parameter, taken says when each shot was."
     when = {"type": "string", "maxLength": 40}
     texts: dict[str, Row] = {
@@ -43,4 +49,47 @@ def register_sheets() -> None:
         "found": {"type": "object", "additionalProperties": FOUND, "maxProperties": MOST_TAKEN},
         "taken": {"type": "object", "additionalProperties": when, "maxProperties": MOST_TAKEN},
     }
+    register(_logbook())
     register(saved_section("sheets", "Field sheets", Sheet, "bench", says, decode, texts=texts))
+
+
+UNDATED = "undated"
+
+
+def _logbook() -> Section:
+    """The logbook. A picture has no name: it is called by when it was taken."""
+
+    def rows(owner: Any, called: Collection[str] | None = None) -> list[tuple[int, Row]]:
+        records = Logged.objects.for_owner(owner).values("pk", *FIELDS)
+        times = None if called is None else ["" if name == UNDATED else name for name in called]
+        parts = [records] if times is None else [records.filter(taken_at__in=part) for part in in_chunks(times)]
+        found = chain.from_iterable(parts)
+        return [
+            (row.pop("pk"), {"name": row.pop("taken_at") or UNDATED, "camera": row.pop("body"), **row}) for row in found
+        ]
+
+    def whole(row: Row) -> Row:
+        figures = {key: row.get(key) for key in ("lens", *FIGURES, *PIXELS)}
+        return {"taken_at": "" if row["name"] == UNDATED else row["name"], "body": row.get("camera"), **figures}
+
+    def check(row: Row) -> Row:
+        found = sound(whole(row))
+        if found is None:
+            raise ValueError("its time or a setting cannot be read, or it says no setting")
+        return {"name": row["name"], "camera": found["body"]} | {key: found[key] for key in ("lens", *FIGURES, *PIXELS)}
+
+    def plan(made: Any, pairs: list[tuple[int | None, Row]], ids: Any) -> None:
+        # a picture that differs in anything is another picture, so none is ever changed
+        made.add(Logged, [Logged(owner=made.owner, **(sound(whole(row)) or {})) for pk, row in pairs if pk is None])
+
+    says = "A picture of the logbook by its settings; name: when it was taken, such as 2026-05-04 10:20:30, or undated."
+    properties = {
+        "name": NAME,
+        **{key: {"type": "string", "maxLength": 60} for key in ("camera", "lens")},
+        **dict.fromkeys(FIGURES, NUMBER),
+        **dict.fromkeys(PIXELS, WHOLE),
+    }
+    schema = record_schema(says, properties, ["name"])
+    return Section(
+        "logbook", "Logbook", Logged, rows, lambda row: identity(sound(whole(row)) or whole(row)), check, plan, schema
+    )

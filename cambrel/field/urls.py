@@ -1,6 +1,6 @@
 from django.urls import path
 
-from cambrel.field import looking, returning, views
+from cambrel.field import counting, looking, returning, views
 
 app_name = "field"
 urlpatterns = [
@@ -12,6 +12,11 @@ urlpatterns = [
     path("field/<int:pk>/", views.sheet, name="sheet"),
     path("field/<int:pk>/take/", views.take, name="take"),
     path("field/<int:pk>/forget/", views.forget, name="forget"),
+    path("field/habits/", counting.habits, name="habits"),
+    path("field/habits/table/", counting.table, name="table"),
+    path("field/habits/log/", counting.log, name="log"),
+    path("field/habits/sample/", counting.sample, name="sample"),
+    path("field/habits/clear/", counting.clear, name="clear"),
     path("field/heads/", returning.heads, name="any-heads"),
     path("field/<int:pk>/heads/", returning.heads, name="heads"),
     path("field/<int:pk>/back/", returning.back, name="back"),

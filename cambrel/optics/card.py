@@ -5,7 +5,7 @@ Source: the comparison's own figures, at the ends of each lens, wide open and at
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from math import isfinite, nan
 
@@ -21,6 +21,8 @@ from cambrel.optics.stops import F_NUMBERS, nearest
 LANDSCAPE_STOPS = (5.6, 8.0, 11.0)
 LADDER = tuple(stop.typed for stop in F_NUMBERS if stop.marked in ("1.4", "2", "2.8", "4", "5.6", "8", "11"))
 FAR_M = 1000.0
+APART = 1.1
+"""A focal length nearer to an end of the lens has no line of its own."""
 USUAL_F_NUMBER = 2.8
 """Of a lens whose f-numbers are not known."""
 
@@ -60,16 +62,22 @@ class Card:
     lines: tuple[Line, ...]
 
 
-def card_of(pairs: Sequence[tuple[int, int, Rig]], conventions: Conventions) -> Card:
+def card_of(
+    pairs: Sequence[tuple[int, int, Rig]],
+    conventions: Conventions,
+    usual_mm: Mapping[int, float] | None = None,
+    used: Mapping[int, Collection[float]] | None = None,
+) -> Card:
     """The card of a kit.
 
     Parameters
         pairs: the rigs that can be made of it, each with the numbers of its body and of its lens
         conventions: the schools in force
+        usual_mm: by the number of a lens, the focal length at which it is mostly used; used: by that of a body, the stops that are
     Returns
         Card, in the order of the pairs
     """
-    ends = [(body, lens, rig, f) for body, lens, rig in pairs for f in _ends(rig)]
+    ends = [(body, lens, rig, f) for body, lens, rig in pairs for f in _marked(rig, (usual_mm or {}).get(lens))]
     if not ends:
         return Card((), ())
     rigs = [_set(rig, f) for _, _, rig, f in ends]
@@ -79,13 +87,21 @@ def card_of(pairs: Sequence[tuple[int, int, Rig]], conventions: Conventions) -> 
     for index, (body, lens, _, _) in enumerate(ends):
         rig = made.of(index)
         lines.append(_line(made, rig, body, lens))
-        backs.setdefault(body, _back(rig, body))
+        backs.setdefault(body, _back(rig, body, (used or {}).get(body)))
     return Card(tuple(backs[body] for body in sorted(backs)), tuple(lines))
 
 
 def _ends(rig: Rig) -> list[float]:
     low, high = rig.lens.focal_min_mm, rig.lens.focal_max_mm
     return [] if low is None or high is None else [low] if low == high else [low, high]
+
+
+def _marked(rig: Rig, usual_mm: float | None) -> list[float]:
+    """The focal lengths of a lens that are worth a line: its ends, and where it is mostly used, if that is another."""
+    ends = _ends(rig)
+    if usual_mm is None or len(ends) < 2 or not ends[0] * APART < usual_mm < ends[1] / APART:
+        return ends
+    return [ends[0], usual_mm, ends[1]]
 
 
 def _set(rig: Rig, focal_length_mm: float) -> Rig:
@@ -107,7 +123,8 @@ def _line(made: Comparison, rig: RigFigures, body: int, lens: int) -> Line:
     )  # fmt: skip
 
 
-def _back(rig: RigFigures, body: int) -> Back:
+def _back(rig: RigFigures, body: int, used: Collection[float] | None) -> Back:
     times = rig.frames.crop / rig.frames.home_crop
-    ladder = tuple((n, nearest(n * times, F_NUMBERS).typed) for n in LADDER)
+    stops = [n for n in LADDER if used is None or n in used] or LADDER
+    ladder = tuple((n, nearest(n * times, F_NUMBERS).typed) for n in stops)
     return Back(body, rig.diffraction.limited_f_number, rig.light.ceiling_iso, ladder)

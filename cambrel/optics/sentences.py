@@ -26,10 +26,11 @@ KINDS = frozenset(
         "g",
         "number",
         "count",
+        "whole",
     }
 )
 """rig: an index, shown as its letter; f: an f-number; stops: an amount without its sign, "n-stop" the same before a noun (a 3-stop filter);
-share: a ratio shown in percent; count: a large number in words."""
+share: a ratio shown in percent; count: a large number in words; whole: in full."""
 
 LEVEL_VIEW = 0.01
 LEVEL_STOPS = 1 / 6

@@ -34,7 +34,7 @@ class Section:
     schema: dict[str, Any]
 
 
-MOST_ROWS = 25_000
+MOST_ROWS = 60_000
 """That one section of a document may hold."""
 NAME = {"type": "string", "minLength": 1, "maxLength": 60, "pattern": "\\S"}
 REFERENCE = {

@@ -95,8 +95,10 @@ def _number(value: Any) -> float | None:
         if len(value) != 2 or value[1] == 0:
             return None
         value = value[0] / value[1]
+    if isinstance(value, str) and (parts := re.fullmatch(r"\s*(\d{1,7})\s*/\s*(\d{1,7})\s*s?\s*", value)):
+        return int(parts[1]) / int(parts[2]) if int(parts[2]) else None
     if isinstance(value, str):
-        found = re.fullmatch(r"\s*(?:f/)?(\d{1,7}(?:[.,]\d{1,6})?)\s*(?:mm|s)?\s*", value)
+        found = re.fullmatch(r"\s*(?:[fF]/?|ISO\s*)?(\d{1,7}(?:[.,]\d{1,6})?)\s*(?:mm|s)?\s*", value)
         value = float(found[1].replace(",", ".")) if found else None
     return float(value) if isinstance(value, int | float) and isfinite(value) else None
 

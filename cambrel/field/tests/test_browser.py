@@ -14,10 +14,10 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 from cambrel.bench.samples import home_bench
 from cambrel.field import standin
-from cambrel.field.models import Sheet
+from cambrel.field.models import Logged, Sheet
 from cambrel.links import encode
 from cambrel.owners.models import LOCAL_OWNER, User
-from cambrel.photographs.tests.test_heads import picture, tiff
+from cambrel.photographs.tests.test_heads import PLAIN, picture, tiff
 from cambrel.pictures import own
 from cambrel.shelf.models import Kit
 from cambrel.site.tests.browser import BrowserTestCase
@@ -146,6 +146,52 @@ class FieldBrowserTests(BrowserTestCase):
         sheet.refresh_from_db()
         self.assertEqual({row["iso"] for row in sheet.back.values()}, {400.0})
         self.assertNotIn("tail.tif", str(sheet.back))
+
+    def test_from_a_logbook_of_three_thousand_to_a_decision(self):
+        self.open("/field/habits/")
+        self.assert_accessible()
+        self.go(".bring form button[type=submit]")
+        self.wait(lambda: "3,000 pictures in the logbook" in self.text(".list-head"))
+        self.assert_accessible(("color-contrast",))  # of a drawing’s text, judged with the drawings
+        self.assertIn("you lack reach", self.text(".habit-says"))
+        bar = ".habit-chart:nth-of-type(1) a:nth-of-type(5)"
+        says = self.one(bar).get_attribute("aria-label")
+        self.go(bar)
+        self.wait(lambda: "of 3,000 pictures" in self.text(".list-head"))
+        self.assertIn(self.text(".list-head .note").split(" of ")[0].strip() + " pictures", says)
+        self.size(390, 844)
+        self.dark(True)
+        self.assert_accessible(("color-contrast",))  # of a drawing’s text, judged with the drawings
+        self.assertLessEqual(self.script("return document.documentElement.scrollWidth"), 390)
+        self.size(1280, 800)
+        self.go(".list-head .note a")
+        self.wait(lambda: self.text(".list-head .note").startswith("3,000"))
+        self.go(".habit-says a.btn")
+        self.wait(lambda: self.driver.current_url.split("?")[0].endswith("/choose/"))
+        self.assertIn("%", self.text("main"))
+
+    def test_files_and_tables_are_read_shown_and_then_kept(self):
+        with tempfile.TemporaryDirectory() as folder:
+            paths = []
+            for k in range(40):
+                paths.append(Path(folder) / f"{k}.jpg")
+                paths[-1].write_bytes(picture(settings=PLAIN | {0x8827: 100 + k}))
+            (Path(folder) / "note.txt").write_bytes(b"hello")
+            self.open("/field/habits/")
+            self.one("#log-files").send_keys("\n".join(map(str, [*paths, Path(folder) / "note.txt"])))
+            self.wait(lambda: "40 of 41 say how they were taken. Nothing is kept yet." in self.text("[data-says]"))
+            self.assertIn("note.txt", self.text("[data-unread]"))
+            self.assertFalse(Logged.objects.exists())
+            self.go("[data-keep]")
+            self.wait(lambda: "40 pictures in the logbook" in self.text(".list-head"))
+            table = Path(folder) / "table.csv"
+            table.write_text("camera;f-number;iso\nK 3;2,8;200\nK 3;;\n")
+            self.one("#log-table").send_keys(str(table))
+            self.wait(lambda: "1 of 2 say" in self.text("[data-says]"))
+            self.assertIn("line 3", self.text("[data-unread]"))
+            self.go("[data-keep]")
+            self.wait(lambda: "41 pictures in the logbook" in self.text(".list-head"))
+            self.assertIn("Undo: Logged 1 picture", self.text(".list-head"))
 
     def test_a_card_opens_from_the_disk_and_turns_red(self):
         kit = Kit.objects.get(name="Footplate bag")

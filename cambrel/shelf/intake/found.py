@@ -10,7 +10,7 @@ from typing import Any
 
 MOST_BYTES = 20 * 1024 * 1024
 """As the settings have it for a whole upload."""
-MOST_ROWS = 25_000
+MOST_ROWS = 60_000
 MOST_SECONDS = 20.0
 
 

@@ -1,0 +1,258 @@
+"""What the logbook says, as it is read: distributions that can be pressed, sentences, what the shelf would have covered, shares for Choose."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from math import nan, radians, tan
+from typing import Any
+from urllib.parse import urlencode
+
+import numpy as np
+from django.urls import reverse
+
+from cambrel import wording
+from cambrel.briefs.models import SavedBrief
+from cambrel.briefs.samples import sample_briefs
+from cambrel.drawings.counts import Bars, bars
+from cambrel.field.logbook import Book, frame_of
+from cambrel.optics.formats import FULL_FRAME
+from cambrel.optics.habits import FOCALS, LEAST, Flags, Log, Made, asked_of, counts, nearest_brief, nearest_mark, said
+from cambrel.optics.sentences import Sentence
+from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, Stop
+from cambrel.shelf.kits import goes_on
+from cambrel.shelf.models import Body, Kit, Lens, Mount
+
+MOST_LENSES = 2000
+MOST_BODIES = 40
+MOST_KITS = 60
+SHOWN = 8
+MOST_BRIEFS = 30
+
+
+def _each(series: tuple[Stop, ...], low: float, high: float, step: int) -> tuple[Stop, ...]:
+    """Every so many marks between two of them, counted from a whole stop."""
+    start = next(k for k, one in enumerate(series) if one.typed >= low)
+    return tuple(one for one in series[start::step] if one.typed <= high)
+
+
+@dataclass(frozen=True)
+class Axis:
+    """A scale by which pictures are counted: its name in the address, what it is called, the values, its marks and how they are read."""
+
+    key: str
+    label: str
+    field: str
+    marks: tuple[float, ...]
+    labels: tuple[str, ...]
+
+
+def _stops(key: str, label: str, field: str, series: tuple[Stop, ...], say: Any) -> Axis:
+    return Axis(key, label, field, tuple(one.typed for one in series), tuple(say(one) for one in series))
+
+
+AXES = (
+    Axis("focal", "Focal length in full-frame terms", "equivalent_mm", FOCALS, tuple(f"{one:g}" for one in FOCALS)),
+    _stops("f", "f-number", "f_number", _each(F_NUMBERS, 1.0, 32.0, 1), lambda one: one.marked),
+    _stops("iso", "ISO", "iso", _each(ISOS, 50.0, 204800.0, 1), lambda one: one.marked),
+    _stops("shutter", "Shutter time", "shutter_s", _each(SHUTTERS, 1 / 8000, 30.0, 3), lambda one: one.marked),
+)
+
+
+@dataclass(frozen=True)
+class Pressed:
+    """A bar that can be pressed: its address, and what is said of it."""
+
+    bar: Any
+    says: str
+    address: str
+    is_on: bool
+
+
+@dataclass(frozen=True)
+class Chart:
+    axis: Axis
+    bars: Bars
+    pressed: list[Pressed]
+    unknown: int
+
+
+@dataclass(frozen=True)
+class Named:
+    """A camera, lens or year with how many pictures it made."""
+
+    name: str
+    count: int
+    share: float
+    width: float
+    address: str
+    is_on: bool
+
+    @property
+    def said(self) -> str:
+        return wording.share(self.share)
+
+
+@dataclass(frozen=True)
+class Picked:
+    """What was pressed: by axis the value of a mark, or a name."""
+
+    marks: Mapping[str, int]
+    names: Mapping[str, int]
+
+    def of(self, log: Log, but: str = "") -> Flags:
+        """The pictures that are left, whatever was pressed on one of the axes."""
+        left = np.ones(len(log), bool)
+        for axis in AXES:
+            if axis.key in self.marks and axis.key != but:
+                values = getattr(log, axis.field)
+                left &= np.isfinite(values) & (nearest_mark(values, axis.marks) == self.marks[axis.key])
+        for key, number in self.names.items():
+            if key != but:
+                left &= getattr(log, key) == number
+        return left
+
+
+def picked_of(sent: Any, book: Book) -> Picked:
+    """What an address asks to look at; what it names wrongly is not asked for."""
+    marks = {}
+    for axis in AXES:
+        if (text := sent.get(axis.key, "")) in axis.labels:
+            marks[axis.key] = axis.labels.index(text)
+    names = {}
+    for key, all_names in (("body", book.bodies), ("lens", book.lenses)):
+        if sent.get(key) in all_names:
+            names[key] = all_names.index(sent[key])
+    year = sent.get("year", "")
+    if year.isascii() and year.isdigit() and len(year) == 4:
+        names["year"] = int(year)
+    return Picked(marks, names)
+
+
+def _address(book: Book, picked: Picked, **change: str) -> str:
+    """The page with one more pressed, or one less."""
+    asked = {axis.key: axis.labels[picked.marks[axis.key]] for axis in AXES if axis.key in picked.marks}
+    asked |= {key: _name(book, key, number) for key, number in picked.names.items()} | change
+    asked = {key: value for key, value in asked.items() if value}
+    return reverse("field:habits") + (f"?{urlencode(asked)}" if asked else "")
+
+
+def _name(book: Book, key: str, number: int) -> str:
+    return {"body": book.bodies, "lens": book.lenses}[key][number] if key != "year" else str(number)
+
+
+def charts(book: Book, picked: Picked) -> list[Chart]:
+    """The distributions, each of what is left by what was pressed on the others."""
+    found = []
+    for axis in AXES:
+        values = getattr(book.log, axis.field)[picked.of(book.log, axis.key)]
+        count = counts(values, axis.marks).tolist()
+        drawn = bars(count, axis.labels)
+        total = sum(count)
+        pressed = []
+        for bar in drawn.bars:
+            is_on = picked.marks.get(axis.key) == bar.index
+            says = f"{axis.label} {bar.label}: {wording.share(count[bar.index] / total)}, {count[bar.index]:,} pictures"
+            address = _address(book, picked, **{axis.key: "" if is_on else bar.label})
+            pressed.append(Pressed(bar, says, address, is_on))
+        found.append(Chart(axis, drawn, pressed, int(len(values) - total)))
+    return found
+
+
+def lists(book: Book, picked: Picked) -> list[tuple[str, list[Named]]]:
+    """Cameras, lenses and years with how many each made."""
+    found = []
+    for key, label in (("body", "Camera"), ("lens", "Lens"), ("year", "Year")):
+        numbers = getattr(book.log, key)[picked.of(book.log, key)]
+        numbers = numbers[numbers >= (1 if key == "year" else 0)]
+        values, times = np.unique(numbers, return_counts=True)
+        order = np.argsort(values if key == "year" else -times, kind="stable")
+        rows = []
+        for at in order[: SHOWN * 2]:
+            name, is_on = _name(book, key, int(values[at])), picked.names.get(key) == int(values[at])
+            address = _address(book, picked, **{key: "" if is_on else name})
+            rows.append(
+                Named(name, int(times[at]), times[at] / times.sum(), 100 * times[at] / times.max(), address, is_on)
+            )
+        found.append((label, rows))
+    return found
+
+
+def sentences(log: Log, book: Book) -> list[Sentence]:
+    return said(log, book.lenses)
+
+
+@dataclass(frozen=True)
+class Covering:
+    """A lens or kit of the shelf, and what part of the pictures it would have made."""
+
+    name: str
+    share: float
+    width: float
+
+    @property
+    def said(self) -> str:
+        return wording.share(self.share)
+
+
+def _made(lens: Any, body: Any) -> Made:
+    return Made(
+        FULL_FRAME.diagonal_mm / body.sensor().diagonal_mm, lens.focal_min_mm, lens.focal_max_mm, tuple((f, n) for f, n in sorted(lens.widest))
+    )  # fmt: skip
+
+
+def covered(log: Log, owner: Any) -> tuple[list[Covering], list[Covering]]:
+    """The single lenses, each on the camera on which it serves best, and the kits that would have made most of some pictures as they were taken."""
+    asked = asked_of(log)
+    if asked.total < LEAST:
+        return [], []
+    mounts = {one.name: one for one in Mount.objects.for_owner(owner)}
+    bodies = list(Body.objects.for_owner(owner).prefetch_related("fixed_lenses")[:MOST_BODIES])
+    single = []
+    for lens in Lens.objects.for_owner(owner)[:MOST_LENSES]:
+        crops = {round(body.sensor().diagonal_mm, 1): body for body in bodies if goes_on(lens, body, mounts)}
+        shares = [asked.share(_made(lens, body).takes(asked.equivalent_mm, asked.f_number)) for body in crops.values()]
+        if shares and max(shares) > 0:
+            single.append((lens.name, max(shares)))
+    kits = []
+    for kit in Kit.objects.for_owner(owner).prefetch_related("bodies__fixed_lenses", "lenses", "adapters")[:MOST_KITS]:
+        taken = np.zeros(len(asked.times), bool)
+        adapted = {(one.lens_mount, one.mount) for one in kit.adapters.all()}
+        for body in kit.bodies.all():
+            for lens in [*kit.lenses.all(), *body.fixed_lenses.all()]:
+                if goes_on(lens, body, mounts, adapted):
+                    taken |= _made(lens, body).takes(asked.equivalent_mm, asked.f_number)
+        kits.append((kit.name, asked.share(taken)))
+
+    def most(found: list[tuple[str, float]]) -> list[Covering]:
+        ordered = sorted(found, key=lambda one: -one[1])[:SHOWN]
+        return [Covering(name, share, 100 * share) for name, share in ordered]
+
+    return most(single), most(kits)
+
+
+def shares_address(log: Log, owner: Any) -> str:
+    """Choose with every picture to be made as often as one's own pictures are like it, by view and light; "" where too few are like any."""
+    keys, views, lights = [], [], []
+    tasks = [(one.slug, one.task, one.framed_m) for one in sample_briefs().values()]
+    tasks += [(f"own-{one.pk}", one.task(), one.framed_m) for one in SavedBrief.objects.for_owner(owner)[:MOST_BRIEFS]]
+    for key, task, framed_m in tasks:
+        keys.append(key)
+        views.append(_view(task.brief, framed_m))
+        lights.append(task.brief.light_ev)
+    times = nearest_brief(log, views, lights)
+    if times.sum() < LEAST:
+        return ""
+    share = np.round(100 * times / times.sum(), 1)
+    return (
+        reverse("choose:choose") + "?" + urlencode({key: f"{value:g}" for key, value in zip(keys, share, strict=True)})
+    )
+
+
+def _view(brief: Any, framed_m: float | None) -> float:
+    """The focal length on full frame that a picture asks for [mm]; NaN where it does not say how it is framed."""
+    if brief.framing_deg is not None:
+        side = FULL_FRAME.height_mm if brief.upright else FULL_FRAME.width_mm
+        return float(side / (2 * tan(radians(brief.framing_deg) / 2)))
+    width = brief.width_shown_m if brief.width_shown_m is not None else framed_m
+    return nan if width is None else frame_of(width, brief.distance_m, upright=brief.upright)

@@ -1,0 +1,101 @@
+// The logbook: heads of many files, or a table, are read first and shown; they are kept by one press.
+import { readHeads } from "./heads.js";
+
+const place = document.querySelector(".bring");
+const token = place.querySelector("[name='csrfmiddlewaretoken']").value;
+const says = place.querySelector("[data-says]");
+const unread = place.querySelector("[data-unread]");
+const progress = place.querySelector("[data-progress]");
+const pause = place.querySelector("[data-pause]");
+const keep = place.querySelector("[data-keep]");
+const MOST_NAMED = 200;
+let rows = [];
+let paused = false;
+let resume = () => {};
+
+pause.addEventListener("click", () => {
+  paused = !paused;
+  pause.textContent = paused ? "Go on" : "Pause";
+  if (!paused) resume();
+});
+const gate = async () => {
+  while (paused) await new Promise((done) => (resume = done));
+  return true;
+};
+
+function refuse(text) {
+  if (unread.children.length >= MOST_NAMED) return;
+  const line = document.createElement("li");
+  line.textContent = text;
+  unread.append(line);
+}
+
+function ready(read, of) {
+  keep.hidden = !rows.length;
+  pause.hidden = true;
+  says.textContent = `${rows.length} of ${of} say how they were taken.` + (rows.length ? " Nothing is kept yet." : "");
+  if (rows.length) keep.focus();
+}
+
+function begin() {
+  rows = [];
+  unread.replaceChildren();
+  keep.hidden = true;
+}
+
+const figures = ["focal_length_mm", "focal_35_mm", "f_number", "shutter_s", "iso"];
+async function readFiles(list) {
+  const files = [...list];
+  begin();
+  let done = 0;
+  progress.hidden = pause.hidden = false;
+  progress.max = files.length;
+  await readHeads(files, {
+    address: place.dataset.heads,
+    token,
+    gate,
+    tell(file, answer) {
+      done += 1;
+      progress.value = done;
+      says.textContent = `${done} of ${files.length} read`;
+      if (answer.problem) refuse(`${file.name}: ${answer.problem}`);
+      else if (figures.some((name) => answer.log[name])) rows.push(answer.log);
+      else refuse(`${file.name}: its file does not say how it was taken`);
+    },
+  });
+  ready(done, files.length);
+}
+for (const id of ["log-files", "log-folder"]) {
+  document.getElementById(id).addEventListener("change", (event) => readFiles(event.target.files));
+}
+
+document.getElementById("log-table").addEventListener("change", async (event) => {
+  const [file] = event.target.files;
+  if (!file) return;
+  begin();
+  const body = new FormData();
+  body.set("csrfmiddlewaretoken", token);
+  body.set("file", file, "table");
+  const answer = await fetch(place.dataset.table, { method: "POST", body, headers: { "X-Requested-With": "fetch" } });
+  const read = await answer.json().catch(() => ({ problem: `the server answered ${answer.status}` }));
+  if (read.problem) {
+    says.textContent = read.problem;
+    return;
+  }
+  rows = read.rows;
+  for (const line of read.problems) refuse(line);
+  if (read.more) refuse(`and ${read.more} more`);
+  ready(rows.length, rows.length + read.problems.length + read.more);
+});
+
+keep.addEventListener("click", async () => {
+  keep.disabled = true;
+  const body = new FormData();
+  body.set("csrfmiddlewaretoken", token);
+  body.set("rows", new Blob([JSON.stringify(rows)]), "rows");
+  const answer = await fetch(place.dataset.log, { method: "POST", body, headers: { "X-Requested-With": "fetch" } });
+  const kept = await answer.json().catch(() => ({ problem: `the server answered ${answer.status}` }));
+  keep.disabled = false;
+  if (kept.problem) says.textContent = kept.problem;
+  else window.location.assign(window.location.pathname);
+});
