@@ -7,7 +7,7 @@ from typing import Any
 
 from django import forms
 
-from cambrel.fields import AnswerField, DistanceField, MillimetreField, NumberField, write_as
+from cambrel.fields import AnswerField, DistanceField, MillimetreField, NameField, NumberField, write_as
 from cambrel.optics.fieldwork import Shot
 from cambrel.optics.proving import Reading
 from cambrel.photographs.decoding import MOST_PIXELS
@@ -101,3 +101,53 @@ class SeenForm(forms.Form):
     def readings(self) -> dict[str, Reading]:
         found: dict[str, Reading] = SEEN[self.shot.trial][1](self.cleaned_data)
         return found
+
+
+class FileOf(forms.FileInput):
+    """A file to choose."""
+
+    def __init__(self) -> None:
+        super().__init__({"class": "form-control form-control-sm"})
+
+
+class PlaceForm(forms.Form):
+    """An own scene: its pictures, and what is how far away and how high."""
+
+    use_required_attribute = False
+
+    name = NameField()
+    background = forms.FileField(
+        label="Picture of the place", required=False, widget=FileOf(), error_messages={"invalid": "Choose a file."}
+    )
+    subject = forms.FileField(
+        label="Cut-out of the subject", help_text="PNG or WebP with transparency; else the usual figure", required=False, widget=FileOf()
+    )  # fmt: skip
+    distance_m = DistanceField(
+        label="Subject from the camera", low=0.05, high=10_000.0, error_messages={"required": "Give a distance."}
+    )
+    subject_height_m = DistanceField(
+        label="Height of the subject", low=0.005, high=1000.0, error_messages={"required": "Give a height."}
+    )
+    background_m = DistanceField(
+        label="Place behind the subject", low=0.01, high=10_000.0, error_messages={"required": "Give a distance."}
+    )
+    background_height_m = DistanceField(
+        label="Height of what its picture shows there", help_text="empty: from its own focal length, taken from where the camera stands",
+        low=0.01, high=10_000.0, required=False,
+    )  # fmt: skip
+    background_foot_m = DistanceField(label="Its lower edge above the ground", low=-1000.0, high=1000.0, required=False)
+    camera_height_m = DistanceField(
+        label="Height of the camera", low=0.01, high=1000.0, error_messages={"required": "Give a height."}
+    )
+
+    def __init__(self, sent: Any, files: Any, units: Units, record: Any, *, is_new: bool) -> None:
+        figures = [name for name in self.base_fields if name.endswith("_m")]
+        super().__init__(
+            sent, files, initial={name: getattr(record, name) for name in ("name", *figures)}, auto_id="place-%s"
+        )
+        self.fields["background"].required = is_new
+        self.fields["background"].error_messages["required"] = "Choose a picture of the place."
+        for name, field in self.fields.items():
+            write_as(field, "fields/record.html")
+            if name in figures:
+                field.units = units  # type: ignore[attr-defined]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from math import isfinite
 from typing import Any
 
 import numpy as np
@@ -23,6 +24,7 @@ from cambrel.field.returning import changing, sheet_of
 from cambrel.fields import whole
 from cambrel.optics.fieldwork import Shot
 from cambrel.optics.proving import expected, per_mm, prove
+from cambrel.optics.sharpness import lens_own_mtf50_per_mm
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import recorded
 from cambrel.photographs.light import Codes, MeasureError
@@ -211,7 +213,6 @@ def take_over(request: Request, pk: int, key: str) -> HttpResponseBase:
 
 def _written(request: Request, plan: Plan, record: Sheet, shot: Shot) -> str:
     readings, slot = proofs.found_of(record, shot.key), plan.bench.slots[shot.rig]
-    today = timezone.localdate().isoformat()
     taken = proofs.taken_as(plan, record, shot)
     if shot.trial == "noise" and "snr" in readings:
         body = _the_one(Body.objects.for_owner(request.user).filter(name=slot.body_called), slot.body_called)
@@ -222,7 +223,7 @@ def _written(request: Request, plan: Plan, record: Sheet, shot: Shot) -> str:
             change.touch(body)
             stops = plan.bench.rigs[shot.rig].body.offset_stops + proof.off
             body.offset_stops = max(-10.0, min(stops, 10.0))
-            body.measured = body.measured | {"offset_stops": today}
+            body.measured = _marked(body.measured, "offset_stops")
             body.save()
         side = "ahead of" if body.offset_stops >= 0 else "behind"
         return f"“{body.name}” is now {abs(body.offset_stops):.1f} stops {side} its generation, as measured."
@@ -235,16 +236,26 @@ def _written(request: Request, plan: Plan, record: Sheet, shot: Shot) -> str:
         long_px = max(row["wide_px"], row.get("high_px") or 0)
         pitch_um = 1000 * max(sensor.width_mm, sensor.height_mm) / long_px
         stop = proofs.settings_of(record, shot).f_number or shot.f_number
+        alone = float(lens_own_mtf50_per_mm(per_mm(reading.value, pitch_um), stop, pitch_um))
+        if not isfinite(alone):
+            raise MeasureError(
+                "That is all that such pixels and diffraction let through: the lens did not limit there."
+            )
         with recorded(request.user, f"Wrote what was measured onto “{lens.name}”") as change:
             change.touch(lens)
-            points = {float(f): float(value) for f, value in lens.mtf50} | {
-                float(stop): float(per_mm(reading.value, pitch_um))
-            }
+            points = {float(f): float(value) for f, value in lens.mtf50} | {float(stop): alone}
             lens.mtf50 = [[f, round(points[f], 2)] for f in sorted(points)][:MOST_POINTS]
-            lens.measured = lens.measured | {"mtf50": today}
+            lens.measured = _marked(lens.measured, "mtf50")
             lens.save()
-        return f"“{lens.name}” now has its sharpness at f/{stop:g}, as measured: of the picture as it was processed."
+        return (
+            f"“{lens.name}” now has its sharpness at f/{stop:g}, as measured, without what pixels and diffraction take."
+        )
     raise MeasureError("Nothing of this shot can be written onto a record.")
+
+
+def _marked(measured: list[str], key: str) -> list[str]:
+    """What of a record was measured, with one more of today."""
+    return [*(one for one in measured if not one.startswith(f"{key} ")), f"{key} {timezone.localdate().isoformat()}"]
 
 
 def _the_one(records: Any, name: str) -> Any:

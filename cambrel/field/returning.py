@@ -172,6 +172,7 @@ def _can_be_measured(plan: Plan, row: Row) -> bool:
 @require_POST
 def heads(request: Request, pk: int | None = None) -> HttpResponseBase:
     """Read the heads of files: their settings, what more of a file is wanted, or why it is not read. Nothing is kept."""
+    sheet = sheet_of(request, pk) if pk is not None else None
     try:
         sent = backs.parts_sent(request.POST.get("says", ""), (one.read() for one in request.FILES.getlist("part")))
     except (ValueError, KeyError, TypeError, StopIteration, RuntimeError):
@@ -190,8 +191,8 @@ def heads(request: Request, pk: int | None = None) -> HttpResponseBase:
             rows[str(index)] = backs.row_of(one)
             answer |= {"row": rows[str(index)], "says": backs.said(rows[str(index)]), "log": log_row(one)}
         answers[index] = answer
-    if pk is not None:
-        record, plan = sheet_of(request, pk)
+    if sheet is not None:
+        record, plan = sheet
         together = record.back | rows
         trials = {shot.key: shot.trial for shot in plan.shots}
         for key, shot in backs.placed(plan, together, record.taken).items():

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from cambrel.field import counting, looking, returning, views
+from cambrel.field import counting, looking, places, returning, views
 
 app_name = "field"
 urlpatterns = [
@@ -17,6 +17,14 @@ urlpatterns = [
     path("field/habits/log/", counting.log, name="log"),
     path("field/habits/sample/", counting.sample, name="sample"),
     path("field/habits/clear/", counting.clear, name="clear"),
+    path("field/scenes/", places.places, name="places"),
+    path("field/scenes/new/", places.edit, name="new-place"),
+    path("field/scenes/all.zip", places.take_out, name="places-out"),
+    path("field/scenes/bring/", places.bring_in, name="places-in"),
+    path("field/scenes/<int:pk>/", places.edit, name="place-edit"),
+    path("field/scenes/<int:pk>/picture/<slug:part>/", places.picture, name="place-picture"),
+    path("field/scenes/<int:pk>/remove/", places.remove, name="place-remove"),
+    path("field/scenes/<int:pk>/brief/", places.brief, name="place-brief"),
     path("field/heads/", returning.heads, name="any-heads"),
     path("field/<int:pk>/heads/", returning.heads, name="heads"),
     path("field/<int:pk>/back/", returning.back, name="back"),

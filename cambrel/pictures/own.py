@@ -1,6 +1,7 @@
 """Pictures of an owner's own, as files beside the database: bounded, told apart by what they hold, and never shown to anybody else.
 
-`.npy` are working copies, decoded, for a day; `.webp` are those that are kept, re-encoded, without whatever else their file said.
+`.npy` are working copies, decoded, for a day; `.webp` are those that are kept, re-encoded, without whatever else their file said; `.jpg` and
+`.png` are those of own scenes, re-encoded too.
 """
 
 from __future__ import annotations
@@ -20,7 +21,8 @@ from PIL import Image
 
 from cambrel.photographs.light import Codes
 
-WORKING, KEPT = ".npy", ".webp"
+WORKING, KEPT, BACKGROUND, SUBJECT = ".npy", ".webp", ".jpg", ".png"
+STAYING = (KEPT, BACKGROUND, SUBJECT)
 WORKING_FOR_S = 24 * 3600.0
 FORGOTTEN_AFTER_S = 100 * 24 * 3600.0
 """A kept picture that no record speaks of any more; longer than a change can be undone."""
@@ -64,7 +66,7 @@ def working(owner: Any, token: str) -> Codes | None:
 
 
 def kept_bytes(owner: Any) -> int:
-    return sum(one.stat().st_size for one in folder(owner).glob(f"*{KEPT}"))
+    return sum(one.stat().st_size for ending in STAYING for one in folder(owner).glob(f"*{ending}"))
 
 
 def sweep(owner: Any) -> None:
@@ -81,30 +83,36 @@ def sweep(owner: Any) -> None:
 def forget(owner: Any, spoken_of: set[str]) -> None:
     """Remove kept pictures that no record has spoken of for longer than a change can be undone."""
     now = time.time()
-    for one in folder(owner).glob(f"*{KEPT}"):
+    for one in (one for ending in STAYING for one in folder(owner).glob(f"*{ending}")):
         if one.stem not in spoken_of and now - one.stat().st_mtime > FORGOTTEN_AFTER_S:
             one.unlink(missing_ok=True)
 
 
-def encoded(pixels: Codes, side_px: int) -> bytes:
-    """A picture as WebP, neither side longer than so much; transparency is kept."""
+KINDS: dict[str, tuple[str, dict[str, int]]] = {
+    KEPT: ("WEBP", {"quality": 90, "method": 3}), BACKGROUND: ("JPEG", {"quality": 90}), SUBJECT: ("PNG", {"compress_level": 6}),
+}  # fmt: skip
+
+
+def encoded(pixels: Codes, side_px: int, ending: str = KEPT) -> bytes:
+    """A picture as a file of a kind, neither side longer than so much; transparency is kept where the kind can."""
     times = side_px / max(pixels.shape[:2])
     if times < 1:
         size = (max(1, round(pixels.shape[1] * times)), max(1, round(pixels.shape[0] * times)))
         pixels = np.asarray(cv2.resize(np.asarray(pixels), size, interpolation=cv2.INTER_AREA), np.uint8)
     out = BytesIO()
-    Image.fromarray(np.ascontiguousarray(pixels)).save(out, "WEBP", quality=90, method=3)
+    kind, options = KINDS[ending]
+    Image.fromarray(np.ascontiguousarray(pixels)).save(out, kind, **options)
     return out.getvalue()
 
 
-def keep(owner: Any, content: bytes) -> str:
+def keep(owner: Any, content: bytes, ending: str = KEPT) -> str:
     """Keep an encoded picture; its token is that of what it holds.
 
     Raises
         FullError
     """
     token = hashlib.sha256(str(owner.pk).encode() + content).hexdigest()[:32]
-    path = path_of(owner, token, KEPT)
+    path = path_of(owner, token, ending)
     if not path.exists():
         if kept_bytes(owner) + len(content) > MOST_KEPT_BYTES:
             raise FullError(
@@ -114,7 +122,7 @@ def keep(owner: Any, content: bytes) -> str:
     return token
 
 
-def kept(owner: Any, token: str) -> bytes | None:
+def kept(owner: Any, token: str, ending: str = KEPT) -> bytes | None:
     """The file of a kept picture."""
-    path = path_of(owner, token, KEPT)
+    path = path_of(owner, token, ending)
     return path.read_bytes() if path.exists() else None

@@ -20,7 +20,9 @@ from PIL import Image, ImageDraw
 
 from cambrel.links import LinkError
 from cambrel.owners.requests import Request
-from cambrel.pictures.shots import HEIGHTS, shot_of
+from cambrel.pictures.models import OWN
+from cambrel.pictures.own_scenes import record_of, version_of
+from cambrel.pictures.shots import HEIGHTS, shot_of, slug_of
 from cambrel.rendering.pool import BusyError, GoneError, Pool
 from cambrel.rendering.sheets import Shop
 from cambrel.typeface import length, set_line
@@ -31,6 +33,7 @@ MOST_WAITING = 4
 LONGEST_CAPTION = 200
 CAPTION_PX = 18
 FOR_GOOD = "public, max-age=31536000, immutable"
+PRIVATE = "private, no-cache"
 
 
 @cache
@@ -73,13 +76,20 @@ def kept() -> Cache:
     return Cache(Path(settings.VAR) / "pictures", size_limit=MOST_KEPT_BYTES, eviction_policy="least-recently-used")
 
 
-def drawn(token: str, height: int, kind: str, caption: str = "", is_gone: Callable[[], bool] = lambda: False) -> bytes:
+def drawn(
+    token: str,
+    height: int,
+    kind: str,
+    caption: str = "",
+    is_gone: Callable[[], bool] = lambda: False,
+    version: str = "",
+) -> bytes:
     """The file of a picture, from the folder or drawn now.
 
     Raises
         LinkError for what is no picture; BusyError or GoneError where it is not drawn
     """
-    key = hashlib.sha256(f"4 {token} {height} {kind} {caption}".encode()).hexdigest()
+    key = hashlib.sha256(f"4 {token} {height} {kind} {caption} {version}".encode()).hexdigest()
     found: bytes | None = kept().get(key)
     if found is None:
         view = shot_of(token).view(height)
@@ -119,17 +129,27 @@ def picture(request: Request, token: str, height: int, kind: Any) -> HttpRespons
     caption = " ".join(request.GET.get("caption", "").split())[:LONGEST_CAPTION]
     if height not in HEIGHTS or kind not in KINDS or (caption and kind != "png"):
         raise Http404
-    tag = '"' + hashlib.sha256(f"{token} {height} {kind} {caption}".encode()).hexdigest()[:24] + '"'
+    try:
+        slug = slug_of(token)
+    except LinkError as error:
+        return HttpResponse(str(error), status=400, content_type="text/plain; charset=utf-8")
+    record = record_of(slug) if slug.startswith(OWN) else None
+    if record is None and slug.startswith(OWN):
+        raise Http404
+    version = "" if record is None else version_of(record)
+    tag = '"' + hashlib.sha256(f"{token} {height} {kind} {caption} {version}".encode()).hexdigest()[:24] + '"'
     if request.headers.get("If-None-Match") == tag:
         response: HttpResponse = HttpResponseNotModified()
     else:
         try:
-            response = HttpResponse(drawn(token, height, kind, caption, _is_gone(request)), content_type=KINDS[kind])
+            made = drawn(token, height, kind, caption, _is_gone(request), version)
+            response = HttpResponse(made, content_type=KINDS[kind])
         except LinkError as error:
             return HttpResponse(str(error), status=400, content_type="text/plain; charset=utf-8")
         except (BusyError, GoneError):
             return HttpResponse("Busy; ask again.", status=503, content_type="text/plain", headers={"Retry-After": "1"})
-    response["Cache-Control"], response["ETag"] = FOR_GOOD, tag
+    # a public one is for good, as its address holds all of it; an own one is asked for again, and its owner checked
+    response["Cache-Control"], response["ETag"] = (FOR_GOOD if record is None else PRIVATE), tag
     if kind == "png":
         response["Content-Disposition"] = 'attachment; filename="cambrel-scene.png"'
     return response
@@ -156,6 +176,7 @@ def picture_behind(address: str) -> bytes | None:
     """The picture at one of this module's addresses, to be put inside a drawing."""
     try:
         found = resolve(address).kwargs
-        return drawn(found["token"], found["height"], "webp")
+        record = record_of(slug_of(found["token"]))
+        return drawn(found["token"], found["height"], "webp", version="" if record is None else version_of(record))
     except (Resolver404, KeyError, LinkError):
         return None

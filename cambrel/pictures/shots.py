@@ -115,10 +115,10 @@ def shot_of(token: str) -> Shot:
             subject_speed_m_per_s=speed,
             declination_deg=declination,
         )
-        if slug not in scenes():
+        if slug not in scenes() and scene_named(slug).slug != slug:
             raise LinkError("There is no such scene.")
         _check(brief, f, n, u, wide, high, shutter, gain, snr, window, softened)
-        aimed = camera_in(scenes()[slug].arranged(brief), f, n, u, s, wide, high)
+        aimed = camera_in(scene_named(slug).arranged(brief), f, n, u, s, wide, high)
         made = Shot(
             slug,
             brief,
@@ -162,10 +162,27 @@ def _check(
         raise LinkError("This picture's address is damaged.")
 
 
-@lru_cache(maxsize=64)
 def arranged(slug: str, brief: Brief, changes: tuple[Change, ...]) -> Scene:
     """The scene of a brief; one that is not known is the first."""
+    # a scene of somebody's own is another for whoever else reads, and another when it was changed
+    return _shipped(slug, brief, changes) if slug in scenes() else scene_named(slug).arranged(brief, changes)
+
+
+@lru_cache(maxsize=64)
+def _shipped(slug: str, brief: Brief, changes: tuple[Change, ...]) -> Scene:
     return scene_named(slug).arranged(brief, changes)
+
+
+def slug_of(token: str) -> str:
+    """The scene that a parameter names, whether it is there or not.
+
+    Raises
+        LinkError
+    """
+    slug = (decode_list(token) or [""])[0]
+    if not isinstance(slug, str):
+        raise LinkError("This picture's address is damaged.")
+    return slug
 
 
 def camera_in(scene: Scene, f: float, n: float, u: float, s: float, wide: float, high: float) -> Camera:

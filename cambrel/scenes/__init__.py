@@ -7,6 +7,7 @@ anchored to the background, the foreground or the subject follow the brief; the 
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cache
 from pathlib import Path
@@ -153,9 +154,17 @@ def scenes() -> dict[str, Scene]:
     return {scene.slug: scene for scene in found}
 
 
+FINDERS: list[Callable[[str], Scene | None]] = []
+"""Who knows scenes that do not ship with the application: those of whoever reads."""
+
+
 def scene_named(slug: str) -> Scene:
-    """A scene by its slug; one that is not known is the footplate."""
-    return scenes().get(slug) or scenes()[USUAL]
+    """A scene by its slug; one that is not known, or is not the reader's, is the footplate."""
+    shipped = scenes().get(slug)
+    if shipped is not None:
+        return shipped
+    found = (find(slug) for find in FINDERS) if slug else iter(())
+    return next((one for one in found if one is not None), scenes()[USUAL])
 
 
 def _read(path: Path) -> Scene:

@@ -40,12 +40,9 @@ class Editing:
     @property
     def measured(self) -> list[tuple[str, date]]:
         """What was read off one's own pictures: the label of the field, and the day."""
-        days = getattr(self.record, "measured", {})
-        return [
-            (str(self.form.fields[key].label), date.fromisoformat(day))
-            for key, day in days.items()
-            if key in self.form.fields
-        ]
+        found = dict(one.split() for one in getattr(self.record, "measured", []))
+        labels = {key: str(field.label) for key, field in self.form.fields.items()}
+        return [(labels[key], date.fromisoformat(day)) for key, day in found.items() if key in labels]
 
     @property
     def apart(self) -> Any:

@@ -45,7 +45,7 @@ class Named(Owned):
 
 class Priced(Named):
     """What is carried: a mount, a weight and a price. `inferred` names the fields that were worked out,
-    not stated; `measured` those that were read off a picture, with the day."""
+    not stated; `measured` those that were read off a picture, each with the day: "mtf50 2026-11-26"."""
 
     system = models.CharField(max_length=60, blank=True)
     mount = models.CharField(max_length=40, blank=True)
@@ -56,7 +56,7 @@ class Priced(Named):
     priced_on = models.CharField(max_length=10, blank=True, validators=[RegexValidator(DATE)])
     note = models.CharField(max_length=300, blank=True)
     inferred = models.JSONField(default=list, blank=True, editable=False)
-    measured = models.JSONField(default=dict, blank=True, editable=False)
+    measured = models.JSONField(default=list, blank=True, editable=False)
 
     class Meta:
         abstract = True

@@ -73,7 +73,7 @@ class GearForm(forms.ModelForm):  # type: ignore[type-arg]
             kept = set(self.instance.inferred) - set(self.changed_data)
             self.instance.inferred = sorted(kept | self.worked_out)
             measured = self.instance.measured
-            self.instance.measured = {key: day for key, day in measured.items() if key not in self.changed_data}
+            self.instance.measured = [one for one in measured if one.split()[0] not in self.changed_data]
         if self.errors or not hasattr(self.instance, "to_optics"):
             return
         try:

@@ -14,7 +14,6 @@ from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.sections import REFERENCE, Section, record_schema, register, those_called
 from cambrel.shelf.models import (
-    DATE,
     MOST_IN_KIT,
     Adapter,
     Body,
@@ -83,8 +82,8 @@ def schema_of(section: str) -> Any:
     properties = {one.key: one.schema for one in kept(section)} | BESIDE.get(section, {}) | {"id": REFERENCE}
     if "inferred" in FIELDS[MODELS[section]]:
         properties["inferred"] = {"type": "array", "items": {"type": "string"}, "maxItems": 40}
-        days = {"type": "string", "maxLength": 10, "pattern": DATE}
-        properties["measured"] = {"type": "object", "additionalProperties": days, "maxProperties": 40}
+        read_off = {"type": "string", "maxLength": 60, "pattern": r"^[a-z0-9_]+ \d{4}-\d\d-\d\d$"}
+        properties["measured"] = {"type": "array", "items": read_off, "maxItems": 40}
     stated = [one.key for one in kept(section) if one.stated] + (["body"] if section == "crop_modes" else [])
     return record_schema(SAYS[section], properties, stated)
 

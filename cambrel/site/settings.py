@@ -98,6 +98,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "cambrel.owners.middleware.LocalOwnerMiddleware",
+    "cambrel.pictures.own_scenes.ReaderMiddleware",
     "cambrel.site.uploads.UploadLimits",
     "cambrel.site.refusals.Refusals",
     "django.contrib.messages.middleware.MessageMiddleware",
@@ -218,7 +219,7 @@ if HOSTED:
     SECURE_HSTS_SECONDS = 31_536_000
     SESSION_COOKIE_SECURE = True
     CSRF_COOKIE_SECURE = True
-MOST_UPLOAD_BYTES = 41 * 1024 * 1024
+MOST_UPLOAD_BYTES = 40 * 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024
 DATA_UPLOAD_MAX_NUMBER_FIELDS = 500
 DATA_UPLOAD_MAX_NUMBER_FILES = 100

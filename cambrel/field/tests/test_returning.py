@@ -1,7 +1,6 @@
 """Pictures back: read from heads, put to their shots, measured, proved, kept or let go, and what a reader may send."""
 
 import json
-import shutil
 from dataclasses import replace
 from datetime import datetime, timedelta
 from unittest.mock import patch
@@ -19,10 +18,12 @@ from cambrel.field.planning import Plan
 from cambrel.field.returning import CHECK
 from cambrel.links import encode
 from cambrel.optics.proving import Outcome
+from cambrel.optics.sharpness import lens_own_mtf50_per_mm
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.sections import SECTIONS, document_schema
 from cambrel.photographs.tests.test_heads import PLAIN, picture, tiff
 from cambrel.pictures import own
+from cambrel.pictures.tests.folder import own_folder
 from cambrel.shelf.models import Body, Lens
 
 SMALL = {"WIDE_PX": 880, "RINGS": 1}
@@ -33,7 +34,7 @@ class ReturningTestCase(TestCase):
 
     def setUp(self):
         self.owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
-        self.addCleanup(shutil.rmtree, own.folder(self.owner), True)
+        own_folder(self)
         self.bench = home_bench()
         self.sheet = Sheet.objects.create(
             owner=self.owner, name="On the footplate", token=encode(self.bench), trials=self.trials
@@ -327,14 +328,15 @@ class WritingTests(ReturningTestCase):
         self.assertContains(page, "0.5 stops ahead of its generation")
         self.body.refresh_from_db()
         self.assertAlmostEqual(self.body.offset_stops, 0.5, places=3)
-        self.assertEqual(list(self.body.measured), ["offset_stops"])
+        self.assertRegex(" ".join(self.body.measured), r"^offset_stops \d{4}-\d\d-\d\d$")
         edit = reverse("shelf:edit", args=["bodies", self.body.pk])
         self.assertContains(self.client.get(edit), "measured on one’s own pictures")
         (row,) = [row for _, row in SECTIONS["bodies"].rows(self.owner)]
-        self.assertEqual(list(row["measured"]), ["offset_stops"])
+        self.assertEqual(row["measured"], self.body.measured)
+        self.assertEqual(SECTIONS["bodies"].check(row)["measured"], self.body.measured)
         self.client.post(reverse("owners:undo", args=[ChangeSet.objects.first().pk]), {"next": "/field/"})
         self.body.refresh_from_db()
-        self.assertEqual((self.body.offset_stops, self.body.measured), (0, {}))
+        self.assertEqual((self.body.offset_stops, self.body.measured), (0, []))
 
     def test_a_lens_s_sharpness_is_in_its_unit_at_the_stop_taken(self):
         shot = next(shot for shot in self.plan.shots if shot.trial == "diffraction" and shot.rig == 0)
@@ -342,8 +344,12 @@ class WritingTests(ReturningTestCase):
         self.found(**{shot.key.replace("-", "_"): {"mtf50": {"value": 0.24, "within": 0.06}}})
         self.client.post(self.at("take-over", shot.key))
         self.lens.refresh_from_db()
-        self.assertEqual(self.lens.mtf50, [[5.6, 40.0], [8.0, 40.0]])
-        self.assertEqual(list(self.lens.measured), ["mtf50"])
+        ((stop, alone), kept) = self.lens.mtf50
+        self.assertEqual((stop, kept), (5.6, [8.0, 40.0]))
+        # 40 to a millimetre in the picture, of which pixels and diffraction take their part
+        self.assertAlmostEqual(alone, float(lens_own_mtf50_per_mm(40, 5.6, 6.0)), places=1)
+        self.assertGreater(alone, 41)
+        self.assertTrue(self.lens.measured[0].startswith("mtf50 "))
 
     def test_what_is_doubtful_or_of_unknown_gear_is_refused_with_its_reason(self):
         self.found(noise_0_0={"snr": {"value": 50.0, "doubts": ["reduced"]}}, noise_1_0={"snr": {"value": 50.0}})

@@ -17,12 +17,13 @@ from django.utils import timezone
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
 from cambrel.choose.models import KeptDecision
-from cambrel.field.models import Sheet
+from cambrel.field.models import Logged, Sheet
 from cambrel.links import encode
 from cambrel.match.models import KeptQuestion
 from cambrel.owners import keeping
 from cambrel.owners.models import SAMPLES_OWNER, Attempt, ChangeSet, Owned, User
 from cambrel.owners.undo import recorded
+from cambrel.pictures.models import OwnScene
 from cambrel.shelf.demo import load_demo
 from cambrel.shelf.kinds import KINDS
 from cambrel.shelf.models import ImportPreview, Kit, Mount
@@ -212,7 +213,16 @@ class IsolationTests(TestCase):
             saved = SavedComparison.objects.create(owner=cls.mine, name="Mine", token=encode(home_bench()))
             change.created(saved)
         preview = ImportPreview.objects.create(owner=cls.mine, name="mine.csv")
-        sheet = Sheet.objects.create(owner=cls.mine, name="Mine", token=encode(home_bench()))
+        token = "a" * 32
+        sheet = Sheet.objects.create(
+            owner=cls.mine,
+            name="Mine",
+            token=encode(home_bench()),
+            trials=["noise"],
+            back={token: {"shot": "noise-0-0"}},
+        )
+        scene = OwnScene.objects.create(owner=cls.mine, name="Mine", background=token)
+        Logged.objects.create(owner=cls.mine, iso=100)
         decision = KeptDecision.objects.create(owner=cls.mine, name="Mine", token="x")
         question = KeptQuestion.objects.create(owner=cls.mine, name="Mine", path="/match/")
         kit, lens = Kit.objects.first(), KINDS["lenses"].model.objects.filter(fixed_to=None).first()
@@ -222,7 +232,13 @@ class IsolationTests(TestCase):
             **{key: [[kit.pk]] for key in ("shelf:kit", "shelf:pack", "field:card")},
             "owners:undo": [[ChangeSet.objects.latest("pk").pk]],
             "match:forget": [[question.pk]],
-            **{key: [[sheet.pk]] for key in ("field:sheet", "field:take", "field:forget")},
+            **{
+                f"field:{key}": [[sheet.pk]] for key in ("sheet", "take", "forget", "back", "bring", "heads", "measure")
+            },
+            **{f"field:{key}": [[sheet.pk, "noise-0-0"]] for key in ("seen", "simulate", "take-over")},
+            **{f"field:{key}": [[sheet.pk, token]] for key in ("place", "picture", "look", "keep-picture")},
+            **{f"field:{key}": [[scene.pk]] for key in ("place-edit", "place-remove", "place-brief")},
+            "field:place-picture": [[scene.pk, "background"]],
             **{key: [[decision.pk]] for key in ("choose:kept", "choose:forget")},
             "match:lens": [[lens.pk]],
             **{
@@ -242,6 +258,8 @@ class IsolationTests(TestCase):
             KeptQuestion,
             KeptDecision,
             Sheet,
+            OwnScene,
+            Logged,
         ]
         return [list(model.objects.order_by("pk").values()) for model in models]
 

@@ -7,7 +7,6 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from cambrel.pictures.serving import shop
 from cambrel.rendering.sheets import Shop
 from cambrel.scenes import USUAL, scenes
 
@@ -23,6 +22,8 @@ class Command(BaseCommand):
     help = __doc__
 
     def handle(self, **options: Any) -> None:
+        from cambrel.pictures.serving import shop  # not in the processes that bake, which load no applications
+
         here = shop()
         here.sweep()
         usual_first = sorted(scenes().values(), key=lambda scene: scene.slug != USUAL)

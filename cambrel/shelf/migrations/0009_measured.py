@@ -13,31 +13,31 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='adapter',
             name='measured',
-            field=models.JSONField(blank=True, default=dict, editable=False),
+            field=models.JSONField(blank=True, default=list, editable=False),
         ),
         migrations.AddField(
             model_name='body',
             name='measured',
-            field=models.JSONField(blank=True, default=dict, editable=False),
+            field=models.JSONField(blank=True, default=list, editable=False),
         ),
         migrations.AddField(
             model_name='closeupaid',
             name='measured',
-            field=models.JSONField(blank=True, default=dict, editable=False),
+            field=models.JSONField(blank=True, default=list, editable=False),
         ),
         migrations.AddField(
             model_name='converter',
             name='measured',
-            field=models.JSONField(blank=True, default=dict, editable=False),
+            field=models.JSONField(blank=True, default=list, editable=False),
         ),
         migrations.AddField(
             model_name='lens',
             name='measured',
-            field=models.JSONField(blank=True, default=dict, editable=False),
+            field=models.JSONField(blank=True, default=list, editable=False),
         ),
         migrations.AddField(
             model_name='support',
             name='measured',
-            field=models.JSONField(blank=True, default=dict, editable=False),
+            field=models.JSONField(blank=True, default=list, editable=False),
         ),
     ]

@@ -1,0 +1,127 @@
+"""Scenes of the reader's own, found by their slug: whoever else asks gets none, so that a link never shows another's place."""
+
+from __future__ import annotations
+
+import base64
+from collections.abc import Callable
+from contextvars import ContextVar
+from functools import lru_cache
+from io import BytesIO
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from django.http.response import HttpResponseBase
+from PIL import Image
+
+from cambrel.owners.requests import Request
+from cambrel.pictures import own
+from cambrel.pictures.models import OWN, OwnScene
+from cambrel.scenes import USUAL, Layer, Scene, art_path, scenes
+
+READER: ContextVar[Any] = ContextVar("reader", default=None)
+AIM = 0.78
+"""At what part of the subject's height the camera aims."""
+EDGE_SHARE = 0.04
+
+
+class ReaderMiddleware:
+    """Whose scenes are found while a request is answered."""
+
+    def __init__(self, get_response: Callable[[Any], HttpResponseBase]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: Request) -> HttpResponseBase:
+        token = READER.set(request.user)
+        try:
+            return self.get_response(request)
+        finally:
+            READER.reset(token)
+
+
+def record_of(slug: str) -> OwnScene | None:
+    """The reader's own scene of a slug."""
+    reader, key = READER.get(), slug.removeprefix(OWN)
+    if reader is None or not slug.startswith(OWN) or not (key.isascii() and key.isdigit() and len(key) < 19):
+        return None
+    found: OwnScene | None = OwnScene.objects.for_owner(reader).filter(pk=int(key)).first()
+    return found
+
+
+def find(slug: str) -> Scene | None:
+    """The reader's own scene; None for any other, and for one whose picture is not there any more."""
+    record = record_of(slug)
+    return None if record is None else scene_of(record)
+
+
+def scene_of(record: OwnScene) -> Scene | None:
+    """A scene as it is drawn."""
+    place = own.path_of(record.owner, record.background, own.BACKGROUND)
+    if not place.exists():
+        return None
+    figure = own.path_of(record.owner, record.subject, own.SUBJECT) if record.subject else None
+    usual = next(layer for layer in scenes()[USUAL].layers if layer.anchor == "subject")
+    if figure is not None and figure.exists():
+        art, height = str(_drawing(figure, record.subject_height_m)), record.subject_height_m
+    else:
+        art, height = str(art_path(USUAL, usual.art)), scenes()[USUAL].subject_height_m
+    layers = (
+        Layer(
+            "place",
+            str(_drawing(place, record.background_height_m)),
+            record.background_m,
+            0.0,
+            record.background_foot_m,
+            "background",
+        ),
+        Layer("subject" if record.subject else usual.name, art, 0.0, anchor="subject"),
+    )
+    return Scene(
+        record.slug,
+        record.name,
+        record.camera_height_m,
+        0.0,
+        0.0,
+        AIM * height,
+        _edge_colour(place),
+        height,
+        (),
+        layers,
+    )
+
+
+def version_of(record: OwnScene) -> str:
+    """What a drawn picture of it depends on besides its address."""
+    return f"{record.pk} {record.version} {record.background} {record.subject}"
+
+
+def _drawing(picture: Path, height_m: float) -> Path:
+    """A picture as a drawing in centimetres, its origin at the middle of its foot: written once for each height."""
+    path = picture.with_name(f"{picture.stem}-{height_m:.6g}.svg")
+    if not path.exists():
+        content = picture.read_bytes()
+        with Image.open(BytesIO(content)) as image:
+            wide, high = image.size
+            kind = "png" if image.format == "PNG" else "jpeg"
+        tall = 100 * height_m
+        across = tall * wide / high
+        data = base64.b64encode(content).decode()
+        where = f'x="{-across / 2:.6g}" y="{-tall:.6g}" width="{across:.6g}" height="{tall:.6g}"'
+        path.write_text(
+            f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{-across / 2:.6g} {-tall:.6g} {across:.6g} {tall:.6g}">'
+            f'<image {where} preserveAspectRatio="none" href="data:image/{kind};base64,{data}"/></svg>'
+        )
+    return path.resolve()
+
+
+@lru_cache(maxsize=64)
+def _edge_colour(picture: Path) -> str:
+    """The mean colour of a picture's upper and side edges: what is beyond it."""
+    with Image.open(picture) as image:
+        image.draft("RGB", (200, 200))
+        pixels = np.asarray(image.convert("RGB").resize((60, 60)))
+    wide = max(1, round(60 * EDGE_SHARE))
+    edge = np.concatenate(
+        [pixels[:wide].reshape(-1, 3), pixels[:, :wide].reshape(-1, 3), pixels[:, -wide:].reshape(-1, 3)]
+    )
+    return "#" + "".join(f"{round(value):02x}" for value in edge.mean(axis=0))
