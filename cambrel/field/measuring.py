@@ -20,7 +20,7 @@ Readings = dict[str, Reading]
 SMALL_PX = 600
 TELLS = {
     "noise": "Drag over an even grey patch, away from edges and highlights.",
-    "diffraction": "Drag over one slanted edge, about 5° off upright or level, with an even field on each side.",
+    "diffraction": "Drag over one slanted edge, about 5° off the sides of the picture, with an even field on each side.",
     "blur": "Drag around the disc of the point of light, with some dark about it.",
     "reach": "Drag from the top to the foot of the subject.",
     "framing": "The whole picture is compared with that of the first camera; nothing is to be marked.",

@@ -12,12 +12,11 @@ from io import BytesIO
 from math import cos, hypot, inf, log2, pi, sin
 from typing import Any
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 from PIL import Image
 from PIL.TiffImagePlugin import IFDRational
-from scipy.ndimage import convolve, gaussian_filter
-from scipy.signal import fftconvolve
 from scipy.special import j1
 
 from cambrel.field.planning import Plan
@@ -194,7 +193,7 @@ def _add_lamp(light: NDArray[np.float32], camera: Camera, view: Take, away_m: fl
         column, row = np.floor(x + dx).astype(int), np.floor(y + dy).astype(int)
         inside = (column >= 0) & (column < view.width_px) & (row >= 0) & (row < view.height_px)
         np.add.at(disc, (row[inside], column[inside]), 1.0)
-    disc = gaussian_filter(disc, 0.6)
+    disc = np.asarray(cv2.GaussianBlur(disc, (0, 0), 0.6), float)
     plateau = np.median(disc[disc > disc.max() / 4])
     light += (0.45 * np.minimum(disc / plateau, 1.6))[..., None].astype(np.float32)
 
@@ -222,7 +221,7 @@ def _charted(plan: Plan, shot: Shot, quirks: Quirks, random: np.random.Generator
     # a card is grey: the chart's pixels are taken as they are, the even one's through their colour filters
     light = _developed(counted) if shot.trial == "noise" else np.repeat(counted[..., None], 3, axis=-1)
     if quirks.smooths_px and shot.trial == "noise":
-        light = gaussian_filter(light, (quirks.smooths_px, quirks.smooths_px, 0), mode="reflect")
+        light = np.asarray(cv2.GaussianBlur(light, (0, 0), quirks.smooths_px), float)
     grey = to_bytes(np.full((1, 1, 3), min(GREY * exposed, 1.0), np.float32))[0, 0]
     picture = np.empty((high, wide, 3), np.uint8)
     picture[:] = grey
@@ -236,7 +235,9 @@ def _developed(counted: NDArray[np.float64]) -> NDArray[np.float64]:
     rows, columns = np.mgrid[0 : counted.shape[0], 0 : counted.shape[1]] % 2
     masks = (rows == 0) & (columns == 0), rows != columns, (rows == 1) & (columns == 1)
     weights = np.array([[0.25, 0.5, 0.25], [0.5, 1.0, 0.5], [0.25, 0.5, 0.25]])
-    seen = [(convolve(counted * mask, weights), convolve(mask.astype(float), weights)) for mask in masks]
+    seen = [
+        (cv2.filter2D(counted * mask, -1, weights), cv2.filter2D(mask.astype(float), -1, weights)) for mask in masks
+    ]
     return np.stack([light / share for light, share in seen], axis=-1)
 
 
@@ -250,6 +251,6 @@ def _edge(side: int, pitch_mm: float, f_number: float) -> NDArray[np.float64]:
     r = np.maximum(np.hypot(at[:, None], at[None, :]), 1e-9)
     z = pi * r / (0.00055 * f_number)
     airy = (2 * j1(z) / z) ** 2
-    soft = fftconvolve(np.pad(fine, reach, mode="edge"), airy / airy.sum(), mode="valid")
-    soft = gaussian_filter(soft, over * 0.0035 / pitch_mm)
+    soft = cv2.filter2D(fine, -1, airy / airy.sum(), borderType=cv2.BORDER_REPLICATE)
+    soft = cv2.GaussianBlur(soft, (0, 0), over * 0.0035 / pitch_mm, borderType=cv2.BORDER_REPLICATE)
     return np.asarray(soft.reshape(side, over, side, over).mean(axis=(1, 3)))

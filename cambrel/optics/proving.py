@@ -230,6 +230,9 @@ def _variations(c: Comparison, index: int, what: str) -> list[Comparison]:
         made.append(_with(c, index, replace(rig, distance_m=there), brief))
     else:
         made.append(_with(c, index, rig, replace(brief, distance_m=there)))
+    focus = brief.focus_distance_m
+    if focus is not None and isfinite(focus):
+        made.append(_with(c, index, rig, replace(brief, focus_distance_m=focus * (1 + TAPE_SHARE) + TAPE_M)))
     return made
 
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import cv2
 import numpy as np
-from scipy.ndimage import map_coordinates
 
 from cambrel.photographs.light import BURNT, Codes, Light, MeasureError, luminance
 
@@ -96,7 +96,16 @@ def _radii(light: Light, middle: Light, level: float) -> tuple[Light, float, Lig
     away = np.arange(0, far, STEP)
     x = middle[0] + np.cos(angles)[:, None] * away
     y = middle[1] + np.sin(angles)[:, None] * away
-    seen = map_coordinates(light, [y, x], order=1, mode="nearest")
+    seen = np.asarray(
+        cv2.remap(
+            light.astype(np.float32),
+            x.astype(np.float32),
+            y.astype(np.float32),
+            cv2.INTER_LINEAR,
+            borderMode=cv2.BORDER_REPLICATE,
+        ),
+        float,
+    )
     # what is beyond the disc may be noise: the crossing is the last one before the light stays low, on rays smoothed over a pixel
     soft = np.apply_along_axis(lambda ray: np.convolve(ray, np.ones(5) / 5, mode="same"), 1, seen)
     soft[:, :3] = level

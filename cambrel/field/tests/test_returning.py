@@ -26,7 +26,7 @@ from cambrel.pictures import own
 from cambrel.pictures.tests.folder import own_folder
 from cambrel.shelf.models import Body, Lens
 
-SMALL = {"WIDE_PX": 880, "RINGS": 1}
+SMALL = {"WIDE_PX": 880, "RINGS": 0}
 
 
 class ReturningTestCase(TestCase):

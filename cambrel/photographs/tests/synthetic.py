@@ -1,14 +1,12 @@
 """Pictures of known truth: an edge of known blur, an even patch of known noise, a disc of known width."""
 
 from io import BytesIO
-from math import erf
 
 import numpy as np
 from PIL import Image
+from scipy.special import erf
 
 from cambrel.rendering.colour import to_srgb
-
-ERF = np.vectorize(erf)
 
 
 def coded(light, quality=None):
@@ -32,7 +30,7 @@ def edge(mtf50, angle_deg, wide=90, high=120, dark=0.1, bright=0.5, snr=60.0, be
     y, x = (np.arange(n * over) / over + 0.5 / over for n in (high, wide))
     dy = (y - high / 2)[:, None]
     distance = ((x - wide / 2)[None, :] - np.tan(angle) * dy - bend * (2 * dy / high) ** 2) * np.cos(angle)
-    fine = ERF(distance / (sigma * np.sqrt(2))) if sigma > 0 else np.sign(distance)
+    fine = erf(distance / (sigma * np.sqrt(2))) if sigma > 0 else np.sign(distance)
     light = dark + (bright - dark) * (fine.reshape(high, over, wide, over).mean(axis=(1, 3)) + 1) / 2
     random = np.random.default_rng(seed)
     return light + random.standard_normal(light.shape) * (bright - dark) / snr
@@ -51,5 +49,5 @@ def disc(diameter, side, sigma=0.6, level=0.5, ground=0.02, snr=30.0, cut=0.0, s
     at = np.arange(side) - side / 2 + 0.3
     away = np.hypot(at[None, :], at[:, None])
     away = np.maximum(away, np.hypot(at[None, :], at[:, None] - cut * diameter))
-    light = ground + level * (1 - ERF((away - diameter / 2) / (sigma * np.sqrt(2)))) / 2
+    light = ground + level * (1 - erf((away - diameter / 2) / (sigma * np.sqrt(2)))) / 2
     return light + np.random.default_rng(seed).standard_normal(light.shape) * level / snr
