@@ -41,11 +41,12 @@ static: $(VENV)/dev.stamp
 types: $(VENV)/dev.stamp ## Types, strict, of the whole application
 	$(BIN)/mypy
 
-unit: static ## Tests without a browser, with the coverage of the core
+unit: static ## Tests without a browser, with the coverage of all but the truth tests, which would only take longer for it
 	$(BIN)/coverage erase
-	$(CHECKED) $(BIN)/coverage run manage.py test --exclude-tag browser --parallel 2
+	$(CHECKED) $(BIN)/coverage run manage.py test --exclude-tag browser --exclude-tag truth --parallel 2
 	$(BIN)/coverage combine --quiet
 	$(BIN)/coverage report
+	$(CHECKED) $(MANAGE) test --tag truth --parallel 2
 
 scripts: ## Tests of the scripts' own arithmetic
 	@scripts/ensure_tools node

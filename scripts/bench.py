@@ -4,6 +4,7 @@ The database is a scratch one below var/; nothing of the user's is touched.
 """
 
 import gzip
+import io
 import json
 import os
 import subprocess
@@ -25,15 +26,19 @@ django.setup()
 
 import numpy as np  # noqa: E402
 from django.core.cache import cache  # noqa: E402
+from django.core.files.uploadedfile import SimpleUploadedFile  # noqa: E402
 from django.core.management import call_command  # noqa: E402
 from django.http import HttpResponse  # noqa: E402
 from django.template import engines  # noqa: E402
 from django.test import Client  # noqa: E402
 from django.urls import path  # noqa: E402
+from PIL import Image  # noqa: E402
 
 from cambrel.bench.samples import home_bench  # noqa: E402
 from cambrel.briefs.samples import sample_briefs, with_brief  # noqa: E402
 from cambrel.choose.shelves import loose_of  # noqa: E402
+from cambrel.field.logbook import plan_of  # noqa: E402
+from cambrel.field.sample import sample_rows  # noqa: E402
 from cambrel.links import Bench, encode  # noqa: E402
 from cambrel.match.shelves import shelf_of  # noqa: E402
 from cambrel.optics.comparison import compare  # noqa: E402
@@ -43,7 +48,7 @@ from cambrel.optics.formats import FORMATS  # noqa: E402
 from cambrel.optics.match import Wanted, match  # noqa: E402
 from cambrel.optics.sharpness import mtf50_per_mm  # noqa: E402
 from cambrel.owners.models import LOCAL_OWNER, User  # noqa: E402
-from cambrel.owners.undo import last_change, raise_version, undo  # noqa: E402
+from cambrel.owners.undo import carry_out, last_change, raise_version, undo  # noqa: E402
 from cambrel.pictures.serving import shop  # noqa: E402
 from cambrel.pictures.shots import rig_shot  # noqa: E402
 from cambrel.rendering.render import encode as encode_picture  # noqa: E402
@@ -56,6 +61,7 @@ from cambrel.site import urls  # noqa: E402
 
 ROWS = 100_000
 LENSES = 20_000
+PICTURES = 50_000
 QUICK, FULL = 140, 280
 ROUND_TRIP = """const done = arguments[0], begun = performance.now();
 fetch('/health/', {cache: 'no-store'}).then((r) => r.text()).then(() =>
@@ -386,6 +392,31 @@ def bench_choose(client, owner):
     line("the same, kept", took_ms(lambda: client.get("/choose/", {"kit": kits[:1], "look": "help"}), 5))
 
 
+def bench_field(client, owner):
+    """A logbook of fifty thousand, and the heads of two thousand files."""
+    rows = sample_rows(PICTURES)
+    for k, row in enumerate(rows):
+        row["focal_length_mm"] += k * 1e-7  # no two alike
+    plan, count = plan_of(owner, rows)
+    carry_out(plan, "Logged", None)
+    first = once_ms(lambda: client.get("/field/habits/"))
+    line(f"habits of {count:,} pictures, as they come", first)
+    line("habits again", took_ms(lambda: client.get("/field/habits/"), 8, 1))
+    raise_version(owner)
+    line("habits after a change of the shelf", once_ms(lambda: client.get("/field/habits/")))
+    out = io.BytesIO()
+    Image.new("RGB", (1200, 800), "#777777").save(out, "JPEG", exif=Image.Exif())
+    head = out.getvalue().ljust(65536, b"\0")
+    says = json.dumps([{"id": k, "size": len(head), "rounds": 1, "parts": [[0, len(head)]]} for k in range(16)])
+
+    def read():
+        parts = [SimpleUploadedFile("part", head) for _ in range(16)]
+        assert client.post("/field/heads/", {"says": says, "part": parts}).status_code == 200
+
+    per_batch = took_ms(read, 10, 2)
+    line("heads of 16 files", per_batch, f"2,000 files in {per_batch * 125 / 1000:.0f} s on one core")
+
+
 def main():
     owner = fresh()
     empty = engines["django"].from_string("")
@@ -399,6 +430,7 @@ def main():
     bench_shelf(client, owner)
     bench_match(client, owner)
     bench_choose(client, owner)
+    bench_field(client, owner)
 
 
 if __name__ == "__main__":

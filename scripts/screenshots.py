@@ -21,9 +21,15 @@ django.setup()
 
 from dataclasses import replace  # noqa: E402
 
+from django.core.files.uploadedfile import SimpleUploadedFile  # noqa: E402
+from django.test import Client  # noqa: E402
+
 from cambrel.bench.samples import home_bench  # noqa: E402
 from cambrel.briefs.samples import with_brief  # noqa: E402
+from cambrel.field.models import Sheet  # noqa: E402
+from cambrel.field.planning import Plan  # noqa: E402
 from cambrel.links import encode  # noqa: E402
+from cambrel.owners.models import LOCAL_OWNER, User  # noqa: E402
 from cambrel.site.tests.browser import make_driver  # noqa: E402
 
 THREE = encode(home_bench())
@@ -41,13 +47,11 @@ VIEWS = (
     ("bench", "/", WIDE, False, ""),
     ("bench-six", f"/?b={SIX}", WIDE, False, ""),
     ("bench-depth-dark", f"/?b={THREE}&panel=depth&scale=log", WIDE, True, ""),
-    ("bench-frames", f"/?b={THREE}&panel=frames", WIDE, False, "window.scrollTo(0, 400)"),
     ("bench-light", f"/?b={THREE}&panel=light", WIDE, False, "window.scrollTo(0, 400)"),
     ("bench-sharpness", f"/?b={THREE}&panel=sharpness", WIDE, False, "window.scrollTo(0, 460)"),
     ("bench-closeup", f"/?b={of('gauge-face')}&panel=closeup", WIDE, False, "window.scrollTo(0, 460)"),
     ("bench-stars", f"/?b={of('night-mail')}&panel=stars&rigs-0-shutter_s=13", WIDE, True, "window.scrollTo(0, 460)"),
     ("bench-steadiness", f"/?b={of('dusk-pass')}&panel=steadiness", WIDE, False, "window.scrollTo(0, 400)"),
-    ("bench-walk", f"/?b={THREE}&panel=walk", WIDE, False, "window.scrollTo(0, 400)"),
     ("formats", "/formats/", WIDE, False, ""),
     (
         "ask",
@@ -67,10 +71,30 @@ VIEWS = (
     ("fit", "/fit/?lens=11&body=1", WIDE, False, ""),
     ("choose", "/choose/", WIDE, False, ""),
     ("field", f"/field/plan/?b={THREE}", WIDE, False, ""),
+    ("field-back", "/field/1/back/", WIDE, False, ""),
+    ("habits", "/field/habits/", WIDE, False, ""),
     ("shelf-lenses", "/shelf/lenses/", WIDE, False, ""),
     ("advert", "/advert/", WIDE, False, ""),
     ("bench-phone", "/", PHONE, False, ""),
 )
+
+
+def fill_the_field():
+    """A sheet that the simulated camera took and that was measured, and the made-up logbook."""
+    client = Client(headers={"host": "127.0.0.1"})
+    client.get("/field/")
+    sheet = Sheet.objects.create(
+        owner=User.objects.get(username=LOCAL_OWNER),
+        name="Two tripods",
+        token=THREE,
+        trials=["framing", "blur", "noise"],
+    )
+    for shot in Plan(home_bench(), tuple(sheet.trials)).shots:
+        taken = client.post(f"/field/{sheet.pk}/simulate/{shot.key}/")
+        if taken.status_code == 200:
+            client.post(f"/field/{sheet.pk}/bring/", {"file": SimpleUploadedFile("shot", taken.content)})
+    client.post(f"/field/{sheet.pk}/measure/")
+    client.post("/field/habits/sample/")
 
 
 def main():
@@ -83,6 +107,8 @@ def main():
     while b"Cambrel is at" not in server.stdout.readline():
         pass
     time.sleep(1)
+    if not wanted or wanted & {"field-back", "habits"}:
+        fill_the_field()
     driver = make_driver()
     HOME.mkdir(parents=True, exist_ok=True)
     try:

@@ -33,7 +33,12 @@ LABELS = {
     "snr": "Signal to noise", "brightness": "Brightness", "pixels": "Pixels on the subject", "range": "Tonal range",
     "mtf50": "Sharpness", "points": "Stars", "steady": "Sharp frames",
 }  # fmt: skip
-OUTCOMES = {Outcome.HELD: "It held", Outcome.MISSED: "It did not hold", Outcome.OPEN: "Cannot tell"}
+OUTCOMES = {
+    Outcome.HELD: "It held",
+    Outcome.MISSED: "It did not hold",
+    Outcome.OPEN: "Cannot tell",
+    Outcome.BASE: "Measured",
+}
 CAUSES = {
     ("view", -1): "a lens whose view narrows as it focuses close (breathing), or a focal length that is rounded up",
     ("view", 1): "a lens whose view widens as it focuses close (breathing), or a focal length that is rounded down",
@@ -203,16 +208,13 @@ def _softness(plan: Plan, sheet: Any, shot: Shot, taken: Comparison) -> list[Lin
     doubts = tuple(DOUBTS[one] for one in here.doubts if one in DOUBTS)
     figures = {"mtf50": Figure(here.value, "number")}
     head = f"{'at least ' if here.bound else ''}{{mtf50}} cycles per pixel at half contrast"
+    rise = found_of(sheet, shot.key).get("rise")
+    if rise is not None:
+        head += ", {rise} pixels from 10 to 90%"
+        figures["rise"] = Figure(rise.value, "number")
     found = softening(taken, shot.rig, run, stop)
     if found is None:
-        return [
-            Line(
-                LABELS["mtf50"],
-                Sentence(f"{head}; the sharpest wider stop is what the others are set against", figures),
-                Outcome.OPEN,
-                doubts,
-            )
-        ]
+        return [Line(LABELS["mtf50"], Sentence(f"{head}; set against no wider stop", figures), Outcome.BASE, doubts)]
     figures |= {
         "wider": Figure(found.wider, "f"), "loss": Figure(abs(found.measured), "share"), "predicted": Figure(abs(found.predicted), "share"),
         "tolerance": Figure(found.tolerance, "share"),

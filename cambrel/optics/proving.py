@@ -34,6 +34,8 @@ class Outcome(StrEnum):
     HELD = "held"
     MISSED = "missed"
     OPEN = "open"
+    BASE = "base"
+    """Measured, for others to be set against."""
 
 
 @dataclass(frozen=True)

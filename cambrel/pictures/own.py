@@ -7,8 +7,10 @@
 from __future__ import annotations
 
 import hashlib
+import os
 import re
 import time
+from collections.abc import Collection
 from io import BytesIO
 from pathlib import Path
 from secrets import token_hex
@@ -80,11 +82,15 @@ def sweep(owner: Any) -> None:
             total -= size
 
 
-def forget(owner: Any, spoken_of: set[str]) -> None:
-    """Remove kept pictures that no record has spoken of for longer than a change can be undone."""
+def forget(owner: Any, spoken_of: Collection[str]) -> None:
+    """Remove kept pictures that no record has spoken of for longer than a change can be undone; those that are spoken of are marked as of now."""
     now = time.time()
     for one in (one for ending in STAYING for one in folder(owner).glob(f"*{ending}")):
-        if one.stem not in spoken_of and now - one.stat().st_mtime > FORGOTTEN_AFTER_S:
+        if one.stem in spoken_of:
+            os.utime(one)
+        elif now - one.stat().st_mtime > FORGOTTEN_AFTER_S:
+            for drawing in folder(owner).glob(f"{one.stem}-*.svg"):
+                drawing.unlink(missing_ok=True)
             one.unlink(missing_ok=True)
 
 

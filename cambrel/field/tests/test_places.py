@@ -2,13 +2,16 @@
 
 import io
 import json
+import os
 import shutil
+import time
 import zipfile
 from dataclasses import replace
 from unittest.mock import patch
 
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.core.management import call_command
 from django.test import TestCase
 from django.urls import reverse
 from PIL import Image
@@ -146,6 +149,23 @@ class PlacesTests(TestCase):
         self.assertEqual(
             self.client.get(reverse("field:place-picture", args=[record.pk, "background"])).status_code, 200
         )
+
+    def test_pictures_that_no_record_speaks_of_are_forgotten_when_nothing_can_be_undone_any_more(self):
+        self.make(subject=cut_out())
+        (record,) = OwnScene.objects.all()
+        place = own.path_of(self.owner, record.background, own.BACKGROUND)
+        self.shown(record)
+        old = time.time() - own.FORGOTTEN_AFTER_S - 10
+        os.utime(place, (old, old))
+        call_command("tidy")
+        self.assertTrue(place.exists(), "it is spoken of, and as of now")
+        self.client.post(reverse("field:place-remove", args=[record.pk]))
+        call_command("tidy")
+        self.assertTrue(place.exists(), "it can be brought back")
+        os.utime(place, (old, old))
+        call_command("tidy")
+        self.assertFalse(place.exists())
+        self.assertEqual(list(own.folder(self.owner).glob(f"{record.background}*")), [])
 
     def test_scenes_travel_in_a_file_of_their_own(self):
         self.make(subject=cut_out())

@@ -6,6 +6,8 @@ from math import hypot, isfinite, log2
 from types import SimpleNamespace
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel.field.measuring import as_row
 from cambrel.field.proofs import CAUSES, DOUBTS, LABELS, line, lines_of, said
 from cambrel.links import Bench, Slot
@@ -45,6 +47,7 @@ def seen(taken, what, index):
     }[what]()
 
 
+@tag("truth")
 class ProvingTests(TestCase):
     def test_every_outcome_is_that_of_the_figure_at_the_settings_taken(self):
         met = Counter()
@@ -211,9 +214,10 @@ class ProvingTests(TestCase):
                     self.assertEqual(DOUBTS["sharpened"] in one.more, bool(doubt))
                     wider = [value for other in shots if other.f_number < shot.f_number for value in [exact[other.key]]]
                     if not wider:
-                        self.assertEqual(one.outcome, Outcome.OPEN)
-                        self.assertIn("set against", text)
+                        self.assertEqual(one.outcome, Outcome.BASE)
+                        self.assertIn("set against no wider stop", text)
                         continue
+                    self.assertEqual("no wider stop" in text, "predicted" not in one.says.figures)
                     if "predicted" not in one.says.figures:
                         continue
                     figures = {key: value.value for key, value in one.says.figures.items()}

@@ -13,6 +13,8 @@ from pathlib import Path
 from string import Formatter
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel import wording
 from cambrel.optics.budget import PARTS
 from cambrel.optics.comparison import compare
@@ -60,6 +62,7 @@ def benches():
             continue
 
 
+@tag("truth")
 class TruthTests(TestCase):
     longMessage = True
 

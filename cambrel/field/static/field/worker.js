@@ -1,5 +1,6 @@
 // Keeps the sheets that were opened, with all they need, for where there is no network. Served at /field/, so that it reaches no other page.
 const KEPT = "field-1";
+const isSheet = (address) => /^\/field\/(\d+\/)?$/.test(address.pathname);
 const isStatic = (address) => address.pathname.startsWith("/static/");
 
 async function fromNetworkFirst(request) {
@@ -21,5 +22,5 @@ self.addEventListener("fetch", (event) => {
   const { request } = event;
   const address = new URL(request.url);
   if (request.method !== "GET" || address.origin !== self.location.origin) return;
-  if (request.mode === "navigate" || isStatic(address)) event.respondWith(fromNetworkFirst(request));
+  if ((request.mode === "navigate" && isSheet(address)) || isStatic(address)) event.respondWith(fromNetworkFirst(request));
 });
