@@ -6,7 +6,7 @@ MANAGE := $(BIN)/python manage.py
 PORT ?= 8000
 CHECKED := CAMBREL_VAR=var/check CAMBREL_RENDERERS=0
 
-.PHONY: help demo run test lint static types scripts unit quick truth fuzz browser database-check backup restore bench load requirements vendor schema screenshots clean
+.PHONY: help demo run test lint static types scripts unit cover quick truth fuzz browser database-check backup restore bench load requirements vendor schema screenshots clean
 
 help: ## List the targets
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-14s %s\n", $$1, $$2}' Makefile
@@ -41,19 +41,20 @@ static: $(VENV)/dev.stamp
 types: $(VENV)/dev.stamp ## Types, strict, of the whole application
 	$(BIN)/mypy
 
-unit: static ## Tests without a browser, with the coverage of all but the truth tests, which would only take longer for it
+unit: static ## Tests without a browser
+	$(CHECKED) $(MANAGE) test --exclude-tag browser --parallel 2
+
+cover: static ## The same, with the lines that they reach counted: it takes half as long again
 	$(BIN)/coverage erase
-	$(CHECKED) $(BIN)/coverage run manage.py test --exclude-tag browser --exclude-tag truth --parallel 2
+	$(CHECKED) $(BIN)/coverage run manage.py test --exclude-tag browser --parallel 2
 	$(BIN)/coverage combine --quiet
 	$(BIN)/coverage report
-	$(CHECKED) $(MANAGE) test --tag truth --parallel 2
 
 scripts: ## Tests of the scripts' own arithmetic
 	@scripts/ensure_tools node
 	node --test cambrel/site/tests/scripts/
 
-quick: lint types scripts static ## Everything without the browser, and without counting what the tests reach
-	$(CHECKED) $(MANAGE) test --exclude-tag browser --parallel 2
+quick: lint types scripts unit ## Everything without the browser
 
 truth: $(VENV)/dev.stamp ## Thousands of random benches and questions, every sentence judged again (a few hundred run with the tests)
 	CAMBREL_VAR=var/check CAMBREL_TRUTH_BENCHES=3000 $(BIN)/python manage.py test cambrel.tests.truth cambrel.match.tests.test_truth cambrel.ask.tests.test_phrases cambrel.ask.tests.test_questions --parallel 2

@@ -6,8 +6,6 @@ import re
 from math import hypot, log2
 from unittest import TestCase
 
-from django.test import tag
-
 from cambrel.ask.answering import answer
 from cambrel.optics.brief import Conventions
 from cambrel.phrases import read
@@ -61,7 +59,6 @@ def judged(case, text, found, a, b):
         case.assertAlmostEqual(float(number) / (nl * k), 1, delta=0.05, msg=text)
 
 
-@tag("truth")
 class AskedTests(TestCase):
     def test_thousands(self):
         chance = random.Random(7)

@@ -8,8 +8,6 @@ from pathlib import Path
 from random import Random
 from unittest import TestCase
 
-from django.test import tag
-
 from cambrel import wording
 from cambrel.optics.asking import asked
 from cambrel.optics.comparison import compare
@@ -75,7 +73,6 @@ class Sight(Eye):
             self._look()
 
 
-@tag("truth")
 class AtBestTests(TestCase):
     def sights(self):
         for seed, compared in best_benches():

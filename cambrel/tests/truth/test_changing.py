@@ -6,7 +6,6 @@ from math import inf, nan
 from unittest import TestCase
 
 import numpy as np
-from django.test import tag
 
 from cambrel.optics.changing import Bag, Found, Offered, Thing, changes
 from cambrel.optics.choosing import choose, is_as_good, lead
@@ -23,7 +22,6 @@ def things_currency(key, things, bag):
     return things[comes].currency if comes is not None else bag.things[goes].currency
 
 
-@tag("truth")
 class ChangingTests(TestCase):
     def test_a_change_gains_what_the_kit_with_it_makes_more(self):
         met = Counter()

@@ -9,8 +9,6 @@ from random import Random
 from types import SimpleNamespace
 from unittest import TestCase
 
-from django.test import tag
-
 from cambrel import wording
 from cambrel.optics.asking import asked
 from cambrel.optics.brief import Hold
@@ -92,7 +90,6 @@ def scored(pictures, conventions, kits, cells):
     return rows
 
 
-@tag("truth")
 class ChoosingTests(TestCase):
     def test_the_best_rig_of_a_kit_is_never_beaten_by_another(self):
         met = Counter()

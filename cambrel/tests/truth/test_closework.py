@@ -6,8 +6,6 @@ from math import inf, isfinite, log2
 from random import Random
 from unittest import TestCase
 
-from django.test import tag
-
 from cambrel import wording
 from cambrel.optics import closework
 from cambrel.optics.comparison import compare
@@ -73,7 +71,6 @@ def frames(eye, n, near_mm, far_mm):
     return None
 
 
-@tag("truth")
 class CloseworkTests(TestCase):
     def test_what_on_the_shelf_gives_a_framing(self):
         met = Counter()

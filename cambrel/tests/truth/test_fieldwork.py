@@ -7,8 +7,6 @@ from itertools import pairwise
 from math import inf, isfinite, log2, sqrt
 from unittest import TestCase
 
-from django.test import tag
-
 from cambrel import wording
 from cambrel.optics.brief import Hold
 from cambrel.optics.comparison import compare
@@ -48,7 +46,6 @@ def _benches():
             continue
 
 
-@tag("truth")
 class FieldworkTests(TestCase):
     def test_every_shot_can_be_set_and_shows_what_is_predicted(self):
         met = Counter()

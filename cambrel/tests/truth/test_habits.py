@@ -6,7 +6,6 @@ from math import isfinite, log2, nan
 from unittest import TestCase
 
 import numpy as np
-from django.test import tag
 
 from cambrel import wording
 from cambrel.optics.habits import (
@@ -50,7 +49,6 @@ def a_log(seed):
     return rows, Log(*(np.array(one, float) for one in columns[:7]), *(np.array(one, np.int64) for one in columns[7:]))
 
 
-@tag("truth")
 class HabitsTests(TestCase):
     def test_every_sentence_is_what_the_pictures_say(self):
         met = Counter()

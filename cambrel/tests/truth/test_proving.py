@@ -6,8 +6,6 @@ from math import hypot, isfinite, log2
 from types import SimpleNamespace
 from unittest import TestCase
 
-from django.test import tag
-
 from cambrel.field.measuring import as_row
 from cambrel.field.proofs import CAUSES, DOUBTS, LABELS, line, lines_of, said
 from cambrel.links import Bench, Slot
@@ -47,7 +45,6 @@ def seen(taken, what, index):
     }[what]()
 
 
-@tag("truth")
 class ProvingTests(TestCase):
     def test_every_outcome_is_that_of_the_figure_at_the_settings_taken(self):
         met = Counter()

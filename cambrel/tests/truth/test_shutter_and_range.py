@@ -6,8 +6,6 @@ from math import ceil, inf, isfinite
 from random import Random
 from unittest import TestCase
 
-from django.test import tag
-
 from cambrel import wording
 from cambrel.optics.comparison import compare
 from cambrel.optics.quantities import DomainError
@@ -34,7 +32,6 @@ def eyes_of(most, **changes):
             yield seed, random, compared, Eye(compared, index)
 
 
-@tag("truth")
 class ShutterTests(TestCase):
     def test_what_binds_the_shutter(self):
         met = Counter()

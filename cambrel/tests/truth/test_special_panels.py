@@ -6,8 +6,6 @@ from math import atan, ceil, degrees, inf, log2, radians
 from random import Random
 from unittest import TestCase
 
-from django.test import tag
-
 from cambrel import wording
 from cambrel.bench.faces import shake_sentence
 from cambrel.optics.closework import says_working_distance, working_distance_m
@@ -28,7 +26,6 @@ from cambrel.tests.truth.test_shutter_and_range import eyes_of
 from cambrel.tests.truth.test_truth import UGLY
 
 
-@tag("truth")
 class SpecialPanelTests(TestCase):
     def worded(self, said):
         text = wording.sentence(said)

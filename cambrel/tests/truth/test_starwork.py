@@ -6,8 +6,6 @@ from math import inf, pi
 from random import Random
 from unittest import TestCase
 
-from django.test import tag
-
 from cambrel import wording
 from cambrel.optics.comparison import compare
 from cambrel.optics.quantities import DomainError
@@ -26,7 +24,6 @@ def beyond(value, limit):
     return None if abs(value / limit - 1) < NEAR else value > limit
 
 
-@tag("truth")
 class StarworkTests(TestCase):
     def test_how_long_stars_stay_points(self):
         met = Counter()

@@ -5,8 +5,6 @@ import re
 from itertools import product
 from unittest import TestCase
 
-from django.test import tag
-
 from cambrel.bench.faces import dissolving_sentence
 from cambrel.bench.telling import told
 from cambrel.scenes import scenes
@@ -36,7 +34,6 @@ def judged(text, size_m, details):
     return whole and ("even" in said) == (bool(lost) != bool(kept))
 
 
-@tag("truth")
 class DissolvingTests(TestCase):
     def test_every_layer_of_every_scene_from_nothing_to_all(self):
         chance = random.Random(1)
@@ -66,7 +63,6 @@ class DissolvingTests(TestCase):
             self.assertFalse(judged(wrong, 1.0, details), wrong)
 
 
-@tag("truth")
 class ToldTests(TestCase):
     def test_hits_against_chance_counted_out(self):
         for rounds in (1, 5, 10):

@@ -13,8 +13,6 @@ from pathlib import Path
 from string import Formatter
 from unittest import TestCase
 
-from django.test import tag
-
 from cambrel import wording
 from cambrel.optics.budget import PARTS
 from cambrel.optics.comparison import compare
@@ -62,7 +60,6 @@ def benches():
             continue
 
 
-@tag("truth")
 class TruthTests(TestCase):
     longMessage = True
 
