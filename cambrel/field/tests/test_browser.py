@@ -9,6 +9,7 @@ from unittest.mock import patch
 from urllib.request import urlopen
 
 from selenium import webdriver
+from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
@@ -192,6 +193,29 @@ class FieldBrowserTests(BrowserTestCase):
             self.go("[data-keep]")
             self.wait(lambda: "41 pictures in the logbook" in self.text(".list-head"))
             self.assertIn("Undo: Logged 1 picture", self.text(".list-head"))
+
+    def test_every_camera_is_seen_in_one_s_own_place(self):
+        self.addCleanup(shutil.rmtree, own.folder(User.objects.get(username=LOCAL_OWNER)), True)
+        with tempfile.TemporaryDirectory() as folder:
+            place = Path(folder) / "place.jpg"
+            place.write_bytes(picture(size=(900, 600), settings=PLAIN | {0xA405: 48}))
+            self.open("/field/scenes/new/")
+            self.assert_accessible()
+            self.go("#place-name", "My street")
+            self.one("#place-background").send_keys(str(place))
+            self.script("document.getElementById('place-background_height_m').value = ''")
+            self.go(".place-form .btn-accent")
+            self.wait(lambda: "My street" in self.text("main") and self.all(".place-list img"))
+        self.assert_accessible()
+        self.go(".place-tools button")
+        self.wait(lambda: self.driver.find_elements(By.LINK_TEXT, "My street"))
+        self.driver.find_element(By.LINK_TEXT, "My street").click()
+        self.wait(
+            lambda: self.script(
+                "return [...document.querySelectorAll('.face img, figure img, .plate img')].some((one) => one.naturalWidth > 100)"
+            )
+        )
+        self.assertIn("My street", self.text("main"))
 
     def test_a_card_opens_from_the_disk_and_turns_red(self):
         kit = Kit.objects.get(name="Footplate bag")
