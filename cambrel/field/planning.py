@@ -10,16 +10,14 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.briefs.samples import sample_briefs
+from cambrel.care import CAUTIONS
 from cambrel.field.trials import FAIR, TRIALS
 from cambrel.links import Bench
 from cambrel.optics.comparison import Comparison, compare
 from cambrel.optics.fieldwork import SIDE_BY_SIDE_M, Shot, changes_of_rig, shift_mm, shots_of, usual
 from cambrel.optics.sentences import LEVEL_STOPS
 
-SUN = "Never point a long lens, or your eye behind an optical finder, at the sun."
-TRACK = "Stand only where the railway or the owner of the ground allows it; local rules and its people come first."
-NIGHT = "Alone at night: tell someone where you are, and keep a light for the way."
-PATH = "Keep tripod legs off the path, and a hand on a heavy lens on a light mount."
+SUN, TRACK, NIGHT, PATH = (CAUTIONS[key].short for key in ("sun", "track", "night", "path"))
 LONG_MM = 150.0
 MEASURED = {"framing", "blur", "noise", "diffraction", "reach"}
 """The trials whose pictures are measured, so that their pixels are needed; of the others the settings are, and what an eye says."""

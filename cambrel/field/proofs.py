@@ -29,7 +29,7 @@ from cambrel.optics.proving import (
 from cambrel.optics.sentences import Figure, Sentence
 
 LABELS = {
-    "view": "View", "near": "First sharp mark", "far": "Last sharp mark", "total": "Depth", "disc": "Disc of the point of light",
+    "view": "View by the diagonal", "near": "First sharp mark", "far": "Last sharp mark", "total": "Depth", "disc": "Disc of the point of light",
     "snr": "Signal to noise", "brightness": "Brightness", "pixels": "Pixels on the subject", "range": "Tonal range",
     "mtf50": "Sharpness", "points": "Stars", "steady": "Sharp frames",
 }  # fmt: skip

@@ -86,6 +86,7 @@ INSTALLED_APPS = [
     "cambrel.ask",
     "cambrel.choose",
     "cambrel.field",
+    "cambrel.learn",
     "cambrel.site",
 ]
 MIDDLEWARE = [

@@ -16,6 +16,7 @@ urlpatterns = [
     path("", include("cambrel.ask.urls")),
     path("", include("cambrel.choose.urls")),
     path("", include("cambrel.field.urls")),
+    path("", include("cambrel.learn.urls")),
     path("words/", views.words, name="words"),
     path("words/<slug:slug>/", views.word, name="word"),
     path("health/", views.health, name="health"),

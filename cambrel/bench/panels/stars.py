@@ -8,6 +8,7 @@ from typing import Any
 from cambrel import wording
 from cambrel.bench.look import Look, number, one_of
 from cambrel.bench.panels.panel import Panel, rig_table
+from cambrel.care import CAUTIONS
 from cambrel.drawings.stars import stars_drawing
 from cambrel.links import Bench
 from cambrel.optics.brief import Brief
@@ -71,6 +72,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
         "drawing": stars_drawing(comparison, found, look["target"], width=look.across),
         "looking": [(key, label) for key, (label, _) in LOOKING.items()],
         "declination": wording.degrees(at),
+        "cautions": [CAUTIONS[key].short for key in ("night", "sun")],
         "sentences": [
             (LETTERS[rig.index], wording.sentence(says_stars(rig, one), look.units))
             for rig in rigs

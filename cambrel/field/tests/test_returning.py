@@ -288,7 +288,7 @@ class SimulatedCameraTests(ReturningTestCase):
 
         self.assertEqual(outcomes("blur-0-0")["Disc of the point of light"][0], Outcome.HELD)
         self.assertEqual(outcomes("noise-0-0")["Signal to noise"][0], Outcome.HELD)
-        view, cause = outcomes("framing-1-0")["View"]
+        view, cause = outcomes("framing-1-0")["View by the diagonal"]
         self.assertEqual(view, Outcome.MISSED)
         self.assertIn("breathing", cause)
         noise = outcomes("noise-1-0")
@@ -296,7 +296,7 @@ class SimulatedCameraTests(ReturningTestCase):
         self.assertEqual(noise["Brightness"][0], Outcome.MISSED)
         self.assertIn("T-number", noise["Brightness"][1])
         self.assertIn("noise was reduced", outcomes("noise-2-0")["Signal to noise"][1])
-        self.assertEqual(outcomes("framing-2-0")["View"][0], Outcome.HELD)
+        self.assertEqual(outcomes("framing-2-0")["View by the diagonal"][0], Outcome.HELD)
         # a phone's disc is too small to be measured: said, not guessed
         self.assertNotIn("blur-2-0", self.sheet.found)
         self.assertContains(page, "C, background blur:")

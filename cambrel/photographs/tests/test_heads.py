@@ -175,10 +175,20 @@ class HeadTests(TestCase):
                 )
 
     def test_rotated_once_and_the_maker_said_once(self):
-        found, _, _ = sent(picture(top={0x0112: 6}, maker="Pipwren Works", model="Pipwren Tern"))
-        self.assertEqual((found.wide_px, found.high_px, found.body), (480, 640, "Pipwren Tern"))
+        for turn in range(1, 9):
+            found, _, _ = sent(picture(top={0x0112: turn}, maker="Pipwren Works", model="Pipwren Tern"))
+            seen = (480, 640) if turn >= 5 else (640, 480)
+            self.assertEqual((found.wide_px, found.high_px, found.body), (*seen, "Pipwren Tern"), turn)
         found, _, _ = sent(picture(maker="Holm Optical", model="K 3"))
         self.assertEqual(found.body, "Holm Optical K 3")
+
+    def test_a_value_that_is_longer_than_any_setting_is_passed_over(self):
+        content = bytearray(tiff())
+        at = content.index(struct.pack("<HH", 0xA434, 2))
+        content[at + 4 : at + 8] = struct.pack("<I", 3000)
+        found, _, head = sent(bytes(content))
+        self.assertNotIn("lens", head.tags)
+        self.assertEqual((found.lens, found.iso), ("", 400.0))
 
     def test_whatever_is_sent_is_read_in_bounded_time_and_never_breaks(self):
         random = np.random.default_rng(7)

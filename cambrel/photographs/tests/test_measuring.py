@@ -37,7 +37,7 @@ class EdgeTests(TestCase):
             with self.subTest(within=within):
                 self.assertGreater(len(errors), 15)
                 self.assertLess(np.quantile(np.abs(errors), 0.95), within)
-                self.assertLess(abs(np.mean(errors)), within / 3)
+                self.assertLess(abs(np.mean(errors)), within / 6)
 
     def test_the_angle_and_the_spread_are_those_of_the_edge(self):
         found = slanted_edge(coded(edge(0.1, 7, snr=500)))

@@ -78,6 +78,8 @@ class ProvingTests(TestCase):
         self.assertEqual(set(met), set(SCALES) - {"pixels", "range"}, met)
 
     def _judged(self, taken, index, what, dice):
+        frames, sensor = taken.of(index).frames, taken.of(index).rig.sensor
+        self.assertAlmostEqual(frames.width_mm * frames.height_mm / sensor.area_mm2, 1, msg="a camera gives whole frames")
         wanted = seen(taken, what, index)
         if not isfinite(wanted) or (wanted == 0 and what != "brightness"):
             return 0

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class LearnConfig(AppConfig):
+    name = "cambrel.learn"

@@ -1,0 +1,33 @@
+"""The care page: every caution in one place, each the very words that stand where it applies."""
+
+from django.test import TestCase
+from django.urls import reverse
+
+from cambrel.bench.samples import home_bench
+from cambrel.briefs.samples import with_brief
+from cambrel.care import CAUTIONS
+from cambrel.field.planning import Plan
+from cambrel.links import encode
+
+
+class CareTests(TestCase):
+    def test_every_caution_stands_with_what_else_is_to_be_known(self):
+        page = self.client.get(reverse("learn:care"))
+        for one in CAUTIONS.values():
+            for said in (one.title, one.short, *one.more, one.applies):
+                self.assertContains(page, said.replace("'", "&#x27;"))
+        self.assertContains(page, "Local rules")
+
+    def test_the_words_are_those_that_are_said_where_they_apply(self):
+        shorts = {one.short for one in CAUTIONS.values()}
+        for slug in ("viaduct", "night-mail", "dusk-pass"):
+            said = Plan(with_brief(home_bench(), slug), ()).cautions()
+            self.assertTrue(set(said[1:]) <= shorts, said)
+        stars = self.client.get("/", {"b": encode(with_brief(home_bench(), "night-mail")), "panel": "stars"})
+        self.assertContains(stars, CAUTIONS["night"].short)
+        self.assertContains(stars, CAUTIONS["sun"].short)
+
+    def test_it_is_reached_from_where_cautions_stand(self):
+        plan = self.client.get(reverse("field:plan"), {"b": encode(home_bench())})
+        self.assertContains(plan, reverse("learn:care"))
+        self.assertContains(self.client.get("/"), reverse("learn:care"))
