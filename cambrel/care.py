@@ -27,7 +27,7 @@ CAUTIONS = {
             "The sun",
             "Never point a long lens, or your eye behind an optical finder, at the sun.",
             (
-                "A lens gathers the sun as a burning glass does: an eye behind an optical finder is hurt before it feels it, a shutter or sensor is burnt.",
+                "A lens gathers the sun as a burning glass does: an eye behind an optical finder is hurt before it feels it, a sensor burnt.",
                 "With the sun in the frame use the screen, a short focal length and a short moment; cap a lens that is not in use.",
                 "For the sun itself use a filter made for it, before the lens, and follow its maker and those who observe the sun.",
             ),
@@ -40,7 +40,7 @@ CAUTIONS = {
             (
                 "Dark, sharp-edged spots that grow sharper at small apertures lie on the sensor. Light or soft ones: look at the lens first.",
                 "On a lens: blow the grit away, then moisten the cloth and never the glass, and wipe from the middle outwards.",
-                "Whoever cleans a sensor does it with the body off and its opening down, a full battery, out of the wind, with what is made for that sensor.",
+                "Whoever cleans a sensor does it with the body off, its opening down, out of the wind, with what is made for that sensor.",
             ),
             "dust on the pictures of a field sheet",
         ),

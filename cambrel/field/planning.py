@@ -14,7 +14,7 @@ from cambrel.care import CAUTIONS
 from cambrel.field.trials import FAIR, TRIALS
 from cambrel.links import Bench
 from cambrel.optics.comparison import Comparison, compare
-from cambrel.optics.fieldwork import SIDE_BY_SIDE_M, Shot, changes_of_rig, shift_mm, shots_of, usual
+from cambrel.optics.fieldwork import SIDE_BY_SIDE_M, Shot, changes_of_rig, rounded, shift_mm, shots_of, usual
 from cambrel.optics.sentences import LEVEL_STOPS
 
 SUN, TRACK, NIGHT, PATH = (CAUTIONS[key].short for key in ("sun", "track", "night", "path"))
@@ -60,6 +60,11 @@ class Plan:
     def comparison(self) -> Comparison:
         b = self.bench
         return compare(b.brief, b.rigs, b.hold, b.conventions, b.reference)
+
+    @cached_property
+    def made(self) -> Comparison:
+        """The same at the settings that the cameras offer."""
+        return rounded(self.comparison)
 
     @cached_property
     def picked(self) -> list[str]:

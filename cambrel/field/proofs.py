@@ -12,7 +12,7 @@ from cambrel.field.backs import as_settings
 from cambrel.field.measuring import as_reading
 from cambrel.field.planning import Plan
 from cambrel.optics.comparison import Comparison
-from cambrel.optics.fieldwork import Shot, rounded
+from cambrel.optics.fieldwork import Shot
 from cambrel.optics.proving import (
     SCALES,
     As,
@@ -107,7 +107,7 @@ def taken_as(plan: Plan, sheet: Any, shot: Shot) -> Comparison:
     """The comparison at the settings at which a shot and that of the reference were taken."""
     first = first_shot(plan, shot)
     taken = {} if first is None else {first.rig: settings_of(sheet, first)}
-    return as_taken(rounded(plan.comparison), taken | {shot.rig: settings_of(sheet, shot)})
+    return as_taken(plan.made, taken | {shot.rig: settings_of(sheet, shot)})
 
 
 def lines_of(plan: Plan, sheet: Any, shot: Shot) -> list[Line]:

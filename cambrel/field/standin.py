@@ -20,7 +20,7 @@ from PIL.TiffImagePlugin import IFDRational
 from scipy.special import j1
 
 from cambrel.field.planning import Plan
-from cambrel.optics.fieldwork import Shot, rounded
+from cambrel.optics.fieldwork import Shot
 from cambrel.optics.scene import Camera
 from cambrel.pictures.serving import shop
 from cambrel.pictures.shots import arranged, camera_in
@@ -123,7 +123,7 @@ def _exposure(plan: Plan, shot: Shot, quirks: Quirks) -> float:
 
 def _camera(plan: Plan, shot: Shot, quirks: Quirks, random: np.random.Generator) -> tuple[Camera, Any]:
     """The camera as it really stands: moved a little, focused a little off, its lens as it really is."""
-    made = rounded(plan.comparison)
+    made = plan.made
     scene = arranged(plan.bench.scene, made.brief, plan.bench.changes)
     sensor = plan.bench.rigs[shot.rig].sensor
     wide, high = (sensor.height_mm, sensor.width_mm) if made.brief.upright else (sensor.width_mm, sensor.height_mm)

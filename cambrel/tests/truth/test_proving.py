@@ -2,6 +2,7 @@
 
 import random
 from collections import Counter
+from dataclasses import replace
 from math import hypot, isfinite, log2
 from types import SimpleNamespace
 from unittest import TestCase
@@ -9,7 +10,8 @@ from unittest import TestCase
 from cambrel.field.measuring import as_row
 from cambrel.field.proofs import CAUSES, DOUBTS, LABELS, line, lines_of, said
 from cambrel.links import Bench, Slot
-from cambrel.optics.fieldwork import shots_of
+from cambrel.optics.comparison import compare
+from cambrel.optics.fieldwork import rounded, shots_of
 from cambrel.optics.proving import (
     SCALES,
     WHATS,
@@ -79,7 +81,9 @@ class ProvingTests(TestCase):
 
     def _judged(self, taken, index, what, dice):
         frames, sensor = taken.of(index).frames, taken.of(index).rig.sensor
-        self.assertAlmostEqual(frames.width_mm * frames.height_mm / sensor.area_mm2, 1, msg="a camera gives whole frames")
+        self.assertAlmostEqual(
+            frames.width_mm * frames.height_mm / sensor.area_mm2, 1, msg="a camera gives whole frames"
+        )
         wanted = seen(taken, what, index)
         if not isfinite(wanted) or (wanted == 0 and what != "brightness"):
             return 0
@@ -95,6 +99,12 @@ class ProvingTests(TestCase):
         self.assertGreaterEqual(allowed, 0.01)
         if what == "brightness" and taken.of(index).view.magnification < 0.02:
             self.assertAlmostEqual(allowed / hypot(0.01, 2**0.5 * hypot(0.1, 0.1, 0.05)), 1, delta=0.15)
+        focus = taken.brief.focus_distance_m
+        if what in ("near", "far") and focus is not None and isfinite(focus):
+            brief = replace(taken.brief, focus_distance_m=focus * 1.01 + 0.02)
+            moved = seen(compare(brief, taken.rigs, taken.hold, taken.conventions, taken.reference), what, index)
+            if isfinite(moved):
+                self.assertGreaterEqual(allowed * 1.0001, hypot(0.01, moved / wanted - 1))
         for times in (-1.4, -0.97, 0.0, 0.97, 1.4):
             off = times * allowed
             if not is_stops and off <= -0.9:
@@ -200,7 +210,7 @@ class ProvingTests(TestCase):
             shots = [shot for shot in shots_of(made, ["diffraction"]) if shot.rig == made.reference]
             if len(shots) < 3 or seed % (3 if BENCHES >= 1000 else 12):
                 continue
-            plan = SimpleNamespace(shots=shots, bench=_bench(made), comparison=made)
+            plan = SimpleNamespace(shots=shots, bench=_bench(made), comparison=made, made=rounded(made))
             # as sharp as pixels and diffraction alone leave it
             exact = {shot.key: 0.3 / hypot(1, shot.f_number / 9) for shot in shots}
             for doubt in ((), ("sharpened",)):
