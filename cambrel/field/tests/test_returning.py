@@ -13,6 +13,7 @@ from django.urls import reverse
 from cambrel.bench.samples import home_bench
 from cambrel.field import proofs, standin
 from cambrel.field.backs import differing, placed, row_of
+from cambrel.field.forms import SEEN
 from cambrel.field.models import Sheet
 from cambrel.field.planning import Plan
 from cambrel.field.returning import CHECK
@@ -125,6 +126,14 @@ class ReturningTests(ReturningTestCase):
         found = placed(self.plan, rows, ticks)
         self.assertEqual(list(found.values()), keys)
         self.assertNotIn(missing, found.values())
+        # taken in another order than the sheet has it, as the ticks say
+        same = [shot.key for shot in self.plan.shots if shot.rig == 0]
+        ticks = {key: datetime(2026, 5, 4, 7, 50 - 9 * k).isoformat() + "+00:00" for k, key in enumerate(same)}
+        rows = {key: self.row(key, minutes=50 - 9 * k) for k, key in enumerate(same)}
+        self.assertEqual(placed(self.plan, rows, ticks), {key: key for key in same})
+        # a shot that has its picture gets no other
+        rows = {"a": self.row(same[0]) | {"shot": same[0]}, "b": self.row(same[0])}
+        self.assertEqual(placed(self.plan, rows, {}), {"b": same[1]})
         cases = (
             (self.row(keys[0], body="Some Other Camera"), "another camera"),
             (self.row(keys[0], f_number=22.0, shutter_s=1.0), "settings far off"),
@@ -193,6 +202,22 @@ class ReturningTests(ReturningTestCase):
         self.assertContains(page, "It did not hold")
         self.assertContains(page, "focus that lay nearer than was meant")
         self.assertEqual(self.client.post(self.at("seen", "noise-0-0"), {}).status_code, 404)
+
+    def test_what_is_typed_comes_to_a_reading_in_its_unit(self):
+        for trial, typed, wanted in (
+            ("close", {"ruler": 20 * 2**0.5}, {"total": 0.02}),
+            ("steadiness", {"sharp": 6.0}, {"steady": 6.0}),
+            ("stars", {"seen": "drawn"}, {"points": 0.0}),
+            ("stars", {"seen": "points"}, {"points": 1.0}),
+            ("range", {"stops": 11.0}, {"range": 11.0}),
+            ("depth", {"near": 2.0, "far": None, "step": 0.1}, {"near": 1.95}),
+            ("depth", {"near": None, "far": 3.0, "step": None}, {"far": 3.025}),
+        ):
+            found = SEEN[trial][1](typed)
+            with self.subTest(trial=trial, typed=typed):
+                self.assertEqual(set(found), set(wanted))
+                for what, value in wanted.items():
+                    self.assertAlmostEqual(found[what].value, value)
 
     def test_hostile_files_get_a_message(self):
         for content, says in (
