@@ -187,6 +187,8 @@ class LogbookTests(ShelfTestCase):
         self.assertAlmostEqual(log.equivalent_mm[0], 50, delta=0.6)
         self.assertAlmostEqual(log.kept[0], 0.5)
         self.assertTrue(500 < log.ceiling_iso[0] < 1200, log.ceiling_iso[0])
+        self.keep([ROW | {"body": "Pipwren Tern", "wide_px": 9000, "high_px": 7000}])
+        self.assertEqual(book_of(self.owner).log.kept[-1], 1.0, "several frames made one are not cropped")
         # a camera that is on no shelf goes by what its other files say
         self.keep([ROW | {"body": "K 4", "focal_35_mm": 70.0}, ROW | {"body": "K 4"}])
         log = book_of(self.owner).log

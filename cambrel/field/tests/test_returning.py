@@ -14,6 +14,7 @@ from cambrel.bench.samples import home_bench
 from cambrel.field import proofs, standin
 from cambrel.field.backs import differing, placed, row_of
 from cambrel.field.forms import SEEN
+from cambrel.field.measuring import measure, suggested
 from cambrel.field.models import Sheet
 from cambrel.field.planning import Plan
 from cambrel.field.returning import CHECK
@@ -22,7 +23,11 @@ from cambrel.optics.proving import Outcome
 from cambrel.optics.sharpness import lens_own_mtf50_per_mm
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.sections import SECTIONS, document_schema
+from cambrel.photographs.light import MeasureError
+from cambrel.photographs.tests.synthetic import coded, disc
+from cambrel.photographs.tests.synthetic import patch as grey_patch
 from cambrel.photographs.tests.test_heads import PLAIN, picture, tiff
+from cambrel.photographs.tests.test_measuring import coded_three
 from cambrel.pictures import own
 from cambrel.pictures.tests.folder import own_folder
 from cambrel.shelf.models import Body, Lens
@@ -287,6 +292,44 @@ def standin_taken():
     from cambrel.photographs.taken import Taken
 
     return Taken(body="K 3")
+
+
+class MeasuresTests(TestCase):
+    """From a marked part to readings in the terms in which they are set against predictions."""
+
+    def of(self, trial, pixels, box, **more):
+        usual = {"quality": None, "first": None, "second": None, "pixels_high": 4000.0}
+        return measure(trial, pixels, box, **{**usual, **more})
+
+    def test_reach_is_in_pixels_of_the_camera_and_a_disc_in_shares_of_the_diagonal(self):
+        found = self.of("reach", np.full((200, 300, 3), 90, np.uint8), (0, 20, 100, 50))
+        self.assertEqual(found["pixels"].value, 1000)
+        self.assertAlmostEqual(found["pixels"].within, 2 / 50)
+        picture = np.zeros((600, 800, 3), np.uint8)
+        picture[200:300, 300:400] = coded(disc(40, 100))
+        self.assertAlmostEqual(self.of("blur", picture, (300, 200, 100, 100))["disc"].value, 0.04, delta=0.0005)
+
+    def test_noise_is_open_by_two_deviations_in_stops(self):
+        grey = coded_three(grey_patch(20, side=120))
+        found = self.of("noise", np.tile(grey, (1, 2, 1)), (0, 0, 120, 120))
+        # 900 squares: one deviation of the deviation is 1 over the root of twice as many; two of them, in stops of light
+        self.assertAlmostEqual(found["snr"].within, 2 * 2 * np.log2(np.e) / np.sqrt(2 * 894), places=9)
+        self.assertAlmostEqual(found["level"].value, 0.18, delta=0.002)
+        self.assertEqual(
+            self.of("noise", coded_three(grey_patch(200), 95), (0, 0, 100, 100), quality=95.0)["snr"].bound, "least"
+        )
+
+    def test_where_to_look_first_is_about_the_light_or_in_the_middle(self):
+        dark = np.zeros((600, 900, 3), np.uint8)
+        dark[100:110, 700:710] = 255
+        left, top, wide, high = suggested("blur", dark)
+        self.assertTrue(left < 700 < 710 < left + wide and top < 100 < 110 < top + high, (left, top, wide, high))
+        self.assertLess(wide, 80)
+        for trial in ("noise", "diffraction"):
+            left, top, wide, high = suggested(trial, dark)
+            self.assertEqual((2 * left + wide, 2 * top + high), (900, 600))
+        with self.assertRaisesRegex(MeasureError, "first camera"):
+            self.of("framing", dark, (0, 0, 10, 10))
 
 
 class SimulatedCameraTests(ReturningTestCase):
