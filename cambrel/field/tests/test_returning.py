@@ -335,16 +335,18 @@ class MeasuresTests(TestCase):
 class SimulatedCameraTests(ReturningTestCase):
     """From a sheet to its verdicts by the simulated camera, which is not what the model takes it for."""
 
+    trials = ["framing", "blur", "noise"]
+
     def test_honest_figures_hold_and_what_the_model_lacks_does_not(self):
-        with patch.multiple(standin, **SMALL), patch.object(standin, "forgotten", lambda shots: "depth-2-0"):
+        with patch.multiple(standin, **SMALL), patch.object(standin, "forgotten", lambda shots: "blur-1-0"):
             for shot in self.plan.shots:
                 answer = self.client.post(self.at("simulate", shot.key))
                 if answer.status_code == 200:
                     self.assertEqual(self.bring(answer.content).status_code, 200)
                 else:
-                    self.assertEqual((answer.status_code, shot.key), (204, "depth-2-0"))
+                    self.assertEqual((answer.status_code, shot.key), (204, "blur-1-0"))
         placed_at = {row["shot"] for row in self.sheet.back.values()}
-        self.assertEqual(placed_at, {shot.key for shot in self.plan.shots} - {"depth-2-0"})
+        self.assertEqual(placed_at, {shot.key for shot in self.plan.shots} - {"blur-1-0"})
         page = self.client.post(self.at("measure"), follow=True)
         self.sheet.refresh_from_db()
 

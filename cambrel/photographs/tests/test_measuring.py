@@ -39,6 +39,12 @@ class EdgeTests(TestCase):
                 self.assertLess(np.quantile(np.abs(errors), 0.95), within)
                 self.assertLess(abs(np.mean(errors)), within / 6)
 
+    def test_an_edge_without_noise_is_read_without_bias(self):
+        for angle in (4, 7, 11):
+            for mtf50 in (0.2, 0.45, 0.57):
+                found = slanted_edge(coded(edge(mtf50, angle, 100, 240, snr=1e5))).mtf50_per_px
+                self.assertAlmostEqual(found / mtf50, 1, delta=0.02, msg=f"{mtf50} at {angle} degrees")
+
     def test_the_angle_and_the_spread_are_those_of_the_edge(self):
         found = slanted_edge(coded(edge(0.1, 7, snr=500)))
         self.assertAlmostEqual(found.angle_deg, 7, delta=0.1)
