@@ -141,6 +141,9 @@ class BrowserTestCase(StaticLiveServerTestCase):
     # ---- accessibility ----
     def assert_accessible(self, expected_incomplete=()):
         """axe finds nothing; what it cannot decide is listed with its reason by the caller."""
+        # a colour that is still on its way to another is neither
+        settled = "return document.getAnimations().every((one) => !(one instanceof CSSTransition) || one.playState !== 'running')"
+        self.wait(lambda: self.script(settled))
         self.script(AXE)
         found = self.driver.execute_async_script(
             "const done = arguments[arguments.length - 1];"

@@ -1,5 +1,5 @@
 // Pictures back: heads first, whole files only where they are measured; one after the other, with a pause.
-import { readHeads } from "./heads.js";
+import { pausing, readHeads } from "./heads.js";
 
 const place = document.querySelector(".bring");
 const form = place.querySelector("form");
@@ -9,18 +9,8 @@ const progress = place.querySelector("[data-progress]");
 const pause = place.querySelector("[data-pause]");
 const simulate = place.querySelector("[data-simulate-all]");
 const token = form.querySelector("[name='csrfmiddlewaretoken']").value;
-let paused = false;
-let resume = () => {};
 
-pause.addEventListener("click", () => {
-  paused = !paused;
-  pause.textContent = paused ? "Go on" : "Pause";
-  if (!paused) resume();
-});
-const gate = async () => {
-  while (paused) await new Promise((done) => (resume = done));
-  return true;
-};
+const gate = pausing(pause);
 
 function show(done, of, what) {
   progress.hidden = pause.hidden = false;

@@ -1,5 +1,5 @@
 // The logbook: heads of many files, or a table, are read first and shown; they are kept by one press.
-import { readHeads } from "./heads.js";
+import { pausing, readHeads } from "./heads.js";
 
 const place = document.querySelector(".bring");
 const token = place.querySelector("[name='csrfmiddlewaretoken']").value;
@@ -10,18 +10,8 @@ const pause = place.querySelector("[data-pause]");
 const keep = place.querySelector("[data-keep]");
 const MOST_NAMED = 200;
 let rows = [];
-let paused = false;
-let resume = () => {};
 
-pause.addEventListener("click", () => {
-  paused = !paused;
-  pause.textContent = paused ? "Go on" : "Pause";
-  if (!paused) resume();
-});
-const gate = async () => {
-  while (paused) await new Promise((done) => (resume = done));
-  return true;
-};
+const gate = pausing(pause);
 
 function refuse(text) {
   if (unread.children.length >= MOST_NAMED) return;

@@ -21,6 +21,21 @@ async function ask(address, token, batch) {
   return (await answer.json()).files;
 }
 
+// A button that pauses what is read and lets it go on; what it gives is awaited before each step.
+export function pausing(button) {
+  let paused = false;
+  let resume = () => {};
+  button.addEventListener("click", () => {
+    paused = !paused;
+    button.textContent = paused ? "Go on" : "Pause";
+    if (!paused) resume();
+  });
+  return async () => {
+    while (paused) await new Promise((done) => (resume = done));
+    return true;
+  };
+}
+
 // What the files say, in batches: `tell` gets each answer as it comes; `gate` is awaited before each batch and stops it where it says no.
 export async function readHeads(files, { address, token, tell, gate }) {
   let waiting = files.map((file, id) => ({ id, file, rounds: 1, asked: [] }));
