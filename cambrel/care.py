@@ -42,7 +42,7 @@ CAUTIONS = {
                 "On a lens: blow the grit away, then moisten the cloth and never the glass, and wipe from the middle outwards.",
                 "Whoever cleans a sensor does it with the body off, its opening down, out of the wind, with what is made for that sensor.",
             ),
-            "dust on the pictures of a field sheet",
+            "field sheets with small apertures, where dust shows",
         ),
         Caution(
             "track",
@@ -72,7 +72,7 @@ CAUTIONS = {
                 "A mount, an adapter or a tripod head gives way before it shows: keep within the load that its maker states.",
                 "Turn the lens onto the head last and take it off first; check every lock before you let go.",
             ),
-            "adapted and long lenses: Fit, kits with their supports, field sheets",
+            "lenses of a kilogram and more: Fit",
         ),
         Caution(
             "path",

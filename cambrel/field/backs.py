@@ -10,7 +10,7 @@ from math import inf, log2
 from typing import Any
 
 from cambrel import wording
-from cambrel.field.planning import Plan
+from cambrel.field.planning import MEASURED, Plan
 from cambrel.optics.fieldwork import Shot
 from cambrel.optics.proving import As
 from cambrel.photographs.heads import HEAD_BYTES, MOST_ROUNDS, read_head
@@ -38,6 +38,8 @@ BACK: dict[str, Any] = {
 }
 """What is kept of a picture: its settings, and no position, serial number or person's name."""
 FAR_APART = 6.0
+NOWHERE = "none"
+"""Where a picture stands that was taken off every shot by hand: it is not put to one again."""
 UNTICKED = 0.05
 """A shot that nobody ticked is less likely the one of a picture than one that was ticked then."""
 SAME_SETTING_STOPS = 1 / 12
@@ -67,6 +69,12 @@ def read(
     if head.asked and rounds < MOST_ROUNDS:
         return None, head.asked, ""
     return taken(head, now), (), ""
+
+
+def read_whole(content: bytes, now: datetime) -> tuple[Taken | None, str]:
+    """What a file says of which all is there, or its head where that is all that is read: the settings, or why they are not read."""
+    one, _, problem = read([(0, content)], len(content), now, MOST_ROUNDS)
+    return one, problem
 
 
 def as_settings(row: Mapping[str, Any]) -> As:
@@ -108,7 +116,7 @@ def placed(plan: Plan, rows: Mapping[str, dict[str, Any]], ticks: Mapping[str, s
     for row in rows.values():
         if row.get("shot") in free:
             free[row["shot"]] -= 1
-    known = any(_camera(plan, shot.rig, row) < inf for row in rows.values() for shot in plan.shots)
+    known = _is_known(plan, rows.values())
     waiting = sorted((key for key, row in rows.items() if not row.get("shot")), key=lambda key: rows[key].get("at", ""))
     found: dict[str, str] = {}
     for key in waiting:
@@ -116,7 +124,7 @@ def placed(plan: Plan, rows: Mapping[str, dict[str, Any]], ticks: Mapping[str, s
         for order, shot in enumerate(plan.shots):
             if free[shot.key] <= 0:
                 continue
-            far = _apart(shot, rows[key]) + (_camera(plan, shot.rig, rows[key]) if known else 0.0)
+            far = _far(plan, shot, rows[key], known)
             # of several alike the next in the order of the sheet, unless it was ticked at another time
             far += 1e-6 * order + (_minutes_apart(ticks.get(shot.key, ""), rows[key].get("at", "")) if ticks else 0.0)
             if far < least:
@@ -125,6 +133,22 @@ def placed(plan: Plan, rows: Mapping[str, dict[str, Any]], ticks: Mapping[str, s
         if best:
             free[best] -= 1
     return found
+
+
+def _is_known(plan: Plan, rows: Iterable[Mapping[str, Any]]) -> bool:
+    """Whether any of some pictures is of a camera that the sheet calls by the same name; else names tell nothing."""
+    return any(_camera(plan, shot.rig, row) < inf for row in rows for shot in plan.shots)
+
+
+def _far(plan: Plan, shot: Shot, row: Mapping[str, Any], known: bool) -> float:
+    return _apart(shot, row) + (_camera(plan, shot.rig, row) if known else 0.0)
+
+
+def may_be_measured(plan: Plan, row: Mapping[str, Any], others: Iterable[Mapping[str, Any]]) -> bool:
+    """Whether a picture may belong to a shot whose pixels are measured, or to none yet, so that its file is wanted whole."""
+    known = _is_known(plan, [row, *others])
+    fits = [shot.trial for shot in plan.shots if _far(plan, shot, row, known) < FAR_APART]
+    return not fits or any(trial in MEASURED for trial in fits)
 
 
 def _minutes_apart(tick: str, at: str) -> float:

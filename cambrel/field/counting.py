@@ -14,7 +14,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from cambrel import wording
-from cambrel.field.habits import charts, covered, lists, picked_of, sentences, shares_address
+from cambrel.field.habits import MOST_LENSES, charts, covered, lists, picked_of, sentences, shares_address
 from cambrel.field.logbook import (
     MOST_LINES,
     MOST_LOGGED,
@@ -30,6 +30,7 @@ from cambrel.field.sample import sample_rows
 from cambrel.optics.habits import LEAST
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import Plan, carry_out, last_change
+from cambrel.shelf.models import Lens
 
 MOST_PROBLEMS = 200
 
@@ -51,6 +52,7 @@ def habits(request: Request) -> HttpResponseBase:
         "charts": charts(book, picked) if len(book.log) else [],
         "lists": lists(book, picked),
         "single": single,
+        "tried": f"{MOST_LENSES:,}" if Lens.objects.for_owner(request.user).count() > MOST_LENSES else "",
         "kits": kits,
         "choose": shares_address(left, request.user) if len(left) else "",
         "most": f"{MOST_LOGGED:,}",

@@ -23,7 +23,7 @@ from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, Stop
 from cambrel.shelf.kits import goes_on
 from cambrel.shelf.models import Body, Kit, Lens, Mount
 
-MOST_LENSES = 2000
+MOST_LENSES = 5000
 MOST_BODIES = 40
 MOST_KITS = 60
 SHOWN = 8
@@ -208,10 +208,15 @@ def covered(log: Log, owner: Any) -> tuple[list[Covering], list[Covering]]:
         return [], []
     mounts = {one.name: one for one in Mount.objects.for_owner(owner)}
     bodies = list(Body.objects.for_owner(owner).prefetch_related("fixed_lenses")[:MOST_BODIES])
-    single = []
+    single, by_mount = [], dict[tuple[str, int | None], list[Any]]()
     for lens in Lens.objects.for_owner(owner)[:MOST_LENSES]:
-        crops = {round(body.sensor().diagonal_mm, 1): body for body in bodies if goes_on(lens, body, mounts)}
-        shares = [asked.share(_made(lens, body).takes(asked.equivalent_mm, asked.f_number)) for body in crops.values()]
+        kind = (lens.mount, lens.fixed_to_id)
+        if kind not in by_mount:
+            # one camera for each size of sensor that it goes on
+            by_mount[kind] = list(
+                {round(one.sensor().diagonal_mm, 1): one for one in bodies if goes_on(lens, one, mounts)}.values()
+            )
+        shares = [asked.share(_made(lens, body).takes(asked.equivalent_mm, asked.f_number)) for body in by_mount[kind]]
         if shares and max(shares) > 0:
             single.append((lens.name, max(shares)))
     kits = []

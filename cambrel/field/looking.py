@@ -46,9 +46,19 @@ def _shot(plan: Plan, record: Sheet, token: str) -> Shot:
     return shot
 
 
-def _pixels_of(owner: Any, record: Sheet, key: str, but: str = "") -> Codes | None:
-    """The pixels of a picture of a shot, another than the one named, where they are held."""
-    tokens = (token for token, row in record.back.items() if row.get("shot") == key and token != but)
+def _pixels_of(owner: Any, record: Sheet, key: str) -> Codes | None:
+    """The pixels of a picture of a shot, where they are held."""
+    tokens = (token for token, row in record.back.items() if row.get("shot") == key)
+    return next((found for token in tokens if (found := own.working(owner, token)) is not None), None)
+
+
+def _second_of(owner: Any, record: Sheet, key: str, first: str) -> Codes | None:
+    """Another frame of a shot that is kept without loss, as the first is: two such are free of the subject's own texture."""
+    tokens = (
+        token
+        for token, row in record.back.items()
+        if row.get("shot") == key and token != first and "quality" not in row
+    )
     return next((found for token in tokens if (found := own.working(owner, token)) is not None), None)
 
 
@@ -166,7 +176,8 @@ def _measured(owner: Any, record: Sheet, plan: Plan, shot: Shot, token: str, pix
         shot.trial, pixels, box,
         quality=record.back[token].get("quality"),
         first=None if first is None or is_first else _pixels_of(owner, record, first.key),
-        second=_pixels_of(owner, record, shot.key, token),
+        second=_second_of(owner, record, shot.key, token),
+        is_resized=bool(record.back[token].get("is_resized")),
         pixels_high=float(whole_px),
     )  # fmt: skip
 
@@ -190,7 +201,7 @@ def keep(request: Request, pk: int, token: str) -> HttpResponseBase:
             messages.error(request, str(error))
             return redirect("field:back", pk)
     with changing(request, pk, f"{'Kept' if kept else 'Let go of'} a picture of “{record.name}”") as now:
-        now.back[token]["kept"] = kept
+        now.back.get(token, {})["kept"] = kept
     return redirect(reverse("field:back", args=[pk]) + f"#shot-{row.get('shot', '')}")
 
 

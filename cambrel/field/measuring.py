@@ -78,6 +78,7 @@ def measure(
     first: Codes | None,
     second: Codes | None,
     pixels_high: float,
+    is_resized: bool = False,
 ) -> Readings:
     """What a picture says, by the names of `optics.proving`.
 
@@ -87,6 +88,7 @@ def measure(
         first: the picture of the reference in the same trial, for views
         second: another frame of the same shot, for noise
         pixels_high: of the camera's whole frame, for reach
+        is_resized: it has other pixels than the camera recorded
     Raises
         MeasureError
     """
@@ -100,7 +102,7 @@ def measure(
     if trial == "noise":
         other = cut(second, box) if second is not None and second.shape == pixels.shape else None
         noise = patch_noise(part, count, quality, other)
-        doubts: tuple[str, ...] = ("reduced",) if noise.is_reduced else ()
+        doubts = tuple(key for key, is_so in (("reduced", noise.is_reduced), ("resized", is_resized)) if is_so)
         within = 4 * noise.within / np.log(2)  # two deviations, in stops of light, of which signal to noise is the root
         return {
             "snr": Reading(noise.snr, float(within), "least" if noise.is_bound else "", doubts),
@@ -108,7 +110,13 @@ def measure(
         }
     if trial == "diffraction":
         edge = slanted_edge(part)
-        marks = {"sharpened": edge.is_sharpened, "low": edge.is_low, "bent": edge.is_bent, "periodic": edge.is_periodic}
+        marks = {
+            "sharpened": edge.is_sharpened,
+            "low": edge.is_low,
+            "bent": edge.is_bent,
+            "periodic": edge.is_periodic,
+            "resized": is_resized,
+        }
         doubts = tuple(key for key, is_so in marks.items() if is_so)
         return {
             "mtf50": Reading(min(edge.mtf50_per_px, 1.0), edge.within, "least" if edge.is_bound else "", doubts),

@@ -21,7 +21,7 @@ from jsonschema import Draft202012Validator
 
 from cambrel.briefs.models import SavedBrief
 from cambrel.conventions.preferred import preferred_by
-from cambrel.field.backs import read
+from cambrel.field.backs import read_whole
 from cambrel.field.forms import PlaceForm
 from cambrel.links import Task, encode_brief
 from cambrel.names import shortened
@@ -30,9 +30,8 @@ from cambrel.optics.formats import FULL_FRAME
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
-from cambrel.photographs.heads import MOST_ROUNDS
 from cambrel.pictures import own
-from cambrel.pictures.models import OwnScene
+from cambrel.pictures.models import OwnScene, new_key
 from cambrel.wording import UNITS
 
 BACKGROUND_SIDE_PX, SUBJECT_SIDE_PX = 2000, 1400
@@ -54,8 +53,9 @@ CHECK = Draft202012Validator({
     "properties": {
         "cambrel_scenes": {"const": 1},
         "scenes": {"type": "array", "maxItems": MOST_PLACES, "items": {
-            "type": "object", "additionalProperties": False, "required": ["name", "background", *FIGURES],
+            "type": "object", "additionalProperties": False, "required": ["key", "name", "background", *FIGURES],
             "properties": {
+                "key": {"type": "string", "pattern": "^[0-9a-f]{12}$"},
                 "name": {"type": "string", "minLength": 1, "maxLength": 60, "pattern": "\\S"},
                 "background": {"type": "string", "maxLength": 80}, "subject": {"type": "string", "maxLength": 80},
                 **dict.fromkeys(FIGURES, NUMBER),
@@ -149,13 +149,8 @@ def _take(request: Request, form: PlaceForm, record: OwnScene) -> bool:
 def _brought(owner: Any, file: Any, ending: str, side_px: int) -> Brought:
     """A picture decoded within bounds and kept as a file of our own."""
     own.sweep(owner)
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "file"
-        with path.open("wb") as copy:
-            for chunk in file.chunks():
-                copy.write(chunk)
-        head = path.open("rb").read(4 * 65536)
-        one, _, _ = read([(0, head)], path.stat().st_size, timezone.localtime().replace(tzinfo=None), MOST_ROUNDS)
+    with own.on_disk(file) as path, tempfile.TemporaryDirectory() as folder:
+        one, _ = read_whole(path.read_bytes(), timezone.localtime().replace(tzinfo=None))
         made = decode(path, Path(folder) / "pixels.npy", with_alpha=ending == own.SUBJECT, most_side_px=side_px)
         pixels = made.pixels()
         if ending == own.SUBJECT and pixels[..., 3].min() == 255:
@@ -214,7 +209,7 @@ def take_out(request: Request) -> HttpResponseBase:
     rows = []
     with zipfile.ZipFile(out, "w", zipfile.ZIP_STORED) as archive:
         for record in OwnScene.objects.for_owner(request.user)[:MOST_PLACES]:
-            row = {"name": record.name} | {key: getattr(record, key) for key in FIGURES}
+            row = {"key": record.key, "name": record.name} | {key: getattr(record, key) for key in FIGURES}
             for part, ending in (("background", own.BACKGROUND), ("subject", own.SUBJECT)):
                 token = getattr(record, part)
                 content = own.kept(request.user, token, ending) if token else None
@@ -270,7 +265,7 @@ def _records(owner: Any, content: bytes) -> list[OwnScene]:
         if isinstance(error, PlacesError):
             raise
         raise PlacesError("This is no file of scenes that can be read.") from None
-    found = []
+    found, there = [], set(OwnScene.objects.for_owner(owner).values_list("key", flat=True))
     for row in told["scenes"]:
         if any(row[key] < least for key, least in LEAST.items()):
             raise PlacesError(f"“{shortened(row['name'])}” has a distance or a height that cannot be.")
@@ -281,9 +276,16 @@ def _records(owner: Any, content: bytes) -> list[OwnScene]:
         ):
             if row.get(part):
                 tokens[part] = _brought(owner, _InMemory(files[row[part]]), ending, side).token
+        # one that is there already is another from now on: none is put over another
+        key = new_key() if row["key"] in there else row["key"]
+        there.add(key)
         found.append(
             OwnScene(
-                owner=owner, name=" ".join(row["name"].split()), **{key: float(row[key]) for key in FIGURES}, **tokens
+                owner=owner,
+                key=key,
+                name=" ".join(row["name"].split()),
+                **{key: float(row[key]) for key in FIGURES},
+                **tokens,
             )
         )
     return found

@@ -17,7 +17,7 @@ from cambrel.optics.comparison import Comparison, compare
 from cambrel.optics.fieldwork import SIDE_BY_SIDE_M, Shot, changes_of_rig, rounded, shift_mm, shots_of, usual
 from cambrel.optics.sentences import LEVEL_STOPS
 
-SUN, TRACK, NIGHT, PATH = (CAUTIONS[key].short for key in ("sun", "track", "night", "path"))
+SUN, SENSOR, TRACK, NIGHT, PATH = (CAUTIONS[key].short for key in ("sun", "sensor", "track", "night", "path"))
 LONG_MM = 150.0
 MEASURED = {"framing", "blur", "noise", "diffraction", "reach"}
 """The trials whose pictures are measured, so that their pixels are needed; of the others the settings are, and what an eye says."""
@@ -132,6 +132,7 @@ class Plan:
         said += [SUN] if not has_sun and brief.light_ev >= BRIGHT_EV and longest >= LONG_MM else []
         said += [TRACK] if brief.subject_speed_m_per_s >= FAST_M_PER_S else []
         said += [NIGHT] if brief.light_ev <= DARK_EV else []
+        said += [SENSOR] if any(shot.trial == "diffraction" for shot in self.shots) else []
         return [*said, PATH]
 
     @property

@@ -66,6 +66,7 @@ DOUBTS = {
     "low": "The edge has little contrast.",
     "bent": "The edge is a little bent.",
     "periodic": "The edge stands at an angle that repeats over the pixels; turn it a little.",
+    "resized": "The picture has other pixels than the camera recorded: it was made smaller or cut.",
     "cut": "The disc is cut to a cat’s eye; its circle was taken.",
 }
 SAME, SAME_STOPS = 0.005, 0.05
@@ -91,8 +92,12 @@ def found_of(sheet: Any, key: str) -> dict[str, Reading]:
 
 
 def settings_of(sheet: Any, shot: Shot) -> As:
-    """The settings of a shot: those that its picture says, else the planned ones."""
-    said = next((as_settings(row) for row in sheet.back.values() if row.get("shot") == shot.key), As())
+    """The settings of a shot: those that the picture says that was read off, or any of its pictures, else the planned ones."""
+    read_off = {row.get("of") for row in sheet.found.get(shot.key, {}).values()}
+    mine = [
+        (token not in read_off, as_settings(row)) for token, row in sheet.back.items() if row.get("shot") == shot.key
+    ]
+    said = min(mine, key=lambda one: one[0])[1] if mine else As()
     return As(
         said.focal_length_mm or shot.focal_length_mm, said.f_number or shot.f_number, said.shutter_s or shot.shutter_s, said.iso or shot.iso
     )  # fmt: skip
@@ -189,7 +194,7 @@ def _times_apart(word: str, ratio: float, figures: dict[str, Figure]) -> str:
 
 def _stops_apart(word: str, stops: float, figures: dict[str, Figure]) -> str:
     """Brightness against the reference, as measured or as predicted."""
-    if abs(stops) < 0.05:
+    if abs(stops) < SAME_STOPS:
         return f"as bright as {{first}} {word}" if word == "measured" else f"as bright {word}"
     figures[word] = Figure(abs(stops), "stops")
     return f"{{{word}}} {'brighter' if stops > 0 else 'darker'} {'than {first} ' if word == 'measured' else ''}{word}"

@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 import json
-import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import datetime
-from pathlib import Path
 from typing import Any
 
 from django.contrib import messages
@@ -33,7 +31,6 @@ from cambrel.optics.fieldwork import Shot
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
-from cambrel.photographs.heads import HEAD_BYTES, MOST_ROUNDS
 from cambrel.pictures import own
 from cambrel.wording import LETTERS, UNITS
 
@@ -82,15 +79,21 @@ class Row:
     verdicts: list[tuple[proofs.Line, str]]
     is_measured: bool
     seen: SeenForm | None
-    takes_over: str = ""
-    boxes: list[str] = field(default_factory=list)
+    takes_over: str
+    is_base: bool
+    """Whether the others are set against its picture, so that nothing is read off it."""
+
+    @property
+    def measures(self) -> bool:
+        """Whether its picture is looked at closely."""
+        return self.line.is_measured and not self.is_base
 
 
 def _back(owner: Any, token: str, row: dict[str, Any], shot: Shot | None) -> Back:
     at = datetime.fromisoformat(row["at"]) if row.get("at") else None
     return Back(
         token, backs.said(row), row.get("body", ""), backs.differing(shot, row) if shot else [], row.get("notes", []),
-        own.working(owner, token) is not None, bool(row.get("kept")), at,
+        own.is_working(owner, token), bool(row.get("kept")), at,
     )  # fmt: skip
 
 
@@ -115,7 +118,7 @@ def rows_of(request: Request, record: Sheet, plan: Plan, tried: SeenForm | None 
         found.append(
             Row(
                 shot, lines[shot.key], LETTERS[shot.rig], slot.body_called, pictures, verdicts, shot.key in record.found, seen,
-                _takes_over(plan, record, shot),
+                _takes_over(plan, record, shot), shot.trial == "framing" and shot.rig == plan.bench.reference,
             )
         )  # fmt: skip
     return found
@@ -148,8 +151,8 @@ def page(request: Request, record: Sheet, plan: Plan, tried: SeenForm | None = N
         "sheet": record,
         "rows": rows,
         "says": proofs.counted(lines),
-        "open": sum(not row.is_measured for row in rows),
-        "unmeasured": sum(_can_be_measured(plan, row) for row in rows),
+        "open": sum(not row.is_measured and not row.is_base for row in rows),
+        "unmeasured": sum(_can_be_measured(row) for row in rows),
         "loose": [_back(request.user, token, row, None) for token, row in loose],
         "choices": [(row.shot.key, f"{row.letter} {row.line.trial}, {row.line.settings}") for row in rows],
         "kept_mb": own.kept_bytes(request.user) / 2**20,
@@ -160,12 +163,9 @@ def page(request: Request, record: Sheet, plan: Plan, tried: SeenForm | None = N
     }
 
 
-def _can_be_measured(plan: Plan, row: Row) -> bool:
-    shot = row.shot
-    is_measured = shot.trial in MEASURED - {"reach"} and not (
-        shot.trial == "framing" and shot.rig == plan.bench.reference
-    )
-    return is_measured and not row.is_measured and any(one.is_there for one in row.pictures)
+def _can_be_measured(row: Row) -> bool:
+    is_read_off = row.shot.trial in MEASURED - {"reach"} and not row.is_base
+    return is_read_off and not row.is_measured and any(one.is_there for one in row.pictures)
 
 
 @login_required
@@ -178,8 +178,8 @@ def heads(request: Request, pk: int | None = None) -> HttpResponseBase:
     except (ValueError, KeyError, TypeError, StopIteration, RuntimeError):
         return JsonResponse({"problem": "These heads of files were not sent as they are read."}, status=400)
     now = timezone.localtime().replace(tzinfo=None)
-    answers: dict[Any, dict[str, Any]] = {}
-    rows: dict[str, dict[str, Any]] = {}
+    answers: dict[int, dict[str, Any]] = {}
+    rows: dict[int, dict[str, Any]] = {}
     for index, (key, size, rounds, parts) in enumerate(sent):
         one, asked, problem = backs.read(parts, size, now, rounds)
         answer: dict[str, Any] = {"id": key}
@@ -188,16 +188,14 @@ def heads(request: Request, pk: int | None = None) -> HttpResponseBase:
         elif one is None:
             answer["asked"] = asked
         else:
-            rows[str(index)] = backs.row_of(one)
-            answer |= {"row": rows[str(index)], "says": backs.said(rows[str(index)]), "log": log_row(one)}
+            rows[index] = backs.row_of(one)
+            answer |= {"row": rows[index], "says": backs.said(rows[index]), "log": log_row(one)}
         answers[index] = answer
     if sheet is not None:
         record, plan = sheet
-        together = record.back | rows
-        trials = {shot.key: shot.trial for shot in plan.shots}
-        for key, shot in backs.placed(plan, together, record.taken).items():
-            if key in rows:
-                answers[int(key)]["whole"] = trials.get(shot, "framing") in MEASURED
+        others = [*record.back.values(), *rows.values()]
+        for index, row in rows.items():
+            answers[index]["whole"] = backs.may_be_measured(plan, row, others)
     return JsonResponse({"files": list(answers.values())})
 
 
@@ -207,18 +205,16 @@ def bring(request: Request, pk: int) -> HttpResponseBase:
     """Take a picture onto the sheet: its settings, and where its pixels are measured the file, decoded and held for a day."""
     record, plan = sheet_of(request, pk)
     file = request.FILES.get("file")
+    if len(record.back) >= backs.MOST_BACK:
+        return _brought(request, pk, TOO_MANY)
+    token = own.new_token()
     try:
-        row, token = (
-            (_from_file(request.user, file) if file else _from_row(request.POST.get("row", ""))),
-            own.new_token(),
-        )
+        row = _from_file(file) if file else _from_row(request.POST.get("row", ""))
         if file:
             token, row["quality"] = _decoded(request.user, file)
             row = {key: value for key, value in row.items() if value is not None}
     except (DecodeError, ValueError) as error:
         return _brought(request, pk, str(error))
-    if len(record.back) >= backs.MOST_BACK:
-        return _brought(request, pk, TOO_MANY)
     with changing(request, pk, f"Brought a picture to “{record.name}”") as now:
         now.back[token] = row
         for key, shot in backs.placed(plan, now.back, now.taken).items():
@@ -247,11 +243,10 @@ def _from_row(text: str) -> dict[str, Any]:
     return row | {"shot": ""}
 
 
-def _from_file(owner: Any, file: Any) -> dict[str, Any]:
-    content = file.read(backs.MOST_SENT_BYTES) if file.size <= MOST_BYTES else file.read(HEAD_BYTES)
+def _from_file(file: Any) -> dict[str, Any]:
+    content = file.read(MOST_BYTES)
     file.seek(0)
-    now = timezone.localtime().replace(tzinfo=None)
-    one, _, problem = backs.read([(0, content)], file.size, now, MOST_ROUNDS)
+    one, problem = backs.read_whole(content, timezone.localtime().replace(tzinfo=None))
     if one is None:
         raise ValueError(problem[:1].upper() + problem[1:] + ".")
     return backs.row_of(one)
@@ -263,12 +258,8 @@ def _decoded(owner: Any, file: Any) -> tuple[str, float | None]:
         raise DecodeError(f"It is larger than {MOST_BYTES // 2**20} MB, so its pixels are not read.")
     own.sweep(owner)
     token = own.new_token()
-    with tempfile.NamedTemporaryFile() as copy:
-        for chunk in file.chunks():
-            copy.write(chunk)
-        copy.flush()
-        made = decode(Path(copy.name), own.path_of(owner, token, own.WORKING))
-    return token, made.quality
+    with own.on_disk(file) as path:
+        return token, decode(path, own.path_of(owner, token, own.WORKING)).quality
 
 
 @login_required
@@ -279,12 +270,12 @@ def place(request: Request, pk: int, token: str) -> HttpResponseBase:
     if token not in record.back:
         raise Http404
     shot = request.POST.get("shot", "")
-    if shot not in {one.key for one in plan.shots} | {"", "away"}:
+    if shot not in {one.key for one in plan.shots} | {backs.NOWHERE, "away"}:
         messages.error(request, "There is no such shot on this sheet.")
         return redirect("field:back", pk)
     with changing(request, pk, f"Put a picture of “{record.name}” elsewhere") as now:
-        row = now.back.pop(token) if shot == "away" else now.back[token]
-        was, row["shot"] = row.get("shot", ""), "" if shot == "away" else shot
+        row = now.back.pop(token, {}) if shot == "away" else now.back.get(token, {})
+        was, row["shot"] = row.get("shot", ""), shot
         now.found = {key: readings for key, readings in _without(now.found, token, was).items() if readings}
     return redirect("field:back", pk)
 

@@ -142,6 +142,7 @@ def _range(log: Log) -> Sentence | None:
     low, high = narrowest(known, MOST_OF)
     text = "{share} of your {n} pictures lie between {low} and {high} in full-frame terms"
     if high / low < AT_END:
+        high = low * AT_END
         text = "{share} of your {n} pictures are made at {low} in full-frame terms"
     figures = {
         "share": Figure(between(known, low, high), "share"),

@@ -12,6 +12,8 @@ from typing import Any
 
 MOST_READS, MOST_ENTRIES, MOST_VALUE_BYTES, MOST_DIRECTORIES = 4000, 512, 256, 4
 AT_LEAST_BYTES = 16 * 1024
+MOST_ASKED = 8
+"""Parts that are asked for in one round."""
 WANTED = {
     0x0100: "wide", 0x0101: "high", 0x010F: "maker", 0x0110: "model", 0x0112: "orientation",
     0x829A: "exposure_s", 0x829D: "f_number", 0x8827: "iso", 0x8832: "iso_index", 0x8833: "iso_speed",
@@ -76,7 +78,7 @@ class Source:
                 found[-1] = (found[-1][0], max(found[-1][1], end))
             else:
                 found.append((start, end))
-        return [(start, end - start) for start, end in found]
+        return [(start, end - start) for start, end in found[:MOST_ASKED]]
 
 
 def read_tags(source: Source, base: int = 0) -> Tags:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from django.core.validators import MaxValueValidator, MinValueValidator
+from secrets import token_hex
+
+from django.core.validators import MaxValueValidator, MinValueValidator, RegexValidator
 from django.db import models
 
 from cambrel.owners.models import Owned
@@ -13,7 +15,16 @@ OWN = "own-"
 """How the slug of such a scene begins."""
 
 
+KEY = RegexValidator(r"^[0-9a-f]{12}$")
+
+
+def new_key() -> str:
+    return token_hex(6)
+
+
 class OwnScene(Owned):
+    key = models.CharField(max_length=12, default=new_key, editable=False, validators=[KEY])
+    """By which pictures to be made name it; it goes along in a file, so that they find it again on another machine."""
     name = models.CharField(max_length=60)
     background = models.CharField(max_length=32)
     """Token of the picture of the place."""
@@ -32,10 +43,11 @@ class OwnScene(Owned):
 
     class Meta:
         ordering = ["name", "pk"]
+        constraints = [models.UniqueConstraint(fields=["owner", "key"], name="one_scene_of_a_key_each")]
 
     def __str__(self) -> str:
         return self.name
 
     @property
     def slug(self) -> str:
-        return f"{OWN}{self.pk}"
+        return f"{OWN}{self.key}"

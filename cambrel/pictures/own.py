@@ -10,10 +10,12 @@ import hashlib
 import os
 import re
 import time
-from collections.abc import Collection
+from collections.abc import Collection, Iterator
+from contextlib import contextmanager
 from io import BytesIO
 from pathlib import Path
 from secrets import token_hex
+from tempfile import NamedTemporaryFile
 from typing import Any
 
 import cv2
@@ -67,6 +69,11 @@ def working(owner: Any, token: str) -> Codes | None:
     return np.load(path, mmap_mode="r") if path.exists() else None
 
 
+def is_working(owner: Any, token: str) -> bool:
+    """Whether a working copy is still held."""
+    return path_of(owner, token, WORKING).exists()
+
+
 def kept_bytes(owner: Any) -> int:
     return sum(one.stat().st_size for ending in STAYING for one in folder(owner).glob(f"*{ending}"))
 
@@ -97,6 +104,16 @@ def forget(owner: Any, spoken_of: Collection[str]) -> None:
 KINDS: dict[str, tuple[str, dict[str, int]]] = {
     KEPT: ("WEBP", {"quality": 90, "method": 3}), BACKGROUND: ("JPEG", {"quality": 90}), SUBJECT: ("PNG", {"compress_level": 6}),
 }  # fmt: skip
+
+
+@contextmanager
+def on_disk(file: Any) -> Iterator[Path]:
+    """A file that was sent, on the disk while it is decoded."""
+    with NamedTemporaryFile() as copy:
+        for chunk in file.chunks():
+            copy.write(chunk)
+        copy.flush()
+        yield Path(copy.name)
 
 
 def encoded(pixels: Codes, side_px: int, ending: str = KEPT) -> bytes:

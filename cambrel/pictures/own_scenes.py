@@ -41,10 +41,10 @@ class ReaderMiddleware:
 
 def record_of(slug: str) -> OwnScene | None:
     """The reader's own scene of a slug."""
-    reader, key = READER.get(), slug.removeprefix(OWN)
-    if reader is None or not slug.startswith(OWN) or not (key.isascii() and key.isdigit() and len(key) < 19):
+    reader = READER.get()
+    if reader is None or not slug.startswith(OWN):
         return None
-    found: OwnScene | None = OwnScene.objects.for_owner(reader).filter(pk=int(key)).first()
+    found: OwnScene | None = OwnScene.objects.for_owner(reader).filter(key=slug.removeprefix(OWN)).first()
     return found
 
 

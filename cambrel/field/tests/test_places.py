@@ -106,7 +106,7 @@ class PlacesTests(TestCase):
         self.assertEqual(page.status_code, 200)
         self.assertNotIn(where.split("/")[2], page.content.decode(), "the usual scene stands in its place")
         self.assertEqual(scene_named(record.slug).slug, "footplate", "outside a request there is no reader")
-        for slug in ("own-", "own-x", "own-²", "own-" + "9" * 30):
+        for slug in ("own-", "own-x", "own-²", "own-" + "9" * 30, record.key):
             token = READER.set(self.owner)
             self.assertIsNone(find(slug))
             READER.reset(token)
@@ -177,7 +177,11 @@ class PlacesTests(TestCase):
         self.assertContains(page, "1 scenes brought in")
         (again,) = OwnScene.objects.all()
         self.assertEqual((again.name, again.background_m, bool(again.subject)), ("My street", 6.0, True))
+        self.assertEqual(again.slug, record.slug, "what names it finds it again")
         self.assertTrue(own.path_of(self.owner, again.background, own.BACKGROUND).exists())
+        self.client.post(reverse("field:places-in"), {"file": SimpleUploadedFile("s.zip", out)})
+        self.assertEqual(len(set(OwnScene.objects.values_list("key", flat=True))), 2, "none is put over another")
+        OwnScene.objects.exclude(pk=again.pk).delete()
 
         def packed(told, **files):
             made = io.BytesIO()
@@ -187,7 +191,7 @@ class PlacesTests(TestCase):
                     archive.writestr(name, content)
             return made.getvalue()
 
-        row = {"name": "A", "background": "a"} | dict.fromkeys(FIGURES, 2.0)
+        row = {"key": "a" * 12, "name": "A", "background": "a"} | dict.fromkeys(FIGURES, 2.0)
         told = {"cambrel_scenes": 1, "scenes": [row]}
         cases = (
             (b"hello", "no file of scenes that can be read"), (packed("{"), "that can be read"),

@@ -9,10 +9,11 @@ from django.test import TestCase
 from django.urls import reverse
 
 from cambrel.bench.samples import home_bench
-from cambrel.field.backs import differing, placed, row_of
+from cambrel.field.backs import differing, may_be_measured, placed, row_of
 from cambrel.field.forms import SEEN
 from cambrel.field.models import Sheet
 from cambrel.field.planning import Plan
+from cambrel.field.proofs import settings_of
 from cambrel.field.returning import CHECK
 from cambrel.links import encode
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
@@ -95,6 +96,51 @@ class ReturningTests(ReturningTestCase):
             )
             self.assertEqual(answer.status_code, 400, wrong)
 
+    def test_a_file_that_is_sent_whole_is_read_to_its_end(self):
+        late = picture("WEBP", size=(900, 700), noisy=True)
+        self.assertGreater(len(late), 100_000)
+        self.assertIn("asked", self.read(late)[0])
+        with patch("cambrel.field.backs.MOST_SENT_BYTES", 65536):
+            self.bring(late)
+        (row,) = self.sheet.back.values()
+        self.assertEqual((row["f_number"], row["iso"]), (2.8, 400.0))
+
+    def test_the_whole_file_is_asked_for_where_its_pixels_may_be_measured(self):
+        shot = self.shot("depth-0-0")
+        rows = {
+            "same as a shot that is measured": self.row(shot.key),
+            "nothing like": self.row(shot.key, f_number=64.0, shutter_s=30.0),
+        }
+        for why, row in rows.items():
+            self.assertTrue(may_be_measured(self.plan, row, []), why)
+        alone = Plan(self.bench, ("depth",))
+        self.assertFalse(may_be_measured(alone, self.row(shot.key), []))
+
+    def test_the_settings_are_those_of_the_picture_that_was_read_off(self):
+        shot = self.shot("noise-0-0")
+        self.sheet.back = {
+            key: self.row(shot.key, iso=iso, shot=shot.key) for key, iso in (("a" * 32, 400.0), ("b" * 32, 800.0))
+        }
+        self.assertEqual(settings_of(self.sheet, shot).iso, 400)
+        self.sheet.found = {shot.key: {"snr": {"value": 50.0, "of": "b" * 32}}}
+        self.assertEqual(settings_of(self.sheet, shot).iso, 800)
+
+    def test_what_was_taken_off_every_shot_by_hand_stays_off(self):
+        self.bring(picture())
+        ((token, _),) = self.sheet.back.items()
+        self.client.post(self.at("place", token), {"shot": "none"})
+        self.bring(picture())
+        self.assertEqual(self.sheet.back[token]["shot"], "none")
+
+    def test_nothing_is_left_to_measure_of_a_picture_that_the_others_are_set_against(self):
+        self.sheet.back = {"a" * 32: {"shot": "framing-0-0", "kept": ""}}
+        self.sheet.save()
+        own.path_of(self.owner, "a" * 32, own.WORKING).touch()
+        page = self.client.get(self.at("back"))
+        self.assertContains(page, "The others are set against this picture")
+        self.assertEqual((page.context["unmeasured"], page.context["open"]), (0, len(self.plan.shots) - 1))
+        self.assertNotContains(page, self.at("look", "a" * 32))
+
     def test_nothing_of_who_and_where_is_kept(self):
         private = {0xA431: "serial 77", 0xA430: "somebody"}
         self.bring(picture(settings=PLAIN | private, top={0x013B: "somebody"}))
@@ -161,7 +207,7 @@ class ReturningTests(ReturningTestCase):
         self.bring(picture())
         ((token, row),) = self.sheet.back.items()
         first = row["shot"]
-        for shot, there in (("noise-1-0", "noise-1-0"), ("", ""), ("nonsense", "")):
+        for shot, there in (("noise-1-0", "noise-1-0"), ("none", "none"), ("nonsense", "none")):
             self.client.post(self.at("place", token), {"shot": shot})
             self.sheet.refresh_from_db()
             self.assertEqual(self.sheet.back[token]["shot"], there)

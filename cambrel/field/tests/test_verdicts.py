@@ -49,6 +49,12 @@ class MeasuresTests(TestCase):
             self.of("noise", coded_three(grey_patch(200), 95), (0, 0, 100, 100), quality=95.0)["snr"].bound, "least"
         )
 
+    def test_a_picture_that_was_made_smaller_is_doubtful(self):
+        grey = coded_three(grey_patch(20, side=120))
+        for is_resized in (False, True):
+            doubts = self.of("noise", grey, (0, 0, 120, 120), is_resized=is_resized)["snr"].doubts
+            self.assertEqual("resized" in doubts, is_resized)
+
     def test_where_to_look_first_is_about_the_light_or_in_the_middle(self):
         dark = np.zeros((600, 900, 3), np.uint8)
         dark[100:110, 700:710] = 255

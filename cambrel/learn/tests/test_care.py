@@ -8,6 +8,9 @@ from cambrel.briefs.samples import with_brief
 from cambrel.care import CAUTIONS
 from cambrel.field.planning import Plan
 from cambrel.links import encode
+from cambrel.owners.models import LOCAL_OWNER, User
+from cambrel.owners.undo import raise_version
+from cambrel.shelf.models import Body, Lens
 
 
 class CareTests(TestCase):
@@ -26,6 +29,20 @@ class CareTests(TestCase):
         stars = self.client.get("/", {"b": encode(with_brief(home_bench(), "night-mail")), "panel": "stars"})
         self.assertContains(stars, CAUTIONS["night"].short)
         self.assertContains(stars, CAUTIONS["sun"].short)
+
+    def test_dust_is_spoken_of_with_small_apertures_and_weight_with_heavy_lenses(self):
+        for trial in ("diffraction", "noise"):
+            said = Plan(home_bench(), (trial,)).cautions()
+            self.assertEqual(CAUTIONS["sensor"].short in said, trial == "diffraction")
+        owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
+        body = Body.objects.create(owner=owner, name="B", mount="M", width_mm=36, height_mm=24)
+        for grams, is_said in ((None, False), (999, False), (1000, True)):
+            lens = Lens.objects.create(
+                owner=owner, name=f"L{grams}", mount="M", focal_min_mm=400, focal_max_mm=400, weight_g=grams
+            )
+            raise_version(owner)
+            page = self.client.get(reverse("match:fit"), {"lens": lens.pk, "body": body.pk})
+            self.assertEqual(CAUTIONS["weight"].short in page.content.decode(), is_said, grams)
 
     def test_it_is_reached_from_where_cautions_stand(self):
         plan = self.client.get(reverse("field:plan"), {"b": encode(home_bench())})

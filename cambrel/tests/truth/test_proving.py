@@ -199,6 +199,12 @@ class ProvingTests(TestCase):
                     if abs(taken.of(shot.rig).settings.shutter_s / longest / times - 1) > 1e-6:
                         continue
                     with self.subTest(seed=seed, times=times):
+                        for are in (True, False):
+                            sheet = SimpleNamespace(found={shot.key: {"points": {"value": float(are)}}}, back={})
+                            plan = SimpleNamespace(shots=[], bench=SimpleNamespace(reference=0), made=made)
+                            (one,) = lines_of(plan, sheet, replace(shot, shutter_s=longest * times))
+                            self.assertEqual(said(one).startswith("points seen at"), are)
+                            self.assertEqual(said(one).startswith("drawn out as seen at"), not are)
                         outcomes = {are: points_held(taken, shot.rig, are) for are in (True, False)}
                         near = 0.8 < times < 1.2
                         self.assertEqual(outcomes[times < 1], Outcome.HELD)

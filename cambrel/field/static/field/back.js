@@ -54,6 +54,7 @@ async function bringAll(files) {
       else read.push([file, answer]);
     },
   });
+  read.sort(([, one], [, other]) => (one.row.at ?? "").localeCompare(other.row.at ?? "")); // by the cameras' clocks
   let done = 0;
   for (const [file, answer] of read) {
     await gate();

@@ -2,6 +2,7 @@
 export const HEAD_BYTES = 65536;
 export const AT_ONCE = 16;
 const MOST_ROUNDS = 4;
+const MOST_PARTS = 90; // the server takes a hundred files in one request
 
 // the parts of a file that are sent in one round: the head, then what was asked for besides
 export function partsOf(size, asked) {
@@ -41,7 +42,13 @@ export async function readHeads(files, { address, token, tell, gate }) {
   let waiting = files.map((file, id) => ({ id, file, rounds: 1, asked: [] }));
   while (waiting.length) {
     if (!(await gate())) return;
-    const batch = waiting.splice(0, AT_ONCE);
+    let count = 0;
+    let parts = 0;
+    while (count < waiting.length && count < AT_ONCE && (!count || parts + 1 + waiting[count].asked.length <= MOST_PARTS)) {
+      parts += 1 + waiting[count].asked.length;
+      count += 1;
+    }
+    const batch = waiting.splice(0, count);
     let answers;
     try {
       answers = await ask(address, token, batch);
