@@ -67,12 +67,13 @@ CAUTIONS = {
         Caution(
             "weight",
             "Heavy lens on a light mount",
-            "Carry and mount a heavy lens by its own foot, and keep a hand under it.",
+            "Support a heavy lens itself, not by the mount.",
             (
+                "Carry and mount it by its own foot, and keep a hand under it.",
                 "A mount, an adapter or a tripod head gives way before it shows: keep within the load that its maker states.",
                 "Turn the lens onto the head last and take it off first; check every lock before you let go.",
             ),
-            "lenses of a kilogram and more: Fit",
+            "lenses of a kilogram and a half and more: Fit",
         ),
         Caution(
             "path",

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from cambrel import wording
+from cambrel.care import CAUTIONS
 from cambrel.drawings.fit import Part, fit_drawing
 from cambrel.drawings.shapes import Drawing
 from cambrel.match.shelves import Shelf
@@ -43,6 +44,8 @@ CELLS = {
     "part": "part of a camera",
     "?": "unknown",
 }
+
+HEAVY_G = 1500
 
 
 @dataclass(frozen=True)
@@ -110,7 +113,7 @@ def mount_sentence(fit: MountFit, adapter: Adapter | None, lens: Lens, body: Bod
 
 def heavy(lens: Lens) -> str:
     """The usual caution with a heavy lens."""
-    return " Support a lens of this weight itself, not by the mount." if (lens.weight_g or 0) >= 1500 else ""
+    return f" {CAUTIONS['weight'].short}" if (lens.weight_g or 0) >= HEAVY_G else ""
 
 
 def fit_of(lens: Lens, body: Body, shelf: Shelf, shape: str, conventions: Conventions) -> Fit:

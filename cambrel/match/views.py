@@ -13,7 +13,6 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
 
-from cambrel.care import CAUTIONS
 from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
 from cambrel.downloads import svg_file
@@ -36,8 +35,6 @@ from cambrel.shelf.models import Body, Kit, Lens
 COLUMNS = 30
 MOST_CELLS = 500_000
 LONGEST_PATH = 8000
-HEAVY_G = 1000
-"""A lens of so much wants care on its mount."""
 MOST_LENSES = 2000
 """That can be chosen from on the page of Fit."""
 CSV_COLUMNS = (
@@ -198,7 +195,6 @@ def fit(request: Request) -> HttpResponseBase:
         "svg": f"{reverse('match:fit')}?{urlencode({**given, 'as': 'svg'})}" if found else "",
         "path": request.get_full_path(),
         "naming": NameForm(placeholder="Keep this question as …", auto_id="keep-%s"),
-        "caution": CAUTIONS["weight"].short if lens and (lens.weight_g or 0) >= HEAVY_G else "",
     }
     return render(request, "match/fit.html", context)
 

@@ -36,7 +36,7 @@ class CareTests(TestCase):
             self.assertEqual(CAUTIONS["sensor"].short in said, trial == "diffraction")
         owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
         body = Body.objects.create(owner=owner, name="B", mount="M", width_mm=36, height_mm=24)
-        for grams, is_said in ((None, False), (999, False), (1000, True)):
+        for grams, is_said in ((None, False), (1499, False), (1500, True)):
             lens = Lens.objects.create(
                 owner=owner, name=f"L{grams}", mount="M", focal_min_mm=400, focal_max_mm=400, weight_g=grams
             )

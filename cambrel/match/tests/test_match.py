@@ -243,7 +243,7 @@ class FitPageTests(MatchTestCase):
             ("Holmgate 55 mm f/3.5 for 54 x 40", "Holmgate Vale", "takes Holmgate Long lenses as they are"),
             ("Tarn 50 mm f/1.8", "Pipwren Tern", "only with optics"),
             ("Tarn 50 mm f/1.8", "Sorrel Nine phone", "does not go on"),
-            ("Tarn 200-600 mm f/5.6-6.3", "Tarn Ridgeway", "Support a lens of this weight"),
+            ("Tarn 200-600 mm f/5.6-6.3", "Tarn Ridgeway", "Support a heavy lens itself"),
         ):
             with self.subTest(lens, body=body):
                 self.assertIn(words, self.fit(lens, body).mount_says)
