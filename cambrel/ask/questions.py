@@ -10,13 +10,13 @@ from urllib.parse import urlencode
 from django.urls import reverse
 
 from cambrel import wording
-from cambrel.ask.own import LEVEL, USUAL, Own
 from cambrel.links import Bench, Gear, Slot, encode_gear
 from cambrel.optics.brief import Brief, Conventions, Hold
 from cambrel.optics.comparison import Comparison, compare
 from cambrel.optics.equivalence import equivalent_f_number, equivalent_focal_length_mm
 from cambrel.optics.formats import covers
 from cambrel.optics.geometry import near_over_far
+from cambrel.shelf.systems import LEVEL, USUAL, Own
 
 AS_SET = Hold("own", "spot", "own", "shutter")
 PORTRAIT = Brief(distance_m=2.0, background_m=5.0, light_ev=8.0)

@@ -11,7 +11,6 @@ from django.views.decorators.http import require_safe
 from django.views.decorators.vary import vary_on_headers
 
 from cambrel.ask.answering import Answer, Answered, answer
-from cambrel.ask.own import own_of
 from cambrel.ask.questions import QUESTIONS
 from cambrel.conventions.preferred import preferred_by
 from cambrel.links import Bench, Gear, Slot, bench_address, encode_gear, put_address
@@ -23,6 +22,7 @@ from cambrel.owners.requests import Request
 from cambrel.phrases import Reading, read
 from cambrel.shelf.codes import codes_of
 from cambrel.shelf.models import Body, Kit, Lens
+from cambrel.shelf.systems import own_of
 
 EXAMPLES = (
     "22 f/2 aps-c 1.6",

@@ -1,6 +1,11 @@
 from django.urls import path
 
-from cambrel.learn import views
+from cambrel.learn import rounds, views
 
 app_name = "learn"
-urlpatterns = [path("learn/care/", views.care, name="care")]
+urlpatterns = [
+    path("learn/", rounds.home, name="home"),
+    path("learn/round/", rounds.round_, name="round"),
+    path("learn/forget/", rounds.forget, name="forget"),
+    path("learn/care/", views.care, name="care"),
+]

@@ -18,6 +18,7 @@ KINDS = frozenset(
         "time",
         "MB",
         "n-stop",
+        "signed",
         "times",
         "share",
         "iso",
@@ -29,7 +30,8 @@ KINDS = frozenset(
         "whole",
     }
 )
-"""rig: an index, shown as its letter; f: an f-number; stops: an amount without its sign, "n-stop" the same before a noun (a 3-stop filter);
+"""rig: an index, shown as its letter; f: an f-number; stops: an amount without its sign, "n-stop" the same before a noun (a 3-stop filter),
+"signed" with it;
 share: a ratio shown in percent; count: a large number in words; whole: in full."""
 
 LEVEL_VIEW = 0.01

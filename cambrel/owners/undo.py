@@ -141,11 +141,12 @@ def _alone(owner: Any) -> Any:
 
 
 @contextmanager
-def recorded(owner: Any, label: str, prepared: Any = None, seen: Any = None) -> Iterator[Any]:
+def recorded(owner: Any, label: str, prepared: Any = None, seen: Any = None, *, goes_on: bool = False) -> Iterator[Any]:
     """Run an action in one transaction and keep what it changed, to be undone later.
 
     Parameters
         prepared: a plan, whose statements are run
+        goes_on: it is one with the latest change where that has the same label, so that many small steps are undone together
         seen: the owner's shelf version that the action was prepared for; if it is another now nothing is done
     Raises
         StaleError, QuotaError
@@ -164,9 +165,17 @@ def recorded(owner: Any, label: str, prepared: Any = None, seen: Any = None) -> 
         yield recorder
         raise_version(owner)
         if prepared is None:
-            recorder.change_set(owner, label).save()
+            _kept(recorder.change_set(owner, label), goes_on)
         check_quota(owner)
         forget_changes(owner)
+
+
+def _kept(made: Any, goes_on: bool) -> None:
+    last = last_change(made.owner) if goes_on else None
+    if last is not None and last.label == made.label:
+        last.changes, last.size = [*last.changes, *made.changes], last.size + made.size
+        made = last
+    made.save()
 
 
 def carry_out(plan: Any, label: str, seen: Any) -> None:

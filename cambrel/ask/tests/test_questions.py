@@ -7,12 +7,12 @@ from math import hypot, log2
 
 from django.test import TestCase
 
-from cambrel.ask.own import USUAL, own_of
 from cambrel.ask.questions import QUESTIONS
 from cambrel.links import encode
 from cambrel.optics.brief import Conventions
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.shelf.demo import load_demo
+from cambrel.shelf.systems import USUAL, own_of
 
 FULL, FOUR, PHONE = hypot(36, 24), hypot(17.3, 13), hypot(9.6, 7.2)
 K = FULL / FOUR

@@ -18,6 +18,7 @@ from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
 from cambrel.choose.models import KeptDecision
 from cambrel.field.models import Logged, Sheet
+from cambrel.learn.models import Answered
 from cambrel.links import encode
 from cambrel.match.models import KeptQuestion
 from cambrel.owners import keeping
@@ -223,6 +224,15 @@ class IsolationTests(TestCase):
         )
         scene = OwnScene.objects.create(owner=cls.mine, name="Mine", background=token)
         Logged.objects.create(owner=cls.mine, iso=100)
+        Answered.objects.create(
+            owner=cls.mine,
+            round="0" * 12,
+            ordinal=0,
+            kind="view",
+            level="judge",
+            is_right=True,
+            answered_at=timezone.now(),
+        )
         decision = KeptDecision.objects.create(owner=cls.mine, name="Mine", token="x")
         question = KeptQuestion.objects.create(owner=cls.mine, name="Mine", path="/match/")
         kit, lens = Kit.objects.first(), KINDS["lenses"].model.objects.filter(fixed_to=None).first()
@@ -260,6 +270,7 @@ class IsolationTests(TestCase):
             Sheet,
             OwnScene,
             Logged,
+            Answered,
         ]
         return [list(model.objects.order_by("pk").values()) for model in models]
 

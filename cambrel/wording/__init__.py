@@ -274,6 +274,7 @@ _BY_KIND: dict[str, Callable[[float], str]] = {
     "f": f_number,
     "stops": stops,
     "n-stop": n_stop,
+    "signed": signed_stops,
     "times": times,
     "share": share,
     "iso": iso,

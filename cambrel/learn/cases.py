@@ -1,0 +1,68 @@
+"""The case of a question on the bench: its cameras and settings by value, under the terms that it is about, and its two pictures."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from math import inf
+
+from cambrel.learn.asking import EYE, Put
+from cambrel.links import Bench, Slot, bench_address
+from cambrel.optics.comparison import compare
+from cambrel.optics.geometry import object_distance_for_magnification_m
+from cambrel.optics.rig import Lens
+from cambrel.pictures.serving import address
+from cambrel.pictures.shots import HEIGHTS, rig_shot
+
+SCENES = {"stars": "night", "reach": "viaduct", "closeup": "gauge"}
+USUAL_SCENE = "footplate"
+PICTURE_PX = HEIGHTS[5]
+
+
+def bench_of(put: Put) -> Bench:
+    """What was asked about, on the bench."""
+    given, words = put.case.given, put.words
+    # two pictures of unlike shapes would tell their frames apart by those
+    shape = "3:2" if put.level == EYE else "native"
+    brief = replace(given.brief, background_m=5.0, light_ev=8.0, shape=shape)
+    first, second = given.second_rigs if words.two_lenses else given.rigs
+    if put.kind == "exposure":
+        second = replace(second, f_number=given.second_f_number, shutter_s=given.second_shutter_s, iso=given.second_iso)
+    if put.kind == "circle":
+        lens = Lens(given.focal_mm, given.focal_mm, image_circle_mm=given.circle_mm)
+        first, second = replace(first, lens=lens), replace(second, lens=lens)
+    if put.kind == "closeup":
+        near = float(object_distance_for_magnification_m(given.focal_mm, given.magnification))
+        brief = replace(brief, distance_m=near, subject_height_m=0.06, background_m=0.3)
+    if put.kind == "stars":
+        brief = replace(brief, declination_deg=0.0, background_m=inf, light_ev=-3.0)
+    names = (put.case.one, put.case.one if words.two_lenses else put.case.other)
+    slots = tuple(
+        Slot(rig, name, put.case.lens if rig.lens is first.lens and put.case.lens else "")
+        for rig, name in zip((first, second), names, strict=True)
+    )
+    return Bench(
+        brief, slots, words.hold, given.conventions, title=words.skill, scene=SCENES.get(put.kind, USUAL_SCENE)
+    )
+
+
+def on_bench(put: Put) -> str:
+    """Where the case is seen."""
+    return bench_address(bench_of(put), panel=put.words.panel)
+
+
+def pictures(put: Put) -> list[tuple[str, int, int]]:
+    """The two pictures to be told apart, in the order in which they stand: address, width and height."""
+    if put.level != EYE:
+        return []
+    bench = bench_of(put)
+    compared = compare(bench.brief, bench.rigs, bench.hold, bench.conventions)
+    rigs = [compared.of(index) for index in (0, 1)]
+    nearness = [1 / rig.settings.subject_distance_m if put.words.two_lenses else rig.frames.diagonal_mm for rig in rigs]
+    asked = rigs[nearness.index(max(nearness))]
+    other = next(rig for rig in rigs if rig is not asked)
+    ordered = (asked, other) if put.shown_first == 0 else (other, asked)
+    found = []
+    for rig in ordered:
+        shot = rig_shot(bench, compared, rig)
+        found.append((address(shot.token(), PICTURE_PX), round(PICTURE_PX * shot.aspect_ratio()), PICTURE_PX))
+    return found

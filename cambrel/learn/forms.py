@@ -1,0 +1,82 @@
+"""An answer that is typed: a number in the unit of its question, written as cameras and photographers write it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+
+from cambrel import wording
+from cambrel.fields import (
+    DistanceField,
+    FNumberField,
+    FocalLengthField,
+    IsoField,
+    NumberField,
+    QuantityField,
+    parse_number,
+)
+from cambrel.wording import METRES, Units
+
+FIELD_SIZE = 12
+
+
+class StopsField(QuantityField):
+    """Stops with their sign, in decimals or in thirds: 1.3, -2/3, 1 1/3."""
+
+    low, high, name = -40.0, 40.0, "number of stops"
+    unit_words = ("stops", "stop")
+
+    def text(self, value: Any, units: Units = METRES) -> Any:
+        return wording.significant(value, 3)
+
+    def number(self, text: str) -> float:
+        sign = -1 if text.startswith(("-", wording.MINUS)) else 1
+        parts = text.lstrip("+-" + wording.MINUS).split()
+        whole = sum(_part(part) for part in parts[:2])
+        if not 1 <= len(parts) <= 2:
+            raise ValueError(text)
+        return sign * whole
+
+
+def _part(text: str) -> float:
+    over, slash, under = text.partition("/")
+    return parse_number(over) / parse_number(under) if slash else parse_number(over)
+
+
+class SecondsField(QuantityField):
+    low, high, name = 0.001, 1e6, "number of seconds"
+    unit_words = ("seconds", "sec", "s")
+
+
+class TimesField(NumberField):
+    unit_words = ("times", "×", "x")
+
+
+class MegapixelField(NumberField):
+    unit_words = ("megapixels", "mp")
+
+
+FIELDS: dict[str, type[QuantityField]] = {
+    "mm": FocalLengthField,
+    "f": FNumberField,
+    "m": DistanceField,
+    "times": TimesField,
+    "number": MegapixelField,
+    "signed": StopsField,
+    "stops": StopsField,
+    "iso": IsoField,
+    "s": SecondsField,
+}
+"""By the kind of figure that is answered."""
+
+
+class AnswerForm(forms.Form):
+    use_required_attribute = False
+
+    def __init__(self, unit: str, units: Units, sent: Any = None) -> None:
+        super().__init__(sent)
+        field = FIELDS[unit](label="Your answer")
+        field.units = units
+        field.widget.attrs.update(autofocus=True, inputmode="text", size=FIELD_SIZE)
+        self.fields["said"] = field

@@ -1,0 +1,355 @@
+"""The kinds of questions in words: what is asked, what each mistake is, and the sentence to be judged with the two terms it may hold under.
+
+A stands for the first camera, B for the other. What computes the answers and the mistakes is `optics.drills`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from cambrel import wording
+from cambrel.optics.brief import Hold
+from cambrel.optics.drills import KINDS, Given
+from cambrel.optics.drills.gathering import SHUTTER_KEPT
+from cambrel.optics.drills.seeing import SAME_LENS, SAME_PICTURE, WALKING
+from cambrel.optics.formats import crop_factor
+
+ONE_LENS, ONE_VIEW = "with the same lens on both", "with the lens for the same view on each"
+ONE_NUMBER, ONE_DEPTH = "at the same f-number", "at the f-number for the same depth of field"
+TWICE = "The crop factor was used twice: lengths and f-numbers go by it once, areas and ISO by its square."
+
+
+@dataclass(frozen=True)
+class Words:
+    """How a kind is said.
+
+    skill: what one can who answers it; asks: the question, with the figures of what was given in braces; unit: what is typed behind the number
+    slips: by the mistake, what was done; claims: the sentence to be judged, of B against A: less, the same, more; terms: under which it may hold
+    panel, hold: how the case is shown on the bench; two_lenses: it is about two lenses on one camera
+    """
+
+    key: str
+    skill: str
+    asks: str
+    slips: Mapping[str, str]
+    claims: tuple[str, str, str]
+    terms: tuple[str, str]
+    unit: str = ""
+    panel: str = "frames"
+    hold: Hold = SAME_PICTURE
+    two_lenses: bool = False
+    eye: tuple[str, ...] = ()
+    """Two pictures to tell apart: what is asked of them, and what whoever confuses them overlooks."""
+    lead: str = ""
+    """Before the figure that is answered."""
+
+    def claim(self, given: Given) -> str:
+        return self.asked_of(self.claims[given.claim + 1], given)
+
+    def question(self, given: Given) -> str:
+        return self.asked_of(self.asks, given)
+
+    def asked_of(self, text: str, given: Given) -> str:
+        """A text with the figures of what was given."""
+        other = crop_factor(given.other, by=given.crop_by)
+        pixels = given.other.pixels_wide or 0
+        whole = pixels * (given.other.pixels_high or pixels * given.other.height_mm / given.other.width_mm) / 1e6
+        pitches = [1000 * s.width_mm / s.pixels_wide if s.pixels_wide else 0.0 for s in (given.one, given.other)]
+        limit = KINDS["diffraction"].pose(Given(given.other, given.one, given.crop_by, given.criterion)).right
+        figures = {
+            "f": wording.focal(given.focal_mm),
+            "f2": wording.focal(given.second_focal_mm),
+            "N": wording.f_number(given.f_number),
+            "N2": wording.f_number(given.second_f_number),
+            "t": wording.shutter(given.shutter_s),
+            "t2": wording.shutter(given.second_shutter_s),
+            "S": wording.iso(given.iso),
+            "S2": wording.iso(given.second_iso),
+            "u": wording.distance(given.distance_m),
+            "W": wording.distance(given.field_m),
+            "D": wording.focal(given.circle_mm),
+            "m": wording.significant(given.magnification),
+            "P": wording.significant(whole),
+            "p1": wording.micrometres(pitches[0]),
+            "p2": wording.micrometres(pitches[1]),
+            "c": wording.focal(given.circle_of_confusion_mm(given.other)),
+            "limit": wording.f_number(limit),
+            "said": wording.focal(given.focal_mm * other),
+            "steps": "longer" if given.second_focal_mm > given.focal_mm else "shorter",
+        }
+        return wording.articled(text.format_map(figures))
+
+
+_WORDS = (
+    Words(
+        "view",
+        "Focal length for the same view",
+        "{f} is on A. Which focal length gives B the same view?",
+        {
+            "inverted": "Turned round: the smaller frame takes the shorter lens for the same view.",
+            "unchanged": "The marking was carried over as it is. A focal length stays what it is, but each frame keeps another part of "
+            "its picture.",
+            "squared": TWICE,
+        },
+        ("B shows less of the scene than A.", "B shows as much of the scene as A.", "B shows more of the scene than A."),
+        (ONE_LENS, ONE_VIEW),
+        "mm",
+    ),
+    Words(
+        "depth",
+        "F-number for the same depth and light",
+        "A is set to {N}. Which f-number gives B the same depth of field and the same light in the whole picture, at the same view?",
+        {
+            "unchanged": "Only the focal length was converted: depth of field and the light in the whole picture go by the f-number as well, and it is "
+            "converted like it.",
+            "inverted": "Turned round: the smaller frame has to open wider for the same depth of field.",
+            "squared": TWICE,
+        },
+        (
+            "At the same f-number and distance B has less depth of field than A.",
+            "At the same f-number and distance B has as much depth of field as A.",
+            "At the same f-number and distance B has more depth of field than A.",
+        ),
+        (ONE_LENS, ONE_VIEW),
+        panel="depth",
+        lead="f/",
+        eye=(
+            "The same view from the same spot, both at {N}. Which picture was made on the larger frame?",
+            "At one f-number and one view the larger frame has the larger opening, so that its background is softer.",
+        ),
+    ),
+    Words(
+        "same_lens",
+        "The same lens on another frame",
+        "A shows {W} across at the subject. The same lens goes on B, at the same spot. How wide does B show there?",
+        {
+            "inverted": "Turned round: under the same lens the smaller frame shows less.",
+            "squared": "The ratio of the widths was used twice: that is how the areas compare.",
+            "unchanged": "Nothing was taken off: the lens draws the same picture, but each frame keeps as much of it as it is wide.",
+        },
+        (
+            "The background stands smaller behind the subject on B than on A.",
+            "The background stands as large behind the subject on B as on A.",
+            "The background stands larger behind the subject on B than on A.",
+        ),
+        ("with the same lens from the same spot", "with the same lens, walking until the subject is as large"),
+        "m",
+        hold=SAME_LENS,
+    ),
+    Words(
+        "walk",
+        "Walking against changing the lens",
+        "On A, {f} fills the frame with the subject from {u}. From how far does {f2} show it as large?",
+        {
+            "inverted": "Turned round: the longer lens is used from farther away.",
+            "unchanged": "Nobody walked: a {steps} lens shows the subject at another size from there.",
+            "squared": "The ratio of the focal lengths was used twice: the distance goes by it once.",
+        },
+        (
+            "With {f2} instead of {f} on A, at the same f-number, there is less depth of field.",
+            "With {f2} instead of {f} on A, at the same f-number, there is as much depth of field.",
+            "With {f2} instead of {f} on A, at the same f-number, there is more depth of field.",
+        ),
+        ("walking until the subject is as large", "staying at the same spot"),
+        "m",
+        "walk",
+        WALKING,
+        two_lenses=True,
+        eye=(
+            "The subject as large in both, with {f} and with {f2}. Which picture was made from nearer?",
+            "From nearer the background stands smaller against the subject, and more of it is in the frame.",
+        ),
+    ),
+    Words(
+        "reach",
+        "Reach against crop",
+        "A has pixels of {p1}, B of {p2}. Under the same lens, from one spot: how many times as many pixels does B lay along the subject as A?",
+        {
+            "crop": "The crop factor was taken for reach: a smaller frame only keeps less of the picture. What lies on the subject "
+            "goes by the size of the pixels.",
+            "inverted": "Turned round: the finer pixels lay more of them along the subject.",
+            "squared": "Counted over the area: along a line the ratio of the pixels counts once.",
+        },
+        (
+            "B lays fewer pixels along the subject than A.",
+            "B lays as many pixels along the subject as A.",
+            "B lays more pixels along the subject than A.",
+        ),
+        ("with the same lens from the same spot", "with the lens for the same view on each"),
+        "times",
+        "sharpness",
+        SAME_LENS,
+    ),
+    Words(
+        "circle",
+        "Image circle",
+        "A lens with an image circle of {D}, made for A, goes on B, which has {P} megapixels. How many are left in the largest picture of B’s shape "
+        "without black corners?",
+        {
+            "linear": "The ratio of the diameters counts twice: pixels go by the area.",
+            "unchanged": "The circle does not reach the corners of that frame, so that some of its pixels stay black.",
+            "by_width": "The circle was held against the width. What it has to reach across is the diagonal.",
+        },
+        (
+            "The image circle of {D} is smaller than the diagonal of the frame.",
+            "The image circle of {D} is as large as the diagonal of the frame.",
+            "The image circle of {D} is larger than the diagonal of the frame.",
+        ),
+        ("on A", "on B"),
+        "MP",
+        hold=SAME_LENS,
+    ),
+    Words(
+        "hyperfocal",
+        "Hyperfocal distance in the field",
+        "{f} at {N} on B, where a blur of {c} still counts as sharp. At which distance does focus have to stand for all beyond to be sharp?",
+        {
+            "full_frame_circle": "Worked out with what counts as sharp on full frame: another frame is enlarged by another factor, so that its "
+            "own circle counts.",
+            "equivalent_focal": "Worked out with the equivalent focal length: hyperfocal distance goes by the focal length that is really there.",
+            "half": "That is where sharpness begins when focus stands at the hyperfocal distance, at half of it.",
+            "f_number_converted": "The f-number was converted: the formula takes the one that is set, with the circle of the frame that is used.",
+        },
+        (
+            "For all to be sharp up to the horizon, B can focus nearer than A at the same f-number.",
+            "For all to be sharp up to the horizon, B has to focus as far away as A at the same f-number.",
+            "For all to be sharp up to the horizon, B has to focus farther away than A at the same f-number.",
+        ),
+        (ONE_LENS, ONE_VIEW),
+        "m",
+        "depth",
+        SAME_LENS,
+    ),
+    Words(
+        "diffraction",
+        "The habit of a small aperture",
+        "On A diffraction shows in the print from {limit} on. From which f-number does it on B?",
+        {
+            "unchanged": "The habit of A was carried over: the Airy disc is as large at that f-number, but B’s frame is enlarged by "
+            "another factor.",
+            "inverted": "Turned round: the smaller frame is enlarged more, so that diffraction shows at a wider aperture.",
+            "squared": TWICE,
+        },
+        (
+            "Diffraction softens B’s print less than A’s.",
+            "Diffraction softens B’s print as much as A’s.",
+            "Diffraction softens B’s print more than A’s.",
+        ),
+        (ONE_NUMBER, ONE_DEPTH),
+        panel="sharpness",
+        lead="f/",
+    ),
+    Words(
+        "exposure",
+        "Which is brighter?",
+        "A: {N}, {t}, {S}. B: {N2}, {t2}, {S2}. By how many stops is B’s picture brighter than A’s, in the same light? Minus where it is darker.",
+        {
+            "crop_on_f_number": "The f-number was converted: brightness goes by the f-number as it is set, on any format.",
+            "crop_on_shutter": "The crop factor was put on the shutter time: no format changes what a time is.",
+            "inverted": "Turned round: that is by how much A is brighter.",
+            "linear": "The f-number was counted once: the light goes by its square, so that from f/2 to f/4 it is two stops.",
+        },
+        ("B’s picture is darker than A’s.", "B’s picture is as bright as A’s.", "B’s picture is brighter than A’s."),
+        ("at the same f-number, shutter time and ISO", "at the f-number for the same depth of field, with shutter time and ISO kept"),
+        "stops",
+        "light",
+        Hold("own", "spot", "own", "own"),
+    ),
+    Words(
+        "total_light",
+        "Light in the whole picture",
+        "At the same f-number and shutter time: by how many stops does B gather more light in the whole picture than A? Minus where it is less.",
+        {
+            "linear": "That is the crop factor in stops once: light goes by the area, which is twice as many.",
+            "unchanged": "Light on each square millimetre is the same; the whole picture has as many more of them as its frame is larger.",
+            "inverted": "Turned round: at one f-number the larger frame gathers more.",
+            "ratio": "The ratio of the areas was taken for stops: a stop is a factor of two.",
+        },
+        (
+            "B gathers less light in the whole picture than A, at the same shutter time.",
+            "B gathers as much light in the whole picture as A, at the same shutter time.",
+            "B gathers more light in the whole picture than A, at the same shutter time.",
+        ),
+        (ONE_NUMBER, ONE_DEPTH),
+        "stops",
+        "light",
+        SHUTTER_KEPT,
+    ),
+    Words(
+        "noise",
+        "ISO for the same noise",
+        "A is clean enough up to {S}. Up to which ISO is B, if both have sensors of one generation and are shown at one size?",
+        {
+            "unchanged": "ISO was carried over as it is: at one ISO the larger frame has gathered more light in the whole picture.",
+            "linear": "The crop factor was used once: noise goes by the light in the whole picture, so by the area.",
+            "inverted": "Turned round: the larger frame is as clean at the higher ISO.",
+        },
+        ("B’s picture is noisier than A’s.", "B’s picture is as noisy as A’s.", "B’s picture is cleaner than A’s."),
+        ("judged over the whole picture, at the same f-number and shutter time", "judged by single pixels, at the same f-number and shutter time"),
+        panel="light",
+        hold=SHUTTER_KEPT,
+        lead="ISO",
+    ),
+    Words(
+        "closeup",
+        "Light lost close up",
+        "On B the subject is shown at {m} times its size on the sensor. How many stops of light does that cost against "
+        "the f-number that is marked?",
+        {
+            "unchanged": "Close up the lens stands farther from the sensor, so that the f-number marked promises too much.",
+            "linear": "Counted once: the effective f-number is larger by 1 + m, and light goes by its square.",
+            "equivalent_magnification": "Worked out with the magnification in full-frame terms: light goes by the one on the sensor.",
+        },
+        (
+            "Getting that close costs B less light than A.",
+            "Getting that close costs B as much light as A.",
+            "Getting that close costs B more light than A.",
+        ),
+        ("at the same magnification on the sensor", "with as much of the subject in the frame"),
+        "stops",
+        "closeup",
+        SAME_LENS,
+    ),
+    Words(
+        "stars",
+        "Seconds before stars trail",
+        "{f} on B. For how many seconds may it be open by the 500 rule before stars trail?",
+        {
+            "unchanged": "The crop factor was forgotten: a smaller frame is enlarged more, and its trails with it.",
+            "squared": "The crop factor was used twice: the rule has the equivalent focal length below, which has it once.",
+            "inverted": "Turned round: the crop factor shortens the time, it does not lengthen it.",
+        },
+        (
+            "B trails its stars sooner than A.",
+            "B may be open as long as A before stars trail.",
+            "B may be open longer than A before stars trail.",
+        ),
+        (ONE_LENS, ONE_VIEW),
+        "s",
+        "stars",
+        SAME_LENS,
+    ),
+    Words(
+        "advert",
+        "Reading an advert",
+        "B is advertised as “{said} {N}”; its lens is marked {f}. Which f-number should stand beside {said}, if depth "
+        "of field and light are meant?",
+        {
+            "unchanged": "The advert converts the focal length and leaves the f-number: beside a converted focal length it has to be "
+            "converted as well.",
+            "inverted": "Turned round: on the larger frame the same opening is a larger f-number.",
+            "squared": TWICE,
+        },
+        (
+            "{N} on B does less than {N} on full frame.",
+            "{N} on B does as much as {N} on full frame.",
+            "{N} on B does more than {N} on full frame.",
+        ),
+        ("for the exposure", "for the light in the whole picture"),
+        panel="light",
+        lead="f/",
+    ),
+)  # fmt: skip
+WORDS = {words.key: words for words in _WORDS}
+"""By the keys of `optics.drills.KINDS`."""

@@ -1,0 +1,271 @@
+"""The drills: a round of ten questions, each with what was wrong about a wrong answer, and what is known by now."""
+
+from __future__ import annotations
+
+import re
+import secrets
+from datetime import datetime
+from typing import Any
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.db import IntegrityError
+from django.http.response import HttpResponseBase
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.utils import timezone
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
+
+from cambrel.conventions.preferred import preferred_by
+from cambrel.drawings.formats import Sized, overlaid
+from cambrel.drawings.recall import Skill, recall
+from cambrel.fields import whole
+from cambrel.learn.asking import EYE, Put, TokenError, put, read, truths, wrong_words
+from cambrel.learn.cases import on_bench, pictures
+from cambrel.learn.forms import AnswerForm
+from cambrel.learn.gear import pool_of
+from cambrel.learn.kinds import WORDS
+from cambrel.learn.models import Answered
+from cambrel.learn.schedule import LEVELS, Standing, due_now, next_kind, standings
+from cambrel.optics.drills import KINDS
+from cambrel.optics.formats import crop_factor
+from cambrel.owners.requests import Request
+from cambrel.owners.undo import last_change, recorded
+from cambrel.wording import UNITS, share, significant
+from cambrel.wording.workings import written
+
+TEN = 10
+MOST_ANSWERS = 20_000
+ROUND = re.compile(r"[0-9a-f]{12}")
+LEVEL_NAMES = {"estimate": "pick", "number": "type", "judge": "judge"}
+
+
+def _found(user: Any) -> dict[str, Standing]:
+    answers = Answered.objects.for_owner(user).only("kind", "level", "is_right", "slip", "seconds", "answered_at")
+    return standings(KINDS, answers)
+
+
+@require_safe
+def home(request: Request) -> HttpResponseBase:
+    """What is known, what is due, and where else something is to be learnt."""
+    now = timezone.now()
+    found = _found(request.user)
+    rows = [
+        {
+            "key": one.kind,
+            "skill": WORDS[one.kind].skill,
+            "level": LEVEL_NAMES[one.level],
+            "asked": one.asked,
+            "right": one.right,
+            "chance": share(round(one.chance(now), 2)) if one.asked else "",
+            "due": _when(one, now),
+            "slip": _commonest(one),
+        }
+        for one in found.values()
+    ]
+    skills = [
+        Skill(WORDS[one.kind].skill, one.answers, one.chances, one.chance(now)) for one in found.values() if one.asked
+    ]
+    context = {
+        "rows": rows,
+        "drawing": recall(skills, now) if skills else None,
+        "due": due_now(found, now),
+        "asked": sum(one.asked for one in found.values()),
+        "new": sum(one.is_new for one in found.values()),
+        "last_change": last_change(request.user) if request.user.is_authenticated else None,
+    }
+    return render(request, "learn/home.html", context)
+
+
+def _when(one: Standing, now: datetime) -> str:
+    """When a kind is asked again."""
+    if one.is_new:
+        return "not asked yet"
+    hours = (one.card.due - now).total_seconds() / 3600
+    if hours <= 0:
+        return "now"
+    return "today" if hours < 12 else "tomorrow" if hours < 36 else f"in {round(hours / 24)} days"
+
+
+def _commonest(one: Standing) -> str:
+    """The mistake that was made most often, in the words of its kind."""
+    known = {slip: count for slip, count in one.slips.items() if slip in WORDS[one.kind].slips}
+    if not known:
+        return ""
+    slip = max(known, key=lambda key: known[key])
+    return WORDS[one.kind].slips[slip].partition(":")[0]
+
+
+@require_http_methods(["GET", "HEAD", "POST"])
+def round_(request: Request) -> HttpResponseBase:
+    """One question of a round, or what an answer to it comes to."""
+    if request.method == "POST":
+        return _answered(request)
+    called = request.GET.get("r", "")
+    only, level = request.GET.get("kind", ""), request.GET.get("level", "")
+    only, level = only if only in KINDS else "", level if level in LEVELS else ""
+    if not ROUND.fullmatch(called):
+        again = request.GET.copy()
+        again["r"] = secrets.token_hex(6)
+        return redirect(f"{reverse('learn:round')}?{again.urlencode()}")
+    in_round = list(Answered.objects.for_owner(request.user).filter(round=called).order_by("ordinal"))
+    ordinal = len(in_round) if request.user.is_authenticated else min(whole(request.GET.get("n", ""), 0), TEN)
+    if ordinal >= TEN:
+        return _over(request, in_round)
+    found = _found(request.user)
+    met = [one.kind for one in in_round]
+    kind = only or next_kind(found, timezone.now(), met)
+    if not only and not request.user.is_authenticated:
+        kind = list(KINDS)[(ordinal + int(called[0], 16)) % len(KINDS)]
+    preferred = preferred_by(request.user)
+    made = put(called, ordinal, kind, level or found[kind].level, pool_of(request.user), preferred.conventions)
+    return _shown(request, made, AnswerForm(KINDS[kind].unit, UNITS[preferred.units]))
+
+
+def _shown(request: Request, made: Put, form: AnswerForm, status: int = 200) -> HttpResponseBase:
+    preferred = preferred_by(request.user)
+    given = made.case.given
+    frames = () if made.level == EYE else _frames(made)
+    context = {
+        "put": made,
+        "token": request.POST.get("token") or made.token(),
+        "form": form,
+        "number": made.ordinal + 1,
+        "ten": TEN,
+        "choices": made.choices(UNITS[preferred.units]) if made.level != "number" else [],
+        "frames": frames,
+        "pictures": pictures(made),
+        "drawing": overlaid(
+            [Sized(f"{letter}, {name}", sensor, sensor) for letter, name, sensor, _ in frames], 480, 110
+        )
+        if frames
+        else None,
+        "only": request.GET.get("kind") or request.POST.get("only", ""),
+        "only_level": request.GET.get("level") or request.POST.get("only_level", ""),
+        "by": given.crop_by,
+    }
+    return render(request, "learn/round.html", context, status=status)
+
+
+def _frames(made: Put) -> list[tuple[str, str, Any, str]]:
+    """The cameras that are asked about: letter, name, frame, and its size and crop factor."""
+    given = made.case.given
+    both = [("A", made.case.one, given.one), ("B", made.case.other, given.other)]
+    if made.words.two_lenses:
+        both = both[:1]
+    return [
+        (letter, name, sensor, f"crop factor {significant(crop_factor(sensor, by=given.crop_by))}")
+        for letter, name, sensor in both
+    ]
+
+
+def _answered(request: Request) -> HttpResponseBase:
+    """Judge an answer, keep it, and say what was wrong about it."""
+    try:
+        made = read(request.POST.get("token", ""))
+    except TokenError as error:
+        messages.error(request, str(error))
+        return redirect("learn:round")
+    units = UNITS[preferred_by(request.user).units]
+    form = AnswerForm(KINDS[made.kind].unit, units, request.POST)
+    choices = made.choices(units)
+    if made.level == "number":
+        if not form.is_valid():
+            return _shown(request, made, form, 422)
+        answer: float = form.cleaned_data["said"]
+        told = made.said(answer, units)
+    else:
+        picked = whole(request.POST.get("said", ""))
+        if picked is None or picked >= len(choices):
+            return _shown(request, made, AnswerForm(KINDS[made.kind].unit, units), 422)
+        answer, told = picked, choices[picked]
+    is_right, slip = made.judged(answer)
+    _keep(request, made, is_right, slip)
+    again = {"r": made.round, "kind": request.POST.get("only", ""), "level": request.POST.get("only_level", "")}
+    if not request.user.is_authenticated:
+        again["n"] = str(made.ordinal + 1)
+    context = {
+        "put": made,
+        "number": made.ordinal + 1,
+        "ten": TEN,
+        "is_right": is_right,
+        "told": told,
+        "right": _right(made, units),
+        "wrong": "" if is_right else wrong_words(made, slip),
+        "line": None if made.level in ("judge", EYE) else written(made.posed.working, units),
+        "truths": truths(made) if made.level == "judge" else [],
+        "pictures": pictures(made),
+        "bench": on_bench(made),
+        "again": [(key, value) for key, value in again.items() if value],
+        "is_last": made.ordinal + 1 >= TEN,
+    }
+    return render(request, "learn/answer.html", context)
+
+
+def _right(made: Put, units: Any) -> str:
+    if made.level == EYE:
+        return made.choices()[made.shown_first]
+    if made.level == "judge":
+        holds = KINDS[made.kind].holds(made.case.given)
+        return made.choices()[[(True, True), (True, False), (False, True), (False, False)].index(holds)]
+    return made.said(made.posed.right, units)
+
+
+def _keep(request: Request, made: Put, is_right: bool, slip: str) -> None:
+    """Put an answer on record; one question is answered once."""
+    owned = Answered.objects.for_owner(request.user)
+    if not request.user.is_authenticated or owned.filter(round=made.round, ordinal=made.ordinal).exists():
+        return
+    if owned.count() >= MOST_ANSWERS:
+        messages.info(request, f"{MOST_ANSWERS:,} answers are on record, which is all that is kept: this one is not.")
+        return
+    begun = owned.filter(round=made.round).values_list("answered_at", flat=True).first() or timezone.now()
+    label = f"Drills of {timezone.localtime(begun):%-d %B, %H:%M}"
+    try:
+        with recorded(request.user, label, goes_on=True) as change:
+            one = Answered.objects.create(
+                owner=request.user,
+                round=made.round,
+                ordinal=made.ordinal,
+                kind=made.kind,
+                level=made.level,
+                is_right=is_right,
+                slip=slip,
+                seconds=made.seconds,
+                answered_at=timezone.now(),
+            )
+            change.created(one)
+    except IntegrityError:
+        return  # sent twice at once
+
+
+def _over(request: Request, in_round: list[Answered]) -> HttpResponseBase:
+    """The end of a round: what was asked, and what went wrong."""
+    rows = [
+        (
+            WORDS[one.kind].skill,
+            "right" if one.is_right else WORDS[one.kind].slips.get(one.slip, "").partition(":")[0] or "wrong",
+        )
+        for one in in_round
+        if one.kind in WORDS
+    ]
+    seconds = sum(one.seconds or 0 for one in in_round)
+    context = {
+        "rows": rows,
+        "right": sum(one.is_right for one in in_round),
+        "minutes": f"{int(seconds // 60)}:{int(seconds % 60):02d}",
+        "last_change": last_change(request.user) if request.user.is_authenticated else None,
+        "due": due_now(_found(request.user), timezone.now()),
+    }
+    return render(request, "learn/over.html", context)
+
+
+@login_required
+@require_POST
+def forget(request: Request) -> HttpResponseBase:
+    """Throw all answers away; it can be undone."""
+    found = list(Answered.objects.for_owner(request.user))
+    with recorded(request.user, "Threw away all answers of the drills") as change:
+        change.touch(*found)
+        Answered.objects.for_owner(request.user).delete()
+    return redirect("learn:home")

@@ -1,0 +1,102 @@
+"""What is known of each kind of question, and when it is asked again: worked out from the answers alone, by a spaced-repetition library."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import Any
+
+from fsrs import Card, Rating, Scheduler
+
+LEVELS = ("estimate", "number", "judge")
+"""From picking an answer to typing it to judging a sentence about it."""
+TO_RISE = 2
+"""So many right answers in a row lead on to the next level; a wrong one leads back."""
+SLOW_S = 45.0
+"""A right answer that took longer is known, but not well."""
+MOST_NEW = 4
+"""Kinds that were never asked come into one round."""
+SCHEDULER = Scheduler(enable_fuzzing=False)
+
+
+@dataclass
+class Standing:
+    """How one kind of question stands."""
+
+    kind: str
+    card: Card = field(default_factory=lambda: Card(card_id=0))
+    level: str = LEVELS[0]
+    in_a_row: int = 0
+    asked: int = 0
+    right: int = 0
+    answers: list[tuple[datetime, bool]] = field(default_factory=list)
+    chances: list[tuple[datetime, float]] = field(default_factory=list)
+    """Just before each answer, the chance that it would be right."""
+    slips: dict[str, int] = field(default_factory=dict)
+
+    @property
+    def is_new(self) -> bool:
+        return self.asked == 0
+
+    def chance(self, now: datetime) -> float:
+        """The chance that it would be answered rightly now, by what was answered; 0 where it never was asked."""
+        return 0.0 if self.is_new else float(SCHEDULER.get_card_retrievability(self.card, now))
+
+    def is_due(self, now: datetime) -> bool:
+        return not self.is_new and self.card.due <= now
+
+    def take(self, answer: Any) -> None:
+        """One more answer, in the order of time."""
+        at = answer.answered_at
+        self.chances.append((at, self.chance(at)))
+        self.card, _ = SCHEDULER.review_card(self.card, _rating(answer), at)
+        self.answers.append((at, answer.is_right))
+        self.asked, self.right = self.asked + 1, self.right + answer.is_right
+        if answer.slip:
+            self.slips[answer.slip] = self.slips.get(answer.slip, 0) + 1
+        place = LEVELS.index(self.level)
+        if not answer.is_right:
+            self.level, self.in_a_row = LEVELS[max(0, place - 1)], 0
+            return
+        self.in_a_row += 1
+        if self.in_a_row >= TO_RISE:
+            self.level, self.in_a_row = LEVELS[(place + 1) % len(LEVELS)], 0
+
+
+def _rating(answer: Any) -> Rating:
+    if not answer.is_right:
+        return Rating.Again
+    return Rating.Hard if answer.seconds is not None and answer.seconds > SLOW_S else Rating.Good
+
+
+def standings(kinds: Iterable[str], answers: Iterable[Any]) -> dict[str, Standing]:
+    """How each kind stands after the answers, which come in the order of time."""
+    found = {kind: Standing(kind) for kind in kinds}
+    for answer in answers:
+        if answer.kind in found:
+            found[answer.kind].take(answer)
+    return found
+
+
+def next_kind(found: Mapping[str, Standing], now: datetime, in_round: Sequence[str]) -> str:
+    """What to ask next: what is due, the longest first; then what was never asked; then what is likeliest to be forgotten.
+
+    Parameters
+        in_round: the kinds that were asked in this round, in their order; none is asked twice running
+    """
+    open_to = [one for one in found.values() if not in_round or one.kind != in_round[-1]]
+    due = sorted((one for one in open_to if one.is_due(now)), key=lambda one: one.card.due)
+    if due:
+        return due[0].kind
+    new = [one for one in open_to if one.is_new]
+    begun = sum(found[kind].asked <= in_round.count(kind) for kind in set(in_round) if kind in found)
+    if new and begun < MOST_NEW:
+        return new[0].kind
+    met = [one for one in open_to if not one.is_new] or new
+    return min(met, key=lambda one: (in_round.count(one.kind), one.chance(now))).kind
+
+
+def due_now(found: Mapping[str, Standing], now: datetime) -> int:
+    """How many kinds are due."""
+    return sum(one.is_due(now) for one in found.values())

@@ -1,0 +1,83 @@
+"""The answers of the drills as a section of the exported document."""
+
+from collections.abc import Collection
+from typing import Any
+
+from django.utils.dateparse import parse_datetime
+
+from cambrel.learn.models import Answered
+from cambrel.learn.schedule import LEVELS
+from cambrel.optics.drills import KINDS
+from cambrel.owners.sections import NAME, Row, Section, record_schema, register, those_called
+
+ANSWERS = (*LEVELS, "eye")
+
+
+def register_learn() -> None:
+    register(_answers())
+
+
+def _answers() -> Section:
+    """An answer has no name: it is called by its round and its place in it."""
+
+    def called_of(one: Answered) -> str:
+        return f"{one.round} {one.ordinal}"
+
+    def rows(owner: Any, called: Collection[str] | None = None) -> list[tuple[int, Row]]:
+        records = Answered.objects.for_owner(owner)
+        if called is not None:
+            rounds = {name.partition(" ")[0] for name in called}
+            records = records.filter(round__in=list(rounds)[:500])
+        kept = [one for one in those_called(records, None) if called is None or called_of(one) in called]
+        return [
+            (
+                one.pk,
+                {
+                    "name": called_of(one),
+                    "kind": one.kind,
+                    "level": one.level,
+                    "is_right": one.is_right,
+                    "slip": one.slip,
+                    "seconds": one.seconds,
+                    "answered_at": one.answered_at.isoformat(),
+                },
+            )
+            for one in kept
+        ]
+
+    def check(row: Row) -> Row:
+        name = row["name"].split()
+        at = parse_datetime(row["answered_at"])
+        if len(name) != 2 or len(name[0]) > 12 or not name[1].isdigit() or int(name[1]) > 1000:
+            raise ValueError("its name is not a round and a place in it")
+        if at is None or at.tzinfo is None:
+            raise ValueError("its time cannot be read")
+        return {"slip": "", "seconds": None} | row
+
+    def assign(one: Any, row: Row) -> None:
+        one.round, place = row["name"].split()
+        one.ordinal, one.answered_at = int(place), parse_datetime(row["answered_at"])
+        for key in ("kind", "level", "is_right", "slip", "seconds"):
+            setattr(one, key, row[key])
+
+    def plan(made: Any, pairs: list[tuple[int | None, Row]], ids: Any) -> None:
+        made.change(Answered, {pk: row for pk, row in pairs if pk is not None}, assign)
+        new = []
+        for pk, row in pairs:
+            if pk is None:
+                new.append(Answered(owner=made.owner))
+                assign(new[-1], row)
+        made.add(Answered, new)
+
+    properties = {
+        "name": NAME,
+        "kind": {"enum": list(KINDS)},
+        "level": {"enum": list(ANSWERS)},
+        "is_right": {"type": "boolean"},
+        "slip": {"type": "string", "maxLength": 30},
+        "seconds": {"type": ["number", "null"], "minimum": 0, "maximum": 600},
+        "answered_at": {"type": "string", "maxLength": 40},
+    }
+    says = "An answer of the drills; name: its round and its place in it, such as 5f1c0a9b2d3e 4."
+    schema = record_schema(says, properties, ["name", "kind", "level", "is_right", "answered_at"])
+    return Section("answers", "Answers of the drills", Answered, rows, lambda row: row["name"], check, plan, schema)

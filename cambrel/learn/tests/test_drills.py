@@ -1,0 +1,185 @@
+"""A round of ten: put, answered, kept once, asked again when it was wrong, undone and exported; nobody sees another's."""
+
+import json
+from datetime import UTC, datetime, timedelta
+from types import SimpleNamespace
+from unittest import TestCase as PlainTestCase
+
+from django.test import TestCase
+from django.urls import reverse
+
+from cambrel.learn.asking import TokenError, put, read
+from cambrel.learn.gear import pool_of
+from cambrel.learn.models import Answered
+from cambrel.learn.schedule import LEVELS, MOST_NEW, due_now, next_kind, standings
+from cambrel.optics.brief import Conventions
+from cambrel.optics.drills import KINDS
+from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
+from cambrel.owners.sections import SECTIONS
+from cambrel.owners.undo import undo
+
+START = datetime(2026, 11, 2, 8, tzinfo=UTC)
+ROUND = "0123456789ab"
+
+
+def answer(kind, at, is_right=True, seconds=5.0, slip=""):
+    return SimpleNamespace(kind=kind, answered_at=at, is_right=is_right, seconds=seconds, slip=slip, level="estimate")
+
+
+class ScheduleTests(PlainTestCase):
+    def test_what_was_wrong_comes_back_sooner_than_what_was_right(self):
+        found = standings(KINDS, [answer("view", START), answer("depth", START, is_right=False)])
+        self.assertLess(found["depth"].card.due, found["view"].card.due)
+        later = found["depth"].card.due + timedelta(seconds=1)
+        self.assertTrue(found["depth"].is_due(later))
+        self.assertFalse(found["walk"].is_due(later), "what was never asked is not due")
+        self.assertEqual(next_kind(found, later, []), "depth")
+        self.assertEqual(due_now(found, later), 1)
+
+    def test_what_is_known_is_asked_at_ever_longer_intervals_and_fades_between(self):
+        at, gaps, answers = START, [], []
+        for _ in range(5):
+            answers.append(answer("view", at))
+            due = standings(KINDS, answers)["view"].card.due
+            gaps.append(due - at)
+            at = due
+        self.assertEqual(gaps, sorted(gaps))
+        self.assertGreater(gaps[-1], timedelta(days=30))
+        known = standings(KINDS, answers)["view"]
+        last = answers[-1].answered_at
+        chances = [known.chance(last + timedelta(days=days)) for days in (1, 30, 300)]
+        self.assertEqual(chances, sorted(chances, reverse=True))
+        self.assertEqual(standings(KINDS, [])["view"].chance(START), 0.0)
+
+    def test_a_slow_answer_comes_back_sooner_than_a_quick_one(self):
+        due = [standings(KINDS, [answer("view", START, seconds=s)])["view"].card.due for s in (44.0, 46.0, None)]
+        self.assertLess(due[1], due[0])
+        self.assertEqual(due[0], due[2])
+
+    def test_two_right_in_a_row_lead_on_and_a_wrong_one_leads_back(self):
+        marks, seen = (1, 1, 1, 1, 0, 1, 1, 1, 1), []
+        for count in range(len(marks) + 1):
+            answers = [answer("view", START + timedelta(hours=i), bool(mark)) for i, mark in enumerate(marks[:count])]
+            seen.append(LEVELS.index(standings(KINDS, answers)["view"].level))
+        self.assertEqual(seen, [0, 0, 1, 1, 2, 1, 1, 2, 2, 0])
+
+    def test_a_round_brings_few_new_kinds_and_none_twice_running(self):
+        in_round, answers, now = [], [], START
+        for _ in range(10):
+            kind = next_kind(standings(KINDS, answers), now, in_round)
+            self.assertNotEqual(kind, (in_round or [""])[-1])
+            in_round.append(kind)
+            answers.append(answer(kind, now))
+            now += timedelta(seconds=20)
+        self.assertEqual(len(set(in_round)), MOST_NEW)
+        self.assertEqual(in_round[:MOST_NEW], list(KINDS)[:MOST_NEW])
+
+
+class RoundTests(TestCase):
+    @classmethod
+    def setUpTestData(cls):
+        cls.owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
+
+    def put(self, **asked):
+        page = self.client.get(reverse("learn:round"), {"r": ROUND, **asked})
+        return page.context["put"], page.context["token"]
+
+    def say(self, token, said):
+        return self.client.post(reverse("learn:round"), {"token": token, "said": said})
+
+    def test_ten_questions_make_a_round_each_kept_once_and_all_undone_together(self):
+        for ordinal in range(10):
+            made, token = self.put()
+            self.assertEqual(
+                (made.ordinal, self.put()[0].case), (ordinal, made.case), "the same one when it is loaded again"
+            )
+            is_typed = made.level == "number"
+            right = made.posed.right if is_typed else next(i for i in range(4) if made.judged(i)[0])
+            page = self.say(token, right)
+            self.assertContains(page, "Right:")
+            self.say(token, right)
+        self.assertEqual(Answered.objects.for_owner(self.owner).count(), 10)
+        over = self.client.get(reverse("learn:round"), {"r": ROUND})
+        self.assertContains(over, "10 of 10 right")
+        self.assertEqual(ChangeSet.objects.for_owner(self.owner).count(), 1)
+        undo(ChangeSet.objects.for_owner(self.owner).get())
+        self.assertFalse(Answered.objects.exists())
+
+    def test_a_wrong_answer_is_told_its_mistake_the_working_and_where_the_case_is_seen(self):
+        made, token = self.put(kind="view", level="number")
+        slip = next(one for one in made.posed.slips if one.key == "inverted")
+        page = self.say(token, f"{slip.value:.3f} mm")
+        self.assertContains(page, "Turned round: the smaller frame takes the shorter lens")
+        self.assertContains(page, "f₂ = f × C₁ / C₂")
+        self.assertEqual(self.client.get(page.context["bench"]).status_code, 200)
+        kept = Answered.objects.get()
+        self.assertEqual((kept.is_right, kept.slip, kept.level), (False, "inverted", "number"))
+        home = self.client.get(reverse("learn:home"))
+        self.assertContains(home, "Turned round")
+        self.assertContains(home, "0 of 1")
+
+    def test_every_case_is_shown_on_the_bench(self):
+        for kind in KINDS:
+            made, token = self.put(kind=kind, level="judge")
+            page = self.client.get(self.say(token, 0).context["bench"])
+            Answered.objects.all().delete()
+            with self.subTest(kind=kind):
+                self.assertEqual(page.status_code, 200)
+                self.assertEqual(len(page.context["page"].plates), 2)
+                self.assertFalse(page.context["page"].faces.blind)
+            self.assertEqual(made.kind, kind)
+
+    def test_what_is_no_number_is_said_beside_the_field_and_nothing_is_lost(self):
+        made, token = self.put(kind="walk", level="number")
+        for said in ("", "abc", "1e400", "nan", "0", "-3", "x" * 500):
+            page = self.say(token, said)
+            self.assertEqual(page.status_code, 422, said)
+            self.assertContains(page, "field-error", status_code=422)
+            self.assertContains(page, made.text, status_code=422)
+        for said in ("9", "", "-1", "x"):
+            picked = self.put(kind="walk", level="judge")[1]
+            self.assertEqual(self.say(picked, said).status_code, 422)
+        self.assertFalse(Answered.objects.exists())
+
+    def test_a_question_that_was_not_put_is_not_answered(self):
+        _, token = self.put(kind="view")
+        for broken in ("", "x", token[:-2], token + "a", "a:b:c"):
+            self.assertRedirects(self.say(broken, "0"), reverse("learn:round"), fetch_redirect_response=False)
+            with self.assertRaises(TokenError):
+                read(broken)
+        self.assertFalse(Answered.objects.exists())
+
+    def test_stops_are_typed_in_thirds_and_with_a_sign(self):
+        made, token = self.put(kind="total_light", level="number")
+        right = made.posed.right
+        thirds = round(right * 3)
+        whole, rest = divmod(abs(thirds), 3)
+        said = ("-" if right < 0 else "") + (f"{whole} {rest}/3" if rest else f"{whole} stops")
+        self.assertContains(self.say(token, said), "Right:")
+
+    def test_answers_go_out_and_come_back_and_what_is_unsound_is_refused(self):
+        _, token = self.put(kind="view", level="judge")
+        self.say(token, 0)
+        section = SECTIONS["answers"]
+        ((_, row),) = section.rows(self.owner)
+        self.assertEqual(section.check(json.loads(json.dumps(row))), row)
+        self.assertEqual(section.rows(self.owner, {row["name"]})[0][1], row)
+        self.assertEqual(section.rows(self.owner, {"other 1"}), [])
+        for change in ({"name": "x"}, {"name": "a b"}, {"answered_at": "soon"}, {"answered_at": "2026-01-01T10:00:00"}):
+            with self.assertRaises(ValueError):
+                section.check(row | change)
+
+    def test_all_answers_are_thrown_away_and_that_is_undone(self):
+        _, token = self.put(kind="view", level="judge")
+        self.say(token, 0)
+        self.client.post(reverse("learn:forget"))
+        self.assertFalse(Answered.objects.exists())
+        undo(ChangeSet.objects.for_owner(self.owner).first())
+        self.assertEqual(Answered.objects.count(), 1)
+
+    def test_a_shelf_without_two_sizes_is_asked_about_the_usual_formats(self):
+        pool = pool_of(self.owner)
+        self.assertIn("Micro Four Thirds", [camera.name for camera in pool.cameras])
+        first = put(ROUND, 0, "view", "estimate", pool, Conventions())
+        self.assertEqual(first.case, put(ROUND, 0, "view", "estimate", pool, Conventions()).case)
+        self.assertNotEqual(first.case, put(ROUND, 1, "view", "estimate", pool, Conventions()).case)

@@ -1,0 +1,12 @@
+"""Drills: questions made from the core, each with the answers that the typical mistakes give. No gear, no words."""
+
+from cambrel.optics.drills.gathering import KINDS as OF_LIGHT
+from cambrel.optics.drills.given import Given
+from cambrel.optics.drills.posing import Kind, Posed, Slip
+from cambrel.optics.drills.seeing import KINDS as OF_VIEW
+from cambrel.optics.quantities import Choices
+
+KINDS: Choices[Kind] = Choices("kind", {kind.key: kind for kind in (*OF_VIEW, *OF_LIGHT)})
+"""By key, in the order in which they are learnt."""
+
+__all__ = ["KINDS", "Given", "Kind", "Posed", "Slip"]
