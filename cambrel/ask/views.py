@@ -15,8 +15,10 @@ from cambrel.ask.questions import QUESTIONS
 from cambrel.conventions.preferred import preferred_by
 from cambrel.links import Bench, Gear, Slot, bench_address, encode_gear, put_address
 from cambrel.optics.brief import Brief, Conventions, Hold
+from cambrel.optics.comparison import Body as OpticsBody
+from cambrel.optics.comparison import Lens as OpticsLens
 from cambrel.optics.comparison import Rig
-from cambrel.optics.formats import FORMATS
+from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.owners.models import gear_owner
 from cambrel.owners.requests import Request
 from cambrel.phrases import Reading, read
@@ -53,7 +55,10 @@ def ask(request: Request) -> HttpResponseBase:
         "answer": found,
         "reading": reading,
         "choices": _choices(request, reading),
-        "sides": [(letter, side, _presses(side)) for letter, side in zip("AB", found.sides, strict=False)],
+        "sides": [
+            (letter, side, _presses(side), _against(side, conventions))
+            for letter, side in zip("AB", found.sides, strict=False)
+        ],
         "bench": bench,
         "named": _named(request, text),
         "examples": EXAMPLES,
@@ -106,6 +111,18 @@ def _bench(found: Answer, conventions: Conventions) -> str:
     return bench_address(
         Bench(Brief(distance_m=distance), tuple(slots), Hold("own", "spot", "own", "own"), conventions)
     )
+
+
+def _against(side: Answered, conventions: Conventions) -> str:
+    """A bench of what was asked about beside the format that it was asked for, for the working between the two."""
+    if side.gear is None:
+        return ""
+    slot = _slot(side, side.gear)
+    format_ = FORMATS[side.on.slug]
+    body = OpticsBody(Sensor(format_.width_mm, format_.height_mm))
+    there = Slot(replace(slot.rig, body=body, lens=OpticsLens()), side.on.name)
+    hold = Hold("own", "spot", "own", "own")
+    return bench_address(Bench(Brief(distance_m=side.distance_m or FAR_M), (there, slot), hold, conventions))
 
 
 def _slot(side: Answered, gear: Gear) -> Slot:

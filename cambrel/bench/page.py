@@ -35,6 +35,8 @@ class Page:
     panels: tuple[Panel, ...]
     plates: list[Plate] = field(default_factory=list)
     verdicts: list[tuple[str, str]] = field(default_factory=list)
+    about: list[int | None] = field(default_factory=list)
+    """The rig that each verdict is about."""
     hold_words: HoldWords | None = None
     faces: Faces = field(default_factory=Faces)
     subject: str = "subject"
@@ -78,6 +80,7 @@ def build(reading: Reading) -> Page:
     said = [verdict for verdict in verdicts(comparison) if not set(verdict.rigs) & set(reading.void)]
     texts = [(verdict.key, wording.sentence(verdict, look.units)) for verdict in said]
     page.verdicts = texts
+    page.about = [verdict.rigs[-1] if verdict.rigs else None for verdict in said]
     page.faces = faces_of(bench, comparison, look)
     page.panel = shown.build(bench, comparison, look)
     page.status = texts[0][1] if texts else "They are level in every respect."

@@ -28,6 +28,8 @@ class Quantity:
     text: str
     exact: str = ""
     note: str = ""
+    of: str = ""
+    """What of `optics.lines` it is."""
 
 
 @dataclass(frozen=True)
@@ -66,7 +68,8 @@ class Plate:
     status_key: str
     status_text: str
     checks: tuple[str, ...]
-    flags: tuple[str, ...]
+    flags: tuple[tuple[str, str], ...]
+    """Each with the figure that it is about."""
     rest: str = ""
     meter: str = ""
     void: bool = False
@@ -75,6 +78,10 @@ class Plate:
     follows: str = ""
     """Said once a rig: whom it follows, or that it is what the others are compared with."""
     says: str = ""
+
+
+HEADLINES = ("home_focal", "total", "background_share", "total_stops")
+"""The headline figures, by their keys in `optics.lines`."""
 
 
 def labels(bench: Bench, home: str) -> tuple[tuple[str, str], ...]:
@@ -124,7 +131,8 @@ def _slides(rig: Rig) -> dict[str, Slide | None]:
 
 def _void_plate(bench: Bench, index: int) -> Plate:
     slot = bench.slots[index]
-    figures = tuple(Quantity(long, short, DASH) for long, short in labels(bench, bench.conventions.home))
+    named = zip(labels(bench, bench.conventions.home), HEADLINES, strict=True)
+    figures = tuple(Quantity(long, short, DASH, of=of) for (long, short), of in named)
     slides = _slides(slot.rig)
     settings = tuple(
         Setting(key, label, question, "", DASH, "", slide=slides[key])
@@ -328,8 +336,8 @@ def _figures(bench: Bench, comparison: Comparison, rig: RigFigures, units: Units
             looks,
         ),
     )
-    named = zip(labels(bench, comparison.conventions.home), values, strict=True)
-    return tuple(Quantity(*label, *value) for label, value in named)
+    named = zip(labels(bench, comparison.conventions.home), values, HEADLINES, strict=True)
+    return tuple(Quantity(*label, *value, of=of) for label, value, of in named)
 
 
 def _dissolves(size_mm: float, units: Units) -> str:
@@ -337,30 +345,30 @@ def _dissolves(size_mm: float, units: Units) -> str:
     return f"{wording.distance(size_mm / 1000, units, 2)} dissolves" if isfinite(size_mm) and size_mm > 0 else ""
 
 
-def _flags(comparison: Comparison, rig: RigFigures, units: Units) -> list[str]:
+def _flags(comparison: Comparison, rig: RigFigures, units: Units) -> list[tuple[str, str]]:
     s = rig.settings
     if not s.focusable:
-        return ["cannot focus there"]
-    flags = []
+        return [("cannot focus there", "focus")]
+    flags: list[tuple[str, str]] = []
     if abs(s.wanted_focal_length_mm / s.focal_length_mm - 1) > LEVEL_VIEW:
-        flags.append(f"lens ends at {wording.focal(s.focal_length_mm)}")
+        flags.append((f"lens ends at {wording.focal(s.focal_length_mm)}", "focal"))
     if s.wanted_f_number == inf or abs(aperture_stops(s.f_number, s.wanted_f_number)) > LEVEL_STOPS:
-        flags.append(f"aperture ends at {wording.f_number(s.f_number)}")
+        flags.append((f"aperture ends at {wording.f_number(s.f_number)}", "f_number"))
     if s.object_distance_m > s.wanted_object_distance_m * (1 + LEVEL_VIEW):
-        flags.append(f"focuses from {wording.distance(s.object_distance_m, units)}")
+        flags.append((f"focuses from {wording.distance(s.object_distance_m, units)}", "focus"))
     if rig.index == comparison.reference and abs(rig.light.error_stops) > LEVEL_STOPS:
         word = "bright" if rig.light.error_stops > 0 else "dark"
-        flags.append(f"{wording.stops(rig.light.error_stops)} too {word} for this light")
+        flags.append((f"{wording.stops(rig.light.error_stops)} too {word} for this light", "error"))
     if abs(rig.light.brightness_stops) > LEVEL_STOPS:
-        flags.append(f"{wording.signed_stops(rig.light.brightness_stops)} brightness")
+        flags.append((f"{wording.signed_stops(rig.light.brightness_stops)} brightness", "brightness"))
     if rig.outfit.image_circle_share == rig.outfit.image_circle_share and not covers(
         rig.outfit.image_circle_share, 1.0
     ):
-        flags.append("dark corners")
+        flags.append(("dark corners", "circle"))
     if rig.outfit.mount_fits == 0:
-        flags.append("other mount")
+        flags.append(("other mount", "mount"))
     if rig.diffraction.over_coc > 1:
-        flags.append("diffraction")
+        flags.append(("diffraction", "airy_coc"))
     return flags
 
 

@@ -1,11 +1,12 @@
 from django.urls import path
 
-from cambrel.bench import saved, views
+from cambrel.bench import saved, views, whys
 
 app_name = "bench"
 urlpatterns = [
     path("", views.bench, name="bench"),
     path("drawing.svg", views.drawing, name="drawing"),
+    path("why/", whys.why, name="why"),
     path("tell/", views.tell, name="tell"),
     path("numbers.csv", views.numbers, name="numbers"),
     path("stack.csv", views.stack, name="stack"),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import groupby
 from typing import Any
@@ -12,7 +12,7 @@ from cambrel import wording
 from cambrel.briefs.samples import sample_briefs
 from cambrel.care import CAUTIONS
 from cambrel.field.trials import FAIR, TRIALS
-from cambrel.links import Bench
+from cambrel.links import Bench, bench_address
 from cambrel.optics.comparison import Comparison, compare
 from cambrel.optics.fieldwork import SIDE_BY_SIDE_M, Shot, changes_of_rig, rounded, shift_mm, shots_of, usual
 from cambrel.optics.sentences import LEVEL_STOPS
@@ -37,6 +37,10 @@ class Line:
     cost: str
     times: int
     is_measured: bool
+    bench: str = ""
+    """The camera as it is set for the shot, on the bench."""
+    why: str = ""
+    """What of it the prediction is, as it stands in an address."""
 
 
 @dataclass(frozen=True)
@@ -93,8 +97,18 @@ class Plan:
         )  # fmt: skip
         return Line(
             shot.key, TRIALS[shot.trial].label, said, f"focused at {wording.distance(shot.focus_m)}", wording.sentence(shot.predicted),
-            TRIALS[shot.trial].look, _cost(shot.cost_stops), shot.times, shot.trial in MEASURED,
+            TRIALS[shot.trial].look, _cost(shot.cost_stops), shot.times, shot.trial in MEASURED, self._set(shot),
+            f"of={TRIALS[shot.trial].figure}&rig={shot.rig}",
         )  # fmt: skip
+
+    def _set(self, shot: Shot) -> str:
+        """The bench with the camera as it is set for a shot."""
+        made = self.made
+        rigs = list(made.rigs)
+        one = rigs[shot.rig]
+        rigs[shot.rig] = replace(one, f_number=shot.f_number / one.converter, shutter_s=shot.shutter_s, iso=shot.iso)
+        slots = tuple(replace(slot, rig=rig) for slot, rig in zip(self.bench.slots, rigs, strict=True))
+        return bench_address(replace(self.bench, brief=made.brief, slots=slots, hold=made.hold))
 
     @property
     def how(self) -> list[tuple[str, str]]:

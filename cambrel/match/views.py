@@ -1,6 +1,7 @@
 """The pages of Match and Fit. Each is a GET form with its whole question in the address."""
 
 from dataclasses import replace
+from math import inf
 from typing import Any
 from urllib.parse import urlencode
 
@@ -17,13 +18,14 @@ from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
 from cambrel.downloads import svg_file
 from cambrel.fields import NameForm, whole
-from cambrel.links import encode_gear, put_address
+from cambrel.links import Bench, Slot, bench_address, encode_gear, put_address
 from cambrel.match.asking import USUAL_TARGETS, FitForm, UpgradeForm, ask
 from cambrel.match.fitting import CELLS, cells_of, fit_of, upgrade
 from cambrel.match.matching import answer, every_row, targets_of
 from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
-from cambrel.optics.brief import Conventions
+from cambrel.optics.brief import Brief, Conventions, Hold
+from cambrel.optics.comparison import Rig
 from cambrel.owners.models import gear_owner
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
@@ -192,11 +194,22 @@ def fit(request: Request) -> HttpResponseBase:
         "fit": found,
         "home": home_name(conventions),
         "bench": _bench_of(body, lens) if found else "",
+        "covered": _covered(body, lens) if found else "",
         "svg": f"{reverse('match:fit')}?{urlencode({**given, 'as': 'svg'})}" if found else "",
         "path": request.get_full_path(),
         "naming": NameForm(placeholder="Keep this question as …", auto_id="keep-%s"),
     }
     return render(request, "match/fit.html", context)
+
+
+def _covered(body: Any, lens: Any) -> str:
+    """The lens on the body as it is focused far away, by itself on a bench."""
+    there, gear = gear_of(body), gear_of(lens)
+    if there.body is None or gear.lens is None or gear.lens.focal_min_mm is None:
+        return ""
+    rig = Rig(there.body, gear.lens, gear.lens.focal_min_mm, float(gear.lens.widest_f_number(gear.lens.focal_min_mm)))
+    far = Brief(focus_distance_m=inf)
+    return bench_address(Bench(far, (Slot(rig, there.body_name, gear.lens_name),), Hold("own", "own", "own", "own")))
 
 
 def _bench_of(body: Any, lens: Any) -> Any:

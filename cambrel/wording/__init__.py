@@ -258,6 +258,8 @@ def money(amount: float, currency: str) -> str:
 
 def big(count: float) -> str:
     """A large count in words of three digits: 24.2 million, 1.3 thousand."""
+    if count != count:
+        return DASH
     for size, name in ((1e12, "trillion"), (1e9, "billion"), (1e6, "million"), (1e4, "thousand")):
         if count >= size:
             return _with_unit(significant(count / (size if size > 1e4 else 1e3)), name)

@@ -10,7 +10,7 @@ from cambrel.optics.sentences import Figure
 from cambrel.optics.workings import Working
 from cambrel.wording import METRES, Units
 
-SYMBOL = re.compile(r"[A-Za-zλωθδμ]+[₀-₉′]*")
+SYMBOL = re.compile(r"[A-Za-zλπΦ]+[₀-₉ₑₕ]*")
 DIGITS = 4
 
 

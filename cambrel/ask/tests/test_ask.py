@@ -159,7 +159,7 @@ class PressTests(TestCase):
         owner, _ = User.objects.get_or_create(username="local")
         load_demo(owner)
         page = self.client.get("/ask/", {"q": "22 f/2 aps-c"})
-        ((_, _, presses),) = page.context["sides"]
+        ((_, _, presses, _),) = page.context["sides"]
         addresses = {label: address for label, address, _ in presses}
         for index, letter in enumerate("AB"):
             there = self.client.get(addresses[f"Put on the bench as {letter}"], follow=True).context["page"].bench

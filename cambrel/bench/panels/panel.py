@@ -41,15 +41,30 @@ class TableRow:
 @dataclass(frozen=True)
 class PanelTable:
     caption: str
-    heads: tuple[str, ...]
+    heads: tuple[tuple[str, str], ...]
+    """What stands above each column, and which figure of `optics.lines` that is, if one is known."""
     rows: tuple[TableRow, ...]
+
+
+OF_HEADS = {
+    "near": "near", "far": "far", "depth": "total", "depth of field": "total", "hyperfocal": "hyperfocal", "blur at infinity": "infinity_share",
+    "at the subject": "field_wide", "at the background": "back_wide", "angle of view": "angle_diagonal", "exposure": "exposure",
+    "light per area": "exposure_stops", "light, whole picture": "total_stops", "photons in all": "photons_total",
+    "signal to noise per pixel": "snr_pixel", "signal to noise, picture": "snr_picture", "times life size": "magnification",
+    "exposes like": "effective", "before diffraction shows": "limited", "weight": "weight", "line widths per picture height": "lines",
+    "finest detail on the subject": "detail", "pixels along the subject": "on_subject", "a pixel sees": "arc", "field": "field_wide",
+    "500 rule": "rule_500", "400 rule": "rule_400", "300 rule": "rule_300", "by aperture and pixel": "aperture_pixel",
+    "exact, in the middle": "star_middle", "exact, worst edge": "star_worst", "support": "steady", "stars": "stars", "slowest usable": "slowest",
+    "as on full frame": "equal_size",
+}  # fmt: skip
+"""By what stands above a column, the figure of `optics.lines` that it holds."""
 
 
 def rig_table(
     caption: str, heads: tuple[str, ...], comparison: Comparison, cells: Callable[[RigFigures], tuple[str, ...]]
 ) -> PanelTable:
     rows = (TableRow(i, LETTERS[i], cells(comparison.of(i))) for i in range(len(comparison.rigs)))
-    return PanelTable(caption, heads, tuple(rows))
+    return PanelTable(caption, tuple((head, OF_HEADS.get(head, "")) for head in heads), tuple(rows))
 
 
 def letters(bench: Bench) -> list[tuple[int, str]]:

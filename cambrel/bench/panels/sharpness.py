@@ -88,7 +88,7 @@ def _ways(comparison: Comparison, units: wording.Units) -> PanelTable | None:
     if goal is None or not rows:
         return None
     heads = ("way", "finest detail on the subject", "megapixels of it", "light in the whole picture")
-    return PanelTable(f"Ways to what {LETTERS[goal.index]} sees", heads, tuple(rows))
+    return PanelTable(f"Ways to what {LETTERS[goal.index]} sees", tuple((head, "") for head in heads), tuple(rows))
 
 
 def _fall_off(rig: RigFigures) -> str:

@@ -10,10 +10,11 @@ from math import inf, isnan
 from django.test import TestCase
 
 from cambrel.bench.forms import RigForm
-from cambrel.bench.panels.numbers import ROWS, numbers_csv, ordered
+from cambrel.bench.panels.numbers import numbers_csv, ordered
 from cambrel.bench.samples import home_bench, sensor_of
 from cambrel.links import Slot, encode
 from cambrel.optics.comparison import Body, Lens, Rig, compare
+from cambrel.optics.lines import LINES
 
 
 def compared(bench):
@@ -55,7 +56,7 @@ class MessageTests(TestCase):
             for plate in page.context["page"].plates:
                 parts = [
                     plate.lens_note,
-                    *plate.flags,
+                    *(flag for flag, _ in plate.flags),
                     *(p for s in plate.settings for p in (s.limit, s.nearest, s.follows)),
                 ]
                 parts += [plate.status, plate.status_text, plate.summary, plate.meter, plate.rest]
@@ -76,7 +77,7 @@ class NumbersTests(TestCase):
 
     def test_rigs_are_ordered_both_ways_with_the_unknown_last(self):
         comparison = compared(self.bench())
-        for row in ROWS:
+        for row in LINES.values():
             values = [row.read(comparison.of(i)) for i in range(4)]
             for sort, sign in ((row.key, 1), ("-" + row.key, -1)):
                 with self.subTest(sort=sort):
@@ -93,9 +94,9 @@ class NumbersTests(TestCase):
         bench = replace(bench, brief=replace(bench.brief, distance_m=400.0))
         comparison = compared(bench)
         rows = list(csv.reader(io.StringIO(numbers_csv(bench, comparison))))[1:]
-        self.assertEqual(len(rows), len(ROWS))
+        self.assertEqual(len(rows), len(LINES.values()))
         met = set()
-        for row, line in zip(ROWS, rows, strict=True):
+        for row, line in zip(LINES.values(), rows, strict=True):
             for index in range(4):
                 value, cell = row.read(comparison.of(index)), line[3 + index]
                 met |= {"unknown"} if isnan(value) else {"endless"} if value == inf else set()

@@ -8,7 +8,7 @@ from math import inf, log2
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.fulfilment import CANNOT, DOES, NEARLY, Fulfilment, fulfilment
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT, Figure
-from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say, whole_rule
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say, whole_rule
 
 ORDER = (DOES, NEARLY, CANNOT)
 TEXTS = {
@@ -19,6 +19,7 @@ TEXTS = {
 
 
 @rig_rule
+@rests_on("f_number", "shutter", "iso")
 def at_its_best(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """Where to focus, which f-number, which shutter and which ISO this picture asks for."""
     if comparison.asked is None or not b.settings.focusable:
@@ -44,6 +45,7 @@ def at_its_best(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @pair_rule
+@rests_on("total", "background_share", "total_stops")
 def both_at_best(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Two rigs that both make the picture: which is cleaner, and which is lighter to carry."""
     if comparison.asked is None:
@@ -67,6 +69,7 @@ def both_at_best(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
 
 
 @whole_rule
+@rests_on()
 def asked(comparison: Comparison) -> Iterator[Verdict]:
     """The rig that is nearest to the picture against the one that is farthest from it. One that cannot focus is spoken of apart."""
     judged = [

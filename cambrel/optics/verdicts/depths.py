@@ -20,7 +20,7 @@ from cambrel.optics.verdicts.pictures import (
     pupil_stops,
     same_spot,
 )
-from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
 
 
 def _judge(comparison: Comparison) -> Figure:
@@ -28,6 +28,7 @@ def _judge(comparison: Comparison) -> Figure:
 
 
 @pair_rule
+@rests_on("near", "far", "total", "coc")
 def depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     one, other = a.depth, b.depth
     school = _judge(comparison)
@@ -65,6 +66,7 @@ def depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
 
 
 @pair_rule
+@rests_on("background_share", "pupil")
 def background_blur(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     ahead = blur_stops(a, b)
     if not abs(ahead) > LEVEL_STOPS:
@@ -101,6 +103,7 @@ def background_blur(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
 
 
 @pair_rule
+@rests_on("coc", "total")
 def same_lens_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Both schools of "does the sensor matter", each under its own terms."""
     hold = comparison.hold
@@ -133,6 +136,7 @@ def same_lens_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
 
 
 @pair_rule
+@rests_on("eq_f", "eq_wide")
 def closing_the_gap(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """The setting, or the lens, that would give b the reference's picture from the same spot; only what its own lens can do is advised."""
     if comparison.asked is not None or not (a.settings.focusable and b.settings.focusable and same_spot(a, b)):
@@ -180,6 +184,7 @@ def closing_the_gap(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
 
 
 @pair_rule
+@rests_on("near", "front")
 def depth_overshoot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     ratio = b.depth.front_m / a.depth.front_m
     if not b.settings.depth_overshoot or not ratio > 1 + LEVEL_DEPTH:
@@ -199,6 +204,7 @@ def depth_overshoot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
 
 
 @rig_rule
+@rests_on("hyperfocal")
 def hyperfocal_from_the_mark(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """Set by the mark on the body at its hyperfocal distance a lens just misses infinity: that distance counts from the lens."""
     s, d = b.settings, b.depth

@@ -8,10 +8,11 @@ from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.formats import COVERING, covers
 from cambrel.optics.rig import aperture_stops
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_WEIGHT, Figure, by_ratio
-from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
 
 
 @rig_rule
+@rests_on("circle")
 def image_circle(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     share = b.outfit.image_circle_share
     if b.settings.focusable and share == share and not covers(share, 1.0):
@@ -21,6 +22,7 @@ def image_circle(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
+@rests_on()
 def mount(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     if b.outfit.mount_fits == 0:
         text = "The lens on {b} has another mount: these figures hold if an adapter exists."
@@ -28,6 +30,7 @@ def mount(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
+@rests_on()
 def fisheye(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     if not b.carrier.lens.rectilinear:
         text = "The lens on {b} is a fisheye: it bends straight lines and sees more than these figures, which hold for a rectilinear lens."
@@ -35,6 +38,7 @@ def fisheye(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
+@rests_on("focus")
 def close_up_guide(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     if b.carrier.lens.shortens_close_up and b.view.magnification > 0.1:
         text = "The focal length of the lens on {b} shortens close up: its working distance here is a guide."
@@ -42,6 +46,7 @@ def close_up_guide(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @pair_rule
+@rests_on("weight")
 def weight(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     mass_a, mass_b = a.outfit.weight_g, b.outfit.weight_g
     wide_a, eq_b = a.settings.widest_f_number, b.settings.widest_f_number / b.frames.k

@@ -9,12 +9,13 @@ from cambrel.optics.closework import light_lost_stops
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.rig import aperture_stops
 from cambrel.optics.sentences import LEVEL_EFFECTIVE_STOPS, LEVEL_STOPS, Figure, by_stops, known
-from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
 
 REACH_TOLERANCE = 1e-9
 
 
 @pair_rule
+@rests_on("total_stops", "exposure_stops")
 def total_light(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     stops = b.light.total_stops
     figures = {
@@ -40,6 +41,7 @@ def total_light(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
 
 
 @pair_rule
+@rests_on("brightness")
 def brightness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     stops = b.light.brightness_stops
     if not abs(stops) > LEVEL_STOPS:
@@ -89,6 +91,7 @@ def _rest(b: RigFigures, hold: str, stops: float) -> str:
 
 
 @rig_rule
+@rests_on("error")
 def reference_exposure(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """The reference's own error against the light; the others are compared with the reference."""
     stops = b.light.error_stops
@@ -101,6 +104,7 @@ def reference_exposure(comparison: Comparison, b: RigFigures) -> Iterator[Verdic
 
 
 @pair_rule
+@rests_on("snr_picture", "snr_pixel")
 def noise_schools(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Where judging single pixels and judging the picture point opposite ways: the cleaner picture always has more pixels then."""
     if a.light.snr_pixel != a.light.snr_pixel or b.light.snr_pixel != b.light.snr_pixel:
@@ -129,6 +133,7 @@ def noise_schools(comparison: Comparison, a: RigFigures, b: RigFigures) -> Itera
 
 
 @rig_rule
+@rests_on("effective", "magnification")
 def light_lost_close_up(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """What focusing close costs the reference; the others are set against it."""
     if b.index != comparison.reference or not light_lost_stops(b) > LEVEL_STOPS:
@@ -148,6 +153,7 @@ def light_lost_close_up(comparison: Comparison, b: RigFigures) -> Iterator[Verdi
 
 
 @pair_rule
+@rests_on("effective")
 def effective_f_number(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Close up the marked f-number is not what the sensor sees, and not by the same amount on each format."""
     if comparison.hold.aperture != "f_number" or a.settings.f_number != b.settings.f_number:

@@ -11,10 +11,11 @@ from cambrel.optics.formats import nearest_format
 from cambrel.optics.geometry import angle_of_view_deg, image_distance_mm
 from cambrel.optics.rig import aperture_stops
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio, by_stops, known
-from cambrel.optics.verdicts.registry import Topic, Verdict, rig_rule, say
+from cambrel.optics.verdicts.registry import Topic, Verdict, rests_on, rig_rule, say
 
 
 @rig_rule
+@rests_on("focal", "angle_diagonal")
 def focal_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     wanted, reached = b.settings.wanted_focal_length_mm, b.settings.focal_length_mm
     if not (b.settings.focusable and abs(wanted / reached - 1) > LEVEL_VIEW):
@@ -46,6 +47,7 @@ def focal_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
+@rests_on("f_number")
 def f_number_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     wanted, reached = b.settings.wanted_f_number, b.settings.f_number
     if not b.settings.focusable:
@@ -83,6 +85,7 @@ def f_number_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
+@rests_on("focus", of=("focus_limit", "no_focus"))
 def focus_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     s = b.settings
     if not s.focusable:
@@ -107,6 +110,7 @@ def focus_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
+@rests_on("distance")
 def room_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """Where the photographer would have to stand, and cannot."""
     s = b.settings
@@ -139,6 +143,7 @@ def _nowhere(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
+@rests_on("coc")
 def unknown_depth(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     if b.settings.focusable and b.frames.coc_mm != b.frames.coc_mm:
         text = (

@@ -12,7 +12,7 @@ from cambrel.optics.formats import CROP_MEASURES, covers
 from cambrel.optics.geometry import near_over_far
 from cambrel.optics.rig import aperture_stops
 from cambrel.optics.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio, by_stops
-from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, say, whole_rule
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, say, whole_rule
 
 ROUNDING = 1e-9
 
@@ -84,6 +84,9 @@ def _shown_alike(a: RigFigures, b: RigFigures) -> bool:
 
 
 @pair_rule
+@rests_on(
+    "eq_focal", "eq_f", "same", "same_f", of=("same_picture", "equivalent", "gap", "no_such_lens", "cannot_exist")
+)
 def same_picture(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     if not (same_view(a, b) and same_spot(a, b) and same_focus(a, b)) or _shown_alike(a, b):
         return
@@ -153,6 +156,7 @@ def listed(words: list[str]) -> str:
 
 
 @pair_rule
+@rests_on("field_wide", "angle_wide")
 def view(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     ratio = view_ratio(a, b)
     if not abs(ratio - 1) > LEVEL_VIEW:
@@ -176,6 +180,7 @@ def view(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdi
 
 
 @pair_rule
+@rests_on("width", "height")
 def shape(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """What remains of a view that is matched: the frames differ in shape."""
     wide, high = b.view.field_wide_m / a.view.field_wide_m, b.view.field_high_m / a.view.field_high_m
@@ -194,6 +199,7 @@ def shape(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
 
 
 @pair_rule
+@rests_on("scale", "distance", of=("perspective", "walk_same_spot"))
 def perspective(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     if same_spot(a, b):
         if comparison.hold.place == "walk" and comparison.hold.lens == "equivalent":
@@ -229,6 +235,7 @@ LEVEL_NEARNESS = 0.01
 
 
 @pair_rule
+@rests_on("distance")
 def nearness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Near against far within a face: the doing of the distance, whatever the camera."""
     if not (a.settings.focusable and b.settings.focusable):
@@ -249,6 +256,7 @@ def nearness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[V
 
 
 @whole_rule
+@rests_on("distance")
 def behind_camera(comparison: Comparison) -> Iterator[Verdict]:
     """What stands in front of the subject may be behind a camera that stands near."""
     foreground = comparison.brief.foreground_m
@@ -264,6 +272,7 @@ def behind_camera(comparison: Comparison) -> Iterator[Verdict]:
 
 
 @pair_rule
+@rests_on("rule_error", "same")
 def simple_rule(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """How far the crop factor alone is off close up, where it was used for the same picture."""
     if comparison.hold.lens != "equivalent" or not same_view(a, b) or not same_spot(a, b):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from enum import Enum
+from typing import Any, TypeVar
 
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.sentences import Figure, Sentence
@@ -48,6 +49,7 @@ class Verdict(Sentence):
         return replace(self, subsumes=keys)
 
 
+T = TypeVar("T", bound=Callable[..., Any])
 PairRule = Callable[[Comparison, RigFigures, RigFigures], Iterator[Verdict]]
 """Looks at the reference rig `a` and another rig `b`."""
 RigRule = Callable[[Comparison, RigFigures], Iterator[Verdict]]
@@ -58,6 +60,25 @@ WholeRule = Callable[[Comparison], Iterator[Verdict]]
 PAIR_RULES: dict[str, PairRule] = {}
 RIG_RULES: dict[str, RigRule] = {}
 WHOLE_RULES: dict[str, WholeRule] = {}
+
+
+RESTS_ON: dict[str, tuple[str, ...]] = {}
+"""By the key of a verdict, the figures that it rests on, by their keys in `optics.lines`."""
+
+
+def rests_on(*lines: str, of: tuple[str, ...] = ()) -> Callable[[T], T]:
+    """Say which figures a rule goes by.
+
+    Parameters
+        of: keys of the verdicts that it yields, where that is not just its own name
+    """
+
+    def enter(rule: T) -> T:
+        for key in of or (rule.__name__,):
+            RESTS_ON[key] = lines
+        return rule
+
+    return enter
 
 
 def pair_rule(rule: PairRule) -> PairRule:

@@ -10,7 +10,7 @@ from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, depth_of_field
 from cambrel.optics.formats import CROP_MEASURES, Sensor
 from cambrel.optics.geometry import focal_length_for_image_distance_mm, image_distance_mm
 from cambrel.optics.sentences import LEVEL_DEPTH, LEVEL_VIEW, Figure, by_ratio, known
-from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, say
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, say
 
 
 def _frame(rig: RigFigures) -> Sensor:
@@ -18,6 +18,7 @@ def _frame(rig: RigFigures) -> Sensor:
 
 
 @pair_rule
+@rests_on("crop", "eq_focal")
 def other_crop(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """The measure that would change the equivalent focal length most."""
     if comparison.hold.lens != "equivalent" or not (a.settings.focusable and b.settings.focusable):
@@ -57,6 +58,7 @@ def other_crop(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
 
 
 @pair_rule
+@rests_on("coc", "total")
 def other_circle(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Whether judging by pixels instead of by the picture, or the other way, turns who has more depth."""
     now, then = comparison.conventions.criterion, "two_pixels"

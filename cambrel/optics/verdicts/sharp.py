@@ -11,7 +11,7 @@ from cambrel.optics.reach import megapixels_left
 from cambrel.optics.sentences import LEVEL_VIEW, Figure, Sentence, by_ratio
 from cambrel.optics.steadywork import held_s
 from cambrel.optics.verdicts.pictures import same_spot
-from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
 
 LEVEL_RESOLVED = 0.18
 """The product of defocus and diffraction is off by so much at most, so that less is level."""
@@ -30,6 +30,7 @@ NAMES = {
 
 
 @pair_rule
+@rests_on("lines", "mtf50")
 def resolved(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     ratio = b.sharpness.lines_per_height / a.sharpness.lines_per_height
     if not abs(ratio - 1) > LEVEL_RESOLVED and not abs(1 / ratio - 1) > LEVEL_RESOLVED:
@@ -57,6 +58,7 @@ def resolved(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[V
 
 
 @pair_rule
+@rests_on("pitch", "on_subject")
 def reach(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """The same focal length from the same spot on two formats: what counts is the pixel, not the crop factor."""
     if not (a.settings.focusable and b.settings.focusable and same_spot(a, b)):
@@ -96,6 +98,7 @@ def reach(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
 
 
 @pair_rule
+@rests_on("lines")
 def crop_of_the_lens(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """A crop keeps the lens as it is on the sensor: where the lens limits, finer pixels would not help."""
     if not (a.settings.focusable and b.settings.focusable and same_spot(a, b)):
@@ -134,6 +137,7 @@ def crop_of_the_lens(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
 
 
 @pair_rule
+@rests_on("lines")
 def sweet_spot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """One lens on two formats: the smaller keeps its better middle and enlarges it more. Judged in the picture, both ways."""
     if comparison.hold.lens != "same" or abs(b.frames.crop / a.frames.crop - 1) <= LEVEL_VIEW:
@@ -168,6 +172,7 @@ def sweet_spot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
 
 
 @rig_rule
+@rests_on("mtf50")
 def half_soft(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """A background neither sharp nor clearly soft reads as a mistake."""
     times = b.blur.background_mm / b.frames.coc_mm
@@ -190,6 +195,7 @@ def half_soft(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
+@rests_on("movement_share")
 def steady_hand_moving_subject(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """A stabiliser steadies the hand, never the subject: said where it makes the shutter usable and the subject does not."""
     s, given = b.settings, b.rig.body.steadied_stops(b.carrier.lens)

@@ -9,10 +9,11 @@ from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.rig import aperture_stops
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio
 from cambrel.optics.verdicts.pictures import pupil_stops, same_spot, same_view
-from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
 
 
 @rig_rule
+@rests_on("airy", "airy_coc", of=("diffraction", "diffraction_pixels"))
 def diffraction(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     d = b.diffraction
     school = CIRCLE_OF_CONFUSION_SCHOOLS[comparison.conventions.criterion]
@@ -33,6 +34,7 @@ def diffraction(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @pair_rule
+@rests_on("airy_coc", "limited")
 def diffraction_trap(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """The habit of an f-number carried from one format to another."""
     if not (a.diffraction.over_coc > 1) ^ (b.diffraction.over_coc > 1):
@@ -59,6 +61,7 @@ def diffraction_trap(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
 
 
 @pair_rule
+@rests_on("airy_coc")
 def equal_diffraction(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """That a smaller format "diffracts earlier" costs nothing where the pictures are the same."""
     small = b if b.frames.diagonal_mm < a.frames.diagonal_mm else a

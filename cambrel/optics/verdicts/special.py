@@ -12,7 +12,7 @@ from cambrel.optics.rangework import LEAST_STOPS, SPACING_STOPS, range_of
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT, Figure, by_ratio, by_stops
 from cambrel.optics.starwork import starlight
 from cambrel.optics.steadywork import steady
-from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rig_rule, say
+from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
 
 CLOSE_M = 0.3
 """A width no larger than this is framed by a close-up."""
@@ -20,6 +20,7 @@ LEVEL_SECONDS = 2 ** (1 / 3)
 
 
 @pair_rule
+@rests_on("total")
 def stack_for_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """The deeper picture has in one frame what the other would have to stack."""
     found = {rig.index: stack(comparison, rig, rig.settings.f_number) for rig in (a, b)}
@@ -47,6 +48,7 @@ def stack_for_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
 
 
 @pair_rule
+@rests_on("total_stops")
 def lighter_close_up(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Close up the smaller format is often the sensible choice: where it reaches the framing, is lighter, and is good enough as shown."""
     width = comparison.brief.width_shown_m
@@ -82,6 +84,7 @@ def lighter_close_up(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
 
 
 @rig_rule
+@rests_on("pitch")
 def combined_frames_move(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """Frames that are made one with a shifted sensor: nothing may move by half a pixel of the picture."""
     if b.rig.frames == 1 or not b.settings.focusable or not isfinite(b.frames.pitch_um):
@@ -106,6 +109,7 @@ def combined_frames_move(comparison: Comparison, b: RigFigures) -> Iterator[Verd
 
 
 @rig_rule
+@rests_on("crop")
 def star_rule_and_drift(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """What the best known rule allows, against the drift itself where the picture looks, in the middle and in the corner."""
     declination = comparison.brief.declination_deg
@@ -127,6 +131,7 @@ def star_rule_and_drift(comparison: Comparison, b: RigFigures) -> Iterator[Verdi
 
 
 @pair_rule
+@rests_on("snr_pixel")
 def tonal_range(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Which holds more of the scene's range in one frame, and what the bracket costs."""
     scene, school = comparison.brief.scene_range_stops, comparison.conventions.range
@@ -162,6 +167,7 @@ def tonal_range(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
 
 
 @pair_rule
+@rests_on("iso", "ceiling")
 def least_iso(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Who needs the least ISO for this picture: each as slow as hand, subject, stars and picture let it be."""
     brief = comparison.brief

@@ -2,6 +2,7 @@
 
 from functools import cache
 from typing import Any
+from urllib.parse import parse_qs, urlencode, urlsplit
 
 from django import template
 from django.template.loader import render_to_string
@@ -85,6 +86,20 @@ def explained_each(pairs: Any) -> list[Any]:
     """Pairs of a key and a text, every word of the trade explained where it first stands."""
     seen: set[str] = set()
     return [(key, explained(text, seen)) for key, text in pairs]
+
+
+@register.filter
+def why(bench: str, asked: str) -> Any:
+    """What opens why something is so, by the address of the bench that it stands on; nothing where there is none.
+
+    asked: of which figure and rig, as it stands in an address: of=total&rig=1
+    """
+    token = parse_qs(urlsplit(bench).query).get("b", [""])[0]
+    if not token:
+        return ""
+    return format_html(
+        '<a class="term why" href="{}?{}&{}">why?</a>', reverse("bench:why"), urlencode({"b": token}), asked
+    )
 
 
 @cache

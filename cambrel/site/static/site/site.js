@@ -31,13 +31,22 @@ document.addEventListener("keydown", (event) => {
   }
 });
 
+// Why something is so is asked of the bench as it stands.
+function whyOf(link) {
+  const token = byId("token")?.value;
+  const at = new URL(link.href);
+  if (token && !at.searchParams.has("b")) at.searchParams.set("b", token);
+  at.searchParams.set("card", "1");
+  return at.pathname + at.search;
+}
+
 // A word of the trade explains itself where it stands; without a script its link leads to the page of words.
 document.addEventListener("click", async (event) => {
   const link = event.target.closest("a.term");
   if (!link || event.ctrlKey || event.metaKey || event.shiftKey) return;
   event.preventDefault();
   const card = byId("term-card");
-  await htmx.ajax("GET", link.dataset.says, { target: card, swap: "innerHTML" });
+  await htmx.ajax("GET", link.dataset.says ?? whyOf(link), { target: card, swap: "innerHTML" });
   card.showPopover();
   const at = link.getBoundingClientRect();
   card.style.left = `${Math.max(4, Math.min(at.left, innerWidth - card.offsetWidth - 4))}px`;

@@ -1,0 +1,188 @@
+"""Why: what stands behind a figure, a flag or a sentence of a bench, with this case's numbers, what is kept the same, and what others would say."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+from django.http import Http404
+from django.http.response import HttpResponseBase
+from django.shortcuts import render
+from django.views.decorators.http import require_safe
+
+from cambrel import wording
+from cambrel.bench.samples import opening_bench
+from cambrel.conventions.preferred import preferred_by
+from cambrel.conventions.questions import OF_FIGURES, question
+from cambrel.fields import whole
+from cambrel.links import Bench, LinkError, bench_address, decode
+from cambrel.optics.comparison import Comparison, RigFigures, compare
+from cambrel.optics.fulfilment import fulfilment
+from cambrel.optics.quantities import DomainError
+from cambrel.optics.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW
+from cambrel.optics.verdicts import RESTS_ON, verdicts
+from cambrel.optics.whys import LIMITS, WHYS, label_of, value_of, worked
+from cambrel.owners.requests import Request
+from cambrel.wording import LETTERS, UNITS, Units
+from cambrel.wording.workings import written
+
+LEVEL = f"Called level, and not said, where it is less: {LEVEL_VIEW:.0%} of the view, {LEVEL_DEPTH:.0%} of depth, a sixth of a stop of light or blur."
+assert LEVEL_STOPS == 1 / 6
+NO_LINE = {
+    "brief": (
+        "Does it make the picture?",
+        "What the picture asks for, one after the other: what fails most comes first, with what would cure it.",
+    ),
+    "mount": (
+        "Another mount",
+        "Lens and body bear mounts of different names. Whether an adapter goes between them is a matter of how far each "
+        "holds the lens from the sensor.",
+    ),
+}
+"""What is no figure: its title, and what is to be said of it."""
+MOST_SCHOOLS, MOST_FIGURES = 8, 3
+CONVENTIONS = {one.key for one in OF_FIGURES}
+
+
+@dataclass(frozen=True)
+class Row:
+    """A figure of one rig, and how it comes about there."""
+
+    letter: str
+    value: str
+    numbers: str
+
+
+@dataclass(frozen=True)
+class Part:
+    """One figure: what it is, its formula with what the symbols are, and each rig's numbers."""
+
+    title: str
+    says: str
+    formula: str
+    symbols: tuple[tuple[str, str], ...]
+    rows: tuple[Row, ...]
+
+
+@dataclass(frozen=True)
+class School:
+    """A convention that bears upon it: which is in force, and what each other would make of the figure."""
+
+    asks: str
+    in_force: str
+    reason: str
+    others: tuple[tuple[str, str], ...]
+
+
+def said(key: str, comparison: Comparison, rig: RigFigures, units: Units) -> str:
+    """A figure as it is shown."""
+    figure = value_of(key, comparison, rig)
+    if key == "price":
+        return wording.money(float(figure.value), rig.rig.body.currency)
+    return wording.figure(figure, units)
+
+
+def part_of(key: str, comparison: Comparison, rigs: Sequence[RigFigures], units: Units) -> Part:
+    """A figure of some rigs, explained."""
+    rows, formulas = [], set[str]()
+    symbols: dict[str, str] = {}
+    for rig in rigs:
+        found = worked(key, comparison, rig)
+        shown = None if found is None else written(found)
+        rows.append(Row(LETTERS[rig.index], said(key, comparison, rig, units), shown.numbers if shown else ""))
+        if shown:
+            formulas.add(shown.formula)
+            symbols |= {symbol: name for symbol, name, _ in shown.terms if symbol not in symbols}
+    title = label_of(key)[:1].upper() + label_of(key)[1:]
+    # where the rigs go by unlike formulas their numbers say how
+    formula = formulas.pop() if len(formulas) == 1 else ""
+    return Part(title, WHYS[key].says, formula, tuple(symbols.items()), tuple(rows))
+
+
+def schools_of(keys: Sequence[str], bench: Bench, rigs: Sequence[int], units: Units) -> list[School]:
+    """The conventions that some figures go by, each with what it would be under the others: of the first figure that goes by it."""
+    found: dict[str, School] = {}
+    for key in keys:
+        for asked in WHYS[key].asks:
+            if asked in found:
+                continue
+            one, now = question(asked), getattr(bench.conventions, asked)
+            if one.schools is None:
+                found[asked] = School(one.title, wording.significant(float(now), 4), one.changes, ())
+                continue
+            others = []
+            for other, school in list(one.schools.items())[:MOST_SCHOOLS]:
+                if other == now:
+                    continue
+                answer: dict[str, Any] = {asked: other}
+                under = replace(bench.conventions, **answer)
+                comparison = compare(bench.brief, bench.rigs, bench.hold, under, bench.reference)
+                values = [f"{LETTERS[i]} {said(key, comparison, comparison.of(i), units)}" for i in rigs]
+                others.append((school.label, ", ".join(values)))
+            found[asked] = School(one.title, one.schools[now].label, one.schools[now].reason, tuple(others))
+    return list(found.values())
+
+
+def _asked(request: Request, comparison: Comparison, units: Units) -> tuple[str, str, list[str], list[int]]:
+    """What is to be explained: its title, what is said of it, the figures that it rests on, and of which rigs."""
+    count = len(comparison.rigs)
+    rig = whole(request.GET.get("rig", ""))
+    rigs = [rig] if rig is not None and rig < count else list(range(count))
+    if (verdict := request.GET.get("verdict", "")) in RESTS_ON:
+        spoken = [one for one in verdicts(comparison) if one.key == verdict and (rig is None or rig in one.rigs[-1:])]
+        if not spoken:
+            raise Http404
+        about = sorted(set(spoken[0].rigs)) or list(range(count))
+        return wording.sentence(spoken[0], units), "", list(RESTS_ON[verdict]), about
+    if (asked := request.GET.get("convention", "")) in CONVENTIONS:
+        one = question(asked)
+        return one.title, one.changes, [key for key, why in WHYS.items() if asked in why.asks][:MOST_FIGURES], rigs
+    of = request.GET.get("of", "")
+    if of in NO_LINE:
+        return *NO_LINE[of], [], rigs
+    if of not in WHYS:
+        raise Http404
+    return "", "", [of], rigs
+
+
+def _bench(request: Request) -> Bench:
+    token = request.GET.get("b", "")
+    try:
+        return decode(token) if token else replace(opening_bench(), conventions=preferred_by(request.user).conventions)
+    except LinkError:
+        raise Http404 from None
+
+
+@require_safe
+def why(request: Request) -> HttpResponseBase:
+    """What stands behind one thing that a bench says: in place, or as a page."""
+    bench, units = _bench(request), UNITS[preferred_by(request.user).units]
+    try:
+        comparison = compare(bench.brief, bench.rigs, bench.hold, bench.conventions, bench.reference)
+    except DomainError:
+        raise Http404 from None
+    title, says, keys, rigs = _asked(request, comparison, units)
+    figures = [comparison.of(index) for index in rigs]
+    context = {
+        "title": title,
+        "says": says,
+        "checks": _checks(comparison, rigs, units) if request.GET.get("of") == "brief" else [],
+        "parts": [part_of(key, comparison, figures, units) for key in keys],
+        "hold": bench.hold.sentence(),
+        "schools": schools_of(keys, bench, rigs, units),
+        "limits": [LIMITS[key] for key in dict.fromkeys(one for key in keys for one in WHYS[key].limits)],
+        "level": LEVEL if "verdict" in request.GET else "",
+        "bench": bench_address(bench),
+    }
+    card = request.GET.get("card") == "1"
+    return render(request, "bench/_why.html" if card else "bench/why.html", context)
+
+
+def _checks(comparison: Comparison, rigs: Sequence[int], units: Units) -> list[tuple[str, list[Any]]]:
+    """All that a picture asks for, by rig."""
+    found = fulfilment(comparison)
+    return [
+        (LETTERS[index], [f"{check.status}: {wording.sentence(check, units)}" for check in found[index].checks])
+        for index in rigs
+    ]

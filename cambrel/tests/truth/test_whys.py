@@ -1,0 +1,111 @@
+"""Why a figure is what it is: every formula that is shown is put through with the numbers that are shown, and gives the figure."""
+
+import re
+from collections import Counter
+from dataclasses import replace
+from functools import cache
+from math import atan, isfinite, log2, sqrt
+from unittest import TestCase
+
+from cambrel.optics.brief import Brief, Conventions, Hold
+from cambrel.optics.comparison import Body, Lens, Rig, compare
+from cambrel.optics.formats import Sensor
+from cambrel.optics.lines import LINES
+from cambrel.optics.quantities import DomainError
+from cambrel.optics.whys import LIMITS, SPECIAL, WHYS, value_of, worked
+from cambrel.tests.truth.benches import a_bench
+from cambrel.tests.truth.test_truth import BENCHES, UGLY
+from cambrel.wording.workings import SYMBOL, written
+
+WITHOUT = {"width", "height", "f_number", "distance", "focus", "looks_like", "ceiling", "mtf50", "price"}
+"""What is from a record, was set, or is found by search."""
+SEEDS = max(120, BENCHES // 3)
+
+
+def put_through(line):
+    """The formula as it is read, worked out with the values of its terms at full precision."""
+    text = (
+        line.formula.replace("×", "*")
+        .replace("−", "-")
+        .replace("²", "**2")
+        .replace("^", "**")
+        .replace("√", "sqrt")
+        .replace("log₂", "log2")
+    )
+    values = {f"t{i}": float(one.value.value) for i, one in enumerate(line.terms)}
+    symbols = {one.symbol: f"t{i}" for i, one in enumerate(line.terms)}
+    text = SYMBOL.sub(lambda found: symbols.get(found[0], found[0]), text)
+    return eval(text, {"sqrt": sqrt, "log2": log2, "atan": atan, "min": min, "__builtins__": {}}, values)
+
+
+@cache
+def benches():
+    found = []
+    for seed in range(SEEDS):
+        brief, rigs, hold, conventions, reference = a_bench(seed)
+        try:
+            found.append(compare(brief, rigs, hold, conventions, reference))
+        except DomainError:
+            continue
+    return found
+
+
+class WhyTests(TestCase):
+    def test_every_figure_has_a_why(self):
+        self.assertEqual(set(WHYS), {*LINES, *SPECIAL})
+        for key, why in WHYS.items():
+            with self.subTest(key=key):
+                self.assertTrue(why.says.endswith(".") and set(why.limits) <= set(LIMITS))
+
+    def test_what_is_shown_gives_the_figure(self):
+        met = Counter()
+        for seed, comparison in enumerate(benches()):
+            for index in range(len(comparison.rigs)):
+                rig = comparison.of(index)
+                for key in WHYS:
+                    working = worked(key, comparison, rig)
+                    if working is None:
+                        continue
+                    met[key] += 1
+                    value = float(working.result.value)
+                    with self.subTest(seed=seed, rig=index, key=key, formula=working.formula):
+                        if key == "coc":
+                            self.assertAlmostEqual(value / (1000 * rig.frames.coc_mm), 1, 12)
+                        else:
+                            self.assertEqual(value, value_of(key, comparison, rig).value)
+                        # near the limits of depth digits are lost where two large numbers are taken from each other
+                        lost = 1e-6 if key in ("far", "front", "behind", "total") else 1e-9
+                        self.assertLess(abs(put_through(working) - value), lost * max(abs(value), 1e-6))
+                        shown = written(working)
+                        for text in (shown.formula, *(cell for row in shown.terms for cell in row)):
+                            self.assertIsNone(UGLY.search(text), text)
+                        self.assertIsNone(re.search(r"nan|\binf\b|[{}]", shown.numbers), shown.numbers)
+                        self.assertEqual(
+                            {one.symbol for one in working.terms},
+                            set(SYMBOL.findall(working.formula)) - {"log₂", "atan", "min"},
+                        )
+        self.assertEqual(set(met), set(WHYS) - WITHOUT, set(WHYS) - WITHOUT - set(met))
+
+    def test_what_is_summed_is_what_is_carried(self):
+        sensor = Sensor(36, 24, 6000)
+        body, lens = (
+            Body(sensor, weight_g=600, price=900, currency="EUR"),
+            Lens(50, 50, weight_g=200, price=300, currency="EUR"),
+        )
+        for rig, weight, price in (
+            (Rig(body, lens, 50, 4), 800, 1200),
+            (Rig(body, lens, 50, 4, converter=2, converter_weight_g=100), 900, 1200),
+            (Rig(body, replace(lens, currency="GBP", weight_g=None), 50, 4), None, None),
+        ):
+            comparison = compare(Brief(), (rig,), Hold(), Conventions())
+            for key, expected in (("weight", weight), ("price", price)):
+                line = worked(key, comparison, comparison.of(0))
+                self.assertEqual(None if line is None else put_through(line), expected)
+
+    def test_a_figure_without_end_or_not_known_has_no_working(self):
+        for comparison in benches():
+            for index in range(len(comparison.rigs)):
+                rig = comparison.of(index)
+                for key in WHYS:
+                    if not rig.settings.focusable or not isfinite(value_of(key, comparison, rig).value):
+                        self.assertIsNone(worked(key, comparison, rig))
