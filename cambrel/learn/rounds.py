@@ -22,6 +22,7 @@ from cambrel.drawings.recall import Skill, recall
 from cambrel.fields import whole
 from cambrel.learn.asking import EYE, Put, TokenError, put, read, truths, wrong_words
 from cambrel.learn.cases import on_bench, pictures
+from cambrel.learn.disputes import DISPUTES, OUTSIDE
 from cambrel.learn.forms import AnswerForm
 from cambrel.learn.gear import pool_of
 from cambrel.learn.kinds import WORDS
@@ -73,6 +74,8 @@ def home(request: Request) -> HttpResponseBase:
         "asked": sum(one.asked for one in found.values()),
         "new": sum(one.is_new for one in found.values()),
         "last_change": last_change(request.user) if request.user.is_authenticated else None,
+        "disputes": DISPUTES.values(),
+        "outside": OUTSIDE,
     }
     return render(request, "learn/home.html", context)
 

@@ -1,11 +1,12 @@
 from django.urls import path
 
-from cambrel.learn import rounds, views
+from cambrel.learn import arguing, rounds, views
 
 app_name = "learn"
 urlpatterns = [
     path("learn/", rounds.home, name="home"),
     path("learn/round/", rounds.round_, name="round"),
     path("learn/forget/", rounds.forget, name="forget"),
+    path("learn/argued/<slug:key>/", arguing.dispute, name="dispute"),
     path("learn/care/", views.care, name="care"),
 ]

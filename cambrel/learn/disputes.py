@@ -1,0 +1,241 @@
+"""What people argue about, each side right under its own terms: a comparison that shows it, and the sentence that it comes to.
+
+Every number is of the comparison that stands on the bench; what decides which side one is on is what is kept the same.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+from cambrel.learn.argued import (
+    GOOD_LENS,
+    PORTRAIT,
+    Chosen,
+    corner,
+    in_the_print,
+    middle,
+    no_depth,
+    on_the_sensor,
+    one_camera,
+    per_picture,
+    per_pixel,
+    pixels_reach,
+    reaches,
+    rule,
+    softer,
+    stepped,
+    with_pixels,
+    yes_exposure,
+)
+from cambrel.links import Bench
+from cambrel.optics.comparison import Comparison
+from cambrel.optics.drills.seeing import SAME_LENS, SAME_PICTURE, WALKING
+
+OUTSIDE = (
+    "Flare and veiling light.",
+    "How a lens draws: its colours, the edges of its blur, its corners where the record is silent.",
+    "How a camera handles: its weight in the hand, its finder, how fast it focuses and how well it follows.",
+    "What a maker’s processing does to noise and detail.",
+    "Whether you would rather carry it.",
+)
+"""What no formula here covers."""
+CLOSE_M, FAR_M = 0.3, 20.0
+
+
+@dataclass(frozen=True)
+class Side:
+    """claim: what this side says; terms: what it keeps the same; bench: the comparison; says: what it comes to there, from its figures
+
+    one_scale: the pictures stand to the scale of the sensors, not to one size; grain: they are drawn with their noise;
+    at_100_percent: a part of them, pixel for pixel
+    """
+
+    claim: str
+    terms: str
+    bench: Callable[[Chosen], Bench]
+    says: Callable[[Comparison, Chosen], str]
+    panel: str = "depth"
+    one_scale: bool = False
+    grain: bool = False
+    at_100_percent: bool = False
+
+
+@dataclass(frozen=True)
+class Dispute:
+    """A question that people argue about. settled: what both sides come to together."""
+
+    key: str
+    title: str
+    sides: tuple[Side, ...]
+    settled: str
+
+
+DISPUTES = {
+    one.key: one
+    for one in (
+        Dispute(
+            "sensor-and-depth",
+            "Does the sensor change depth of field?",
+            (
+                Side(
+                    "No: the lens makes the picture.",
+                    "The same lens from the same spot, looked at on the sensor, to one scale.",
+                    lambda t: t.bench(SAME_LENS),
+                    on_the_sensor,
+                    one_scale=True,
+                ),
+                Side(
+                    "Yes: the smaller sensor has less.",
+                    "The same lens from the same spot, each picture printed to one size.",
+                    lambda t: t.bench(SAME_LENS),
+                    in_the_print,
+                ),
+                Side(
+                    "Yes: the smaller sensor has more.",
+                    "The same view from the same spot at the same f-number, printed to one size.",
+                    lambda t: t.bench(SAME_PICTURE),
+                    in_the_print,
+                ),
+            ),
+            "All three are right. The sensor changes nothing of the picture that the lens draws; it changes how much of it is kept and how much "
+            "that is enlarged, and so what has to be done to get the same view.",
+        ),
+        Dispute(
+            "f-number",
+            "Is f/2.8 always f/2.8?",
+            (
+                Side(
+                    "Yes: for the exposure.",
+                    "The same f-number, shutter time and ISO.",
+                    lambda t: t.bench(SAME_PICTURE),
+                    yes_exposure,
+                    "light",
+                ),
+                Side(
+                    "No: for depth, blur and noise.",
+                    "The same view from the same spot, at the same f-number.",
+                    lambda t: t.bench(SAME_PICTURE),
+                    no_depth,
+                    "light",
+                ),
+            ),
+            "An f-number says how bright the picture is on each square millimetre, on every format. Depth, blur and the light of the whole picture "
+            "go by the opening itself, which is the focal length over the f-number.",
+        ),
+        Dispute(
+            "reach",
+            "Does the small sensor reach farther?",
+            (
+                Side(
+                    "Yes: the subject is larger in the picture.",
+                    "The same lens from the same spot, both pictures shown whole.",
+                    lambda t: t.bench(SAME_LENS, focal=200.0, brief=replace(PORTRAIT, distance_m=15.0)),
+                    reaches,
+                    "frames",
+                ),
+                Side(
+                    "Only if its pixels are finer.",
+                    "The same lens from the same spot, counted in pixels on the subject.",
+                    lambda t: t.bench(SAME_LENS, focal=200.0, brief=replace(PORTRAIT, distance_m=15.0)),
+                    pixels_reach,
+                    "sharpness",
+                ),
+            ),
+            "A smaller frame is a crop that is made beforehand. What brings detail nearer is pixels on the subject, and a lens that has something to "
+            "give them.",
+        ),
+        Dispute(
+            "stepping-back",
+            "Does stepping back with a longer lens change depth?",
+            (
+                Side(
+                    "No: depth of field stays.",
+                    "The subject as large in the frame, at the same f-number; the zone that counts as sharp.",
+                    lambda t: one_camera(t).bench(WALKING, focal=50.0, second=135.0),
+                    stepped,
+                ),
+                Side(
+                    "Yes: the background gets softer.",
+                    "The subject as large in the frame, at the same f-number; the discs of what lies far behind.",
+                    lambda t: one_camera(t).bench(WALKING, focal=50.0, second=135.0),
+                    softer,
+                ),
+            ),
+            "Depth of field is about what is nearly in focus, background blur about what is far from it. They are two figures, and here only one of "
+            "them moves. The perspective changes with the distance as well.",
+        ),
+        Dispute(
+            "big-pixels",
+            "Are big pixels cleaner?",
+            (
+                Side(
+                    "Yes: pixel for pixel.",
+                    "One frame with 48 and with 12 million pixels in the same light, looked at at 100 percent.",
+                    lambda t: with_pixels(t, 1600.0),
+                    per_pixel,
+                    "light",
+                    grain=True,
+                    at_100_percent=True,
+                ),
+                Side(
+                    "No: picture for picture.",
+                    "The same two, shown at one size.",
+                    lambda t: with_pixels(t, 1600.0),
+                    per_picture,
+                    "light",
+                    grain=True,
+                ),
+            ),
+            "Light in the whole picture goes by the frame, however it is divided. Many small pixels are put together when the picture is shown "
+            "smaller; only the noise of reading each of them tells, in very little light.",
+        ),
+        Dispute(
+            "exact",
+            "Is the equivalence exact?",
+            (
+                Side(
+                    "Yes: at a distance.",
+                    "The same picture from the same spot, far from the subject.",
+                    lambda t: t.bench(SAME_PICTURE, brief=replace(PORTRAIT, distance_m=FAR_M)),
+                    rule,
+                    "frames",
+                ),
+                Side(
+                    "Not close up.",
+                    "The same picture from the same spot, close to the subject.",
+                    lambda t: t.bench(
+                        SAME_PICTURE,
+                        brief=replace(PORTRAIT, distance_m=CLOSE_M, subject_height_m=0.1, background_m=0.3),
+                    ),
+                    rule,
+                    "frames",
+                ),
+            ),
+            "The crop factor is the rule for far away. Close up the lens stands farther from the sensor, and the image distances have to go by the "
+            "crop factor instead of the focal lengths; then depth, blur and light agree again exactly. No real lens is the ideal one of these sums.",
+        ),
+        Dispute(
+            "sweet-spot",
+            "Is a small sensor under a large lens sharper?",
+            (
+                Side(
+                    "In the corners it may be.",
+                    "One lens from the same spot; the corners of each picture. The lens here is made up: good in the middle, weak far out.",
+                    lambda t: t.bench(SAME_LENS, lens=GOOD_LENS),
+                    corner,
+                    "sharpness",
+                ),
+                Side(
+                    "Not in the middle.",
+                    "One lens from the same spot; the middle of each picture.",
+                    lambda t: t.bench(SAME_LENS, lens=GOOD_LENS),
+                    middle,
+                    "sharpness",
+                ),
+            ),
+            "The smaller frame uses the better middle of the lens, and enlarges it more. Which of the two wins in the corner "
+            "is a matter of the lens.",
+        ),
+    )
+}
