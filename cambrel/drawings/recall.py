@@ -10,7 +10,7 @@ from cambrel.drawings.scales import Scale
 from cambrel.drawings.shapes import Circle, Drawing, Line, Path, Shape, Text, shortened
 from cambrel.wording import share
 
-LABELS, ENDS, ROW, TOP, FOOT = 210.0, 46.0, 30.0, 6.0, 20.0
+LABELS, ENDS, ROW, TOP, FOOT = 270.0, 46.0, 30.0, 6.0, 20.0
 SHORTEST = timedelta(days=1)
 DATES = 110.0
 """So many pixels are left to a date."""
@@ -50,11 +50,11 @@ def recall(skills: Sequence[Skill], now: datetime, width: float = 860.0) -> Draw
 
 
 def _fading(skill: Skill, along: Scale, up: Scale, now: datetime) -> list[tuple[float, float]]:
-    """The chance from answer to answer: it fades up to each, and is whole after it."""
+    """The chance from answer to answer: it fades up to each, is whole after a right one, and nothing after a wrong one."""
     points: list[tuple[float, float]] = []
-    for at, chance in skill.chances:
+    for (at, chance), (_, is_right) in zip(skill.chances, skill.answers, strict=True):
         x = along(at.timestamp())
-        points += [(x, up(chance)), (x, up(1.0))]
+        points += [(x, up(chance)), (x, up(1.0 if is_right else 0.0))]
     return [*points, (along(now.timestamp()), up(skill.now))]
 
 

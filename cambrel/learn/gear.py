@@ -14,6 +14,7 @@ from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, between
 from cambrel.owners.models import gear_owner
 from cambrel.shelf import models
+from cambrel.shelf.systems import own_of
 
 MOST = 200
 APART, TOO_FAR = 1.15, 5.0
@@ -46,6 +47,8 @@ class Pool:
 
     cameras: tuple[Camera, ...]
     lenses: dict[str, list[tuple[str, Lens]]]
+    own: tuple[Camera, ...] = ()
+    """The reader’s own two systems, which the sums in the head are for."""
 
 
 @dataclass(frozen=True)
@@ -61,6 +64,8 @@ class Case:
 def pool_of(user: Any) -> Pool:
     """The gear of a reader's shelf; the usual formats where it holds less than two sizes of sensor."""
     owner = gear_owner(user)
+    two = own_of(user)
+    own = tuple(Camera(one.name, one.body.sensor, one.body.mount) for one in (two.large, two.small))
     bodies = models.Body.objects.for_owner(owner).order_by("pk")[:MOST]
     cameras = tuple(Camera(body.name, body.sensor(), body.mount) for body in bodies)
     if not any(_apart(one, other) for one in cameras for other in cameras):
@@ -68,11 +73,11 @@ def pool_of(user: Any) -> Pool:
             Camera(FORMATS[slug].name, Sensor(FORMATS[slug].width_mm, FORMATS[slug].height_mm, PIXELS_ACROSS))
             for slug in USUAL
         )
-        return Pool(cameras, {})
+        return Pool(cameras, {}, own)
     lenses: dict[str, list[tuple[str, Lens]]] = {}
     for lens in models.Lens.objects.for_owner(owner).filter(rectilinear=True).exclude(mount="").order_by("pk")[:MOST]:
         lenses.setdefault(lens.mount, []).append((lens.name, lens.to_optics()))
-    return Pool(cameras, lenses)
+    return Pool(cameras, lenses, own)
 
 
 def _apart(one: Camera, other: Camera) -> bool:
@@ -99,7 +104,8 @@ def drawn(kind: str, random: Random, pool: Pool, conventions: Conventions, *, to
 
 
 def _drawn(kind: str, random: Random, pool: Pool, conventions: Conventions) -> Case:
-    pairs = [(a, b) for a in pool.cameras for b in pool.cameras if _apart(a, b)]
+    among = pool.own if kind == "ladder" and pool.own and _apart(*pool.own) else pool.cameras
+    pairs = [(a, b) for a in among for b in among if _apart(a, b)]
     one, other = random.choice(pairs)
     if kind == "circle" and one.sensor.diagonal_mm > other.sensor.diagonal_mm:
         one, other = other, one

@@ -350,6 +350,24 @@ _WORDS = (
         panel="light",
         lead="f/",
     ),
+    Words(
+        "ladder",
+        "In the head: your own two systems",
+        "{N} on A. In the head: which f-number on B for the same depth and light?",
+        {
+            "inverted": "Turned round: the smaller frame has to open wider.",
+            "half": "Moved half as far: a factor of two in the crop is two stops of the f-number, not one.",
+            "unchanged": "It stayed where it was: only for the exposure nothing is converted.",
+        },
+        (
+            "To do the same, B’s f-number has to be smaller than A’s.",
+            "To do the same, B’s f-number has to be the same as A’s.",
+            "To do the same, B’s f-number has to be larger than A’s.",
+        ),
+        ("for the exposure", "for depth of field and light"),
+        panel="depth",
+        lead="f/",
+    ),
 )  # fmt: skip
 WORDS = {words.key: words for words in _WORDS}
 """By the keys of `optics.drills.KINDS`."""

@@ -27,7 +27,7 @@ from cambrel.learn.forms import AnswerForm
 from cambrel.learn.gear import pool_of
 from cambrel.learn.kinds import WORDS
 from cambrel.learn.models import Answered
-from cambrel.learn.schedule import LEVELS, Standing, due_now, next_kind, standings
+from cambrel.learn.schedule import LEVELS, Standing, due_now, minutes_for, next_kind, standings
 from cambrel.optics.drills import KINDS
 from cambrel.optics.formats import crop_factor
 from cambrel.owners.requests import Request
@@ -71,6 +71,7 @@ def home(request: Request) -> HttpResponseBase:
         "rows": rows,
         "drawing": recall(skills, now) if skills else None,
         "due": due_now(found, now),
+        "minutes": minutes_for(found, due_now(found, now)),
         "asked": sum(one.asked for one in found.values()),
         "new": sum(one.is_new for one in found.values()),
         "last_change": last_change(request.user) if request.user.is_authenticated else None,
@@ -90,13 +91,18 @@ def _when(one: Standing, now: datetime) -> str:
     return "today" if hours < 12 else "tomorrow" if hours < 36 else f"in {round(hours / 24)} days"
 
 
+def _short(text: str) -> str:
+    """A mistake as it stands in a list: its first words."""
+    return re.split(r"[:.]", text)[0]
+
+
 def _commonest(one: Standing) -> str:
     """The mistake that was made most often, in the words of its kind."""
     known = {slip: count for slip, count in one.slips.items() if slip in WORDS[one.kind].slips}
     if not known:
         return ""
     slip = max(known, key=lambda key: known[key])
-    return WORDS[one.kind].slips[slip].partition(":")[0]
+    return _short(WORDS[one.kind].slips[slip])
 
 
 @require_http_methods(["GET", "HEAD", "POST"])
@@ -247,7 +253,7 @@ def _over(request: Request, in_round: list[Answered]) -> HttpResponseBase:
     rows = [
         (
             WORDS[one.kind].skill,
-            "right" if one.is_right else WORDS[one.kind].slips.get(one.slip, "").partition(":")[0] or "wrong",
+            "right" if one.is_right else _short(WORDS[one.kind].slips.get(one.slip, "wrong")),
         )
         for one in in_round
         if one.kind in WORDS

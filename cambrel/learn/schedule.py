@@ -13,7 +13,7 @@ LEVELS = ("estimate", "number", "judge")
 """From picking an answer to typing it to judging a sentence about it."""
 TO_RISE = 2
 """So many right answers in a row lead on to the next level; a wrong one leads back."""
-SLOW_S = 45.0
+SLOW_S, USUAL_S = 45.0, 25.0
 """A right answer that took longer is known, but not well."""
 MOST_NEW = 4
 """Kinds that were never asked come into one round."""
@@ -34,14 +34,18 @@ class Standing:
     chances: list[tuple[datetime, float]] = field(default_factory=list)
     """Just before each answer, the chance that it would be right."""
     slips: dict[str, int] = field(default_factory=dict)
+    seconds: list[float] = field(default_factory=list)
+    """That were thought, where it is known."""
 
     @property
     def is_new(self) -> bool:
         return self.asked == 0
 
     def chance(self, now: datetime) -> float:
-        """The chance that it would be answered rightly now, by what was answered; 0 where it never was asked."""
-        return 0.0 if self.is_new else float(SCHEDULER.get_card_retrievability(self.card, now))
+        """The chance that it is still known: 0 where it never was asked, and where the last answer was wrong."""
+        if self.is_new or not self.answers[-1][1]:
+            return 0.0
+        return float(SCHEDULER.get_card_retrievability(self.card, now))
 
     def is_due(self, now: datetime) -> bool:
         return not self.is_new and self.card.due <= now
@@ -53,6 +57,8 @@ class Standing:
         self.card, _ = SCHEDULER.review_card(self.card, _rating(answer), at)
         self.answers.append((at, answer.is_right))
         self.asked, self.right = self.asked + 1, self.right + answer.is_right
+        if answer.seconds is not None:
+            self.seconds.append(answer.seconds)
         if answer.slip:
             self.slips[answer.slip] = self.slips.get(answer.slip, 0) + 1
         place = LEVELS.index(self.level)
@@ -95,6 +101,13 @@ def next_kind(found: Mapping[str, Standing], now: datetime, in_round: Sequence[s
         return new[0].kind
     met = [one for one in open_to if not one.is_new] or new
     return min(met, key=lambda one: (in_round.count(one.kind), one.chance(now))).kind
+
+
+def minutes_for(found: Mapping[str, Standing], count: int) -> int:
+    """About how many minutes so many questions take, by how long the reader thinks."""
+    known = sorted(seconds for one in found.values() for seconds in one.seconds)
+    usual = known[len(known) // 2] if known else USUAL_S
+    return max(1, round(count * usual / 60))
 
 
 def due_now(found: Mapping[str, Standing], now: datetime) -> int:

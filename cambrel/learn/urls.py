@@ -1,6 +1,6 @@
 from django.urls import path
 
-from cambrel.learn import arguing, rounds, views
+from cambrel.learn import arguing, mental, rounds, views
 
 app_name = "learn"
 urlpatterns = [
@@ -8,5 +8,6 @@ urlpatterns = [
     path("learn/round/", rounds.round_, name="round"),
     path("learn/forget/", rounds.forget, name="forget"),
     path("learn/argued/<slug:key>/", arguing.dispute, name="dispute"),
+    path("learn/head/", mental.mental, name="mental"),
     path("learn/care/", views.care, name="care"),
 ]

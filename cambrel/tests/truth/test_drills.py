@@ -154,6 +154,7 @@ RIGHT = {
     "closeup": lambda s: -2 * log2(s.g.focal_mm / (s.g.focal_mm + s.g.magnification * s.g.focal_mm)),
     "stars": lambda s: 500 / (length(36, 24, s.g.crop_by) * s.g.focal_mm / s.sides[1]),
     "advert": lambda s: s.crop * s.g.focal_mm / (s.g.focal_mm / s.g.f_number),
+    "ladder": lambda s: view(s) / (s.g.focal_mm / s.g.f_number),
 }
 TURNED = {"view", "depth", "same_lens", "walk", "reach"}
 SLIPS = {
@@ -236,6 +237,11 @@ SLIPS = {
         "inverted": lambda s: s.g.f_number / s.crop,
         "squared": lambda s: s.g.f_number * s.crop**2,
     },
+    "ladder": {
+        "inverted": lambda s: s.g.f_number / s.k,
+        "half": lambda s: s.g.f_number * 2 ** (log2(s.k) / 2),
+        "unchanged": lambda s: s.g.f_number,
+    },
 }
 
 
@@ -296,6 +302,7 @@ JUDGED = {
     "closeup": lambda s: (0, in_stops(((1 + s.g.magnification * s.k) / (1 + s.g.magnification)) ** 2)),
     "stars": lambda s: (in_stops(s.k), 0),
     "advert": lambda s: (0, in_stops(1 / s.crop**2)),
+    "ladder": lambda s: (0, in_stops(s.k**2)),
 }  # fmt: skip
 BY_DEPTH = {"diffraction", "exposure", "total_light"}
 """Judged at the f-number for the same depth, which is that of the same pupil where what counts as sharp goes by the measure of the crop."""
@@ -310,6 +317,7 @@ def told_apart(kind, one, other):
     within = {
         "depth": 2 ** (1 / 6),
         "diffraction": 2 ** (1 / 6),
+        "ladder": 2 ** (1 / 6),
         "advert": 2 ** (1 / 6),
         "noise": 2 ** (1 / 3),
         "stars": 2 ** (1 / 3),

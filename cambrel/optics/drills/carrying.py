@@ -1,0 +1,29 @@
+"""The f-number between one's own two systems, as it is worked out in the head. The right answer is the core's own."""
+
+from __future__ import annotations
+
+from math import sqrt
+
+from cambrel.optics.drills.given import Given
+from cambrel.optics.drills.posing import F_NUMBER, Kind, by_stops
+from cambrel.optics.drills.seeing import crops
+from cambrel.optics.equivalence import equivalent_f_number
+from cambrel.optics.workings import Working, term, working
+
+
+def _working(given: Given) -> Working:
+    right = float(equivalent_f_number(given.f_number, *given.crops))
+    return working("N₂", "N × C₁ / C₂", right, "f", term("N", "f-number", given.f_number, "f"), *crops(given))
+
+
+def _slips(given: Given, right: float) -> dict[str, float]:
+    n, k = given.f_number, given.k
+    return {"inverted": n / k, "half": n * sqrt(k), "unchanged": n}
+
+
+def _sizes(given: Given) -> tuple[float, float]:
+    """The f-number that does the same, for the exposure and for depth and light."""
+    return 0.0, by_stops(given.k**2)
+
+
+KINDS = (Kind("ladder", "f", F_NUMBER, _working, _slips, _sizes),)
