@@ -17,7 +17,9 @@ from cambrel.downloads import svg_file
 from cambrel.drawings.formats import Sized, overlaid, side_by_side
 from cambrel.fields import ChoiceField, NumberField, TicksField, offer, whole, write_as
 from cambrel.formats.named import Named, offered
-from cambrel.optics.brief import SHAPES
+from cambrel.links import Bench, Slot, bench_address
+from cambrel.optics.brief import SHAPES, Brief, Conventions
+from cambrel.optics.comparison import Body, Lens, Rig
 from cambrel.optics.designations import MM_PER_INCH, nominal_diagonal_mm, type_size
 from cambrel.optics.formats import CROP_MEASURES, FULL_FRAME, Sensor, crop_factor
 from cambrel.owners.requests import Request
@@ -70,6 +72,8 @@ class FormatRow:
     cells: tuple[str, ...]
     values: tuple[float | str, ...]
     type_says: str
+    bench: str
+    """The format by itself, for the working of its figures."""
 
 
 COLUMNS = (
@@ -121,7 +125,13 @@ def _row(named: Any, given: Any, by: str) -> Any:
         1 / ratio, pitch or 0.0, share, pixels or 0.0,
     )  # fmt: skip
     others = tuple(wording.significant(crop_factor(sensor, by=measure)) for measure in CROP_MEASURES if measure != by)
-    return FormatRow(named, cells + others, values, type_sentence(named))
+    return FormatRow(named, cells + others, values, type_sentence(named), _bench(named.name, sensor, by))
+
+
+def _bench(name: str, sensor: Sensor, by: str) -> str:
+    """The format by itself on a bench, for the working of its figures."""
+    rig = Rig(Body(Sensor(sensor.width_mm, sensor.height_mm)), Lens(), sensor.diagonal_mm)
+    return bench_address(Bench(Brief(), (Slot(rig, name),), conventions=Conventions(crop_by=by)))
 
 
 def _with_pixels(sensor: Sensor, megapixels: Any) -> Any:

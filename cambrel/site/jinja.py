@@ -1,5 +1,6 @@
 """The second template language: Jinja2 for the bench's own parts, of which a page has hundreds. It knows the same words as the first."""
 
+from functools import cache
 from typing import Any
 
 from django.urls import reverse
@@ -36,10 +37,16 @@ class Parts(Environment):
         return str(value) if of is int else escape(value)
 
 
+@cache
+def _address(name: str, *args: Any) -> str:
+    """An address by its name; found once, as a bench has a hundred of them."""
+    return reverse(name, args=args)
+
+
 def environment(**options: Any) -> Any:
     made = Parts(**{**options, "undefined": StrictUndefined, "trim_blocks": True, "lstrip_blocks": True})
     made.globals |= {
-        "url": lambda name, *args: reverse(name, args=args),
+        "url": _address,
         "draw": figures.draw,
         "slider": figures.slider,
     }

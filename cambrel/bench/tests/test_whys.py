@@ -16,7 +16,7 @@ from cambrel.optics.comparison import compare
 from cambrel.optics.verdicts import RESTS_ON, verdicts
 from cambrel.optics.whys import LIMITS, WHYS
 
-LINK = re.compile(r'<a class="term why" href="([^"]+)"')
+LINK = re.compile(r'<a class="term why"\s+href="([^"]+)"')
 
 
 class WhyTests(TestCase):
@@ -82,6 +82,7 @@ class WhyTests(TestCase):
             self.client.get("/ask/", {"q": "25 f/1.4 mft"}),
             self.client.get(reverse("field:plan"), {"b": encode(home_bench())}),
             self.client.get(reverse("conventions:page")),
+            self.client.get(reverse("formats:page")),
         ]
         for page in pages:
             links = [unescape(link) for link in LINK.findall(page.content.decode())]

@@ -17,6 +17,7 @@ from cambrel.optics.drills import KINDS
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.sections import SECTIONS
 from cambrel.owners.undo import undo
+from cambrel.shelf.tests.test_round_trip import TransferTestCase
 
 START = datetime(2026, 11, 2, 8, tzinfo=UTC)
 ROUND = "0123456789ab"
@@ -73,6 +74,38 @@ class ScheduleTests(PlainTestCase):
             now += timedelta(seconds=20)
         self.assertEqual(len(set(in_round)), MOST_NEW)
         self.assertEqual(in_round[:MOST_NEW], list(KINDS)[:MOST_NEW])
+
+
+class RoundTripTests(TransferTestCase):
+    def test_answers_go_out_with_the_shelf_and_come_back_once(self):
+        for ordinal, kind in enumerate(("view", "depth", "view")):
+            wrong = ordinal == 1
+            Answered.objects.create(
+                owner=self.owner,
+                round=ROUND,
+                ordinal=ordinal,
+                kind=kind,
+                level="number",
+                is_right=not wrong,
+                slip="inverted" if wrong else "",
+                seconds=7.5,
+                answered_at=START + timedelta(hours=ordinal),
+            )
+        before = standings(KINDS, Answered.objects.all())
+        document = self.client.get("/shelf/export/shelf.json").content
+        table = self.client.get("/shelf/export/answers.csv").content
+        for name, data in (("shelf.json", document), ("answers.csv", table)):
+            with self.subTest(name):
+                Answered.objects.all().delete()
+                preview = self.bring((name, data))
+                self.client.post(f"/shelf/import/{preview.pk}/apply/")
+                again = standings(KINDS, Answered.objects.all())
+                for kind in ("view", "depth"):
+                    self.assertEqual(
+                        (again[kind].card.due, again[kind].slips, again[kind].level),
+                        (before[kind].card.due, before[kind].slips, before[kind].level),
+                    )
+                self.assertEqual(self.statuses(self.bring((name, data))), ["same"])
 
 
 class RoundTests(TestCase):

@@ -20,6 +20,7 @@ from cambrel.shelf.widest import read_widest
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
 TOLD_BY = (
     ("focal_35_mm", "logbook"),
+    ("answered_at", "answers"),
     ("lens_mount", "adapters"),
     ("focal_min_mm", "lenses"),
     ("factor", "converters"),
