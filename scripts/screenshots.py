@@ -20,15 +20,21 @@ import django  # noqa: E402
 django.setup()
 
 from dataclasses import replace  # noqa: E402
+from datetime import timedelta  # noqa: E402
+from random import Random  # noqa: E402
 
 from django.core.files.uploadedfile import SimpleUploadedFile  # noqa: E402
 from django.test import Client  # noqa: E402
+from django.utils import timezone  # noqa: E402
 
 from cambrel.bench.samples import home_bench  # noqa: E402
 from cambrel.briefs.samples import with_brief  # noqa: E402
 from cambrel.field.models import Sheet  # noqa: E402
 from cambrel.field.planning import Plan  # noqa: E402
+from cambrel.learn.kinds import WORDS  # noqa: E402
+from cambrel.learn.models import Answered  # noqa: E402
 from cambrel.links import encode  # noqa: E402
+from cambrel.optics.drills import KINDS  # noqa: E402
 from cambrel.owners.models import LOCAL_OWNER, User  # noqa: E402
 from cambrel.site.tests.browser import make_driver  # noqa: E402
 
@@ -47,11 +53,10 @@ VIEWS = (
     ("bench", "/", WIDE, False, ""),
     ("bench-six", f"/?b={SIX}", WIDE, False, ""),
     ("bench-depth-dark", f"/?b={THREE}&panel=depth&scale=log", WIDE, True, ""),
-    ("bench-light", f"/?b={THREE}&panel=light", WIDE, False, "window.scrollTo(0, 400)"),
+    ("bench-why", f"/?b={THREE}", WIDE, False, "document.querySelectorAll('.figures dd a.why')[1].click()"),
     ("bench-sharpness", f"/?b={THREE}&panel=sharpness", WIDE, False, "window.scrollTo(0, 460)"),
     ("bench-closeup", f"/?b={of('gauge-face')}&panel=closeup", WIDE, False, "window.scrollTo(0, 460)"),
     ("bench-stars", f"/?b={of('night-mail')}&panel=stars&rigs-0-shutter_s=13", WIDE, True, "window.scrollTo(0, 460)"),
-    ("bench-steadiness", f"/?b={of('dusk-pass')}&panel=steadiness", WIDE, False, "window.scrollTo(0, 400)"),
     ("formats", "/formats/", WIDE, False, ""),
     (
         "ask",
@@ -74,7 +79,8 @@ VIEWS = (
     ("field-back", "/field/1/back/", WIDE, False, ""),
     ("habits", "/field/habits/", WIDE, False, ""),
     ("shelf-lenses", "/shelf/lenses/", WIDE, False, ""),
-    ("advert", "/advert/", WIDE, False, ""),
+    ("learn", "/learn/", WIDE, False, ""),
+    ("argued", "/learn/argued/sensor-and-depth/", WIDE, False, ""),
     ("bench-phone", "/", PHONE, False, ""),
 )
 
@@ -97,6 +103,25 @@ def fill_the_field():
     client.post("/field/habits/sample/")
 
 
+def fill_the_drills():
+    """Three weeks of answers, made up: what was wrong at first is known by now."""
+    owner, random, now = User.objects.get(username=LOCAL_OWNER), Random(4), timezone.now()
+    for day in (20, 19, 17, 14, 10, 6, 3, 1):
+        for ordinal, kind in enumerate(random.sample(list(KINDS)[:11], 8)):
+            is_right = random.random() > day / 30
+            Answered.objects.create(
+                owner=owner,
+                round=f"{day:012x}",
+                ordinal=ordinal,
+                kind=kind,
+                level="estimate",
+                is_right=is_right,
+                slip="" if is_right else random.choice(list(WORDS[kind].slips)),
+                seconds=random.uniform(6, 30),
+                answered_at=now - timedelta(days=day, minutes=10 - ordinal),
+            )
+
+
 def main():
     wanted = set(sys.argv[1:])
     for name in ("cambrel.sqlite3", "cambrel.sqlite3-wal", "cambrel.sqlite3-shm"):
@@ -109,6 +134,8 @@ def main():
     time.sleep(1)
     if not wanted or wanted & {"field-back", "habits"}:
         fill_the_field()
+    if not wanted or "learn" in wanted:
+        fill_the_drills()
     driver = make_driver()
     HOME.mkdir(parents=True, exist_ok=True)
     try:

@@ -73,14 +73,14 @@ def _chosen(request: Request, form: ChosenForm) -> Chosen:
 
 def _pictures(side: Side, compared: Comparison, chosen: Chosen) -> tuple[tuple[str, str, int, int], ...]:
     bench, found = side.bench(chosen), []
-    largest = max(compared.of(index).frames.width_mm for index in (0, 1))
+    highest = max(compared.of(index).frames.height_mm for index in (0, 1))
     for index in (0, 1):
         rig = compared.of(index)
         shot = rig_shot(bench, compared, rig, grain=side.grain)
         if side.at_100_percent:
             shot = replace(shot, window=_at_100_percent(rig))
         wide = round(PICTURE_PX * shot.aspect_ratio())
-        share = rig.frames.width_mm / largest if side.one_scale else 1.0
+        share = rig.frames.height_mm / highest if side.one_scale else 1.0
         caption = f"{LETTERS[index]}  {bench.slots[index].body_name}"
         found.append((address(shot.token(), PICTURE_PX), caption, round(wide * share), round(PICTURE_PX * share)))
     return tuple(found)

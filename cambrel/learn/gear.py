@@ -106,6 +106,12 @@ def drawn(kind: str, random: Random, pool: Pool, conventions: Conventions, *, to
 def _drawn(kind: str, random: Random, pool: Pool, conventions: Conventions) -> Case:
     among = pool.own if kind == "ladder" and pool.own and _apart(*pool.own) else pool.cameras
     pairs = [(a, b) for a in among for b in among if _apart(a, b)]
+    if kind == "advert":
+        pairs = [
+            (a, b)
+            for a, b in pairs
+            if FULL_FRAME.diagonal_mm >= APART * min(a.sensor.diagonal_mm, b.sensor.diagonal_mm)
+        ]
     one, other = random.choice(pairs)
     if kind == "circle" and one.sensor.diagonal_mm > other.sensor.diagonal_mm:
         one, other = other, one

@@ -223,7 +223,7 @@ def _right(made: Put, units: Any) -> str:
 def _keep(request: Request, made: Put, is_right: bool, slip: str) -> None:
     """Put an answer on record; one question is answered once."""
     owned = Answered.objects.for_owner(request.user)
-    if not request.user.is_authenticated or owned.filter(round=made.round, ordinal=made.ordinal).exists():
+    if not request.user.is_authenticated:
         return
     if owned.count() >= MOST_ANSWERS:
         messages.info(request, f"{MOST_ANSWERS:,} answers are on record, which is all that is kept: this one is not.")
@@ -245,7 +245,7 @@ def _keep(request: Request, made: Put, is_right: bool, slip: str) -> None:
             )
             change.created(one)
     except IntegrityError:
-        return  # sent twice at once
+        return  # it was answered before
 
 
 def _over(request: Request, in_round: list[Answered]) -> HttpResponseBase:

@@ -3,18 +3,24 @@
 import re
 from dataclasses import replace
 from html import unescape
+from urllib.parse import parse_qs, urlsplit
 
 from django.test import TestCase
 from django.urls import reverse
 
 from cambrel.bench.samples import home_bench
 from cambrel.bench.whys import NO_LINE
+from cambrel.bench.whys import said as shown_as
 from cambrel.briefs.samples import sample_briefs, with_brief
 from cambrel.conventions.questions import OF_FIGURES
+from cambrel.field.planning import Plan
 from cambrel.links import decode, encode
 from cambrel.optics.comparison import compare
 from cambrel.optics.verdicts import RESTS_ON, verdicts
 from cambrel.optics.whys import LIMITS, WHYS
+from cambrel.owners.models import LOCAL_OWNER, User
+from cambrel.shelf.models import Body, Lens
+from cambrel.wording import METRES
 
 LINK = re.compile(r'<a class="term why"\s+href="([^"]+)"')
 
@@ -42,6 +48,30 @@ class WhyTests(TestCase):
         other = compare(bench.brief, bench.rigs, bench.hold, under).of(1)
         self.assertIn(f"By diagonal / 1730: B {100 * other.depth.total_m:.1f} cm", said)
         self.assertNotIn("A 2", said, "only what was asked about")
+        self.assertNotIn("By diagonal / 1500:", said, "the school in force is no other")
+
+    def test_what_is_pressed_is_what_is_explained(self):
+        """A headline figure, and a cell of a panel's table, read as the page of its why does."""
+        bench = with_brief(home_bench(), "footplate-portrait")
+        page = self.client.get("/", {"b": encode(bench)}).context["page"]
+        comparison = compare(bench.brief, bench.rigs, bench.hold, bench.conventions)
+        for plate in page.plates:
+            rig = comparison.of(plate.index)
+            shown = [figure.text for figure in plate.figures]
+            self.assertEqual(shown[0].partition(" ")[0], shown_as("home_focal", comparison, rig, METRES))
+            for figure in plate.figures[1:3]:
+                self.assertEqual(figure.text, shown_as(figure.of, comparison, rig, METRES))
+            if plate.index:
+                self.assertEqual(shown[3], shown_as(plate.figures[3].of, comparison, rig, METRES))
+        met = set()
+        for panel in ("depth", "light", "sharpness", "closeup", "stars", "steadiness"):
+            table = self.client.get("/", {"b": encode(bench), "panel": panel}).context["page"].panel["table"]
+            for row in table.rows:
+                for (head, of), cell in zip(table.heads, row.cells, strict=True):
+                    if of and cell == shown_as(of, comparison, comparison.of(row.index), METRES):
+                        met.add((head, row.index))
+        for head in ("near", "far", "depth", "hyperfocal", "blur at infinity", "500 rule", "300 rule", "exact, in the middle", "exact, worst edge", "pixels along the subject", "signal to noise, picture", "weight"):  # fmt: skip
+            self.assertIn((head, 1), met)
 
     def test_every_figure_and_every_convention_says_why(self):
         bench = with_brief(home_bench(), "night-mail")
@@ -94,6 +124,29 @@ class WhyTests(TestCase):
             for link in links_of(pages[0])[:1]
         }
         self.assertRegex(said, r"25 × 1\.999 / 1 = 50 mm")
+
+    def test_a_shot_of_a_sheet_is_explained_at_the_settings_it_is_taken_at(self):
+        plan = Plan(home_bench(), ("depth", "diffraction", "noise", "blur", "framing"))
+        for shot in plan.shots:
+            line = plan.line(shot)
+            rig = decode(parse_qs(urlsplit(line.bench).query)["b"][0]).rigs[shot.rig]
+            with self.subTest(shot=shot.key):
+                self.assertEqual(
+                    (rig.f_number * rig.converter, rig.shutter_s, rig.iso), (shot.f_number, shot.shutter_s, shot.iso)
+                )
+                self.assertIn(f"rig={shot.rig}", line.why)
+
+    def test_the_cover_of_a_lens_is_explained_as_it_is_far_away(self):
+        owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
+        body = Body.objects.create(owner=owner, name="B", mount="M", width_mm=36, height_mm=24)
+        lens = Lens.objects.create(
+            owner=owner, name="L", mount="M", focal_min_mm=50, focal_max_mm=50, image_circle_mm=40
+        )
+        page = self.client.get(reverse("match:fit"), {"lens": lens.pk, "body": body.pk})
+        (link,) = links_of(page)
+        self.assertRegex(
+            unescape(self.client.get(link + "&card=1").content.decode()), r"40 × \(1 \+ 0\) / 43\.27 = 92\.?4?"
+        )
 
     def test_what_cannot_be_explained_is_not_found(self):
         for query in (

@@ -5,13 +5,13 @@ from datetime import UTC, datetime, timedelta
 from types import SimpleNamespace
 from unittest import TestCase as PlainTestCase
 
-from django.test import TestCase
+from django.test import TestCase, override_settings
 from django.urls import reverse
 
-from cambrel.learn.asking import TokenError, put, read
+from cambrel.learn.asking import BOTH_WAYS, TokenError, put, read, wrong_words
 from cambrel.learn.gear import pool_of
 from cambrel.learn.models import Answered
-from cambrel.learn.schedule import LEVELS, MOST_NEW, due_now, next_kind, standings
+from cambrel.learn.schedule import LEVELS, MOST_NEW, due_now, minutes_for, next_kind, standings
 from cambrel.optics.brief import Conventions
 from cambrel.optics.drills import KINDS
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
@@ -36,6 +36,34 @@ class ScheduleTests(PlainTestCase):
         self.assertFalse(found["walk"].is_due(later), "what was never asked is not due")
         self.assertEqual(next_kind(found, later, []), "depth")
         self.assertEqual(due_now(found, later), 1)
+
+    def test_of_several_that_are_due_the_longest_due_comes_first_and_none_twice_running(self):
+        answers = [
+            answer("walk", START),
+            answer("view", START + timedelta(hours=1)),
+            answer("reach", START + timedelta(hours=2)),
+        ]
+        found, later = standings(KINDS, answers), START + timedelta(days=60)
+        self.assertEqual(due_now(found, later), 3)
+        self.assertEqual(next_kind(found, later, []), "walk")
+        self.assertEqual(next_kind(found, later, ["walk"]), "view", "not twice running, though it is due for longest")
+        only = standings(KINDS, [answer("view", START, is_right=False)])
+        self.assertNotEqual(next_kind(only, START + timedelta(days=1), ["view"]), "view")
+
+    def test_what_was_wrong_last_is_not_known_and_is_asked_before_what_is(self):
+        at = START + timedelta(minutes=1)
+        found = standings(
+            ["view", "depth", "walk"],
+            [answer("view", START), answer("depth", START, is_right=False), answer("walk", START)],
+        )
+        self.assertEqual(found["depth"].chance(at - timedelta(seconds=59)), 0.0)
+        self.assertGreater(found["view"].chance(at), 0.9)
+        self.assertEqual(next_kind(found, START + timedelta(seconds=30), ["walk"]), "depth")
+        self.assertEqual([chance for _, chance in found["depth"].chances], [0.0])
+
+    def test_how_long_a_round_takes_goes_by_how_long_the_reader_thinks(self):
+        slow = standings(KINDS, [answer("view", START, seconds=s) for s in (10, 60, 70)])
+        self.assertEqual([minutes_for(slow, 5), minutes_for(standings(KINDS, []), 12), minutes_for(slow, 0)], [5, 5, 1])
 
     def test_what_is_known_is_asked_at_ever_longer_intervals_and_fades_between(self):
         at, gaps, answers = START, [], []
@@ -172,6 +200,38 @@ class RoundTests(TestCase):
         for said in ("9", "", "-1", "x"):
             picked = self.put(kind="walk", level="judge")[1]
             self.assertEqual(self.say(picked, said).status_code, 422)
+        self.assertFalse(Answered.objects.exists())
+
+    def test_a_wrong_judgement_is_told_what_was_confused(self):
+        shelf = pool_of(self.owner)
+        met = set()
+        for seed in range(40):
+            made = put(ROUND, seed, "view", "judge", shelf, Conventions())
+            holds = KINDS["view"].holds(made.case.given)
+            for picked, ways in enumerate(BOTH_WAYS):
+                is_right, slip = made.judged(picked)
+                with self.subTest(seed=seed, picked=ways):
+                    self.assertEqual(is_right, ways == holds)
+                    if not is_right:
+                        exchanged = ways == holds[::-1] and holds[0] != holds[1]
+                        self.assertEqual(
+                            slip, "other_terms" if exchanged else "one_for_both" if ways[0] == ways[1] else "half"
+                        )
+                        said = wrong_words(made, slip)
+                        self.assertEqual("come to the same" in said and "not" not in said, False)
+                        self.assertEqual("under both terms" in said, holds[0] == holds[1] and ways[0] != ways[1], said)
+                        met.add(slip)
+        self.assertEqual(met, {"other_terms", "one_for_both", "half"})
+
+    def test_a_visitor_is_asked_about_the_samples_and_nothing_is_kept(self):
+        with override_settings(HOSTED=True):
+            page = self.client.get(reverse("learn:round"), {"r": ROUND, "n": "3"})
+            self.assertEqual(page.context["put"].ordinal, 3)
+            answered = self.say(page.context["token"], "1")
+            self.assertIn(answered.status_code, (200, 422))
+            self.assertContains(self.client.get(reverse("learn:round"), {"r": ROUND, "n": "10"}), "Sign in")
+            self.assertContains(self.client.get(reverse("learn:home")), "Sign in")
+            self.assertEqual(self.client.post(reverse("learn:forget")).status_code, 302)
         self.assertFalse(Answered.objects.exists())
 
     def test_a_question_that_was_not_put_is_not_answered(self):

@@ -172,7 +172,7 @@ def sweet_spot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
 
 
 @rig_rule
-@rests_on("mtf50")
+@rests_on("background", "coc")
 def half_soft(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """A background neither sharp nor clearly soft reads as a mistake."""
     times = b.blur.background_mm / b.frames.coc_mm
@@ -195,7 +195,7 @@ def half_soft(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
-@rests_on("movement_share")
+@rests_on("shutter", "movement_share")
 def steady_hand_moving_subject(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """A stabiliser steadies the hand, never the subject: said where it makes the shutter usable and the subject does not."""
     s, given = b.settings, b.rig.body.steadied_stops(b.carrier.lens)

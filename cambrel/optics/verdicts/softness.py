@@ -34,7 +34,7 @@ def diffraction(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @pair_rule
-@rests_on("airy_coc", "limited")
+@rests_on("f_number", "airy_coc", "limited")
 def diffraction_trap(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """The habit of an f-number carried from one format to another."""
     if not (a.diffraction.over_coc > 1) ^ (b.diffraction.over_coc > 1):
@@ -61,7 +61,7 @@ def diffraction_trap(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
 
 
 @pair_rule
-@rests_on("airy_coc")
+@rests_on("f_number", "airy_coc")
 def equal_diffraction(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """That a smaller format "diffracts earlier" costs nothing where the pictures are the same."""
     small = b if b.frames.diagonal_mm < a.frames.diagonal_mm else a

@@ -20,7 +20,7 @@ LEVEL_SECONDS = 2 ** (1 / 3)
 
 
 @pair_rule
-@rests_on("total")
+@rests_on("f_number", "total")
 def stack_for_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """The deeper picture has in one frame what the other would have to stack."""
     found = {rig.index: stack(comparison, rig, rig.settings.f_number) for rig in (a, b)}
@@ -109,7 +109,7 @@ def combined_frames_move(comparison: Comparison, b: RigFigures) -> Iterator[Verd
 
 
 @rig_rule
-@rests_on("crop")
+@rests_on("rule_500", "star_middle", "star_worst")
 def star_rule_and_drift(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """What the best known rule allows, against the drift itself where the picture looks, in the middle and in the corner."""
     declination = comparison.brief.declination_deg
@@ -131,7 +131,7 @@ def star_rule_and_drift(comparison: Comparison, b: RigFigures) -> Iterator[Verdi
 
 
 @pair_rule
-@rests_on("snr_pixel")
+@rests_on("iso", "snr_pixel")
 def tonal_range(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Which holds more of the scene's range in one frame, and what the bracket costs."""
     scene, school = comparison.brief.scene_range_stops, comparison.conventions.range
@@ -167,7 +167,7 @@ def tonal_range(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
 
 
 @pair_rule
-@rests_on("iso", "ceiling")
+@rests_on("slowest", "iso", "ceiling")
 def least_iso(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Who needs the least ISO for this picture: each as slow as hand, subject, stars and picture let it be."""
     brief = comparison.brief

@@ -32,6 +32,23 @@ class UndoTests(TestCase):
         self.assertEqual([body.name for body in Body.objects.all()], ["Fell"])
         self.assertEqual(Lens.objects.get().widest, [[35, 1.8]])
 
+    def test_what_goes_on_is_one_change_while_nothing_comes_between(self):
+        def add(name, label):
+            with recorded(self.owner, label, goes_on=True) as change:
+                change.created(Body.objects.create(owner=self.owner, name=name, width_mm=1, height_mm=1))
+
+        for name, label in (("a", "One"), ("b", "One"), ("c", "Two"), ("d", "One")):
+            add(name, label)
+        self.assertEqual(
+            [(change.label, change.size) for change in ChangeSet.objects.order_by("pk")],
+            [("One", 2), ("Two", 1), ("One", 1)],
+        )
+        for change in ChangeSet.objects.order_by("-pk"):
+            undo(change)
+        self.assertEqual([body.name for body in Body.objects.all()], ["Fell"])
+        add("e", "One")
+        self.assertEqual(ChangeSet.objects.count(), 4, "what was undone is not gone on with")
+
     def test_an_action_that_fails_leaves_nothing_behind(self):
         with self.assertRaises(RuntimeError), recorded(self.owner, "Half done") as change:
             change.touch(self.body)

@@ -21,6 +21,20 @@ from cambrel.tests.truth.eye import PHOTONS, length
 from cambrel.tests.truth.test_truth import BENCHES, UGLY
 
 CASES = 500
+_LENS_AND_VIEW = ("with the same lens on both", "with the lens for the same view on each")
+_NUMBER_AND_DEPTH = ("at the same f-number", "at the f-number for the same depth of field")
+TERMS = {
+    **dict.fromkeys(("view", "depth", "hyperfocal", "stars"), _LENS_AND_VIEW),
+    **dict.fromkeys(("diffraction", "total_light"), _NUMBER_AND_DEPTH),
+    "same_lens": ("with the same lens from the same spot", "with the same lens, walking until the subject is as large"),
+    "walk": ("walking until the subject is as large", "staying at the same spot"),
+    "reach": ("with the same lens from the same spot", "with the lens for the same view on each"),
+    "circle": ("on A", "on B"),
+    "closeup": ("at the same magnification on the sensor", "with as much of the subject in the frame"),
+    "advert": ("for the exposure", "for the light in the whole picture"),
+    "ladder": ("for the exposure", "for depth of field and light"),
+}
+"""What JUDGED below judges, the first and the second."""
 JUDGED_CASES = max(60, BENCHES // 6)
 PIXELS = (4032, 5184, 6000, 8192, 9504)
 SCHOOLS = (
@@ -347,6 +361,14 @@ class DrillTests(TestCase):
                     self.assertTrue(kind.is_right(given, posed.right))
                     self.assertEqual(kind.slip_of(given, posed.right), "")
             self.assertEqual(set(met), set(SLIPS[key]), "a mistake that never can be told from the right answer")
+
+    def test_an_advert_is_of_a_small_sensor_and_a_circle_of_a_lens_for_the_smaller_frame(self):
+        for given in cases("advert"):
+            self.assertEqual((given.one.width_mm, given.one.height_mm), (36, 24))
+            self.assertLess(given.other.diagonal_mm, given.one.diagonal_mm)
+        for given in cases("circle"):
+            self.assertLess(given.one.diagonal_mm, given.other.diagonal_mm)
+        self.assertEqual({key: WORDS[key].terms for key in TERMS}, TERMS)
 
     def test_an_answer_is_right_within_a_third_of_a_stop_or_five_percent(self):
         for key, kind in KINDS.items():

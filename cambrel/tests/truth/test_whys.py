@@ -12,6 +12,7 @@ from cambrel.optics.comparison import Body, Lens, Rig, compare
 from cambrel.optics.formats import Sensor
 from cambrel.optics.lines import LINES
 from cambrel.optics.quantities import DomainError
+from cambrel.optics.verdicts import RESTS_ON, verdicts
 from cambrel.optics.whys import LIMITS, SPECIAL, WHYS, value_of, worked
 from cambrel.tests.truth.benches import a_bench
 from cambrel.tests.truth.test_truth import BENCHES, UGLY
@@ -19,6 +20,11 @@ from cambrel.wording.workings import SYMBOL, written
 
 WITHOUT = {"width", "height", "f_number", "distance", "focus", "looks_like", "ceiling", "mtf50", "price"}
 """What is from a record, was set, or is found by search."""
+SEARCHED = {
+    "behind_camera", "cannot_exist", "combined_frames_move", "crop_of_the_lens", "gap", "half_soft", "least_iso", "no_focus", "no_such_lens",
+    "other_circle", "other_crop", "shape", "simple_rule",
+}  # fmt: skip
+"""Verdicts whose numbers are of no rig as it stands (what it would need, a crop, another school): they rest on the figures they start from."""
 SEEDS = max(120, BENCHES // 3)
 
 
@@ -50,7 +56,44 @@ def benches():
     return found
 
 
+def told_by(value, rigs, keys, comparison):
+    """Whether a number is a figure of the rigs that a verdict rests on, a ratio of two of them, or what lies between them."""
+    for key in keys:
+        values = [float(value_of(key, comparison, rig).value) for rig in rigs]
+        values += [float(value_of(key, comparison, comparison.first).value)]
+        for one in values:
+            for other in (1.0, *(v for v in values if v)):
+                if any(
+                    abs(found - value) <= 1e-9 * max(1e-9, abs(value))
+                    for found in (one / other, one - other, other - one, other / one if one else 0, one)
+                ):
+                    return True
+    return False
+
+
 class WhyTests(TestCase):
+    def test_a_verdict_rests_on_figures_that_stand_in_it(self):
+        numbers = {"m", "mm", "um", "f", "stops", "times", "share", "iso", "s", "deg", "g", "number", "n-stop"}
+        met, told = Counter(), Counter()
+        for comparison in benches():
+            for verdict in verdicts(comparison):
+                rigs = [comparison.of(index) for index in verdict.rigs]
+                figures = [
+                    abs(float(f.value))
+                    for f in verdict.figures.values()
+                    if f.kind in numbers and isfinite(float(f.value))
+                ]
+                if figures and RESTS_ON[verdict.key]:
+                    met[verdict.key] += 1
+                    told[verdict.key] += any(
+                        told_by(value, rigs, RESTS_ON[verdict.key], comparison)
+                        or told_by(-value, rigs, RESTS_ON[verdict.key], comparison)
+                        for value in figures
+                    )
+        self.assertGreater(len(met), 25)
+        untold = {key for key in met if told[key] < 0.9 * met[key]}
+        self.assertEqual(untold - SEARCHED, set(), {key: (told[key], met[key]) for key in untold})
+
     def test_every_figure_has_a_why(self):
         self.assertEqual(set(WHYS), {*LINES, *SPECIAL})
         for key, why in WHYS.items():
