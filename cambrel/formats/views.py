@@ -17,9 +17,9 @@ from cambrel.downloads import svg_file
 from cambrel.drawings.formats import Sized, overlaid, side_by_side
 from cambrel.fields import ChoiceField, NumberField, TicksField, offer, whole, write_as
 from cambrel.formats.named import Named, offered
-from cambrel.links import Bench, Slot, bench_address
-from cambrel.optics.brief import SHAPES, Brief, Conventions
-from cambrel.optics.comparison import Body, Lens, Rig
+from cambrel.links import Gear, alone_address
+from cambrel.optics.brief import SHAPES, Conventions
+from cambrel.optics.comparison import Body
 from cambrel.optics.designations import MM_PER_INCH, nominal_diagonal_mm, type_size
 from cambrel.optics.formats import CROP_MEASURES, FULL_FRAME, Sensor, crop_factor
 from cambrel.owners.requests import Request
@@ -130,8 +130,11 @@ def _row(named: Any, given: Any, by: str) -> Any:
 
 def _bench(name: str, sensor: Sensor, by: str) -> str:
     """The format by itself on a bench, for the working of its figures."""
-    rig = Rig(Body(Sensor(sensor.width_mm, sensor.height_mm)), Lens(), sensor.diagonal_mm)
-    return bench_address(Bench(Brief(), (Slot(rig, name),), conventions=Conventions(crop_by=by)))
+    return alone_address(
+        Gear(Body(Sensor(sensor.width_mm, sensor.height_mm)), name),
+        sensor.diagonal_mm,
+        conventions=Conventions(crop_by=by),
+    )
 
 
 def _with_pixels(sensor: Sensor, megapixels: Any) -> Any:

@@ -145,7 +145,7 @@ def _shown(request: Request, made: Put, form: AnswerForm, status: int = 200) -> 
         "frames": frames,
         "pictures": pictures(made),
         "drawing": overlaid(
-            [Sized(f"{letter}, {name}", sensor, sensor) for letter, name, sensor, _ in frames], 480, 110
+            [Sized(f"{letter}, {name}", sensor, sensor) for letter, name, sensor, _ in frames], 400, 110
         )
         if frames
         else None,

@@ -226,6 +226,19 @@ def put_address(gear: Gear, carrier: Gear | None = None) -> str:
     return HOME + "?" + urlencode({"action": ":".join(["put", *tokens])})
 
 
+def alone_address(
+    gear: Gear,
+    focal_length_mm: float,
+    f_number: float = 4.0,
+    brief: Brief | None = None,
+    conventions: Conventions | None = None,
+) -> str:
+    """The address of a bench with one camera, set to that: what the working of its figures stands on."""
+    rig = Rig(gear.body or Body(Sensor(36.0, 24.0)), gear.lens or Lens(), focal_length_mm, f_number)
+    slot = Slot(rig, gear.body_name, gear.lens_name)
+    return bench_address(Bench(brief or Brief(), (slot,), conventions=conventions or Conventions()))
+
+
 def pack(record: Any) -> list[Any]:
     """A record as a list of its values, defaults left out."""
     cells: list[Any] = []

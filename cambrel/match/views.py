@@ -18,14 +18,13 @@ from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
 from cambrel.downloads import svg_file
 from cambrel.fields import NameForm, whole
-from cambrel.links import Bench, Slot, bench_address, encode_gear, put_address
+from cambrel.links import alone_address, encode_gear, put_address
 from cambrel.match.asking import USUAL_TARGETS, FitForm, UpgradeForm, ask
 from cambrel.match.fitting import CELLS, cells_of, fit_of, upgrade
 from cambrel.match.matching import answer, every_row, targets_of
 from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
-from cambrel.optics.brief import Brief, Conventions, Hold
-from cambrel.optics.comparison import Rig
+from cambrel.optics.brief import Brief, Conventions
 from cambrel.owners.models import gear_owner
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
@@ -207,9 +206,9 @@ def _covered(body: Any, lens: Any) -> str:
     there, gear = gear_of(body), gear_of(lens)
     if there.body is None or gear.lens is None or gear.lens.focal_min_mm is None:
         return ""
-    rig = Rig(there.body, gear.lens, gear.lens.focal_min_mm, float(gear.lens.widest_f_number(gear.lens.focal_min_mm)))
-    far = Brief(focus_distance_m=inf)
-    return bench_address(Bench(far, (Slot(rig, there.body_name, gear.lens_name),), Hold("own", "own", "own", "own")))
+    both = replace(there, lens=gear.lens, lens_name=gear.lens_name)
+    focal = gear.lens.focal_min_mm
+    return alone_address(both, focal, float(gear.lens.widest_f_number(focal)), Brief(focus_distance_m=inf))
 
 
 def _bench_of(body: Any, lens: Any) -> Any:

@@ -22,7 +22,7 @@ from cambrel.fields import (
     WordField,
     write_as,
 )
-from cambrel.links import Gear, put_address
+from cambrel.links import Gear, alone_address, put_address
 from cambrel.optics.advertised import Advert, read_advert
 from cambrel.optics.brief import Conventions
 from cambrel.optics.comparison import Body as OpticsBody
@@ -235,6 +235,10 @@ def reader(request: Request) -> HttpResponseBase:
         context["said"] = [wording.sentence(said) for said in reading.sentences]
         context["assumed"] = [wording.sentence(said) for said in reading.assumptions]
         context["contradicted"] = [wording.sentence(said) for said in reading.contradictions]
+        short = lens.widest[0][1] if lens.widest else 4.0
+        context["bench"] = alone_address(
+            Gear(body, name, lens, name), lens.focal_min_mm, short, conventions=conventions
+        )
         context["put"] = put_address(Gear(body, name, lens, f"{name}, {wording.significant(lens.focal_min_mm)} mm"))
     return render(request, "shelf/reader.html", context, status=200 if reading or form.is_valid() else 422)
 

@@ -119,11 +119,15 @@ class WhyTests(TestCase):
         self.assertContains(self.client.get(f"{link}&b={token}"), "The bench it stands on")
 
     def test_other_pages_open_it_with_their_own_case(self):
+        owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
+        Lens.objects.create(owner=owner, name="L", mount="M", focal_min_mm=50, focal_max_mm=50)
         pages = [
             self.client.get("/ask/", {"q": "25 f/1.4 mft"}),
             self.client.get(reverse("field:plan"), {"b": encode(home_bench())}),
             self.client.get(reverse("conventions:page")),
             self.client.get(reverse("formats:page")),
+            self.client.get(reverse("shelf:reader")),
+            self.client.get(reverse("shelf:list", args=["lenses"])),
         ]
         for page in pages:
             links = [unescape(link) for link in LINK.findall(page.content.decode())]
