@@ -21,7 +21,7 @@ from cambrel.optics.comparison import Comparison, RigFigures, compare
 from cambrel.optics.fulfilment import fulfilment
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW
-from cambrel.optics.verdicts import RESTS_ON, verdicts
+from cambrel.optics.verdicts import RESTS_ON, SAYS, verdicts
 from cambrel.optics.whys import LIMITS, WHYS, label_of, value_of, worked
 from cambrel.owners.requests import Request
 from cambrel.wording import LETTERS, UNITS, Units
@@ -134,7 +134,7 @@ def _asked(request: Request, comparison: Comparison, units: Units) -> tuple[str,
         if not spoken:
             raise Http404
         about = sorted(set(spoken[0].rigs)) or list(range(count))
-        return wording.sentence(spoken[0], units), "", list(RESTS_ON[verdict]), about
+        return wording.sentence(spoken[0], units), SAYS.get(verdict, ""), list(RESTS_ON[verdict]), about
     if (asked := request.GET.get("convention", "")) in CONVENTIONS:
         one = question(asked)
         return one.title, one.changes, [key for key, why in WHYS.items() if asked in why.asks][:MOST_FIGURES], rigs

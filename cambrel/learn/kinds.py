@@ -41,6 +41,8 @@ class Words:
     two_lenses: bool = False
     eye: tuple[str, ...] = ()
     """Two pictures to tell apart: what is asked of them, and what whoever confuses them overlooks."""
+    argued: str = ""
+    """Which argument it is about."""
     lead: str = ""
     """Before the figure that is answered."""
 
@@ -95,6 +97,7 @@ _WORDS = (
         ("B shows less of the scene than A.", "B shows as much of the scene as A.", "B shows more of the scene than A."),
         (ONE_LENS, ONE_VIEW),
         "mm",
+        argued="exact",
     ),
     Words(
         "depth",
@@ -118,6 +121,7 @@ _WORDS = (
             "The same view from the same spot, both at {N}. Which picture was made on the larger frame?",
             "At one f-number and one view the larger frame has the larger opening, so that its background is softer.",
         ),
+        argued="sensor-and-depth",
     ),
     Words(
         "same_lens",
@@ -160,6 +164,7 @@ _WORDS = (
             "The subject as large in both, with {f} and with {f2}. Which picture was made from nearer?",
             "From nearer the background stands smaller against the subject, and more of it is in the frame.",
         ),
+        argued="stepping-back",
     ),
     Words(
         "reach",
@@ -180,6 +185,7 @@ _WORDS = (
         "times",
         "sharpness",
         SAME_LENS,
+        argued="reach",
     ),
     Words(
         "circle",
@@ -255,6 +261,7 @@ _WORDS = (
         "stops",
         "light",
         Hold("own", "spot", "own", "own"),
+        argued="f-number",
     ),
     Words(
         "total_light",
@@ -275,6 +282,7 @@ _WORDS = (
         "stops",
         "light",
         SHUTTER_KEPT,
+        argued="f-number",
     ),
     Words(
         "noise",
@@ -290,6 +298,7 @@ _WORDS = (
         panel="light",
         hold=SHUTTER_KEPT,
         lead="ISO",
+        argued="big-pixels",
     ),
     Words(
         "closeup",
@@ -349,6 +358,7 @@ _WORDS = (
         ("for the exposure", "for the light in the whole picture"),
         panel="light",
         lead="f/",
+        argued="f-number",
     ),
     Words(
         "ladder",

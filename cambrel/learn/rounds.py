@@ -38,6 +38,7 @@ from cambrel.wording.workings import written
 TEN = 10
 MOST_ANSWERS = 20_000
 ROUND = re.compile(r"[0-9a-f]{12}")
+LEVEL_ONLY = {"estimate": "picking an answer", "number": "typing it", "judge": "judging a sentence"}
 LEVEL_NAMES = {"estimate": "pick", "number": "type", "judge": "judge"}
 
 
@@ -76,6 +77,7 @@ def home(request: Request) -> HttpResponseBase:
         "new": sum(one.is_new for one in found.values()),
         "last_change": last_change(request.user) if request.user.is_authenticated else None,
         "disputes": DISPUTES.values(),
+        "levels": LEVEL_ONLY,
         "outside": OUTSIDE,
     }
     return render(request, "learn/home.html", context)
@@ -205,6 +207,7 @@ def _answered(request: Request) -> HttpResponseBase:
         "truths": truths(made) if made.level == "judge" else [],
         "pictures": pictures(made),
         "bench": on_bench(made),
+        "argued": DISPUTES.get(made.words.argued),
         "again": [(key, value) for key, value in again.items() if value],
         "is_last": made.ordinal + 1 >= TEN,
     }

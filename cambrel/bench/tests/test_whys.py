@@ -16,7 +16,7 @@ from cambrel.conventions.questions import OF_FIGURES
 from cambrel.field.planning import Plan
 from cambrel.links import decode, encode
 from cambrel.optics.comparison import compare
-from cambrel.optics.verdicts import RESTS_ON, verdicts
+from cambrel.optics.verdicts import RESTS_ON, SAYS, verdicts
 from cambrel.optics.whys import LIMITS, WHYS
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.shelf.models import Body, Lens
@@ -102,9 +102,11 @@ class WhyTests(TestCase):
                 self.assertIn(verdict.key, RESTS_ON)
                 said = self.why(bench, verdict=verdict.key, rig=str(verdict.rigs[-1]) if verdict.rigs else "")
                 met.add(verdict.key)
+                self.assertIn(SAYS.get(verdict.key, ""), said)
                 for key in RESTS_ON[verdict.key]:
                     self.assertIn(WHYS[key].says, said)
         self.assertGreater(len(met), 12)
+        self.assertTrue(all(keys or SAYS[key] for key, keys in RESTS_ON.items()), "a sentence without a why")
         self.assertTrue(all(set(keys) <= set(WHYS) for keys in RESTS_ON.values()))
 
     def test_everything_on_a_bench_that_is_a_figure_a_flag_or_a_sentence_leads_there(self):

@@ -74,6 +74,7 @@ class LearnTests(BrowserTestCase):
         self.dark(False)
         self.key(Keys.ESCAPE)
         self.wait(lambda: not self.one("#term-card").is_displayed())
+        self.assertEqual(self.active().get_attribute("href"), depth.get_attribute("href"), "back where it was opened")
         self.one(".verdicts a.why").send_keys(Keys.ENTER)
         self.wait(lambda: "Kept the same" in self.text("#term-card"))
 

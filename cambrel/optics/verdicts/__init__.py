@@ -2,12 +2,13 @@
 
 from cambrel.optics.verdicts import asked, depths, fitting, lights, limits, pictures, schools, sharp, softness, special
 from cambrel.optics.verdicts.ranking import asked_topics, verdicts
-from cambrel.optics.verdicts.registry import PAIR_RULES, RESTS_ON, RIG_RULES, Topic, Verdict
+from cambrel.optics.verdicts.registry import PAIR_RULES, RESTS_ON, RIG_RULES, SAYS, Topic, Verdict
 
 __all__ = [
     "PAIR_RULES",
     "RESTS_ON",
     "RIG_RULES",
+    "SAYS",
     "Topic",
     "Verdict",
     "asked",

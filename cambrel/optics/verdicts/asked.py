@@ -19,7 +19,12 @@ TEXTS = {
 
 
 @rig_rule
-@rests_on("f_number", "shutter", "iso")
+@rests_on(
+    "f_number",
+    "shutter",
+    "iso",
+    says="The picture asks for a depth, a blur and a time; of what it leaves open the least noise is taken.",
+)
 def at_its_best(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """Where to focus, which f-number, which shutter and which ISO this picture asks for."""
     if comparison.asked is None or not b.settings.focusable:
@@ -45,7 +50,12 @@ def at_its_best(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @pair_rule
-@rests_on("total", "background_share", "total_stops")
+@rests_on(
+    "total",
+    "background_share",
+    "total_stops",
+    says="Each camera is set as the picture asks of it, so that what is left is the difference that a careful photographer would see.",
+)
 def both_at_best(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Two rigs that both make the picture: which is cleaner, and which is lighter to carry."""
     if comparison.asked is None:
@@ -69,7 +79,7 @@ def both_at_best(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
 
 
 @whole_rule
-@rests_on()
+@rests_on(says="Each camera is held against all that the picture asks for; the worst of that decides.")
 def asked(comparison: Comparison) -> Iterator[Verdict]:
     """The rig that is nearest to the picture against the one that is farthest from it. One that cannot focus is spoken of apart."""
     judged = [

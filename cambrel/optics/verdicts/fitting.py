@@ -22,7 +22,9 @@ def image_circle(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
-@rests_on()
+@rests_on(
+    says="Lens and body bear mounts of different names; how far each holds the lens from the sensor says whether an adapter goes between."
+)
 def mount(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     if b.outfit.mount_fits == 0:
         text = "The lens on {b} has another mount: these figures hold if an adapter exists."
@@ -30,7 +32,7 @@ def mount(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
-@rests_on()
+@rests_on(says="A fisheye bends what it sees, so that no focal length of a straight lens shows the same.")
 def fisheye(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     if not b.carrier.lens.rectilinear:
         text = "The lens on {b} is a fisheye: it bends straight lines and sees more than these figures, which hold for a rectilinear lens."

@@ -85,7 +85,11 @@ def f_number_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
-@rests_on("focus", of=("focus_limit", "no_focus"))
+@rests_on(
+    "focus",
+    of=("focus_limit", "no_focus"),
+    says="How near a lens focuses is in its record: by its greatest magnification, or by the distance marked on it.",
+)
 def focus_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     s = b.settings
     if not s.focusable:
@@ -110,7 +114,7 @@ def focus_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
-@rests_on("distance")
+@rests_on("distance", says="Where the photographer can stand is said in the picture.")
 def room_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """Where the photographer would have to stand, and cannot."""
     s = b.settings
@@ -143,7 +147,7 @@ def _nowhere(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
-@rests_on("coc")
+@rests_on("coc", says="What counts as sharp goes by pixels here, and their number is not in the record.")
 def unknown_depth(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     if b.settings.focusable and b.frames.coc_mm != b.frames.coc_mm:
         text = (

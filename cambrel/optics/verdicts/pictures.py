@@ -85,7 +85,13 @@ def _shown_alike(a: RigFigures, b: RigFigures) -> bool:
 
 @pair_rule
 @rests_on(
-    "eq_focal", "eq_f", "same", "same_f", of=("same_picture", "equivalent", "gap", "no_such_lens", "cannot_exist")
+    "eq_focal",
+    "eq_f",
+    "same",
+    "same_f",
+    of=("same_picture", "equivalent", "gap", "no_such_lens", "cannot_exist"),
+    says="The same opening behind the same angle makes the same picture. What lenses are made at all is a table by format; "
+    "below f/0.5 no lens can be in air.",
 )
 def same_picture(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     if not (same_view(a, b) and same_spot(a, b) and same_focus(a, b)) or _shown_alike(a, b):
@@ -180,7 +186,11 @@ def view(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdi
 
 
 @pair_rule
-@rests_on("width", "height")
+@rests_on(
+    "width",
+    "height",
+    says="Two frames of unlike shapes cannot show the same both ways; what is matched is a matter of the crop measure.",
+)
 def shape(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """What remains of a view that is matched: the frames differ in shape."""
     wide, high = b.view.field_wide_m / a.view.field_wide_m, b.view.field_high_m / a.view.field_high_m
@@ -256,7 +266,7 @@ def nearness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[V
 
 
 @whole_rule
-@rests_on("distance")
+@rests_on("distance", says="What stands in front of the subject stays where it is when the photographer walks.")
 def behind_camera(comparison: Comparison) -> Iterator[Verdict]:
     """What stands in front of the subject may be behind a camera that stands near."""
     foreground = comparison.brief.foreground_m
@@ -272,7 +282,11 @@ def behind_camera(comparison: Comparison) -> Iterator[Verdict]:
 
 
 @pair_rule
-@rests_on("rule_error", "same")
+@rests_on(
+    "rule_error",
+    "same",
+    says="The crop factor scales the image distance. Close up that is no longer the focal length, and differs from camera to camera.",
+)
 def simple_rule(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """How far the crop factor alone is off close up, where it was used for the same picture."""
     if comparison.hold.lens != "equivalent" or not same_view(a, b) or not same_spot(a, b):

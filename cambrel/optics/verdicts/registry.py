@@ -66,16 +66,23 @@ RESTS_ON: dict[str, tuple[str, ...]] = {}
 """By the key of a verdict, the figures that it rests on, by their keys in `optics.lines`."""
 
 
-def rests_on(*lines: str, of: tuple[str, ...] = ()) -> Callable[[T], T]:
+SAYS: dict[str, str] = {}
+"""By the key of a verdict, why it is so, where its figures do not say that."""
+
+
+def rests_on(*lines: str, of: tuple[str, ...] = (), says: str = "") -> Callable[[T], T]:
     """Say which figures a rule goes by.
 
     Parameters
         of: keys of the verdicts that it yields, where that is not just its own name
+        says: why it is so, where the figures do not say that
     """
 
     def enter(rule: T) -> T:
         for key in of or (rule.__name__,):
             RESTS_ON[key] = lines
+            if says:
+                SAYS[key] = says
         return rule
 
     return enter

@@ -18,7 +18,7 @@ def _frame(rig: RigFigures) -> Sensor:
 
 
 @pair_rule
-@rests_on("crop", "eq_focal")
+@rests_on("crop", "eq_focal", says="The same two frames by another measure of the crop.")
 def other_crop(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """The measure that would change the equivalent focal length most."""
     if comparison.hold.lens != "equivalent" or not (a.settings.focusable and b.settings.focusable):
@@ -58,7 +58,11 @@ def other_crop(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
 
 
 @pair_rule
-@rests_on("coc", "total")
+@rests_on(
+    "coc",
+    "total",
+    says="The same two pictures, judged by what shows at 100 percent instead of what shows in the print, or the other way.",
+)
 def other_circle(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Whether judging by pixels instead of by the picture, or the other way, turns who has more depth."""
     now, then = comparison.conventions.criterion, "two_pixels"

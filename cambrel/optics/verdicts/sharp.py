@@ -98,7 +98,7 @@ def reach(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
 
 
 @pair_rule
-@rests_on("lines")
+@rests_on("lines", says="What the lens cannot tell apart no pixel can; a crop enlarges both alike.")
 def crop_of_the_lens(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """A crop keeps the lens as it is on the sensor: where the lens limits, finer pixels would not help."""
     if not (a.settings.focusable and b.settings.focusable and same_spot(a, b)):
@@ -137,7 +137,7 @@ def crop_of_the_lens(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
 
 
 @pair_rule
-@rests_on("lines")
+@rests_on("lines", says="The smaller frame leaves out the edge of the lens’s picture, and enlarges the rest more.")
 def sweet_spot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """One lens on two formats: the smaller keeps its better middle and enlarges it more. Judged in the picture, both ways."""
     if comparison.hold.lens != "same" or abs(b.frames.crop / a.frames.crop - 1) <= LEVEL_VIEW:
@@ -172,7 +172,9 @@ def sweet_spot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
 
 
 @rig_rule
-@rests_on("background", "coc")
+@rests_on(
+    "background", "coc", says="A disc a few times as large as what counts as sharp reads neither as sharp nor as soft."
+)
 def half_soft(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """A background neither sharp nor clearly soft reads as a mistake."""
     times = b.blur.background_mm / b.frames.coc_mm
@@ -195,7 +197,7 @@ def half_soft(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
-@rests_on("shutter", "movement_share")
+@rests_on("shutter", "movement_share", says="A stabiliser moves with the hand, and knows nothing of the subject.")
 def steady_hand_moving_subject(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """A stabiliser steadies the hand, never the subject: said where it makes the shutter usable and the subject does not."""
     s, given = b.settings, b.rig.body.steadied_stops(b.carrier.lens)

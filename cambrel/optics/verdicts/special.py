@@ -20,7 +20,11 @@ LEVEL_SECONDS = 2 ** (1 / 3)
 
 
 @pair_rule
-@rests_on("f_number", "total")
+@rests_on(
+    "f_number",
+    "total",
+    says="Where no aperture holds the range before diffraction softens all of it, several frames do.",
+)
 def stack_for_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """The deeper picture has in one frame what the other would have to stack."""
     found = {rig.index: stack(comparison, rig, rig.settings.f_number) for rig in (a, b)}
@@ -48,7 +52,10 @@ def stack_for_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
 
 
 @pair_rule
-@rests_on("total_stops")
+@rests_on(
+    "total_stops",
+    says="Close up light is lost by the magnification on the sensor, which is smaller on the smaller frame.",
+)
 def lighter_close_up(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Close up the smaller format is often the sensible choice: where it reaches the framing, is lighter, and is good enough as shown."""
     width = comparison.brief.width_shown_m
@@ -84,7 +91,10 @@ def lighter_close_up(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
 
 
 @rig_rule
-@rests_on("pitch")
+@rests_on(
+    "pitch",
+    says="The frames are made one picture, pixel between pixel: what moves by half of that between them is drawn twice.",
+)
 def combined_frames_move(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """Frames that are made one with a shifted sensor: nothing may move by half a pixel of the picture."""
     if b.rig.frames == 1 or not b.settings.focusable or not isfinite(b.frames.pitch_um):
@@ -131,7 +141,9 @@ def star_rule_and_drift(comparison: Comparison, b: RigFigures) -> Iterator[Verdi
 
 
 @pair_rule
-@rests_on("iso", "snr_pixel")
+@rests_on(
+    "iso", "snr_pixel", says="From the brightest that is recorded down to where a shadow is as much noise as light."
+)
 def tonal_range(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Which holds more of the scene's range in one frame, and what the bracket costs."""
     scene, school = comparison.brief.scene_range_stops, comparison.conventions.range
@@ -167,7 +179,12 @@ def tonal_range(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
 
 
 @pair_rule
-@rests_on("slowest", "iso", "ceiling")
+@rests_on(
+    "slowest",
+    "iso",
+    "ceiling",
+    says="The slowest time that nothing blurs, at the f-number that the picture asks for, leaves the ISO.",
+)
 def least_iso(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Who needs the least ISO for this picture: each as slow as hand, subject, stars and picture let it be."""
     brief = comparison.brief

@@ -48,6 +48,8 @@ document.addEventListener("click", async (event) => {
   const card = byId("term-card");
   await htmx.ajax("GET", link.dataset.says ?? whyOf(link), { target: card, swap: "innerHTML" });
   card.showPopover();
+  // one that is longer than it is high is read with the arrow keys; Escape leads back to where it was opened
+  if (card.querySelector(".why-card")) card.focus();
   const at = link.getBoundingClientRect();
   card.style.left = `${Math.max(4, Math.min(at.left, innerWidth - card.offsetWidth - 4))}px`;
   card.style.top = `${at.bottom + card.offsetHeight + 6 < innerHeight ? at.bottom + 4 : Math.max(4, at.top - card.offsetHeight - 4)}px`;
