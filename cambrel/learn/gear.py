@@ -85,10 +85,13 @@ def _apart(one: Camera, other: Camera) -> bool:
     return APART <= max(ratio, 1 / ratio) <= TOO_FAR
 
 
-def _is_likely(unit: str, posed: Posed) -> bool:
+def _is_likely(unit: str, given: Given, posed: Posed) -> bool:
+    low, high = F_NUMBERS_MADE
+    if not low <= given.f_number * given.k <= high:
+        return False  # no aperture would give the other frame the same depth
     answers = [posed.right, *(slip.value for slip in posed.slips)]
     if unit == "f":
-        return all(F_NUMBERS_MADE[0] <= answer <= F_NUMBERS_MADE[1] for answer in answers)
+        return all(low <= answer <= high for answer in answers)
     return unit not in ("stops", "signed") or abs(posed.right) <= MOST_STOPS
 
 
@@ -98,7 +101,7 @@ def drawn(kind: str, random: Random, pool: Pool, conventions: Conventions, *, to
         case = _drawn(kind, random, pool, conventions)
         posed = KINDS[kind].pose(case.given)
         is_clear = not to_judge or KINDS[kind].is_clear(case.given)
-        if posed.is_sound and _is_likely(KINDS[kind].unit, posed) and is_clear:
+        if posed.is_sound and _is_likely(KINDS[kind].unit, case.given, posed) and is_clear:
             return case
     raise LookupError(kind)
 

@@ -77,10 +77,15 @@ def _focal(c: Comparison, r: RigFigures) -> Working | None:
     )  # fmt: skip
 
 
+def _follows(c: Comparison, r: RigFigures) -> bool:
+    """Whether a rig takes over the brightness of the reference, and gets there."""
+    return c.asked is None and r.index != c.first.index and abs(r.light.brightness_stops) < EXACT
+
+
 def _iso(c: Comparison, r: RigFigures) -> Working | None:
     """Where the ISO follows, brightness is the reference's."""
     a, s = c.first, r.settings
-    if c.hold.exposure != "shutter" or c.asked is not None or r.index == a.index or s.iso != s.wanted_iso:
+    if c.hold.exposure != "shutter" or s.iso != s.wanted_iso or not _follows(c, r):
         return None
     return working(
         "S", "S₁ × t₁ / t × (Nₑ / N₁)²", s.iso, "iso", term("S₁", "ISO of the reference", a.settings.iso),
@@ -92,7 +97,7 @@ def _iso(c: Comparison, r: RigFigures) -> Working | None:
 
 def _shutter(c: Comparison, r: RigFigures) -> Working | None:
     a, s = c.first, r.settings
-    if c.hold.exposure != "iso" or c.asked is not None or r.index == a.index or s.shutter_s != s.wanted_shutter_s:
+    if c.hold.exposure != "iso" or s.shutter_s != s.wanted_shutter_s or not _follows(c, r):
         return None
     return working(
         "t", "t₁ × S₁ / S × (Nₑ / N₁)²", s.shutter_s, "s", term("t₁", "shutter time of the reference", a.settings.shutter_s, "s"),
@@ -123,6 +128,7 @@ def _scale(c: Comparison, r: RigFigures) -> Working:
     return working("ratio", "d / x", r.view.background_scale, "times", away(r), _back(c, r))
 
 
+EXACT = 1e-9
 CROP_SCHOOL = ("crop_by",)
 SET = "As it was set, or as what is kept the same makes it follow; where the gear ends, it stops there and the rest is said."
 WHYS = {
