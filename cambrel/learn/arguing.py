@@ -12,6 +12,8 @@ from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
 from cambrel.conventions.preferred import preferred_by
+from cambrel.drawings.pair import Seen, pair
+from cambrel.drawings.shapes import Drawing
 from cambrel.fields import ChoiceField
 from cambrel.learn.argued import Chosen
 from cambrel.learn.disputes import DISPUTES, OUTSIDE, Side
@@ -47,12 +49,13 @@ class ChosenForm(forms.Form):
 
 @dataclass(frozen=True)
 class Shown:
-    """A side as it is shown: its words, what it comes to, its two pictures, and where it stands on the bench."""
+    """A side as it is shown: its words, what it comes to, its two pictures as one drawing, and where it stands on the bench."""
 
+    key: str
     claim: str
     terms: str
     says: str
-    pictures: tuple[tuple[str, str, int, int], ...]
+    drawing: Drawing
     bench: str
 
 
@@ -71,7 +74,8 @@ def _chosen(request: Request, form: ChosenForm) -> Chosen:
     return Chosen(own.large.body, own.large.name, own.small.body, own.small.name, number, conventions)
 
 
-def _pictures(side: Side, compared: Comparison, chosen: Chosen) -> tuple[tuple[str, str, int, int], ...]:
+def _pictures(side: Side, compared: Comparison, chosen: Chosen) -> Drawing:
+    """Both pictures: to the scale of the sensors, or both to one height as they are printed."""
     bench, found = side.bench(chosen), []
     highest = max(compared.of(index).frames.height_mm for index in (0, 1))
     for index in (0, 1):
@@ -81,9 +85,9 @@ def _pictures(side: Side, compared: Comparison, chosen: Chosen) -> tuple[tuple[s
             shot = replace(shot, window=_at_100_percent(rig))
         wide = round(PICTURE_PX * shot.aspect_ratio())
         share = rig.frames.height_mm / highest if side.one_scale else 1.0
-        caption = f"{LETTERS[index]}  {bench.slots[index].body_name}"
-        found.append((address(shot.token(), PICTURE_PX), caption, round(wide * share), round(PICTURE_PX * share)))
-    return tuple(found)
+        name = f"{LETTERS[index]} {bench.slots[index].body_name}"
+        found.append(Seen(address(shot.token(), PICTURE_PX), wide * share, PICTURE_PX * share, name))
+    return pair(found, side.claim)
 
 
 def _at_100_percent(rig: RigFigures) -> tuple[float, float, float, float]:
@@ -93,10 +97,11 @@ def _at_100_percent(rig: RigFigures) -> tuple[float, float, float, float]:
     return (0.5 - high / 2, 0.3, high, high)
 
 
-def _shown(side: Side, chosen: Chosen) -> Shown:
+def _shown(number: int, side: Side, chosen: Chosen) -> Shown:
     bench = side.bench(chosen)
     compared = compare(bench.brief, bench.rigs, bench.hold, bench.conventions)
     return Shown(
+        f"pictures-{number}",
         side.claim,
         side.terms,
         side.says(compared, chosen),
@@ -117,7 +122,7 @@ def dispute(request: Request, key: str) -> HttpResponseBase:
     context = {
         "dispute": one,
         "form": form,
-        "sides": [_shown(side, chosen) for side in one.sides],
+        "sides": [_shown(number, side, chosen) for number, side in enumerate(one.sides, 1)],
         "outside": OUTSIDE,
         "others": [other for other in DISPUTES.values() if other is not one],
     }

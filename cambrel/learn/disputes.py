@@ -172,7 +172,7 @@ DISPUTES = {
                 Side(
                     "Yes: pixel for pixel.",
                     "One frame with 48 and with 12 million pixels in the same light, looked at at 100 percent.",
-                    lambda t: with_pixels(t, 1600.0),
+                    lambda t: with_pixels(t, 3200.0),
                     per_pixel,
                     "light",
                     grain=True,
@@ -181,7 +181,7 @@ DISPUTES = {
                 Side(
                     "No: picture for picture.",
                     "The same two, shown at one size.",
-                    lambda t: with_pixels(t, 1600.0),
+                    lambda t: with_pixels(t, 3200.0),
                     per_picture,
                     "light",
                     grain=True,

@@ -80,11 +80,7 @@ class LearnTests(BrowserTestCase):
 
     def test_both_sides_of_an_argument_follow_what_is_chosen(self):
         self.open("/learn/argued/sensor-and-depth/")
-        self.wait(
-            lambda: self.script(
-                "return [...document.querySelectorAll('.side img')].every((i) => i.complete && i.naturalWidth)"
-            )
-        )
+        self.wait(lambda: len(self.all(".side image")) == 6)
         self.assert_accessible(OVER_PICTURES)
         before = [side.text for side in self.all(".side-says")]
         self.script(

@@ -5,6 +5,7 @@ from dataclasses import replace
 from django.test import TestCase
 from django.urls import reverse
 
+from cambrel.drawings.shapes import Image
 from cambrel.learn.argued import PORTRAIT, Chosen, yes_exposure
 from cambrel.learn.asking import put
 from cambrel.learn.cases import bench_of
@@ -21,6 +22,10 @@ from cambrel.shelf.models import Body as Kept
 FULL, FOUR_THIRDS = Sensor(36, 24, 6000), Sensor(17.3, 13, 5184)
 
 
+def images(drawing):
+    return [shape for shape in drawing.shapes if isinstance(shape, Image)]
+
+
 class DisputePageTests(TestCase):
     def test_every_argument_has_a_page_with_pictures_and_what_lies_outside(self):
         home = self.client.get(reverse("learn:home"))
@@ -32,19 +37,21 @@ class DisputePageTests(TestCase):
             for line in OUTSIDE:
                 self.assertContains(page, line)
             for side in page.context["sides"]:
-                self.assertEqual(len(side.pictures), 2)
+                pictures = images(side.drawing)
+                self.assertEqual(len(pictures), 2)
                 self.assertEqual(self.client.get(side.bench).status_code, 200)
-                for source, *_ in side.pictures:
-                    self.assertEqual(self.client.get(source).status_code, 200)
+                for picture in pictures:
+                    self.assertEqual(self.client.get(picture.href).status_code, 200)
         self.assertEqual(self.client.get(reverse("learn:dispute", args=["nothing"])).status_code, 404)
 
     def test_pictures_on_the_sensor_stand_to_its_scale_and_those_in_the_print_to_one_size(self):
         page = self.client.get(
             reverse("learn:dispute", args=["sensor-and-depth"]), {"small": "micro-four-thirds", "n": "2.8"}
         )
-        sensor, in_print, _ = (side.pictures for side in page.context["sides"])
-        self.assertAlmostEqual(sensor[1][2] / sensor[0][2], 17.3 / 36, 2)
-        self.assertEqual(in_print[0][3], in_print[1][3])
+        sensor, in_print, _ = (images(side.drawing) for side in page.context["sides"])
+        self.assertAlmostEqual(sensor[1].width / sensor[0].width, 17.3 / 36, 2)
+        self.assertAlmostEqual(sensor[1].height / sensor[0].height, 13 / 24, 2)
+        self.assertEqual(in_print[0].height, in_print[1].height)
 
     def test_what_cannot_be_chosen_leaves_the_usual(self):
         for given in ({"small": "nothing"}, {"n": "0"}, {"n": "nan"}, {"small": "full-frame"}):
