@@ -11,7 +11,7 @@ from typing import Any
 from django.core import signing
 
 from cambrel import wording
-from cambrel.learn.gear import Case, Pool, drawn, seen
+from cambrel.learn.gear import USUAL_POOL, Case, Pool, drawn, seen
 from cambrel.learn.kinds import WORDS, Words
 from cambrel.learn.schedule import LEVELS
 from cambrel.optics.brief import Conventions
@@ -141,6 +141,8 @@ def read(token: str) -> Put:
         cells = signing.loads(token, salt=SALT, max_age=OLDEST_S)
         round_, ordinal, kind, level, seed, put_at, frames, numbers, one, other, lens = cells
         names = [one.name for one in fields(Given)][2:]
+        if kind not in WORDS or level not in (*LEVELS, EYE):
+            raise ValueError(kind)
         one_frame, other_frame = (Sensor(*frame) for frame in frames)
         given = Given(one_frame, other_frame, **dict(zip(names, numbers, strict=True)))
         return Put(round_, ordinal, kind, level, seed, Case(given, one, other, lens), put_at)
@@ -151,7 +153,11 @@ def read(token: str) -> Put:
 def put(round_: str, ordinal: int, kind: str, level: str, pool: Pool, conventions: Conventions, also: str = "") -> Put:
     """A question of a round; the same one however often it is asked for."""
     random = Random(f"{round_} {ordinal} {kind} {level} {also}")
-    case = drawn(kind, random, pool, conventions, to_judge=level == LEVELS[2])
+    try:
+        case = drawn(kind, random, pool, conventions, to_judge=level == LEVELS[2])
+    except LookupError:
+        # records without pixels, or of frames that are too alike for this: then the usual formats
+        case = drawn(kind, random, USUAL_POOL, conventions, to_judge=level == LEVELS[2])
     seed = random.randrange(10**6)
     if level == LEVELS[0] and WORDS[kind].eye and random.random() < SHARE_OF_PICTURES:
         return Put(round_, ordinal, kind, EYE, seed, seen(kind, case))

@@ -22,6 +22,7 @@ APART, TOO_FAR = 1.15, 5.0
 F_NUMBERS_MADE, MOST_STOPS = (0.6, 91.0), 5.0
 """Answers that nobody would believe are not offered."""
 TRIES = 200
+AT_100_PERCENT = "two_pixels"
 FOCALS = (14, 18, 21, 24, 28, 35, 50, 85, 105, 135, 200, 300, 400)
 """In full-frame terms."""
 USUAL = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "type-1-1.3")
@@ -61,6 +62,15 @@ class Case:
     lens: str = ""
 
 
+USUAL_POOL = Pool(
+    tuple(
+        Camera(FORMATS[slug].name, Sensor(FORMATS[slug].width_mm, FORMATS[slug].height_mm, PIXELS_ACROSS))
+        for slug in USUAL
+    ),
+    {},
+)
+
+
 def pool_of(user: Any) -> Pool:
     """The gear of a reader's shelf; the usual formats where it holds less than two sizes of sensor."""
     owner = gear_owner(user)
@@ -69,11 +79,7 @@ def pool_of(user: Any) -> Pool:
     bodies = models.Body.objects.for_owner(owner).order_by("pk")[:MOST]
     cameras = tuple(Camera(body.name, body.sensor(), body.mount) for body in bodies)
     if not any(_apart(one, other) for one in cameras for other in cameras):
-        cameras = tuple(
-            Camera(FORMATS[slug].name, Sensor(FORMATS[slug].width_mm, FORMATS[slug].height_mm, PIXELS_ACROSS))
-            for slug in USUAL
-        )
-        return Pool(cameras, {}, own)
+        return replace(USUAL_POOL, own=own)
     lenses: dict[str, list[tuple[str, Lens]]] = {}
     for lens in models.Lens.objects.for_owner(owner).filter(rectilinear=True).exclude(mount="").order_by("pk")[:MOST]:
         lenses.setdefault(lens.mount, []).append((lens.name, lens.to_optics()))
@@ -115,6 +121,8 @@ def _drawn(kind: str, random: Random, pool: Pool, conventions: Conventions) -> C
             for a, b in pairs
             if FULL_FRAME.diagonal_mm >= APART * min(a.sensor.diagonal_mm, b.sensor.diagonal_mm)
         ]
+    if not pairs:
+        raise LookupError(kind)
     one, other = random.choice(pairs)
     if kind == "circle" and one.sensor.diagonal_mm > other.sensor.diagonal_mm:
         one, other = other, one
@@ -134,7 +142,8 @@ def _drawn(kind: str, random: Random, pool: Pool, conventions: Conventions) -> C
         one.sensor,
         other.sensor,
         conventions.crop_by,
-        conventions.criterion,
+        # what is asked is judged in the print: single pixels would answer by another rule
+        Conventions().criterion if conventions.criterion == AT_100_PERCENT else conventions.criterion,
         focal_mm=focal,
         f_number=number,
         shutter_s=_mark(random, SHUTTERS, 1 / 1000, 1 / 15),

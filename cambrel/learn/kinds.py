@@ -102,7 +102,7 @@ _WORDS = (
     Words(
         "depth",
         "F-number for the same depth and light",
-        "A is set to {N}. Which f-number gives B the same depth of field and the same light in the whole picture, at the same view?",
+        "A is set to {N}. Which f-number gives B the same depth of field in the print and the same light in the whole picture, at the same view?",
         {
             "unchanged": "Only the focal length was converted: depth of field and the light in the whole picture go by the f-number as well, and it "
             "is converted like it.",

@@ -28,8 +28,9 @@ from cambrel.learn.gear import pool_of
 from cambrel.learn.kinds import WORDS
 from cambrel.learn.models import Answered
 from cambrel.learn.schedule import LEVELS, Standing, due_now, minutes_for, next_kind, standings
+from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.drills import KINDS
-from cambrel.optics.formats import crop_factor
+from cambrel.optics.formats import CROP_MEASURES, crop_factor
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.wording import UNITS, share, significant
@@ -37,6 +38,7 @@ from cambrel.wording.workings import written
 
 TEN = 10
 MOST_ANSWERS = 20_000
+"""Are kept; then the oldest makes room."""
 ROUND = re.compile(r"[0-9a-f]{12}")
 LEVEL_ONLY = {"estimate": "picking an answer", "number": "typing it", "judge": "judging a sentence"}
 LEVEL_NAMES = {"estimate": "pick", "number": "type", "judge": "judge"}
@@ -133,10 +135,11 @@ def round_(request: Request) -> HttpResponseBase:
     return _shown(request, made, AnswerForm(KINDS[kind].unit, UNITS[preferred.units]))
 
 
-def _shown(request: Request, made: Put, form: AnswerForm, status: int = 200) -> HttpResponseBase:
+def _shown(request: Request, made: Put, form: AnswerForm, status: int = 200, problem: str = "") -> HttpResponseBase:
     preferred = preferred_by(request.user)
-    given = made.case.given
     frames = () if made.level == EYE else _frames(made)
+    measure = CROP_MEASURES[made.case.given.crop_by].label
+    sharp = CIRCLE_OF_CONFUSION_SCHOOLS[made.case.given.criterion].judge
     context = {
         "put": made,
         "token": request.POST.get("token") or made.token(),
@@ -153,7 +156,8 @@ def _shown(request: Request, made: Put, form: AnswerForm, status: int = 200) -> 
         else None,
         "only": request.GET.get("kind") or request.POST.get("only", ""),
         "only_level": request.GET.get("level") or request.POST.get("only_level", ""),
-        "by": given.crop_by,
+        "problem": problem,
+        "terms": f"Crop factors by {measure}; sharp in the print by {sharp}.",
     }
     return render(request, "learn/round.html", context, status=status)
 
@@ -188,7 +192,7 @@ def _answered(request: Request) -> HttpResponseBase:
     else:
         picked = whole(request.POST.get("said", ""))
         if picked is None or picked >= len(choices):
-            return _shown(request, made, AnswerForm(KINDS[made.kind].unit, units), 422)
+            return _shown(request, made, AnswerForm(KINDS[made.kind].unit, units), 422, "Pick one of the answers.")
         answer, told = picked, choices[picked]
     is_right, slip = made.judged(answer)
     _keep(request, made, is_right, slip)
@@ -228,13 +232,14 @@ def _keep(request: Request, made: Put, is_right: bool, slip: str) -> None:
     owned = Answered.objects.for_owner(request.user)
     if not request.user.is_authenticated:
         return
-    if owned.count() >= MOST_ANSWERS:
-        messages.info(request, f"{MOST_ANSWERS:,} answers are on record, which is all that is kept: this one is not.")
-        return
     begun = owned.filter(round=made.round).values_list("answered_at", flat=True).first() or timezone.now()
     label = f"Drills of {timezone.localtime(begun):%-d %B, %H:%M}"
     try:
         with recorded(request.user, label, goes_on=True) as change:
+            if owned.count() >= MOST_ANSWERS:
+                oldest = owned.first()
+                change.touch(oldest)
+                oldest.delete()
             one = Answered.objects.create(
                 owner=request.user,
                 round=made.round,

@@ -4,10 +4,12 @@ import json
 from datetime import UTC, datetime, timedelta
 from types import SimpleNamespace
 from unittest import TestCase as PlainTestCase
+from unittest import mock
 
 from django.test import TestCase, override_settings
 from django.urls import reverse
 
+from cambrel.learn import rounds
 from cambrel.learn.asking import BOTH_WAYS, TokenError, put, read, wrong_words
 from cambrel.learn.gear import pool_of
 from cambrel.learn.models import Answered
@@ -17,6 +19,7 @@ from cambrel.optics.drills import KINDS
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.sections import SECTIONS
 from cambrel.owners.undo import undo
+from cambrel.shelf.models import Body
 from cambrel.shelf.tests.test_round_trip import TransferTestCase
 
 START = datetime(2026, 11, 2, 8, tzinfo=UTC)
@@ -199,7 +202,7 @@ class RoundTests(TestCase):
             self.assertContains(page, made.text, status_code=422)
         for said in ("9", "", "-1", "x"):
             picked = self.put(kind="walk", level="judge")[1]
-            self.assertEqual(self.say(picked, said).status_code, 422)
+            self.assertContains(self.say(picked, said), "Pick one of the answers", status_code=422)
         self.assertFalse(Answered.objects.exists())
 
     def test_a_wrong_judgement_is_told_what_was_confused(self):
@@ -269,6 +272,31 @@ class RoundTests(TestCase):
         self.assertFalse(Answered.objects.exists())
         undo(ChangeSet.objects.for_owner(self.owner).first())
         self.assertEqual(Answered.objects.count(), 1)
+
+    def test_what_the_records_do_not_say_is_asked_of_the_usual_formats(self):
+        for name, width, height in (("Lone", 36, 24), ("Wide", 54, 40)):
+            Body.objects.create(owner=self.owner, name=name, width_mm=width, height_mm=height)
+        shelf = pool_of(self.owner)
+        self.assertEqual([camera.name for camera in shelf.cameras], ["Lone", "Wide"])
+        for kind in KINDS:
+            for level in LEVELS:
+                made = put(ROUND, 0, kind, level, shelf, Conventions(criterion="two_pixels"))
+                self.assertTrue(made.posed.is_sound, kind)
+                is_from_shelf = {made.case.one, made.case.other} <= {"Lone", "Wide"}
+                self.assertFalse(is_from_shelf and kind in ("reach", "circle", "advert"), kind)
+
+    def test_when_all_that_is_kept_is_full_the_oldest_makes_room(self):
+        for ordinal in range(3):
+            Answered.objects.create(
+                owner=self.owner, round="old", ordinal=ordinal, kind="view", level="judge", is_right=True, answered_at=START + timedelta(days=ordinal)
+            )  # fmt: skip
+        with mock.patch.object(rounds, "MOST_ANSWERS", 3):
+            _, token = self.put(kind="view", level="judge")
+            self.say(token, 0)
+        kept = list(Answered.objects.values_list("round", "ordinal"))
+        self.assertEqual(kept, [("old", 1), ("old", 2), (ROUND, 0)])
+        undo(ChangeSet.objects.get())
+        self.assertEqual(Answered.objects.filter(round="old").count(), 3)
 
     def test_a_shelf_without_two_sizes_is_asked_about_the_usual_formats(self):
         pool = pool_of(self.owner)
