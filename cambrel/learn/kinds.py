@@ -327,7 +327,7 @@ _WORDS = (
         {
             "unchanged": "The crop factor was forgotten: a smaller frame is enlarged more, and its trails with it.",
             "squared": "The crop factor was used twice: the rule has the equivalent focal length below, which has it once.",
-            "inverted": "Turned round: the crop factor shortens the time, it does not lengthen it.",
+            "inverted": "Turned round: the rule divides by the crop factor, as it does by the focal length.",
         },
         (
             "B trails its stars sooner than A.",

@@ -287,3 +287,27 @@ def told_apart(kind, one, other):
         "stars": 2 ** (1 / 3),
     }
     return abs(log(one / other)) / log(within.get(kind, 1.05))
+
+
+def _larger(given):
+    return given.other.diagonal_mm > given.one.diagonal_mm
+
+
+INVERTED = {
+    "view": lambda g: g.focal_mm,
+    "depth": lambda g: g.f_number,
+    "ladder": lambda g: g.f_number,
+    "advert": lambda g: g.f_number,
+    "same_lens": lambda g: g.field_m,
+    "walk": lambda g: g.distance_m,
+    "reach": lambda g: 1.0,
+    "diffraction": lambda g: Seen(g).c(g.one) / (2 * jn_zeros(1, 1)[0] / pi * 550e-6),
+    "total_light": lambda g: 0.0,
+    "noise": lambda g: g.iso,
+}
+"""What a right answer is above just when what is told of a turned one says so."""
+INVERTED_WHEN = dict.fromkeys(INVERTED, _larger) | {
+    "advert": lambda g: True,
+    "walk": lambda g: g.second_focal_mm > g.focal_mm,
+    "reach": lambda g: g.other.width_mm / g.other.pixels_wide < g.one.width_mm / g.one.pixels_wide,
+}

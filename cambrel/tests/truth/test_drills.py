@@ -15,11 +15,11 @@ from cambrel.optics.brief import Conventions
 from cambrel.optics.drills import KINDS
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.rig import Lens
-from cambrel.tests.truth.answers import BY_DEPTH, JUDGED, RIGHT, SLIPS, TERMS, Seen, told_apart
+from cambrel.tests.truth.answers import BY_DEPTH, INVERTED, INVERTED_WHEN, JUDGED, RIGHT, SLIPS, TERMS, Seen, told_apart
 from cambrel.tests.truth.test_truth import BENCHES, UGLY
 
 CASES = 500
-JUDGED_CASES = max(60, BENCHES // 6)
+JUDGED_CASES = max(36, BENCHES // 6 * 3 // 5)
 PIXELS = (4032, 5184, 6000, 8192, 9504)
 SCHOOLS = (
     ("diagonal", "diagonal_1500"),
@@ -61,7 +61,7 @@ class DrillTests(TestCase):
     def test_the_right_answer_is_right_and_each_mistake_gives_its_own(self):
         for key, kind in KINDS.items():
             met = Counter()
-            for given in cases(key):
+            for number, given in enumerate(cases(key)):
                 seen, posed = Seen(given), kind.pose(given)
                 with self.subTest(kind=key, given=given):
                     right = RIGHT[key](seen)
@@ -73,12 +73,22 @@ class DrillTests(TestCase):
                     for slip in posed.slips:
                         expected = SLIPS[key][slip.key](seen)
                         self.assertLess(abs(slip.value - expected), 1e-9 * max(1, abs(expected)))
-                        self.assertFalse(kind.is_right(given, slip.value))
-                        self.assertEqual(kind.slip_of(given, slip.value), slip.key)
                         met[slip.key] += 1
-                    self.assertTrue(kind.is_right(given, posed.right))
-                    self.assertEqual(kind.slip_of(given, posed.right), "")
+                    if number % 5 == 0:  # each of these poses the question again
+                        for slip in posed.slips:
+                            self.assertFalse(kind.is_right(given, slip.value))
+                            self.assertEqual(kind.slip_of(given, slip.value), slip.key)
+                        self.assertTrue(kind.is_right(given, posed.right))
+                        self.assertEqual(kind.slip_of(given, posed.right), "")
             self.assertEqual(set(met), set(SLIPS[key]), "a mistake that never can be told from the right answer")
+
+    def test_what_is_told_of_a_turned_answer_is_so(self):
+        """That the smaller frame takes the shorter lens, opens wider, shows less, shows diffraction sooner and gathers less; finer pixels reach."""
+        for key, rises in INVERTED.items():
+            for given in cases(key):
+                right = KINDS[key].pose(given).right
+                with self.subTest(kind=key, given=given):
+                    self.assertEqual(right > rises(given), INVERTED_WHEN[key](given))
 
     def test_an_advert_is_of_a_small_sensor_and_a_circle_of_a_lens_for_the_smaller_frame(self):
         for given in cases("advert"):
@@ -90,7 +100,7 @@ class DrillTests(TestCase):
 
     def test_an_answer_is_right_within_a_third_of_a_stop_or_five_percent(self):
         for key, kind in KINDS.items():
-            for given in cases(key)[:40]:
+            for given in cases(key)[:16]:
                 right = kind.pose(given).right
                 for share, expected in ((0.99, True), (1.01, False), (-0.99, True), (-1.01, False)):
                     if key in ("exposure", "total_light", "closeup"):
@@ -118,7 +128,7 @@ class DrillTests(TestCase):
     def test_every_question_and_every_answer_is_said_in_words(self):
         shelf = pool()
         for key in KINDS:
-            for seed in range(25):
+            for seed in range(12):
                 for level in ("estimate", "number", "judge"):
                     made = put("0" * 12, seed, key, level, shelf, Conventions())
                     said = [made.text, made.claim, *made.choices(), *truths(made)]
@@ -136,7 +146,7 @@ class DrillTests(TestCase):
         """The sentence that is told afterwards is the one of three that holds."""
         shelf = pool()
         for key, kind in KINDS.items():
-            for seed in range(15):
+            for seed in range(8):
                 made: Put = put("1" * 12, seed, key, "judge", shelf, Conventions())
                 given = made.case.given
                 for text, terms, relation in zip(truths(made), WORDS[key].terms, JUDGED[key](Seen(given)), strict=True):
