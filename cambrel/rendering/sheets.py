@@ -13,6 +13,7 @@ from functools import cache
 from io import BytesIO
 from math import inf
 from pathlib import Path
+from typing import Any
 
 import cv2
 import numpy as np
@@ -183,4 +184,17 @@ def baked(home: Path, make: Callable[[], Levels]) -> Levels:
         except BaseException:
             shutil.rmtree(part, ignore_errors=True)
             raise
-    return tuple(np.load(file, mmap_mode="r").view(np.ndarray) for file in sorted(home.glob("*.npy")))
+    return tuple(map(_mapped, sorted(home.glob("*.npy"))))
+
+
+def _mapped(file: Path) -> NDArray[Any]:
+    """An array as it lies on the disk. Its head is read by Python's own parser, which now and then trips where several threads parse at once."""
+    for _ in range(2):
+        with suppress(SystemError):
+            return _load(file)
+    return _load(file)
+
+
+def _load(file: Path) -> NDArray[Any]:
+    made: NDArray[Any] = np.load(file, mmap_mode="r").view(np.ndarray)
+    return made

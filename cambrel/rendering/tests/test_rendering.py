@@ -7,7 +7,7 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from math import hypot, pi
 from pathlib import Path
-from unittest import TestCase
+from unittest import TestCase, mock
 
 import numpy as np
 
@@ -188,6 +188,19 @@ class PictureTests(TestCase):
                     self.assertNotIn(subject.name, [layer.name for layer in without.layers])
             shop.sheet("night", "hills.svg")
             self.assertTrue(Shop(Path(folder), long_side_px=SMALL).is_ready("night", ["hills.svg"]))
+
+    def test_a_parser_that_trips_once_is_asked_once_more(self):
+        with tempfile.TemporaryDirectory() as name:
+            shop, load, faults = Shop(Path(name), SMALL), np.load, [SystemError("depth mismatch")]
+
+            def tripping(*given, **more):
+                if faults:
+                    raise faults.pop()
+                return load(*given, **more)
+
+            with mock.patch.object(np, "load", tripping):
+                self.assertTrue(shop.sheet("footplate", "driver.svg").levels)
+            self.assertEqual(faults, [])
 
     def test_what_is_baked_is_mapped_shared_and_swept(self):
         with tempfile.TemporaryDirectory() as name:
