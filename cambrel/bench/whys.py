@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from math import isfinite
 from typing import Any
 
 from django.http import Http404
@@ -39,8 +40,54 @@ NO_LINE = {
         "Lens and body bear mounts of different names. Whether an adapter goes between them is a matter of how far each "
         "holds the lens from the sensor.",
     ),
+    "base_range": (
+        "Tonal range at base ISO",
+        "As at the ISO in force, but with a full pixel at the base ISO of the body, where it holds most.",
+    ),
+    "bracket": (
+        "Frames to bracket",
+        "One, and as many more as what the scene has beyond the range of one frame takes at the spacing: 1 + (scene − range) / spacing, rounded up.",
+    ),
+    "lifted": (
+        "Shadows lifted",
+        "Signal to noise over the whole picture of a tone so many stops below mid-grey: its electrons are those of mid-grey over 2 to that number.",
+    ),
+    "megapixels_left": (
+        "Megapixels left",
+        "Cut to the tightest view that is shown here: the pixels times what is kept of each side.",
+    ),
+    "stretch": (
+        "A face at the edge",
+        "A straight lens draws round things wide at the edge, the more the farther from the middle: by 1 + (r / v)², r from "
+        "the middle, v the image distance.",
+    ),
+    "fall_off": (
+        "Light lost in the corner",
+        "From the record of the lens, wide open, at the image height of this frame’s corner.",
+    ),
+    "before_lens": (
+        "Room before the lens",
+        "What is between the front of the lens and the subject: the distance from the sensor mark less the register of the "
+        "mount and the lens as it is "
+        "extended. A guide, as no real lens is a thin one.",
+    ),
+    "stack": (
+        "Frames in a stack",
+        "The near limit of each frame stands on the far limit of the one before, until the range is covered: one with its "
+        "near limit at a is focused at "
+        "u = a × (H − f) / (H − a), with H = f² / (N × c).",
+    ),
+    "target": (
+        "A thing of that angle",
+        "As large as 2 × f × tan(half its angle) on the sensor, against the short side of the frame.",
+    ),
+    "stabilisation": (
+        "Stabilisation",
+        "From the records of body and lens: the larger of the two, unless the record says how they add.",
+    ),
+    "asked_for": ("Asked for", "The slowest shutter time that the picture allows."),
 }
-"""What is no figure: its title, and what is to be said of it."""
+"""What is no figure of a rig as it stands: its title, and what is to be said of it."""
 MOST_SCHOOLS, MOST_FIGURES = 8, 3
 CONVENTIONS = {one.key for one in OF_FIGURES}
 
@@ -78,6 +125,8 @@ class School:
 def said(key: str, comparison: Comparison, rig: RigFigures, units: Units) -> str:
     """A figure as it is shown."""
     figure = value_of(key, comparison, rig)
+    if not isfinite(float(figure.value)):
+        return "unknown" if figure.value != figure.value else "without end"
     if key == "price":
         return wording.money(float(figure.value), rig.rig.body.currency)
     return wording.figure(figure, units)

@@ -35,8 +35,8 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
         "far",
         "depth",
         "hyperfocal",
-        f"blur of {names.foreground}",
-        f"blur of {names.background}",
+        (f"blur of {names.foreground}", "foreground_share"),
+        (f"blur of {names.background}", "background_share"),
         "blur at infinity",
     )
     drawing = depth_drawing(

@@ -36,8 +36,8 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     first = LETTERS[comparison.reference]
     heads = (
         "at the subject",
-        f"width against {first}",
-        f"height against {first}",
+        (f"width against {first}", "across"),
+        (f"height against {first}", "down"),
         "at the background",
         "angle of view",
     )

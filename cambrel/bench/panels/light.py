@@ -49,7 +49,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     ceiling = wording.iso_text(bench.conventions.iso_ceiling)
     heads = (
         "exposure", "light per area", "light, whole picture", "photons in all", "signal to noise per pixel", "signal to noise, picture",
-        f"as noisy as {LETTERS[comparison.reference]} at", f"your ceiling of {ceiling}",
+        (f"as noisy as {LETTERS[comparison.reference]} at", "looks_like"), (f"your ceiling of {ceiling}", "ceiling"),
     )  # fmt: skip
     drawing = light_drawing(comparison, width=look.across, height=230)
     return {
@@ -91,7 +91,7 @@ def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
     heads = (
         "clean over the whole picture", "to one pixel’s noise", "clean at base ISO", "to one pixel’s noise at base ISO",
         "above the horizon, held level",
-        f"signal to noise, {wording.significant(look['lift'])} stops down", "frames to bracket",
+        (f"signal to noise, {wording.significant(look['lift'])} stops down", "lifted"), "frames to bracket",
     )  # fmt: skip
     return {
         "tones": tones_drawing(found, scene, width=look.across),

@@ -40,7 +40,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
             _fall_off(rig),
         )
 
-    cut = f"megapixels left at {LETTERS[goal.index]}’s view" if goal else "megapixels left"
+    cut = (f"megapixels left at {LETTERS[goal.index]}’s view" if goal else "megapixels left", "megapixels_left")
     heads = (
         "line widths per picture height", "cycles per pixel", "finest detail on the subject", "pixels along the subject",
         "a pixel sees", cut, "width of a face at the edge", "line widths in the corner", "light lost there, wide open",

@@ -64,10 +64,12 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
             wording.share(share),
         )
 
-    heads = (
-        *(f"{constant} rule" for constant in RULES), "by aperture and pixel", "exact, in the middle", "exact, worst edge",
-        "longest trail now", "light of the stars", "light of the sky", f"{wording.significant(look['target'])} arc minutes in the short side",
+    rules = tuple(f"{constant} rule" for constant in RULES)
+    target = (f"{wording.significant(look['target'])} arc minutes in the short side", "target")
+    rest = (
+        "by aperture and pixel", "exact, in the middle", "exact, worst edge", "longest trail now", "light of the stars", "light of the sky", target,
     )  # fmt: skip
+    heads: tuple[str | tuple[str, str], ...] = (*rules, *rest)
     return {
         "drawing": stars_drawing(comparison, found, look["target"], width=look.across),
         "looking": [(key, label) for key, (label, _) in LOOKING.items()],

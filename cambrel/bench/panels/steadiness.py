@@ -42,7 +42,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
         "asked for",
         "slowest usable",
         "ISO then",
-        f"as noisy as {first} at",
+        (f"as noisy as {first} at", "looks_like"),
     )
     return {
         "drawing": steadiness_drawing(comparison, found, width=look.across),

@@ -8,10 +8,13 @@ from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.lines import LINES
 from cambrel.optics.sentences import Figure
 from cambrel.optics.whys import blurring, gathering, seeing
-from cambrel.optics.whys.special import SPECIAL
+from cambrel.optics.whys.special import SPECIAL as OF_PANELS
+from cambrel.optics.whys.tables import TABLES
 from cambrel.optics.whys.why import LIMITS, Why
 from cambrel.optics.workings import Working
 
+SPECIAL = {**OF_PANELS, **TABLES}
+"""Figures of the panels, which are no line of every rig."""
 WHYS: dict[str, Why] = {
     **seeing.WHYS,
     **blurring.WHYS,

@@ -61,12 +61,12 @@ def _middle(c: Comparison, r: RigFigures) -> float:
     return float(stars.seconds_for_drift(r.settings.focal_length_mm, declination_of(c), r.frames.coc_mm))
 
 
-def _drift(c: Comparison, r: RigFigures) -> float:
+def drift(c: Comparison, r: RigFigures) -> float:
     f, frame = r.settings.focal_length_mm, r.frames
     return float(stars.worst_drift_mm(f, declination_of(c), 1.0, frame.width_mm, frame.height_mm))
 
 
-def _points(c: Comparison, r: RigFigures) -> Working | None:
+def points_for(c: Comparison, r: RigFigures) -> Working | None:
     school = c.conventions.star_rule
     if school == "aperture_pixel":
         return _by_pixel(c, r)
@@ -78,7 +78,7 @@ def _points(c: Comparison, r: RigFigures) -> Working | None:
 
 
 def _edge(c: Comparison, r: RigFigures) -> Term:
-    return term("s", "drift in a second at the worst edge of the frame, mm", _drift(c, r))
+    return term("s", "drift in a second at the worst edge of the frame, mm", drift(c, r))
 
 
 def _by_pixel(c: Comparison, r: RigFigures) -> Working:
@@ -136,7 +136,7 @@ SPECIAL: dict[str, Special] = {
         lambda c, r: longest_as_points_s(c, r, declination_of(c)),
         Why(
             "Until the trail of a star passes what counts as a point, by the school in force.",
-            _points,
+            points_for,
             ("star_rule", "criterion"),
             ("sky",),
         ),
@@ -151,10 +151,10 @@ SPECIAL: dict[str, Special] = {
     "star_worst": Special(
         "Stars at the worst edge of the frame",
         "s",
-        lambda c, r: r.frames.coc_mm / _drift(c, r),
+        lambda c, r: r.frames.coc_mm / drift(c, r),
         Why(
             "Wide lenses stretch the sky towards the edge of the frame, where trails are longest.",
-            lambda c, r: working("t", "c / s", r.frames.coc_mm / _drift(c, r), "s", circle(r), _edge(c, r)),
+            lambda c, r: working("t", "c / s", r.frames.coc_mm / drift(c, r), "s", circle(r), _edge(c, r)),
             ("criterion",),
             ("sky",),
         ),
