@@ -128,7 +128,7 @@ def _misjudged(right: tuple[bool, bool], picked: tuple[bool, bool]) -> str:
         return ""
     if picked == (right[1], right[0]):
         return "other_terms"
-    return "one_for_both" if picked[0] == picked[1] else "half"
+    return "one_for_both" if picked[0] == picked[1] else "one_of_two"
 
 
 def read(token: str) -> Put:
@@ -150,9 +150,9 @@ def read(token: str) -> Put:
         raise TokenError("This question was put too long ago to be answered; here is another.") from error
 
 
-def put(round_: str, ordinal: int, kind: str, level: str, pool: Pool, conventions: Conventions, also: str = "") -> Put:
+def put(round_: str, ordinal: int, kind: str, level: str, pool: Pool, conventions: Conventions) -> Put:
     """A question of a round; the same one however often it is asked for."""
-    random = Random(f"{round_} {ordinal} {kind} {level} {also}")
+    random = Random(f"{round_} {ordinal} {kind} {level}")
     try:
         case = drawn(kind, random, pool, conventions, to_judge=level == LEVELS[2])
     except LookupError:
@@ -169,10 +169,10 @@ def wrong_words(put_: Put, slip: str) -> str:
     judged: Mapping[str, str] = {
         "other_terms": "The terms were exchanged: what is kept the same decides.",
         "one_for_both": "The two terms do not come to the same here.",
-        "half": "It comes to the same under both terms here.",
+        "one_of_two": "It comes to the same under both terms here.",
     }
-    if slip in judged:
-        return judged[slip]
+    if put_.level == LEVELS[2]:
+        return judged.get(slip, "")
     if slip == EYE:
         return put_.words.eye[1]
     text = put_.words.slips.get(slip, "")

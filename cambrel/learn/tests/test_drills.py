@@ -218,13 +218,13 @@ class RoundTests(TestCase):
                     if not is_right:
                         exchanged = ways == holds[::-1] and holds[0] != holds[1]
                         self.assertEqual(
-                            slip, "other_terms" if exchanged else "one_for_both" if ways[0] == ways[1] else "half"
+                            slip, "other_terms" if exchanged else "one_for_both" if ways[0] == ways[1] else "one_of_two"
                         )
                         said = wrong_words(made, slip)
                         self.assertEqual("come to the same" in said and "not" not in said, False)
                         self.assertEqual("under both terms" in said, holds[0] == holds[1] and ways[0] != ways[1], said)
                         met.add(slip)
-        self.assertEqual(met, {"other_terms", "one_for_both", "half"})
+        self.assertEqual(met, {"other_terms", "one_for_both", "one_of_two"})
 
     def test_a_visitor_is_asked_about_the_samples_and_nothing_is_kept(self):
         with override_settings(HOSTED=True):

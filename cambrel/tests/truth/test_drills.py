@@ -19,6 +19,7 @@ from cambrel.tests.truth.answers import BY_DEPTH, INVERTED, INVERTED_WHEN, JUDGE
 from cambrel.tests.truth.test_truth import BENCHES, UGLY
 
 CASES = 500
+MISJUDGED = ("other_terms", "one_for_both", "one_of_two")
 JUDGED_CASES = max(36, BENCHES // 6 * 3 // 5)
 PIXELS = (4032, 5184, 6000, 8192, 9504)
 SCHOOLS = (
@@ -132,15 +133,19 @@ class DrillTests(TestCase):
                 for level in ("estimate", "number", "judge"):
                     made = put("0" * 12, seed, key, level, shelf, Conventions())
                     said = [made.text, made.claim, *made.choices(), *truths(made)]
-                    said += [
-                        wrong_words(made, slip) for slip in (*WORDS[key].slips, "other_terms", "one_for_both", "half")
-                    ]
+                    told = [wrong_words(made, slip) for slip in (MISJUDGED if level == "judge" else WORDS[key].slips)]
+                    if level != "judge":
+                        self.assertEqual(
+                            told, [made.words.asked_of(text, made.case.given) for text in WORDS[key].slips.values()]
+                        )
+                    said += told
                     for text in said:
                         with self.subTest(kind=key, level=level, text=text):
                             self.assertTrue(text)
                             self.assertIsNone(UGLY.search(text) or re.search(r"[{}]|nan|–", text), text)
                     self.assertEqual(len(set(made.choices())), len(made.choices()), "answers that read alike")
             self.assertEqual(set(WORDS[key].slips), set(SLIPS[key]))
+            self.assertFalse(set(WORDS[key].slips) & set(MISJUDGED), "one name for two mistakes")
 
     def test_what_is_said_of_the_terms_is_what_is_judged(self):
         """The sentence that is told afterwards is the one of three that holds."""
