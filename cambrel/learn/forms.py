@@ -74,9 +74,9 @@ FIELDS: dict[str, type[QuantityField]] = {
 class AnswerForm(forms.Form):
     use_required_attribute = False
 
-    def __init__(self, unit: str, units: Units, sent: Any = None) -> None:
+    def __init__(self, unit: str, units: Units, lead: str = "", sent: Any = None) -> None:
         super().__init__(sent)
-        field = FIELDS[unit](label="Your answer")
+        field = FIELDS[unit](label=f"Your answer, {lead}" if lead else "Your answer")
         field.units = units
         field.widget.attrs.update(autofocus=True, inputmode="text", size=FIELD_SIZE)
         self.fields["said"] = field

@@ -132,7 +132,7 @@ def round_(request: Request) -> HttpResponseBase:
         kind = list(KINDS)[(ordinal + int(called[0], 16)) % len(KINDS)]
     preferred = preferred_by(request.user)
     made = put(called, ordinal, kind, level or found[kind].level, pool_of(request.user), preferred.conventions)
-    return _shown(request, made, AnswerForm(KINDS[kind].unit, UNITS[preferred.units]))
+    return _shown(request, made, AnswerForm(KINDS[kind].unit, UNITS[preferred.units], WORDS[kind].lead))
 
 
 def _shown(request: Request, made: Put, form: AnswerForm, status: int = 200, problem: str = "") -> HttpResponseBase:
@@ -182,7 +182,7 @@ def _answered(request: Request) -> HttpResponseBase:
         messages.error(request, str(error))
         return redirect("learn:round")
     units = UNITS[preferred_by(request.user).units]
-    form = AnswerForm(KINDS[made.kind].unit, units, request.POST)
+    form = AnswerForm(KINDS[made.kind].unit, units, made.words.lead, request.POST)
     choices = made.choices(units)
     if made.level == "number":
         if not form.is_valid():
