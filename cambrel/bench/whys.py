@@ -28,8 +28,10 @@ from cambrel.owners.requests import Request
 from cambrel.wording import LETTERS, UNITS, Units
 from cambrel.wording.workings import written
 
-LEVEL = f"Called level, and not said, where it is less: {LEVEL_VIEW:.0%} of the view, {LEVEL_DEPTH:.0%} of depth, a sixth of a stop of light or blur."
-assert LEVEL_STOPS == 1 / 6
+LEVEL = (
+    f"Called level, and not said, where it is less: {LEVEL_VIEW:.0%} of the view, {LEVEL_DEPTH:.0%} of depth, "
+    f"1/{1 / LEVEL_STOPS:.0f} stop of light or blur."
+)
 NO_LINE = {
     "brief": (
         "Does it make the picture?",

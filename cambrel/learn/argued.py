@@ -10,17 +10,14 @@ from cambrel.links import Bench, Slot
 from cambrel.optics.brief import Brief, Conventions, Hold
 from cambrel.optics.comparison import Body, Comparison, Lens, Rig
 from cambrel.optics.depth import depth_of_field
-from cambrel.optics.drills.seeing import SAME_DEPTH, SAME_PICTURE
+from cambrel.optics.drills.gathering import SHUTTER_KEPT
 from cambrel.optics.formats import Sensor
 from cambrel.optics.light import exposure_value
 from cambrel.optics.reach import megapixels_left
 from cambrel.optics.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW
+from cambrel.optics.verdicts.sharp import LEVEL_PITCH, LEVEL_RESOLVED
 
 PORTRAIT = Brief(distance_m=2.0, background_m=5.0, light_ev=8.0)
-SHUTTER_TOO = replace(SAME_PICTURE, exposure="shutter")
-DEPTH_AND_SHUTTER = replace(SAME_DEPTH, exposure="shutter")
-LEVEL_REACH = 0.03
-LEVEL_LINES = 0.18
 GOOD_LENS = Lens(
     50, 50, ((50, 1.8),), mtf50=((1.8, 55.0), (4.0, 85.0), (16.0, 85.0)),
     mtf50_away=((8.0, 1.8, 45.0), (8.0, 16.0, 75.0), (14.0, 1.8, 32.0), (14.0, 16.0, 60.0), (22.0, 1.8, 18.0), (22.0, 16.0, 40.0)),
@@ -38,10 +35,6 @@ class Chosen:
     small_name: str
     f_number: float = 2.8
     conventions: Conventions = field(default_factory=Conventions)
-
-    @property
-    def k(self) -> float:
-        return self.large.sensor.diagonal_mm / self.small.sensor.diagonal_mm
 
     def bench(
         self,
@@ -113,7 +106,12 @@ def yes_exposure(c: Comparison, t: Chosen) -> str:
         wording.shutter(c.of(1).settings.shutter_s),
         wording.iso(c.of(1).settings.iso),
     )
-    return f"At {number}, {time} and {iso} B’s picture is {level} A’s: each square millimetre gets the same light."
+    said = f"At {number}, {time} and {iso} B’s picture is {level} A’s"
+    return (
+        f"{said}: each square millimetre gets the same light."
+        if abs(stops) <= LEVEL_STOPS
+        else f"{said}, as they are set."
+    )
 
 
 def no_depth(c: Comparison, t: Chosen) -> str:
@@ -146,7 +144,7 @@ def pixels_reach(c: Comparison, t: Chosen) -> str:
     counts = [rig.sharpness.pixels_on_subject for rig in (a, b)]
     if not all(map(isfinite, counts)):
         return "Pixels on the subject decide, and they are not known of both."
-    how = word(counts[1] / counts[0], LEVEL_REACH, "fewer", "more", "as many")
+    how = word(counts[1] / counts[0], LEVEL_PITCH, "fewer", "more", "as many")
     left = float(
         megapixels_left(
             a.frames.pixels / 1e6, a.settings.focal_length_mm, a.frames.width_mm, a.frames.height_mm,
@@ -209,7 +207,7 @@ def rule(c: Comparison, t: Chosen) -> str:
 
 
 def _lines(c: Comparison, t: Chosen, values: tuple[float, float], where: str) -> str:
-    how = word(values[1] / values[0], LEVEL_LINES, "less sharp", "sharper", "as sharp")
+    how = word(values[1] / values[0], LEVEL_RESOLVED, "less sharp", "sharper", "as sharp")
     than = "as" if how == "as sharp" else "than"
     return (
         f"{where} B’s picture is {how} {than} A’s: {wording.significant(values[1])} line widths per picture height against "
@@ -227,13 +225,13 @@ def middle(c: Comparison, t: Chosen) -> str:
 
 
 def with_pixels(t: Chosen, iso: float) -> Bench:
-    """The larger frame twice, with few pixels and with four times as many."""
+    """The larger frame twice, with many pixels and with a quarter of them."""
     frame = t.large.sensor
-    few, many = (Body(Sensor(frame.width_mm, frame.height_mm, across)) for across in (8000, 4000))
-    both = replace(t, large=few, small=many, large_name="48 MP", small_name="12 MP")
+    many, few = (Body(Sensor(frame.width_mm, frame.height_mm, across)) for across in (8000, 4000))
+    both = replace(t, large=many, small=few, large_name="48 MP", small_name="12 MP")
     # the light is such that the ISO is right, so that the pictures are as noisy as they would be
     return both.bench(
-        SHUTTER_TOO, iso=iso, brief=replace(PORTRAIT, light_ev=float(exposure_value(t.f_number, 1 / 125, iso)))
+        SHUTTER_KEPT, iso=iso, brief=replace(PORTRAIT, light_ev=float(exposure_value(t.f_number, 1 / 125, iso)))
     )
 
 

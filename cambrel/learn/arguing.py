@@ -17,7 +17,7 @@ from cambrel.drawings.shapes import Drawing
 from cambrel.fields import ChoiceField
 from cambrel.learn.argued import Chosen
 from cambrel.learn.disputes import DISPUTES, OUTSIDE, Side
-from cambrel.learn.gear import PIXELS_ACROSS
+from cambrel.learn.gear import PIXELS_ACROSS, in_print
 from cambrel.links import bench_address
 from cambrel.optics.comparison import Body, Comparison, RigFigures, compare
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor
@@ -61,7 +61,7 @@ class Shown:
 
 def _chosen(request: Request, form: ChosenForm) -> Chosen:
     said = form.cleaned_data if form.is_valid() else {}
-    conventions = preferred_by(request.user).conventions
+    conventions = in_print(preferred_by(request.user).conventions)
     number = float(said.get("n") or USUAL_F_NUMBER)
     if slug := said.get("small"):
         small = FORMATS[slug]

@@ -86,6 +86,12 @@ def pool_of(user: Any) -> Pool:
     return Pool(cameras, lenses, own)
 
 
+def in_print(conventions: Conventions) -> Conventions:
+    """The schools of a reader for what is judged in the print: single pixels would answer by another rule."""
+    at_100_percent = conventions.criterion == AT_100_PERCENT
+    return replace(conventions, criterion=Conventions().criterion) if at_100_percent else conventions
+
+
 def _apart(one: Camera, other: Camera) -> bool:
     ratio = one.sensor.diagonal_mm / other.sensor.diagonal_mm
     return APART <= max(ratio, 1 / ratio) <= TOO_FAR
@@ -142,8 +148,7 @@ def _drawn(kind: str, random: Random, pool: Pool, conventions: Conventions) -> C
         one.sensor,
         other.sensor,
         conventions.crop_by,
-        # what is asked is judged in the print: single pixels would answer by another rule
-        Conventions().criterion if conventions.criterion == AT_100_PERCENT else conventions.criterion,
+        in_print(conventions).criterion,
         focal_mm=focal,
         f_number=number,
         shutter_s=_mark(random, SHUTTERS, 1 / 1000, 1 / 15),

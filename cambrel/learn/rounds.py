@@ -20,7 +20,7 @@ from cambrel.conventions.preferred import preferred_by
 from cambrel.drawings.formats import Sized, overlaid
 from cambrel.drawings.recall import Skill, recall
 from cambrel.fields import whole
-from cambrel.learn.asking import EYE, Put, TokenError, put, read, truths, wrong_words
+from cambrel.learn.asking import BOTH_WAYS, EYE, Put, TokenError, put, read, truths, wrong_words
 from cambrel.learn.cases import on_bench, pictures
 from cambrel.learn.disputes import DISPUTES, OUTSIDE
 from cambrel.learn.forms import AnswerForm
@@ -223,7 +223,7 @@ def _right(made: Put, units: Any) -> str:
         return made.choices()[made.shown_first]
     if made.level == "judge":
         holds = KINDS[made.kind].holds(made.case.given)
-        return made.choices()[[(True, True), (True, False), (False, True), (False, False)].index(holds)]
+        return made.choices()[BOTH_WAYS.index(holds)]
     return made.said(made.posed.right, units)
 
 

@@ -46,9 +46,9 @@ class WhyTests(TestCase):
             self.assertIn(part, said)
         under = replace(bench.conventions, criterion="diagonal_1730")
         other = compare(bench.brief, bench.rigs, bench.hold, under).of(1)
-        self.assertIn(f"By diagonal / 1730: B {100 * other.depth.total_m:.1f} cm", said)
+        self.assertIn(f"diagonal / 1730: B {100 * other.depth.total_m:.1f} cm", said)
         self.assertNotIn("A 2", said, "only what was asked about")
-        self.assertNotIn("By diagonal / 1500:", said, "the school in force is no other")
+        self.assertNotIn("<li>diagonal / 1500:", said, "the school in force is no other")
 
     def test_what_is_pressed_is_what_is_explained(self):
         """A headline figure, and a cell of a panel's table, read as the page of its why does."""
@@ -154,6 +154,16 @@ class WhyTests(TestCase):
                     (rig.f_number * rig.converter, rig.shutter_s, rig.iso), (shot.f_number, shot.shutter_s, shot.iso)
                 )
                 self.assertIn(f"rig={shot.rig}", line.why)
+
+    def test_a_shot_of_cameras_at_their_best_is_explained_as_it_is_taken(self):
+        best = replace(home_bench(), hold=replace(home_bench().hold, is_best=True))
+        plan = Plan(best, ("noise",))
+        for shot in plan.shots:
+            b = decode(parse_qs(urlsplit(plan.line(shot).bench).query)["b"][0])
+            rig = compare(b.brief, b.rigs, b.hold, b.conventions, b.reference).of(shot.rig).settings
+            self.assertEqual(
+                (rig.f_number, rig.shutter_s, rig.iso), (shot.f_number, shot.shutter_s, shot.iso), shot.key
+            )
 
     def test_the_cover_of_a_lens_is_explained_as_it_is_far_away(self):
         owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)

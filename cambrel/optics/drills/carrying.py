@@ -6,14 +6,7 @@ from math import sqrt
 
 from cambrel.optics.drills.given import Given
 from cambrel.optics.drills.posing import F_NUMBER, Kind, by_stops
-from cambrel.optics.drills.seeing import crops
-from cambrel.optics.equivalence import equivalent_f_number
-from cambrel.optics.workings import Working, term, working
-
-
-def _working(given: Given) -> Working:
-    right = float(equivalent_f_number(given.f_number, *given.crops))
-    return working("N₂", "N × C₁ / C₂", right, "f", term("N", "f-number", given.f_number, "f"), *crops(given))
+from cambrel.optics.drills.seeing import same_depth
 
 
 def _slips(given: Given, right: float) -> dict[str, float]:
@@ -26,4 +19,4 @@ def _sizes(given: Given) -> tuple[float, float]:
     return 0.0, by_stops(given.k**2)
 
 
-KINDS = (Kind("ladder", "f", F_NUMBER, _working, _slips, _sizes),)
+KINDS = (Kind("ladder", "f", F_NUMBER, same_depth, _slips, _sizes),)

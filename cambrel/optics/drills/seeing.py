@@ -15,6 +15,7 @@ from cambrel.optics.fit import largest_crop
 from cambrel.optics.formats import crop_factor
 from cambrel.optics.geometry import magnification, object_distance_for_magnification_m
 from cambrel.optics.sentences import LEVEL_DEPTH, LEVEL_VIEW
+from cambrel.optics.verdicts.sharp import LEVEL_PITCH
 from cambrel.optics.workings import Term, Working, term, working
 
 SAME_LENS = Hold("same", "spot", "f_number", "own")
@@ -22,7 +23,6 @@ SAME_PICTURE = Hold("equivalent", "spot", "f_number", "own")
 SAME_DEPTH = Hold("equivalent", "spot", "depth", "own")
 STAYING = Hold("own", "spot", "f_number", "own")
 WALKING = Hold("own", "walk", "f_number", "own")
-LEVEL_REACH = 0.03
 
 
 def crops(given: Given) -> tuple[Term, Term]:
@@ -57,7 +57,8 @@ def _view_sizes(given: Given) -> tuple[float, float]:
     return first, second
 
 
-def _depth(given: Given) -> Working:
+def same_depth(given: Given) -> Working:
+    """The f-number of the same opening on the other frame."""
     right = equivalent_f_number(given.f_number, *given.crops)
     return working("N₂", "N × C₁ / C₂", float(right), "f", term("N", "f-number", given.f_number, "f"), *crops(given))
 
@@ -109,7 +110,7 @@ def _reach(given: Given) -> Working:
 def _reach_sizes(given: Given) -> tuple[float, float]:
     """Pixels along the subject, under one lens and with the lens for one view."""
     lens = float(_reach(given).result.value)
-    first, second = (by_share(lens * f, LEVEL_REACH) for f in (1.0, given.k))
+    first, second = (by_share(lens * f, LEVEL_PITCH) for f in (1.0, given.k))
     return first, second
 
 
@@ -206,7 +207,7 @@ KINDS = (
         "depth",
         "f",
         F_NUMBER,
-        _depth,
+        same_depth,
         lambda g, right: {"unchanged": g.f_number, "inverted": g.f_number / g.k, "squared": g.f_number * g.k**2},
         lambda g: (_totals(g.compared(SAME_LENS)), _totals(g.compared(SAME_PICTURE))),
     ),

@@ -7,23 +7,29 @@ from cambrel import wording
 from cambrel.learn.argued import Chosen, word
 from cambrel.learn.arguing import F_NUMBERS, PIXELS_ACROSS, SMALLER
 from cambrel.learn.disputes import DISPUTES
+from cambrel.learn.gear import in_print
+from cambrel.optics.brief import Conventions
 from cambrel.optics.comparison import Body, compare
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.tests.truth.eye import Eye
+from cambrel.tests.truth.test_drills import SCHOOLS
 from cambrel.tests.truth.test_truth import UGLY
 
 
 def choices():
     full = Body(Sensor(36, 24, PIXELS_ACROSS))
-    for slug in SMALLER:
+    for at, slug in enumerate(SMALLER):
         small = FORMATS[slug]
-        for number in F_NUMBERS:
+        for also, number in enumerate(F_NUMBERS):
+            by, sharp = SCHOOLS[(at + also) % len(SCHOOLS)]
+            terms = in_print(Conventions(crop_by=by, criterion=sharp))
             yield Chosen(
                 full,
                 "Full frame",
                 Body(Sensor(small.width_mm, small.height_mm, PIXELS_ACROSS)),
                 small.name,
                 float(number),
+                terms,
             )
 
 
@@ -105,7 +111,8 @@ class DisputeTests(TestCase):
             for said, one, other in ((far, a, b), (near, na, nb)):
                 simple = one.f * other.long / one.long
                 off = abs(other.f / simple - 1)
-                self.assertIn(wording.focal(simple), said)
+                ties = {wording.focal(simple * (1 + e)) for e in (-1e-9, 1e-9)}
+                self.assertTrue(any(tie in said for tie in ties), said)
                 self.assertIn(wording.focal(other.f), said)
                 self.assertEqual("level" in said, off <= 0.01, said)
             self.assertIn("level", far)
