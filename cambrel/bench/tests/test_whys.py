@@ -172,7 +172,9 @@ class WhyTests(TestCase):
             owner=owner, name="L", mount="M", focal_min_mm=50, focal_max_mm=50, image_circle_mm=40
         )
         page = self.client.get(reverse("match:fit"), {"lens": lens.pk, "body": body.pk})
-        (link,) = links_of(page)
+        link, equivalent = links_of(page)
+        self.assertIn("of=home_focal", equivalent)
+        self.assertEqual(self.client.get(equivalent + "&card=1").status_code, 200)
         self.assertRegex(
             unescape(self.client.get(link + "&card=1").content.decode()), r"40 × \(1 \+ 0\) / 43\.27 = 92\.?4?"
         )
