@@ -193,7 +193,7 @@ def fit(request: Request) -> HttpResponseBase:
         "fit": found,
         "home": home_name(conventions),
         "bench": _bench_of(body, lens) if found else "",
-        "covered": _covered(body, lens) if found else "",
+        "covered": _covered(body, lens, conventions) if found else "",
         "svg": f"{reverse('match:fit')}?{urlencode({**given, 'as': 'svg'})}" if found else "",
         "path": request.get_full_path(),
         "naming": NameForm(placeholder="Keep this question as …", auto_id="keep-%s"),
@@ -201,14 +201,14 @@ def fit(request: Request) -> HttpResponseBase:
     return render(request, "match/fit.html", context)
 
 
-def _covered(body: Any, lens: Any) -> str:
+def _covered(body: Any, lens: Any, conventions: Conventions) -> str:
     """The lens on the body as it is focused far away, by itself on a bench."""
     there, gear = gear_of(body), gear_of(lens)
     if there.body is None or gear.lens is None or gear.lens.focal_min_mm is None:
         return ""
     both = replace(there, lens=gear.lens, lens_name=gear.lens_name)
     focal = gear.lens.focal_min_mm
-    return alone_address(both, focal, float(gear.lens.widest_f_number(focal)), Brief(focus_distance_m=inf))
+    return alone_address(both, focal, float(gear.lens.widest_f_number(focal)), Brief(focus_distance_m=inf), conventions)
 
 
 def _bench_of(body: Any, lens: Any) -> Any:
