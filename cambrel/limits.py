@@ -28,7 +28,8 @@ LIMITS: dict[str, tuple[float, float]] = {
     "nearest_m": _DISTANCE, "farthest_m": _DISTANCE, "comfortable_m": _DISTANCE, "flash_guide_m": (0.1, 1000.0),
     "blur_share": (1e-5, 1.0), "framing_deg": (0.01, 179.0),
     "shake_arc_s": (1.0, 1e6), "converter_weight_g": (0.0, 1e5), "payload_g": (1.0, 1e6), "steadies_stops": (0.0, 20.0),
-    "error_arc_s_per_min": (0.001, 1e5),
+    "error_arc_s_per_min": (0.001, 1e5), "press_lines_per_inch": (10.0, 5000.0), "seen_snr": (1.0, 1000.0),
+    "disturbing_snr": (0.1, 1000.0),
     "filter_mm": (1.0, 500.0), "distortion_percent": (-100.0, 100.0), "dioptres": (0.1, 100.0),
     "declination_deg": (-90.0, 90.0), "scene_range_stops": (0.5, 40.0), "diameter_mm": (0.01, 10_000.0), "register_mm": (0.01, 500.0),
 }  # fmt: skip

@@ -18,7 +18,7 @@ from cambrel.bench.panels import PANELS
 from cambrel.bench.panels.closeup import stack_csv
 from cambrel.bench.panels.numbers import numbers_csv
 from cambrel.bench.reading import Reading, read
-from cambrel.bench.telling import told
+from cambrel.bench.telling import NoiseSeen, noise_seen, told
 from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.samples import sample_briefs
 from cambrel.conventions.preferred import preferred_by
@@ -166,7 +166,27 @@ def tell(request: Request) -> HttpResponse:
     hits, rounds = whole(request.GET.get("hits", "")), whole(request.GET.get("of", ""))
     if hits is None or rounds is None or not 1 <= rounds <= MOST_ROUNDS or hits > rounds:
         return _plain("Hits are counted among the rounds.", 422)
-    return _plain(told(hits, rounds), 200)
+    says, noise = told(hits, rounds), _noise_seen(request, hits, rounds)
+    response = _plain(f"{says} {noise.says}" if noise else says, 200)
+    if noise:
+        response[SEEN_BELOW] = f"{noise.below:g}"
+    return response
+
+
+SEEN_BELOW = "Noise-Seen-Below"
+
+
+def _noise_seen(request: Request, hits: int, rounds: int) -> NoiseSeen | None:
+    """What rounds on two pictures of this bench say of noise, where noise was drawn."""
+    reading, _ = _comparable(request)
+    if reading is None or reading.comparison is None or not reading.look["grain"]:
+        return None
+    count = len(reading.comparison.rigs)
+    pair = [whole(request.GET.get(name, "")) for name in ("first", "second")]
+    rigs = [reading.comparison.of(index) for index in pair if index is not None and index < count]
+    if len(rigs) != 2 or not all(rig.settings.focusable for rig in rigs):
+        return None
+    return noise_seen(hits, rounds, *rigs)
 
 
 @require_safe

@@ -52,7 +52,12 @@ NO_LINE = {
     ),
     "lifted": (
         "Shadows lifted",
-        "Signal to noise over the whole picture of a tone so many stops below mid-grey: its electrons are those of mid-grey over 2 to that number.",
+        "Signal to noise, as noise is judged, of a tone so many stops below mid-grey: its electrons are those of mid-grey over 2 to that number.",
+    ),
+    "noise_state": (
+        "Is the noise seen?",
+        "By the signal to noise of mid-grey, as noise is judged. It is seen below 40, which ISO 12232 calls excellent, and disturbs below 10, "
+        "which it calls acceptable. Both can be set under Conventions.",
     ),
     "megapixels_left": (
         "Megapixels left",

@@ -15,13 +15,12 @@ from cambrel.fields import ChoiceField, IsoField, NumberField
 from cambrel.optics.brief import (
     GOOD_ENOUGH_SCHOOLS,
     HAND_SCHOOLS,
-    NOISE_SCHOOLS,
-    RANGE_SCHOOLS,
     STAR_SCHOOLS,
     Conventions,
 )
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, circle_of_confusion_mm
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, FULL_FRAME, Sensor, crop_factor
+from cambrel.optics.light import NOISE_SCHOOLS, RANGE_SCHOOLS
 from cambrel.wording import in_words
 
 SHOWN_LONG_SIDE_MM, VIEWING_DISTANCE_MM = 420.0, 500.0
@@ -126,7 +125,7 @@ QUESTIONS: tuple[Question, ...] = (
         "noise",
         "Noise judged",
         "Noise is judged",
-        "Changes which noise figure leads, and what an ISO looks like on another body.",
+        "Changes who is cleaner, which ISO is as noisy on another camera, your ceiling carried over, and the tonal range that counts as clean.",
         USUAL.noise,
         {key: School(school.label, school.says) for key, school in NOISE_SCHOOLS.items()},
         said="noise by {}",
@@ -195,6 +194,30 @@ QUESTIONS: tuple[Question, ...] = (
         USUAL.iso_ceiling,
         figure=IsoField,
         is_personal=True,
+    ),
+    Question(
+        "seen_snr",
+        "Noise is seen below",
+        "Noise is seen below a signal to noise of",
+        "Changes whether a difference in noise is said to be seen. 40 on mid-grey is excellent.",
+        USUAL.seen_snr,
+        figure=lambda **options: NumberField(limits="seen_snr", **options),
+    ),
+    Question(
+        "disturbing_snr",
+        "Noise disturbs below",
+        "Noise disturbs below a signal to noise of",
+        "Changes from where noise is said to disturb. 10 on mid-grey is still acceptable.",
+        USUAL.disturbing_snr,
+        figure=lambda **options: NumberField(limits="disturbing_snr", **options),
+    ),
+    Question(
+        "press_lines_per_inch",
+        "A press carries",
+        "A printing press carries, line widths per inch",
+        "Changes the largest picture that is good enough for a printing press. A 200-line screen carries 200.",
+        USUAL.press_lines_per_inch,
+        figure=lambda **options: NumberField(unit="per inch", limits="press_lines_per_inch", **options),
     ),
     Question(
         "lines_per_mm",

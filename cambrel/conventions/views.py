@@ -1,5 +1,6 @@
 """The page of the conventions and units: each school with its reason and what it changes."""
 
+from collections.abc import Mapping
 from typing import Any
 
 from django import forms
@@ -24,9 +25,11 @@ class PreferencesForm(forms.Form):
 
     use_required_attribute = False
 
-    def __init__(self, sent: Any, kept: Preferred) -> None:
+    def __init__(self, sent: Any, kept: Preferred, offered: Mapping[str, str] | None = None) -> None:
         stands = {question.key: kept[question.key] for question in QUESTIONS}
-        super().__init__(None if sent is None else {**stands, **sent.dict()}, initial=stands)
+        self.offered = {key: value for key, value in (offered or {}).items() if key in stands}
+        given = self.offered if sent is None else sent.dict()
+        super().__init__({**stands, **given} if given else None, initial=stands)
         for question in QUESTIONS:
             field = self.fields[question.key] = question.field()
             field.label = question.title
@@ -78,7 +81,7 @@ def conventions(request: Request) -> HttpResponseBase:
     version = str(record.version) if record.pk else ""
     kept = Preferred(record.answers)
     sent = request.POST if request.method == "POST" and request.user.is_authenticated else None
-    form = PreferencesForm(sent, kept)
+    form = PreferencesForm(sent, kept, request.GET.dict())
     status = 200
     if sent is not None and not form.is_valid():
         status = 422

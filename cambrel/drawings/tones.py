@@ -12,7 +12,7 @@ LEFT, RIGHT = 40.0, 150.0
 
 
 def tones_drawing(found: dict[int, Range | None], scene_stops: float | None, *, width: float = 660.0) -> Drawing:
-    """Stops below and above mid-grey: strong where the whole picture is clean, faint as far as anything is told from noise.
+    """Stops below and above mid-grey: strong where it is clean as noise is judged, faint as far as anything is told from noise.
 
     Parameters
         found: the range of each rig by index
@@ -23,7 +23,7 @@ def tones_drawing(found: dict[int, Range | None], scene_stops: float | None, *, 
     known = {index: one for index, one in found.items() if one is not None}
     if not known:
         return without_figures(width, title, "No range is known, as no pixels are.")
-    deepest = max([one.engineer_stops for one in known.values()] + [scene_stops or 0.0])
+    deepest = max([one.by["engineer"] for one in known.values()] + [scene_stops or 0.0])
     along = Scale(HEADROOM_STOPS - deepest - 0.6, HEADROOM_STOPS + 0.6, LEFT, width - RIGHT)
     bottom = 22 + len(found) * ROW
     shapes: list[Shape] = []
@@ -42,7 +42,7 @@ def tones_drawing(found: dict[int, Range | None], scene_stops: float | None, *, 
             shapes.append(Text(LEFT, y + 14, "pixels not known", "tick", size=11))
             continue
         end = along(HEADROOM_STOPS)
-        deep, clean = along(HEADROOM_STOPS - one.engineer_stops), along(HEADROOM_STOPS - max(one.picture_stops, 0.0))
+        deep, clean = along(HEADROOM_STOPS - one.by["engineer"]), along(HEADROOM_STOPS - max(one.by["picture"], 0.0))
         shapes.append(Rect(deep, y + 3, end - deep, 14, rig_role(index, "depth-bar")))
         shapes.append(Rect(clean, y + 6, end - clean, 8, rig_role(index, "rig-bar")))
         shapes.append(
@@ -59,4 +59,5 @@ def tones_drawing(found: dict[int, Range | None], scene_stops: float | None, *, 
 
 
 def _told(one: Range) -> str:
-    return f"{significant(one.picture_stops, 2)} clean of {significant(one.engineer_stops, 3)}, {iso(one.iso)}"
+    clean, deepest = one.by["picture"], one.by["engineer"]
+    return f"{significant(clean, 2)} clean of {significant(deepest, 3)}, {iso(one.iso)}"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import log2
 from typing import Any
 
@@ -133,11 +133,20 @@ def lines_of(plan: Plan, sheet: Any, shot: Shot) -> list[Line]:
     for what, reading in readings.items():
         if what in SCALES:
             beside = first.get(what) if what == "snr" else None
+            if what == "snr":
+                reading = judged_reading(taken, shot.rig, reading)
+                beside = beside and judged_reading(taken, taken.reference, beside)
             proofs.append(prove(expected(taken, shot.rig, what, against_first=beside is not None), reading, beside))
     if "level" in readings and "level" in first:
         stops = log2(readings["level"].value / first["level"].value)
         proofs.append(prove(expected(taken, shot.rig, "brightness"), Reading(stops, 0.05)))
     return [line(proof, plan.bench.reference) for proof in proofs if proof is not None]
+
+
+def judged_reading(taken: Comparison, index: int, reading: Reading) -> Reading:
+    """Signal to noise read off a picture, which is of the whole of it at its output size, as the school in force judges it."""
+    light = taken.of(index).light
+    return replace(reading, value=reading.value * light.snr / light.snr_picture)
 
 
 def line(proof: Proof, first: int) -> Line:

@@ -149,6 +149,7 @@ def _drawn(kind: str, random: Random, pool: Pool, conventions: Conventions) -> C
         other.sensor,
         conventions.crop_by,
         in_print(conventions).criterion,
+        conventions.noise,
         focal_mm=focal,
         f_number=number,
         shutter_s=_mark(random, SHUTTERS, 1 / 1000, 1 / 15),

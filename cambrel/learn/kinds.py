@@ -14,6 +14,7 @@ from cambrel.optics.drills import KINDS, Given
 from cambrel.optics.drills.gathering import SHUTTER_KEPT
 from cambrel.optics.drills.seeing import SAME_LENS, SAME_PICTURE, WALKING
 from cambrel.optics.formats import crop_factor
+from cambrel.optics.light import NOISE_SCHOOLS
 
 ONE_LENS, ONE_VIEW = "with the same lens on both", "with the lens for the same view on each"
 ONE_NUMBER, ONE_DEPTH = "at the same f-number", "at the f-number for the same depth of field"
@@ -78,6 +79,8 @@ class Words:
             "c": wording.focal(given.circle_of_confusion_mm(given.other)),
             "limit": wording.f_number(limit),
             "said": wording.focal(given.focal_mm * other),
+            "noise": NOISE_SCHOOLS[given.noise].judged,
+            "gatherer": "pixel" if given.noise == "pixel" else "frame",
             "steps": "longer" if given.second_focal_mm > given.focal_mm else "shorter",
         }
         return wording.articled(text.format_map(figures))
@@ -287,11 +290,12 @@ _WORDS = (
     Words(
         "noise",
         "ISO for the same noise",
-        "A is clean enough up to {S}. Up to which ISO is B, if both have sensors of one generation and are shown at one size?",
+        "A is clean enough up to {S}. Up to which ISO is B, with a sensor of the same generation, where noise is judged {noise}?",
         {
-            "unchanged": "ISO was carried over as it is: at one ISO the larger frame has gathered more light in the whole picture.",
-            "linear": "The crop factor was used once: noise goes by the light in the whole picture, so by the area.",
-            "inverted": "Turned round: the larger frame is as clean at the higher ISO.",
+            "unchanged": "ISO was carried over as it is. At the same ISO the larger {gatherer} has gathered more light.",
+            "linear": "The ratio of the sides was used once. Noise follows the light that is gathered, and so the area.",
+            "inverted": "Turned round. The larger {gatherer} is as clean at the higher ISO.",
+            "other_school": "That is by the other school of noise. Here it is judged {noise}, which goes by the area of the {gatherer}.",
         },
         ("B’s picture is noisier than A’s.", "B’s picture is as noisy as A’s.", "B’s picture is cleaner than A’s."),
         ("judged over the whole picture, at the same f-number and shutter time", "judged by single pixels, at the same f-number and shutter time"),

@@ -14,7 +14,7 @@ from typing import Any
 from urllib.parse import urlencode
 
 from cambrel.limits import named, outside
-from cambrel.links import v1, v2, v3, v4
+from cambrel.links import v1, v2, v3, v4, v5
 from cambrel.links.tokens import LONGEST_TOKEN as LONGEST_TOKEN
 from cambrel.links.tokens import LinkError as LinkError
 from cambrel.links.tokens import decode_list as decode_list
@@ -27,8 +27,13 @@ from cambrel.optics.quantities import DomainError
 from cambrel.optics.rig import Body, Lens, Mode, Rig
 from cambrel.scenes import Change
 
-VERSIONS = {1: v1.TABLES, 2: v2.TABLES, 3: v3.TABLES, 4: v4.TABLES}
-UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {2: v2.upgraded, 3: v3.upgraded, 4: v4.upgraded}
+VERSIONS = {1: v1.TABLES, 2: v2.TABLES, 3: v3.TABLES, 4: v4.TABLES, 5: v5.TABLES}
+UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    2: v2.upgraded,
+    3: v3.upgraded,
+    4: v4.upgraded,
+    5: v5.upgraded,
+}
 """To each version, the bench of the one before."""
 NEWEST = max(VERSIONS)
 HOME = "/"
@@ -156,6 +161,9 @@ def _version(bench: Bench) -> int:
     shared = {"Brief": bench.brief, "Hold": bench.hold, "Conventions": bench.conventions}
     rigs = bench.rigs
     of_gear = [(name, one) for rig in rigs for name, one in (("Rig", rig), ("Body", rig.body), ("Lens", rig.lens))]
+    is_printed = bench.conventions.good_enough == "printer"
+    if is_printed or any(_uses(shared[name], table) for name, table in v5.ADDED.items()):
+        return 5
     if any(_uses(shared[name], table) for name, table in v4.ADDED.items()):
         return 4
     if any(_uses(one, v4.OF_GEAR[name]) for name, one in of_gear):

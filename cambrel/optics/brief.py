@@ -7,8 +7,9 @@ from dataclasses import dataclass, field
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.diffraction import WAVELENGTH_NM
 from cambrel.optics.formats import CROP_MEASURES, FORMATS
-from cambrel.optics.light import OUTPUT_PIXELS
+from cambrel.optics.light import DISTURBING_SNR, NOISE_SCHOOLS, OUTPUT_PIXELS, RANGE_SCHOOLS, SEEN_SNR
 from cambrel.optics.quantities import Choices, DomainError, finite, not_negative, positive, positive_or_inf, within
+from cambrel.optics.sharpness import PRESS_LINES_PER_INCH
 
 
 @dataclass(frozen=True)
@@ -245,21 +246,12 @@ class Hold:
         return f"{lens}, {place}, {aperture}"
 
 
-NOISE_SCHOOLS: Choices[Option] = Choices(
-    "noise",
-    {
-        "picture": Option("whole picture", "Noise at one output size: what a print or a screen shows."),
-        "pixel": Option("per pixel", "Noise of single pixels: what 100 percent on a screen shows."),
-    },
-)
-
-
 GOOD_ENOUGH_SCHOOLS: Choices[Option] = Choices(
     "good_enough",
     {
         "eye": Option("the eye, as for depth", "As sharp as what counts as sharp in depth of field: half of what a good eye tells apart."),
         "strict_eye": Option("the strict eye", "All that a good eye tells apart from where it is looked at."),
-        "printer": Option("a printing shop", "150 line widths per inch of the print, from whatever distance it is looked at."),
+        "printer": Option("a printing press", "As many line widths per inch of the print as its screen carries, at any distance."),
         "pixels": Option("300 pixels per inch", "Pixels alone, 300 to an inch of the print, whatever the lens makes of them."),
     },
 )  # fmt: skip
@@ -283,13 +275,6 @@ STAR_SCHOOLS: Choices[Option] = Choices(
         "aperture_pixel": Option("by aperture and pixel", "35 times the f-number and 30 times the pixel pitch, over the focal length."),
     },
 )  # fmt: skip
-RANGE_SCHOOLS: Choices[Option] = Choices(
-    "range",
-    {
-        "engineer": Option("engineering", "Down to where a pixel is as much noise as light: what makers state."),
-        "picture": Option("clean in the picture", "Down to where a shadow is still clean over the whole picture at its output size."),
-    },
-)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -309,6 +294,11 @@ class Conventions:
     """How fast a hand turns the camera, where the hand is judged by that [arc seconds a second]."""
     star_rule: str = "exact"
     range: str = "engineer"
+    press_lines_per_inch: float = PRESS_LINES_PER_INCH
+    """Line widths to an inch of the print that a printing press can carry."""
+    seen_snr: float = SEEN_SNR
+    disturbing_snr: float = DISTURBING_SNR
+    """Signal to noise of mid-grey below which noise is seen, and disturbs."""
     home: str = field(default="full-frame", compare=False)
     """The format in whose terms the reader thinks. Changes no figure but those in its terms, and is never told to others."""
 
@@ -322,5 +312,7 @@ class Conventions:
         HAND_SCHOOLS[self.hand]
         STAR_SCHOOLS[self.star_rule]
         RANGE_SCHOOLS[self.range]
-        for name in ("lines_per_mm", "wavelength_nm", "output_pixels", "iso_ceiling", "shake_arc_s"):
+        for name in (
+            "lines_per_mm", "wavelength_nm", "output_pixels", "iso_ceiling", "shake_arc_s", "press_lines_per_inch", "seen_snr", "disturbing_snr",
+        ):  # fmt: skip
             positive(name, getattr(self, name))

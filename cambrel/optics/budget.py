@@ -158,7 +158,7 @@ def _largest(brief: Brief, conventions: Conventions, v: Array, long_side: Array,
     if school == "pixels":
         return pixels / PIXELS_PER_INCH * formulas.MM_PER_INCH
     if school == "printer":
-        return np.asarray(formulas.largest_print_by_printer_mm(v, long_side))
+        return np.asarray(formulas.largest_print_by_printer_mm(v, long_side, conventions.press_lines_per_inch))
     lines = eye if school == "strict_eye" else eye / 2
     return np.asarray(formulas.largest_print_by_eye_mm(v, long_side, brief.viewing_distance_mm, lines))
 

@@ -13,15 +13,15 @@ USUAL_BODY = Body(Sensor(FULL_FRAME.width_mm, FULL_FRAME.height_mm, 6000))
 
 
 def clean_iso(conventions: Conventions, made: light.Collecting) -> Quantity:
-    """The ISO at which a picture is as noisy, over the whole of it, as the usual camera makes one at the ceiling.
+    """The ISO at which a picture is as noisy, by the school in force, as the usual camera makes one at the ceiling.
 
     Parameters
         made: what the picture is collected with, scalar or array
     Returns
-        ISO
+        ISO; unknown (NaN) where the school goes by pixels that are not known
     """
     body, shown = USUAL_BODY, conventions.output_pixels
     own = light.collecting(
         body.sensor.pixels, body.sensor.area_mm2, body.quantum_efficiency, body.offset_stops, body.read_noise_e, shown
     )
-    return light.iso_as_noisy(conventions.iso_ceiling, own, made, shown)
+    return light.iso_as_noisy(conventions.iso_ceiling, own, made, shown, conventions.noise)

@@ -12,6 +12,7 @@ from math import ceil, floor, inf, isfinite, log2
 
 from cambrel.optics.best import AS_SET
 from cambrel.optics.comparison import Comparison, RigFigures, compare
+from cambrel.optics.light import NOISE_SCHOOLS
 from cambrel.optics.rangework import range_of
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, Figure, Sentence
 from cambrel.optics.starwork import longest_as_points_s
@@ -134,13 +135,13 @@ def _blur(comparison: Comparison, rig: RigFigures) -> Iterator[tuple[dict[str, f
 
 def _noise(comparison: Comparison, rig: RigFigures) -> Iterator[tuple[dict[str, float], Sentence, int]]:
     """A grey patch at one shutter and one light, as metered."""
-    snr = rig.light.snr_picture
+    snr = rig.light.snr
     if not isfinite(snr):
         return
     figures = {"snr": Figure(snr, "number")}
-    text = "signal to noise {snr} on mid-grey, at 8 megapixels"
+    text = "signal to noise {snr} on mid-grey, " + NOISE_SCHOOLS[comparison.conventions.noise].judged
     if rig.index != comparison.reference:
-        stops = 2 * log2(snr / comparison.first.light.snr_picture)
+        stops = 2 * log2(snr / comparison.first.light.snr)
         figures["first"] = Figure(comparison.reference, "rig")
         if abs(stops) <= LEVEL_STOPS:
             text += ", as clean as {first}"
@@ -213,7 +214,7 @@ def _range(comparison: Comparison, rig: RigFigures) -> Iterator[tuple[dict[str, 
     found = range_of(comparison, rig, rig.settings.iso)
     if found is None:
         return
-    stops = found.by(comparison.conventions.range)
+    stops = found.by[comparison.conventions.range]
     if stops > 0:
         yield (
             {},

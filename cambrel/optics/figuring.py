@@ -183,27 +183,16 @@ def light(
     effective = np.asarray(lights.effective_f_number(s.f_number, view.magnification))
     exposure = np.asarray(lights.exposure_lux_s(effective, s.shutter_s, brief.light_ev))
     photons = np.asarray(lights.mid_grey_photons(exposure))
-    signal = combined * np.asarray(lights.electrons(photons, pixel_area, qe, offset))
+    made = lights.Collecting(pixels, combined * pixel_area, qe, offset, read, counted_pixels)
+    signal, shown, school = np.asarray(made.electrons(exposure)), conventions.output_pixels, conventions.noise
     per_pixel = np.asarray(lights.snr(signal, read))
-    picture = np.asarray(lights.snr_picture(per_pixel, pixels, conventions.output_pixels))
+    judged = np.asarray(lights.judged_snr(exposure, made, shown, school))
 
-    ceiling = clean_iso(conventions, lights.Collecting(pixels, combined * pixel_area, qe, offset, read))
+    ceiling = clean_iso(conventions, made)
     brightness = exposure * s.iso
     error = np.asarray(lights.brightness_error_stops(exposure, s.iso))
     as_the_light_asks = np.abs(error) <= LEVEL_STOPS
-    looks_like = np.asarray(
-        lights.iso_for_exposure(
-            lights.exposure_for_snr_picture(
-                picture,
-                combined[r] * pixel_area[r],
-                pixels[r],
-                qe[r],
-                read[r],
-                offset[r],
-                conventions.output_pixels,
-            )
-        )
-    )
+    looks_like = np.asarray(lights.iso_for_judged_snr(judged, made.of(r), shown, school))
     return Light(
         effective_f_number=effective,
         exposure_value=np.asarray(lights.exposure_value(effective, s.shutter_s, s.iso)),
@@ -220,7 +209,8 @@ def light(
         photons_total=combined * photons * frames.area_mm2 * 1e6,
         electrons_per_pixel=np.where(counted_pixels, signal, np.nan),
         snr_pixel=np.where(counted_pixels, per_pixel, np.nan),
-        snr_picture=picture,
+        snr_picture=np.asarray(lights.snr_picture(per_pixel, pixels, shown)),
+        snr=judged,
         looks_like_iso=np.where(as_the_light_asks & as_the_light_asks[..., r], looks_like, np.nan),
         ceiling_iso=np.broadcast_to(ceiling, np.shape(exposure)),
     )

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from math import inf, log2
+from math import inf, isfinite, log2
 
 from cambrel.optics.closework import working_distance_m
 from cambrel.optics.comparison import Comparison, RigFigures
@@ -16,8 +16,7 @@ from cambrel.optics.depth import f_number_for_limits
 from cambrel.optics.figures import stands_elsewhere
 from cambrel.optics.formats import covers
 from cambrel.optics.geometry import focal_length_for_image_distance_mm, walking_distance_m
-from cambrel.optics.light import frames_to_bracket
-from cambrel.optics.rangework import SPACING_STOPS, range_of
+from cambrel.optics.rangework import frames_for, range_of
 from cambrel.optics.rig import HIGHEST_ISO, aperture_stops
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, Figure, Sentence
 from cambrel.optics.starwork import longest_as_points_s
@@ -220,12 +219,12 @@ def _range(comparison: Comparison, rig: RigFigures) -> Check | None:
     found = range_of(comparison, rig, rig.settings.iso)
     if found is None:
         return Check("tonal range not known", {}, "range", UNKNOWN)
-    got, figures = found.by(comparison.conventions.range), {"asked": Figure(asked, "stops")}
-    if got >= asked - LEVEL_STOPS:
+    got, figures = found.by[comparison.conventions.range], {"asked": Figure(asked, "stops")}
+    frames = frames_for(asked, got)
+    if frames == 1:
         return Check("holds the range of {asked}", figures, "range", DOES)
-    if got < SPACING_STOPS:
+    if not isfinite(frames):
         return Check("holds next to nothing of the range of {asked}", figures, "range", CANNOT)
-    frames = float(frames_to_bracket(asked, got, SPACING_STOPS))
     figures |= {"got": Figure(got, "stops"), "frames": Figure(frames, "number")}
     return Check("holds {got} of a range of {asked}; {frames} frames would do", figures, "range", NEARLY)
 

@@ -61,7 +61,7 @@ def contrast(
         return np.where(has >= wanted * (1 - 1e-9), 1.0, np.where(has >= 0.6 * wanted, NEAR_HALF, 0.0))
     lines = conventions.lines_per_mm * 250 / brief.viewing_distance_mm
     if conventions.good_enough == "printer":
-        lines = 150 / sharpness.MM_PER_INCH / 2
+        lines = conventions.press_lines_per_inch / sharpness.MM_PER_INCH / 2
     elif conventions.good_enough == "eye":
         lines = lines / 2
     v = lines * enlarged
@@ -98,6 +98,7 @@ def codes(
     codes["sharpness"] = np.where(left >= HALF, DOES, np.where(left >= NEAR_HALF, NEARLY, CANNOT))
     if asks_range:
         codes["range"] = np.where(known, codes["range"], UNKNOWN)
+    codes["light"] = np.where(np.isnan(short["light"]), UNKNOWN, codes["light"])
     codes["diffraction"] = np.where(known, codes["diffraction"], DOES)
     codes["focus"] = np.where(seen, codes["focus"], CANNOT)
     return codes

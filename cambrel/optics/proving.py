@@ -165,7 +165,7 @@ def _view(c: Comparison, rig: RigFigures) -> float:
 
 def _range(c: Comparison, rig: RigFigures) -> float:
     found = range_of(c, rig, rig.settings.iso)
-    return float("nan") if found is None else found.by(c.conventions.range)
+    return float("nan") if found is None else found.by[c.conventions.range]
 
 
 PREDICT: dict[str, Predict] = {
@@ -174,7 +174,7 @@ PREDICT: dict[str, Predict] = {
     "far": lambda c, rig: rig.depth.far_m,
     "total": lambda c, rig: rig.depth.total_m,
     "disc": lambda c, rig: rig.blur.background_share,
-    "snr": lambda c, rig: rig.light.snr_picture,
+    "snr": lambda c, rig: rig.light.snr,
     "brightness": lambda c, rig: rig.light.brightness_stops,
     "pixels": lambda c, rig: rig.sharpness.pixels_on_subject,
     "range": _range,

@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
-from math import isfinite, log2, sqrt
+from math import isfinite, log2, nan, sqrt
 
 from cambrel.optics import light
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.sentences import Figure, Sentence
+from cambrel.optics.sentences import LEVEL_STOPS, Figure, Sentence
 
 HEADROOM_STOPS = log2(light.SATURATION_LUX_S / light.MID_GREY_LUX_S)
 """From mid-grey to the brightest that is recorded: the same at every ISO and on every format in this model."""
-ENGINEER_SNR, PICTURE_SNR = 1.0, 20.0
-"""What the darkest tone must be told from noise by: of one pixel for the engineer, over the whole picture for the photographer."""
 SPACING_STOPS = 2.0
 LEAST_STOPS = 1.0
 """Less than this is nothing to bracket with."""
@@ -28,16 +27,12 @@ SCENES: tuple[tuple[str, float], ...] = (
 
 @dataclass(frozen=True)
 class Range:
-    """What one frame of a rig holds at an ISO [stops], by both schools."""
+    """What one frame of a rig holds at an ISO [stops], by each school of RANGE_SCHOOLS."""
 
     iso: float
-    engineer_stops: float
-    picture_stops: float
+    by: Mapping[str, float]
     is_stated: bool = False
     """Whether it goes by what the maker states, not by the model."""
-
-    def by(self, school: str) -> float:
-        return self.picture_stops if school == "picture" else self.engineer_stops
 
 
 def range_of(comparison: Comparison, rig: RigFigures, iso: float) -> Range | None:
@@ -48,33 +43,49 @@ def range_of(comparison: Comparison, rig: RigFigures, iso: float) -> Range | Non
     combined = rig.rig.frames
     area = frames.area_mm2 * 1e6 / frames.pixels
     full = combined * float(light.saturation_e(area, iso, body.quantum_efficiency, body.offset_stops))
-    read, shown = body.read_noise_e * sqrt(rig.rig.reads), comparison.conventions.output_pixels
+    read = body.read_noise_e * sqrt(rig.rig.reads)
     is_stated = body.range_stops is not None and combined == 1
-    engineer = float(light.dynamic_range_stops(full, read, ENGINEER_SNR))
+    stated = {}
     if is_stated:
         # as it was stated, and a stop less for each stop of ISO above that; its shadows are then as noisy as that says
         above = max(0.0, log2(iso / (body.range_iso or body.base_iso or iso)))
-        engineer = (body.range_stops or 0.0) - above
+        own = (body.range_stops or 0.0) - above
+        stated = {key: own for key, school in light.RANGE_SCHOOLS.items() if not school.is_judged}
         full *= iso / max(iso, body.range_iso or body.base_iso or iso)
-        read = float(light.read_noise_for_range_e(full, engineer))
-    picture = float(light.dynamic_range_stops(full, read, PICTURE_SNR, frames.pixels, shown))
-    return Range(iso, engineer, picture, is_stated)
+        read = float(light.read_noise_for_range_e(full, own))
+    judged = judged_over_pixel(comparison, rig)
+    by = {
+        key: float(light.dynamic_range_stops(full, read, school.snr_floor / (judged if school.is_judged else 1.0)))
+        for key, school in light.RANGE_SCHOOLS.items()
+    }
+    return Range(iso, by | stated, is_stated)
+
+
+def judged_over_pixel(comparison: Comparison, rig: RigFigures) -> float:
+    """The signal to noise that the noise school in force judges over that of one pixel; for a rig whose pixels are known."""
+    terms = comparison.conventions
+    made = light.Collecting(rig.frames.pixels, nan, nan, nan, nan)
+    return float(light.NOISE_SCHOOLS[terms.noise].scale(made, terms.output_pixels))
 
 
 def lifted_snr(comparison: Comparison, rig: RigFigures, stops: float) -> float:
-    """Signal to noise, over the whole picture, of a tone so many stops below mid-grey, which lifting it brings to light; unknown without pixels."""
+    """Signal to noise, by the school in force, of a tone so many stops below mid-grey, which lifting it brings to light; unknown without pixels."""
     grey, frames = rig.light.electrons_per_pixel, rig.frames
     if not isfinite(grey) or not isfinite(frames.pixels):
         return float("nan")
     pixel = light.snr(grey / 2.0**stops, rig.rig.body.read_noise_e * sqrt(rig.rig.reads))
-    return float(light.snr_picture(pixel, frames.pixels, comparison.conventions.output_pixels))
+    return float(pixel) * judged_over_pixel(comparison, rig)
 
 
-def frames_for(scene_stops: float, found: Range) -> float:
-    """Frames to bracket the scene so that all of it is told from noise over the whole picture; unknown where one frame holds next to nothing."""
-    if not found.picture_stops >= LEAST_STOPS:
-        return float("nan")
-    return float(light.frames_to_bracket(scene_stops, found.picture_stops, SPACING_STOPS))
+def frames_for(scene_stops: float, own_stops: float) -> float:
+    """Frames that take all of a scene; unknown where one of them holds next to nothing, and one that falls short by no more than is worth
+    saying holds it.
+    """
+    if not own_stops >= LEAST_STOPS:
+        return nan
+    if scene_stops - own_stops <= LEVEL_STOPS:
+        return 1.0
+    return float(light.frames_to_bracket(scene_stops, own_stops, SPACING_STOPS))
 
 
 LEVEL_SKY = 0.1
@@ -99,27 +110,26 @@ def says_sky(first: RigFigures, rig: RigFigures) -> Sentence | None:
     return Sentence(text, figures)
 
 
-def says_range(rig: RigFigures, scene_stops: float, found: Range) -> Sentence:
-    """Whether one frame holds the scene, or how many would."""
+def says_range(comparison: Comparison, rig: RigFigures, scene_stops: float, found: Range) -> Sentence:
+    """Whether one frame holds the scene by the school in force, or how many would."""
+    terms = comparison.conventions
+    own, holds = found.by[terms.range], light.RANGE_SCHOOLS[terms.range].holds(terms.noise)
     figures = {
         "b": Figure(rig.index, "rig"),
         "iso": Figure(found.iso, "iso"),
-        "own": Figure(found.picture_stops, "stops"),
+        "own": Figure(own, "stops"),
         "scene": Figure(scene_stops, "stops"),
+        "holds": Figure(holds, "word"),
     }
-    frames = frames_for(scene_stops, found)
+    frames = frames_for(scene_stops, own)
     if not isfinite(frames):
         return Sentence(
-            "{b} holds less than a stop clean over the whole picture at {iso}: that is too little to bracket with.",
-            figures,
+            "At {iso} one frame of {b} holds less than a stop, {holds}. That is too little to bracket with.", figures
         )
     if frames == 1:
-        return Sentence(
-            "{b} holds the {scene} of this scene in one frame at {iso}, clean over the whole picture.", figures
-        )
+        return Sentence("At {iso} one frame of {b} holds all {scene} of this scene, {holds}.", figures)
     figures["frames"] = Figure(frames, "number")
-    figures["deep"] = Figure(found.engineer_stops, "stops")
-    text = "{b} holds {own} at {iso}, clean over the whole picture, of the {scene} of this scene: {frames} frames would hold it all"
-    if found.engineer_stops >= scene_stops:
-        return Sentence(text + ". In one frame its shadows are drawn, noisily, down to {deep}.", figures)
-    return Sentence(text + ". In one frame even noisy shadows end at {deep}.", figures)
+    text = (
+        "At {iso} one frame of {b} holds {own} of the {scene} of this scene, {holds}. Bracketing takes {frames} frames."
+    )
+    return Sentence(text, figures)

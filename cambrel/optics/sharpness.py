@@ -23,6 +23,8 @@ Array: TypeAlias = NDArray[np.float64]
 
 FIRST_ZERO_OF_J1 = 3.8317059702075125
 MM_PER_INCH = 25.4
+PRESS_LINES_PER_INCH = 200.0
+"""What a printing press with a 200-line screen can carry: a line width to each line of it."""
 LINES_PER_MM = 5.0
 """What a good eye tells apart at 250 mm, in line pairs."""
 CLOSE_ENOUGH = 1e-13
@@ -272,8 +274,10 @@ def largest_print_by_eye_mm(
     return positive("long_side_mm", long_side_mm) * positive("mtf50_per_mm", mtf50_per_mm) / wanted_per_mm
 
 
-def largest_print_by_printer_mm(mtf50_per_mm: Any, long_side_mm: Any, line_widths_per_inch: Any = 150.0) -> Quantity:
-    """Long side of the largest print by a printing shop's rule: so many line widths per inch, from whatever distance.
+def largest_print_by_printer_mm(
+    mtf50_per_mm: Any, long_side_mm: Any, line_widths_per_inch: Any = PRESS_LINES_PER_INCH
+) -> Quantity:
+    """Long side of the largest print for a printing press: so many line widths per inch at half contrast, from whatever distance.
 
     Parameters
         mtf50_per_mm: of the picture [cycles/mm on the sensor]

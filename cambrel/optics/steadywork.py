@@ -87,7 +87,7 @@ def steady(comparison: Comparison, rig: RigFigures) -> Steady | None:
 
 
 def as_noisy_iso(comparison: Comparison, rig: RigFigures, iso: float) -> float:
-    """The ISO at which the reference is as noisy as a rig at another, over the whole picture at one output size."""
+    """The ISO at which the reference is as noisy as a rig at another, by the school in force."""
     shown = comparison.conventions.output_pixels
 
     def sensor(one: RigFigures) -> light.Collecting:
@@ -97,7 +97,8 @@ def as_noisy_iso(comparison: Comparison, rig: RigFigures, iso: float) -> float:
             body.read_noise_e * sqrt(one.rig.reads), shown,
         )  # fmt: skip
 
-    return float(light.iso_as_noisy(iso, sensor(rig), sensor(comparison.first), shown))
+    noise = comparison.conventions.noise
+    return float(light.iso_as_noisy(iso, sensor(rig), sensor(comparison.first), shown, noise))
 
 
 def says_steady(rig: RigFigures, found: Steady) -> Sentence:

@@ -17,6 +17,7 @@ from cambrel.optics.changing import Bag, Offered, changes, made_now, turns_at_mo
 from cambrel.optics.choosing import LEVEL_SHARE, ORDER, SCORE, Cell, Picture, choose
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.glass import glass_of
+from cambrel.optics.light import NOISE_SCHOOLS
 from cambrel.optics.rig import Rig
 from cambrel.optics.status import Status
 
@@ -71,6 +72,9 @@ def changed(pictures: Sequence[Picture], conventions: Conventions) -> Iterator[t
     for key, option in GOOD_ENOUGH_SCHOOLS.items():
         if key not in (conventions.good_enough, "pixels"):
             yield f"with good enough judged by {option.label}", list(pictures), replace(conventions, good_enough=key)
+    for key, noise in NOISE_SCHOOLS.items():
+        if key not in (conventions.noise, "pixel"):
+            yield f"with noise judged {noise.judged}", list(pictures), replace(conventions, noise=key)
     for key, option in HAND_SCHOOLS.items():
         if key not in (conventions.hand, "typed"):
             yield f"with a hand held steady for {option.label}", list(pictures), replace(conventions, hand=key)

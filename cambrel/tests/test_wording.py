@@ -19,7 +19,7 @@ class WordingTests(TestCase):
             (w.f_number(0.95), "f/0.95"), (w.f_number(1), "f/1"), (w.f_number(5.6), "f/5.6"), (w.f_number(11.2), "f/11"), (w.f_number(nan), "–"),
             (w.shutter(1 / 250), "1/250"), (w.shutter(0.5), f"0.5{N}s"), (w.shutter(30), f"30{N}s"), (w.shutter(nan), "–"),
             (w.iso(402.7), f"ISO{N}403"), (w.iso(12800), f"ISO{N}12800"),
-            (w.stops(1.0), f"1{N}stop"), (w.stops(-1.91), f"1.9{N}stops"), (w.stops(12.3), f"12{N}stops"),
+            (w.stops(1.0), f"1{N}stop"), (w.stops(-1.91), f"1.9{N}stops"), (w.stops(12.3), f"12.3{N}stops"),
             (w.signed_stops(-1.91), f"−1.9{N}stops"), (w.signed_stops(0.02), "level"), (w.signed_stops(nan), "–"),
             (w.times(2), f"2.0{N}times"), (w.times(0.506), f"0.51{N}times"), (w.share(0.0076), "0.76%"), (w.share(1.2), "120%"),
             (w.mass(684.6), f"685{N}g"), (w.mass(1423), f"1.42{N}kg"), (w.mass(nan), "–"), (w.degrees(39.6), "39.6°"),

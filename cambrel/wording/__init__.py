@@ -167,7 +167,7 @@ def stops(amount: float) -> str:
 
 
 def _stops_number(amount: float) -> str:
-    number = f"{abs(amount):.1f}" if abs(amount) < 9.95 else f"{abs(amount):.0f}"
+    number = f"{abs(amount):.1f}" if abs(amount) < 99.95 else f"{abs(amount):.0f}"
     return number.removesuffix(".0")
 
 

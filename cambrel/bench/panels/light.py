@@ -13,6 +13,8 @@ from cambrel.links import Bench
 from cambrel.optics.brief import Brief
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.flashwork import flash, says_flash
+from cambrel.optics.light import NOISE_SCHOOLS
+from cambrel.optics.noise import Noise, noise_state
 from cambrel.optics.rangework import (
     HEADROOM_STOPS,
     SCENES,
@@ -42,6 +44,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
             wording.DASH if light.photons_total != light.photons_total else wording.big(light.photons_total),
             wording.significant(light.snr_pixel),
             wording.significant(light.snr_picture),
+            DASH if (state := noise_state(comparison, rig)) is Noise.UNKNOWN else state,
             wording.iso(light.looks_like_iso) if light.looks_like_iso == light.looks_like_iso else DASH,
             wording.iso(light.ceiling_iso) if light.ceiling_iso == light.ceiling_iso else DASH,
         )
@@ -49,6 +52,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     ceiling = wording.iso_text(bench.conventions.iso_ceiling)
     heads = (
         "exposure", "light per area", "light, whole picture", "photons in all", "signal to noise per pixel", "signal to noise, picture",
+        (f"noise {NOISE_SCHOOLS[bench.conventions.noise].judged}", "noise_state"),
         (f"as noisy as {LETTERS[comparison.reference]} at", "looks_like"), (f"your ceiling of {ceiling}", "ceiling"),
     )  # fmt: skip
     drawing = light_drawing(comparison, width=look.across, height=230)
@@ -71,7 +75,8 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
 
 def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
     """Tonal range, at the ISO in force and at base ISO, against that of the scene where it is known."""
-    scene = comparison.brief.scene_range_stops
+    scene, terms = comparison.brief.scene_range_stops, comparison.conventions
+    judged = NOISE_SCHOOLS[terms.noise].judged
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     found = {rig.index: range_of(comparison, rig, rig.settings.iso) for rig in rigs}
 
@@ -79,7 +84,7 @@ def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
         now = found[rig.index]
         base = range_of(comparison, rig, rig.rig.body.base_iso) if rig.rig.body.base_iso else None
         shown = (*_both(now), *_both(base))
-        frames = frames_for(scene, now) if scene and now else float("nan")
+        frames = frames_for(scene, now.by[terms.range]) if scene and now else float("nan")
         above = wording.degrees(rig.view.angle_high_deg / 2) if rig.settings.focusable else DASH
         return (
             *shown,
@@ -89,14 +94,15 @@ def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
         )
 
     heads = (
-        "clean over the whole picture", "to one pixel’s noise", "clean at base ISO", "to one pixel’s noise at base ISO",
+        (f"clean {judged}", "range_picture"), "to one pixel’s noise", "clean at base ISO", "to one pixel’s noise at base ISO",
         "above the horizon, held level",
         (f"signal to noise, {wording.significant(look['lift'])} stops down", "lifted"), "frames to bracket",
     )  # fmt: skip
     return {
+        "judged": judged,
         "tones": tones_drawing(found, scene, width=look.across),
         "tones_said": [
-            (LETTERS[rig.index], wording.sentence(says_range(rig, scene, now)))
+            (LETTERS[rig.index], wording.sentence(says_range(comparison, rig, scene, now)))
             for rig in rigs
             if scene and (now := found[rig.index]) is not None
         ],
@@ -110,7 +116,7 @@ def _both(found: Range | None) -> tuple[str, str]:
     if found is None:
         return DASH, DASH
     stated = ", as stated" if found.is_stated else ""
-    return wording.significant(found.picture_stops), wording.significant(found.engineer_stops) + stated
+    return wording.significant(found.by["picture"]), wording.significant(found.by["engineer"]) + stated
 
 
 def asks(brief: Brief) -> bool:

@@ -12,6 +12,7 @@ from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.samples import with_brief
 from cambrel.links import decode, encode
+from cambrel.optics.brief import Hold
 from cambrel.owners.models import ChangeSet, User
 from cambrel.shelf.demo import load_demo
 from cambrel.shelf.models import Body, Lens
@@ -143,6 +144,21 @@ class BenchPageTests(TestCase):
         self.assertIn("default-src 'none'", policy)
         self.assertIn("script-src 'self'", policy)
         self.assertNotIn("unsafe", policy)
+
+    def test_rounds_say_of_noise_where_nothing_else_tells_the_pictures_apart(self):
+        bench = home_bench()
+        slots = [replace(bench.slots[0], rig=replace(bench.slots[0].rig, shutter_s=t)) for t in (1 / 60, 1 / 2000)]
+        b = encode(replace(bench, slots=tuple(slots), hold=Hold("own", "spot", "own", "own"), reference=0))
+        asked = {"b": b, "hits": "10", "of": "10", "first": "0", "second": "1"}
+        answer = self.client.get("/tell/", asked | {"grain": "1"})
+        self.assertIn("You see it at a signal to noise of", answer.content.decode())
+        self.assertGreater(float(answer["Noise-Seen-Below"]), 1)
+        # without noise on the pictures, of one camera or of one that is not there, nothing is said of it
+        for change in ({}, {"grain": "1", "second": "7"}, {"grain": "1", "first": "x"}, {"grain": "1", "b": "no"}):
+            with self.subTest(change=change):
+                answer = self.client.get("/tell/", asked | change)
+                self.assertNotIn("Noise-Seen-Below", answer.headers)
+                self.assertIn("you can tell", answer.content.decode())
 
     def test_pages_that_are_not_there(self):
         self.assertContains(self.client.get("/nowhere/"), "nothing at this address", status_code=404)

@@ -24,6 +24,15 @@ class QuestionTests(TestCase):
         self.assertEqual(kept.units, "ft")
         self.assertEqual(Preferred({"lines_per_mm": 6.123456}).conventions.lines_per_mm, 6.123456)
 
+    def test_an_answer_in_the_address_is_filled_in_and_not_kept(self):
+        page = self.client.get("/conventions/", {"seen_snr": "27", "gone": "1"})
+        self.assertContains(page, 'value="27"')
+        self.assertContains(page, "not kept yet")
+        self.assertEqual(preferred_by(User.objects.get(username="local")).conventions, Conventions())
+        self.assertNotContains(self.client.get("/conventions/"), "not kept yet")
+        self.assertNotContains(self.client.get("/conventions/", {"gone": "1"}), "not kept yet")
+        self.assertContains(self.client.get("/conventions/", {"seen_snr": "x"}), "field-error")
+
     def test_a_new_question_is_one_entry(self):
         new = Question(
             "shade",

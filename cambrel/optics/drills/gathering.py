@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from math import log2, nan, sqrt
 
 from cambrel.optics.brief import Hold
@@ -10,7 +12,7 @@ from cambrel.optics.drills.given import Given
 from cambrel.optics.drills.posing import F_NUMBER, IN_STOPS, STEPS_OF_TWO, Kind, by_stops
 from cambrel.optics.drills.seeing import SAME_DEPTH, SAME_LENS, SAME_PICTURE
 from cambrel.optics.equivalence import equivalent_f_number
-from cambrel.optics.formats import crop_factor
+from cambrel.optics.formats import Sensor, crop_factor
 from cambrel.optics.sentences import LEVEL_STOPS
 from cambrel.optics.stars import rule_seconds
 from cambrel.optics.workings import Working, term, working
@@ -68,17 +70,47 @@ def _total_sizes(given: Given) -> tuple[float, float]:
     return first, second
 
 
+@dataclass(frozen=True)
+class _Gathering:
+    """What gathers the light that noise goes by, as a school judges it: its area on either frame, and its name."""
+
+    area_mm2: Callable[[Sensor], float]
+    name: str
+
+
+GATHERS = {
+    "picture": _Gathering(lambda sensor: sensor.area_mm2, "area of the {}, mm²"),
+    "pixel": _Gathering(
+        lambda sensor: (sensor.width_mm / (sensor.pixels_wide or nan)) ** 2 * 1e6, "area of a pixel of the {}, µm²"
+    ),
+}
+"""By the keys of NOISE_SCHOOLS; of sensors of one generation, in light enough that reading them does not tell."""
+
+
+def gathering_ratio(given: Given) -> float:
+    """How many times as much light the other gathers as the first at one exposure, where noise is looked at."""
+    gathers = GATHERS[given.noise]
+    return gathers.area_mm2(given.other) / gathers.area_mm2(given.one)
+
+
 def _noise(given: Given) -> Working:
-    one, other = given.one.area_mm2, given.other.area_mm2
+    gathers = GATHERS[given.noise]
+    one, other = gathers.area_mm2(given.one), gathers.area_mm2(given.other)
     return working(
         "ISO", "S × A₂ / A₁", given.iso * other / one, "iso", term("S", "ISO", given.iso),
-        term("A₁", "area of the first, mm²", one), term("A₂", "area of the other, mm²", other),
+        term("A₁", gathers.name.format("first"), one), term("A₂", gathers.name.format("other"), other),
     )  # fmt: skip
 
 
 def _noise_slips(given: Given, right: float) -> dict[str, float]:
-    ratio = given.other.area_mm2 / given.one.area_mm2
-    return {"unchanged": given.iso, "linear": given.iso * sqrt(ratio), "inverted": given.iso / ratio}
+    ratio = gathering_ratio(given)
+    other_school = next(key for key in GATHERS if key != given.noise)
+    return {
+        "unchanged": given.iso,
+        "other_school": given.iso * gathering_ratio(replace(given, noise=other_school)),
+        "linear": given.iso * sqrt(ratio),
+        "inverted": given.iso / ratio,
+    }
 
 
 def _cleaner(given: Given) -> tuple[float, float]:

@@ -26,6 +26,7 @@ class Given:
     other: Sensor
     crop_by: str = "diagonal"
     criterion: str = "diagonal_1500"
+    noise: str = "picture"
     focal_mm: float = 50.0
     f_number: float = 2.8
     shutter_s: float = 1 / 125
@@ -81,7 +82,7 @@ class Given:
 
     @property
     def conventions(self) -> Conventions:
-        return Conventions(crop_by=self.crop_by, criterion=self.criterion)
+        return Conventions(crop_by=self.crop_by, criterion=self.criterion, noise=self.noise)
 
     @property
     def rigs(self) -> tuple[Rig, Rig]:

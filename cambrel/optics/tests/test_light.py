@@ -2,6 +2,7 @@ import itertools
 from math import log2
 from unittest import TestCase
 
+import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 from mpmath import besseljzero, pi
@@ -50,10 +51,10 @@ class LightTests(Close, TestCase):
 
     @given(st.floats(1e-4, 1), st.floats(1e6, 1e8), st.floats(-1, 1))
     def test_looking_like_oneself_gives_the_exposure_back(self, exposure, pixels, offset):
-        area = 864e6 / pixels
-        signal = light.electrons(light.mid_grey_photons(exposure), area, 0.5, offset)
-        seen = light.snr_picture(light.snr(signal, 2.0), pixels)
-        self.close(light.exposure_for_snr_picture(seen, area, pixels, 0.5, 2.0, offset, light.OUTPUT_PIXELS), exposure)
+        made = light.Collecting(pixels, 864e6 / pixels, 0.5, offset, 2.0)
+        for school in light.NOISE_SCHOOLS:
+            seen = light.judged_snr(exposure, made, school=school)
+            self.close(light.iso_for_judged_snr(seen, made, school=school), 10 / exposure)
 
     def test_as_noisy_as_another(self):
         def frame(pixels, area, read=2.0):
@@ -70,6 +71,14 @@ class LightTests(Close, TestCase):
         self.assertGreater(light.iso_as_noisy(25600.0, frame(80e6, 900.0), large, 8e6), read * 1.05)
         self.close(light.iso_as_noisy(25600.0, frame(float("nan"), 900.0), large, 8e6), 25600.0)
         self.close(light.iso_as_noisy(25600.0, large, frame(float("nan"), 900.0), 8e6), 25600.0)
+
+    def test_pixel_by_pixel_the_larger_pixel_is_as_clean_at_the_higher_iso(self):
+        large, small = (light.collecting(pixels, 900.0, 0.5, 0.0, 0.0, 8e6) for pixels in (10e6, 40e6))
+        self.close(light.iso_as_noisy(400.0, small, large, 8e6, "pixel"), 1600.0)
+        self.close(light.iso_as_noisy(400.0, small, large, 8e6, "picture"), 400.0)
+        unknown = light.collecting(float("nan"), 900.0, 0.5, 0.0, 2.0, 8e6)
+        self.assertTrue(np.isnan(light.iso_as_noisy(400.0, unknown, large, 8e6, "pixel")))
+        self.assertTrue(np.isnan(light.iso_as_noisy(400.0, large, unknown, 8e6, "pixel")))
 
     def test_nonsense_is_refused(self):
         for call in (

@@ -73,13 +73,13 @@ class RangeTests(TestCase):
         compared = compare(Brief(), [Rig(stated), Rig(BODY)], Hold(), Conventions())
         for iso, wanted in ((100, 13), (200, 13), (400, 12), (3200, 9)):
             found = range_of(compared, compared.of(0), iso)
-            self.assertAlmostEqual(found.engineer_stops, wanted)
+            self.assertAlmostEqual(found.by["engineer"], wanted)
             self.assertTrue(found.is_stated)
         # what the maker states is a floor of noise, so that the school of the picture follows from it
-        a, b = (range_of(compared, compared.of(0), iso).picture_stops for iso in (400, 800))
+        a, b = (range_of(compared, compared.of(0), iso).by["picture"] for iso in (400, 800))
         self.assertTrue(0.9 < a - b < 1.05 and a < 12)
         model = range_of(compared, compared.of(1), 100)
-        as_model = Body(SENSOR, 100, 51200, range_stops=model.engineer_stops, range_iso=100)
+        as_model = Body(SENSOR, 100, 51200, range_stops=model.by["engineer"], range_iso=100)
         again = compare(Brief(), [Rig(as_model)], Hold(), Conventions())
-        self.assertAlmostEqual(range_of(again, again.of(0), 100).picture_stops, model.picture_stops, places=9)
+        self.assertAlmostEqual(range_of(again, again.of(0), 100).by["picture"], model.by["picture"], places=9)
         self.assertFalse(model.is_stated)

@@ -113,7 +113,7 @@ class ThresholdTests(TestCase):
         compared = compare(Brief(), [rig(n=4.0, t=1 / 125), rig(n=5.6, t=1 / 60)], OWN)
         said = by_key(compared)
         self.assertNotIn("brightness", said)
-        self.assertIn("level", said["total_light"].text)
+        self.assertIn("the same light", said["total_light"].text)
 
     def test_below_each_threshold_the_verdict_is_absent(self):
         a = rig(n=4.0)
@@ -167,7 +167,7 @@ class KnownQuarrelsTests(TestCase):
     def test_converted_f_number_makes_the_same_picture_and_level_light(self):
         said = by_key(compare(Brief(shape="3:2"), [rig(), rig("micro-four-thirds", 25)], Hold(aperture="depth")))
         self.assertIn("are equivalent, they make the same picture", said["equivalent"].text)
-        self.assertIn("level light", said["total_light"].text)
+        self.assertIn("the same light", said["total_light"].text)
 
     def test_stepping_back_with_a_longer_lens_leaves_depth_and_magnifies_blur(self):
         compared = compare(

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import inf, log2
+from math import inf
 
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.fulfilment import CANNOT, DOES, NEARLY, Fulfilment, fulfilment
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT, Figure
+from cambrel.optics.verdicts.lights import cleaner_stops, seen
 from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say, whole_rule
 
 ORDER = (DOES, NEARLY, CANNOT)
@@ -63,19 +64,21 @@ def both_at_best(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
     done = fulfilment(comparison)
     if done[a.index].status != DOES or done[b.index].status != DOES:
         return
-    stops = 2 * log2(b.light.snr_picture / a.light.snr_picture)
+    stops = cleaner_stops(a, b)
     figures = {"iso_a": Figure(a.settings.iso, "iso"), "iso_b": Figure(b.settings.iso, "iso")}
-    text = "Both {a} and {b} make this picture: {a} at {iso_a} and {b} at {iso_b}, equally clean"
-    if abs(stops) > LEVEL_STOPS:
-        clean = b if stops > 0 else a
-        figures |= {"clean": Figure(clean.index, "rig"), "stops": Figure(abs(stops), "stops")}
-        text = "Both {a} and {b} make this picture: {a} at {iso_a} and {b} at {iso_b}, {clean} cleaner by as much as {stops} of light"
+    text = "{a} and {b} can both take this picture: {a} at {iso_a}, {b} at {iso_b}."
+    if abs(stops) <= LEVEL_STOPS:
+        text += " They are equally clean."
+    elif stops == stops:
+        said, more = seen(comparison, a, b)
+        figures |= more | {"clean": Figure((b if stops > 0 else a).index, "rig"), "stops": Figure(abs(stops), "stops")}
+        text += " {clean} is {stops} cleaner." + said
     less = b.outfit.weight_g - a.outfit.weight_g
     light = b if less < 0 else a
     if abs(less) > LEVEL_WEIGHT * max(a.outfit.weight_g, b.outfit.weight_g):
         figures |= {"light": Figure(light.index, "rig"), "less": Figure(abs(less), "g")}
-        text += "; {light} is {less} lighter"
-    yield say("both_at_best", Topic.ASKED, 2.0, text + ".", a, b, **figures)
+        text += " {light} is {less} lighter."
+    yield say("both_at_best", Topic.ASKED, 2.0, text, a, b, **figures)
 
 
 @whole_rule

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import inf, log2
+from math import inf, log2, nan
 
 from cambrel.optics.closework import light_lost_stops
 from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.light import NOISE_SCHOOLS
+from cambrel.optics.noise import Noise, noise_state
 from cambrel.optics.rig import aperture_stops
 from cambrel.optics.sentences import LEVEL_EFFECTIVE_STOPS, LEVEL_STOPS, Figure, by_stops, known
 from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
@@ -15,29 +17,85 @@ REACH_TOLERANCE = 1e-9
 
 
 @pair_rule
-@rests_on("total_stops", "exposure_stops")
+@rests_on("total_stops", "exposure_stops", "looks_like")
 def total_light(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """The light in the whole picture, and what noise comes of it; an ISO speaks of noise only where both are exposed as the light asks."""
     stops = b.light.total_stops
     figures = {
-        "iso_b": Figure(b.settings.iso, "iso"),
-        "looks": Figure(b.light.looks_like_iso, "iso"),
         "stops": Figure(abs(stops), "stops"),
         "word": Figure("more" if stops > 0 else "less", "word"),
         "times": Figure(b.frames.area_mm2 / a.frames.area_mm2, "times"),
     }
     level = abs(stops) <= LEVEL_STOPS
     if level:
-        text = "{b} and {a} collect level light in the whole picture"
+        text = "{b} and {a} gather the same light in the whole picture."
     elif b.rig.frames != a.rig.frames and abs(b.light.exposure_stops) <= LEVEL_STOPS:
-        text = "Each frame exposed alike, {b} collects {stops} {word} light in the whole picture than {a}, all of its frames added up"
+        text = "At the same exposure a frame {b} gathers {stops} {word} light in the whole picture than {a}, all of its frames added up."
     elif abs(b.light.exposure_stops) <= LEVEL_STOPS:
-        text = "Exposed alike, {b} still collects {stops} {word} light in the whole picture than {a}, having {times} the area"
+        text = "At the same exposure {b} gathers {stops} {word} light in the whole picture than {a}: its frame has {times} the area."
     else:
-        text = "{b} collects {stops} {word} light in the whole picture than {a}"
+        text = "{b} gathers {stops} {word} light in the whole picture than {a}."
     if known(b.light.looks_like_iso):
-        # an ISO speaks of noise only where both are exposed as the light asks
-        text += ": {b} at {iso_b} is as noisy as {a} would be at {looks}"
-    yield say("total_light", Topic.LIGHT, 0.0 if level else by_stops(stops), text + ".", a, b, **figures)
+        said, more = _noise(comparison, a, b)
+        text, figures = text + said, figures | more
+    yield say("total_light", Topic.LIGHT, 0.0 if level else by_stops(stops), text, a, b, **figures)
+
+
+def cleaner_stops(a: RigFigures, b: RigFigures) -> float:
+    """By how many stops of light b is cleaner than a, as noise is judged; unknown (NaN) where that goes by pixels that are not known."""
+    one, other = a.light.snr, b.light.snr
+    return 2 * log2(other / one) if one > 0 and other > 0 else nan
+
+
+def _noise(comparison: Comparison, a: RigFigures, b: RigFigures) -> tuple[str, dict[str, Figure]]:
+    """Which ISO that is on the reference, why noise does not follow the light where it does not, and whether anybody sees it."""
+    cleaner = cleaner_stops(a, b)
+    why, whose = _beside_light(comparison, a, b)
+    figures = {"iso_b": Figure(b.settings.iso, "iso"), "looks": Figure(b.light.looks_like_iso, "iso"), "whose": whose}
+    by_pixel = comparison.conventions.noise != "picture"
+    if abs(cleaner) <= LEVEL_STOPS:
+        text = " Pixel by pixel they are equally clean" if by_pixel else " They are equally clean"
+        return text + (f": {why}." if why else "."), figures
+    text = " Pixel by pixel, {b} at {iso_b}" if by_pixel else " {b} at {iso_b}"
+    text += " is as noisy as {a} at {looks}" + (f": {why}." if why else ".")
+    said, more = seen(comparison, a, b)
+    return text + said, figures | more
+
+
+def _beside_light(comparison: Comparison, a: RigFigures, b: RigFigures) -> tuple[str, Figure]:
+    """What makes noise differ from the light in the whole picture by more than is worth saying, most of all, and whose doing it is."""
+    beside = cleaner_stops(a, b) - b.light.total_stops
+    counts = [log2(rig.rig.body.quantum_efficiency) + rig.rig.body.offset_stops for rig in (a, b)]
+    parts = {"{whose} counts more of its light": counts[1] - counts[0]}
+    if comparison.conventions.noise != "picture":
+        parts["{whose} has fewer pixels to share its light"] = log2(a.frames.pixels / b.frames.pixels)
+    parts["reading its pixels adds less noise on {whose}"] = beside - sum(parts.values())
+    sign = 1 if beside > 0 else -1
+    text = max(parts, key=lambda key: sign * parts[key])
+    return text if abs(beside) > LEVEL_STOPS else "", Figure((b if sign > 0 else a).index, "rig")
+
+
+def seen(comparison: Comparison, a: RigFigures, b: RigFigures) -> tuple[str, dict[str, Figure]]:
+    """Whether a difference in noise is seen where noise is looked at: not while both are clean, and it disturbs from a point on."""
+    noisier = min((a, b), key=lambda rig: rig.light.snr)
+    size = Figure(NOISE_SCHOOLS[comparison.conventions.noise].size, "word")
+    state = noise_state(comparison, noisier)
+    texts = {
+        Noise.CLEAN: " Both are clean: nobody sees the difference {at}.",
+        Noise.SEEN: " The difference is seen {at}.",
+        Noise.DISTURBING: " The noise of {noisier} disturbs {at}.",
+        Noise.UNKNOWN: "",
+    }
+    return texts[state], {"at": size, "noisier": Figure(noisier.index, "rig")}
+
+
+@rig_rule
+@rests_on("pixels", says="Noise goes by pixels here, and their number is not in the record.")
+def unknown_noise(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """Noise that is judged by pixels, of a camera whose pixels nobody gave."""
+    if b.settings.focusable and noise_state(comparison, b) is Noise.UNKNOWN:
+        text = "The pixels of {b} are not known, and so neither is its noise pixel by pixel."
+        yield say("unknown_noise", Topic.LIGHT, 1.0, text, b)
 
 
 @pair_rule

@@ -7,8 +7,8 @@ from math import inf, isfinite, log2
 
 from cambrel.optics.closework import framing, stack
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.light import frames_to_bracket
-from cambrel.optics.rangework import LEAST_STOPS, SPACING_STOPS, range_of
+from cambrel.optics.light import RANGE_SCHOOLS
+from cambrel.optics.rangework import frames_for, range_of
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT, Figure, by_ratio, by_stops
 from cambrel.optics.starwork import starlight
 from cambrel.optics.steadywork import steady
@@ -151,31 +151,38 @@ def tonal_range(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
         return
     found = {rig.index: range_of(comparison, rig, rig.settings.iso) for rig in (a, b)}
     of_a, of_b = found[a.index], found[b.index]
-    if of_a is None or of_b is None or not abs(of_b.by(school) - of_a.by(school)) > LEVEL_STOPS:
+    if of_a is None or of_b is None or not abs(of_b.by[school] - of_a.by[school]) > LEVEL_STOPS:
         return
-    more, less = (b, a) if of_b.by(school) > of_a.by(school) else (a, b)
+    more, less = (b, a) if of_b.by[school] > of_a.by[school] else (a, b)
+    own, other = (max(of_a.by[school], of_b.by[school]), min(of_a.by[school], of_b.by[school]))
+    few, many = frames_for(scene, own), frames_for(scene, other)
+    if not isfinite(few):
+        return
     figures = {
         "more": Figure(more.index, "rig"),
         "less": Figure(less.index, "rig"),
         "scene": Figure(scene, "stops"),
-        "holds": Figure(max(of_a.by(school), of_b.by(school)), "stops"),
-        "against": Figure(min(of_a.by(school), of_b.by(school)), "stops"),
+        "own": Figure(own, "stops"),
+        "other": Figure(other, "stops"),
         "iso_more": Figure(more.settings.iso, "iso"),
         "iso_less": Figure(less.settings.iso, "iso"),
+        "few": Figure(few, "number"),
+        "many": Figure(many, "number"),
+        "holds": Figure(RANGE_SCHOOLS[school].holds(comparison.conventions.noise), "word"),
     }
-    holds, against = (one.by(school) for one in ((of_b, of_a) if more is b else (of_a, of_b)))
-    if holds < LEAST_STOPS:
-        return
-    text = "Of the {scene} of this scene one frame of {more} holds {holds} at {iso_more}, of {less} next to nothing at {iso_less}"
-    if against >= LEAST_STOPS:
-        text = text.replace("next to nothing", "{against}")
-        counts = [float(frames_to_bracket(scene, held, SPACING_STOPS)) for held in (holds, against)]
-        figures |= {"few": Figure(counts[0], "number"), "many": Figure(counts[1], "number")}
-        text += ": both hold it all" if counts[1] == 1 else ": all of it takes {few} frames against {many}"
-        if counts[0] == counts[1] != 1:
-            text = text.replace("takes {few} frames against {many}", "takes {few} frames of either")
-    size = by_stops(of_b.by(school) - of_a.by(school))
-    yield say("tonal_range", Topic.LIGHT, size, text + ".", a, b, **figures)
+    text = "One frame of {more} at {iso_more} holds {own} of this scene's {scene}, {holds}. One of {less} at {iso_less} holds "
+    if not isfinite(many):
+        text += "next to nothing."
+        figures.pop("many")
+    elif many == 1:
+        text = "One frame holds this scene's {scene} on both, {holds}: {more} at {iso_more} has {own}, {less} at {iso_less} {other}."
+    elif few == 1:
+        text += "{other}: it needs {many} frames."
+    elif few == many:
+        text += "{other}. Both need {few} frames."
+    else:
+        text += "{other}. {more} needs {few} frames, {less} {many}."
+    yield say("tonal_range", Topic.LIGHT, by_stops(own - other), text, a, b, **figures)
 
 
 @pair_rule

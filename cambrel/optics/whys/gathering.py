@@ -74,7 +74,7 @@ def _detail(c: Comparison, r: RigFigures) -> Working:
 
 
 def _largest(c: Comparison, r: RigFigures) -> Working:
-    """By the school in force: an eye, half an eye, a printing shop, or pixels alone."""
+    """By the school in force: an eye, half an eye, a printing press, or pixels alone."""
     found, long_side = r.sharpness.largest_print_mm, max(r.frames.width_mm, r.frames.height_mm)
     v, side = _resolved(r.sharpness.resolved_per_mm), term("w", "long side of the frame", long_side, "mm")
     school, inch = c.conventions.good_enough, term("i", "mm in an inch", MM_PER_INCH)
@@ -82,7 +82,8 @@ def _largest(c: Comparison, r: RigFigures) -> Working:
         pixels = term("n", "pixels along it", 1000 * long_side / r.frames.pitch_um)
         return working("long side", "n / 300 × i", found, "mm", pixels, inch)
     if school == "printer":
-        return working("long side", "2 × k × w / 150 × i", found, "mm", v, side, inch)
+        press = term("P", "line widths to an inch that the press can carry", c.conventions.press_lines_per_inch)
+        return working("long side", "2 × k × w / P × i", found, "mm", v, side, press, inch)
     eye = term("R", "line pairs per mm that the eye tells apart at 250 mm", c.conventions.lines_per_mm)
     away_mm = term("L", "viewing distance", c.brief.viewing_distance_mm, "mm")
     half = "" if school == "strict_eye" else " / 2"
@@ -231,12 +232,13 @@ WHYS = {
         NOISE,
     ),
     "looks_like": Why(
-        "The ISO at which the reference, exposed as the light asks, is as noisy over the whole picture; unknown where either is not exposed so.",
+        "The ISO at which the reference, exposed as the light asks, is as noisy; unknown where either is not exposed so.",
+        asks=("noise",),
         limits=NOISE,
     ),
     "ceiling": Why(
-        "Where this camera is as noisy over the whole picture as the one for which you named your ISO.",
-        asks=("iso_ceiling",),
+        "Where this camera is as noisy as the one for which you named your ISO.",
+        asks=("noise", "iso_ceiling"),
         limits=NOISE,
     ),
     "mtf50": Why(

@@ -6,7 +6,7 @@ from math import isfinite, log2, nan, sqrt
 
 from cambrel.optics import light
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.rangework import ENGINEER_SNR, PICTURE_SNR, range_of
+from cambrel.optics.rangework import judged_over_pixel, range_of
 from cambrel.optics.starwork import declination_of, starlight
 from cambrel.optics.steadywork import steady
 from cambrel.optics.whys.gathering import LUX_AT_EV_0
@@ -90,7 +90,7 @@ def _sky(c: Comparison, r: RigFigures) -> Working:
 
 def _range(c: Comparison, r: RigFigures, name: str) -> float:
     found = range_of(c, r, r.settings.iso)
-    return nan if found is None else float(getattr(found, name))
+    return nan if found is None else found.by[name]
 
 
 def _from_full(c: Comparison, r: RigFigures, name: str) -> Working | None:
@@ -100,9 +100,8 @@ def _from_full(c: Comparison, r: RigFigures, name: str) -> Working | None:
         return None
     area = r.frames.area_mm2 * 1e6 / r.frames.pixels
     full = r.rig.frames * float(light.saturation_e(area, r.settings.iso, body.quantum_efficiency, body.offset_stops))
-    floor = (
-        ENGINEER_SNR if name == "engineer_stops" else PICTURE_SNR * sqrt(c.conventions.output_pixels / r.frames.pixels)
-    )
+    school = light.RANGE_SCHOOLS[name]
+    floor = school.snr_floor / (judged_over_pixel(c, r) if school.is_judged else 1.0)
     read = body.read_noise_e * sqrt(r.rig.reads)
     return working(
         "stops", "log₂(F / e)", log2(full / float(light.signal_for_snr(floor, read))), "stops", term("F", "electrons of a full pixel", full),
@@ -250,23 +249,23 @@ TABLES: dict[str, Special] = {
         Why("The sky has an area: its light goes by f-number and shutter time.", _sky, (), ("sky", "marks")),
     ),
     "range_picture": Special(
-        "clean over the whole picture",
+        "clean, as noise is judged",
         "stops",
-        lambda c, r: _range(c, r, "picture_stops"),
+        lambda c, r: _range(c, r, "picture"),
         Why(
-            "Down to where a shadow is still clean over the whole picture at its output size.",
-            lambda c, r: _from_full(c, r, "picture_stops"),
-            (),
+            "Down to where a shadow is still clean, as noise is judged.",
+            lambda c, r: _from_full(c, r, "picture"),
+            ("noise",),
             ("sensor",),
         ),
     ),
     "range_pixel": Special(
         "to one pixel’s noise",
         "stops",
-        lambda c, r: _range(c, r, "engineer_stops"),
+        lambda c, r: _range(c, r, "engineer"),
         Why(
             "Down to where a pixel is as much noise as light; as the maker states it, where that is on record.",
-            lambda c, r: _from_full(c, r, "engineer_stops"),
+            lambda c, r: _from_full(c, r, "engineer"),
             (),
             ("sensor",),
         ),

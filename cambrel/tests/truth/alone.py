@@ -54,6 +54,7 @@ def alone(b, first):
         has=("have to stand at {stand}",) if stopped else ("still looks sharp",) if disc <= b.c else ("soft",),
     )
     found["unknown_depth"] = Judged(b.c != b.c)
+    found["unknown_noise"] = Judged(b.terms.noise == "pixel" and b.pixels != b.pixels)
     past = over(b.airy / b.c, 1.0) if b.c == b.c else False
     pixels = over(b.airy / (2 * b.pitch), 1.0) if b.pitch == b.pitch else False
     where = "at 100 percent" if b.terms.criterion == "two_pixels" else "in the print"

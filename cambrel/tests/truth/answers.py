@@ -36,6 +36,8 @@ class Seen:
         self.areas = [s.width_mm * s.height_mm for s in (g.one, g.other)]
         self.pitches = [s.width_mm / s.pixels_wide for s in (g.one, g.other)]
         self.u = 1000 * g.distance_m
+        # what shares its light: the whole frame, or one pixel
+        self.gathers = [pitch**2 for pitch in self.pitches] if g.noise == "pixel" else self.areas
 
     def c(self, sensor):
         diagonal = hypot(sensor.width_mm, sensor.height_mm)
@@ -115,7 +117,7 @@ RIGHT = {
     "diffraction": lambda s: limited(s, s.g.other),
     "exposure": exposed,
     "total_light": lambda s: log2(s.areas[1]) - log2(s.areas[0]),
-    "noise": lambda s: 1 / (1 / s.g.iso * s.areas[0] / s.areas[1]),
+    "noise": lambda s: 1 / (1 / s.g.iso * s.gathers[0] / s.gathers[1]),
     "closeup": lambda s: -2 * log2(s.g.focal_mm / (s.g.focal_mm + s.g.magnification * s.g.focal_mm)),
     "stars": lambda s: 500 / (length(36, 24, s.g.crop_by) * s.g.focal_mm / s.sides[1]),
     "advert": lambda s: s.crop * s.g.focal_mm / (s.g.focal_mm / s.g.f_number),
@@ -183,8 +185,11 @@ SLIPS = {
     },
     "noise": {
         "unchanged": lambda s: s.g.iso,
-        "linear": lambda s: s.g.iso * sqrt(s.areas[1]) / sqrt(s.areas[0]),
-        "inverted": lambda s: s.g.iso * s.areas[0] / s.areas[1],
+        "linear": lambda s: s.g.iso * sqrt(s.gathers[1]) / sqrt(s.gathers[0]),
+        "inverted": lambda s: s.g.iso * s.gathers[0] / s.gathers[1],
+        "other_school": lambda s: (
+            s.g.iso * (s.areas[1] / s.areas[0] if s.g.noise == "pixel" else (s.pitches[1] / s.pitches[0]) ** 2)
+        ),
     },
     "closeup": {
         "unchanged": lambda s: 0.0,
@@ -310,4 +315,5 @@ INVERTED_WHEN = dict.fromkeys(INVERTED, _larger) | {
     "advert": lambda g: True,
     "walk": lambda g: g.second_focal_mm > g.focal_mm,
     "reach": lambda g: g.other.width_mm / g.other.pixels_wide < g.one.width_mm / g.one.pixels_wide,
+    "noise": lambda g: Seen(g).gathers[1] > Seen(g).gathers[0],
 }

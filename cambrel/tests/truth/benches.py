@@ -11,9 +11,7 @@ from cambrel.optics.brief import (
     GOOD_ENOUGH_SCHOOLS,
     HAND_SCHOOLS,
     LENS_HOLDS,
-    NOISE_SCHOOLS,
     PLACE_HOLDS,
-    RANGE_SCHOOLS,
     SHAPES,
     STAR_SCHOOLS,
     Brief,
@@ -22,6 +20,7 @@ from cambrel.optics.brief import (
 )
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, Sensor
+from cambrel.optics.light import NOISE_SCHOOLS, RANGE_SCHOOLS
 from cambrel.optics.rig import Body, Lens, Mode, Rig
 from cambrel.shelf.demo import GEAR
 
@@ -206,6 +205,9 @@ def _more_known(random, brief, rigs, conventions):
         star_rule=random.choice(["exact", *STAR_SCHOOLS]),
         range=random.choice(list(RANGE_SCHOOLS)),
         good_enough=random.choice(list(GOOD_ENOUGH_SCHOOLS)),
+        press_lines_per_inch=random.choice([150.0, 200.0]),
+        seen_snr=random.choice([20.0, 40.0]),
+        disturbing_snr=random.choice([5.0, 10.0]),
     )
     made = []
     for rig in rigs:

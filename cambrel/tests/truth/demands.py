@@ -93,7 +93,8 @@ def demands(eye):
 def held_stops(eye, school):
     """The range of a frame: by the maker's word, a stop less for each stop of ISO above where it was given, else by photons and noise."""
     area, body, at = eye.area * 1e6 / eye.pixels, eye.body, eye.iso
-    floor = 20 * sqrt(eye.terms.output_pixels / eye.pixels) if school == "picture" else 1.0
+    one_size = sqrt(eye.terms.output_pixels / eye.pixels) if eye.terms.noise == "picture" else 1.0
+    floor = 20 * one_size if school == "picture" else 1.0
     read, said = eye.read_noise, None
     if body.range_stops is not None and eye.shots == 1:
         given_at = body.range_iso or body.base_iso or eye.iso
@@ -114,9 +115,9 @@ def _held(eye, asked):
     if eye.pitch != eye.pitch:
         return UNKNOWN
     got = held_stops(eye, eye.terms.range)
-    if over(asked - got, STOPS) is None or over(got, 2) is None:
+    if over(asked - got, STOPS) is None or over(got, 1) is None:
         return None
-    return DOES if asked - got <= STOPS else NEARLY if got >= 2 else CANNOT
+    return CANNOT if got < 1 else DOES if asked - got <= STOPS else NEARLY
 
 
 def quick(eye, asked):

@@ -157,7 +157,7 @@ class Eye:
         if self.terms.good_enough == "pixels":
             return long / self.pitch / 300 * 25.4
         if self.terms.good_enough == "printer":
-            return long * resolved * 2 / 150 * 25.4
+            return long * resolved * 2 / self.terms.press_lines_per_inch * 25.4
         eye = self.terms.lines_per_mm * 250 / self.brief.viewing_distance_mm
         return long * resolved / (eye if self.terms.good_enough == "strict_eye" else eye / 2)
 
@@ -302,13 +302,36 @@ class Eye:
         each = self.shots * (self.pitch / self.pixel) ** 2 if self.shots > 1 and self.pixel == self.pixel else 1
         return self.body.read_noise_e * sqrt(each)
 
-    def snr_pixel(self):
-        return self.snr_picture(self.exposure) / sqrt(self.pixels / self.terms.output_pixels)
+    def snr_pixel(self, exposure=None):
+        """Signal to noise of one pixel; unknown without pixels."""
+        exposure = self.exposure if exposure is None else exposure
+        return self.snr_picture(exposure) / sqrt(self.pixels / self.terms.output_pixels)
+
+    def snr(self, exposure=None):
+        """Signal to noise as the school in force judges it."""
+        exposure = self.exposure if exposure is None else exposure
+        return self.snr_pixel(exposure) if self.terms.noise == "pixel" else self.snr_picture(exposure)
+
+    @property
+    def noise(self):
+        """What is seen of it: 40 is excellent, 10 acceptable."""
+        snr = self.snr()
+        return (
+            "not known"
+            if snr != snr
+            else "clean"
+            if snr >= self.terms.seen_snr
+            else "seen"
+            if snr >= self.terms.disturbing_snr
+            else "disturbing"
+        )
 
     def iso_as_noisy_as(self, snr):
-        """ISO at which this rig's picture has a signal to noise ratio, by halving."""
+        """ISO at which this rig's picture has a signal to noise ratio by the school in force, by halving."""
+        if snr != snr or self.snr(1.0) != self.snr(1.0):
+            return nan
         low, high = 1e-30, 1e30
         for _ in range(400):
             middle = sqrt(low * high)
-            low, high = (middle, high) if self.snr_picture(middle) < snr else (low, middle)
+            low, high = (middle, high) if self.snr(middle) < snr else (low, middle)
         return 10 / low

@@ -250,14 +250,18 @@ def _lights(p):
     total = log2(b.shots * b.exposure * b.area / (a.shots * a.exposure * a.area))
     level = no(over(abs(total), STOPS))
     right = both(*(no(over(abs(eye.error), STOPS)) for eye in (a, b)))
+    looks = a.iso_as_noisy_as(b.snr()) if right else nan
     found["total_light"] = Judged(
         True,
-        {"stops": abs(total), "iso_b": b.iso, "times": b.area / a.area}
-        | ({"looks": a.iso_as_noisy_as(b.snr_picture(b.exposure))} if right else {}),
+        {"stops": abs(total), "iso_b": b.iso, "times": b.area / a.area} | ({"looks": looks} if looks == looks else {}),
         {"word": "more" if total > 0 else "less"} if level is False else {},
-        has=(("noisy",) if right else ()) + (("level",) if level else ()),
-        lacks=("noisy",) if right is False else (),
+        has=("gather the same light",) if level else (),
+        lacks=("gather the same",) if level is False else (),
     )
+    if right is False or looks != looks:
+        found["total_light"].lacks += ("noisy", "clean", "seen", "disturbs")
+    elif right:
+        _noise(found["total_light"], a, b, total)
     bright = log2(b.exposure * b.iso / (a.exposure * a.iso))
     advised = a.hold.exposure != "own" and no(over(abs(a.error), STOPS))
     body, wanted_t, wanted_iso = b.body, b.t / 2**bright, b.iso / 2**bright
@@ -294,6 +298,47 @@ def _lights(p):
         {"n": a.n, "ne_a": a.effective, "ne_b": b.effective, "stops": abs(between)},
     )
     return found
+
+
+def _noise(judged, a, b, total):
+    """What is said of noise: which is cleaner, whether it follows the light, and whether anybody sees it."""
+    cleaner = 2 * log2(b.snr() / a.snr())
+    alike, beside = no(over(abs(cleaner), STOPS)), over(abs(cleaner - total), STOPS)
+    if alike is None or beside is None:
+        return
+    pixel = a.terms.noise == "pixel"
+    judged.has += ("ixel by pixel",) if pixel else ()
+    judged.lacks += () if pixel else ("ixel by pixel",)
+    judged.has += ("equally clean",) if alike else ("as noisy as {a} at {looks}",)
+    judged.lacks += ("as noisy", "sees", "seen", "disturbs") if alike else ("equally clean",)
+    # noise is what light there is, how much of it is counted, among how many pixels it is shared, and what reading them adds
+    counted = log2(
+        b.body.quantum_efficiency * 2**b.body.offset_stops / (a.body.quantum_efficiency * 2**a.body.offset_stops)
+    )
+    shared = log2(a.pixels / b.pixels) if pixel else 0.0
+    reasons = {
+        "counts more of its light": counted,
+        "fewer pixels": shared,
+        "reading its pixels": cleaner - total - counted - shared,
+    }
+    up = cleaner > total
+    ranked = sorted(reasons, key=lambda key: reasons[key] if up else -reasons[key])
+    if beside and abs(reasons[ranked[-1]] - reasons[ranked[-2]]) > 1e-6:
+        judged.has += (ranked[-1],)
+        judged.figures["whose"] = (b if up else a).index
+    elif not beside:
+        judged.lacks += tuple(reasons)
+    if alike:
+        return
+    states, thresholds = {a.noise, b.noise}, (a.terms.seen_snr, a.terms.disturbing_snr)
+    if any(over(eye.snr(), edge) is None for eye in (a, b) for edge in thresholds):
+        return
+    said = {"clean": "nobody sees the difference", "seen": "The difference is seen", "disturbing": "disturbs"}
+    worst = "disturbing" if "disturbing" in states else "seen" if "seen" in states else "clean"
+    judged.has += (said.pop(worst),)
+    judged.lacks += tuple(said.values())
+    judged.words["at"] = "at 100 percent" if pixel else "at this size"
+    judged.figures["noisier"] = (a if a.snr() < b.snr() else b).index
 
 
 def within(value, low, high):

@@ -171,22 +171,36 @@ def _range(a, b):
     held = [held_stops(eye, school) for eye in (a, b)]
     more, less = (b, a) if held[1] > held[0] else (a, b)
     high, low = max(held), min(held)
-    can = over(low, 1)
-    counts = [1 + max(0, ceil((scene - own) / min(2, own))) for own in (high, low)] if can else []
-    edges = can is None or any(abs((scene - own) / min(2, own) % 1) < 1e-6 for own in ((high, low) if can else ()))
-    figures = {"more": more.index, "less": less.index, "scene": scene, "holds": high, "against": low}
-    has = ()
-    if counts:
-        has = ("both hold",) if counts[1] == 1 else ("of either",) if counts[0] == counts[1] else ("against {many}",)
-        figures |= {"few": counts[0], "many": counts[1]} if has == ("against {many}",) else {}
-    says = over(high - low, STOPS)
-    says = both(says, no(over(1, high)))
-    has = has if can else ("next to nothing",)
+
+    def frames(own):
+        """One where it falls short by no more than is worth saying, or holds all; more than that are counted at two stops apart at most."""
+        return inf if own < 1 else 1 if scene - own <= STOPS else 1 + ceil((scene - own) / min(2, own) - 1e-9)
+
+    few, many = frames(high), frames(low)
+    edges = any(over(own, 1) is None or over(scene - own, STOPS) is None for own in held)
+    edges = edges or any(own > 1 and scene > own and abs((scene - own) / min(2, own) % 1) < 1e-6 for own in held)
+    figures = {"more": more.index, "less": less.index, "scene": scene, "own": high, "other": low}
+    has, lacks = ("next to nothing",), ("frames",)
+    if many < inf:
+        lacks = ("next to nothing",)
+        has = (
+            ("on both",)
+            if many == 1
+            else ("it needs {many}",)
+            if few == 1
+            else ("Both need {few}",)
+            if few == many
+            else ("{more} needs {few}",)
+        )
+        figures |= {"few": few, "many": many}
+    judged = "clean pixel by pixel" if a.terms.noise == "pixel" else "clean over the whole picture"
+    words = {"holds": judged if school == "picture" else "told from the noise of one pixel"}
     return Judged(
-        None if edges and says else says,
-        figures,
+        None if edges else both(over(high - low, STOPS), few < inf),
+        {name: value for name, value in figures.items() if value < inf},
+        words,
         has=has,
-        lacks=("next to nothing",) if can else ("takes", "both hold"),
+        lacks=lacks,
     )
 
 

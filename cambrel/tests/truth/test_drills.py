@@ -52,7 +52,13 @@ def pool():
 def cases(kind, count=CASES, **asked):
     shelf = pool()
     return [
-        drawn(kind, Random(seed), shelf, Conventions(crop_by=by, criterion=sharp), **asked).given
+        drawn(
+            kind,
+            Random(seed),
+            shelf,
+            Conventions(crop_by=by, criterion=sharp, noise=("picture", "pixel")[seed % 2]),
+            **asked,
+        ).given
         for seed in range(count)
         for by, sharp in [SCHOOLS[seed % len(SCHOOLS)]]
     ]

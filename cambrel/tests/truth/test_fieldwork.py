@@ -122,10 +122,11 @@ class FieldworkTests(TestCase):
         self.close(figures["share"], eye.background / eye.diagonal)
 
     def _noise(self, made, eye, shot, figures, text):
-        self.close(figures["snr"], eye.snr_picture(eye.exposure))
+        self.close(figures["snr"], eye.snr())
+        self.assertIn("pixel by pixel" if eye.terms.noise == "pixel" else "over the whole picture", text)
         if not eye.is_first:
             first = (Sight if made.asked is not None else Eye)(made, made.reference)
-            stops = 2 * log2(eye.snr_picture(eye.exposure) / first.snr_picture(first.exposure))
+            stops = 2 * log2(eye.snr() / first.snr())
             if abs(abs(stops) - 1 / 6) > 1e-6:
                 self.assertEqual("as clean" in text, abs(stops) <= 1 / 6)
                 self.assertEqual("cleaner than" in text, stops > 1 / 6)

@@ -42,7 +42,7 @@ def seen(taken, what, index):
         "far": lambda: eye.far,
         "total": lambda: eye.total,
         "disc": lambda: eye.background / eye.diagonal,
-        "snr": lambda: eye.snr_picture(eye.exposure),
+        "snr": eye.snr,
         "brightness": lambda: log2(eye.exposure * eye.iso / first.exposure / first.iso),
     }[what]()
 

@@ -2,12 +2,16 @@
 
 import random
 import re
+from dataclasses import replace
 from itertools import product
 from unittest import TestCase
 
 from cambrel.bench.faces import dissolving_sentence
-from cambrel.bench.telling import told
+from cambrel.bench.telling import noise_seen, told
+from cambrel.optics.comparison import Body, Brief, Conventions, Hold, Lens, Rig, compare
+from cambrel.optics.formats import Sensor
 from cambrel.scenes import scenes
+from cambrel.tests.truth.eye import Eye
 from cambrel.wording import FEET, METRES
 
 UNIT_M = {"mm": 0.001, "cm": 0.01, "m": 1.0, "km": 1000.0, "in": 0.0254, "ft": 0.3048}
@@ -74,3 +78,46 @@ class ToldTests(TestCase):
                 self.assertAlmostEqual(said / 100, share, delta=0.03 * share + 1e-4, msg=text)
                 self.assertEqual("you can tell" in text, share <= 0.05, text)
                 self.assertEqual("no difference that you can rely on" in text, share > 0.05, text)
+
+
+class NoiseSeenTests(TestCase):
+    """Rounds on two pictures say something of noise where nothing else differs in them: how clean the noisier was, from above or from below."""
+
+    def test_only_where_noise_is_all_that_differs(self):
+        base = Rig(Body(Sensor(36, 24, 6000)), Lens(), 50, 2.8, 1 / 125, 1600)
+        cases = (
+            ({"body": Body(Sensor(36, 24, 6000), offset_stops=-2.0)}, True),
+            ({"body": Body(Sensor(36, 24, 6000), offset_stops=-0.1)}, False),  # as clean
+            ({"shutter_s": 1 / 1000}, True),
+            ({"f_number": 4.0}, False),  # deeper, and softer behind
+            ({"focal_length_mm": 60}, False),
+            ({"distance_m": 3.0}, False),
+        )
+        for change, speaks in cases:
+            rigs = [base, replace(base, **change)]
+            compared = compare(Brief(), rigs, Hold("own", "own", "own", "own"))
+            a, b = compared.of(0), compared.of(1)
+            eyes = [Eye(compared, index) for index in (0, 1)]
+            for hits in range(11):
+                found = noise_seen(hits, 10, *((a, b) if hits % 2 else (b, a)))
+                with self.subTest(change=change, hits=hits):
+                    self.assertEqual(found is not None, speaks)
+                    if found is None:
+                        continue
+                    snr = min(eye.snr() for eye in eyes)
+                    # nine of ten or more come up by guessing in about one run of a hundred, eight in five
+                    sees = hits >= 9
+                    self.assertEqual("You see it" in found.says, sees)
+                    self.assertEqual("do not see it" in found.says, not sees)
+                    self.assertTrue(snr <= found.below < snr + 1 if sees else snr - 1 < found.below <= snr)
+                    self.assertAlmostEqual(float(re.search(r"noise of ([\d.]+)\.", found.says)[1]) / snr, 1, delta=0.01)
+
+    def test_by_the_pixel_without_pixels_nothing_is_said(self):
+        base = Rig(Body(Sensor(36, 24)), Lens(), 50, 2.8, 1 / 125, 1600)
+        compared = compare(
+            Brief(),
+            [base, replace(base, shutter_s=1 / 1000)],
+            Hold("own", "own", "own", "own"),
+            Conventions(noise="pixel"),
+        )
+        self.assertIsNone(noise_seen(10, 10, compared.of(0), compared.of(1)))

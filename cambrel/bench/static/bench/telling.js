@@ -36,14 +36,27 @@ function sizeSaid() {
   byId("tell-size").textContent = `From ${away} cm off the screen it is as large as ${print} mm looked at from ${Math.round(from / 10)} cm.`;
 }
 async function judged() {
-  const answer = await fetch(`${form().dataset.tell}?hits=${hits}&of=${done}`);
-  if (answer.ok) byId("tell-says").textContent = await answer.text();
+  const asked = new URLSearchParams(location.search);
+  const [first, second] = on.pair();
+  Object.entries({ hits, of: done, first, second }).forEach(([name, value]) => asked.set(name, value));
+  const answer = await fetch(`${form().dataset.tell}?${asked}`);
+  if (!answer.ok) return;
+  byId("tell-says").textContent = await answer.text();
+  keep(answer.headers.get("Noise-Seen-Below"));
+}
+// where only noise told the pictures apart, that is where the reader sees noise
+function keep(below) {
+  const link = byId("tell-keep");
+  link.hidden = !below;
+  link.href = `${link.dataset.page}?seen_snr=${below}`;
+  link.textContent = `Count noise as seen below ${below}`;
 }
 
 export const tell = {
   begin(how) {
     on = how ?? on;
     hits = done = 0;
+    byId("tell-keep").hidden = true;
     byId("tell").querySelectorAll("[data-tell-is]").forEach((button) => (button.disabled = false));
     next();
     sizeSaid();

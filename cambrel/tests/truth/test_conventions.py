@@ -1,0 +1,93 @@
+"""Every convention decides: each answer to each question changes at least one figure and one sentence of some bench."""
+
+from dataclasses import fields, replace
+from math import nan
+from unittest import TestCase
+
+from cambrel import wording
+from cambrel.conventions.questions import OF_FIGURES
+from cambrel.optics.brief import Conventions
+from cambrel.optics.comparison import compare
+from cambrel.optics.fulfilment import fulfilment
+from cambrel.optics.lines import LINES
+from cambrel.optics.noise import noise_state
+from cambrel.optics.quantities import DomainError
+from cambrel.optics.rangework import frames_for, range_of
+from cambrel.optics.verdicts import verdicts
+from cambrel.optics.whys import SPECIAL, value_of
+from cambrel.tests.truth.benches import a_bench
+
+SEEDS = range(300)
+OTHER = {"wavelength_nm": 650.0, "output_pixels": 2e6}
+"""Of what is no question on the page, another answer."""
+WITH = {
+    "shake_arc_s": {"hand": "typed"},
+    "lines_per_mm": {"criterion": "print"},
+    "press_lines_per_inch": {"good_enough": "printer"},
+}
+"""What has to be answered first for a question to matter."""
+
+
+def answers():
+    """The name of each field of the conventions with each answer but the usual one, and what is answered beside it."""
+    asked = {question.key: question for question in OF_FIGURES}
+    for field in fields(Conventions):
+        if not field.compare:
+            continue
+        schools = asked[field.name].schools if field.name in asked else None
+        usual = getattr(Conventions(), field.name)
+        others = [key for key in schools if key != usual] if schools else [OTHER.get(field.name, usual * 2)]
+        for other in others:
+            yield field.name, other, WITH.get(field.name, {})
+
+
+def figures(compared):
+    """Every figure of every rig, the frames to bracket, and what is seen of its noise."""
+    rigs = [compared.of(index) for index in range(len(compared.rigs))]
+    found = [
+        [value_of(key, compared, rig).value for key in (*LINES, *SPECIAL)] + [frames(compared, rig)] for rig in rigs
+    ]
+    return [["-" if value != value else value for value in row] for row in found], [
+        noise_state(compared, rig) for rig in rigs
+    ]
+
+
+def frames(compared, rig):
+    """Frames to bracket, as the Light panel counts them."""
+    held = range_of(compared, rig, rig.settings.iso)
+    return (
+        nan
+        if held is None
+        else frames_for(compared.brief.scene_range_stops or 12.0, held.by[compared.conventions.range])
+    )
+
+
+def sentences(compared):
+    said = [wording.sentence(verdict) for verdict in verdicts(compared)]
+    return said + [f"{one.status} {wording.sentence(check)}" for one in fulfilment(compared) for check in one.checks]
+
+
+class ConventionTests(TestCase):
+    def test_every_answer_changes_a_figure_and_a_sentence(self):
+        left = {(name, other, what) for name, other, _ in answers() for what in ("figure", "sentence")}
+        for seed in SEEDS:
+            brief, rigs, hold, _, reference = a_bench(seed)
+            for best in (False, True):
+                for name, other, beside in answers():
+                    open_ = {what for what in ("figure", "sentence") if (name, other, what) in left}
+                    if not open_:
+                        continue
+                    one = Conventions(**beside)
+                    try:
+                        pair = [
+                            compare(brief, rigs, replace(hold, is_best=best, lens_of=None), terms, reference)
+                            for terms in (one, replace(one, **{name: other}))
+                        ]
+                    except DomainError:
+                        break
+                    for what, read in (("figure", figures), ("sentence", sentences)):
+                        if what in open_ and read(pair[0]) != read(pair[1]):
+                            left.discard((name, other, what))
+            if not left:
+                break
+        self.assertEqual(sorted(map(str, left)), [], "decides nothing")
