@@ -106,9 +106,9 @@ def faces_of(bench: Bench, comparison: Comparison, look: Look) -> Faces:
 def _picture(
     bench: Bench, comparison: Comparison, rig: RigFigures, shot: Shot, others: list[Other], height: int, look: Look
 ) -> Picture:
-    letter, s = LETTERS[rig.index], rig.settings
+    letter = LETTERS[rig.index]
     slot = bench.slots[rig.index]
-    setting = f"{wording.focal(s.focal_length_mm)} {wording.f_number(s.f_number)} {wording.shutter(s.shutter_s)} {wording.iso(s.iso)}"
+    setting = wording.settings(rig, marked=comparison.asked is not None)
     figures = (
         ("view", wording.degrees(rig.view.angle_diagonal_deg)),
         ("depth", wording.distance(rig.depth.total_m, look.units)),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from math import inf, isfinite
 
@@ -11,6 +12,7 @@ from cambrel.links import Bench
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.formats import FORMATS, covers
 from cambrel.optics.fulfilment import Fulfilment
+from cambrel.optics.marks import Marks, marks_of
 from cambrel.optics.metering import metered
 from cambrel.optics.rig import BY_HAND, Rig, aperture_stops
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW
@@ -275,9 +277,19 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
 def _at_best(rig: RigFigures, one: Setting) -> Setting:
     """A setting that the picture chooses: it offers to be set by hand, and one that is offers to be chosen again."""
     letter = next(key for key, name in BY_HAND.items() if name == one.key)
+    if rig.settings.focusable and one.key in MARKED:
+        # what is advised exists on a camera; the exact value stands behind it
+        one = replace(one, text=MARKED[one.key](marks_of(rig), rig.carrier.converter))
     if letter in rig.rig.by_hand:
         return replace(one, follows="", choose=f"choose:{rig.index}:{letter}")
     return replace(one, question=f"best:{rig.index}:{letter}", limit="")
+
+
+MARKED: dict[str, Callable[[Marks, float], str]] = {
+    "f_number": lambda marks, converter: wording.f_number(marks.f_number * converter),
+    "shutter_s": lambda marks, converter: wording.shutter(marks.shutter_s),
+    "iso": lambda marks, converter: wording.iso(marks.iso),
+}
 
 
 def _held(rig: RigFigures, reached: float, wanted: float) -> bool:

@@ -27,6 +27,7 @@ from cambrel.pictures.shots import HEIGHTS, rig_shot
 MOST_SAVED = 30
 LIMITS = {
     "framing": "the framing", "range": "tonal range", "sharp": "depth of field", "background": "a soft background",
+    "hands": "steady hands", "shutter": "a fast enough shutter", "motion": "the movement", "stars": "the stars",
     "dark": "light", "light": "noise", "focus": "how near it focuses", "diffraction": "diffraction", "bright": "too much light",
     "sharpness": "fine detail", "cover": "dark corners", "room": "room before the lens", "width": "the framing",
 }  # fmt: skip
@@ -184,7 +185,7 @@ class Decision:
         s = rig.settings
         settings = "cannot focus there"
         if s.focusable:
-            settings = f"{wording.focal(s.focal_length_mm)} {wording.f_number(s.f_number)} {wording.shutter(s.shutter_s)} {wording.iso(s.iso)}"
+            settings = wording.settings(rig, marked=True)
         check = cell.judged.checks[0] if cell.judged.checks else None
         support = one.task.brief.support
         lacks = support in ("tripod", "monopod", "gimbal") and support not in {

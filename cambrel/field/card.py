@@ -90,7 +90,7 @@ def _body(back: Back, card: Card, bodies: list[Any], lenses: list[Any]) -> BodyS
     return BodySaid(
         bodies[back.body].name,
         f"ISO {clean.marked}" if clean else "none",
-        wording.f_number(back.limited_f_number) if back.limited_f_number == back.limited_f_number else "unknown",
+        wording.marked_f_number(back.limited_f_number) if back.limited_f_number == back.limited_f_number else "unknown",
         [(wording.f_number(here), wording.f_number(there)) for here, there in back.ladder],
         [(lenses[number].name, said) for number, said in found.items()],
     )

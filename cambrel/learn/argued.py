@@ -8,15 +8,17 @@ from math import isfinite
 from cambrel import wording
 from cambrel.links import Bench, Slot
 from cambrel.optics.brief import Brief, Conventions, Hold
-from cambrel.optics.comparison import Body, Comparison, Lens, Rig
+from cambrel.optics.comparison import Body, Comparison, Lens, Rig, RigFigures
 from cambrel.optics.depth import depth_of_field
 from cambrel.optics.drills.gathering import SHUTTER_KEPT
 from cambrel.optics.formats import Sensor
 from cambrel.optics.light import exposure_value
 from cambrel.optics.reach import megapixels_left
+from cambrel.optics.reachwork import fields_of
 from cambrel.optics.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW
 from cambrel.optics.verdicts.sharp import LEVEL_PITCH, LEVEL_RESOLVED
 
+TEN_CM = 0.1
 PORTRAIT = Brief(distance_m=2.0, background_m=5.0, light_ev=8.0)
 GOOD_LENS = Lens(
     50, 50, ((50, 1.8),), mtf50=((1.8, 55.0), (4.0, 85.0), (16.0, 85.0)),
@@ -141,22 +143,23 @@ def reaches(c: Comparison, t: Chosen) -> str:
 
 def pixels_reach(c: Comparison, t: Chosen) -> str:
     a, b = c.of(0), c.of(1)
-    counts = [rig.sharpness.pixels_on_subject for rig in (a, b)]
+    counts = [per_ten_cm(c, rig) for rig in (a, b)]
     if not all(map(isfinite, counts)):
         return "Pixels on the subject decide, and they are not known of both."
     how = word(counts[1] / counts[0], LEVEL_PITCH, "fewer", "more", "as many")
-    left = float(
-        megapixels_left(
-            a.frames.pixels / 1e6, a.settings.focal_length_mm, a.frames.width_mm, a.frames.height_mm,
-            b.settings.focal_length_mm, b.frames.width_mm, b.frames.height_mm,
-        )
-    )  # fmt: skip
+    left = float(megapixels_left(a.frames.pixels / 1e6, *fields_of(a), *fields_of(b)))
     than = "as" if how == "as many" else "than"
     ratio = "" if how == "as many" else f", {wording.times(counts[1] / counts[0])} as many"
     return (
-        f"B lays {how} pixels along the subject {than} A{ratio}: {wording.significant(counts[1])} against {wording.significant(counts[0])}. "
-        f"Cut to B’s view, A keeps {wording.significant(left)} of its {wording.significant(a.frames.pixels / 1e6)} megapixels."
+        f"B puts {how} pixels on each 10 cm of the subject {than} A{ratio}: {wording.significant(counts[1])} against "
+        f"{wording.significant(counts[0])}. "
+        f"Cropped to B’s view, A keeps {wording.significant(left)} of its {wording.significant(a.frames.pixels / 1e6)} megapixels."
     )
+
+
+def per_ten_cm(c: Comparison, rig: RigFigures) -> float:
+    """Pixels along ten centimetres of the subject."""
+    return rig.sharpness.pixels_on_subject * TEN_CM / min(c.brief.subject_height_m, rig.view.field_high_m)
 
 
 def stepped(c: Comparison, t: Chosen) -> str:

@@ -22,7 +22,7 @@ from cambrel.optics.budget import HAND_FACTORS
 from cambrel.optics.diffraction import diffraction_limited_f_number
 from cambrel.optics.figures import Array, Frames, each_of
 from cambrel.optics.glass import Glass, glass_of
-from cambrel.optics.rig import Body, Lens, Rig
+from cambrel.optics.rig import SMALLEST_POSSIBLE_F_NUMBER, Body, Lens, Rig
 from cambrel.optics.sentences import LEVEL_VIEW
 
 V = TypeVar("V", float, Array)
@@ -182,19 +182,12 @@ def asked_of(
     # 4. the f-number
     m = v / f - 1
     set_n = each_of([one.f_number for one in hands], np.nan) * factors
-    wide = glass.widest(f)
+    wide = np.where(glass.opens, glass.widest(f), np.maximum(backs.fastest_made * factors, SMALLEST_POSSIBLE_F_NUMBER))
     small = np.maximum(glass.smallest, wide)
-    n_range = np.zeros_like(f)
-    if asks_range and a > 0:
-        with np.errstate(invalid="ignore"):
-            n_range = np.maximum(u / a - 1, 1 - u / b) * f * f / (safe_c * np.where(seen, u - f, 1.0))
-        # focused at infinity only what is near matters
-        n_range = np.where(np.isinf(u), f * f / (safe_c * a), n_range)
-    n_blur = np.full_like(f, inf)
-    if brief.blur_share is not None and brief.background_m is not None:
-        there = d + 1000 * brief.background_m
-        n_blur = f * (1 / u - 1 / there) / (1 / f - 1 / u) / (brief.blur_share * frames.diagonal_mm)
-        n_blur = np.maximum(n_blur, 1e-9)
+    ends = (a, b) if asks_range and a > 0 else None
+    there = d + 1000 * brief.background_m if brief.blur_share is not None and brief.background_m is not None else None
+    wanted_disc = (brief.blur_share or 0.0) * frames.diagonal_mm
+    n_range, n_blur = _n_range(ends, f, u, safe_c), _n_blur(there, f, u, wanted_disc)
     n_diff = np.asarray(diffraction_limited_f_number(1000 * safe_c, m, conventions.wavelength_nm))
     base = backs.base
     per = 100 / 2.0**brief.light_ev
@@ -204,7 +197,11 @@ def asked_of(
     lo = np.minimum(np.maximum(wide, n_range), small)
     easy = np.maximum(lo, n_diff / 2)
     hi = np.maximum(lo, np.minimum(np.minimum(small, n_blur), easy))
-    n = np.where(np.isnan(set_n), np.clip(n_free, lo, hi), np.clip(set_n, wide, small))
+    n = np.where(
+        np.isnan(set_n),
+        np.clip(n_free, lo, hi),
+        np.clip(set_n, np.where(glass.opens, wide, SMALLEST_POSSIBLE_F_NUMBER), small),
+    )
     n_bound = _why_n(n, set_n, n_free, lo, hi, wide, n_range, small, n_blur)
     # 5. back towards the subject as far as that f-number lets it
     focus_bound = np.full(len(glass), "subject", dtype=object)
@@ -217,6 +214,8 @@ def asked_of(
     focus_bound = np.where(at_limit & seen, "limit", focus_bound)
     v = np.asarray(geometry.image_distance_mm(f, u / 1000))
     m = v / f - 1
+    # what range and blur ask for at the focus that was found
+    n_range, n_blur = _n_range(ends, f, u, safe_c), _n_blur(there, f, u, wanted_disc)
     # 6. and 7. time and ISO
     fastest, slowest = backs.fastest, backs.slowest
     effective = n * (1 + m)
@@ -244,6 +243,7 @@ def asked_of(
             "background": 2 * np.log2(n / n_blur),
             "light": np.log2(needed / missing.as_clean_iso(backs, frames, conventions)),
             "focus": 2 * np.log2(disc / safe_c),
+            "time": np.log2(t / t_max),
             "diffraction": 2 * np.log2(n / n_diff),
             "bright": np.log2(iso * t / (per * effective**2)),
             "dark": np.log2(per * effective**2 / (iso * t)),
@@ -251,7 +251,10 @@ def asked_of(
     contrast = missing.contrast(brief, conventions, backs, glass, n, effective, frames)
     missed["sharpness"] = np.log2(missing.HALF / np.maximum(contrast, 1e-9))
     short = {key: np.where(np.isnan(value) | (value < 0), 0.0, value) for key, value in missed.items()}
-    codes = missing.codes(short, wanted_f, f, contrast, known, seen, asks_range, image)
+    codes = missing.codes(
+        short, wanted_f, f, contrast, known, seen, asks_range, image, _timed(brief, conventions, frames)
+    )
+    codes["light"] = np.where(np.isnan(missed["light"]), missing.UNKNOWN, codes["light"])
     status, fails = missing.worst(codes, short)
     return Asked(
         np.where(seen, f, np.nan), np.where(seen, u / 1000, np.nan), np.where(seen, n, np.nan), np.where(seen, t, np.nan),
@@ -261,6 +264,24 @@ def asked_of(
         t_max,
         np.where(seen, missing.margin(missed | {"room": -2 * np.log2(small / np.maximum(n_range, 1e-9))}, short), -inf),
     )  # fmt: skip
+
+
+def _n_range(ends: tuple[float, float] | None, f: Array, u: Array, c: Array) -> Array:
+    """The smallest f-number at which both ends [mm] of what must be sharp are; 0 where nothing is asked."""
+    if ends is None:
+        return np.zeros_like(f)
+    a, b = ends
+    with np.errstate(invalid="ignore"):
+        held = np.maximum(u / a - 1, 1 - u / b) * f * f / (c * np.where(u > f, u - f, 1.0))
+    # focused at infinity only what is near matters
+    return np.where(np.isinf(u), f * f / (c * a), held)
+
+
+def _n_blur(there: float | None, f: Array, u: Array, disc: Array) -> Array:
+    """The largest f-number at which the background, so far away [mm], is in discs of a size [mm]; without end where nothing is asked."""
+    if there is None:
+        return np.full_like(f, inf)
+    return np.maximum(f * np.abs(1 / u - 1 / there) / (1 / f - 1 / u) / disc, 1e-9)
 
 
 def _image_mm(brief: Brief, frames: Frames[Array], width_m: float | None) -> Array:
@@ -288,6 +309,17 @@ def cropped(frames: Frames[Array], kept: Array, conventions: Conventions) -> Fra
         pitch_um=frames.pitch_um,
         coc_mm=coc,
     )
+
+
+def _timed(brief: Brief, conventions: Conventions, frames: Frames[Array]) -> NDArray[np.bool_]:
+    """Whether it is known how long the shutter may be open: movement and stars go by what counts as sharp, or by pixels."""
+    by_circle = brief.subject_speed_m_per_s > 0
+    by_pitch = False
+    if brief.declination_deg is not None:
+        by_circle |= conventions.star_rule == "exact"
+        by_pitch = conventions.star_rule == "aperture_pixel"
+    unknown = (np.isnan(frames.coc_mm) & by_circle) | (np.isnan(frames.pitch_um) & by_pitch)
+    return np.asarray(~unknown)
 
 
 def _slowest(

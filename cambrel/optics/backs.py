@@ -13,8 +13,9 @@ from numpy.typing import NDArray
 from cambrel.optics import figuring
 from cambrel.optics.brief import Brief, Conventions
 from cambrel.optics.figures import Array, Frames, each_of
+from cambrel.optics.formats import nearest_format
 from cambrel.optics.glass import Glass
-from cambrel.optics.rig import Rig
+from cambrel.optics.rig import SMALLEST_POSSIBLE_F_NUMBER, Rig
 
 USUAL_BASE_ISO = 100.0
 """Of a body whose base ISO is not known."""
@@ -36,6 +37,8 @@ class Backs:
     pixel_um: Array
     stabilised: Array
     with_lens: Array
+    fastest_made: Array
+    """F-number of the fastest lenses that are made for such a sensor."""
 
     def take(self, at: NDArray[Any]) -> Backs:
         """Some of them, or some more than once."""
@@ -68,4 +71,12 @@ def backs_of(brief: Brief, rigs: Sequence[Rig], conventions: Conventions) -> Bac
         each_of([rig.pixel_um for rig in rigs], np.nan),
         each("stabilisation_stops", np.nan),
         each("stabilisation_with_lens_stops", np.nan),
+        np.array([nearest_format(rig.sensor).fastest_f_number for rig in rigs], dtype=float),
     )
+
+
+def opens_to(rig: Rig, focal_length_mm: float) -> float:
+    """The f-number of a rig wide open with its converter; that of the fastest lenses made for its sensor, where its lens does not say."""
+    if rig.lens.widest:
+        return float(rig.lens.widest_f_number(focal_length_mm / rig.converter)) * rig.converter
+    return max(nearest_format(rig.sensor).fastest_f_number * rig.converter, SMALLEST_POSSIBLE_F_NUMBER)

@@ -128,7 +128,9 @@ def sharpness(
     detail = formulas.finest_detail_mm(known, np.where(near, spot.away_m, 1.0), of(view.image_distance_mm, 1.0))
     safe_pitch = np.where(counted, frames.pitch_um, 1.0)
     focal, at = of(s.focal_length_mm, 1.0), of(s.subject_distance_m, 1.0)
-    pixels = reach.pixels_on_subject(brief.subject_height_m, of(view.image_distance_mm, 1.0), at, safe_pitch)
+    # of a subject that is taller than the frame what the frame shows
+    shown_m = np.minimum(brief.subject_height_m, of(view.field_high_m, 1.0))
+    pixels = reach.pixels_on_subject(shown_m, of(view.image_distance_mm, 1.0), at, safe_pitch)
     own = {
         "diffraction_mm": lengths["diffraction"] / (2 * formulas.S_HALF),
         "defocus_mm": lengths["defocus"] / (2 * formulas.DISC_HALF),

@@ -67,13 +67,13 @@ CIRCLE_OF_CONFUSION_SCHOOLS: Choices[CircleOfConfusion] = Choices(
             "diagonal / 1500",
             "A fixed share of the frame, for a print looked at whole.",
             lambda sensor, **_: sensor.diagonal_mm / 1500,
-            "diagonal / 1500",
+            "1/1500 of the diagonal",
         ),
         "diagonal_1730": CircleOfConfusion(
             "diagonal / 1730",
             "A stricter fixed share of the frame, found in many lens tables.",
             lambda sensor, **_: sensor.diagonal_mm / 1730,
-            "diagonal / 1730",
+            "1/1730 of the diagonal",
         ),
         "traditional": CircleOfConfusion(
             "0.030 mm on full frame",
@@ -85,7 +85,7 @@ CIRCLE_OF_CONFUSION_SCHOOLS: Choices[CircleOfConfusion] = Choices(
             "from the print",
             "What the eye resolves at the viewing distance, carried back to the sensor through the enlargement.",
             _print,
-            "the print",
+            "what the eye sees in the print",
         ),
         "two_pixels": CircleOfConfusion(
             "two pixels",

@@ -253,9 +253,9 @@ class RigFigures:
         return lens.focal_min_mm * converter, lens.focal_max_mm * converter
 
     @property
-    def seen_diagonal(self) -> float:
-        """How much of the scene is seen along the frame's diagonal, as a share of how far away it is."""
-        return self.frames.diagonal_mm / self.view.image_distance_mm
+    def field(self) -> float:
+        """What is seen at the subject along the measure of the crop in force, in frames of full frame's [m]: two of one field see alike."""
+        return self.settings.subject_distance_m / self.view.image_distance_mm / self.frames.crop
 
     def widest_f_number(self, focal_length_mm: float) -> float:
         """F-number wide open at a focal length with the converter; 0.5, the limit in air, where the lens does not say."""

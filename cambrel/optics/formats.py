@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import lru_cache
 from math import hypot, sqrt
 from typing import Any
 
@@ -253,6 +254,7 @@ def largest_covered_format(image_circle_mm: float) -> Format | None:
     return max(covered, key=lambda format_: format_.diagonal_mm, default=None)
 
 
+@lru_cache(maxsize=1024)
 def nearest_format(sensor: Sensor) -> Format:
     """The named format whose diagonal is nearest to the sensor's, for what lenses may be expected."""
     return min(FORMATS.values(), key=lambda format_: abs(format_.diagonal_mm / sensor.diagonal_mm - 1))

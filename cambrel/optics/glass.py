@@ -32,6 +32,8 @@ class Glass:
     log_number: Array
     per_mm: Array
     stabilised: Array
+    opens: NDArray[np.bool_]
+    """Whether it is known how wide it opens."""
 
     def __len__(self) -> int:
         return len(self.factor)
@@ -43,7 +45,7 @@ class Glass:
     def beside(self, other: Glass) -> Glass:
         """These and after them others."""
 
-        def joined(one: Array, two: Array) -> Array:
+        def joined(one: Any, two: Any) -> Any:
             if one.ndim == 2:
                 most = max(one.shape[1], two.shape[1])
                 one, two = (np.pad(x, ((0, 0), (0, most - x.shape[1])), mode="edge") for x in (one, two))
@@ -111,4 +113,5 @@ def glass_of(lenses: Sequence[Lens], factors: Sequence[float] | None = None) -> 
         np.log(known[:, :, 0]),
         known[:, :, 1],
         each_of([lens.stabilisation_stops for lens in lenses], np.nan),
+        np.array([bool(lens.widest) for lens in lenses], dtype=bool),
     )

@@ -26,7 +26,7 @@ HALF, NEAR_HALF = 0.5, 0.3
 """Contrast that is left of the finest lines asked for: enough, and nearly."""
 STATUSES = np.array([Status.DOES, Status.NEARLY, Status.CANNOT, Status.UNKNOWN], dtype=object)
 DOES, NEARLY, CANNOT, UNKNOWN = range(4)
-FAILS = ("framing", "range", "background", "dark", "light", "focus", "diffraction", "bright", "sharpness")
+FAILS = ("framing", "range", "background", "dark", "light", "focus", "time", "diffraction", "bright", "sharpness")
 """What may be missed, in the order in which it is named where two are as bad."""
 
 
@@ -84,8 +84,9 @@ def codes(
     seen: Array,
     asks_range: bool,
     image: Array,
+    timed: NDArray[np.bool_],
 ) -> dict[str, Array]:
-    """How far each demand is met."""
+    """How far each demand is met; timed: whether it is known how long the shutter may be open."""
     codes = {}
     for key, value in short.items():
         codes[key] = np.where(value <= LEVEL_STOPS, DOES, np.where(value <= NEAR_STOPS, NEARLY, CANNOT))
@@ -98,9 +99,10 @@ def codes(
     codes["sharpness"] = np.where(left >= HALF, DOES, np.where(left >= NEAR_HALF, NEARLY, CANNOT))
     if asks_range:
         codes["range"] = np.where(known, codes["range"], UNKNOWN)
-    codes["light"] = np.where(np.isnan(short["light"]), UNKNOWN, codes["light"])
     codes["diffraction"] = np.where(known, codes["diffraction"], DOES)
+    codes["focus"] = np.where(known | (short["focus"] == 0), codes["focus"], UNKNOWN)
     codes["focus"] = np.where(seen, codes["focus"], CANNOT)
+    codes["time"] = np.where(timed, codes["time"], UNKNOWN)
     return codes
 
 
@@ -123,6 +125,6 @@ WORTH_HAVING = 2.0
 def margin(missed: Mapping[str, Array], short: Mapping[str, Array]) -> Array:
     """The least room of all demands: of what the settings were chosen by, how far the lens still goes (room); else what is left to the limit."""
     rooms = [-missed[key] for key in ("background", "light", "focus", "diffraction", "sharpness", "room")]
-    rooms += [np.where(short[key] > 0, -short[key], inf) for key in ("framing", "range", "dark", "bright")]
+    rooms += [np.where(short[key] > 0, -short[key], inf) for key in ("framing", "range", "time", "dark", "bright")]
     least = np.minimum.reduce([np.where(np.isnan(room), inf, room) for room in rooms])
     return np.asarray(np.floor(np.minimum(least, WORTH_HAVING) * 6 + 1e-9) / 6)

@@ -9,7 +9,7 @@ import numpy as np
 
 from cambrel.optics import depth, light
 from cambrel.optics.asking import cropped
-from cambrel.optics.backs import backs_of
+from cambrel.optics.backs import backs_of, opens_to
 from cambrel.optics.brief import Brief, Conventions, Hold
 from cambrel.optics.comparison import compare
 from cambrel.optics.figures import Array
@@ -48,7 +48,7 @@ def race(brief: Brief, rig: Rig, conventions: Conventions) -> Curve | None:
         or not isfinite(best.first.frames.coc_mm)
     ):
         return None
-    widest = float(rig.lens.widest_f_number(s.focal_length_mm / rig.converter)) * rig.converter
+    widest = opens_to(rig, s.focal_length_mm)
     smallest = max(min(rig.lens.smallest_f_number or SMALLEST_SHOWN, LARGEST_F_NUMBER) * rig.converter, widest)
     n = np.array(
         [

@@ -49,30 +49,23 @@ def arc_seconds_per_pixel(focal_length_mm: Any, pixel_pitch_um: Any) -> Quantity
 
 
 def megapixels_left(
-    megapixels: Any,
-    focal_length_mm: Any,
-    width_mm: Any,
-    height_mm: Any,
-    to_focal_length_mm: Any,
-    to_width_mm: Any,
-    to_height_mm: Any,
+    megapixels: Any, field_width_m: Any, field_height_m: Any, to_field_width_m: Any, to_field_height_m: Any
 ) -> Quantity:
-    """What is left of a picture cropped to another rig's angle of view, on both sides, at infinity; at most all of it.
+    """What is left of a picture cropped to what another rig sees at the subject, on both sides; at most all of it.
 
     Parameters
-        megapixels: of the picture
-        focal_length_mm, width_mm, height_mm: of the rig that took it [mm]
-        to_focal_length_mm, to_width_mm, to_height_mm: of the rig whose view is wanted [mm]
+        megapixels: of the picture, scalar or array
+        field_width_m, field_height_m: what it shows at the subject, w d/v, as it stands and is focused [m]
+        to_field_width_m, to_field_height_m: what is wanted of it [m]
     Returns
         megapixels
     """
-    theirs, ours = positive("to_focal_length_mm", to_focal_length_mm), positive("focal_length_mm", focal_length_mm)
     left = positive("megapixels", megapixels)
     for wanted, has in (
-        (positive("to_width_mm", to_width_mm), positive("width_mm", width_mm)),
-        (positive("to_height_mm", to_height_mm), positive("height_mm", height_mm)),
+        (positive("to_field_width_m", to_field_width_m), positive("field_width_m", field_width_m)),
+        (positive("to_field_height_m", to_field_height_m), positive("field_height_m", field_height_m)),
     ):
-        left = left * np.minimum(1.0, wanted / theirs * ours / has)
+        left = left * np.minimum(1.0, wanted / has)
     return left
 
 

@@ -7,7 +7,7 @@ from math import isfinite, log2
 
 from cambrel.optics.brief import Brief, Hold
 from cambrel.optics.comparison import Comparison, Lens, Rig, RigFigures, compare
-from cambrel.optics.geometry import walking_distance_m
+from cambrel.optics.geometry import focal_length_for_image_distance_mm, walking_distance_m
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.reach import megapixels_left
 from cambrel.optics.sentences import LEVEL_VIEW
@@ -35,7 +35,7 @@ class Way:
 def tightest(comparison: Comparison) -> RigFigures | None:
     """The rig that sees least of those that see anything."""
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
-    return min((rig for rig in rigs if rig.settings.focusable), key=lambda rig: rig.seen_diagonal, default=None)
+    return min((rig for rig in rigs if rig.settings.focusable), key=lambda rig: rig.field, default=None)
 
 
 def ways(comparison: Comparison, rig: RigFigures) -> tuple[Way, ...]:
@@ -43,7 +43,7 @@ def ways(comparison: Comparison, rig: RigFigures) -> tuple[Way, ...]:
     goal = tightest(comparison)
     if goal is None or not rig.settings.focusable:
         return ()
-    times = rig.seen_diagonal / goal.seen_diagonal
+    times = rig.field / goal.field
     if times <= 1 + LEVEL_VIEW:
         return ()
     brief, now = as_it_stands(comparison, rig)
@@ -52,10 +52,15 @@ def ways(comparison: Comparison, rig: RigFigures) -> tuple[Way, ...]:
     nearer = replace(
         brief, distance_m=there, focus_distance_m=None if brief.focus_distance_m is None else there + offset
     )
+    # as far as it is focused the field goes by the image distance
+    focal = float(
+        focal_length_for_image_distance_mm(times * rig.view.image_distance_mm, rig.settings.object_distance_m)
+    )
+    longer = focal / rig.settings.focal_length_mm
     lens = Rig(
         now.body,
         Lens(),
-        rig.settings.focal_length_mm * times,
+        focal,
         rig.settings.f_number,
         now.shutter_s,
         now.iso,
@@ -63,7 +68,7 @@ def ways(comparison: Comparison, rig: RigFigures) -> tuple[Way, ...]:
     )
     found = [_cropped(rig, goal)]
     for key, takes, at, by in (
-        ("converter", times, brief, replace(now, converter=now.converter * times)),
+        ("converter", longer, brief, replace(now, converter=now.converter * longer)),
         ("lens", lens.focal_length_mm, brief, lens),
         ("walk", there, nearer, now),
     ):
@@ -77,13 +82,13 @@ def ways(comparison: Comparison, rig: RigFigures) -> tuple[Way, ...]:
     return tuple(found)
 
 
+def fields_of(rig: RigFigures) -> tuple[float, float]:
+    """Both sides of what a rig shows at the subject [m]."""
+    return rig.view.field_wide_m, rig.view.field_high_m
+
+
 def _cropped(rig: RigFigures, goal: RigFigures) -> Way:
-    views = (
-        value
-        for one in (rig, goal)
-        for value in (one.settings.focal_length_mm, one.frames.width_mm, one.frames.height_mm)
-    )
-    kept = float(megapixels_left(1.0, *views))
+    kept = float(megapixels_left(1.0, *fields_of(rig), *fields_of(goal)))
     pixels = rig.frames.pixels * kept if isfinite(rig.frames.pixels) else float("nan")
     return Way("crop", kept**0.5, rig.sharpness.finest_detail_mm, pixels, log2(kept))
 

@@ -23,6 +23,9 @@ KINDS = frozenset(
         "share",
         "iso",
         "s",
+        "f-mark",
+        "s-mark",
+        "iso-mark",
         "deg",
         "g",
         "number",
@@ -32,6 +35,7 @@ KINDS = frozenset(
 )
 """rig: an index, shown as its letter; f: an f-number; stops: an amount without its sign, "n-stop" the same before a noun (a 3-stop filter),
 "signed" with it;
+f-mark, s-mark, iso-mark: a setting that is advised, shown as the nearest that a camera offers;
 share: a ratio shown in percent; count: a large number in words; whole: in full."""
 
 LEVEL_VIEW = 0.01

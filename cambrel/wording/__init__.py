@@ -10,7 +10,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from math import floor, inf, isinf, log10
 
+from cambrel.optics.figures import RigFigures
+from cambrel.optics.marks import marks_of
 from cambrel.optics.sentences import Figure, Sentence
+from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, nearest
 
 NBSP = "\u00a0"
 DASH = "–"
@@ -158,6 +161,31 @@ def iso_text(value: float) -> str:
     return significant(value, 4 if value >= 10000 else 3)
 
 
+def settings(rig: RigFigures, *, marked: bool) -> str:
+    """What a rig is set to, in one line: as computed, or at the nearest marks that its gear offers."""
+    s, times = rig.settings, rig.carrier.converter
+    number, seconds, speed = s.f_number, s.shutter_s, s.iso
+    if marked:
+        marks = marks_of(rig)
+        number, seconds, speed = marks.f_number * times, marks.shutter_s, marks.iso
+    return f"{focal(s.focal_length_mm)} {f_number(number)} {shutter(seconds)} {iso(speed)}"
+
+
+def marked_f_number(number: float) -> str:
+    """The nearest aperture that lenses are set to."""
+    return f_number(nearest(number, F_NUMBERS).typed)
+
+
+def marked_shutter(seconds: float) -> str:
+    """The nearest time that shutters are set to; longer than they go it is counted."""
+    return shutter(nearest(seconds, SHUTTERS).typed if seconds < SHUTTERS[-1].exact * 1.2 else seconds)
+
+
+def marked_iso(value: float) -> str:
+    """The nearest ISO that cameras are set to."""
+    return iso(nearest(value, ISOS).typed)
+
+
 def stops(amount: float) -> str:
     """An amount of stops, without its sign."""
     if amount != amount:
@@ -281,6 +309,9 @@ _BY_KIND: dict[str, Callable[[float], str]] = {
     "share": share,
     "iso": iso,
     "s": shutter,
+    "f-mark": marked_f_number,
+    "s-mark": marked_shutter,
+    "iso-mark": marked_iso,
     "time": duration,
     "MB": megabytes,
     "deg": degrees,

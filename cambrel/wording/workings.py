@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from math import atan, log2, nan, sqrt
 
 from cambrel import wording
 from cambrel.optics.sentences import Figure
@@ -11,7 +12,9 @@ from cambrel.optics.workings import Working
 from cambrel.wording import METRES, Units
 
 SYMBOL = re.compile(r"[A-Za-zλπΦ]+[₀-₉ₑₕ]*")
-DIGITS = 4
+FEWEST_DIGITS, MOST_DIGITS, CLOSE = 4, 12, 2e-3
+SIGNS = {"×": "*", "−": "-", "²": "**2", "^": "**", "√": "sqrt", "log₂": "log2"}
+"""What a formula is written with, as Python reads it."""
 
 
 @dataclass(frozen=True)
@@ -25,18 +28,59 @@ class Line:
 
 def written(line: Working, units: Units = METRES) -> Line:
     """A line of working in text; lengths in the scene stay metres in it, as its formula is in those."""
-    values = {one.symbol: _bare(one.value) for one in line.terms}
-    numbers = SYMBOL.sub(lambda found: values.get(found[0], found[0]), line.formula)
     return Line(
         f"{line.symbol} = {line.formula}",
-        f"{numbers} = {wording.figure(line.result, units)}",
+        f"{_numbers(line)} = {_result(line.result, units)}",
         tuple((one.symbol, one.name, wording.figure(one.value)) for one in line.terms),
     )
 
 
-def _bare(value: Figure) -> str:
+def _numbers(line: Working) -> str:
+    """The formula with its numbers, in as few digits as come to the result: more where large ones are taken from each other."""
+    result = float(line.result.value)
+    text = ""
+    for digits in range(FEWEST_DIGITS, MOST_DIGITS + 1):
+        text = _with_numbers(line, digits)
+        if abs(_worked_out(text) - result) <= CLOSE * abs(result):
+            break
+    return text
+
+
+def _with_numbers(line: Working, digits: int) -> str:
+    values = {one.symbol: _bare(one.value, digits) for one in line.terms}
+    return SYMBOL.sub(lambda found: values.get(found[0], found[0]), line.formula)
+
+
+def _worked_out(numbers: str) -> float:
+    """What a formula with its numbers comes to; formulas are the house's own, nobody types them."""
+    for sign, meant in SIGNS.items():
+        numbers = numbers.replace(sign, meant)
+    try:
+        return float(eval(numbers, {"__builtins__": {}, "sqrt": sqrt, "log2": log2, "atan": atan, "min": min}))
+    except (ZeroDivisionError, ValueError):
+        return nan  # so few digits leave nothing of a difference
+
+
+def _result(value: Figure, units: Units) -> str:
+    """What a formula comes to: as it is shown elsewhere, but with its sign, and a time not rounded to the marks of shutters."""
+    number = float(value.value)
+    if value.kind == "stops" and number < 0:
+        return wording.MINUS + wording.figure(value, units)
+    if value.kind == "s" and number >= SLOW_S:
+        return f"{wording.significant(number)}{wording.NBSP}s"
+    return wording.figure(value, units)
+
+
+SLOW_S = 0.29
+"""From here on a time is not written as a fraction."""
+
+
+def _bare(value: Figure, digits: int) -> str:
     """A number without its unit, as it stands in a formula."""
     if isinstance(value.value, str):
         return value.value
-    text = wording.shutter_text(value.value) if value.kind == "s" else wording.significant(value.value, DIGITS)
-    return f"({text})" if "/" in text or text.startswith(wording.MINUS) else text
+    number = value.value
+    if value.kind == "s" and 0 < number < SLOW_S:
+        return f"(1/{wording.significant(1 / number, digits)})"
+    text = wording.significant(number, digits)
+    return f"({text})" if text.startswith(wording.MINUS) else text

@@ -13,7 +13,7 @@ from cambrel.links import Bench
 from cambrel.optics.brief import GOOD_ENOUGH_SCHOOLS
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.reach import megapixels_left
-from cambrel.optics.reachwork import tightest, ways
+from cambrel.optics.reachwork import fields_of, tightest, ways
 from cambrel.optics.stars import corner_stretch
 from cambrel.optics.verdicts.sharp import what_limits
 from cambrel.wording import DASH, LETTERS
@@ -105,12 +105,7 @@ def _megapixels_left(rig: RigFigures, goal: RigFigures | None) -> str:
     """Of a rig's picture, cropped to the view of the one that sees least."""
     if goal is None or not isfinite(rig.sharpness.lines_per_height) or not isfinite(rig.frames.pixels):
         return DASH
-    views = (
-        value
-        for one in (rig, goal)
-        for value in (one.settings.focal_length_mm, one.frames.width_mm, one.frames.height_mm)
-    )
-    return wording.significant(float(megapixels_left(rig.frames.pixels / 1e6, *views)))
+    return wording.significant(float(megapixels_left(rig.frames.pixels / 1e6, *fields_of(rig), *fields_of(goal))))
 
 
 def _stretch(rig: RigFigures) -> float:

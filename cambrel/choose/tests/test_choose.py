@@ -18,6 +18,7 @@ from cambrel.links import Task, decode, encode, encode_brief
 from cambrel.optics.brief import Brief
 from cambrel.optics.comparison import compare
 from cambrel.optics.fulfilment import fulfilment
+from cambrel.optics.stops import F_NUMBERS, ISOS
 from cambrel.owners.models import User
 from cambrel.shelf.models import Adapter, Body, Kit, Lens
 from cambrel.shelf.tests.test_shelf import ShelfTestCase
@@ -42,8 +43,13 @@ class ChooseTests(ShelfTestCase):
                     self.assertTrue(bench.hold.is_best)
                     comparison = read({"b": token}).comparison
                     self.assertEqual(self.said(fulfilment(comparison)[0].status), cell.status)
-                    iso = re.search(r"ISO\s(\d+)", cell.settings)[1]
-                    self.assertAlmostEqual(comparison.first.settings.iso / int(iso), 1, delta=0.02)
+                    # what is advised is a mark, the nearest to what was computed
+                    iso = int(re.search(r"ISO\s(\d+)", cell.settings)[1])
+                    self.assertIn(iso, {stop.typed for stop in ISOS})
+                    self.assertLess(abs(log2(comparison.first.settings.iso / iso)), 0.2)
+                    self.assertIn(
+                        re.search(r"f/([\d.]+)", cell.settings)[1], {stop.marked for stop in F_NUMBERS} | {"1.7"}
+                    )
                     self.assertEqual(self.client.get(cell.bench).status_code, 200)
 
     def test_a_cell_says_how_clean_and_how_sharp_against_what_is_asked(self):

@@ -9,8 +9,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cambrel.optics.brief import Brief
-from cambrel.optics.comparison import Conventions, Hold, Lens, compare
-from cambrel.optics.formats import FORMATS
+from cambrel.optics.comparison import Body, Conventions, Hold, Lens, Rig, compare
+from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.rig import aperture_stops
 from cambrel.optics.sentences import Figure
 from cambrel.optics.tests.given import ALL_HOLDS, Close, prime, rig
@@ -137,7 +137,7 @@ class KnownQuarrelsTests(TestCase):
             pair = [rig(), rig("aps-c", 50)]
             said = by_key(compare(Brief(), [pair[i] for i in order], Hold("same")))
             self.assertEqual(said["depth"].figures["word"].value, "less" if order == (0, 1) else "more")
-            self.assertIn("same lens, same spot", said["depth"].figures["held"].value)
+            self.assertIn("same spot, same focal length", said["depth"].figures["held"].value)
             self.assertEqual(said["same_lens_depth"].figures["small"].value, order.index(1))
 
     def test_same_picture_same_f_number_the_smaller_sensor_shows_more_depth(self):
@@ -166,16 +166,36 @@ class KnownQuarrelsTests(TestCase):
 
     def test_converted_f_number_makes_the_same_picture_and_level_light(self):
         said = by_key(compare(Brief(shape="3:2"), [rig(), rig("micro-four-thirds", 25)], Hold(aperture="depth")))
-        self.assertIn("are equivalent, they make the same picture", said["equivalent"].text)
+        self.assertEqual(
+            said["equivalent"].figures["same"].value,
+            "same view, same depth of field, same background blur, same light",
+        )
         self.assertIn("the same light", said["total_light"].text)
+
+    def test_what_people_call_equivalent_is_and_what_is_a_little_off_is_named(self):
+        """The crop factor alone, as one says it: at 2 m the view is a percent off; near the hyperfocal distance half a percent grows large."""
+        own = Hold("own", "spot", "own", "own")
+        said = by_key(compare(Brief(), [rig(n=3.4), rig("micro-four-thirds", 25, 1.7)], own))
+        self.assertIn("{b} sees {off} {side}", said["equivalent"].text)
+        self.assertAlmostEqual(said["equivalent"].figures["off"].value, 0.0127, delta=0.0005)
+        self.assertNotIn("view", {verdict.key for verdict in verdicts(compare(
+            Brief(), [rig(n=3.4), rig("micro-four-thirds", 25, 1.7)], own
+        ))})  # fmt: skip
+        half = Rig(Body(Sensor(18, 12, 4000)), Lens(), 25, 8, 1 / 125, 400)
+        full = Rig(Body(Sensor(36, 24, 6000)), Lens(), 50, 16, 1 / 125, 400)
+        said = by_key(compare(Brief(distance_m=5.0), [full, half], own))
+        self.assertIn("near the hyperfocal distance", said["equivalent"].text)
+        self.assertNotIn("shape", said["equivalent"].text)
+        apart = by_key(compare(Brief(), [rig(n=3.4), rig("micro-four-thirds", 24.2, 1.7)], own))
+        self.assertNotIn("equivalent", apart)
 
     def test_stepping_back_with_a_longer_lens_leaves_depth_and_magnifies_blur(self):
         compared = compare(
             Brief(distance_m=3.0, background_m=30.0), [rig(focal=50, n=2.8), rig(focal=100, n=2.8)], Hold("own", "walk")
         )
         said = by_key(compared)
-        self.assertIn("level", said["depth"].text)
-        self.assertIn("the blur is not", said["background_blur"].text)
+        self.assertIn("is the same", said["depth"].text)
+        self.assertIn("The background blur is not", said["background_blur"].text)
         self.assertGreater(said["background_blur"].figures["times"].value, 1.5)
 
     def test_pixels_and_picture_may_disagree_on_depth_and_on_noise(self):
@@ -187,7 +207,10 @@ class KnownQuarrelsTests(TestCase):
 
     def test_no_such_lens(self):
         phone = "type-1-2.55"
-        cases = ((1.2, "cannot_exist", "cannot exist in air"), (4.0, "no_such_lens", "no such lens is to be expected"))
+        cases = (
+            (1.2, "cannot_exist", "No lens can be that fast in air"),
+            (4.0, "no_such_lens", "No such lens is to be expected"),
+        )
         for n, key, text in cases:
             with self.subTest(n=n):
                 said = by_key(
@@ -197,7 +220,7 @@ class KnownQuarrelsTests(TestCase):
         said = by_key(
             compare(Brief(), [rig(n=2.8), rig("micro-four-thirds", 25, lens=Lens(12, 60, ((12, 2.8),), 22))], Hold())
         )
-        self.assertIn("this one opens to", said["gap"].text)
+        self.assertIn("This one opens to", said["gap"].text)
         figures = said["gap"].figures
         self.assertAlmostEqual(figures["stops"].value, aperture_stops(2.8, figures["n"].value))
 
@@ -221,7 +244,7 @@ class KnownQuarrelsTests(TestCase):
         self.assertTrue({"simple_rule", "effective_f_number"} <= set(said))
         self.assertIn("walk_same_spot", by_key(compare(Brief(), [rig(), rig("aps-c", 33)], Hold(place="walk"))))
         stuck = rig("aps-c", 33, lens=Lens(33, 33, ((33, 2.0),), 16, close_focus_m=3.0))
-        self.assertIn("drawn soft", by_key(compare(Brief(), [rig(), stuck], Hold("own")))["focus_limit"].text)
+        self.assertIn("comes out soft", by_key(compare(Brief(), [rig(), stuck], Hold("own")))["focus_limit"].text)
         far = by_key(
             compare(
                 Brief(),

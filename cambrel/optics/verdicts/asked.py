@@ -6,16 +6,17 @@ from collections.abc import Iterator
 from math import inf
 
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.fulfilment import CANNOT, DOES, NEARLY, Fulfilment, fulfilment
+from cambrel.optics.demands import CANNOT, DOES, NEARLY
+from cambrel.optics.fulfilment import Fulfilment, fulfilment
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT, Figure
 from cambrel.optics.verdicts.lights import cleaner_stops, seen
 from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say, whole_rule
 
 ORDER = (DOES, NEARLY, CANNOT)
 TEXTS = {
-    (DOES, CANNOT): "{a} makes this picture as set, {b} does not: ",
-    (DOES, NEARLY): "{a} makes this picture as set, {b} just misses it: ",
-    (NEARLY, CANNOT): "{a} just misses this picture, {b} does not make it: ",
+    (DOES, CANNOT): "{a} can take this picture{set}. {b} cannot: ",
+    (DOES, NEARLY): "{a} can take this picture{set}. {b} just falls short: ",
+    (NEARLY, CANNOT): "{a} just falls short of this picture{set}. {b} does not come near: ",
 }
 
 
@@ -42,9 +43,9 @@ def at_its_best(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
         text + ".",
         b,
         f=Figure(s.focal_length_mm / b.carrier.converter, "mm"),
-        n=Figure(s.f_number / b.carrier.converter, "f"),
-        t=Figure(s.shutter_s, "s"),
-        iso=Figure(s.iso, "iso"),
+        n=Figure(s.f_number / b.carrier.converter, "f-mark"),
+        t=Figure(s.shutter_s, "s-mark"),
+        iso=Figure(s.iso, "iso-mark"),
         u=Figure(s.object_distance_m, "m"),
         kept=Figure(kept, "share"),
     )
@@ -65,7 +66,7 @@ def both_at_best(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
     if done[a.index].status != DOES or done[b.index].status != DOES:
         return
     stops = cleaner_stops(a, b)
-    figures = {"iso_a": Figure(a.settings.iso, "iso"), "iso_b": Figure(b.settings.iso, "iso")}
+    figures = {"iso_a": Figure(a.settings.iso, "iso-mark"), "iso_b": Figure(b.settings.iso, "iso-mark")}
     text = "{a} and {b} can both take this picture: {a} at {iso_a}, {b} at {iso_b}."
     if abs(stops) <= LEVEL_STOPS:
         text += " They are equally clean."
@@ -97,9 +98,8 @@ def asked(comparison: Comparison) -> Iterator[Verdict]:
     best = min(judged, key=lambda one: (place(one), one.index != comparison.reference))
     worst = max(judged, key=lambda one: (place(one), one.index != comparison.reference))
     text = TEXTS.get((best.status, worst.status))
-    if text is not None and comparison.asked is not None:
-        text = text.replace(" as set,", " at its best,")
     if text is not None:
+        text = text.replace("{set}", " as set" if comparison.asked is None else " at its best")
         check = worst.checks[0]
         rigs = comparison.of(best.index), comparison.of(worst.index)
         yield say("asked", Topic.ASKED, inf, text + check.text + ".", *rigs, **check.figures)

@@ -19,6 +19,7 @@ from cambrel.optics.verdicts.pictures import (
     is_soft,
     pupil_stops,
     same_spot,
+    same_view,
 )
 from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
 
@@ -27,42 +28,64 @@ def _judge(comparison: Comparison) -> Figure:
     return Figure(CIRCLE_OF_CONFUSION_SCHOOLS[comparison.conventions.criterion].judge, "word")
 
 
+def _kept(a: RigFigures, b: RigFigures) -> str:
+    """What is the same between two rigs, of what depth of field goes by; empty where nothing is."""
+    s, t = a.settings, b.settings
+    same = {
+        "same view": same_view(a, b),
+        "same size of the subject": not same_view(a, b) and abs(b.view.fill / a.view.fill - 1) <= LEVEL_VIEW,
+        "same spot": same_spot(a, b),
+        "same focal length": abs(t.focal_length_mm / s.focal_length_mm - 1) <= LEVEL_VIEW,
+        "same f-number": abs(aperture_stops(t.f_number, s.f_number)) <= LEVEL_STOPS,
+    }
+    return ", ".join(word for word, is_same in same.items() if is_same)
+
+
+SHARP_MEANS = " “Sharp” here means a blur disc under {school}."
+
+
 @pair_rule
 @rests_on("near", "far", "total", "coc")
 def depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     one, other = a.depth, b.depth
-    school = _judge(comparison)
+    school, kept = _judge(comparison), _kept(a, b)
+    held = " Kept the same: {held}." if kept else " Nothing was kept the same."
     if one.total_m != one.total_m or other.total_m != other.total_m:
         return
     if depth_level(a, b):
         if one.total_m < inf and not same_spot(a, b):
-            text = "Depth of field is level, {total_b} on {b} and {total_a} on {a}, although they stand apart."
+            text = "Depth of field is the same, {total_b} on {b} and {total_a} on {a}, although they stand apart."
             totals = {"total_a": Figure(one.total_m, "m"), "total_b": Figure(other.total_m, "m")}
             yield say("depth", Topic.DEPTH, 0.0, text, a, b, **totals)
         return
-    near_a, near_b = Figure(one.near_m, "m"), Figure(other.near_m, "m")
+    figures = {
+        "near_a": Figure(one.near_m, "m"),
+        "near_b": Figure(other.near_m, "m"),
+        "held": Figure(kept, "word"),
+        "school": school,
+    }
     if one.total_m < inf and other.total_m < inf:
         ratio = other.total_m / one.total_m
-        text = "{b} has {word} depth of field than {a}: {total_b} against {total_a}, {times} as much. Kept the same: {held}; judged by {school}."
-        figures = {
+        text = "{b} has {word} depth of field than {a}: {total_b} against {total_a}, {times} as much."
+        figures |= {
             "word": Figure("more" if ratio > 1 else "less", "word"),
             "total_a": Figure(one.total_m, "m"),
             "total_b": Figure(other.total_m, "m"),
             "times": Figure(ratio, "times"),
-            "held": Figure(comparison.hold.in_brief(), "word"),
         }
-        yield say("depth", Topic.DEPTH, by_ratio(ratio, LEVEL_DEPTH), text, a, b, school=school, **figures)
+        yield say("depth", Topic.DEPTH, by_ratio(ratio, LEVEL_DEPTH), text + held + SHARP_MEANS, a, b, **figures)
         return
-    figures = {"near_a": near_a, "near_b": near_b, "school": school}
     if one.total_m == other.total_m:
-        text = "Both are sharp to infinity: {b} from {near_b}, {a} from {near_a}, judged by {school}."
-        yield say("depth", Topic.DEPTH, by_ratio(other.near_m / one.near_m, LEVEL_DEPTH), text, a, b, **figures)
+        text, size = (
+            "Both are sharp to infinity: {b} from {near_b}, {a} from {near_a}.",
+            by_ratio(other.near_m / one.near_m, LEVEL_DEPTH),
+        )
     elif other.total_m == inf:
-        text = "{b} is sharp from {near_b} to infinity; {a} only from {near_a} to {far}, judged by {school}."
-        yield say("depth", Topic.DEPTH, inf, text, a, b, far=Figure(one.far_m, "m"), **figures)
+        text, size = "{b} is sharp from {near_b} to infinity, {a} only from {near_a} to {far}.", inf
     else:
-        text = "{b} is sharp only from {near_b} to {far}; {a} from {near_a} to infinity, judged by {school}."
-        yield say("depth", Topic.DEPTH, inf, text, a, b, far=Figure(other.far_m, "m"), **figures)
+        text, size = "{b} is sharp only from {near_b} to {far}, {a} from {near_a} to infinity.", inf
+    far = Figure(min(one.far_m, other.far_m), "m")
+    yield say("depth", Topic.DEPTH, size, text + held + SHARP_MEANS, a, b, far=far, **figures)
 
 
 @pair_rule
@@ -79,22 +102,19 @@ def background_blur(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
         "word": Figure("more" if ahead > 0 else "less", "word"),
         "school": _judge(comparison),
     }
-    if not is_soft(a) and not is_soft(b):
-        text = (
-            "The background looks sharp on both {b} and {a}, judged by {school}: what differs in its blur is not seen."
-        )
+    is_known = a.frames.coc_mm == a.frames.coc_mm and b.frames.coc_mm == b.frames.coc_mm
+    if is_known and not is_soft(a) and not is_soft(b):
+        text = "The background looks sharp on both {b} and {a}: the difference in its blur is not seen." + SHARP_MEANS
         yield say("background_blur", Topic.BLUR, 0.0, text, a, b, **figures)
         return
     text = (
         "{b} blurs the background {word} than {a}: discs of {share_b} of the frame against {share_a}, {times} the size."
     )
     if depth_level(a, b):
-        text = "Depth of field is level, the blur is not: background discs on {b} are {share_b} of the frame, on {a} {share_a}, {times} the size."
-    elif is_soft(a) != is_soft(b):
-        text = (
-            "The background looks sharp on {sharp} and soft on {soft}: discs on {b} are {share_b} of the frame, on {a} {share_a}, "
-            "judged by {school}."
-        )
+        text = "Depth of field is the same. The background blur is not: discs are {share_b} of the frame on {b}, {share_a} on {a}, {times} the size."
+    elif is_known and is_soft(a) != is_soft(b):
+        text = "The background looks sharp on {sharp} and soft on {soft}: discs are {share_b} of the frame on {b}, {share_a} on {a}."
+        text += SHARP_MEANS
         figures |= {
             "sharp": Figure((a if is_soft(b) else b).index, "rig"),
             "soft": Figure((b if is_soft(b) else a).index, "rig"),
@@ -119,8 +139,8 @@ def same_lens_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
         return
     smaller = size < 1
     text = (
-        "On the sensors of {b} and {a} the images are alike: same lens, same spot, same {n}. {small}'s frame is enlarged {times} as much to the same "
-        "print, so the print shows less depth of field. Sensor size changes nothing on the sensor and something on the wall."
+        "On the sensors of {b} and {a} the images are the same: same lens, same spot, same {n}. {small}'s frame is enlarged {times} as much to the "
+        "same print, so its print shows less depth of field."
     )
     yield say(
         "same_lens_depth",
@@ -152,31 +172,31 @@ def closing_the_gap(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
     figures = {"f": Figure(focal, "mm"), "n": Figure(wanted, "f")}
     size = by_stops(pupil_stops(a, b))
     if wanted < SMALLEST_POSSIBLE_F_NUMBER:
-        text = "To make {a}'s picture {b} would need {f} {n}: that lens cannot exist in air, where {limit} is the end."
+        text = "To take {a}'s picture {b} would need {f} {n}. No lens can be that fast in air: {limit} is the limit."
         limit = Figure(SMALLEST_POSSIBLE_F_NUMBER, "f")
         yield say("cannot_exist", Topic.IMPOSSIBLE, inf, text, a, b, limit=limit, **figures)
         return
     widest = b.widest_f_number(end)
-    if wanted < made * (1 - LEVEL_VIEW):
-        text = "To make {a}'s picture {b} would need {f} {n}; no such lens is to be expected there, the fastest made are about {made}."
+    if aperture_stops(made, wanted) > LEVEL_STOPS:
+        text = "To take {a}'s picture {b} would need {f} {n}. No such lens is to be expected: the fastest made for it are about {made}."
         yield say("no_such_lens", Topic.BLUR, size, text, a, b, made=Figure(made, "f"), **figures)
     elif abs(end / focal - 1) > LEVEL_VIEW:
-        text = "To make {a}'s picture {b} would need {f} {n}; its lens {goes} {end}."
-        goes = Figure("begins at" if end > focal else "ends at", "word")
+        text = "To take {a}'s picture {b} would need {f} {n}. {end} is as {goes} as its lens goes."
+        goes = Figure("wide" if end > focal else "long", "word")
         yield say("gap", Topic.BLUR, size, text, a, b, goes=goes, end=Figure(end, "mm"), **figures)
     elif aperture_stops(widest, wanted) > LEVEL_STOPS:
-        text = "To make {a}'s picture {b} would need a {f} {n} lens; this one opens to {widest}, {stops} short."
+        text = "To take {a}'s picture {b} would need a {f} {n} lens. This one opens to {widest}, {stops} short."
         short = Figure(aperture_stops(widest, wanted), "stops")
         yield say("gap", Topic.BLUR, size, text, a, b, widest=Figure(widest, "f"), stops=short, **figures)
     elif aperture_stops(wanted, b.smallest_f_number) > LEVEL_STOPS:
         text = (
-            "To make {a}'s picture {b} would need {f} {n}; its lens closes to {smallest} and no further, {stops} off."
+            "To take {a}'s picture {b} would need {f} {n}. Its lens closes to {smallest} and no further, {stops} off."
         )
         off = Figure(aperture_stops(wanted, b.smallest_f_number), "stops")
         smallest = Figure(b.smallest_f_number, "f")
         yield say("gap", Topic.BLUR, size, text, a, b, smallest=smallest, stops=off, **figures)
     else:
-        figures["n"] = Figure(min(max(wanted, widest), b.smallest_f_number), "f")
+        figures["n"] = Figure(min(max(wanted, widest), b.smallest_f_number), "f-mark")
         figures["f"] = Figure(end, "mm")
         what = Figure("depth and blur" if circles_agree(a, b) else "blur", "word")
         text = "For {a}'s {what} in the same framing set {b} to {f} {n}."
@@ -187,9 +207,9 @@ def closing_the_gap(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
 @rests_on("near", "front")
 def depth_overshoot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     ratio = b.depth.front_m / a.depth.front_m
-    if not b.settings.depth_overshoot or not ratio > 1 + LEVEL_DEPTH:
+    if not b.settings.depth_overshoot or not ratio > 1 + LEVEL_DEPTH or b.depth.far_m < inf:
         return
-    text = "To be sharp to infinity from {d}, {b} must take {front_b} in front of the focus with it; {a} has {front_a}."
+    text = "Focused at {u} and sharp to infinity, {b} is also sharp for {front_b} in front. {a} is for {front_a}."
     yield say(
         "depth_overshoot",
         Topic.TERMS,
@@ -197,7 +217,7 @@ def depth_overshoot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
         text,
         a,
         b,
-        d=Figure(b.settings.subject_distance_m, "m"),
+        u=Figure(b.settings.object_distance_m, "m"),
         front_a=Figure(a.depth.front_m, "m"),
         front_b=Figure(b.depth.front_m, "m"),
     )

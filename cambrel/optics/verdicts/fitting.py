@@ -8,6 +8,7 @@ from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.formats import COVERING, covers
 from cambrel.optics.rig import aperture_stops
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_WEIGHT, Figure, by_ratio
+from cambrel.optics.verdicts.pictures import EQUIVALENT_VIEW, view_ratio
 from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
 
 
@@ -54,9 +55,11 @@ def weight(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Ver
     wide_a, eq_b = a.settings.widest_f_number, b.settings.widest_f_number / b.frames.k
     if not abs(mass_b / mass_a - 1) > LEVEL_WEIGHT or not (wide_a > 0 and eq_b > 0):
         return
-    text = "{b} weighs {mass_b} against {mass_a} for {a}; in {a}'s terms its lens opens to {eq_b}, against {wide_a}."
-    if abs(aperture_stops(eq_b, wide_a)) <= LEVEL_STOPS:
-        text = "{b} weighs {mass_b} against {mass_a} for {a}, and in {a}'s terms its lens opens as wide, to {eq_b}."
+    text = "{b} weighs {mass_b}, {a} {mass_a}. In {a}'s terms {b}'s lens opens to {eq_b}, against {wide_a}."
+    if not abs(view_ratio(a, b) - 1) <= EQUIVALENT_VIEW:
+        text = "{b} weighs {mass_b}, {a} {mass_a}, but they do not see the same: weigh lenses of the same view."
+    elif abs(aperture_stops(eq_b, wide_a)) <= LEVEL_STOPS:
+        text = "{b} weighs {mass_b}, {a} {mass_a}. In {a}'s terms {b}'s lens opens as wide, to {eq_b}."
     yield say(
         "weight",
         Topic.GEAR,

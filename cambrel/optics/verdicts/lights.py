@@ -112,8 +112,8 @@ def brightness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
         "word": Figure("brighter" if stops > 0 else "darker", "word"),
         "iso_end": Figure(s.iso, "iso"),
         "t_end": Figure(s.shutter_s, "s"),
-        "shutter": Figure(s.shutter_s / 2**stops, "s"),
-        "iso": Figure(s.iso / 2**stops, "iso"),
+        "shutter": Figure(s.shutter_s / 2**stops, "s-mark"),
+        "iso": Figure(s.iso / 2**stops, "iso-mark"),
     }
     text = "{b} comes out {stops} {word} than {a}"
     if hold == "own" or not (held_iso or held_t):

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import inf
+from math import inf, log2
 
 from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.demands import is_at_close_limit
 from cambrel.optics.figures import stands_elsewhere
 from cambrel.optics.formats import nearest_format
 from cambrel.optics.geometry import angle_of_view_deg, image_distance_mm
 from cambrel.optics.rig import aperture_stops
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio, by_stops, known
+from cambrel.optics.verdicts.pictures import same_spot, same_view, view_ratio
 from cambrel.optics.verdicts.registry import Topic, Verdict, rests_on, rig_rule, say
 
 
@@ -20,28 +22,38 @@ def focal_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     wanted, reached = b.settings.wanted_focal_length_mm, b.settings.focal_length_mm
     if not (b.settings.focusable and abs(wanted / reached - 1) > LEVEL_VIEW):
         return
+    a = comparison.first
     figures = {
         "wanted": Figure(wanted, "mm"),
         "reached": Figure(reached, "mm"),
-        "ends": Figure("ends at" if reached < wanted else "begins at", "word"),
+        "end": Figure("long" if reached < wanted else "wide", "word"),
         "side": Figure("wider" if reached < wanted else "tighter", "word"),
+        "u": Figure(b.settings.object_distance_m, "m"),
+        "d": Figure(b.settings.subject_distance_m, "m"),
+        "a": Figure(a.index, "rig"),
     }
     size = by_ratio(wanted / reached, LEVEL_VIEW)
-    # the view that the hold asked for is the reference's, so that the shortfall says the difference as well
-    subsumes = ("view", "gap") if comparison.hold.lens == "equivalent" else ()
+    text = "{b} would need {wanted}. {reached} is as {end} as its lens goes"
+    if wanted >= 1000 * b.settings.object_distance_m:
+        yield say("focal_limit", Topic.VIEW, size, text + ", and nothing of {wanted} focuses at {u}.", b, **figures)
+        return
+    seen, subsumes = view_ratio(a, b), tuple[str, ...]()
+    stays = b.index == a.index or same_spot(a, b)
+    if stays:
+        # the field grows as the image distance shrinks
+        times = float(image_distance_mm(wanted, b.settings.object_distance_m)) / b.view.image_distance_mm
+        figures["times"] = Figure(times, "times")
+        text += ", so it sees {side}, {times} as much across"
+        # the view that the hold asked for is the reference's, so that the shortfall says the difference as well
+        is_asked = comparison.hold.lens == "equivalent" and abs(seen / times - 1) <= LEVEL_VIEW
+        subsumes = ("view", "gap") if is_asked else ()
+    elif same_view(a, b) and comparison.hold.place == "walk":
+        text += ". From {d} it sees as much as {a} all the same"
+    text += "."
     angle = float(angle_of_view_deg(b.frames.diagonal_mm, wanted))
     made = nearest_format(b.rig.sensor).widest_angle_deg
-    if wanted >= 1000 * b.settings.object_distance_m:
-        text = "{b} would need {wanted}; its lens {ends} {reached}, and nothing of {wanted} focuses at {u}."
-        figures["u"] = Figure(b.settings.object_distance_m, "m")
-        yield say("focal_limit", Topic.VIEW, size, text, b, **figures)
-        return
-    # the field grows as the image distance shrinks
-    times = float(image_distance_mm(wanted, b.settings.object_distance_m)) / b.view.image_distance_mm
-    figures["times"] = Figure(times, "times")
-    text = "{b} would need {wanted}; its lens {ends} {reached}, so it sees {side}, {times} as much across."
     if angle > made:
-        text += " No rectilinear lens of {angle} is to be expected on that format, the widest see about {made}."
+        text += " No rectilinear lens of {angle} is to be expected on that format: the widest see about {made}."
         figures |= {"angle": Figure(angle, "deg"), "made": Figure(made, "deg")}
     yield say("focal_limit", Topic.VIEW, size, text, b, **figures).subsuming(*subsumes)
 
@@ -67,9 +79,9 @@ def f_number_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     short = aperture_stops(reached, wanted)
     if not abs(short) > LEVEL_STOPS:
         return
-    text = "{b} would need {wanted}; its lens {end} {reached} there: {stops} {off}."
+    text = "{b} would need {wanted}. There its lens {end} {reached}: {stops} {off}."
     if b.index == comparison.reference and comparison.hold.aperture != "wide_open":
-        text = "{b} is set to {wanted}, but its lens {end} {reached} there: {stops} {off}."
+        text = "{b} is set to {wanted}, but there its lens {end} {reached}: {stops} {off}."
     yield say(
         "f_number_limit",
         topic,
@@ -102,15 +114,41 @@ def focus_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     at = "the subject" if comparison.brief.focus_distance_m is None else "what it is focused on"
     figures["at"] = Figure(at, "word")
     if s.subject_distance_m > s.wanted_distance_m:
-        text = "{b} would have to stand at {stand}, but focuses no nearer than {limit}: at {stood} the subject fills {fill} of the height."
+        text = "{b} would have to stand at {stand}, but cannot focus closer than {limit}. From {stood} the subject fills {fill} of the height."
         figures |= {"stand": Figure(s.wanted_distance_m, "m"), "stood": Figure(s.subject_distance_m, "m")}
         yield say("focus_limit", Topic.FOCUS, size, text, b, fill=Figure(b.view.fill, "share"), **figures)
     elif b.blur.subject_mm <= b.frames.coc_mm:
-        text = "{b} focuses no nearer than {limit}, {at} is at {wanted}: the subject still looks sharp."
-        yield say("focus_limit", Topic.FOCUS, 1.0, text, b, **figures)
+        text = "{b} cannot focus closer than {limit}, and {at} is at {wanted}. The subject still looks sharp."
+        yield say("focus_limit", Topic.TERMS, 1.0, text, b, **figures)
     else:
-        text = "{b} focuses no nearer than {limit}, {at} is at {wanted}: the subject is drawn soft, in discs of {share} of the frame."
+        text = "{b} cannot focus closer than {limit}, and {at} is at {wanted}. The subject comes out soft, in discs of {share} of the frame."
         yield say("focus_limit", Topic.FOCUS, size, text, b, share=Figure(b.blur.subject_share, "share"), **figures)
+
+
+@rig_rule
+@rests_on("focus", "subject_share", "coc")
+def out_of_focus(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """A subject that is not sharp because focus was put elsewhere."""
+    s = b.settings
+    if (
+        not s.focusable
+        or not b.blur.subject_mm > b.frames.coc_mm * 2 ** (LEVEL_STOPS / 2)
+        or is_at_close_limit(comparison, b)
+    ):
+        return
+    text = "{b} is focused at {u}, and the subject is at {d}. It comes out soft, in discs of {share} of the frame."
+    if s.object_distance_m == inf:
+        text = "{b} is focused at infinity, and the subject is at {d}. It comes out soft, in discs of {share} of the frame."
+    yield say(
+        "out_of_focus",
+        Topic.FOCUS,
+        by_stops(2 * log2(b.blur.subject_mm / b.frames.coc_mm)),
+        text,
+        b,
+        u=Figure(s.object_distance_m, "m"),
+        d=Figure(s.subject_distance_m, "m"),
+        share=Figure(b.blur.subject_share, "share"),
+    )
 
 
 @rig_rule

@@ -15,13 +15,15 @@ from cambrel.optics.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, Figur
 from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, say, whole_rule
 
 ROUNDING = 1e-9
+EQUIVALENT_VIEW = 0.02
+"""Views no farther apart than this, with the same pupil, make equivalent pictures; a gap that is no larger never leads."""
+NEAR_HYPERFOCAL = 0.5
+"""Focused beyond this share of it, depth of field grows much faster than what makes it."""
 
 
 def view_ratio(a: RigFigures, b: RigFigures) -> float:
     """How much wider b sees than a at the subject, by the measure in force: field ~ length of the frame times d / v."""
-    per_frame_a = a.settings.subject_distance_m / a.view.image_distance_mm / a.frames.crop
-    per_frame_b = b.settings.subject_distance_m / b.view.image_distance_mm / b.frames.crop
-    return float(per_frame_b / per_frame_a)
+    return float(b.field / a.field)
 
 
 def same_view(a: RigFigures, b: RigFigures) -> bool:
@@ -63,11 +65,17 @@ def blur_stops(a: RigFigures, b: RigFigures) -> float:
 
 
 def is_soft(rig: RigFigures) -> bool:
-    """Whether the background's disc passes the circle of confusion; where that is unknown any disc counts.
+    """Whether the background's disc passes the circle of confusion, which has to be known.
 
     Where depth was solved to reach the background the disc is the circle to within rounding, and sharp.
     """
-    return not rig.blur.background_mm <= rig.frames.coc_mm * (1 + ROUNDING)
+    return rig.blur.background_mm > rig.frames.coc_mm * (1 + ROUNDING)
+
+
+def shapes_agree(a: RigFigures, b: RigFigures) -> bool:
+    """Whether the frames are of one shape."""
+    one, other = a.frames.width_mm / a.frames.height_mm, b.frames.width_mm / b.frames.height_mm
+    return bool(abs(other / one - 1) <= LEVEL_VIEW)
 
 
 def goes_together(rig: RigFigures) -> bool:
@@ -94,7 +102,8 @@ def _shown_alike(a: RigFigures, b: RigFigures) -> bool:
     "below f/0.5 no lens can be in air.",
 )
 def same_picture(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
-    if not (same_view(a, b) and same_spot(a, b) and same_focus(a, b)) or _shown_alike(a, b):
+    nearly = abs(view_ratio(a, b) - 1) <= EQUIVALENT_VIEW
+    if not (nearly and same_spot(a, b) and same_focus(a, b)) or _shown_alike(a, b):
         return
     settings = {
         "f_a": Figure(a.settings.focal_length_mm, "mm"),
@@ -107,6 +116,8 @@ def same_picture(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
         # what does not fit makes no picture at all; the mount and the image circle have their own sentences
         if goes_together(a) and goes_together(b):
             yield _equivalent(comparison, a, b, settings)
+        return
+    if not same_view(a, b):
         return
     what = "depth and blur" if circles_agree(a, b) else "blur"
     text = "{b} at {f_b} {n_b} frames like {a} at {f_a} {n_a}; in {a}'s terms it is {n_eq} for {what}, and exposes like {n_ex}."
@@ -124,36 +135,43 @@ def same_picture(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
 
 
 def _equivalent(comparison: Comparison, a: RigFigures, b: RigFigures, settings: dict[str, Figure]) -> Verdict:
-    """Same view, same pupil: what is level, and why the rest is not."""
-    level: list[str] = ["view"]
+    """Nearly the same view, same pupil: what is the same, what is a little off, and why the rest is not the same."""
+    same: list[str] = ["same view"] if same_view(a, b) else []
     rest: list[str] = []
     if a.depth.total_m == a.depth.total_m and b.depth.total_m == b.depth.total_m:
-        (level if depth_level(a, b) else rest).append("depth of field")
+        (same if depth_level(a, b) else rest).append("depth of field")
     blur = blur_stops(a, b)
     if blur == blur:
-        (level if abs(blur) <= LEVEL_STOPS else rest).append("background blur")
-    text = "{b} at {f_b} {n_b} and {a} at {f_a} {n_a} are equivalent, they make the same picture: {level} level."
-    why = "the shape of the frames"
-    if not circles_agree(a, b):
-        why = f"sharpness being judged by {CIRCLE_OF_CONFUSION_SCHOOLS[comparison.conventions.criterion].judge}"
+        (same if abs(blur) <= LEVEL_STOPS else rest).append("background blur")
+    if abs(b.light.total_stops) <= LEVEL_STOPS:
+        same.append("light")
+    same = [word if word.startswith("same") else f"same {word}" for word in same]
+    text = "{b} at {f_b} {n_b} and {a} at {f_a} {n_a} are equivalent" + (": {same}." if same else ".")
+    ratio = view_ratio(a, b)
+    if not same_view(a, b):
+        text += " {b} sees {off} {side}."
     if rest:
-        text += " That {rest} {verb} not level comes from {why}."
+        verb = "are" if len(rest) > 1 else "is"
+        text += f" {listed(rest).capitalize()} {verb} not the same: {_why_not(comparison, a, b)}."
     figures = {
-        "level": Figure(listed(level) + (" are" if len(level) > 1 else " is"), "word"),
-        "rest": Figure(listed(rest), "word"),
-        "verb": Figure("are" if len(rest) > 1 else "is", "word"),
-        "why": Figure(why, "word"),
+        "same": Figure(", ".join(same), "word"),
+        "off": Figure(abs(ratio - 1), "share"),
+        "side": Figure("wider" if ratio > 1 else "tighter", "word"),
+        "judge": Figure(CIRCLE_OF_CONFUSION_SCHOOLS[comparison.conventions.criterion].judge, "word"),
     }
-    return say(
-        "equivalent",
-        Topic.EQUIVALENT,
-        0.0,
-        text,
-        a,
-        b,
-        **settings,
-        **figures,
-    )
+    verdict = say("equivalent", Topic.EQUIVALENT, 0.0, text, a, b, **settings, **figures)
+    return verdict.subsuming("view")
+
+
+def _why_not(comparison: Comparison, a: RigFigures, b: RigFigures) -> str:
+    """What makes depth or blur of equivalent pictures differ all the same."""
+    if not circles_agree(a, b):
+        return "what counts as sharp, {judge}, does not grow with the frame"
+    if not shapes_agree(a, b):
+        return "the frames have different shapes"
+    if all(rig.settings.object_distance_m > NEAR_HYPERFOCAL * rig.depth.hyperfocal_m for rig in (a, b)):
+        return "near the hyperfocal distance small differences grow large"
+    return "view and aperture are nearly the same, not exactly"
 
 
 def listed(words: list[str]) -> str:
@@ -167,14 +185,20 @@ def view(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdi
     ratio = view_ratio(a, b)
     if not abs(ratio - 1) > LEVEL_VIEW:
         return
-    text = "{b} sees {direction} than {a}: {wide_b} by {high_b} at the subject against {wide_a} by {high_a}, {times} the view by {measure}."
+    wide, high = b.view.field_wide_m / a.view.field_wide_m, b.view.field_high_m / a.view.field_high_m
+    text = "{b} sees {direction} than {a}"
+    if (wide - 1) * (high - 1) < 0 and max(abs(wide - 1), abs(high - 1)) > LEVEL_VIEW:
+        text = "{b} shows {across} from side to side than {a}, and {down} from top to bottom"
+    text += ": {wide_b} by {high_b} at the subject against {wide_a} by {high_a}, {times} the view by {measure}."
     yield say(
         "view",
         Topic.VIEW,
-        by_ratio(ratio, LEVEL_VIEW),
+        by_ratio(ratio, EQUIVALENT_VIEW),
         text,
         a,
         b,
+        across=Figure("more" if wide > 1 else "less", "word"),
+        down=Figure("more" if high > 1 else "less", "word"),
         direction=Figure("wider" if ratio > 1 else "tighter", "word"),
         wide_a=Figure(a.view.field_wide_m, "m"),
         high_a=Figure(a.view.field_high_m, "m"),
@@ -189,7 +213,7 @@ def view(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdi
 @rests_on(
     "width",
     "height",
-    says="Two frames of unlike shapes cannot show the same both ways; what is matched is a matter of the crop measure.",
+    says="Two frames of different shapes cannot show the same both ways. The crop measure decides what is matched.",
 )
 def shape(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """What remains of a view that is matched: the frames differ in shape."""
@@ -198,11 +222,11 @@ def shape(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
         return
     across = "more" if wide > 1 else "less"
     down = "more" if high > 1 else "less"
-    text = "The frames differ in shape: {b} shows {wide} {across} from side to side than {a}, and {high} {down} from top to bottom."
+    text = "The frames have different shapes: {b} shows {wide} {across} from side to side than {a}, and {high} {down} from top to bottom."
     if abs(wide - 1) <= LEVEL_VIEW:
-        text = "The frames differ in shape: {b} shows {high} {down} from top to bottom than {a}; the width is level."
+        text = "The frames have different shapes: {b} shows {high} {down} from top to bottom than {a}, and the same from side to side."
     elif abs(high - 1) <= LEVEL_VIEW:
-        text = "The frames differ in shape: {b} shows {wide} {across} from side to side than {a}; the height is level."
+        text = "The frames have different shapes: {b} shows {wide} {across} from side to side than {a}, and the same from top to bottom."
     figures = {"wide": Figure(abs(wide - 1), "share"), "across": Figure(across, "word")}
     figures |= {"high": Figure(abs(high - 1), "share"), "down": Figure(down, "word")}
     yield say("shape", Topic.TERMS, by_ratio(wide / high, LEVEL_VIEW), text, a, b, **figures)
@@ -236,6 +260,23 @@ def perspective(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
     yield say("perspective", Topic.VIEW, size, text, a, b, times=Figure(scale, "times"), **figures)
 
 
+@whole_rule
+@rests_on("fill", says="As tall as it is, against what the frame shows from bottom to top where it stands.")
+def taller_than_frame(comparison: Comparison) -> Iterator[Verdict]:
+    """A subject of which a frame shows a part only."""
+    rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
+    cut = [rig for rig in rigs if rig.view.fill > 1 + LEVEL_VIEW]
+    if not cut:
+        return
+    shown = ", ".join(f"{{rig_{rig.index}}} shows {{part_{rig.index}}} of it" for rig in cut)
+    figures = {f"rig_{rig.index}": Figure(rig.index, "rig") for rig in cut}
+    figures |= {f"part_{rig.index}": Figure(1 / rig.view.fill, "share") for rig in cut}
+    text = f"The subject, {{height}} tall, is taller than the frame: {shown}."
+    height = Figure(comparison.brief.subject_height_m, "m")
+    verdict = say("taller_than_frame", Topic.TERMS, 1.0, text, cut[-1], height=height, **figures)
+    yield replace(verdict, rigs=tuple(rig.index for rig in cut))
+
+
 HEAD_DEEP_M = 0.12
 """From the tip of a nose back to the ears."""
 PERSON_M = (1.0, 2.3)
@@ -258,7 +299,7 @@ def nearness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[V
         return
     text = (
         "In a face the nose is {share_b} larger than the ears from {d_b} on {b}, {share_a} from {d_a} on {a}: "
-        "that is the doing of the distance, not of the camera."
+        "that comes from the distance, not the camera."
     )
     figures = {"share_a": Figure(share_a, "share"), "d_a": Figure(distances[0], "m")}
     figures |= {"share_b": Figure(share_b, "share"), "d_b": Figure(distances[1], "m")}

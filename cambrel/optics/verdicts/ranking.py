@@ -1,7 +1,8 @@
 """What matters most: the one place that puts verdicts in order, for this picture.
 
-First what cannot be at all; then who makes the picture that is asked for and who does not; then the differences in what the picture asks for,
-then all other differences, each by how many times it passes the smallest worth saying; then the gear, the terms, and what is level.
+First what cannot be at all, and a subject that is out of focus; then who makes the picture that is asked for and who does not; then the
+differences in what the picture asks for, then all other differences, each by how many times it passes the smallest worth saying; then the gear,
+the terms, and what is level.
 """
 
 from __future__ import annotations
@@ -12,8 +13,8 @@ from cambrel.optics.brief import Brief
 from cambrel.optics.comparison import Comparison
 from cambrel.optics.verdicts.registry import PAIR_RULES, RIG_RULES, WHOLE_RULES, Topic, Verdict
 
-CANNOT, ASKED, SAME, ASKED_DIFFERENCE, ALSO_SAME, DIFFERENCE, GEAR, TERMS, LEVEL = range(9)
-_FIXED = {Topic.IMPOSSIBLE: CANNOT, Topic.ASKED: ASKED, Topic.GEAR: GEAR, Topic.TERMS: TERMS}
+CANNOT, SOFT, ASKED, SAME, ASKED_DIFFERENCE, ALSO_SAME, DIFFERENCE, GEAR, TERMS, LEVEL = range(10)
+_FIXED = {Topic.IMPOSSIBLE: CANNOT, Topic.FOCUS: SOFT, Topic.ASKED: ASKED, Topic.GEAR: GEAR, Topic.TERMS: TERMS}
 
 
 def asked_topics(brief: Brief) -> frozenset[Topic]:

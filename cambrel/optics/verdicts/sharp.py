@@ -8,6 +8,7 @@ from math import inf, isfinite
 from cambrel.optics.budget import is_limited_by_pixels, largest_streak, limiting
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.reach import megapixels_left
+from cambrel.optics.reachwork import fields_of
 from cambrel.optics.sentences import LEVEL_VIEW, Figure, Sentence, by_ratio
 from cambrel.optics.steadywork import held_s
 from cambrel.optics.verdicts.pictures import same_spot
@@ -30,18 +31,18 @@ NAMES = {
 
 
 @pair_rule
-@rests_on("lines", "mtf50")
+@rests_on("detail", "lines", "mtf50")
 def resolved(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
-    ratio = b.sharpness.lines_per_height / a.sharpness.lines_per_height
-    if not abs(ratio - 1) > LEVEL_RESOLVED and not abs(1 / ratio - 1) > LEVEL_RESOLVED:
+    """Who draws the finer detail on the subject; and where the frames show unlike much of the scene, who does in the whole picture."""
+    ratio = a.sharpness.finest_detail_mm / b.sharpness.finest_detail_mm
+    if not max(ratio, 1 / ratio if ratio > 0 else inf) > 1 + LEVEL_RESOLVED:
         return
     fine, coarse = (b, a) if ratio > 1 else (a, b)
-    surely = "" if isfinite(a.sharpness.lens_mm) and isfinite(b.sharpness.lens_mm) else " at best"
-    text = (
-        "{fine} resolves"
-        + surely
-        + " {times} as many line widths per picture height on the subject as {coarse}: {more} against {fewer}."
-    )
+    surely = "" if isfinite(a.sharpness.lens_mm) and isfinite(b.sharpness.lens_mm) else "At best "
+    text = surely + "{fine} draws finer detail on the subject than {coarse}: lines of {fine_m} against {coarse_m}."
+    lines = coarse.sharpness.lines_per_height / fine.sharpness.lines_per_height
+    if lines > 1 + LEVEL_RESOLVED:
+        text += " Over the whole height of its picture {coarse} has more: {more} line widths against {fewer}."
     yield say(
         "resolved",
         Topic.SHARPNESS,
@@ -51,9 +52,10 @@ def resolved(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[V
         b,
         fine=Figure(fine.index, "rig"),
         coarse=Figure(coarse.index, "rig"),
-        times=Figure(max(ratio, 1 / ratio), "times"),
-        more=Figure(fine.sharpness.lines_per_height, "number"),
-        fewer=Figure(coarse.sharpness.lines_per_height, "number"),
+        fine_m=Figure(fine.sharpness.finest_detail_mm / 1000, "m"),
+        coarse_m=Figure(coarse.sharpness.finest_detail_mm / 1000, "m"),
+        more=Figure(coarse.sharpness.lines_per_height, "number"),
+        fewer=Figure(fine.sharpness.lines_per_height, "number"),
     )
 
 
@@ -68,33 +70,29 @@ def reach(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
     if abs(b.frames.crop / a.frames.crop - 1) <= LEVEL_VIEW:
         return
     pitch = a.frames.pitch_um / b.frames.pitch_um
+    focused = b.view.image_distance_mm / a.view.image_distance_mm
+    ratio = pitch * focused
     small = b if b.frames.crop > a.frames.crop else a
+    far, near = (b, a) if ratio > 1 else (a, b)
     figures = {
         "f": Figure(a.settings.focal_length_mm, "mm"),
         "small": Figure(small.index, "rig"),
         "p_a": Figure(a.frames.pitch_um, "um"),
         "p_b": Figure(b.frames.pitch_um, "um"),
-    }
-    if abs(pitch - 1) <= LEVEL_PITCH:
-        text = (
-            "At {f} from the same spot {a} and {b} reach equally far, as their pixels are level: {p_a} and {p_b}. "
-            "The crop of {small} only cuts away what is around."
-        )
-        yield say("reach", Topic.SHARPNESS, 1.0, text, a, b, **figures)
-        return
-    text = (
-        "At {f} from the same spot {far} puts {times} as many pixels along the subject as {near}, "
-        "as its pixels are {p_far} against {p_near}. The crop factor of {small} has no part in that."
-    )
-    far, near = (b, a) if pitch > 1 else (a, b)
-    figures |= {
         "far": Figure(far.index, "rig"),
         "near": Figure(near.index, "rig"),
-        "p_far": Figure(far.frames.pitch_um, "um"),
-        "p_near": Figure(near.frames.pitch_um, "um"),
-        "times": Figure(max(pitch, 1 / pitch), "times"),
+        "times": Figure(max(ratio, 1 / ratio), "times"),
     }
-    yield say("reach", Topic.SHARPNESS, by_ratio(pitch, LEVEL_PITCH), text, a, b, **figures)
+    because = "their pixels are {p_a} and {p_b}"
+    if abs(focused - 1) > LEVEL_VIEW:
+        because += ", and they are focused at different distances"
+    if abs(ratio - 1) <= LEVEL_PITCH:
+        text = f"At {{f}} from the same spot {{a}} and {{b}} reach equally far: {because}. The crop of {{small}} only cuts off what is around."
+        yield say("reach", Topic.SHARPNESS, 1.0, text, a, b, **figures)
+        return
+    text = f"At {{f}} from the same spot {{far}} puts {{times}} as many pixels along the same part of the subject as {{near}}: {because}. "
+    text += "The crop factor of {small} has no part in that."
+    yield say("reach", Topic.SHARPNESS, by_ratio(ratio, LEVEL_PITCH), text, a, b, **figures)
 
 
 @pair_rule
@@ -103,24 +101,16 @@ def crop_of_the_lens(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
     """A crop keeps the lens as it is on the sensor: where the lens limits, finer pixels would not help."""
     if not (a.settings.focusable and b.settings.focusable and same_spot(a, b)):
         return
-    wide, tight = (a, b) if a.seen_diagonal > b.seen_diagonal else (b, a)
+    wide, tight = (a, b) if a.field > b.field else (b, a)
     s = wide.sharpness
-    if (
-        not wide.seen_diagonal / tight.seen_diagonal > 1 + LEVEL_VIEW
-        or not isfinite(s.pixels_mm)
-        or limiting(s) != ("lens",)
-    ):
+    if not wide.field / tight.field > 1 + LEVEL_VIEW or not isfinite(s.pixels_mm) or limiting(s) != ("lens",):
         return
     text = (
-        "Cropped to what {tight} sees, {wide} keeps {left} megapixels, but runs out of lens before it runs out of pixels: "
-        "without its lens's own faults all would be {by_lens} as fine, "
+        "Cropped to what {tight} sees, {wide} keeps {left} megapixels, but is limited by the lens, not by its pixels: "
+        "with a perfect lens all would be {by_lens} as fine, "
     )
     text += "without its pixels {by_pixels}." if s.pixels_price > 1 + LEVEL_VIEW else "without its pixels no finer."
-    left = megapixels_left(
-        wide.frames.pixels / 1e6,
-        *(wide.settings.focal_length_mm, wide.frames.width_mm, wide.frames.height_mm),
-        *(tight.settings.focal_length_mm, tight.frames.width_mm, tight.frames.height_mm),
-    )
+    left = megapixels_left(wide.frames.pixels / 1e6, *fields_of(wide), *fields_of(tight))
     yield say(
         "crop_of_the_lens",
         Topic.SHARPNESS,
@@ -188,11 +178,13 @@ def half_soft(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     cures = []
     if closed <= b.smallest_f_number:
         cures.append("sharp from {closed} on")
-        figures["closed"] = Figure(closed, "f")
+        figures["closed"] = Figure(closed, "f-mark")
     if opened >= b.widest_f_number(b.settings.focal_length_mm):
         cures.append("clearly soft at {opened}")
-        figures["opened"] = Figure(opened, "f")
-    text += ": " + ", ".join([*cures, "or softer from nearer by"]) + "." if cures else ": step nearer or farther away."
+        figures["opened"] = Figure(opened, "f-mark")
+    text += (
+        ": " + ", ".join([*cures, "or move closer to soften it"]) + "." if cures else ": move closer or farther away."
+    )
     yield say("half_soft", Topic.BLUR, 1.0, text, b, **figures)
 
 
@@ -219,7 +211,7 @@ def steady_hand_moving_subject(comparison: Comparison, b: RigFigures) -> Iterato
         b,
         t=Figure(s.shutter_s, "s"),
         times=Figure(times, "times"),
-        needed=Figure(s.shutter_s / times, "s"),
+        needed=Figure(s.shutter_s / times, "s-mark"),
     )
 
 

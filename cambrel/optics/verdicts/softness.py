@@ -5,11 +5,26 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
+from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, circle_of_confusion_mm
+from cambrel.optics.formats import Sensor
 from cambrel.optics.rig import aperture_stops
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, Figure, by_ratio
 from cambrel.optics.verdicts.pictures import pupil_stops, same_spot, same_view
 from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
+
+
+def print_circle_mm(comparison: Comparison, rig: RigFigures) -> float:
+    """What the eye still takes for a point in this picture as it is shown, on the sensor, whichever school is in force."""
+    brief, frame = comparison.brief, Sensor(rig.frames.width_mm, rig.frames.height_mm)
+    found = circle_of_confusion_mm(
+        frame,
+        "print",
+        viewing_distance_mm=brief.viewing_distance_mm,
+        shown_long_side_mm=brief.shown_long_side_mm,
+        lines_per_mm=comparison.conventions.lines_per_mm,
+    )
+    assert found is not None
+    return found
 
 
 @rig_rule
@@ -17,7 +32,13 @@ from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on
 def diffraction(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     d = b.diffraction
     school = CIRCLE_OF_CONFUSION_SCHOOLS[comparison.conventions.criterion]
-    figures = {"n": Figure(b.settings.f_number, "f"), "airy": Figure(d.airy_um, "um")}
+    brief = comparison.brief
+    figures = {
+        "n": Figure(b.settings.f_number, "f"),
+        "airy": Figure(d.airy_um, "um"),
+        "long": Figure(brief.shown_long_side_mm / 1000, "m"),
+        "from_m": Figure(brief.viewing_distance_mm / 1000, "m"),
+    }
     if d.over_coc > 1:
         text = "{b} at {n} is past its diffraction limit: Airy discs of {airy}, circles of confusion of {coc}; it shows {where} from {limit} on."
         figures |= {
@@ -28,7 +49,10 @@ def diffraction(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
         size = by_ratio(d.over_coc, LEVEL_VIEW)
         yield say("diffraction", Topic.DIFFRACTION, size, text, b, **figures)
     elif d.over_two_pixels > 1:
-        text = "{b} at {n} shows diffraction at 100 percent only: Airy discs of {airy} pass two pixels from {limit} on; not seen in the print."
+        text = "{b} at {n} shows diffraction at 100 percent: Airy discs of {airy} pass two pixels from {limit} on."
+        text += " In a print {long} long, seen from {from_m}, it is " + (
+            "not seen." if d.airy_um <= 1000 * print_circle_mm(comparison, b) else "seen too."
+        )
         limit = Figure(d.pixel_limited_f_number, "f")
         yield say("diffraction_pixels", Topic.TERMS, 1.0, text, b, limit=limit, **figures)
 
@@ -45,7 +69,7 @@ def diffraction_trap(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
     ratio = soft.diffraction.airy_share / clean.diffraction.airy_share
     if not ratio > 2 ** (LEVEL_STOPS / 2):
         return
-    text = "{n} is one thing on {clean} and another on {soft}: there diffraction is {times} as large against the frame."
+    text = "{n} softens {soft}'s picture more than {clean}'s: diffraction is {times} as large against the frame."
     yield say(
         "diffraction_trap",
         Topic.DIFFRACTION,
@@ -75,7 +99,7 @@ def equal_diffraction(comparison: Comparison, a: RigFigures, b: RigFigures) -> I
     if abs(aperture_stops(b.diffraction.airy_share, a.diffraction.airy_share)) > LEVEL_STOPS:
         return
     text = (
-        "Diffraction is level: {n_b} on {b} softens its picture as {n_a} on {a} does, as both see the same with the same pupil. "
+        "Diffraction is the same: {n_b} on {b} softens its picture as {n_a} on {a} does, as both see the same with the same pupil. "
         "That {small} reaches its limit at a smaller f-number costs nothing here."
     )
     yield say(

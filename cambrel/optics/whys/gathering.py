@@ -92,10 +92,9 @@ def _largest(c: Comparison, r: RigFigures) -> Working:
 
 def _on_subject(c: Comparison, r: RigFigures) -> Working:
     found = r.sharpness.pixels_on_subject
-    return working(
-        "pixels", "1000 × H × v / (d × p)", found, "number", term("H", "height of the subject", c.brief.subject_height_m, "m"), image(r), away(r),
-        term("p", "pixel pitch", r.frames.pitch_um, "um"),
-    )  # fmt: skip
+    high = term("H", "height of the subject in the frame", min(c.brief.subject_height_m, r.view.field_high_m), "m")
+    pitch = term("p", "pixel pitch", r.frames.pitch_um, "um")
+    return working("pixels", "1000 × H × v / (d × p)", found, "number", high, image(r), away(r), pitch)
 
 
 def _arc(c: Comparison, r: RigFigures) -> Working:

@@ -1,9 +1,36 @@
 """The judges of the sentences about one rig; written from the physics, not from the verdicts."""
 
-from math import inf, isfinite, nan
+from math import inf, isfinite, isinf, log2, nan
 
 from cambrel.tests.truth.judged import COVER, STOPS, VIEW, Judged, apart, both, no, over, stops
 from cambrel.tests.truth.special import special_alone
+
+
+def _focal_limit(b, first, wanted, there):
+    """What the lens lacks; how much more or less it sees for that only where it stands where it was to."""
+    figures, words = {"wanted": wanted, "reached": b.f}, {"end": "long" if b.f < wanted else "wide"}
+    says = apart(wanted / b.f, VIEW)
+    if wanted >= b.u:
+        return Judged(says, figures, words, has=("nothing of {wanted}",), lacks=("across", "all the same"))
+    stays = True if b is first else no(apart(b.d / first.d, VIEW))
+    view = (b.d / b.v * b.long) / (first.d / first.v * first.long)
+    if stays:
+        return Judged(
+            says,
+            figures | {"times": there / b.v},
+            words | {"side": "wider" if b.f < wanted else "tighter"},
+            has=("as much across",),
+        )
+    if stays is None or apart(view, VIEW) is None:
+        return Judged(says, figures, words)
+    walked = b.hold.place == "walk" and not apart(view, VIEW)
+    return Judged(
+        says,
+        figures | {"d": b.d / 1000},
+        words,
+        has=("all the same",) if walked else (),
+        lacks=("across",) if walked else ("across", "all the same"),
+    )
 
 
 def alone(b, first):
@@ -19,12 +46,7 @@ def alone(b, first):
     found["no_focus"] = Judged(False)
     wanted = s.wanted_focal_length_mm
     there = wanted / (1 - wanted / b.u) if isfinite(b.u) and wanted < b.u else wanted
-    found["focal_limit"] = Judged(
-        apart(wanted / b.f, VIEW),
-        {"wanted": wanted, "reached": b.f} | ({"times": there / b.v} if wanted < b.u else {}),
-        {"side": "wider" if b.f < wanted else "tighter"},
-        lacks=() if wanted < b.u else ("across",),
-    )
+    found["focal_limit"] = _focal_limit(b, first, wanted, there)
     asked = s.wanted_f_number
     off = stops(b.n, asked)
     found["f_number_limit"] = Judged(
@@ -53,6 +75,13 @@ def alone(b, first):
         {"at": "the subject" if b.brief.focus_distance_m is None else "what it is focused on"},
         has=("have to stand at {stand}",) if stopped else ("still looks sharp",) if disc <= b.c else ("soft",),
     )
+    at_limit = s.object_distance_m > s.wanted_object_distance_m * (1 + 1e-9) and not barred
+    found["out_of_focus"] = Judged(
+        both(not at_limit, over(2 * log2(disc / b.c), STOPS)) if b.c == b.c and disc > 0 else False,
+        {"d": b.d / 1000, "share": disc / b.diagonal} | ({"u": b.u / 1000} if isfinite(b.u) else {}),
+        has=("at infinity",) if isinf(b.u) else (),
+        lacks=() if isinf(b.u) else ("infinity",),
+    )
     found["unknown_depth"] = Judged(b.c != b.c)
     found["unknown_noise"] = Judged(b.terms.noise == "pixel" and b.pixels != b.pixels)
     past = over(b.airy / b.c, 1.0) if b.c == b.c else False
@@ -61,8 +90,14 @@ def alone(b, first):
     found["diffraction"] = Judged(
         past, {"n": b.n, "airy": 1000 * b.airy, "coc": 1000 * b.c, "limit": b.n * b.c / b.airy}, {"where": where}
     )
+    # what an eye at the viewing distance takes for a point, in the print and back on the sensor
+    print_circle = b.brief.viewing_distance_mm / 250 / b.terms.lines_per_mm * max(b.w, b.h) / b.brief.shown_long_side_mm
+    shows = over(b.airy, print_circle)
     found["diffraction_pixels"] = Judged(
-        both(no(past), pixels), {"limit": b.n * 2 * b.pitch / b.airy, "airy": 1000 * b.airy}
+        both(no(past), pixels),
+        {"limit": b.n * 2 * b.pitch / b.airy, "airy": 1000 * b.airy, "long": b.brief.shown_long_side_mm / 1000},
+        has=() if shows is None else ("it is seen too",) if shows else ("it is not seen",),
+        lacks=() if shows is None else ("not seen",) if shows else ("seen too",),
     )
     bare, moved = b.held_s(0.0), b.movement / b.c
     found["steady_hand_moving_subject"] = Judged(

@@ -179,7 +179,23 @@ def a_bench(seed):
     own = Random(9000 + seed)
     if own.random() < 0.5:
         brief, rigs, conventions = _more_known(own, brief, rigs, conventions)
+    alike = Random(11000 + seed)
+    if len(rigs) > 1 and alike.random() < 0.15:
+        rigs, hold, reference = _equivalents(alike, rigs), Hold("own", "spot", "own", "own"), 0
     return brief, rigs, hold, conventions, reference
+
+
+def _equivalents(random, rigs):
+    """The second rig with what people take for the equivalent lens, nearly, on its own frame."""
+    one, other = (replace(rig, lens=Lens(), converter=1, distance_m=None) for rig in rigs[:2])
+    factor = other.body.sensor.diagonal_mm / one.body.sensor.diagonal_mm
+    if random.random() < 0.3:
+        # a frame of the same shape
+        sensor = Sensor(one.body.sensor.width_mm * 0.5, one.body.sensor.height_mm * 0.5, 4000)
+        other, factor = replace(other, body=replace(other.body, sensor=sensor, modes=()), mode=None), 0.5
+    focal = one.focal_length_mm * factor * random.choice([1, 1, 1.004, 0.985, 1.016, 1.03])
+    number = max(0.6, one.f_number * factor * random.choice([1, 1, 1.04, 0.95]))
+    return [one, replace(other, focal_length_mm=focal, f_number=number, shutter_s=one.shutter_s), *rigs[2:]]
 
 
 def _more_known(random, brief, rigs, conventions):

@@ -3,9 +3,9 @@
 from dataclasses import dataclass, field
 from math import inf, isfinite, log2
 
+NEARLY = 0.02
 VIEW, STOPS, DEPTH, WEIGHT, EFFECTIVE, COVER = 0.01, 1 / 6, 0.05, 0.05, 0.1, 0.995
 NARROW = 1e-7
-FASTEST_MADE_SLACK = 0.01
 
 
 @dataclass

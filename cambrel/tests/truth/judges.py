@@ -3,13 +3,14 @@
 A judge returns `Verdict` objects by key: should is True, False, or None where a threshold is met to within rounding.
 """
 
-from math import hypot, inf, isfinite, log2, nan
+from math import hypot, inf, isfinite, isinf, log2, nan
 
 from cambrel.tests.truth.eye import length
 from cambrel.tests.truth.judged import (
     COVER,
     DEPTH,
     EFFECTIVE,
+    NEARLY,
     STOPS,
     VIEW,
     WEIGHT,
@@ -30,6 +31,7 @@ class Pair:
         self.a, self.b = a, b
         self.view = (b.d / b.v * b.long) / (a.d / a.v * a.long)
         self.same_view, self.same_spot = no(apart(self.view, VIEW)), no(apart(b.d / a.d, VIEW))
+        self.nearly = no(apart(self.view, NEARLY))
         self.pupil = stops(a.pupil, b.pupil)
         self.pupils_level = no(over(abs(self.pupil), STOPS))
         self.circles = no(apart(b.c * b.crop / (a.c * a.crop), DEPTH)) if a.c == a.c and b.c == b.c else False
@@ -54,6 +56,81 @@ def nan_in(*values):
     return any(value != value for value in values)
 
 
+def _equivalent(p, should, settings):
+    """Same pupil and nearly the same view: what is the same is named, what is a little off too, and what is not the same with its reason."""
+    a, b = p.a, p.b
+    depth = None if not p.depth_known else p.depth_level
+    blur = None if p.blur != p.blur else no(over(abs(p.blur), STOPS))
+    light = no(over(abs(log2(b.shots * b.exposure * b.area / (a.shots * a.exposure * a.area))), STOPS))
+    if p.same_view is None or light is None or (p.depth_known and depth is None) or (p.blur == p.blur and blur is None):
+        return Judged(should, settings)
+    same = {"same view": p.same_view, "same depth of field": depth, "same background blur": blur, "same light": light}
+    judged = Judged(should, settings, {"same": ", ".join(word for word, is_same in same.items() if is_same)})
+    if not p.same_view:
+        judged.figures = settings | {"off": abs(p.view - 1)}
+        judged.words["side"] = "wider" if p.view > 1 else "tighter"
+        judged.has += ("sees {off}",)
+    else:
+        judged.lacks += ("sees {off}",)
+    rest = [word for word, is_same in (("epth of field", depth), ("ackground blur", blur)) if is_same is False]
+    if not rest:
+        judged.lacks += ("not the same",)
+        return judged
+    shapes = no(apart((b.w / b.h) / (a.w / a.h), VIEW))
+    far = [over(eye.u / (eye.f**2 / (eye.n * eye.c) + eye.f), 0.5) if eye.c == eye.c else False for eye in (a, b)]
+    if None in (p.circles, shapes, *far):
+        return judged
+    reason = (
+        "what counts as sharp" if not p.circles
+        else "different shapes" if not shapes
+        else "hyperfocal" if all(far)
+        else "not exactly"
+    )  # fmt: skip
+    judged.has += (reason, "not the same", *rest)
+    judged.lacks += tuple({"what counts as sharp", "different shapes", "hyperfocal", "not exactly"} - {reason})
+    return judged
+
+
+def _detail(eye):
+    """The width on the subject of the finest line that is drawn [m]."""
+    return eye.d / 1000 / (eye.lines / eye.h * eye.v)
+
+
+def _resolved(a, b):
+    details = [_detail(eye) for eye in (a, b)]
+    fine, coarse = (b, a) if details[1] < details[0] else (a, b)
+    turned = over(coarse.lines / fine.lines, 1.18)
+    unsure = nan_in(a.lens_alone, b.lens_alone)
+    return Judged(
+        over(max(details) / min(details), 1.18),
+        {"fine_m": min(details), "coarse_m": max(details), "fine": fine.index, "coarse": coarse.index}
+        | ({"more": coarse.lines, "fewer": fine.lines} if turned else {}),
+        has=(("At best ",) if unsure else ()) + (("Over the whole height",) if turned else ()),
+        lacks=(() if unsure else ("At best",)) + (("Over the whole",) if turned is False else ()),
+    )
+
+
+def _reach(p):
+    """Pixels on the same part of the subject, with one focal length from one spot: how large it is on the sensor, over the pixels there."""
+    a, b = p.a, p.b
+    if a.pitch != a.pitch or b.pitch != b.pitch:
+        return Judged(False)
+    one_lens = both(p.same_spot, same_focal_length(a, b), apart(b.crop / a.crop, VIEW))
+    density = [eye.v / eye.d / eye.pitch for eye in (a, b)]
+    ratio = density[1] / density[0]
+    level, elsewhere = no(apart(ratio, 0.03)), apart(b.v / a.v, VIEW)
+    far = b if ratio > 1 else a
+    if elsewhere is None:
+        return Judged(None)
+    return Judged(
+        None if level is None else one_lens,
+        {"f": a.f, "times": max(ratio, 1 / ratio), "far": far.index, "small": (b if b.crop > a.crop else a).index,
+         "p_a": 1000 * a.pitch, "p_b": 1000 * b.pitch},
+        has=("equally far" if level else "has no part", *(("different distances",) if elsewhere else ())),
+        lacks=() if elsewhere else ("different distances",),
+    )  # fmt: skip
+
+
 def same_focal_length(a, b):
     return no(apart(b.f / a.f, VIEW))
 
@@ -62,52 +139,34 @@ def pair(a, b, flags):
     p = Pair(a, b)
     found = {}
     one_focus = a.u == b.u or no(apart(b.u / a.u, VIEW))
-    alike = both(p.same_view, p.same_spot, one_focus, no(p.trivial))
+    alike = both(p.nearly, p.same_spot, one_focus, no(p.trivial))
     settings = {"f_a": a.f, "n_a": a.n, "f_b": b.f, "n_b": b.n}
-    found["equivalent"] = Judged(both(alike, p.pupils_level, fits(a), fits(b)), settings)
-    level_words = ["background blur"] if p.blur == p.blur and over(abs(p.blur), STOPS) is False else []
-    level_words += ["depth of field"] if p.depth_known and p.depth_level else []
-    found["equivalent"].words = {"level": level_words}
+    found["equivalent"] = _equivalent(p, both(alike, p.pupils_level, fits(a), fits(b)), settings)
     # in a's terms: the focal length that sees the same, with the same pupil
     same_focal = (
         1 / (1 / b.u + b.crop and 1 / b.u + a.crop / (b.v * b.crop)) if isfinite(b.u) else b.v * b.crop / a.crop
     )
     found["same_picture"] = Judged(
-        both(alike, no(p.pupils_level)),
+        both(alike, p.same_view, no(p.pupils_level)),
         settings | {"n_eq": same_focal / b.pupil, "n_ex": b.effective},
         has=("depth and blur",) if p.circles else (),
         lacks=("depth",) if p.circles is False else (),
     )
+    wide, high = b.wide / a.wide, b.high / a.high
+    crossed = (wide - 1) * (high - 1) < 0 and over(max(abs(wide - 1), abs(high - 1)), VIEW)
     found["view"] = Judged(
         no(p.same_view),
         {"wide_a": a.wide, "wide_b": b.wide, "high_a": a.high, "high_b": b.high, "times": p.view},
-        {"direction": "wider" if p.view > 1 else "tighter"},
-    )
-    wide, high = b.wide / a.wide, b.high / a.high
-    lines = b.lines / a.lines
-    fine, coarse = (b, a) if lines > 1 else (a, b)
-    found["resolved"] = Judged(
-        over(max(lines, 1 / lines), 1.18),
         {
-            "times": max(lines, 1 / lines),
-            "more": fine.lines,
-            "fewer": coarse.lines,
-            "fine": fine.index,
-            "coarse": coarse.index,
+            "direction": "wider" if p.view > 1 else "tighter",
+            "across": "more" if wide > 1 else "less",
+            "down": "more" if high > 1 else "less",
         },
-        has=(" at best",) if nan_in(a.lens_alone, b.lens_alone) else (),
-        lacks=() if nan_in(a.lens_alone, b.lens_alone) else (" at best",),
+        has=("from top to bottom",) if crossed else (),
+        lacks=("from top",) if crossed is False else (),
     )
-    pitch = a.pitch / b.pitch
-    one_lens = both(p.same_spot, same_focal_length(a, b), apart(b.crop / a.crop, VIEW)) if pitch == pitch else False
-    level = no(apart(pitch, 0.03))
-    far = b if pitch > 1 else a
-    found["reach"] = Judged(
-        None if level is None else one_lens,
-        {"f": a.f, "times": max(pitch, 1 / pitch), "far": far.index, "small": (b if b.crop > a.crop else a).index,
-         "p_a": 1000 * a.pitch, "p_b": 1000 * b.pitch, "p_far": 1000 * far.pitch},
-        has=("equally far",) if level else ("has no part",),
-    )  # fmt: skip
+    found["resolved"] = _resolved(a, b)
+    found["reach"] = _reach(p)
     found["shape"] = Judged(
         both(p.same_view, apart(wide / high, VIEW)),
         {"wide": abs(wide - 1), "high": abs(high - 1)},
@@ -133,17 +192,43 @@ def pair(a, b, flags):
     if known and a.lens.widest and b.lens.widest:
         masses = a.body.weight_g + a.lens.weight_g, b.body.weight_g + b.lens.weight_g
         open_a, open_b = a.widest(a.f), b.widest(b.f) * b.crop / a.crop
-        level = no(over(abs(stops(open_b, open_a)), STOPS))
+        level, elsewhere = no(over(abs(stops(open_b, open_a)), STOPS)), apart(p.view, NEARLY)
+        has = (
+            ("do not see the same",)
+            if elsewhere
+            else ("as wide",)
+            if level
+            else ("against {wide_a}",)
+            if level is False
+            else ()
+        )
         found["weight"] = Judged(
             apart(masses[1] / masses[0], WEIGHT),
             {"mass_a": masses[0], "mass_b": masses[1], "eq_b": open_b, "wide_a": open_a},
-            has=("as wide",) if level else ("against {wide_a}",) if level is False else (),
+            has=() if elsewhere is None else has,
+            lacks=("{eq_b}",) if elsewhere else ("do not see",) if elsewhere is False else (),
         )
     return found
 
 
 def _known(*values):
     return all(value is not None for value in values)
+
+
+def _kept(p):
+    """What is the same of all that depth goes by: what the sentence has of that, and how it is named; None where it stands at an edge."""
+    a, b = p.a, p.b
+    same = {
+        "same view": p.same_view,
+        "same size of the subject": both(no(p.same_view), no(apart(a.high / b.high, VIEW))),
+        "same spot": p.same_spot,
+        "same focal length": no(apart(b.f / a.f, VIEW)),
+        "same f-number": no(over(abs(stops(b.n, a.n)), STOPS)),
+    }
+    if None in same.values():
+        return (), ""
+    held = ", ".join(word for word, is_same in same.items() if is_same)
+    return (("Kept the same: {held}",) if held else ("Nothing was kept the same",)), held
 
 
 def _depths(p, flags):
@@ -154,15 +239,20 @@ def _depths(p, flags):
     elif p.depth_level is None:
         found["depth"] = Judged(None)
     elif p.depth_level:
-        found["depth"] = Judged(both(isfinite(a.total), no(p.same_spot)), totals, has=("level",))
-    elif isfinite(a.total) and isfinite(b.total):
-        more = b.total > a.total
-        found["depth"] = Judged(True, totals | {"times": b.total / a.total}, {"word": "more" if more else "less"})
+        found["depth"] = Judged(both(isfinite(a.total), no(p.same_spot)), totals, has=("is the same",))
     else:
-        ends = a.far if isfinite(a.far) else b.far
-        word = "Both" if a.total == b.total else "{b} is sharp from" if b.total == inf else "{b} is sharp only"
-        found["depth"] = Judged(True, totals | ({"far": ends} if isfinite(ends) else {}), has=(word,))
-    soft = [not eye.background <= eye.c * (1 + 1e-9) for eye in (a, b)]
+        kept, held = _kept(p)
+        if isfinite(a.total) and isfinite(b.total):
+            words = {"word": "more" if b.total > a.total else "less"}
+            found["depth"] = Judged(True, totals | {"times": b.total / a.total}, words, has=kept)
+        else:
+            ends = a.far if isfinite(a.far) else b.far
+            word = "Both" if a.total == b.total else "{b} is sharp from" if b.total == inf else "{b} is sharp only"
+            found["depth"] = Judged(True, totals | ({"far": ends} if isfinite(ends) else {}), {}, has=(word, *kept))
+        if held:
+            found["depth"].words["held"] = held
+    soft = [eye.background > eye.c * (1 + 1e-9) for eye in (a, b)]
+    known = a.c == a.c and b.c == b.c
     sides = {"share_a": a.background / a.diagonal, "share_b": b.background / b.diagonal}
     sides["times"] = sides["share_b"] / sides["share_a"] if p.blur == p.blur else nan
     found["background_blur"] = Judged(
@@ -170,10 +260,10 @@ def _depths(p, flags):
         sides,
         {
             "word": "more" if p.blur > 0 else "less",
-            **({"soft": (b if soft[1] else a).index} if soft[0] != soft[1] else {}),
+            **({"soft": (b if soft[1] else a).index} if known and soft[0] != soft[1] else {}),
         },
-        has=("looks sharp on both",) if not any(soft) else (),
-        lacks=() if not any(soft) else ("sharp on both",),
+        has=("looks sharp on both",) if known and not any(soft) else (),
+        lacks=() if known and not any(soft) else ("sharp on both",) if known else ("looks sharp", "soft"),
     )
     ratio = nan if a.total == b.total == inf else b.total / a.total
     size = b.diagonal / a.diagonal
@@ -191,8 +281,8 @@ def _depths(p, flags):
     )
     front_a, front_b = a.u / 1000 - a.near, b.u / 1000 - b.near
     found["depth_overshoot"] = Judged(
-        both(bool(flags["depth_overshoot"]), apart(front_b / front_a, DEPTH), front_b > front_a),
-        {"front_a": front_a, "front_b": front_b, "d": b.d / 1000},
+        both(bool(flags["depth_overshoot"]), apart(front_b / front_a, DEPTH), front_b > front_a, isinf(b.far)),
+        {"front_a": front_a, "front_b": front_b, "u": b.u / 1000},
     )
     return found | _gap(p)
 
@@ -211,9 +301,10 @@ def _gap(p):
     low, high = b.range
     end = min(max(focal, low), high)
     figures = {"f": focal, "n": n}
-    if abs(n - 0.5) < 1e-7 or abs(n / (nearest.fastest_f_number * 0.99) - 1) < 1e-7:
+    slower = over(stops(nearest.fastest_f_number, n), STOPS)
+    if abs(n - 0.5) < 1e-7 or slower is None:
         return {key: Judged(None) for key in keys}
-    key = "cannot_exist" if n < 0.5 else "no_such_lens" if n < nearest.fastest_f_number * 0.99 else "gap"
+    key = "cannot_exist" if n < 0.5 else "no_such_lens" if slower else "gap"
     found = {other: Judged(False) for other in keys}
     if key != "gap":
         found[key] = Judged(speaks, figures)
@@ -222,7 +313,13 @@ def _gap(p):
     if isfinite(b.smallest) is False:
         shut = False
     if out:
-        found[key] = Judged(speaks, figures | {"end": end}, has=("its lens",), lacks=("set {b}",))
+        found[key] = Judged(
+            speaks,
+            figures | {"end": end},
+            {"goes": "wide" if end > focal else "long"},
+            has=("its lens goes",),
+            lacks=("set {b}",),
+        )
     elif out is None or short is None or shut is None:
         found[key] = Judged(None)
     elif short:

@@ -54,7 +54,7 @@ def _stars(b):
 
 
 def _crop(a, b, same_spot):
-    views = [rig.diagonal / rig.v for rig in (a, b)]
+    views = [rig.d / rig.v * rig.long for rig in (a, b)]
     wide, tight = (a, b) if views[0] > views[1] else (b, a)
     if wide.pitch != wide.pitch or wide.lens_alone != wide.lens_alone:
         return Judged(False)
@@ -62,7 +62,7 @@ def _crop(a, b, same_spot):
     prices = {part: wide.half_contrast(part) / whole for part in ("pixels", "diffraction", "defocus", "lens", "motion")}
     rest = max(price for part, price in prices.items() if part != "lens")
     alone = False if not prices["lens"] > rest else over(prices["lens"] / rest, 1.05)
-    sides = [min(1.0, t / tight.f * wide.f / w) for t, w in ((tight.w, wide.w), (tight.h, wide.h))]
+    sides = [min(1.0, tight.wide / wide.wide), min(1.0, tight.high / wide.high)]
     helps = over(prices["pixels"], 1 + VIEW)
     return Judged(
         both(same_spot, None if helps is None else True, over(max(views) / min(views), 1 + VIEW), alone),

@@ -89,7 +89,7 @@ class DisputeTests(TestCase):
             (few.sensor.pixels_wide * 0.96, "fewer"),
         ):
             chosen = Chosen(Body(Sensor(36, 24, PIXELS_ACROSS)), "F", Body(Sensor(17.3, 13, across)), "M")
-            self.assertIn(f"B lays {expected} pixels", looked_at("reach", 1, chosen)[0])
+            self.assertIn(f"B puts {expected} pixels", looked_at("reach", 1, chosen)[0])
 
     def test_stepping_back_leaves_depth_and_softens_the_background(self):
         for _, (depth, _, a, b), (blur, _, ba, bb) in self.each("stepping-back"):

@@ -140,7 +140,7 @@ class FieldworkTests(TestCase):
         self.close(figures["limit"], eye.n * eye.c / eye.airy)
 
     def _reach(self, made, eye, shot, figures, text):
-        self.close(figures["pixels"], eye.brief.subject_height_m * 1000 * eye.v / eye.d / eye.pitch, 5)
+        self.close(figures["pixels"], min(eye.brief.subject_height_m, eye.high) * 1000 * eye.v / eye.d / eye.pitch, 5)
 
     def _stars(self, made, eye, shot, figures, text):
         longest = figures["t"]

@@ -190,9 +190,9 @@ class SpecialPanelTests(TestCase):
         for seed, _, compared, eye in eyes_of(700):
             found = {way.key: way for way in ways(compared, compared.of(eye.index))}
             seeing = [other for other in (Eye(compared, i) for i in range(len(compared.rigs))) if other.focusable]
-            goal = min(seeing, key=lambda other: other.diagonal / other.v)
+            goal = min(seeing, key=lambda other: other.d / other.v * other.long)
             with self.subTest(seed=seed, rig=eye.index):
-                times = eye.diagonal / eye.v / (goal.diagonal / goal.v) if eye.focusable else 1
+                times = eye.d / eye.v * eye.long / (goal.d / goal.v * goal.long) if eye.focusable else 1
                 if over(times, 1.01) is None:
                     continue
                 self.assertEqual(bool(found), times > 1.01)
@@ -201,19 +201,24 @@ class SpecialPanelTests(TestCase):
                 met["ways"] += 1
                 detail = self.detail(eye)
                 self.near(found["crop"].finest_detail_mm, detail)
+                kept = min(1, goal.wide / eye.wide) * min(1, goal.high / eye.high)
+                self.near(found["crop"].takes ** 2, kept)
                 if "converter" in found:
                     s = eye.settings
                     with_it = Eye(compared, eye.index)
-                    with_it.converter *= times
+                    # the picture is so much larger on the sensor, at the same focus
+                    longer = 1 / (1 / eye.u + 1 / (times * eye.v)) / eye.f
+                    with_it.converter *= longer
                     with_it.settings = replace(
-                        s, focal_length_mm=s.focal_length_mm * times, f_number=s.f_number * times
+                        s, focal_length_mm=s.focal_length_mm * longer, f_number=s.f_number * longer
                     )
                     if (
                         with_it.settings.object_distance_m * 1000 > with_it.settings.focal_length_mm
-                        and not self.is_held(compared, eye, times)
+                        and not self.is_held(compared, eye, longer)
                     ):
                         with_it._look()
-                        self.near(found["converter"].takes, times)
+                        self.near(found["converter"].takes, longer)
+                        self.near(with_it.d / with_it.v * with_it.long, goal.d / goal.v * goal.long)
                         self.near(found["converter"].finest_detail_mm, self.detail(with_it), 6)
                         lost = 2 * log2(with_it.effective / eye.effective)
                         self.assertAlmostEqual(found["converter"].light_stops, -lost, places=6)

@@ -28,20 +28,34 @@ SEARCHED = {
 SEEDS = max(120, BENCHES // 3)
 
 
+FUNCTIONS = {"sqrt": sqrt, "log2": log2, "atan": atan, "min": min, "__builtins__": {}}
+
+
+def in_python(text):
+    """A formula as Python reads it."""
+    signs = {"×": "*", "−": "-", "²": "**2", "^": "**", "√": "sqrt", "log₂": "log2", "\u00a0": ""}
+    for sign, meant in signs.items():
+        text = text.replace(sign, meant)
+    return text
+
+
+def as_shown(shown):
+    """What the numbers come to as they are printed, and what is printed that they come to, without its unit."""
+    left, _, right = shown.numbers.rpartition(" = ")
+    if right == "level":
+        return eval(in_python(left), dict(FUNCTIONS)), 0.0, right
+    number = re.match(r"(−?)(?:f/|ISO\u00a0|\+|<)?([\d.]+)(?:/([\d.]+))?", right)
+    printed = float(number[2]) / float(number[3] or 1) * (-1 if number[1] else 1)
+    return eval(in_python(left), dict(FUNCTIONS)), printed, right
+
+
 def put_through(line):
     """The formula as it is read, worked out with the values of its terms at full precision."""
-    text = (
-        line.formula.replace("×", "*")
-        .replace("−", "-")
-        .replace("²", "**2")
-        .replace("^", "**")
-        .replace("√", "sqrt")
-        .replace("log₂", "log2")
-    )
+    text = in_python(line.formula)
     values = {f"t{i}": float(one.value.value) for i, one in enumerate(line.terms)}
     symbols = {one.symbol: f"t{i}" for i, one in enumerate(line.terms)}
     text = SYMBOL.sub(lambda found: symbols.get(found[0], found[0]), text)
-    return eval(text, {"sqrt": sqrt, "log2": log2, "atan": atan, "min": min, "__builtins__": {}}, values)
+    return eval(text, dict(FUNCTIONS), values)
 
 
 @cache
@@ -123,11 +137,19 @@ class WhyTests(TestCase):
                         for text in (shown.formula, *(cell for row in shown.terms for cell in row)):
                             self.assertIsNone(UGLY.search(text), text)
                         self.assertIsNone(re.search(r"nan|\binf\b|[{}]", shown.numbers), shown.numbers)
+                        self._adds_up(shown, value)
                         self.assertEqual(
                             {one.symbol for one in working.terms},
                             set(SYMBOL.findall(working.formula)) - {"log₂", "atan", "min"},
                         )
         self.assertEqual(set(met), set(WHYS) - WITHOUT, set(WHYS) - WITHOUT - set(met))
+
+    def _adds_up(self, shown, value):
+        """Whoever puts the printed numbers in gets what is printed, with its sign: to a few of the digits that are shown."""
+        reached, printed, right = as_shown(shown)
+        self.assertLess(abs(reached - value), 4e-3 * abs(value) + 1e-3, shown.numbers)
+        if not re.match(r"[\d.]+\u00a0(?:in|ft)|level|<|0%", right):
+            self.assertEqual(printed < 0, value < 0 and printed != 0, shown.numbers)
 
     def test_what_is_summed_is_what_is_carried(self):
         sensor = Sensor(36, 24, 6000)
