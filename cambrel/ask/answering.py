@@ -7,22 +7,15 @@ from dataclasses import dataclass, replace
 from math import isfinite
 
 from cambrel import wording
-from cambrel.conventions.home import home_crop, home_name
+from cambrel.ask.against import against, fair
+from cambrel.ask.elsewhere import Answered, Equivalent, alike, effective, is_near, same_pupil_f_number, same_view_mm
 from cambrel.links import Gear
 from cambrel.optics.brief import Conventions
 from cambrel.optics.comparison import Body, Lens
 from cambrel.optics.depth import circle_of_confusion_mm, depth_of_field
-from cambrel.optics.equivalence import (
-    equivalent_f_number,
-    equivalent_focal_length_mm,
-    equivalent_iso,
-    same_picture_f_number,
-    same_picture_focal_length_mm,
-)
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.rig import aperture_stops
-from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT
+from cambrel.optics.sentences import LEVEL_VIEW
 from cambrel.optics.stated import StatedSensor, sensor_stated
 from cambrel.phrases import Reading, Side
 
@@ -32,42 +25,9 @@ NO_SIZE = (
     "That is what it frames like on full frame. How large the sensor is was not said, and without it neither its depth of field nor its light "
     "can be told: add the format or the type, such as 1/1.3."
 )
+NOISE_BY_THE_PIXEL = "By your conventions noise is counted in each pixel, and a format alone does not say how large its pixels are: compare two cameras on the bench."
 SHOWN = 420.0, 500.0
 """Long side of the print and the distance that it is looked at from [mm], where depth goes by the print."""
-
-
-@dataclass(frozen=True)
-class Equivalent:
-    """A lens as another format has it: what frames alike, what has its depth and light, what exposes alike, and which ISO is as noisy."""
-
-    slug: str
-    name: str
-    view: str = ""
-    depth_and_light: str = ""
-    exposure: str = ""
-    iso: str = ""
-
-
-@dataclass(frozen=True)
-class Answered:
-    """One lens, or what was said of one: its name, its sensor, what it is on the format that was asked about, and on others."""
-
-    name: str
-    sensor: Sensor
-    low_mm: float | None
-    high_mm: float | None
-    short: float | None
-    long: float | None
-    iso: float | None
-    distance_m: float | None
-    shutter_s: float | None
-    weight_g: float | None
-    on: Equivalent
-    others: tuple[Equivalent, ...]
-    says: str
-    depth: str = ""
-    assumed: tuple[str, ...] = ()
-    gear: Gear | None = None
 
 
 @dataclass(frozen=True)
@@ -99,8 +59,8 @@ def answer(reading: Reading, conventions: Conventions, taken: Mapping[str, str] 
         made = tuple(_answered(side, target, conventions) for side in chosen)
     except DomainError as error:
         return Answer(problem=f"That cannot be: {error}.")
-    says = _against(*made, conventions) if len(made) == 2 else made[0].says
-    return Answer(made, says, _fair(*made) if len(made) == 2 else "")
+    says = against(*made, conventions) if len(made) == 2 else made[0].says
+    return Answer(made, says, fair(*made, conventions) if len(made) == 2 else "")
 
 
 def _says_something(side: Side) -> bool:
@@ -182,49 +142,35 @@ def _answered(side: Side, target: str, conventions: Conventions) -> Answered:
     lens = " ".join(filter(None, (focal, number, iso)))
     made = Answered(
         f"{lens} on {where}", sensor, low, high, short, long, side.iso, side.distance_m, side.shutter_s, side.weight_g,
-        _elsewhere(target, low, high, short, long, side.iso, crop, by), (), "", "", tuple(assumed),
-        _gear(low, high, short, long, sensor, where, lens, side),
+        Equivalent(target, FORMATS[target].name), (), "", "", tuple(assumed), _gear(low, high, short, long, sensor, where, lens, side),
     )  # fmt: skip
     row = tuple(
-        _elsewhere(slug, low, high, short, long, side.iso, crop, by)
-        for slug in ELSEWHERE
-        if slug != target and not _alike(FORMATS[slug], sensor)
+        _elsewhere(made, slug, conventions) for slug in ELSEWHERE if slug != target and not alike(FORMATS[slug], sensor)
     )
-    made = replace(made, others=row)
+    made = replace(made, on=_elsewhere(made, target, conventions), others=row)
     return replace(made, says=_says(made, target, by), depth=_depth(made, conventions))
 
 
-def _alike(one: Sensor, other: Sensor) -> bool:
-    return abs(one.diagonal_mm / other.diagonal_mm - 1) < LEVEL_VIEW
-
-
-def _elsewhere(
-    slug: str,
-    low: float | None,
-    high: float | None,
-    short: float | None,
-    long: float | None,
-    iso: float | None,
-    crop: float,
-    by: str,
-) -> Equivalent:
-    there = crop_factor(FORMATS[slug], by=by)
+def _elsewhere(made: Answered, slug: str, conventions: Conventions) -> Equivalent:
+    """What a lens is on a format: by the crop factor at a distance, exactly where it is said how near it is focused."""
+    by, there = conventions.crop_by, FORMATS[slug]
     view = depth = exposure = noise = ""
-    if low is not None and high is not None:
-        ends = (float(equivalent_focal_length_mm(end, crop, there)) for end in (low, high))
-        view = wording.focal_range(*ends)
-    if short is not None and long is not None:
-        depth = wording.f_number_range(*(float(equivalent_f_number(end, crop, there)) for end in (short, long)))
-        exposure = wording.f_number_range(short, long)
-    if iso is not None:
-        noise = wording.iso(float(equivalent_iso(iso, crop, there)))
+    if made.low_mm is not None and made.high_mm is not None:
+        view = wording.focal_range(*(same_view_mm(end, made, there, by) for end in (made.low_mm, made.high_mm)))
+    if made.short is not None and made.long is not None:
+        ends = ((made.short, made.low_mm), (made.long, made.high_mm))
+        depth = wording.f_number_range(*(same_pupil_f_number(number, focal, made, there, by) for number, focal in ends))
+        exposure = wording.f_number_range(*(effective(number, focal, made.distance_m) for number, focal in ends))
+    if made.iso is not None and conventions.noise == "picture":
+        # shown at one size noise goes by the light in the whole picture: by the area
+        noise = wording.iso(made.iso * there.area_mm2 / made.sensor.area_mm2)
     return Equivalent(slug, FORMATS[slug].name, view, depth, exposure, noise)
 
 
 def _says(made: Answered, target: str, by: str) -> str:
     """The answer in one sentence."""
     on = made.on
-    if _alike(FORMATS[target], made.sensor):
+    if alike(FORMATS[target], made.sensor):
         row = [f"on {_called(one.slug)} {_pair(one)}" for one in made.others[:2] if _pair(one)]
         return f"{made.name}: the same picture takes {' and '.join(row)}." if row else ""
     where = f" on {_called(target)}"
@@ -238,6 +184,8 @@ def _says(made: Answered, target: str, by: str) -> str:
         where = " there"
     if on.iso:
         parts.append(f"is as noisy as {on.iso}{where}")
+    if not parts:
+        return NOISE_BY_THE_PIXEL
     listed = parts[0] if len(parts) == 1 else f"{', '.join(parts[:-1])} and {parts[-1]}"
     return f"{made.name} {listed}.{_close(made, target, by)}"
 
@@ -252,16 +200,15 @@ def _called(slug: str) -> str:
 
 
 def _close(made: Answered, target: str, by: str) -> str:
-    """Close up the crop factor alone is off: then the exact pair for the same picture from the same spot."""
-    f, n, u = made.low_mm, made.short, made.distance_m
-    if f is None or u is None or made.low_mm != made.high_mm or not 1000 * u > f:
+    """Close up the crop factor alone is off: then what it would say, beside the exact figures of the answer."""
+    f, u = made.low_mm, made.distance_m
+    if f is None or u is None or made.low_mm != made.high_mm or not is_near(f, u):
         return ""
-    k = crop_factor(made.sensor, by=by) / crop_factor(FORMATS[target], by=by)
-    exact = float(same_picture_focal_length_mm(f, u, k))
-    if not isfinite(exact) or abs(exact / (f * k) - 1) < LEVEL_VIEW:
+    simple = f * crop_factor(made.sensor, by=by) / crop_factor(FORMATS[target], by=by)
+    exact = same_view_mm(f, made, FORMATS[target], by)
+    if not isfinite(exact) or abs(simple / exact - 1) < LEVEL_VIEW:
         return ""
-    number = "" if n is None else f" {wording.f_number(float(same_picture_f_number(n, f, exact)))}"
-    return f" At {wording.distance(u)} it is {wording.focal(exact)}{number} exactly."
+    return f" This is exact at {wording.distance(u)}. The crop factor alone would say {wording.focal(simple)}."
 
 
 def _depth(made: Answered, conventions: Conventions) -> str:
@@ -278,65 +225,6 @@ def _depth(made: Answered, conventions: Conventions) -> str:
         return ""
     sharp = depth_of_field(f, n, u, circle)
     return f"Focused at {wording.distance(u)}, sharp from {wording.span(float(sharp.near_m), float(sharp.far_m))}."
-
-
-def _pupil_stops(a: Answered, b: Answered) -> float | None:
-    """By how many stops b gathers more light in the whole picture than a, each wide open as said; None where it is not known."""
-    if a.short is None or b.short is None:
-        return None
-    return aperture_stops(a.short * crop_factor(a.sensor), b.short * crop_factor(b.sensor))
-
-
-def _views(one: Answered, conventions: Conventions | None = None) -> tuple[float, float] | None:
-    """Shortest and longest focal length of the same view, in the reader's terms or on full frame."""
-    if one.low_mm is None or one.high_mm is None:
-        return None
-    crop = crop_factor(one.sensor) / (home_crop(conventions) if conventions else 1.0)
-    return one.low_mm * crop, one.high_mm * crop
-
-
-def _against(a: Answered, b: Answered, conventions: Conventions) -> str:
-    """Two lenses in one sentence: their views, and then depth and light."""
-    said, alike = [], False
-    views, home = (_views(a, conventions), _views(b, conventions)), home_name(conventions)
-    if views[0] and views[1]:
-        ratio = views[1][0] / views[0][0]
-        reach = views[1][1] / views[0][1]
-        alike = abs(ratio - 1) <= LEVEL_VIEW and abs(reach - 1) <= LEVEL_VIEW
-        if alike:
-            said.append(f"A and B frame alike, as {wording.focal_range(*views[0])} on {home}")
-        else:
-            ends = (wording.focal_range(*view) for view in views if view)
-            said.append(f"A frames like {next(ends)} on {home}, B like {next(ends)}")
-    stops = _pupil_stops(a, b)
-    if stops is not None:
-        # of depth there is only something to say where both frame alike
-        if abs(stops) <= LEVEL_STOPS:
-            said.append(f"both have the same {'depth of field and ' if alike else ''}light in the whole picture")
-        else:
-            more, less = ("B", "A") if stops > 0 else ("A", "B")
-            depth = f", with less depth of field than {less}" if alike else f" than {less}"
-            said.append(f"{more} gathers {wording.stops(abs(stops))} more light in the whole picture{depth}")
-    return "; ".join(said) + "." if said else ""
-
-
-def _fair(a: Answered, b: Answered) -> str:
-    """Whether two weights may be compared at all: only lenses that make the same picture are opponents."""
-    if a.weight_g is None or b.weight_g is None or min(a.weight_g, b.weight_g) <= 0:
-        return ""
-    if abs(a.weight_g / b.weight_g - 1) <= LEVEL_WEIGHT:
-        return ""
-    light, heavy, letter = (a, b, "A") if a.weight_g < b.weight_g else (b, a, "B")
-    stops, mine, others = _pupil_stops(light, heavy), _views(light), _views(heavy)
-    if stops is None or mine is None or others is None or light.short is None or light.long is None:
-        return ""
-    alike = all(abs(one / other - 1) <= LEVEL_VIEW for one, other in zip(mine, others, strict=True))
-    if alike and abs(stops) <= LEVEL_STOPS:
-        return f"The weights compare fairly: {wording.mass(light.weight_g or 0)} against {wording.mass(heavy.weight_g or 0)}."
-    crop = crop_factor(light.sensor) / crop_factor(heavy.sensor)
-    focal = wording.focal_range(*(view / crop_factor(heavy.sensor) for view in mine))
-    there = f"{focal} {wording.f_number_range(light.short * crop, light.long * crop)}"
-    return f"The weights are no fair match: the opponent of {letter}, which weighs less, would be {there} on the other's format."
 
 
 def _gear(

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
-from math import inf
+from dataclasses import dataclass, replace
+from math import inf, log2
 from urllib.parse import urlencode
 
 from django.urls import reverse
@@ -16,6 +16,7 @@ from cambrel.optics.comparison import Comparison, compare
 from cambrel.optics.equivalence import equivalent_f_number, equivalent_focal_length_mm
 from cambrel.optics.formats import covers
 from cambrel.optics.geometry import near_over_far
+from cambrel.optics.sentences import LEVEL_STOPS
 from cambrel.shelf.systems import LEVEL, USUAL, Own
 
 AS_SET = Hold("own", "spot", "own", "shutter")
@@ -41,6 +42,7 @@ class Question:
 
     def answer(self, conventions: Conventions, own: Own = USUAL) -> str:
         """The answer on the reader's own gear, by the conventions in force."""
+        own = replace(own, crop_by=conventions.crop_by)
         b = self.on(own)
         return self.says(compare(b.brief, b.rigs, b.hold, conventions, b.reference), own)
 
@@ -57,9 +59,7 @@ def _pair(own: Own, hold: Hold = AS_SET) -> Bench:
 def _f_number(c: Comparison, own: Own) -> str:
     b = c.of(1)
     same, there = wording.f_number(b.settings.f_number), wording.f_number(b.blur.equivalent_f_number)
-    return (
-        f"For the exposure yes; for depth of field and light {same} on {own.small.name} is {there} on {own.large.name}."
-    )
+    return f"Yes for the exposure, no for depth of field and light: there {same} on {own.small.name} is {there} on {own.large.name}."
 
 
 def _same_lens(c: Comparison, own: Own) -> str:
@@ -76,7 +76,7 @@ def _step_back(c: Comparison, own: Own) -> str:
 
 def _phone(c: Comparison, own: Own) -> str:
     there = wording.f_number(c.of(1).blur.equivalent_f_number)
-    return f"It exposes like one, but for depth of field and light it is {there} on {own.large.name}."
+    return f"Yes for the exposure, no for depth of field and light: there it is {there} on {own.large.name}."
 
 
 def _all_sharp(c: Comparison, own: Own) -> str:
@@ -104,32 +104,37 @@ def _matched(c: Comparison, own: Own) -> str:
 def _farther(c: Comparison, own: Own) -> str:
     ratio = c.of(0).frames.pitch_um / c.of(1).frames.pitch_um
     if ratio <= 1 + LEVEL:
-        return "Its frame is tighter, but what reaches is pixels on the subject, and it lays no more of them there."
-    across = f"here {wording.times(ratio)} as many along a line, as they are that much smaller"
-    return f"Its frame is tighter, but what reaches is pixels on the subject: {across}."
+        return "No. Its frame is tighter, but it puts no more pixels on the subject. Cropping the larger frame gives the same detail."
+    return (
+        f"Yes, but for its pixels, not its frame: it puts {wording.times(ratio)} as many on the subject along a line."
+    )
 
 
 def _exact(c: Comparison, own: Own) -> str:
-    off = wording.share(abs(c.of(1).view.simple_rule_error))
-    focal = wording.focal(c.of(1).settings.focal_length_mm)
-    return f"At a distance yes. At 30 cm the crop factor alone is off by {off} for {focal} on {own.small.name}."
+    a, b = c.of(0), c.of(1)
+    simple = a.settings.focal_length_mm * a.frames.crop / b.frames.crop
+    off, focal = wording.share(abs(simple / b.settings.focal_length_mm - 1)), wording.focal(simple)
+    return (
+        f"Yes at a distance. At 30 cm no: the crop factor alone says {focal} for {own.small.name} and is off by {off}."
+    )
 
 
 def _wide_open(c: Comparison, own: Own) -> str:
-    less = wording.times(c.of(1).blur.background_share / c.of(0).blur.background_share)
-    focal = wording.focal(c.of(1).settings.focal_length_mm)
-    return f"At {focal} f/1.2 the background’s discs are {less} the size in the print of those of 50 mm f/1.8 on {own.large.name}."
+    ratio = c.of(1).blur.background_share / c.of(0).blur.background_share
+    focal, answer = wording.focal(c.of(1).settings.focal_length_mm), "Yes" if 2 * log2(ratio) >= -LEVEL_STOPS else "No"
+    return f"{answer}. At {focal} f/1.2 the background blurs {wording.times(ratio)} as much in the print as at 50 mm f/1.8 on {own.large.name}."
 
 
 def _noise(c: Comparison, own: Own) -> str:
-    return (
-        f"ISO 400 on {own.small.name} is as noisy as {wording.iso(c.of(1).light.looks_like_iso)} on {own.large.name}."
-    )
+    iso = c.of(1).light.looks_like_iso
+    if iso != iso:
+        return "Noise by the pixel cannot be told: the pixels of one of them are not known."
+    return f"ISO 400 on {own.small.name} is as noisy as {wording.iso(iso)} on {own.large.name}."
 
 
 def _perspective(c: Comparison, own: Own) -> str:
     larger = wording.times(c.of(1).view.background_scale / c.of(0).view.background_scale)
-    return f"The distance does, not the lens: stepping from 1 m to 3 m makes the background {larger} as large against the face."
+    return f"No. The distance does: stepping from 1 m to 3 m makes the background {larger} as large against the face."
 
 
 def _portrait(c: Comparison, own: Own) -> str:
@@ -153,8 +158,8 @@ def _covers(c: Comparison, own: Own) -> str:
     circle, diagonal = own.lens.image_circle_mm or 0.0, own.large.body.sensor.diagonal_mm
     sizes = f"it lights {wording.focal(circle)}, {own.large.name} has {wording.focal(diagonal)} from corner to corner"
     if covers(circle, diagonal):
-        return f"The {own.lens_name} does: {sizes}."
-    return f"The {own.lens_name} does not: {sizes}."
+        return f"Yes. The {own.lens_name} does: {sizes}."
+    return f"No. The {own.lens_name} does not: {sizes}."
 
 
 def _capital(name: str) -> str:
@@ -223,7 +228,7 @@ QUESTIONS: tuple[Question, ...] = (
     ),
     Question(
         "exact", "Is the equivalence exact?",
-        lambda own: _bench(own.large.with_lens(100, 5.6), own.small.with_lens(float(f"{100 / own.k:.2g}"), 2.8), hold=AS_SET, brief=CLOSE),
+        lambda own: _bench(own.large.with_lens(100, 5.6), own.small.with_any(100 / own.k, 2.8), brief=CLOSE),
         _exact, "numbers",
     ),
     Question(

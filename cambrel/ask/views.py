@@ -10,7 +10,8 @@ from django.urls import reverse
 from django.views.decorators.http import require_safe
 from django.views.decorators.vary import vary_on_headers
 
-from cambrel.ask.answering import Answer, Answered, answer
+from cambrel.ask.answering import Answer, answer
+from cambrel.ask.elsewhere import Answered
 from cambrel.ask.questions import QUESTIONS
 from cambrel.conventions.preferred import preferred_by
 from cambrel.links import Bench, Gear, Slot, bench_address, encode_gear, put_address
@@ -70,7 +71,7 @@ def ask(request: Request) -> HttpResponseBase:
 
 def _questions(user: Any, conventions: Conventions) -> list[tuple[str, str, str]]:
     """What people ask, what it comes to on the reader's own gear by the conventions in force, and where it is seen."""
-    own = own_of(user)
+    own = replace(own_of(user), crop_by=conventions.crop_by)
     found = []
     for one in QUESTIONS:
         bench = replace(one.on(own), conventions=conventions)

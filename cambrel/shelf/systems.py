@@ -11,7 +11,7 @@ from django.urls import reverse
 
 from cambrel.links import Slot
 from cambrel.optics.comparison import Body, Lens, Rig
-from cambrel.optics.formats import FORMATS, Sensor
+from cambrel.optics.formats import FORMATS, Sensor, crop_factor
 from cambrel.owners.models import gear_owner
 from cambrel.shelf import models
 
@@ -57,11 +57,13 @@ class Own:
     lens_name: str
     fit: str = ""
     """Where it is seen whether the lens covers the larger sensor, if both are on the shelf."""
+    crop_by: str = "diagonal"
 
     @property
     def k(self) -> float:
-        """Diagonal of the larger sensor over that of the smaller."""
-        return self.large.body.sensor.diagonal_mm / self.small.body.sensor.diagonal_mm
+        """How many times the crop factor of the larger sensor that of the smaller is, by the measure in force."""
+        small, large = (crop_factor(one.body.sensor, by=self.crop_by) for one in (self.small, self.large))
+        return small / large
 
 
 def _plain(slug: str, name: str, pixels_wide: float) -> Camera:

@@ -127,11 +127,17 @@ def same_picture(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
             "in {a}'s terms it is {n_eq} for {what}, and {n_ex} for exposure."
         )
     figures = {
-        "n_eq": Figure(b.blur.same_picture_f_number, "f"),
+        "n_eq": Figure(_in_terms(b), "f"),
         "n_ex": Figure(b.light.effective_f_number, "f"),
         "what": Figure(what, "word"),
     }
     yield say("same_picture", Topic.DEPTH, by_stops(apart), text, a, b, **settings, **figures)
+
+
+def _in_terms(b: RigFigures) -> float:
+    """The f-number that does the same on the reference's format: by the crop factor, as people say it, where that is as good as the exact one."""
+    simple, exact = b.blur.equivalent_f_number, b.blur.same_picture_f_number
+    return simple if abs(aperture_stops(simple, exact)) <= LEVEL_STOPS else exact
 
 
 def _equivalent(comparison: Comparison, a: RigFigures, b: RigFigures, settings: dict[str, Figure]) -> Verdict:

@@ -146,9 +146,10 @@ def pair(a, b, flags):
     same_focal = (
         1 / (1 / b.u + b.crop and 1 / b.u + a.crop / (b.v * b.crop)) if isfinite(b.u) else b.v * b.crop / a.crop
     )
+    exactly, simply = same_focal / b.pupil, b.n * b.crop / a.crop
     found["same_picture"] = Judged(
         both(alike, p.same_view, no(p.pupils_level)),
-        settings | {"n_eq": same_focal / b.pupil, "n_ex": b.effective},
+        settings | {"n_eq": exactly if over(abs(stops(exactly, simply)), STOPS) else simply, "n_ex": b.effective},
         has=("depth and blur",) if p.circles else (),
         lacks=("depth",) if p.circles is False else (),
     )

@@ -1,0 +1,92 @@
+"""Two lenses in one sentence: whether they take the same picture, and whether their weights may be compared."""
+
+from __future__ import annotations
+
+from math import log2
+
+from cambrel import wording
+from cambrel.ask.elsewhere import Answered, effective, same_pupil_f_number, same_view_mm
+from cambrel.conventions.home import home_name
+from cambrel.optics.brief import Conventions
+from cambrel.optics.formats import FORMATS
+from cambrel.optics.rig import aperture_stops
+from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT
+
+
+def _light_stops(a: Answered, b: Answered) -> float | None:
+    """By how many stops b gathers more light in the whole picture than a, at one shutter time; None where it is not known."""
+    if a.short is None or b.short is None:
+        return None
+    numbers = [effective(one.short or 0.0, one.low_mm, one.distance_m) for one in (a, b)]
+    return aperture_stops(numbers[0], numbers[1]) + log2(b.sensor.area_mm2 / a.sensor.area_mm2)
+
+
+def _pupil_stops(a: Answered, b: Answered) -> float | None:
+    """By how many stops b's opening is the larger at its short end; None where it is not known."""
+    if a.short is None or b.short is None or a.low_mm is None or b.low_mm is None:
+        return None
+    return aperture_stops(b.low_mm / b.short, a.low_mm / a.short)
+
+
+def _views(one: Answered, conventions: Conventions, there: str = "") -> tuple[float, float] | None:
+    """Shortest and longest focal length of the same view on a format, by default the reader's own."""
+    if one.low_mm is None or one.high_mm is None:
+        return None
+    format_ = FORMATS[there or conventions.home]
+    short, long = (same_view_mm(end, one, format_, conventions.crop_by) for end in (one.low_mm, one.high_mm))
+    return short, long
+
+
+def _frame_alike(a: Answered, b: Answered, conventions: Conventions) -> bool:
+    """Whether both see the same, at either end."""
+    mine, others = _views(a, conventions), _views(b, conventions)
+    if mine is None or others is None:
+        return False
+    return all(max(one / other, other / one) - 1 <= LEVEL_VIEW for one, other in zip(mine, others, strict=True))
+
+
+def against(a: Answered, b: Answered, conventions: Conventions) -> str:
+    """Two lenses in one sentence: their views, and then depth and light."""
+    said, alike = [], _frame_alike(a, b, conventions)
+    views, home = (_views(a, conventions), _views(b, conventions)), home_name(conventions)
+    stops, pupil = _light_stops(a, b), _pupil_stops(a, b)
+    at = f" at {wording.distance(a.distance_m)}" if a.distance_m is not None and a.distance_m == b.distance_m else ""
+    if alike and stops is not None and pupil is not None and max(abs(stops), abs(pupil)) <= LEVEL_STOPS:
+        return f"A and B take the same picture{at}: same view, same depth of field, same light."
+    if views[0] and views[1]:
+        if alike:
+            said.append(f"A and B frame alike{at}, as {wording.focal_range(*views[0])} on {home}")
+        else:
+            ends = (wording.focal_range(*view) for view in views if view)
+            said.append(f"A frames like {next(ends)} on {home}{at}, B like {next(ends)}")
+    if stops is not None:
+        # of depth there is only something to say where both frame alike
+        if abs(stops) <= LEVEL_STOPS:
+            said.append("both gather the same light in the whole picture")
+        else:
+            more, less = ("B", "A") if stops > 0 else ("A", "B")
+            said.append(f"{more} gathers {wording.stops(abs(stops))} more light in the whole picture than {less}")
+        if alike and pupil is not None and abs(pupil) > LEVEL_STOPS:
+            said.append(f"{'B' if pupil > 0 else 'A'} has less depth of field")
+    if not said:
+        return ""
+    return ". ".join(part[0].upper() + part[1:] for part in said) + "."
+
+
+def fair(a: Answered, b: Answered, conventions: Conventions) -> str:
+    """Whether two weights may be compared at all: only lenses that make the same picture are opponents."""
+    if a.weight_g is None or b.weight_g is None or min(a.weight_g, b.weight_g) <= 0:
+        return ""
+    if abs(a.weight_g / b.weight_g - 1) <= LEVEL_WEIGHT:
+        return ""
+    light, heavy, letter = (a, b, "A") if a.weight_g < b.weight_g else (b, a, "B")
+    stops = _pupil_stops(light, heavy)
+    if stops is None or None in (light.low_mm, light.high_mm, light.short, light.long):
+        return ""
+    if _frame_alike(light, heavy, conventions) and abs(stops) <= LEVEL_STOPS:
+        return f"The weights compare fairly: {wording.mass(light.weight_g or 0)} against {wording.mass(heavy.weight_g or 0)}."
+    by = conventions.crop_by
+    ends = [(light.low_mm or 1.0, light.short or 1.0), (light.high_mm or 1.0, light.long or 1.0)]
+    focal = wording.focal_range(*(same_view_mm(f, light, heavy.sensor, by) for f, _ in ends))
+    number = wording.f_number_range(*(same_pupil_f_number(n, f, light, heavy.sensor, by) for f, n in ends))
+    return f"The weights are no fair match. {letter} weighs less, but its true opponent on the other's format is {focal} {number}."
