@@ -25,7 +25,7 @@ NO_SIZE = (
     "That is what it frames like on full frame. How large the sensor is was not said, and without it neither its depth of field nor its light "
     "can be told: add the format or the type, such as 1/1.3."
 )
-NOISE_BY_THE_PIXEL = "By your conventions noise is counted in each pixel, and a format alone does not say how large its pixels are: compare two cameras on the bench."
+NOISE_BY_THE_PIXEL = "Your conventions count noise by the pixel, and a format does not say how large its pixels are: compare two on the bench."
 SHOWN = 420.0, 500.0
 """Long side of the print and the distance that it is looked at from [mm], where depth goes by the print."""
 
