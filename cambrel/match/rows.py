@@ -129,7 +129,9 @@ def row_of(
         price=priced,
         length=_difference(float(shelf.length_mm[index]), source.length_mm, wording.focal, "longer", "shorter"),
         status=WORDS[status].split()[0],
-        word=WORDS[status],
+        word=f"focuses from {wording.distance(float(found.closest_m[index]))}"
+        if found.too_near[index]
+        else WORDS[status],
         equivalent=equivalent,
         bench=_bench_address(question, shelf, target, found, index),
         fits_by=_by_adapter(shelf, target, row),

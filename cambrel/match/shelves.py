@@ -102,6 +102,8 @@ def _build(owner: Any) -> Shelf:
             row["focal_max_mm"],
             tuple((float(f), float(n)) for f, n in row["widest"]),
             row["smallest_f_number"],
+            max_magnification=row["max_magnification"],
+            close_focus_m=row["close_focus_m"],
             rectilinear=row["rectilinear"],
         )
         for row in rows

@@ -223,3 +223,29 @@ def walking_distance_m(focal_length_mm: float, image_scale_mm: float, focus_offs
         return f / q
     half = (q * (f - focus_offset_m) + f) / (2 * q)
     return half + float(np.sqrt(half**2 + f * focus_offset_m / q))
+
+
+def closest_object_distance_m(
+    focal_length_mm: Any, max_magnification: Any, close_focus_m: Any, is_zoom: Any
+) -> Quantity:
+    """How near a lens focuses, from the lens.
+
+    By the largest magnification where that is known: u = f (1 + 1/m). A zoom reaches it at one end only, so there the marked distance
+    holds too. Otherwise by the marked distance s from the sensor mark; an internal-focus lens with s < 4 f has no thin-lens solution
+    and without a magnification its limit is unknown.
+
+    Parameters
+        focal_length_mm: of the lens itself
+        max_magnification, close_focus_m: as they are stated; NaN where one is not
+        is_zoom: whether the focal length can be changed
+    Returns
+        object distance [m]; NaN where it cannot be told
+    Source
+        "Optics", the Gaussian lens equation
+    """
+    f, s = np.asarray(focal_length_mm, dtype=float) / 1000, np.asarray(close_focus_m, dtype=float)
+    with np.errstate(invalid="ignore", divide="ignore"):
+        by_magnification = f * (1 + 1 / np.asarray(max_magnification, dtype=float))
+        by_mark = np.where(s >= 4 * f, s * (1 + np.sqrt(np.maximum(1 - 4 * f / s, 0.0))) / 2, np.nan)
+    both = np.where(is_zoom, np.fmax(by_magnification, by_mark), by_magnification)
+    return np.where(np.isnan(by_magnification), by_mark, both)

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cambrel.optics.figures import Array, each_of
+from cambrel.optics.geometry import closest_object_distance_m
 from cambrel.optics.rig import LARGEST_F_NUMBER, SMALLEST_POSSIBLE_F_NUMBER, Lens
 
 LOWEST_MM, HIGHEST_MM = 0.1, 1e5
@@ -61,13 +62,7 @@ class Glass:
     def closest_mm(self, f: Array) -> Array:
         """How near it focuses from the lens; 0 where that is not known. Unknown where the focal length is."""
         own = f / self.factor
-        with np.errstate(invalid="ignore", divide="ignore"):
-            by_magnification = own * (1 + 1 / self.magnification)
-            s = self.mark_mm
-            by_mark = np.where(s >= 4 * own, s * (1 + np.sqrt(np.maximum(1 - 4 * own / s, 0.0))) / 2, np.nan)
-        known_m, known_s = ~np.isnan(by_magnification), ~np.isnan(by_mark)
-        both = np.where(self.is_zoom, np.fmax(by_magnification, by_mark), by_magnification)
-        found = np.where(known_m & known_s, both, np.where(known_m, by_magnification, by_mark))
+        found = 1000 * closest_object_distance_m(own, self.magnification, self.mark_mm / 1000, self.is_zoom)
         return np.where(np.isnan(found), 0.0, found + (f - own))
 
     def alone_per_mm(self, n: Array) -> Array:

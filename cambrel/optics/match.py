@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, fields
 from enum import IntEnum
 from functools import cached_property
-from math import inf, isinf
+from math import inf, isinf, nan
 from typing import Any
 
 import numpy as np
@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 
 from cambrel.optics.equivalence import equivalent_focal_length_mm, iso_for_same_brightness, same_picture_focal_length_mm
 from cambrel.optics.formats import Sensor, crop_factor, nearest_format
-from cambrel.optics.geometry import angle_of_view_deg, magnification
+from cambrel.optics.geometry import angle_of_view_deg, closest_object_distance_m, magnification
 from cambrel.optics.quantities import DomainError, positive, positive_or_inf
 from cambrel.optics.rig import LARGEST_F_NUMBER, SMALLEST_POSSIBLE_F_NUMBER, Lens, aperture_stops
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW
@@ -116,6 +116,8 @@ class LensTable:
     known: NDArray[np.bool_]
     smallest: Array
     rectilinear: NDArray[np.bool_]
+    max_magnification: Array
+    close_focus_m: Array
 
     def __len__(self) -> int:
         return len(self.focal_min_mm)
@@ -134,6 +136,13 @@ class LensTable:
         made: Array = np.exp(found)
         made[~self.known] = np.nan
         return made
+
+    def closest_m(self, focal_length_mm: Array) -> Array:
+        """How near each focuses at a focal length, from the lens; NaN where that cannot be told."""
+        is_zoom = self.focal_min_mm != self.focal_max_mm
+        return np.asarray(
+            closest_object_distance_m(focal_length_mm, self.max_magnification, self.close_focus_m, is_zoom)
+        )
 
     @cached_property
     def _steps(self) -> list[tuple[Array, Array]]:
@@ -164,6 +173,8 @@ def lens_table(lenses: Sequence[Lens]) -> LensTable:
         np.array([bool(lens.widest) for lens in lenses], dtype=bool),
         np.array([lens.smallest_f_number or LARGEST_F_NUMBER for lens in lenses], dtype=float),
         np.array([lens.rectilinear for lens in lenses], dtype=bool),
+        np.array([nan if lens.max_magnification is None else lens.max_magnification for lens in lenses], dtype=float),
+        np.array([nan if lens.close_focus_m is None else lens.close_focus_m for lens in lenses], dtype=float),
     )
 
 
@@ -227,6 +238,8 @@ class Matches:
     view_off: focal length over the one needed, less 1; above 0 sees tighter
     stops_short: how many stops smaller than needed its pupil stays, at the worse end, for depth and blur; below 0 it cannot be closed so far
     light_short: how many stops less light the whole picture gets at the setting; apart from the pupil where the view is another
+    closest_m: how near it focuses there, for a range at the worse end, from the lens; NaN where that cannot be told
+    too_near: whether the picture is nearer than that, so that the lens does not make it however it is set
     covered: share of the range that it reaches, counted in logarithms
     status: of Nearness
     score: the smaller the nearer
@@ -240,6 +253,8 @@ class Matches:
     stops_short: Array
     light_short: Array
     covered: Array
+    closest_m: Array
+    too_near: NDArray[np.bool_]
     status: NDArray[np.int8]
     score: Array
 
@@ -266,6 +281,7 @@ def match(wanted: Wanted, sensor: Sensor, lenses: LensTable, by: str = "diagonal
     wide = lenses.widest(focal)
     if wanted.is_range:
         end = np.clip(need.focal_max_mm, low, high)
+        ends_mm = focal, end
         whole = np.log(need.focal_max_mm / need.focal_min_mm)
         covered = (
             np.clip(np.log(np.minimum(high, need.focal_max_mm) / np.maximum(low, need.focal_min_mm)), 0, None) / whole
@@ -275,6 +291,7 @@ def match(wanted: Wanted, sensor: Sensor, lenses: LensTable, by: str = "diagonal
         short = np.maximum(*(_short(lenses, lenses.widest(at), at, at_need, number) for at, at_need, number in ends))
         off = 1 - covered
     else:
+        ends_mm = focal, focal
         covered = (np.abs(focal / need.focal_min_mm - 1) <= LEVEL_VIEW).astype(float)
         view_off = focal / need.focal_min_mm - 1
         short = _short(lenses, wide, focal, need.focal_min_mm, need.f_number_short)
@@ -290,11 +307,13 @@ def match(wanted: Wanted, sensor: Sensor, lenses: LensTable, by: str = "diagonal
     near = (off <= (0.5 if wanted.is_range else NEAR_VIEW)) & (gap <= NEAR_STOPS)
     status = np.where(level, EXACT, np.where(near, NEAR, CANNOT)).astype(np.int8)
     status[unknown] = UNKNOWN
-    status[~lenses.rectilinear] = CANNOT
+    closest = np.fmax(*(lenses.closest_m(at) for at in ends_mm))
+    too_near = np.greater(closest, wanted.object_distance_m * (1 + 1e-9))
+    status[~lenses.rectilinear | too_near] = CANNOT
     gap[unknown] = 0
     score = off / STOP_IN_VIEW + gap
     score[~lenses.rectilinear] = np.inf
-    return Matches(need, focal, number, wide, view_off, short, light, covered, status, score)
+    return Matches(need, focal, number, wide, view_off, short, light, covered, closest, too_near, status, score)
 
 
 def _set_to(lenses: LensTable, wide: Array, wanted: Array) -> Array:

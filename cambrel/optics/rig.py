@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from itertools import pairwise
-from math import inf, log2, sqrt
+from math import inf, isnan, log2, nan
 
 import numpy as np
 
 from cambrel.optics.formats import Sensor
+from cambrel.optics.geometry import closest_object_distance_m
 from cambrel.optics.light import QUANTUM_EFFICIENCY, READ_NOISE_E
 from cambrel.optics.quantities import DomainError, Quantity, finite, not_negative, positive
 
@@ -221,19 +222,10 @@ class Lens:
         return _between([(0.0, 0.0), *self.fall_off], image_height_mm)
 
     def closest_m(self, focal_length_mm: float) -> float | None:
-        """Closest object distance from the lens [m] at a focal length, or None where it is unknown.
-
-        By the largest magnification where that is known: u = f (1 + 1/m). A zoom reaches it at one end only, so there the marked distance
-        holds too. Otherwise by the marked distance s from the sensor mark; an internal-focus lens with s < 4 f has no thin-lens solution
-        and without a magnification its limit is unknown.
-        """
-        f = focal_length_mm / 1000
-        by_magnification = None if self.max_magnification is None else f * (1 + 1 / self.max_magnification)
-        s = self.close_focus_m
-        by_mark = None if s is None or s < 4 * f else s * (1 + sqrt(1 - 4 * f / s)) / 2
-        if by_magnification is not None and by_mark is not None and self.is_zoom:
-            return max(by_magnification, by_mark)
-        return by_mark if by_magnification is None else by_magnification
+        """Closest object distance from the lens [m] at a focal length, or None where it is unknown; see closest_object_distance_m."""
+        scale, mark = (nan if one is None else one for one in (self.max_magnification, self.close_focus_m))
+        found = float(closest_object_distance_m(focal_length_mm, scale, mark, self.is_zoom))
+        return None if isnan(found) else found
 
     @property
     def shortens_close_up(self) -> bool:

@@ -38,6 +38,17 @@ def widest(lens, at):
     return points[-1][1]
 
 
+def closest(lens, f):
+    """How near it focuses, from the lens: by its magnification, a zoom by its mark as well, without one by the mark [m]."""
+    by_scale = f * (1 + 1 / lens.max_magnification) / 1000 if lens.max_magnification else None
+    s, by_mark = lens.close_focus_m, None
+    if s and s >= 4 * f / 1000:
+        by_mark = s / 2 + sqrt(s * s / 4 - s * f / 1000)
+    if by_scale and (lens.focal_min_mm == lens.focal_max_mm or not by_mark):
+        return by_scale
+    return max(by_scale, by_mark) if by_scale else by_mark
+
+
 def by_stops(amount, less, more=None):
     """The word for an amount of stops; None at the edge of being level."""
     if abs(abs(amount) - STOPS) < EDGE:
@@ -66,7 +77,7 @@ class MatchTruthTests(MatchTestCase):
             there = random.choice([*sorted(FORMATS), *(f"body-{b.pk}" for b in Body.objects.all())])
             diagonal = FORMATS[slug].diagonal_mm
             focal = diagonal * random.choice([0.4, 0.6, 1, 1.4, 2, 4, 8])
-            distance = random.choice([None, None, None, focal * random.choice([2.2, 4, 12, 100]) / 1000])
+            distance = random.choice([None, None, None, focal * random.choice([2.2, 4, 8, 12, 30, 100]) / 1000])
             given = {"format": slug, "t": there, "show": there, "focal_length_mm": repr(focal),
                      "f_number": str(random.choice([1.2, 1.8, 2.8, 4, 8, 16])), "iso": random.choice(["100", "400", "6400"])}  # fmt: skip
             if distance:
@@ -150,6 +161,13 @@ class MatchTruthTests(MatchTestCase):
             word = by_stops(less, "{} less", "{} more")
             if word:
                 self.assertEqual(row.light, word)
+        nearest = closest(lens, at)
+        if nearest is not None and abs(nearest / d - 1) < EDGE:
+            return
+        if nearest is not None and nearest > d:
+            self.assertTrue(row.word.startswith("focuses from "), f"{row.name} at {d} m: {row.word}")
+            self.reads(row.word.replace("\u00a0cm", ""), *[100 * nearest if "cm" in row.word else nearest])
+            return
         exact = abs(off) <= VIEW and abs(short) <= STOPS
         near = abs(log2(at / need_f)) <= log2(1.1) and abs(short) <= 1
         if (

@@ -34,7 +34,7 @@ def expected(key, a, b):
                         "times": b.frames.area_mm2 / a.frames.area_mm2},
         "view": {"wide_a": a.view.field_wide_m, "wide_b": b.view.field_wide_m, "high_a": a.view.field_high_m, "high_b": b.view.field_high_m},
         "same_picture": {"f_a": a.settings.focal_length_mm, "f_b": b.settings.focal_length_mm, "n_a": a.settings.f_number,
-                         "n_b": b.settings.f_number, "n_eq": b.blur.same_picture_f_number},
+                         "n_b": b.settings.f_number},
         "perspective": {"d_a": a.settings.subject_distance_m, "d_b": b.settings.subject_distance_m,
                         "times": b.view.background_scale / (a.view.background_scale or nan)},
         "brightness": {"stops": abs(b.light.brightness_stops)},
