@@ -240,6 +240,9 @@ def _fair(question: Asked, shelf: Shelf, found: Matches, order: list[int], sourc
         if view in ("level", "the whole range")
         else [f"its view is {view}" if "range" not in view else f"it reaches {view}"]
     )
+    lacks += (
+        [f"it focuses from {wording.distance(float(found.closest_m[lightest]))}"] if found.too_near[lightest] else []
+    )
     said = (
         f"The lightest, {name} at {mass} against {own}, is no equal: {', '.join(lacks) or 'its f-number is unknown'}. "
     )

@@ -90,6 +90,16 @@ class MatchPageTests(MatchTestCase):
         self.assertIn("no equal", full.fair)
         self.assertIn("whole=1", page.context["turned"])
 
+    def test_the_lightest_is_no_equal_where_it_does_not_focus_so_near(self):
+        page = self.client.get(reverse("match:lens", args=[self.lens("Larkmoor 56 mm f/1.2").pk]))
+        said = {
+            distance: self.client.get(f"{page.url}&distance_m={distance}&t=full-frame").context["full"].fair
+            for distance in ("0.25", "9")
+        }
+        self.assertIn("it focuses from 40.7\u00a0cm. The shelf has no true equal", said["0.25"])
+        self.assertNotIn("focuses from", said["9"])
+        self.assertIn("The fair opponent is Tarn 85 mm f/1.8", said["9"])
+
     def test_what_is_impossible_says_why(self):
         for query, word in (
             ({"focal_length_mm": "50", "f_number": "0.95", "t": "micro-four-thirds"}, "cannot exist in air"),
