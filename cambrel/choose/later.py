@@ -1,7 +1,11 @@
-"""What of each kit stays useful with another body later: which lenses go on, what they cover and become, and what that keeps."""
+"""What of each kit stays with another body later: which lenses go on and cover it, what they become, and what that keeps.
+
+A lens stays where it goes on by its mount or an adapter of the shelf, and covers the sensor.
+"""
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass
 from typing import Any
 
@@ -9,7 +13,7 @@ from cambrel import wording
 from cambrel.choose.deciding import Decision
 from cambrel.choose.packing import Packed, Shelf
 from cambrel.links.choices import Piece
-from cambrel.optics.fit import ADAPTABLE, SAME, TAKEN, cover, largest_crop, mount_fit
+from cambrel.optics.fit import ADAPTABLE, COVERS, SAME, TAKEN, Dark, cover, largest_crop, mount_fit
 from cambrel.optics.ranges import equivalent_range
 from cambrel.shelf.models import Adapter
 from cambrel.shelf.sums import price_of, weight_of
@@ -19,14 +23,18 @@ NO_BODY = "There is no camera on the shelf that takes other lenses."
 
 @dataclass(frozen=True)
 class Stays:
-    """A lens on the later body: whether and how it goes on, what it covers, what it becomes."""
+    """A lens on the later body: how it goes on, what it covers, what it becomes there; and why it does not stay, empty where it does."""
 
     kit: str
     lens: str
-    stays: bool
     mount: str
     cover: str
     becomes: str
+    lost: str
+
+    @property
+    def stays(self) -> bool:
+        return not self.lost
 
 
 @dataclass(frozen=True)
@@ -57,7 +65,7 @@ def later(decision: Decision, shelf: Shelf, asked: str) -> Later:
     for kit in decision.kits:
         found = [(lens, _stays(kit, lens, body, shelf, adapters, decision)) for lens in kit.loose]
         rows += [one for _, one in found]
-        says.append(_kept(kit, body, [lens for lens, one in found if one.stays]))
+        says.append(_kept(kit, body, found))
     return Later([(one.key, one.name) for one in bodies], body.key, rows, says)
 
 
@@ -74,33 +82,52 @@ def _stays(
         adapter=adapters.get((what.mount, body.what.mount), ""),
     )
     if fit.word not in (SAME, TAKEN, ADAPTABLE):
-        return Stays(kit.name, lens.name, False, "does not go on", "", "falls away")
-    mounted = "goes on" if fit.word in (SAME, TAKEN) else "with an adapter"
+        return Stays(kit.name, lens.name, "does not go on", "", "falls away", "{n} do{es} not go on")
+    mounted, lost = "goes on", ""
+    if fit.word is ADAPTABLE:
+        mounted = "with an adapter"
+        if (what.mount, body.what.mount) not in adapters:
+            mounted, lost = (
+                "with an adapter, none on the shelf",
+                "{n} would go on with an adapter that is not on the shelf",
+            )
+    covered, word = _covered(what, body)
+    if word is not COVERS:
+        lost = lost or "{n} cover{s} only a part of its sensor"
     found = equivalent_range(what, body.what.sensor, by=decision.conventions.crop_by)
     becomes = "unknown"
     if found.equivalent_min_mm and found.equivalent_max_mm:
         becomes = wording.focal_range(found.equivalent_min_mm, found.equivalent_max_mm)
         if found.f_number_short and found.f_number_long:
             becomes += f" {wording.f_number_range(found.f_number_short, found.f_number_long)}"
-    return Stays(kit.name, lens.name, True, mounted, _covered(what, body), becomes)
+    return Stays(kit.name, lens.name, mounted, covered, becomes, lost)
 
 
-def _covered(lens: Any, body: Piece[Any]) -> str:
+def _covered(lens: Any, body: Piece[Any]) -> tuple[str, Dark]:
+    """How much of the later sensor its image circle covers; one that is not known is taken to cover it."""
     if lens.image_circle_mm is None:
-        return "cover unknown"
+        return "cover unknown", COVERS
     sensor = body.what.sensor
     covered = cover(sensor, lens.image_circle_mm)
-    if covered.share > 0.999:
-        return "covers"
+    if covered.word is COVERS:
+        return "covers", COVERS
     left = largest_crop(sensor, lens.image_circle_mm)
     pixels = f", {wording.megapixels(left.pixels)} left" if left.pixels is not None else ""
-    return f"covers {wording.share(covered.share)}{pixels}"
+    return f"covers {wording.share(covered.share)}{pixels}", covered.word
 
 
-def _kept(kit: Packed, body: Piece[Any], staying: list[Piece[Any]]) -> str:
-    """What money and weight stays."""
-    if not staying:
-        return f"{kit.name}: no lens stays with {body.name}."
-    kept = [one.what for one in staying]
-    count = "its one lens stays" if len(kit.loose) == 1 else f"{len(staying)} of {len(kit.loose)} lenses stay"
-    return f"{kit.name}: {count} with {body.name}, which keeps {weight_of(kept)} and {price_of(kept)}."
+def _kept(kit: Packed, body: Piece[Any], found: list[tuple[Piece[Any], Stays]]) -> str:
+    """What stays as it was, with its money and weight, and what becomes of the others."""
+    kept = [lens.what for lens, one in found if one.stays]
+    lost = Counter(one.lost for _, one in found if one.lost)
+    if not kept:
+        text = f"no lens stays with {body.name}"
+    elif len(found) == 1:
+        text = f"its one lens stays with {body.name}"
+    else:
+        text = f"{len(kept)} of {len(found)} lenses stay with {body.name}"
+    if kept:
+        text += f", which keeps {weight_of(kept)} and {price_of(kept)}"
+    whys = [why.format(n=n, es="es" if n == 1 else "", s="s" if n == 1 else "") for why, n in lost.items()]
+    rest = f" {'; '.join(whys)}." if whys else ""
+    return f"{kit.name}: {text}.{rest}"

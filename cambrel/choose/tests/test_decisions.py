@@ -24,6 +24,7 @@ from cambrel.optics.rig import Rig
 from cambrel.owners.models import ChangeSet, User
 from cambrel.owners.sections import SECTIONS
 from cambrel.shelf.intake import read_file
+from cambrel.shelf.models import Adapter as AdapterRecord
 from cambrel.shelf.models import Body, Kit, Lens, Support
 from cambrel.shelf.previews import apply, look_at, store
 from cambrel.shelf.tests.test_shelf import NEW_LENS, ShelfTestCase
@@ -256,17 +257,39 @@ class SideTests(DecisionTestCase):
         for row in looked.rows:
             mount = Lens.objects.get(name=row.lens).mount
             self.assertEqual(row.stays, mount == "Tarn", row)
+        (said,) = [one for one in looked.says if one.startswith("Day off bag")]
+        self.assertRegex(said, r"Day off bag: no lens stays with Tarn Cairn\. \d do not go on\.")
         (said,) = [one for one in looked.says if one.startswith("Lineside bag")]
         self.assertIn("3 of 3 lenses stay with Tarn Cairn", said)
         self.assertIn("1.74 kg".replace(" ", "\u00a0"), said)
         body = Body.objects.get(name="Larkmoor Beck")
+        there = self.page(look="later", body=f"body-{body.pk}").context["looked"]
+        tarn = {row.lens: row for row in there.rows}["Tarn 50 mm f/1.8"]
+        self.assertEqual((tarn.stays, tarn.mount), (False, "with an adapter, none on the shelf"))
+        (said,) = [one for one in there.says if one.startswith("Lineside bag")]
+        self.assertEqual(
+            said,
+            "Lineside bag: no lens stays with Larkmoor Beck. 3 would go on with an adapter that is not on the shelf.",
+        )
+        AdapterRecord.objects.create(owner=self.owner, name="Ring", lens_mount="Tarn", mount=body.mount)
         rows = {row.lens: row for row in self.page(look="later", body=f"body-{body.pk}").context["looked"].rows}
         tarn = rows["Tarn 50 mm f/1.8"]
         self.assertEqual((tarn.stays, tarn.mount, tarn.cover), (True, "with an adapter", "covers"))
         self.assertEqual(tarn.becomes.replace("\u00a0", " "), "76.7 mm f/2.8")
         self.assertRegex(rows["Pipwren 25 mm f/1.4"].cover, r"covers \d\d%, [\d.]+\sMP left")
-        (said,) = [one for one in looked.says if one.startswith("Day off bag")]
-        self.assertEqual(said, "Day off bag: no lens stays with Tarn Cairn.")
+        looked = self.page(look="later", body=f"body-{body.pk}").context["looked"]
+        kit = rows["Pipwren 25 mm f/1.4"].kit
+        (said,) = [one for one in looked.says if one.startswith(kit)]
+        self.assertRegex(said, rf"{kit}: no lens stays with Larkmoor Beck\. \d would go on with an adapter")
+        AdapterRecord.objects.create(
+            owner=self.owner,
+            name="Ring 2",
+            lens_mount=Lens.objects.get(name="Pipwren 25 mm f/1.4").mount,
+            mount=body.mount,
+        )
+        looked = self.page(look="later", body=f"body-{body.pk}").context["looked"]
+        (said,) = [one for one in looked.says if one.startswith(kit)]
+        self.assertRegex(said, r"\d cover only a part of its sensor\.")
 
 
 class ByValueTests(DecisionTestCase):
