@@ -244,6 +244,8 @@ def upgrade(kit: Any, body: Body, shelf: Shelf, conventions: Conventions) -> Upg
         word = CELLS[cell(lens, body, shelf)]
         if adapter is not None:
             word = f"with {adapter.name}"
+        elif fit.word == ADAPTABLE:
+            word = "with an adapter, none on the shelf"
         circle = lens.circle_mm
         covered = "unknown" if circle is None else COVER_WORDS[cover(body.sensor(), circle).word]
         left = "unknown"
@@ -256,6 +258,9 @@ def upgrade(kit: Any, body: Body, shelf: Shelf, conventions: Conventions) -> Upg
     low = [r.equivalent_min_mm for r in ranges if r.equivalent_min_mm]
     high = [r.equivalent_max_mm for r in ranges if r.equivalent_max_mm]
     gaps = f"What stays spans {wording.focal_range(min(low), max(high))} on full frame." if low else "No lens stays."
+    partly = sum(row.stays and row.cover not in ("unknown", COVER_WORDS[COVERS]) for row in rows)
+    if partly:
+        gaps += f" Of these {partly} cover{'s' if partly == 1 else ''} only a part of its sensor."
     return Upgrade(
         rows,
         weight_of([*bodies, *lenses]),

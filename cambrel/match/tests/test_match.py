@@ -306,7 +306,18 @@ class FitPageTests(MatchTestCase):
         self.assertIn("35.3", rows["Larkmoor 23 mm f/1.4"].becomes)
         self.assertIn("53.7", rows["Tarn 35 mm f/1.8"].becomes)
         self.assertNotEqual(found.weight_before, found.weight_after)
-        small = upgrade(kit, next(b for b in self.shelf.bodies if b.name == "Pipwren Tern"), self.shelf, CONVENTIONS)
+        on_tarn = rows["Tarn 35 mm f/1.8"]
+        self.assertEqual((on_tarn.word, on_tarn.cover), ("with an adapter, none on the shelf", "full cover"))
+        self.assertNotIn("Of these", found.gaps)
+        Lens.objects.filter(mount="Larkmoor").update(image_circle_mm=20)
+        cut = upgrade(kit, Body.objects.get(name="Larkmoor Fell"), shelf_of(self.owner), CONVENTIONS)
+        self.assertIn("Of these 3 cover only a part of its sensor.", cut.gaps)
+        small = upgrade(
+            kit,
+            next(b for b in shelf_of(self.owner).bodies if b.name == "Pipwren Tern"),
+            shelf_of(self.owner),
+            CONVENTIONS,
+        )
         self.assertEqual({row.becomes for row in small.rows}, {"falls away"})
         for query in ("", f"?kit={kit.pk}&body={body.pk}", "?kit=x&body=9999"):
             self.assertEqual(self.client.get("/fit/upgrade/" + query).status_code, 200)
