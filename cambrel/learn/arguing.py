@@ -17,7 +17,7 @@ from cambrel.drawings.shapes import Drawing
 from cambrel.fields import ChoiceField
 from cambrel.learn.argued import Chosen
 from cambrel.learn.disputes import DISPUTES, OUTSIDE, Side
-from cambrel.learn.gear import PIXELS_ACROSS, in_print
+from cambrel.learn.gear import in_print
 from cambrel.links import bench_address
 from cambrel.optics.comparison import Body, Comparison, RigFigures, compare
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor
@@ -30,6 +30,8 @@ from cambrel.wording import LETTERS
 F_NUMBERS = ("1.4", "2", "2.8", "4", "5.6")
 USUAL_F_NUMBER = "2.8"
 PICTURE_PX = HEIGHTS[5]
+PIXELS_ACROSS = 6000
+"""Of either frame, so that only their sizes differ."""
 SMALLER = tuple(
     slug for slug, one in FORMATS.items() if one.medium == "digital" and one.diagonal_mm * 1.15 < FULL_FRAME.diagonal_mm
 )

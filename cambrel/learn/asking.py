@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import asdict, dataclass, fields
 from random import Random
 from time import time
@@ -11,7 +11,7 @@ from typing import Any
 from django.core import signing
 
 from cambrel import wording
-from cambrel.learn.gear import USUAL_POOL, Case, Pool, drawn, seen
+from cambrel.learn.gear import TRIES, USUAL_POOL, Case, Pool, drawn, seen
 from cambrel.learn.kinds import WORDS, Words
 from cambrel.learn.schedule import LEVELS
 from cambrel.optics.brief import Conventions
@@ -65,7 +65,7 @@ class Put:
     def values(self) -> list[float]:
         """The answers to pick from, mixed."""
         posed = self.posed
-        found = [posed.right, *(slip.value for slip in posed.slips)]
+        found = [posed.right, *(slip.value for slip in posed.offered)]
         Random(self.seed).shuffle(found)
         return found
 
@@ -150,18 +150,49 @@ def read(token: str) -> Put:
         raise TokenError("This question was put too long ago to be answered; here is another.") from error
 
 
-def put(round_: str, ordinal: int, kind: str, level: str, pool: Pool, conventions: Conventions) -> Put:
-    """A question of a round; the same one however often it is asked for."""
-    random = Random(f"{round_} {ordinal} {kind} {level}")
+def put(round_: str, ordinal: int, kind: str, level: str, pool: Pool, conventions: Conventions, before: int = 0) -> Put:
+    """A question of a round; the same one however often it is asked for.
+
+    Parameters
+        before: how many of the kind were asked in this round, none of which is asked again
+    """
+    order = Random(f"{round_} {ordinal} {kind} {level}")
+    seed = order.randrange(10**6)
+    is_seen = not before and level == LEVELS[0] and bool(WORDS[kind].eye) and order.random() < SHARE_OF_PICTURES
+    to_judge = level == LEVELS[2]
     try:
-        case = drawn(kind, random, pool, conventions, to_judge=level == LEVELS[2])
+        case = _unlike(
+            kind,
+            round_,
+            before,
+            lambda random: drawn(kind, random, pool, conventions, to_judge=to_judge, is_seen=is_seen),
+        )
     except LookupError:
         # records without pixels, or of frames that are too alike for this: then the usual formats
-        case = drawn(kind, random, USUAL_POOL, conventions, to_judge=level == LEVELS[2])
-    seed = random.randrange(10**6)
-    if level == LEVELS[0] and WORDS[kind].eye and random.random() < SHARE_OF_PICTURES:
-        return Put(round_, ordinal, kind, EYE, seed, seen(kind, case))
-    return Put(round_, ordinal, kind, level, seed, case)
+        case = _unlike(
+            kind,
+            round_,
+            before,
+            lambda random: drawn(kind, random, USUAL_POOL, conventions, to_judge=to_judge, is_seen=is_seen),
+        )
+    return (
+        Put(round_, ordinal, kind, EYE, seed, seen(kind, case))
+        if is_seen
+        else Put(round_, ordinal, kind, level, seed, case)
+    )
+
+
+def _unlike(kind: str, round_: str, before: int, draw: Callable[[Random], Case]) -> Case:
+    """The case that comes after so many of a round, none of which reads like another."""
+    random = Random(f"{round_} {kind}")
+    met: set[tuple[str, str, str]] = set()
+    for _ in range(TRIES):
+        case = draw(random)
+        text = WORDS[kind].question(case.given), case.one, case.other
+        if text not in met and len(met) == before:
+            break
+        met.add(text)
+    return case
 
 
 def wrong_words(put_: Put, slip: str) -> str:

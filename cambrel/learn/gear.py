@@ -10,7 +10,9 @@ from typing import Any
 from cambrel.optics.brief import Conventions
 from cambrel.optics.comparison import Lens
 from cambrel.optics.drills import KINDS, Given, Posed
-from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
+from cambrel.optics.fit import ADAPTABLE, SAME, TAKEN, mount_fit
+from cambrel.optics.formats import FORMATS, Sensor, crop_factor
+from cambrel.optics.rig import LARGEST_F_NUMBER
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, between
 from cambrel.owners.models import gear_owner
 from cambrel.shelf import models
@@ -25,21 +27,32 @@ TRIES = 200
 AT_100_PERCENT = "two_pixels"
 FOCALS = (14, 18, 21, 24, 28, 35, 50, 85, 105, 135, 200, 300, 400)
 """In full-frame terms."""
-USUAL = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "type-1-1.3")
-PIXELS_ACROSS = 6000
+USUAL_PIXELS = {
+    "full-frame": 6000, "44x33": 8640, "aps-c": 6240, "aps-c-small": 6960, "micro-four-thirds": 5184, "one-inch": 5472, "type-1-1.3": 8160,
+}  # fmt: skip
+"""Across, of whatever camera of a format."""
+FIXED = ("one-inch", "type-1-1.3")
+"""On cameras of these there goes no other lens."""
 DISTANCES = (1.5, 2.0, 2.5, 3.0, 4.0, 5.0)
 FIELDS = (0.6, 0.9, 1.2, 1.8, 2.4, 3.6)
 EYE_F_NUMBER = 2.0
 NEAREST_IN_FOCALS = 80.0
 """Nearer than that the simple rules are off, which is a question of its own."""
+MULTIPLES, SHORTEST_MM = (0.5, 1.5, 2.0, 3.0), 4.0
+SECOND_APART, SECOND_TOO_FAR = 1.3, 4.0
+"""Two focal lengths of one question, one over the other."""
 MAGNIFICATIONS = (0.25, 0.5, 0.75, 1.0)
 
 
 @dataclass(frozen=True)
 class Camera:
+    """mount: empty where no other lens goes on; takes: the mounts whose lenses go on it as they are or by a plain adapter; lenses: fixed to it."""
+
     name: str
     sensor: Sensor
     mount: str = ""
+    takes: frozenset[str] = frozenset()
+    lenses: tuple[tuple[str, Lens], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -50,6 +63,45 @@ class Pool:
     lenses: dict[str, list[tuple[str, Lens]]]
     own: tuple[Camera, ...] = ()
     """The reader’s own two systems, which the sums in the head are for."""
+
+    def lenses_of(self, camera: Camera) -> Sequence[tuple[str, Lens]]:
+        """Names and lenses that a camera has; empty where nothing is recorded of them."""
+        return camera.lenses or (self.lenses.get(camera.mount, []) if camera.mount else [])
+
+
+@dataclass(frozen=True)
+class Needs:
+    """What a kind of question is drawn from.
+
+    of_other: whether the lens is on the camera that is asked about
+    full_frame: the focal lengths it is asked about, in full-frame terms
+    one_lens: one lens goes on both cameras; changed: another lens can be put on the one that carries it; two_lenses: another focal length, too
+    from_smaller: the first frame is the smaller; against_full_frame: the first is full frame; own: of the reader's own two systems
+    """
+
+    of_other: bool = False
+    full_frame: tuple[float, float] = (14, 400)
+    one_lens: bool = False
+    changed: bool = False
+    two_lenses: bool = False
+    from_smaller: bool = False
+    against_full_frame: bool = False
+    own: bool = False
+
+
+ANYTHING = Needs()
+NEEDS = {
+    "same_lens": Needs(one_lens=True),
+    "walk": Needs(two_lenses=True),
+    "reach": Needs(one_lens=True),
+    "circle": Needs(one_lens=True, from_smaller=True),
+    "hyperfocal": Needs(of_other=True, full_frame=(14, 35)),
+    "closeup": Needs(of_other=True, full_frame=(50, 135), changed=True),
+    "stars": Needs(of_other=True, full_frame=(14, 35)),
+    "advert": Needs(of_other=True, full_frame=(21, 35), against_full_frame=True),
+    "ladder": Needs(own=True),
+}
+"""By the kind of question; what is not named is asked of anything."""
 
 
 @dataclass(frozen=True)
@@ -62,13 +114,18 @@ class Case:
     lens: str = ""
 
 
-USUAL_POOL = Pool(
-    tuple(
-        Camera(FORMATS[slug].name, Sensor(FORMATS[slug].width_mm, FORMATS[slug].height_mm, PIXELS_ACROSS))
-        for slug in USUAL
-    ),
-    {},
-)
+ANY_MOUNT = "any"
+
+
+def _usual(slug: str, mount: str) -> Camera:
+    """A camera of a format, of whatever make."""
+    format_ = FORMATS[slug]
+    sensor = Sensor(format_.width_mm, format_.height_mm, USUAL_PIXELS[slug])
+    return Camera(format_.name, sensor, mount, frozenset({mount} - {""}))
+
+
+FULL_FRAME_CAMERA = replace(_usual("full-frame", ""), name="full frame")
+USUAL_POOL = Pool(tuple(_usual(slug, "" if slug in FIXED else ANY_MOUNT) for slug in USUAL_PIXELS), {})
 
 
 def pool_of(user: Any) -> Pool:
@@ -76,14 +133,40 @@ def pool_of(user: Any) -> Pool:
     owner = gear_owner(user)
     two = own_of(user)
     own = tuple(Camera(one.name, one.body.sensor, one.body.mount) for one in (two.large, two.small))
-    bodies = models.Body.objects.for_owner(owner).order_by("pk")[:MOST]
-    cameras = tuple(Camera(body.name, body.sensor(), body.mount) for body in bodies)
+    bodies = list(models.Body.objects.for_owner(owner).prefetch_related("fixed_lenses").order_by("pk")[:MOST])
+    records = models.Lens.objects.for_owner(owner).filter(rectilinear=True).exclude(mount="").order_by("pk")[:MOST]
+    lenses: dict[str, list[tuple[str, Lens]]] = {}
+    for lens in records:
+        lenses.setdefault(lens.mount, []).append((lens.name, lens.to_optics()))
+    taken = _taken(owner, {body.mount for body in bodies} - {""}, set(lenses))
+    cameras = tuple(
+        Camera(
+            body.name,
+            body.sensor(),
+            body.mount,
+            taken.get(body.mount, frozenset()),
+            tuple((lens.name, lens.to_optics()) for lens in body.fixed_lenses.all() if lens.rectilinear),
+        )
+        for body in bodies
+    )
     if not any(_apart(one, other) for one in cameras for other in cameras):
         return replace(USUAL_POOL, own=own)
-    lenses: dict[str, list[tuple[str, Lens]]] = {}
-    for lens in models.Lens.objects.for_owner(owner).filter(rectilinear=True).exclude(mount="").order_by("pk")[:MOST]:
-        lenses.setdefault(lens.mount, []).append((lens.name, lens.to_optics()))
     return Pool(cameras, lenses, own)
+
+
+def _taken(owner: Any, of_bodies: set[str], of_lenses: set[str]) -> dict[str, frozenset[str]]:
+    """By the mount of a body, the mounts whose lenses go on it."""
+    mounts = {one.name: one for one in models.Mount.objects.for_owner(owner)}
+    adapters = {(one.lens_mount, one.mount): one.kind for one in models.Adapter.objects.for_owner(owner)}
+
+    def goes_on(lens: str, body: str) -> bool:
+        registers = (mounts[name].register_mm if name in mounts else None for name in (lens, body))
+        accepts = body in mounts and lens in mounts[body].accepts
+        by = dict(zip(("lens_register_mm", "body_register_mm"), registers, strict=True))
+        fit = mount_fit(lens, body, accepts=accepts, adapter=adapters.get((lens, body), ""), **by)
+        return fit.word in (SAME, TAKEN, ADAPTABLE)
+
+    return {body: frozenset(lens for lens in of_lenses | {body} if goes_on(lens, body)) for body in of_bodies}
 
 
 def in_print(conventions: Conventions) -> Conventions:
@@ -101,16 +184,29 @@ def _is_likely(unit: str, given: Given, posed: Posed) -> bool:
     low, high = F_NUMBERS_MADE
     if not low <= given.f_number * given.k <= high:
         return False  # no aperture would give the other frame the same depth
-    answers = [posed.right, *(slip.value for slip in posed.slips)]
+    answers = [posed.right, *(slip.value for slip in posed.offered)]
     if unit == "f":
         return all(low <= answer <= high for answer in answers)
     return unit not in ("stops", "signed") or abs(posed.right) <= MOST_STOPS
 
 
-def drawn(kind: str, random: Random, pool: Pool, conventions: Conventions, *, to_judge: bool = False) -> Case:
-    """Something to ask about, on which the mistakes of this kind can be told apart; to be judged, nothing that is nearly level."""
-    for _ in range(TRIES):
-        case = _drawn(kind, random, pool, conventions)
+def drawn(
+    kind: str, random: Random, pool: Pool, conventions: Conventions, *, to_judge: bool = False, is_seen: bool = False
+) -> Case:
+    """Something to ask about, on which the mistakes of this kind can be told apart.
+
+    Parameters
+        to_judge: a sentence is judged, so that nothing may be nearly level
+        is_seen: two pictures are told apart, of cameras that take whatever lens these need
+    Raises
+        LookupError where nothing of the pool will do
+    """
+    needs = NEEDS.get(kind, ANYTHING)
+    pairs = _pairs(needs, pool, is_seen)
+    for _ in range(TRIES if pairs else 0):
+        case = _drawn(needs, random, random.choice(pairs), pool, conventions)
+        if case is None:
+            continue
         posed = KINDS[kind].pose(case.given)
         is_clear = not to_judge or KINDS[kind].is_clear(case.given)
         if posed.is_sound and _is_likely(KINDS[kind].unit, case.given, posed) and is_clear:
@@ -118,32 +214,36 @@ def drawn(kind: str, random: Random, pool: Pool, conventions: Conventions, *, to
     raise LookupError(kind)
 
 
-def _drawn(kind: str, random: Random, pool: Pool, conventions: Conventions) -> Case:
-    among = pool.own if kind == "ladder" and pool.own and _apart(*pool.own) else pool.cameras
-    pairs = [(a, b) for a in among for b in among if _apart(a, b)]
-    if kind == "advert":
-        pairs = [
-            (a, b)
-            for a, b in pairs
-            if FULL_FRAME.diagonal_mm >= APART * min(a.sensor.diagonal_mm, b.sensor.diagonal_mm)
-        ]
-    if not pairs:
-        raise LookupError(kind)
-    one, other = random.choice(pairs)
-    if kind == "circle" and one.sensor.diagonal_mm > other.sensor.diagonal_mm:
-        one, other = other, one
-    if kind == "advert":
-        other = min(one, other, key=lambda camera: camera.sensor.diagonal_mm)
-        one = Camera("full frame", Sensor(FULL_FRAME.width_mm, FULL_FRAME.height_mm, PIXELS_ACROSS))
-    carrier = other if kind in ("hyperfocal", "stars", "closeup", "advert") else one
+def _pairs(needs: Needs, pool: Pool, is_seen: bool) -> list[tuple[Camera, Camera]]:
+    """The cameras that may be asked about, with the one that is asked from first."""
+    among = pool.own if needs.own and pool.own and _apart(*pool.own) else pool.cameras
+    if needs.against_full_frame:
+        pairs = [(FULL_FRAME_CAMERA, camera) for camera in among if _apart(FULL_FRAME_CAMERA, camera)]
+        return [(full, small) for full, small in pairs if small.sensor.diagonal_mm < full.sensor.diagonal_mm]
+    pairs = [(one, other) for one in among for other in among if _apart(one, other)]
+    if needs.one_lens:
+        pairs = [(one, other) for one, other in pairs if one.mount and one.mount in other.takes]
+    if needs.changed or is_seen:
+        pairs = [(one, other) for one, other in pairs if one.mount and other.mount]
+    if needs.from_smaller:
+        pairs = [(one, other) for one, other in pairs if one.sensor.diagonal_mm < other.sensor.diagonal_mm]
+    return pairs
+
+
+def _drawn(
+    needs: Needs, random: Random, pair: tuple[Camera, Camera], pool: Pool, conventions: Conventions
+) -> Case | None:
+    """Two cameras with settings that their lenses have; None where no lens has any that are asked about."""
+    one, other = pair
+    carrier = other if needs.of_other else one
     crop = crop_factor(carrier.sensor, by=conventions.crop_by)
-    name, lens = random.choice(pool.lenses.get(carrier.mount) or [("", Lens())])
-    wide = {"hyperfocal": (14, 35), "stars": (14, 35), "advert": (21, 35), "closeup": (50, 135)}.get(kind, (14, 400))
-    focal = _focal(random, lens, crop, wide)
+    mounted = _mounted(needs, random, pool.lenses_of(carrier), crop, bool(carrier.mount))
+    if mounted is None:
+        return None
+    name, lens, focal, second = mounted
     low, high = float(lens.widest_f_number(focal)) if lens.widest else 1.4, 16 / max(1.0, crop**0.5)
-    number = _mark(random, F_NUMBERS, max(low, 1.2), max(high, 2 * low))
-    circle = lens.image_circle_mm if lens.image_circle_mm and kind == "circle" else None
-    second = random.choice([f for f in (0.5, 1.5, 2.0, 3.0) if f * focal >= 4])
+    high = min(max(high, 2 * low), lens.smallest_f_number or LARGEST_F_NUMBER)
+    circle = lens.image_circle_mm if needs.from_smaller else None
     given = Given(
         one.sensor,
         other.sensor,
@@ -151,11 +251,11 @@ def _drawn(kind: str, random: Random, pool: Pool, conventions: Conventions) -> C
         in_print(conventions).criterion,
         conventions.noise,
         focal_mm=focal,
-        f_number=number,
+        f_number=_mark(random, F_NUMBERS, max(low, 1.2), high),
         shutter_s=_mark(random, SHUTTERS, 1 / 1000, 1 / 15),
         iso=_mark(random, ISOS, 100, 6400),
         distance_m=random.choice(DISTANCES),
-        second_focal_mm=float(f"{second * focal:.2g}"),
+        second_focal_mm=second,
         second_f_number=_mark(random, F_NUMBERS, 1.4, 11),
         second_shutter_s=_mark(random, SHUTTERS, 1 / 1000, 1 / 15),
         second_iso=_mark(random, ISOS, 100, 6400),
@@ -168,24 +268,63 @@ def _drawn(kind: str, random: Random, pool: Pool, conventions: Conventions) -> C
     return Case(given, one.name, other.name, name)
 
 
-def _focal(random: Random, lens: Lens, crop: float, wide: tuple[int, int]) -> float:
-    """A focal length of a lens as one would set it, or of one that is made up."""
-    low, high = (lens.focal_min_mm, lens.focal_max_mm) if lens.focal_min_mm and lens.focal_max_mm else (0.0, 1e9)
-    usual = [float(f"{f / crop:.2g}") for f in FOCALS if wide[0] <= f <= wide[1]]
-    offered = [focal for focal in usual if low <= focal <= high]
-    ends = [end for end in {low, high} if wide[0] / crop <= end <= wide[1] / crop]
-    return float(random.choice(offered or sorted(ends) or usual))
+def _mounted(
+    needs: Needs, random: Random, lenses: Sequence[tuple[str, Lens]], crop: float, takes_others: bool
+) -> tuple[str, Lens, float, float] | None:
+    """A lens by its name, a focal length that it has, and another one: of the same zoom or, without a name, of two lenses."""
+    low, high = (end / crop for end in needs.full_frame)
+    settable = {number: _focals(lens, low, high, crop) for number, (_, lens) in enumerate(lenses)}
+    usable = [number for number, focals in settable.items() if focals]
+    if not usable:
+        if lenses and not takes_others:
+            return None
+        focal = random.choice(_usual_focals(low, high, crop))
+        return "", Lens(), focal, _multiple(random, focal)
+    picked = random.choice(usable)
+    name, lens = lenses[picked]
+    focal = random.choice(settable[picked])
+    if not needs.two_lenses:
+        return name, lens, focal, _multiple(random, focal)
+    seconds = [
+        (number, other)
+        for number, focals in settable.items()
+        for other in focals
+        if SECOND_APART <= max(other / focal, focal / other) <= SECOND_TOO_FAR
+    ]
+    if not seconds:
+        return None
+    number, second = random.choice(seconds)
+    return name if number == picked else "", lens if number == picked else Lens(), focal, second
+
+
+def _focals(lens: Lens, low: float, high: float, crop: float) -> list[float]:
+    """The focal lengths of a lens that may be asked about, as one would set it."""
+    shortest, longest = lens.focal_min_mm, lens.focal_max_mm
+    if shortest is None or longest is None:
+        return _usual_focals(low, high, crop)
+    inside = [focal for focal in _usual_focals(low, high, crop) if shortest <= focal <= longest]
+    return inside or [end for end in sorted({shortest, longest}) if low <= end <= high]
+
+
+def _usual_focals(low: float, high: float, crop: float) -> list[float]:
+    return [float(f"{f / crop:.2g}") for f in FOCALS if low <= f / crop * (1 + 1e-9) and f / crop <= high * (1 + 1e-9)]
+
+
+def _multiple(random: Random, focal_mm: float) -> float:
+    """Another focal length, of whatever lens."""
+    return float(f"{focal_mm * random.choice([f for f in MULTIPLES if f * focal_mm >= SHORTEST_MM]):.2g}")
 
 
 def _mark(random: Random, series: Sequence[Any], low: float, high: float) -> float:
-    """A setting as it is marked."""
+    """A setting as it is marked; the lower end where none is between."""
     marks = between(tuple(series), low, high)
-    return float(random.choice(marks).typed)
+    return float(random.choice(marks).typed) if marks else low
 
 
 def seen(kind: str, case: Case) -> Case:
-    """The case with settings at which two pictures of it differ for everybody to see."""
+    """The case with settings at which two pictures of it differ for everybody to see, of whatever lens has them."""
     crop, given = case.given.crops[0], case.given
+    case = replace(case, lens="")
     if kind == "walk":
         focal = float(f"{40 / crop:.2g}")
         return replace(

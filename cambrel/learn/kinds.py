@@ -16,7 +16,7 @@ from cambrel.optics.drills.seeing import SAME_LENS, SAME_PICTURE, WALKING
 from cambrel.optics.formats import crop_factor
 from cambrel.optics.light import NOISE_SCHOOLS
 
-ONE_LENS, ONE_VIEW = "with the same lens on both", "with the lens for the same view on each"
+ONE_FOCAL, ONE_VIEW = "with the same focal length on both", "with the lens for the same view on each"
 ONE_NUMBER, ONE_DEPTH = "at the same f-number", "at the f-number for the same depth of field"
 TWICE = "The crop factor was used twice: lengths and f-numbers go by it once, areas and ISO by its square."
 
@@ -98,7 +98,7 @@ _WORDS = (
             "squared": TWICE,
         },
         ("B shows less of the scene than A.", "B shows as much of the scene as A.", "B shows more of the scene than A."),
-        (ONE_LENS, ONE_VIEW),
+        (ONE_FOCAL, ONE_VIEW),
         "mm",
         argued="exact",
     ),
@@ -117,7 +117,7 @@ _WORDS = (
             "At the same f-number and distance B has as much depth of field as A.",
             "At the same f-number and distance B has more depth of field than A.",
         ),
-        (ONE_LENS, ONE_VIEW),
+        (ONE_FOCAL, ONE_VIEW),
         panel="depth",
         lead="f/",
         eye=(
@@ -212,12 +212,12 @@ _WORDS = (
     Words(
         "hyperfocal",
         "Hyperfocal distance in the field",
-        "{f} at {N} on B, where a blur of {c} still counts as sharp. At which distance does focus have to stand for all beyond to be sharp?",
+        "{f} at {N} on B, where a blur of {c} still counts as sharp. What is the nearest distance to focus at if all beyond is to be sharp?",
         {
             "full_frame_circle": "Worked out with what counts as sharp on full frame: another frame is enlarged by another factor, so that its "
             "own circle counts.",
             "equivalent_focal": "Worked out with the equivalent focal length: hyperfocal distance goes by the focal length that is really there.",
-            "half": "That is where sharpness begins when focus stands at the hyperfocal distance, at half of it.",
+            "half": "Focused at the hyperfocal distance, all is sharp from half of it on: that half is where sharpness begins.",
             "f_number_converted": "The f-number was converted: the formula takes the one that is set, with the circle of the frame that is used.",
         },
         (
@@ -225,7 +225,7 @@ _WORDS = (
             "For all to be sharp up to the horizon, B has to focus as far away as A at the same f-number.",
             "For all to be sharp up to the horizon, B has to focus farther away than A at the same f-number.",
         ),
-        (ONE_LENS, ONE_VIEW),
+        (ONE_FOCAL, ONE_VIEW),
         "m",
         "depth",
         SAME_LENS,
@@ -315,9 +315,9 @@ _WORDS = (
             "equivalent_magnification": "Worked out with the magnification in full-frame terms: light goes by the one on the sensor.",
         },
         (
-            "Getting that close costs B less light than A.",
-            "Getting that close costs B as much light as A.",
-            "Getting that close costs B more light than A.",
+            "Close up, B loses less light than A.",
+            "Close up, B loses as much light as A.",
+            "Close up, B loses more light than A.",
         ),
         ("at the same magnification on the sensor", "with as much of the subject in the frame"),
         "stops",
@@ -338,7 +338,7 @@ _WORDS = (
             "B may be open as long as A before stars trail.",
             "B may be open longer than A before stars trail.",
         ),
-        (ONE_LENS, ONE_VIEW),
+        (ONE_FOCAL, ONE_VIEW),
         "s",
         "stars",
         SAME_LENS,

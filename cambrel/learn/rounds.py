@@ -131,7 +131,8 @@ def round_(request: Request) -> HttpResponseBase:
     if not only and not request.user.is_authenticated:
         kind = list(KINDS)[(ordinal + int(called[0], 16)) % len(KINDS)]
     preferred = preferred_by(request.user)
-    made = put(called, ordinal, kind, level or found[kind].level, pool_of(request.user), preferred.conventions)
+    before = ordinal if only else met.count(kind)
+    made = put(called, ordinal, kind, level or found[kind].level, pool_of(request.user), preferred.conventions, before)
     return _shown(request, made, AnswerForm(KINDS[kind].unit, UNITS[preferred.units], WORDS[kind].lead))
 
 

@@ -15,8 +15,8 @@ TO_RISE = 2
 """So many right answers in a row lead on to the next level; a wrong one leads back."""
 SLOW_S, USUAL_S = 45.0, 25.0
 """A right answer that took longer is known, but not well."""
-MOST_NEW = 4
-"""Kinds that were never asked come into one round."""
+AGAIN_AFTER, MOST_TIMES = 2, 2
+"""What went wrong comes again in its round once at least so many others were asked, and so many times in all."""
 SCHEDULER = Scheduler(enable_fuzzing=False)
 
 
@@ -89,18 +89,21 @@ def next_kind(found: Mapping[str, Standing], now: datetime, in_round: Sequence[s
     """What to ask next: what is due, the longest first; then what was never asked; then what is likeliest to be forgotten.
 
     Parameters
-        in_round: the kinds that were asked in this round, in their order; none is asked twice running
+        in_round: the kinds that were asked in this round, in their order; only what went wrong comes again
     """
-    open_to = [one for one in found.values() if not in_round or one.kind != in_round[-1]]
+    open_to = [one for one in found.values() if one.kind not in in_round or _comes_again(one, in_round)]
+    open_to = open_to or [one for one in found.values() if one.kind != in_round[-1]]
     due = sorted((one for one in open_to if one.is_due(now)), key=lambda one: one.card.due)
-    if due:
-        return due[0].kind
     new = [one for one in open_to if one.is_new]
-    begun = sum(found[kind].asked <= in_round.count(kind) for kind in set(in_round) if kind in found)
-    if new and begun < MOST_NEW:
-        return new[0].kind
-    met = [one for one in open_to if not one.is_new] or new
-    return min(met, key=lambda one: (in_round.count(one.kind), one.chance(now))).kind
+    if due or new:
+        return (due or new)[0].kind
+    return min(open_to, key=lambda one: one.chance(now)).kind
+
+
+def _comes_again(one: Standing, in_round: Sequence[str]) -> bool:
+    """Whether a kind that was asked in a round is asked again in it."""
+    went_wrong = bool(one.answers) and not one.answers[-1][1]
+    return went_wrong and one.kind not in in_round[-AGAIN_AFTER:] and in_round.count(one.kind) < MOST_TIMES
 
 
 def minutes_for(found: Mapping[str, Standing], count: int) -> int:

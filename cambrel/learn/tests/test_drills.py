@@ -13,7 +13,7 @@ from cambrel.learn import rounds
 from cambrel.learn.asking import BOTH_WAYS, TokenError, put, read, wrong_words
 from cambrel.learn.gear import pool_of
 from cambrel.learn.models import Answered
-from cambrel.learn.schedule import LEVELS, MOST_NEW, due_now, minutes_for, next_kind, standings
+from cambrel.learn.schedule import AGAIN_AFTER, LEVELS, MOST_TIMES, due_now, minutes_for, next_kind, standings
 from cambrel.optics.brief import Conventions
 from cambrel.optics.drills import KINDS
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
@@ -95,16 +95,26 @@ class ScheduleTests(PlainTestCase):
             seen.append(LEVELS.index(standings(KINDS, answers)["view"].level))
         self.assertEqual(seen, [0, 0, 1, 1, 2, 1, 1, 2, 2, 0])
 
-    def test_a_round_brings_few_new_kinds_and_none_twice_running(self):
-        in_round, answers, now = [], [], START
+    def round_of(self, is_right, now=START, answers=()):
+        """The kinds of a round in their order, each answered as is said."""
+        in_round, answers = [], list(answers)
         for _ in range(10):
             kind = next_kind(standings(KINDS, answers), now, in_round)
-            self.assertNotEqual(kind, (in_round or [""])[-1])
             in_round.append(kind)
-            answers.append(answer(kind, now))
-            now += timedelta(seconds=20)
-        self.assertEqual(len(set(in_round)), MOST_NEW)
-        self.assertEqual(in_round[:MOST_NEW], list(KINDS)[:MOST_NEW])
+            now += timedelta(seconds=90)
+            answers.append(answer(kind, now, is_right(kind, in_round)))
+        return in_round
+
+    def test_a_round_asks_ten_things_and_only_what_went_wrong_again_a_little_later(self):
+        self.assertEqual(self.round_of(lambda *_: True), list(KINDS)[:10])
+        known = [answer(kind, START - timedelta(days=90)) for kind in KINDS]
+        self.assertEqual(len(set(self.round_of(lambda *_: True, answers=known))), 10)
+        once = self.round_of(lambda kind, asked: kind != "depth" or asked.count("depth") > 1)
+        self.assertEqual(once.count("depth"), 2)
+        self.assertGreaterEqual(once.index("depth", 2) - once.index("depth"), AGAIN_AFTER + 1)
+        never = self.round_of(lambda *_: False)
+        self.assertEqual(max(never.count(kind) for kind in never), MOST_TIMES)
+        self.assertTrue(all(a != b and a != c for a, b, c in zip(never, never[1:], never[2:], strict=False)), never)
 
 
 class RoundTripTests(TransferTestCase):
@@ -209,7 +219,7 @@ class RoundTests(TestCase):
         shelf = pool_of(self.owner)
         met = set()
         for seed in range(40):
-            made = put(ROUND, seed, "view", "judge", shelf, Conventions())
+            made = put(f"{seed:012x}", seed, "view", "judge", shelf, Conventions())
             holds = KINDS["view"].holds(made.case.given)
             for picked, ways in enumerate(BOTH_WAYS):
                 is_right, slip = made.judged(picked)
@@ -303,4 +313,18 @@ class RoundTests(TestCase):
         self.assertIn("Micro Four Thirds", [camera.name for camera in pool.cameras])
         first = put(ROUND, 0, "view", "estimate", pool, Conventions())
         self.assertEqual(first.case, put(ROUND, 0, "view", "estimate", pool, Conventions()).case)
-        self.assertNotEqual(first.case, put(ROUND, 1, "view", "estimate", pool, Conventions()).case)
+        self.assertNotEqual(first.case, put(ROUND, 1, "view", "estimate", pool, Conventions(), 1).case)
+
+    def test_no_question_comes_twice_in_a_round(self):
+        pool = pool_of(self.owner)
+        for kind in KINDS:
+            made = [put(ROUND, nth, kind, "number", pool, Conventions(), nth) for nth in range(10)]
+            with self.subTest(kind=kind):
+                self.assertEqual(len({(one.text, one.case.one, one.case.other) for one in made}), 10)
+        asked = []
+        for ordinal in range(10):
+            made, token = self.put(kind="reach", level="estimate")
+            asked.append((made.ordinal, made.text, made.case.one, made.case.other))
+            self.say(token, 0)
+        self.assertEqual([ordinal for ordinal, *_ in asked], list(range(10)))
+        self.assertEqual(len({tuple(rest) for _, *rest in asked}), 10)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from math import isfinite, log, log1p, log2
 
@@ -20,21 +20,22 @@ UNCLEAR = (0.5, 2.0)
 
 @dataclass(frozen=True)
 class Scale:
-    """How far apart two answers are, in multiples of what is taken as right."""
+    """How far apart two answers are, in multiples of what is taken as right; and how far two have to be that stand side by side to pick from."""
 
     apart: Callable[[float, float], float]
+    at_a_glance: float = 2.0
 
 
-def _by_ratio(log_of_tolerance: float) -> Scale:
+def _by_ratio(log_of_tolerance: float, at_a_glance: float = 2.0) -> Scale:
     def apart(one: float, other: float) -> float:
         if not (one > 0 and other > 0):
             return float("inf")
         return abs(log(one / other)) / log_of_tolerance
 
-    return Scale(apart)
+    return Scale(apart, at_a_glance)
 
 
-RATIO = _by_ratio(log1p(NEARLY))
+RATIO = _by_ratio(log1p(NEARLY), 4.0)
 F_NUMBER = _by_ratio(log(2) * THIRD / 2)
 STEPS_OF_TWO = _by_ratio(log(2) * THIRD)
 """What doubles with a stop: ISO and seconds."""
@@ -54,15 +55,17 @@ class Posed:
     """A question on what was given.
 
     slips: the mistakes whose answers can be told from the right one and from each other, the likeliest first
+    offered: those of them that may stand beside the right answer to pick from
     """
 
     right: float
     slips: tuple[Slip, ...]
+    offered: tuple[Slip, ...]
     working: Working
 
     @property
     def is_sound(self) -> bool:
-        return isfinite(self.right) and len(self.slips) >= 2
+        return isfinite(self.right) and len(self.offered) >= 2
 
 
 @dataclass(frozen=True)
@@ -86,12 +89,18 @@ class Kind:
         """The question with its answers."""
         line = self.working(given)
         right = float(line.result.value)
+        made = [Slip(key, value) for key, value in self.slips(given, right).items() if isfinite(value)]
+        known = self._told_apart(right, made, 1.0)
+        return Posed(right, known, self._told_apart(right, known, self.scale.at_a_glance)[:MOST_SLIPS], line)
+
+    def _told_apart(self, right: float, slips: Sequence[Slip], by: float) -> tuple[Slip, ...]:
+        """The mistakes whose answers are farther than that from the right one and from those of the mistakes before them."""
         kept: list[Slip] = []
-        for key, value in self.slips(given, right).items():
-            others = [right, *(slip.value for slip in kept)]
-            if isfinite(value) and all(self.scale.apart(value, other) > 1 for other in others):
-                kept.append(Slip(key, value))
-        return Posed(right, tuple(kept[:MOST_SLIPS]), line)
+        for slip in slips:
+            others = [right, *(one.value for one in kept)]
+            if all(self.scale.apart(slip.value, other) > by for other in others):
+                kept.append(slip)
+        return tuple(kept)
 
     def is_right(self, given: Given, said: float) -> bool:
         """Whether an answer is as near as is asked for."""

@@ -9,7 +9,7 @@ from cambrel.optics.formats import Sensor
 from cambrel.tests.truth.eye import PHOTONS, length
 
 BEHIND_MM = 5000.0
-_LENS_AND_VIEW = ("with the same lens on both", "with the lens for the same view on each")
+_LENS_AND_VIEW = ("with the same focal length on both", "with the lens for the same view on each")
 _NUMBER_AND_DEPTH = ("at the same f-number", "at the f-number for the same depth of field")
 TERMS = {
     **dict.fromkeys(("view", "depth", "hyperfocal", "stars"), _LENS_AND_VIEW),

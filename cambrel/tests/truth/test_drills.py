@@ -20,6 +20,8 @@ from cambrel.tests.truth.test_truth import BENCHES, UGLY
 
 CASES = 500
 MISJUDGED = ("other_terms", "one_for_both", "one_of_two")
+AT_A_GLANCE = dict.fromkeys(("view", "same_lens", "walk", "reach", "circle", "hyperfocal"), 4)
+"""How many tolerances two answers to pick from are apart; two where it is no such."""
 JUDGED_CASES = max(36, BENCHES // 6 * 3 // 5)
 PIXELS = (4032, 5184, 6000, 8192, 9504)
 SCHOOLS = (
@@ -31,10 +33,25 @@ SCHOOLS = (
 )
 
 
+TAKES = {"East": frozenset({"East", "West"}), "West": frozenset({"West"})}
+
+
+OF_OTHER = ("hyperfocal", "closeup", "stars", "advert")
+
+
+def can_be(lens, focal, number=None):
+    """Whether a lens can be set to a focal length, and to an f-number there as it is marked."""
+    widest = lens.widest_f_number(focal)
+    wide, narrow = 0.97 * widest, max(lens.smallest_f_number or 256, widest)
+    return lens.focal_min_mm <= focal <= lens.focal_max_mm and (number is None or wide <= number <= narrow)
+
+
 def pool():
     """Cameras of every format but film, with lenses of several mounts."""
+    own = ("24 f/1.8", Lens(8, 8, ((8, 1.8),), 1.8))
+    mounts = {0: ("", frozenset(), (own,)), 1: ("East", TAKES["East"]), 2: ("West", TAKES["West"])}
     cameras = tuple(
-        Camera(one.name, Sensor(one.width_mm, one.height_mm, PIXELS[i % 5]), ("", "East", "West")[i % 3])
+        Camera(one.name, Sensor(one.width_mm, one.height_mm, PIXELS[i % 5]), *mounts[i % 3])
         for i, one in enumerate(FORMATS.values())
         if one.medium == "digital"
     )
@@ -49,7 +66,7 @@ def pool():
 
 
 @cache
-def cases(kind, count=CASES, **asked):
+def drawn_cases(kind, count=CASES, **asked):
     shelf = pool()
     return [
         drawn(
@@ -58,13 +75,40 @@ def cases(kind, count=CASES, **asked):
             shelf,
             Conventions(crop_by=by, criterion=sharp, noise=("picture", "pixel")[seed % 2]),
             **asked,
-        ).given
+        )
         for seed in range(count)
         for by, sharp in [SCHOOLS[seed % len(SCHOOLS)]]
     ]
 
 
+def cases(kind, count=CASES, **asked):
+    return [case.given for case in drawn_cases(kind, count, **asked)]
+
+
 class DrillTests(TestCase):
+    def test_nobody_is_asked_about_what_the_gear_has_not(self):
+        """A focal length of the lens that is named, an f-number that it can be set to, a lens on both only where it goes on both."""
+        shelf = pool()
+        cameras = {camera.name: camera for camera in shelf.cameras}
+        lenses = {name: lens for made in shelf.lenses.values() for name, lens in made}
+        for key in KINDS:
+            for case in drawn_cases(key):
+                given, carrier = case.given, case.other if key in OF_OTHER else case.one
+                camera = cameras.get(carrier)
+                has = [lens for _, lens in camera.lenses or shelf.lenses.get(camera.mount, [])] if camera else []
+                with self.subTest(kind=key, case=case):
+                    if case.lens or (has and not camera.mount):
+                        among = [lenses[case.lens]] if case.lens in lenses else has
+                        self.assertTrue(any(can_be(lens, given.focal_mm, given.f_number) for lens in among))
+                    if key == "walk" and has:
+                        self.assertTrue(any(can_be(lens, given.second_focal_mm) for lens in has))
+                        if case.lens:
+                            self.assertTrue(can_be(lenses[case.lens], given.second_focal_mm))
+                    if key in ("same_lens", "reach", "circle"):
+                        self.assertIn(cameras[case.one].mount, TAKES[cameras[case.other].mount])
+                    if key == "closeup":
+                        self.assertTrue(camera.mount)
+
     def test_the_right_answer_is_right_and_each_mistake_gives_its_own(self):
         for key, kind in KINDS.items():
             met = Counter()
@@ -77,6 +121,12 @@ class DrillTests(TestCase):
                     self.assertGreaterEqual(len(values), 3)
                     for at, value in enumerate(values):
                         self.assertTrue(all(told_apart(key, value, other) > 1 for other in values[at + 1 :]), values)
+                    offered = [right, *(slip.value for slip in posed.offered)]
+                    self.assertTrue(3 <= len(offered) <= 4 and set(offered[1:]) <= set(values))
+                    for at, value in enumerate(offered):
+                        self.assertTrue(
+                            all(told_apart(key, value, other) > AT_A_GLANCE.get(key, 2) for other in offered[at + 1 :])
+                        )
                     for slip in posed.slips:
                         expected = SLIPS[key][slip.key](seen)
                         self.assertLess(abs(slip.value - expected), 1e-9 * max(1, abs(expected)))
@@ -137,7 +187,7 @@ class DrillTests(TestCase):
         for key in KINDS:
             for seed in range(12):
                 for level in ("estimate", "number", "judge"):
-                    made = put("0" * 12, seed, key, level, shelf, Conventions())
+                    made = put("0" * 12, seed, key, level, shelf, Conventions(), seed)
                     said = [made.text, made.claim, *made.choices(), *truths(made)]
                     told = [wrong_words(made, slip) for slip in (MISJUDGED if level == "judge" else WORDS[key].slips)]
                     if level != "judge":
@@ -158,7 +208,7 @@ class DrillTests(TestCase):
         shelf = pool()
         for key, kind in KINDS.items():
             for seed in range(8):
-                made: Put = put("1" * 12, seed, key, "judge", shelf, Conventions())
+                made: Put = put("1" * 12, seed, key, "judge", shelf, Conventions(), seed)
                 given = made.case.given
                 for text, terms, relation in zip(truths(made), WORDS[key].terms, JUDGED[key](Seen(given)), strict=True):
                     with self.subTest(kind=key, seed=seed):
@@ -178,7 +228,7 @@ class DrillTests(TestCase):
         shelf, met = pool(), Counter()
         for key in ("depth", "walk"):
             for seed in range(80):
-                made = put("2" * 12, seed, key, "estimate", shelf, Conventions())
+                made = put(f"{seed:012x}", seed, key, "estimate", shelf, Conventions())
                 if made.level != EYE:
                     continue
                 met[key, made.shown_first] += 1
