@@ -322,7 +322,7 @@ class RoundTests(TestCase):
             with self.subTest(kind=kind):
                 self.assertEqual(len({(one.text, one.case.one, one.case.other) for one in made}), 10)
         asked = []
-        for ordinal in range(10):
+        for _ in range(10):
             made, token = self.put(kind="reach", level="estimate")
             asked.append((made.ordinal, made.text, made.case.one, made.case.other))
             self.say(token, 0)
