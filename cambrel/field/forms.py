@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from math import sqrt
 from typing import Any
 
@@ -55,34 +57,54 @@ def _seen_marks(d: dict[str, Any]) -> dict[str, Reading]:
     found = {}
     if d.get("near"):
         near = d["near"] - half if d["near"] > 2 * half else d["near"]
-        found["near"] = Reading(near, half / near)
+        found["near"] = Reading(near, half / near, noted=d["near"])
     if d.get("far"):
-        found["far"] = Reading(d["far"] + half, half / d["far"])
+        found["far"] = Reading(d["far"] + half, half / d["far"], noted=d["far"])
     return found
 
 
-SEEN: dict[str, Any] = {
-    "depth": (_marks, _seen_marks),
-    "close": (
+def _noted_marks(held: Mapping[str, Reading]) -> dict[str, Any]:
+    near, far = held.get("near"), held.get("far")
+    half = near.within * near.value if near else far.within * (far.noted or far.value) if far else MARKS_M / 2
+    marks = {key: one.noted or one.value for key, one in held.items() if key in ("near", "far")}
+    return marks | ({"step": 2 * half} if marks else {})
+
+
+@dataclass(frozen=True)
+class Eye:
+    """What an eye says of a trial: the fields that ask for it, the readings that it comes to, and what was typed for those that are held."""
+
+    fields: Callable[[Units], dict[str, forms.Field]]
+    readings: Callable[[dict[str, Any]], dict[str, Reading]]
+    typed: Callable[[Mapping[str, Reading]], dict[str, Any]]
+
+
+SEEN: dict[str, Eye] = {
+    "depth": Eye(_marks, _seen_marks, _noted_marks),
+    "close": Eye(
         lambda units: {"ruler": MillimetreField(label="Millimetres of the ruler that are sharp", low=0.1, high=5000.0)},
         lambda d: {"total": Reading(d["ruler"] / sqrt(2) / 1000, 1 / d["ruler"])},
+        lambda held: {"ruler": held["total"].value * sqrt(2) * 1000},
     ),
-    "stars": (
+    "stars": Eye(
         lambda units: {"seen": AnswerField(label="The stars are", choices=[(POINTS, "points"), (DRAWN, "drawn out")])},
         lambda d: {"points": Reading(1.0 if d["seen"] == POINTS else 0.0)},
+        lambda held: {"seen": POINTS if held["points"].value else DRAWN},
     ),
-    "steadiness": (
+    "steadiness": Eye(
         lambda units: {"sharp": NumberField(label="How many of the ten are sharp", low=0, high=10)},
         lambda d: {"steady": Reading(float(round(d["sharp"])))},
+        lambda held: {"sharp": held["steady"].value},
     ),
-    "range": (
+    "range": Eye(
         lambda units: {
             "stops": NumberField(label="Stops from the brightest to the darkest told from noise", low=0.5, high=40)
         },
         lambda d: {"range": Reading(d["stops"], RANGE_WITHIN_STOPS)},
+        lambda held: {"stops": held["range"].value},
     ),
 }
-"""What an eye says, by trial: the fields that ask for it, and the readings that it comes to."""
+"""By trial."""
 
 
 class SeenForm(forms.Form):
@@ -90,17 +112,16 @@ class SeenForm(forms.Form):
 
     use_required_attribute = False
 
-    def __init__(self, sent: Any, shot: Shot, units: Units) -> None:
-        super().__init__(sent, prefix=shot.key, auto_id="seen-%s")
+    def __init__(self, sent: Any, shot: Shot, units: Units, held: Mapping[str, Reading] | None = None) -> None:
+        eye = SEEN[shot.trial]
+        super().__init__(sent, prefix=shot.key, auto_id="seen-%s", initial=eye.typed(held) if held else {})
         self.shot = shot
-        made, _ = SEEN[shot.trial]
-        self.fields.update(made(units))
+        self.fields.update(eye.fields(units))
         for field in self.fields.values():
             write_as(field, "fields/record.html")
 
     def readings(self) -> dict[str, Reading]:
-        found: dict[str, Reading] = SEEN[self.shot.trial][1](self.cleaned_data)
-        return found
+        return SEEN[self.shot.trial].readings(self.cleaned_data)
 
 
 class FileOf(forms.FileInput):

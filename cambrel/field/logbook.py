@@ -22,7 +22,7 @@ from cambrel.field.models import Logged
 from cambrel.optics.brief import Conventions
 from cambrel.optics.ceiling import clean_iso
 from cambrel.optics.formats import FULL_FRAME
-from cambrel.optics.habits import Log
+from cambrel.optics.habits import Log, made_smaller
 from cambrel.optics.light import QUANTUM_EFFICIENCY, READ_NOISE_E, collecting
 from cambrel.owners.latest import Latest
 from cambrel.owners.undo import Plan
@@ -240,7 +240,7 @@ def _build(owner: Any) -> Book:
     held = _columns(owner)
     bodies, lenses, body_at, lens_at = held.bodies, held.lenses, held.body_at, held.lens_at
     focal_mm, equivalent, stops, seconds, isos, across, down = held.figures
-    crops, pixels, ceilings = _cameras(owner, bodies, preferred_by(owner).conventions)
+    crops, pixels, ceilings, long_sides = _cameras(owner, bodies, preferred_by(owner).conventions)
     crop = np.append(crops, np.nan)[body_at]
     # a file that does not say its equivalent goes by the camera on the shelf; one that is on no shelf by what its other pictures say
     told = equivalent / focal_mm
@@ -254,6 +254,7 @@ def _build(owner: Any) -> Book:
     ceiling[np.isnan(ceiling) & np.isfinite(crop)] = usual
     whole = np.append(pixels, np.nan)[body_at]
     kept = np.sqrt(across * down / whole)
+    kept[made_smaller(body_at, np.fmax(across, down), long_sides)] = np.nan
     log = Log(equivalent, focal_mm, stops, seconds, isos, ceiling, np.minimum(kept, 1.0), body_at, lens_at, held.years)
     return Book(log, bodies, lenses)
 
@@ -269,9 +270,10 @@ def _numbered(names: Any) -> tuple[Any, tuple[str, ...]]:
     return np.array([known.get(name, -1) for name in names], dtype=np.int64), tuple(known)
 
 
-def _cameras(owner: Any, names: tuple[str, ...], conventions: Conventions) -> tuple[Any, Any, Any]:
-    """Crop factor, pixels and clean ISO of cameras by name; NaN for what the shelf does not have."""
-    shelf = {one.name.lower(): one for one in Body.objects.for_owner(owner)}
+def _cameras(owner: Any, names: tuple[str, ...], conventions: Conventions) -> tuple[Any, Any, Any, list[list[float]]]:
+    """Crop factor, pixels and clean ISO of cameras by name, NaN for what the shelf does not have; and the long sides that each records."""
+    shelf = {one.name.lower(): one for one in Body.objects.for_owner(owner).prefetch_related("crop_modes")}
+    long_sides: list[list[float]] = [[] for _ in names]
     found = np.full((3, len(names)), np.nan)
     for index, name in enumerate(names):
         record = shelf.get(name.lower())
@@ -284,7 +286,9 @@ def _cameras(owner: Any, names: tuple[str, ...], conventions: Conventions) -> tu
             np.array(found[1, index]), body.sensor.area_mm2, body.quantum_efficiency, body.offset_stops, body.read_noise_e, conventions.output_pixels
         )  # fmt: skip
         found[2, index] = float(clean_iso(conventions, made))
-    return found[0], found[1], found[2]
+        recorded = (record, *record.crop_modes.all())
+        long_sides[index] = [float(max(one.pixels_wide, one.pixels_high or 0)) for one in recorded if one.pixels_wide]
+    return found[0], found[1], found[2], long_sides
 
 
 _BOOKS: Latest[Book] = Latest(_build, lambda book: len(book.log))

@@ -138,9 +138,12 @@ def as_row(reading: Reading, **more: Any) -> dict[str, Any]:
         row
         | ({"bound": reading.bound} if reading.bound else {})
         | ({"doubts": list(reading.doubts)} if reading.doubts else {})
+        | ({} if reading.noted is None else {"noted": reading.noted})
         | more
     )
 
 
 def as_reading(row: dict[str, Any]) -> Reading:
-    return Reading(row["value"], row.get("within", 0.0), row.get("bound", ""), tuple(row.get("doubts", ())))
+    return Reading(
+        row["value"], row.get("within", 0.0), row.get("bound", ""), tuple(row.get("doubts", ())), row.get("noted")
+    )

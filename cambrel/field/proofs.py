@@ -40,8 +40,8 @@ OUTCOMES = {
     Outcome.BASE: "Measured",
 }
 CAUSES = {
-    ("view", -1): "a lens whose view narrows as it focuses close (breathing), or a focal length that is rounded up",
-    ("view", 1): "a lens whose view widens as it focuses close (breathing), or a focal length that is rounded down",
+    ("view", -1): "a camera nearer than was measured, a view that narrows as the lens focuses close (breathing), or a rounded focal length",
+    ("view", 1): "a camera farther than was measured, a view that widens as the lens focuses close (breathing), or a rounded focal length",
     ("brightness", -1): "glass that passes less light than its f-number says (its T-number), a filter, or light that changed",
     ("brightness", 1): "light that changed, or a camera that lifts its pictures",
     ("snr", 1): "noise reduction in the camera, or a sensor ahead of its generation",
@@ -69,6 +69,7 @@ DOUBTS = {
     "resized": "The picture has other pixels than the camera recorded: it was made smaller or cut.",
     "cut": "The disc is cut to a cat’s eye; its circle was taken.",
 }
+LENS_UNKNOWN = "How finely this lens draws at these stops is not known, and that changes along them as well: write it onto its record."
 SAME, SAME_STOPS = 0.005, 0.05
 
 
@@ -170,6 +171,9 @@ def line(proof: Proof, first: int) -> Line:
     else:
         figures |= {"measured": Figure(proof.measured, scale.kind), "predicted": Figure(proof.predicted, scale.kind)}
         head = f"{said}{{measured}} measured, {{predicted}} predicted"
+        if proof.noted is not None:
+            figures["noted"] = Figure(proof.noted, scale.kind)
+            head = "{noted} noted, so that the limit is at about {measured}, {predicted} predicted"
     if relative:
         figures["first"] = Figure(first, "rig")
     if proof.outcome is Outcome.HELD:
@@ -235,6 +239,8 @@ def _softness(plan: Plan, sheet: Any, shot: Shot, taken: Comparison) -> list[Lin
     }  # fmt: skip
     sides = ["softer" if share >= 0 else "sharper" for share in (found.measured, found.predicted)]
     text = f"{head}: {{loss}} {sides[0]} than at {{wider}} measured, {{predicted}} {sides[1]} predicted, where {{tolerance}} is left open"
+    if found.outcome is Outcome.OPEN and not found.lens_known:
+        doubts = (LENS_UNKNOWN, *doubts)
     return [Line(LABELS["mtf50"], Sentence(text, figures), found.outcome, doubts)]
 
 

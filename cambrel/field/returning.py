@@ -110,7 +110,7 @@ def rows_of(request: Request, record: Sheet, plan: Plan, tried: SeenForm | None 
         seen = (
             tried
             if tried and tried.shot.key == shot.key
-            else SeenForm(None, shot, units)
+            else SeenForm(None, shot, units, proofs.found_of(record, shot.key))
             if shot.trial in SEEN
             else None
         )

@@ -39,7 +39,7 @@ def _picture(k: int, count: int, random: np.random.Generator) -> dict[str, Any]:
     iso = float(random.choice([6400, 12800])) if is_dark else float(random.choice([100, 200, 400, 800]))
     ev = random.normal(6, 1.5) if is_dark else random.normal(12, 1.5)
     shutter = float(np.clip(f_number**2 / 2 ** (ev + np.log2(iso / 100)), 1 / 8000, 30))
-    left = float(random.choice([0.5, 0.6, 1.0], p=[0.5, 0.3, 0.2])) if focal >= 290 else 1.0
+    left = float(random.uniform(0.45, 0.65)) if focal >= 290 and random.random() < 0.8 else 1.0
     month, year = 1 + k * 48 // count % 12, 2023 + k * 4 // count
     return {
         "taken_at": f"{year}-{month:02d}-{1 + k % 28:02d} {8 + k % 11:02d}:{k % 60:02d}:{k // 60 % 60:02d}",

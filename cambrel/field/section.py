@@ -21,6 +21,7 @@ READING: Row = {
         "value": {"type": "number", "minimum": -100, "maximum": 1e9},
         "within": {"type": "number", "minimum": 0, "maximum": 100},
         "bound": {"enum": ["", "most", "least"]},
+        "noted": {"type": "number", "minimum": 0, "maximum": 1e9},
         "doubts": {"type": "array", "maxItems": 8, "items": {"type": "string", "maxLength": 20}},
         "box": {
             "type": "array",

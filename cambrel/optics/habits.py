@@ -27,6 +27,8 @@ AT_END = 1.03
 """So near to the end of a zoom a picture was made there."""
 CROPPED = 0.75
 """From this share of the frame's sides on a picture is taken as cropped; by less it is straightened."""
+SHARED, FRAME_SIDE = 5, 0.01
+"""So many pictures of one camera share a length of their long side that is not its own: then they were made smaller, not cropped."""
 FOCALS = (
     10.0,
     12.0,
@@ -60,7 +62,7 @@ class Log:
     """Pictures. body, lens: numbers of names, -1 for none; year: 0 where it is not known.
 
     equivalent_mm: on full frame; ceiling_iso: up to which the photographer finds this camera clean
-    kept: share of the sides of the frame that is left of it, 1 for an uncropped one, NaN where it is not known
+    kept: share of the sides of the frame that is left of it, 1 for an uncropped one, NaN where it is not known, as of one made smaller outside
     """
 
     equivalent_mm: Array
@@ -80,6 +82,24 @@ class Log:
     def only(self, those: Flags) -> Log:
         """Some of the pictures."""
         return Log(*(getattr(self, one.name)[those] for one in fields(self)))
+
+
+def made_smaller(body: Ints, long_px: Array, own_long_px: Sequence[Sequence[float]]) -> Flags:
+    """Which pictures were made smaller outside the camera: their long side is none that the camera records, and several of one camera share it.
+
+    Crops by hand differ from picture to picture; pictures that were written out for showing share one length.
+
+    Parameters
+        body: number of the camera, -1 for none; long_px: long side of the picture
+        own_long_px: by camera, the long sides of its frame and of its modes
+    """
+    found = np.zeros(len(body), dtype=bool)
+    for index, own in enumerate(own_long_px):
+        mine = (body == index) & np.isfinite(long_px)
+        lengths, at, times = np.unique(long_px[mine], return_inverse=True, return_counts=True)
+        is_own = np.isclose(lengths[:, None], np.array(own, dtype=float)[None, :], rtol=FRAME_SIDE, atol=0).any(axis=1)
+        found[mine] = ((times >= SHARED) & ~is_own)[at]
+    return found
 
 
 def counts(values: Array, marks: Sequence[float]) -> Ints:

@@ -86,12 +86,14 @@ class Reading:
     within: what is open of it, in the terms of its scale (a share, or stops)
     bound: "most" or "least" where it is only known to be at most or at least that
     doubts: keys of what makes it doubtful, such as "reduced" for smoothed noise
+    noted: what an eye read and somebody typed, where the value is worked out from it
     """
 
     value: float
     within: float = 0.0
     bound: str = ""
     doubts: tuple[str, ...] = ()
+    noted: float | None = None
 
 
 @dataclass(frozen=True)
@@ -110,6 +112,7 @@ class Proof:
     bound: str = ""
     doubts: tuple[str, ...] = ()
     is_relative: bool = False
+    noted: float | None = None
 
     @property
     def scale(self) -> Scale:
@@ -221,7 +224,7 @@ def _variations(c: Comparison, index: int, what: str) -> list[Comparison]:
     n, t, iso = settings.f_number / c.of(index).rig.converter, settings.shutter_s, settings.iso
     found = [
         replace(rig, lens=lens, focal_length_mm=focal),
-        replace(rig, f_number=_moved(n, 2 ** (MARKED_STOPS / 2) * eye, rig.lens.smallest_f_number)),
+        _stop_moved(rig, n, 2 ** (MARKED_STOPS / 2) * eye),
         replace(rig, shutter_s=_moved(t, 2**SHUTTER_STOPS, rig.slowest_shutter_s)),
         replace(rig, iso=_moved(iso, 2**MARKED_STOPS, rig.body.ceiling_iso)),
     ]
@@ -236,6 +239,16 @@ def _variations(c: Comparison, index: int, what: str) -> list[Comparison]:
     if focus is not None and isfinite(focus):
         made.append(_with(c, index, rig, replace(brief, focus_distance_m=focus * (1 + TAPE_SHARE) + TAPE_M)))
     return made
+
+
+def _stop_moved(rig: Rig, n: float, times: float) -> Rig:
+    """A rig whose f-number is a little off its mark; a lens of one f-number is off it all the same."""
+    smallest, widest = rig.lens.smallest_f_number, float(rig.lens.widest_f_number(rig.focal_length_mm))
+    moved = _moved(n, times, smallest)
+    if smallest is None or moved >= widest:
+        return replace(rig, f_number=moved)
+    points = tuple((focal, number * times) for focal, number in rig.lens.widest)
+    return replace(rig, lens=replace(rig.lens, widest=points, smallest_f_number=smallest * times), f_number=n * times)
 
 
 def _moved(value: float, times: float, high: float | None) -> float:
@@ -301,7 +314,9 @@ def prove(wanted: Expected, reading: Reading, first: Reading | None = None) -> P
         return None
     allowed = hypot(wanted.tolerance, within)
     outcome = judged(off, allowed, SCALES[wanted.what].telling, bound)
-    return Proof(wanted.what, wanted.predicted, value, off, allowed, outcome, bound, doubts, wanted.is_relative)
+    return Proof(
+        wanted.what, wanted.predicted, value, off, allowed, outcome, bound, doubts, wanted.is_relative, reading.noted
+    )
 
 
 def judged(off: float, allowed: float, telling: float, bound: str = "") -> Outcome:
@@ -317,7 +332,7 @@ def judged(off: float, allowed: float, telling: float, bound: str = "") -> Outco
 class Softening:
     """How much softer a stop is than the sharpest wider one of its run, as shares of it: measured and predicted.
 
-    wider: the f-number of that stop
+    wider: the f-number of that stop; lens_known: whether it is known how finely the lens draws at both
     """
 
     wider: float
@@ -325,6 +340,7 @@ class Softening:
     predicted: float
     tolerance: float
     outcome: Outcome
+    lens_known: bool
 
 
 def softening(taken: Comparison, index: int, readings: Mapping[float, Reading], f_number: float) -> Softening | None:
@@ -354,7 +370,13 @@ def softening(taken: Comparison, index: int, readings: Mapping[float, Reading], 
     measured = 1 - here.value / wider[best].value
     allowed = hypot(here.within, wider[best].within, RUN)
     off = (1 - measured) / (1 - predicted) - 1
-    return Softening(best, measured, predicted, allowed, judged(off, allowed, TELLING_RUN))
+    lens = taken.of(index).carrier.lens
+    lens_known = all(lens.mtf50_per_mm(stop) is not None for stop in (best, f_number))
+    outcome = judged(off, allowed, TELLING_RUN)
+    if outcome is Outcome.MISSED and not lens_known:
+        # the faults of a lens hide what diffraction does, or outgrow it
+        outcome = Outcome.OPEN
+    return Softening(best, measured, predicted, allowed, outcome, lens_known)
 
 
 def steady_held(sharp: int, frames: int) -> Outcome:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import sqrt
+from math import log2, sqrt
 
 import numpy as np
 
@@ -83,8 +83,11 @@ def patch_noise(codes: Codes, pixels: float, quality: float | None = None, other
     light = luminance(codes)
     mean = float(light.mean())
     if not DARKEST <= mean <= BRIGHTEST:
+        stops = abs(log2(max(mean, 1e-4) / MID_GREY))
+        way, cure, mark = ("darker", "more", "brighter") if mean < DARKEST else ("brighter", "less", "darker")
         raise MeasureError(
-            f"The patch is too {'dark' if mean < DARKEST else 'bright'} to be compared: choose a mid-grey one (levels 89 to 149)."
+            f"The patch is {stops:.1f} stops {way} than mid-grey, too far to be compared: take the shot again with so much {cure} light, "
+            f"or mark a {mark} patch (levels 89 to 149)."
         )
     if other is not None and quality is None:
         return _of_two(light, luminance(other), mean, pixels)

@@ -113,6 +113,8 @@ def _radii(light: Light, middle: Light, level: float) -> tuple[Light, float, Lig
     def crossing(share: float) -> Light:
         wanted = level * share
         below = soft < wanted
+        if not below.any(axis=1).all():
+            raise MeasureError("The disc does not stand out all around: take more of the dark about it.")
         k = np.maximum(np.argmax(below, axis=1), 1)
         rows = np.arange(RAYS)
         a, b = soft[rows, k - 1], soft[rows, k]

@@ -236,6 +236,10 @@ class ReturningTests(ReturningTestCase):
         self.assertContains(bad, "is not a distance", status_code=422)
         self.sheet.refresh_from_db()
         self.assertEqual(set(self.sheet.found[key]), {"near", "far"})
+        page = self.see(key, {"near": "2.74", "far": "", "step": "10 cm"})
+        self.assertContains(page, "2.74\u00a0m noted, so that the limit is at about 2.69\u00a0m")
+        self.assertContains(page, 'value="2.74')
+        self.assertContains(page, 'value="0.1')
         page = self.see(key, {"near": "0.5", "far": "", "step": ""})
         self.assertContains(page, "It did not hold")
         self.assertContains(page, "focus that lay nearer than was meant")
@@ -251,11 +255,17 @@ class ReturningTests(ReturningTestCase):
             ("depth", {"near": 2.0, "far": None, "step": 0.1}, {"near": 1.95}),
             ("depth", {"near": None, "far": 3.0, "step": None}, {"far": 3.025}),
         ):
-            found = SEEN[trial][1](typed)
+            found = SEEN[trial].readings(typed)
             with self.subTest(trial=trial, typed=typed):
                 self.assertEqual(set(found), set(wanted))
                 for what, value in wanted.items():
                     self.assertAlmostEqual(found[what].value, value)
+                again = SEEN[trial].typed(found)
+                for name, value in typed.items():
+                    if name != "step" and value is not None:
+                        (self.assertEqual if isinstance(value, str) else self.assertAlmostEqual)(again[name], value)
+                if typed.get("step"):
+                    self.assertAlmostEqual(again["step"], typed["step"])
 
     def test_hostile_files_get_a_message(self):
         for content, says in (

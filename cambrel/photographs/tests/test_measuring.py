@@ -133,7 +133,9 @@ class NoiseTests(TestCase):
     def test_patches_that_would_mislead_are_refused(self):
         side = 4 * int(np.sqrt(LEAST_BLOCKS))
         for light, says in (
-            (patch(20, side=side), "too small"), (patch(20, mean=0.09), "too dark"), (patch(20, mean=0.31), "too bright"),
+            (patch(20, side=side), "too small"),
+            (patch(20, mean=0.09), "1.0 stops darker than mid-grey.* with so much more light, or mark a brighter"),
+            (patch(20, mean=0.31), "0.8 stops brighter than mid-grey.* with so much less light, or mark a darker"),
             (np.where(np.arange(100)[:, None, None] < 2, 1.0, patch(20)), "burnt out"),
         ):  # fmt: skip
             with self.subTest(says=says), self.assertRaisesRegex(MeasureError, says):
