@@ -3,6 +3,7 @@
 import json
 from datetime import datetime
 
+import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase
 from django.urls import reverse
@@ -193,6 +194,21 @@ class LogbookTests(ShelfTestCase):
         self.keep([ROW | {"body": "K 4", "focal_35_mm": 70.0}, ROW | {"body": "K 4"}])
         log = book_of(self.owner).log
         self.assertAlmostEqual(log.equivalent_mm[-1], 70)
+
+    def test_what_was_made_smaller_outside_is_not_taken_as_cropped(self):
+        rows = [
+            ROW
+            | {
+                "taken_at": f"2026-01-02 10:00:{k:02d}",
+                "body": "Pipwren Tern",
+                "wide_px": wide,
+                "high_px": wide * 3 // 4,
+            }
+            for k, wide in enumerate([2048] * 6 + [2400 + 7 * k for k in range(6)])
+        ]
+        self.keep(rows)
+        kept = book_of(self.owner).log.kept
+        self.assertEqual(np.isnan(kept).tolist(), [True] * 6 + [False] * 6)
 
     def test_nobody_reads_anothers_logbook(self):
         somebody = User.objects.create(username="somebody")

@@ -192,6 +192,12 @@ class DiscTests(TestCase):
         ):  # fmt: skip
             with self.subTest(says=says), self.assertRaisesRegex(MeasureError, says):
                 disc_of_light(coded(light))
+        # brighter in its middle, and on one side a ground that is lit nearly as much as its rim: it has no end there
+        y, x = np.mgrid[-40:40, -40:40]
+        glow = np.where(np.hypot(x, y) < 20, 0.28, 0.0) + np.where(np.hypot(x, y) < 12, 0.22, 0.0)
+        glow = np.where((x >= 18) & (np.abs(y) < 12) & (glow == 0), 0.2, glow)
+        with self.assertRaisesRegex(MeasureError, "all around"):
+            disc_of_light(coded(glow))
 
 
 class ViewTests(TestCase):

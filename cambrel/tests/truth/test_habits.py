@@ -16,6 +16,7 @@ from cambrel.optics.habits import (
     asked_of,
     counts,
     light_ev,
+    made_smaller,
     narrowest,
     nearest_brief,
     said,
@@ -168,6 +169,12 @@ class HabitsTests(TestCase):
             self.assertGreater(found[best], 0)
         self.assertEqual(counts(np.array([]), [one.typed for one in ISOS]).sum(), 0)
         self.assertEqual(narrowest(np.array([1.0, 10.0, 11.0, 12.0, 100.0]), 0.6), (10.0, 12.0))
+
+    def test_pictures_of_one_length_that_the_camera_does_not_record_were_made_smaller(self):
+        body = np.array([0] * 12 + [1] * 6 + [-1] * 6)
+        long_px = np.array([2048.0] * 5 + [1600.0] * 4 + [6000.0, 5990.0, nan] + [3000.0] * 6 + [2048.0] * 6)
+        found = made_smaller(body, long_px, [[6000.0], [6048.0, 3000.0]])
+        self.assertEqual(found.tolist(), [True] * 5 + [False] * 19)
 
     def test_what_a_lens_would_have_made_is_told_picture_by_picture(self):
         for seed in range(0, SEEDS, 6):
