@@ -11,6 +11,8 @@ from cambrel.optics.fit import COVERS, Cover
 from cambrel.optics.formats import Sensor
 
 MARGIN = 26.0
+SIZE = 13.0
+"""Of letters, large enough to be read on a telephone."""
 
 
 @dataclass(frozen=True)
@@ -27,8 +29,8 @@ def fit_drawing(
     image_circle_mm: float,
     covered: Cover,
     parts: Sequence[Part],
-    width: float = 560.0,
-    height: float = 400.0,
+    width: float = 420.0,
+    height: float = 310.0,
 ) -> Drawing:
     """The circle over the sensor, with its parts.
 
@@ -55,11 +57,11 @@ def fit_drawing(
         box = _frame(part.sensor, x, y, k, "fit-largest" if part.is_largest else "fit-part")
         shapes.append(box)
         offers = [
-            Text(box.x + 5, box.y + dy, part.name, "label", size=11.5) for dy in (14, box.height - 6, box.height / 2)
+            Text(box.x + 6, box.y + dy, part.name, "label", size=SIZE) for dy in (16, box.height - 7, box.height / 2)
         ]
         label = place_label(offers, taken, window)
         if label:
-            shapes.append(label)
+            shapes += _on_paper(label)
             taken.append(label.box)
     radius = image_circle_mm * k / 2
     for text, places in (
@@ -69,14 +71,20 @@ def fit_drawing(
             ((x, frame.y + frame.height + 15), (x, frame.y + frame.height - 8), (x, height - 6)),
         ),
     ):
-        label = place_label([Text(a, b, text, "tick", "middle", 11.5) for a, b in places], taken, window)
+        label = place_label([Text(a, b, text, "tick", "middle", SIZE) for a, b in places], taken, window)
         if label:
-            shapes.append(label)
+            shapes += _on_paper(label)
             taken.append(label.box)
     size = f"{wording.significant(sensor.width_mm)} by {wording.focal(sensor.height_mm)}"
     share = wording.share(covered.share)
     says = f"An image circle of {wording.focal(image_circle_mm)} over a sensor of {size}: {share} of it is covered."
     return Drawing(width, height, tuple(shapes), "Image circle over the sensor", says)
+
+
+def _on_paper(label: Text) -> tuple[Shape, Shape]:
+    """A label over whatever is drawn, so that it can be read there."""
+    box = label.box
+    return Rect(box.x - 2, box.y, box.width + 4, box.height, "plaque"), label
 
 
 def _frame(sensor: Sensor, x: float, y: float, k: float, role: str) -> Rect:

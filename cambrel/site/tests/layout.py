@@ -1,6 +1,6 @@
-"""Finds, in a page as it stands, text that lies on other text or is cut off, and pages that scroll sideways. The script runs in the browser."""
+"""Finds, in a page as it stands, text that lies on other text or is cut off, fields too narrow, pages that scroll sideways. It runs in the browser."""
 
-WIDTHS = (320, 360, 390, 480, 600, 700, 800, 900, 1024, 1152, 1280, 1600)
+WIDTHS = (320, 360, 414, 480, 640, 720, 800, 900, 1024, 1100, 1152, 1280, 1600)
 
 FAULTS = """
 const faults = [], wide = document.documentElement.clientWidth;
@@ -41,9 +41,16 @@ while (walk.nextNode()) {
     const seen = clip(r, e);
     if (seen.right - seen.left > 1 && seen.bottom - seen.top > 1) texts.push({ e, ...seen });
   }
-  const s = getComputedStyle(e);
-  const cuts = s.overflowX !== 'visible' && s.textOverflow !== 'ellipsis' && !['auto', 'scroll'].includes(s.overflowX);
-  if (cuts && s.display !== 'inline' && e.scrollWidth > e.clientWidth + 1) faults.push('cut off: ' + named(e));
+  // whatever holds a text may cut it off; what marks the cut, or can be scrolled, does not
+  for (let p = e; p && p !== document.body; p = p.parentElement) {
+    const s = getComputedStyle(p);
+    if (s.overflowX === 'visible' || s.display === 'inline') continue;
+    if (s.textOverflow === 'ellipsis' || ['auto', 'scroll'].includes(s.overflowX)) break;
+    if (range.getBoundingClientRect().right > p.getBoundingClientRect().right + 1) faults.push('cut off: ' + named(e));
+  }
+}
+for (const field of document.querySelectorAll('input[type=search]')) {
+  if (field.checkVisibility() && !field.closest('dialog') && field.clientWidth < 100) faults.push('too narrow to type in: ' + field.name);
 }
 for (const control of document.querySelectorAll('input:not([type=hidden], [type=radio], [type=checkbox], [type=range], [type=search]), select')) {
   if (!control.checkVisibility() || control.closest('dialog')) continue;

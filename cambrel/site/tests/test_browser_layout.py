@@ -1,4 +1,4 @@
-"""Every page at twelve widths, from a small phone to a wide screen: nothing lies on anything else, nothing is cut off, nothing scrolls sideways."""
+"""Every page at thirteen widths, from a small phone to a wide screen: nothing lies on anything else, nothing is cut off, nothing scrolls sideways."""
 
 from cambrel.bench.samples import home_bench
 from cambrel.bench.tests.test_browser import long_bench
