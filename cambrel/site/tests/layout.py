@@ -1,4 +1,4 @@
-"""Finds, in a page as it stands, text that lies on other text or is cut off, fields too narrow, pages that scroll sideways. It runs in the browser."""
+"""Finds, in a page as it stands, text that lies on other text or is cut, too narrow fields, pages that scroll sideways. It runs in the browser."""
 
 WIDTHS = (320, 360, 414, 480, 640, 720, 800, 900, 1024, 1100, 1152, 1280, 1600)
 
