@@ -8,7 +8,7 @@ from math import inf, isfinite
 
 from cambrel import wording
 from cambrel.bench.choosing import chosen_because
-from cambrel.links import Bench
+from cambrel.links import Bench, Slot
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.formats import FORMATS, covers
 from cambrel.optics.fulfilment import Fulfilment
@@ -80,6 +80,8 @@ class Plate:
     follows: str = ""
     """Said once a rig: whom it follows, or that it is what the others are compared with."""
     says: str = ""
+    other_mount: str = ""
+    """That the lens does not go on the body, where it does not."""
 
 
 HEADLINES = ("home_focal", "total", "background_share", "total_stops")
@@ -167,6 +169,7 @@ def _plate(bench: Bench, comparison: Comparison, briefed: Fulfilment, rig: RigFi
         body_name=slot.body_called or "body",
         lens_name=slot.lens_name or "any lens",
         lens_note=_lens_note(bench, rig.index),
+        other_mount=_other_mount(slot, rig),
         mount=slot.rig.body.mount,
         settings=settings,
         figures=figures,
@@ -195,8 +198,8 @@ def _follows(comparison: Comparison, rig: RigFigures, settings: tuple[Setting, .
 
 
 def _lens_note(bench: Bench, index: int) -> str:
-    """Under "same lens" the rig's own lens waits."""
-    if bench.hold.lens != "same":
+    """Under "same lens" the rig's own lens waits; at its best each has its own."""
+    if bench.hold.lens != "same" or bench.hold.is_best:
         return ""
     donor = bench.hold.donor(bench.reference)
     return "" if donor == index else f"waits: {LETTERS[donor]}'s lens is on"
@@ -382,6 +385,13 @@ def _flags(comparison: Comparison, rig: RigFigures, units: Units) -> list[tuple[
     if rig.diffraction.over_coc > 1:
         flags.append(("diffraction", "airy_coc"))
     return flags
+
+
+def _other_mount(slot: Slot, rig: RigFigures) -> str:
+    if rig.outfit.mount_fits != 0:
+        return ""
+    body, lens = slot.rig.body.mount, slot.rig.lens.mount
+    return f"{slot.lens_name or 'The lens'} has the mount {lens}; {slot.body_called or 'the body'} takes {body}. Its own lenses come first."
 
 
 def _rest(comparison: Comparison, rig: RigFigures) -> str:

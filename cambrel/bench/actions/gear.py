@@ -56,7 +56,8 @@ def _carried(bench: Bench, sent: Gear, carrier: Gear | None) -> Gear:
 
 def with_gear(state: State, index: int, sent: Gear, at_f_number: float | None = None) -> State:
     """A rig with another body, another lens or both; its settings move into the new lens's range, or to the f-number that was typed with it."""
-    rig, names = state.bench.rigs[index], {}
+    state, names = _with_its_own_lens(state, index, sent), {}
+    rig = state.bench.rigs[index]
     if sent.body is not None:
         rig, names["body_name"] = replace(rig, body=sent.body, mode=None), sent.body_name
     if sent.lens is not None:
@@ -69,6 +70,18 @@ def with_gear(state: State, index: int, sent: Gear, at_f_number: float | None = 
         f_number = min(max(wanted, widest), max(lens.smallest_f_number or LARGEST_F_NUMBER, widest))
         rig, names["lens_name"] = replace(rig, lens=lens, focal_length_mm=focal, f_number=f_number), sent.lens_name
     return state.with_rig(index, rig, **names)
+
+
+def _with_its_own_lens(state: State, index: int, sent: Gear) -> State:
+    """One lens is no longer kept on all where a rig is given another: what is picked is what is on it.
+
+    The lens that all share may be another one, unless it comes with a camera that it does not come off.
+    """
+    bench, hold = state.bench, state.bench.hold
+    is_fixed = sent.body is not None and not sent.body.mount
+    if hold.lens != "same" or sent.lens is None or (hold.donor(bench.reference) == index and not is_fixed):
+        return state
+    return state.on(replace(bench, hold=replace(hold, lens="own", lens_of=None)))
 
 
 def _by_its_figures(kind: str) -> Form:

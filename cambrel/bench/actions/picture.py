@@ -14,6 +14,7 @@ from cambrel.links import MOST_CHANGES, LinkError, Task, decode_brief
 from cambrel.optics.comparison import Brief, Rig
 from cambrel.optics.geometry import magnification
 from cambrel.optics.light import effective_f_number, iso_for_light
+from cambrel.optics.stops import ISOS, SHUTTERS, nearest_within
 from cambrel.scenes import Change
 
 LOWEST_ISO = 50.0
@@ -39,17 +40,22 @@ def brief(state: State, task: Task) -> State:
 
 
 def _exposed(rig: Rig, brief: Brief) -> Rig:
-    """A rig set for the light of a brief: its slowest acceptable shutter time and the ISO that is right, within what the body has."""
+    """A rig set for the light of a brief: its slowest acceptable shutter time and the ISO that is right, as its camera marks them."""
     body, f, u = rig.body, rig.focal_length_mm, brief.focus_distance_m or brief.distance_m
     if not 1000 * u > f:
         return rig
     effective = effective_f_number(rig.f_number, magnification(f, u))
-    shutter = min(brief.slowest_shutter_s or rig.shutter_s, rig.slowest_shutter_s or inf)
+
+    def marked(seconds: float) -> float:
+        return nearest_within(seconds, SHUTTERS, body.fastest_shutter_s, rig.slowest_shutter_s).typed
+
+    shutter = marked(min(brief.slowest_shutter_s or rig.shutter_s, rig.slowest_shutter_s or inf))
     iso = float(iso_for_light(effective, shutter, brief.light_ev))
     base = body.base_iso or LOWEST_ISO
     if iso < base:
-        shutter, iso = max(shutter * iso / base, body.fastest_shutter_s or 0.0), base
-    return replace(rig, shutter_s=float(f"{shutter:.3g}"), iso=float(f"{min(iso, body.ceiling_iso or inf):.3g}"))
+        shutter = marked(shutter * iso / base)
+        iso = float(iso_for_light(effective, shutter, brief.light_ev))
+    return replace(rig, shutter_s=shutter, iso=nearest_within(iso, ISOS, base, body.ceiling_iso).typed)
 
 
 @action(each(words))

@@ -62,3 +62,66 @@ class KeyboardTests(BrowserTestCase):
         self.key("n")
         self.assertEqual(len(self.all(".plate")), 2)
         self.script("localStorage.removeItem('keys')")
+
+    def test_gear_is_picked_by_arrows_and_enter_and_a_lens_that_fits_is_offered(self):
+        self.open("/")
+        self.press("#body-0")
+        self.wait(lambda: len(self.all("#offers .offer")) > 3)
+        self.key(Keys.ARROW_DOWN, Keys.ARROW_DOWN)
+        second = self.script("return document.querySelectorAll('#offers button')[1] === document.activeElement")
+        self.assertTrue(second)
+        self.key(Keys.ARROW_UP, Keys.ARROW_UP)
+        self.assertEqual(self.script("return document.activeElement.id"), "picker-q")
+        # Enter before the shelf has been looked through takes what is found first
+        self.key("larkmoor beck", Keys.ENTER)
+        self.wait(lambda: "Larkmoor Beck" in self.text("#body-0"))
+        self.wait(lambda: "has the mount Tarn" in self.text("#picker-says"))
+        self.wait(lambda: "Larkmoor" in self.text("#offers .offer"))
+        self.assertIn("Lens for A", self.text("#picker-title"))
+        self.key(Keys.ENTER)
+        self.wait(lambda: "Larkmoor" in self.text("#lens-0"))
+        self.assertFalse(self.one("#picker").is_displayed())
+
+    def test_sliders_stand_where_their_figures_are_whatever_was_changed(self):
+        def hold():
+            self.wait(lambda: not self.script("return document.querySelector('.htmx-request') !== null"))
+            told = self.script(
+                "return [...document.querySelectorAll('[data-slider]')].map((s) => [s.getAttribute('aria-valuetext'),"
+                " document.getElementById(s.dataset.for).value, s.dataset.stops?.split(' ')[s.value]])"
+            )
+            for spoken, typed, stop in told:
+                self.assertEqual(spoken, typed or "not set")
+                if stop and "/" not in typed and typed:
+                    self.assertLess(abs(float(stop) / float(typed) - 1), 0.2, (stop, typed))
+
+        self.open("/")
+        hold()
+        self.press("#add-rig")
+        self.wait(lambda: self.all("#plate-2"))
+        hold()
+        self.press("#lens-1")
+        self.wait(lambda: self.all("#offers .offer"))
+        self.press("#offers .offer:nth-of-type(2)")
+        self.wait(lambda: not self.one("#picker").is_displayed())
+        hold()
+        self.script(
+            "const s = document.getElementById('brief-choice'); s.value = 'viaduct'; s.dispatchEvent(new Event('change', {bubbles: true}))"
+        )
+        self.wait(lambda: self.script("return document.getElementById('id_brief-distance_m').value") == "400")
+        hold()
+
+    def test_the_skip_link_and_a_corrected_field_leave_the_page_as_it_is(self):
+        self.open("/")
+        self.script("window.stays = 1")
+        address = self.address()
+        self.key(Keys.TAB)
+        self.assertEqual(self.script("return document.activeElement.className"), "skip")
+        self.key(Keys.ENTER)
+        self.assertEqual(self.script("return document.activeElement.id"), "main")
+        self.assertEqual((self.script("return window.stays"), self.address()), (1, address))
+        marked = "return [...document.querySelectorAll('[aria-invalid]')].map((e) => e.id)"
+        self.type("#id_brief-distance_m", "abc")
+        self.wait(lambda: self.script(marked) == ["id_brief-distance_m"])
+        self.type("#id_brief-distance_m", "3")
+        self.wait(lambda: self.script(marked) == [])
+        self.assertEqual(self.text("#err-brief-distance_m"), "")

@@ -62,7 +62,10 @@ function setStale(isStale, why = "These figures are from the last valid settings
 }
 
 function clearMessages() {
-  document.querySelectorAll("#bench .field-error").forEach((p) => (p.textContent = ""));
+  document.querySelectorAll("#bench .field-error").forEach((p) => {
+    p.textContent = "";
+    delete p.dataset.field; // or the field would be marked again
+  });
   document.querySelectorAll("#bench [aria-invalid]").forEach((field) => field.removeAttribute("aria-invalid"));
 }
 

@@ -8,19 +8,18 @@ const scaleOf = ({ dataset, max }) => ({ stops: dataset.stops, low: Number(datas
 function slideTo(slider) {
   const field = byId(slider.dataset.for);
   const position = positionOf(field.value, scaleOf(slider));
-  if (position === null) return;
-  slider.value = position;
-  slider.setAttribute("aria-valuetext", field.value);
+  if (position !== null) slider.value = position;
+  slider.setAttribute("aria-valuetext", field.value.trim() || "not set");
 }
 function slideFrom(slider) {
   const field = byId(slider.dataset.for);
   field.value = textAt(Number(slider.value), scaleOf(slider));
   slider.setAttribute("aria-valuetext", field.value);
 }
-const placeSliders = (which) => document.querySelectorAll(which).forEach((slider) => slider !== document.activeElement && slideTo(slider));
-// those of other cameras are placed when they are opened
-afterAnswer.push(() => placeSliders(".controls.opened [data-slider], .more-of-it:not([hidden]) [data-slider]"));
-placeSliders("[data-slider]");
+const placeSliders = () => document.querySelectorAll("[data-slider]").forEach((slider) => slider !== document.activeElement && slideTo(slider));
+// all of them: an answer may be a whole new bench, in which none is open yet
+afterAnswer.push(placeSliders);
+placeSliders();
 
 // Enter in a field has sent its change already
 document.addEventListener("submit", (event) => event.target === form() && event.preventDefault());

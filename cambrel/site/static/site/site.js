@@ -15,6 +15,17 @@ document.addEventListener("click", (event) => {
   if (event.target.closest("[data-close]")) event.target.closest("dialog").close();
 });
 
+// A link within the page goes there without an entry in the history: the address says what is shown, not where on it one reads.
+document.addEventListener("click", (event) => {
+  const link = event.target.closest('a[href^="#"]');
+  const to = link && byId(link.hash.slice(1));
+  if (!to) return;
+  event.preventDefault();
+  if (to.tabIndex < 0) to.tabIndex = -1;
+  to.focus({ preventScroll: true });
+  to.scrollIntoView();
+});
+
 // Single keys act only outside of fields and dialogs, without Ctrl, Alt or Meta, and only while they are switched on.
 export const keys = {};
 document.addEventListener("keydown", (event) => {
