@@ -9,6 +9,7 @@ from math import inf, isfinite, nan
 from cambrel.optics import closeup
 from cambrel.optics.closeup import close_up_lens_dioptres, extension_tube_mm, frames_to_cover, tube_light_stops
 from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.fit import same_mount
 from cambrel.optics.geometry import magnification, object_distance_for_magnification_m
 from cambrel.optics.holds import converted_close_limit_m
 from cambrel.optics.quantities import DomainError
@@ -192,7 +193,7 @@ def aid_for(rig: RigFigures, found: Framing, aids: Sequence[Aid]) -> tuple[Aid, 
     f, mount = rig.settings.focal_length_mm, rig.carrier.lens.mount
     reached = []
     for aid in aids:
-        if aid.length_mm is not None and mount and aid.mount == mount:
+        if aid.length_mm is not None and mount and same_mount(aid.mount, mount):
             reached.append((found.largest + aid.length_mm / f, aid))
         elif aid.dioptres is not None:
             reached.append((found.largest + aid.dioptres * f / 1000 * (1 + found.largest), aid))

@@ -16,6 +16,7 @@ from cambrel.optics.brief import SHAPES, Brief, Conventions
 from cambrel.optics.ceiling import clean_iso
 from cambrel.optics.depth import circle_of_confusion_mm
 from cambrel.optics.figures import Array, Blur, Depth, Diffraction, Flags, Frames, Light, Outfit, Settings, View
+from cambrel.optics.fit import same_mount
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.rig import Rig
 from cambrel.optics.sentences import LEVEL_STOPS
@@ -258,7 +259,9 @@ def outfit(
     ]
     price = [total(body.price, lens.price) if body.currency == lens.currency else np.nan for body, lens, _ in pairs]
     circle = np.array([known(lens.image_circle_mm) * converter for _, lens, converter in pairs])
-    fits = [float(body.mount == lens.mount) if body.mount and lens.mount else np.nan for body, lens, _ in pairs]
+    fits = [
+        float(same_mount(body.mount, lens.mount)) if body.mount and lens.mount else np.nan for body, lens, _ in pairs
+    ]
     return Outfit(
         weight_g=np.broadcast_to(weight, shape),
         price=np.broadcast_to(price, shape),

@@ -123,6 +123,11 @@ class MountFit:
     room_mm: float | None
 
 
+def same_mount(one: str, other: str) -> bool:
+    """Whether two names are of one mount: people do not mind the case."""
+    return one.casefold() == other.casefold()
+
+
 def mount_fit(
     lens_mount: str,
     body_mount: str,
@@ -145,7 +150,7 @@ def mount_fit(
     if not lens_mount or not body_mount:
         return MountFit(UNKNOWN, None)
     room = None if lens_register_mm is None or body_register_mm is None else lens_register_mm - body_register_mm
-    if lens_mount == body_mount:
+    if same_mount(lens_mount, body_mount):
         return MountFit(SAME, room)
     if accepts:
         return MountFit(TAKEN, room)

@@ -27,6 +27,7 @@ from cambrel.shelf.models import (
     OwnFormat,
     Support,
 )
+from cambrel.shelf.mounts import Spellings
 from cambrel.shelf.naming import figures_of_name
 from cambrel.shelf.record_form import GearForm, meta_of
 from cambrel.shelf.resolution import POINTS
@@ -258,11 +259,12 @@ class MountForm(GearForm):
                 found.add(names.clean(text, 40))
             except ValueError as error:
                 raise forms.ValidationError(f"“{text.strip()[:20]}…”: {error}") from None
-        return sorted(found)
+        spellings = Spellings(self.owner)
+        return sorted({spellings.of(name) for name in found})
 
     def clean_name(self) -> Any:
         name = super().clean_name()
-        others = Mount.objects.for_owner(self.owner).filter(name=name).exclude(pk=self.instance.pk)
+        others = Mount.objects.for_owner(self.owner).filter(name__iexact=name).exclude(pk=self.instance.pk)
         if others.exists():
             raise forms.ValidationError("There is a mount of this name already.")
         return name

@@ -95,7 +95,7 @@ def pick(request: Request) -> HttpResponseBase:
         found = found.filter(Q(name__icontains=word) | Q(system__icontains=word) | Q(mount__icontains=word))
     if kind == "lens":
         found = found.filter(fixed_to=None)
-        fits_first = Case(When(mount=mount, then=0), default=1) if mount else Value(0)
+        fits_first = Case(When(mount__iexact=mount, then=0), default=1) if mount else Value(0)
         records = found.order_by(fits_first, "system", "focal_min_mm", "name")[:MOST_SHOWN]
         offers = [_lens_offer(lens, rig) for lens in records] + _converters(request, mount, rig)
     else:
@@ -133,7 +133,7 @@ def _converters(request: Request, mount: Any, rig: Any) -> Any:
     """What goes between lens and body on this mount, and taking it away again."""
     if not mount:
         return []
-    found = Converter.objects.for_owner(gear_owner(request.user)).filter(mount=mount)
+    found = Converter.objects.for_owner(gear_owner(request.user)).filter(mount__iexact=mount)
     offers = []
     for one in found:
         weight = f", {wording.mass(one.weight_g)}" if one.weight_g else ""

@@ -1,6 +1,7 @@
 """A file's records beside the shelf: stored, looked at in parts, then applied all at once, and never over what is there unasked."""
 
 from collections import Counter, defaultdict
+from dataclasses import replace
 from datetime import timedelta
 from typing import Any
 
@@ -17,6 +18,7 @@ from cambrel.owners.undo import Plan, StaleError, recorded, shelf_version
 from cambrel.owners.writing import Batch, give_keys
 from cambrel.shelf.intake.documents import problem_of
 from cambrel.shelf.models import HELD, Body, ImportPreview, PreviewRow
+from cambrel.shelf.mounts import Spellings
 from cambrel.shelf.saying import differing
 
 AT_ONCE = 2000
@@ -37,9 +39,10 @@ def store(owner: Any, name: str, contents_by_file: Any) -> Any:
         for source, contents in contents_by_file
         if contents.understood or contents.unread or contents.notes
     ]
-    met, rows = _Met(), []
+    met, rows, spellings = _Met(), [], Spellings(owner)
     for source, contents in contents_by_file:
-        for one in contents.found:
+        for said in contents.found:
+            one = replace(said, row=spellings.respelt(said.section, said.row))
             ordinal, twice = met.place_of(one, source)
             reason = one.reason or twice
             rows.append(

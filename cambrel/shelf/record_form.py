@@ -7,6 +7,7 @@ from django import forms
 from cambrel import names
 from cambrel.fields import QuantityField, write_as
 from cambrel.optics.quantities import DomainError
+from cambrel.shelf.mounts import Spellings
 from cambrel.shelf.table import BY_KEY, GearField
 from cambrel.widgets import SMALL, SMALL_LIST
 
@@ -28,6 +29,10 @@ def _opened(field: Any) -> Any:
     return field
 
 
+KNOWN = {"mount": "mounts", "lens_mount": "mounts", "system": "systems"}
+"""The fields for which what is known already is offered, by the lists of the page."""
+
+
 class GearForm(forms.ModelForm):  # type: ignore[type-arg]
     """A record of the owner's; exact values stay where their text is untouched."""
 
@@ -46,6 +51,8 @@ class GearForm(forms.ModelForm):  # type: ignore[type-arg]
             if name in BY_KEY:
                 field.label, field.help_text = BY_KEY[name].label, BY_KEY[name].hint
             write_as(field, "fields/record.html")
+            if name in KNOWN:
+                field.widget.attrs |= {"list": KNOWN[name], "autocomplete": "off"}
             if "class" not in field.widget.attrs:
                 field.widget.attrs["class"] = SMALL_LIST if isinstance(field, forms.ChoiceField) else SMALL
             if isinstance(field, QuantityField):
@@ -58,6 +65,15 @@ class GearForm(forms.ModelForm):  # type: ignore[type-arg]
             return names.clean(self.cleaned_data["name"])
         except ValueError as error:
             raise forms.ValidationError(str(error)) from None
+
+    def clean(self) -> Any:
+        """A mount is spelt as it is known."""
+        given = super().clean() or {}
+        typed = [name for name in ("mount", "lens_mount") if given.get(name)]
+        if typed and self.owner is not None:
+            spellings = Spellings(self.owner)
+            given.update({name: spellings.of(given[name]) for name in typed})
+        return given
 
     def grouped(self) -> Any:
         """The fields as they stand on the page: heading and bound fields."""

@@ -26,7 +26,8 @@ from cambrel.shelf.bulk import add_to_kit, delete_all, duplicate_all
 from cambrel.shelf.editing import Editing
 from cambrel.shelf.gear import carriers, put_record_address
 from cambrel.shelf.kinds import KINDS
-from cambrel.shelf.models import MOST_IN_KIT, Body, ImportPreview, Kit, Lens, Mount
+from cambrel.shelf.models import MOST_IN_KIT, Body, ImportPreview, Kit, Lens
+from cambrel.shelf.mounts import Spellings
 from cambrel.shelf.previews import brought, sections_brought
 from cambrel.shelf.summary import summary_of
 
@@ -215,7 +216,7 @@ def edit(request: Request, kind: Any, pk: int | None = None) -> HttpResponseBase
         "kind": kind,
         "kinds": shelf_kinds(request.user),
         "put": put,
-        "mounts": Mount.objects.for_owner(request.user).values_list("name", flat=True),
+        "mounts": Spellings(request.user).names(),
         "systems": Body.objects.for_owner(request.user).order_by("system").values_list("system", flat=True).distinct(),
     }
     return render(request, "shelf/edit.html", context, status=status)

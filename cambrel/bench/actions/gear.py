@@ -21,6 +21,7 @@ from cambrel.bench.actions.action import (
 from cambrel.bench.actions.rigs import check_room, like_the_reference
 from cambrel.bench.forms import OWN_FORMS
 from cambrel.links import Bench, Gear, Slot
+from cambrel.optics.fit import same_mount
 from cambrel.optics.rig import LARGEST_F_NUMBER
 
 
@@ -47,7 +48,7 @@ def _carried(bench: Bench, sent: Gear, carrier: Gear | None) -> Gear:
     """A lens on a body of its mount: the reference's, another on the bench, the one sent along; where none is known, on the reference's."""
     mount = sent.lens.mount if sent.lens else ""
     there = [bench.slots[bench.reference], *bench.slots]
-    fitting = next((slot for slot in there if mount and slot.rig.body.mount == mount), None)
+    fitting = next((slot for slot in there if mount and same_mount(slot.rig.body.mount, mount)), None)
     if fitting is None and carrier is not None:
         return replace(sent, body=carrier.body, body_name=carrier.body_name)
     slot = fitting or there[0]
