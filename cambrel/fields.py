@@ -7,23 +7,15 @@ from typing import Any, overload
 
 from django import forms
 
-from cambrel import names, wording
+from cambrel import names, typed_figures, wording
 from cambrel.limits import LIMITS
 from cambrel.widgets import Answers, List, Search, Text, Tick, Ticks
 from cambrel.wording import METRES, Units
 
-NUMBER = re.compile(r"[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d{1,3})?", re.IGNORECASE)
 LONGEST = 40
+MM = typed_figures.LENGTHS_M["mm"]
 LONGEST_SEARCH = 60
 INFINITE_WORDS = {"∞", "inf", "infinity", "infinite"}
-
-
-def parse_number(text: str) -> float:
-    """A number with a decimal point or comma, or ValueError."""
-    text = text.strip().replace("\u2212", "-").replace(wording.NBSP, "")
-    if len(text) > LONGEST or not NUMBER.fullmatch(text):
-        raise ValueError(text)
-    return float(text.replace(",", "."))
 
 
 @overload
@@ -33,43 +25,6 @@ def whole(text: str, otherwise: int) -> int: ...
 def whole(text: str, otherwise: int | None = None) -> int | None:
     """A whole number from 0 on as it stands in an address or a form: a key, a page, an index; `otherwise` for anything else."""
     return int(text) if text.isascii() and text.isdigit() and len(text) < 19 else otherwise
-
-
-LENGTHS_M = {
-    "km": 1000.0, "m": 1.0, "metre": 1.0, "metres": 1.0, "meter": 1.0, "meters": 1.0, "dm": 0.1, "cm": 0.01, "mm": 0.001, "ft": 0.3048,
-    "foot": 0.3048, "feet": 0.3048, "'": 0.3048, "in": 0.0254, "inch": 0.0254, "inches": 0.0254, '"': 0.0254, "yd": 0.9144, "yards": 0.9144,
-    "mi": 1609.344, "miles": 1609.344,
-}  # fmt: skip
-"""Units of length in which a distance may be typed, whatever the unit in force."""
-_PART = re.compile(r"([\d.,]+)\s*([a-z]+|['\"]*)\s*", re.IGNORECASE)
-_QUOTES = str.maketrans({"\u2032": "'", "\u2019": "'", "\u2033": '"', "\u201d": '"', "\u201c": '"', "\u2212": "-"})
-
-
-def parse_distance(text: str, units: Units = METRES) -> float:
-    """A distance in metres: 2 m, 250 cm, 8 ft, 8' 2"; a bare number is in the units in force. ValueError for anything else."""
-    text = text.strip().translate(_QUOTES).replace(wording.NBSP, " ").replace("''", '"')
-    if len(text) > LONGEST:
-        raise ValueError(text)
-    try:
-        return parse_number(text) * units.metres
-    except ValueError:
-        parts = _with_units(text.lstrip("+-"))
-    feet_and_inches = [per for _, per in parts] == [LENGTHS_M["ft"], LENGTHS_M["in"]]
-    if len(parts) != 1 and not (feet_and_inches and parts[1][0] < 12):
-        raise ValueError(text)
-    return (-1 if text.startswith("-") else 1) * sum(number * per for number, per in parts)
-
-
-def _with_units(text: str) -> list[tuple[float, float]]:
-    """Unsigned numbers, each with the metres of the unit behind it."""
-    at, parts = 0, []
-    while at < len(text):
-        found = _PART.match(text, at)
-        if not found or found[2].lower() not in LENGTHS_M:
-            raise ValueError(text)
-        parts.append((parse_number(found[1]), LENGTHS_M[found[2].lower()]))
-        at = found.end()
-    return parts
 
 
 NONE_OFFERED: Any = {"invalid_choice": "This is none of the answers offered."}
@@ -223,7 +178,7 @@ class QuantityField(forms.Field):
         return wording.significant(value, 4)
 
     def number(self, text: str) -> float:
-        return parse_number(text)
+        return typed_figures.number(text, self.low, self.high)
 
     def to_python(self, value: Any) -> Any:
         typed = str(value or "").strip()
@@ -244,6 +199,8 @@ class QuantityField(forms.Field):
             words = words.removesuffix(word).strip()
         try:
             number = self.number(words)
+        except typed_figures.DoubtfulError as doubt:
+            raise forms.ValidationError(str(doubt)) from None
         except (ValueError, ZeroDivisionError, OverflowError):
             raise forms.ValidationError(wording.articled(f"“{typed}” is not a {self.name}.") + self.hint) from None
         if not self.low <= number <= self.high or isinf(number):
@@ -254,15 +211,19 @@ class QuantityField(forms.Field):
 
 class FocalLengthField(QuantityField):
     (low, high), name = LIMITS["focal_length_mm"], "focal length"
-    unit_words = ("mm",)
 
     def text(self, value: Any, units: Units = METRES) -> Any:
         return wording.significant(value, 3)
 
+    def number(self, text: str) -> float:
+        return typed_figures.length(text, MM, self.low, self.high, kept=MM)
+
 
 class FNumberField(QuantityField):
     (low, high), name = LIMITS["f_number"], "f-number"
-    prefix_words = ("f/", "f", "1:")
+
+    def number(self, text: str) -> float:
+        return typed_figures.f_number(text)
 
     def text(self, value: Any, units: Units = METRES) -> Any:
         return wording.f_number_text(value)
@@ -277,7 +238,6 @@ class ShutterField(QuantityField):
     """A shutter time in seconds or as an angle, which is a share of the time that a frame lasts: 180° at 25."""
 
     (low, high), name = LIMITS["shutter_s"], "shutter time"
-    unit_words = ("sec", "s")
     frame_rate: float | None = None
     """Of the frames that an angle goes by where none is said with it."""
 
@@ -287,14 +247,14 @@ class ShutterField(QuantityField):
     def number(self, text: str) -> Any:
         angle = ANGLE.fullmatch(text.strip())
         if angle:
-            rate = parse_number(angle[2]) if angle[2] else self.frame_rate
+            rate = typed_figures.decimal(angle[2]) if angle[2] else self.frame_rate
             if rate is None:
                 raise forms.ValidationError("An angle goes by a frame rate: write 180° at 25.")
-            if parse_number(angle[1]) > 360:
+            open_deg = typed_figures.decimal(angle[1])
+            if open_deg > 360:
                 raise forms.ValidationError("A shutter is open for at most 360° of a frame.")
-            return parse_number(angle[1]) / 360 / rate
-        over, slash, under = text.partition("/")
-        return parse_number(over) / parse_number(under) if slash else parse_number(text)
+            return open_deg / 360 / rate
+        return typed_figures.seconds(text)
 
 
 class ShareField(QuantityField):
@@ -307,12 +267,14 @@ class ShareField(QuantityField):
         return wording.significant(100 * value, 4)
 
     def number(self, text: str) -> Any:
-        return parse_number(text) / 100
+        return typed_figures.number(text, 100 * self.low, 100 * self.high) / 100
 
 
 class IsoField(QuantityField):
     (low, high), name = LIMITS["iso"], "ISO"
-    prefix_words = ("iso",)
+
+    def number(self, text: str) -> float:
+        return typed_figures.iso(text)
 
     def text(self, value: Any, units: Units = METRES) -> Any:
         return wording.iso_text(value)
@@ -328,7 +290,7 @@ class DistanceField(QuantityField):
         return wording.distance_number(value, units)
 
     def number(self, text: str) -> Any:
-        return parse_distance(text, self.units)
+        return typed_figures.length(text, self.units.metres, self.low, self.high)
 
 
 class NumberField(QuantityField):
@@ -337,16 +299,46 @@ class NumberField(QuantityField):
 
 class MillimetreField(QuantityField):
     (low, high), name = LIMITS["length_mm"], "length in mm"
-    unit_words = ("mm",)
+
+    def number(self, text: str) -> float:
+        return typed_figures.length(text, MM, self.low, self.high, kept=MM)
 
 
 class GramField(QuantityField):
-    (low, high), name = LIMITS["weight_g"], "weight in grams"
-    unit_words = ("grams", "g")
+    """A weight, a bare number in grams."""
+
+    (low, high), name = LIMITS["weight_g"], "weight"
+    hint = " Write it as 400 g, 0.4 kg or 14 oz."
+
+    def number(self, text: str) -> float:
+        return typed_figures.mass_g(text)
+
+
+class WholeField(QuantityField):
+    """A whole number, however its thousands are parted."""
+
+    name = "whole number"
+
+    def text(self, value: Any, units: Units = METRES) -> str:
+        return f"{value:g}" if abs(value) < 1e6 else str(round(value))
+
+    def number(self, text: str) -> float:
+        value = typed_figures.whole_number(text)
+        if value != int(value):
+            raise ValueError(text)
+        return int(value)
 
 
 class PriceField(QuantityField):
+    """A price; a currency that is typed beside it is `currency` then."""
+
     (low, high), name = LIMITS["price"], "price"
+    hint = " Write it as 450 or 450 EUR."
+    currency = ""
+
+    def number(self, text: str) -> float:
+        amount, self.currency = typed_figures.money(text)
+        return amount
 
     def text(self, value: Any, units: Units = METRES) -> Any:
         return wording.significant(value, 9)

@@ -7,8 +7,9 @@ from dataclasses import dataclass, field, replace
 from math import inf
 from typing import Any
 
+from cambrel import typed_figures
 from cambrel.conventions.preferred import Preferred
-from cambrel.fields import INFINITE_WORDS, parse_distance, parse_number, whole
+from cambrel.fields import INFINITE_WORDS, whole
 from cambrel.links import Bench, bench_address
 from cambrel.scenes import FARTHEST_M
 from cambrel.shelf.own import OwnThings
@@ -46,13 +47,15 @@ def number(key: str, usual: float, low: float, high: float) -> Part:
 
     def problem(text: str) -> str:
         try:
-            value = parse_number(text)
+            value = typed_figures.number(text, low, high)
+        except typed_figures.DoubtfulError as doubt:
+            return str(doubt)
         except ValueError:
             return f"“{text[:20]}” is no number." if text.strip() else ""
         return "" if low <= value <= high else f"From {low:g} to {high:g} makes sense."
 
     def read(text: str, bench: Bench) -> float:
-        return usual if problem(text) or not text.strip() else parse_number(text)
+        return usual if problem(text) or not text.strip() else typed_figures.number(text, low, high)
 
     return Part(key, usual, read, lambda value, bench: f"{value:g}", problem)
 
@@ -61,11 +64,13 @@ def away(key: str) -> Part:
     """A distance from the lens [m], infinity among them; None where none is given."""
 
     def parsed(text: str) -> float:
-        return inf if text.strip().lower() in INFINITE_WORDS else parse_distance(text)
+        return inf if text.strip().lower() in INFINITE_WORDS else typed_figures.length(text, 1.0, 0.001, 1e6)
 
     def problem(text: str) -> str:
         try:
             value = parsed(text) if text.strip() else 1.0
+        except typed_figures.DoubtfulError as doubt:
+            return str(doubt)
         except ValueError:
             return f"“{text[:20]}” is not a distance."
         return "" if 0.001 <= value <= 1e6 or value == inf else "From 1 mm to 1000 km makes sense, or ∞."

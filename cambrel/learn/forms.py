@@ -6,7 +6,7 @@ from typing import Any
 
 from django import forms
 
-from cambrel import wording
+from cambrel import typed_figures, wording
 from cambrel.fields import (
     DistanceField,
     FNumberField,
@@ -14,7 +14,6 @@ from cambrel.fields import (
     IsoField,
     NumberField,
     QuantityField,
-    parse_number,
 )
 from cambrel.wording import METRES, Units
 
@@ -41,7 +40,11 @@ class StopsField(QuantityField):
 
 def _part(text: str) -> float:
     over, slash, under = text.partition("/")
-    return parse_number(over) / parse_number(under) if slash else parse_number(over)
+    return (
+        typed_figures.number(over, -40.0, 40.0) / typed_figures.number(under, -40.0, 40.0)
+        if slash
+        else typed_figures.number(over, -40.0, 40.0)
+    )
 
 
 class SecondsField(QuantityField):

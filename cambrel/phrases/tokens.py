@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
+from cambrel.typed_figures import readings
+
 LONGEST = 1000
 """Longer texts are refused: nobody writes a lens in a thousand characters."""
 MOST_DIGITS = 9
@@ -36,20 +38,21 @@ class Token:
     @property
     def value(self) -> float:
         """The number: decimal point or comma; a comma or point before three last digits of a longer number parts thousands."""
-        parts = re.split(r"[.,]", self.text)
-        if len(parts) == 1:
-            return float(parts[0])
-        if len(parts) > 2:
-            return float("".join(parts)) if all(len(p) == 3 for p in parts[1:]) else float(f"{parts[0]}.{parts[1]}")
-        return float(f"{parts[0]}.{parts[1]}")
+        return self._readings[0]
 
     @property
     def whole(self) -> float:
         """The number where a large one is expected: 12,800 is twelve thousand eight hundred."""
-        parts = re.split(r"[.,]", self.text)
-        if len(parts) > 1 and all(len(p) == 3 for p in parts[1:]) and parts[0] != "0":
-            return float("".join(parts))
-        return self.value
+        return self._readings[-1]
+
+    @property
+    def _readings(self) -> tuple[float, ...]:
+        try:
+            return readings(self.text)
+        except ValueError:
+            # a version, a date: its first two parts
+            over, _, rest = self.text.replace(",", ".").partition(".")
+            return (float(f"{over}.{rest.partition('.')[0]}"),)
 
     @property
     def has_decimals(self) -> bool:

@@ -3,83 +3,44 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from math import sqrt
 from typing import Any
 
-from cambrel.fields import parse_number
 from cambrel.optics.designations import type_size
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.stated import StatedSensor, sensor_stated
 from cambrel.phrases import read
 from cambrel.shelf.naming import points_of
+from cambrel.typed_figures import LENGTHS_M, MASSES_G, iso, length, mass_g, money, number, whole_number
 
-LENGTHS = {
-    "mm": 1.0,
-    "cm": 10.0,
-    "m": 1000.0,
-    "in": 25.4,
-    "inch": 25.4,
-    "inches": 25.4,
-    '"': 25.4,
-    "ft": 304.8,
-    "feet": 304.8,
-    "'": 304.8,
-}
-UNITS: dict[str, dict[str, float]] = {
-    "mm": LENGTHS,
-    "m": {name: factor / 1000 for name, factor in LENGTHS.items()},
-    "g": {
-        "g": 1.0,
-        "gr": 1.0,
-        "gram": 1.0,
-        "grams": 1.0,
-        "kg": 1000.0,
-        "oz": 28.349523125,
-        "lb": 453.59237,
-        "lbs": 453.59237,
-    },
-}
-"""Factors into the unit that is kept, by that unit."""
-SYMBOLS = {"€": "EUR", "£": "GBP", "¥": "JPY"}
-"""Signs that stand for one currency; the dollar sign stands for many and is not guessed."""
+UNITS: dict[str, Mapping[str, float]] = {"mm": LENGTHS_M, "m": LENGTHS_M, "g": MASSES_G}
+"""The units in which a column may be, by the one that is kept."""
+LIKELY = {"mm": (0.5, 10_000.0), "m": (0.001, 100.0)}
+"""Between which lengths of lenses and cameras lie, and what they focus on at the nearest."""
 YES = {"yes", "y", "true", "1", "x", "✓", "✔", "on", "ja", "oui"}
 NO = {"no", "n", "false", "0", "-", "–", "none", "off", "nein", "non"}
 EMPTY = {"", "-", "–", "—", "?", "n/a", "na", "unknown", "tbd"}
 
-_THOUSANDS = re.compile(r"\d{1,3}(?:[,.'’ \u00a0]\d{3})+")
-_QUANTITY = re.compile(r"([\d.,]+)\s*([^\d\s.,]*)")
-_PRICE = re.compile(r"(?P<before>[^\d\s.,]*)\s*(?P<number>\d[\d.,'’ \u00a0]*?)(?:,-|\.-)?\s*(?P<after>[^\d\s.,]*)")
 _RANGE = re.compile(r"(.+?)\s*(?:-|–|—|to|\.\.\.?|…)\s*(.+)", re.IGNORECASE)
 _PIXELS = re.compile(r"([\d.,]+)\s*[x×*]\s*([\d.,]+)(?:\s*(?:px|pixels?))?", re.IGNORECASE)
 
 
-def whole_number(text: str) -> float:
-    """A number that may have marks between its thousands: 25,600 or 1.299."""
-    text = text.strip()
-    if _THOUSANDS.fullmatch(text):
-        return float(re.sub(r"\D", "", text))
-    return parse_number(text)
-
-
 def quantity(text: str, kept: str, unit: str) -> float:
     """A number with its unit, or in the unit of the heading."""
-    found = _QUANTITY.fullmatch(text.strip().lower())
-    if not found:
-        raise ValueError(text)
-    factor = UNITS[kept].get(found[2] or unit)
-    if factor is None:
-        raise ValueError(text)
-    grams = kept == "g" and factor == 1.0
-    return (whole_number(found[1]) if grams else parse_number(found[1])) * factor
+    usual = UNITS[kept].get(unit)
+    if kept == "g":
+        return mass_g(text.lower(), usual)
+    return length(text.lower(), usual, *LIKELY[kept], kept=LENGTHS_M[kept])
 
 
 def focal(text: str, unit: str) -> dict[str, Any]:
     """50, 50 mm, 24-70."""
     ends = _RANGE.fullmatch(text.strip())
     texts = [ends[1], ends[2]] if ends else [text]
-    last_unit = _QUANTITY.fullmatch(texts[-1].strip().lower())
-    shared = last_unit[2] if last_unit and last_unit[2] else unit
+    last_unit = re.search(r"([^\W\d_]+|['\"]+)$", texts[-1].strip().lower())
+    shared = last_unit[1] if last_unit else unit
     low, high = quantity(texts[0], "mm", shared), quantity(texts[-1], "mm", shared)
     return {"focal_min_mm": low, "focal_max_mm": high}
 
@@ -102,22 +63,15 @@ def magnification(text: str) -> float:
     text = text.strip().lower().rstrip("x×").strip()
     over, colon, under = text.partition(":")
     if not colon:
-        return parse_number(text)
-    if parse_number(under) == 0:
+        return number(text, 1e-4, 20.0)
+    if number(under, 0.05, 1e4) == 0:
         raise ValueError(text)
-    return parse_number(over) / parse_number(under)
+    return number(over, 0.05, 1e4) / number(under, 0.05, 1e4)
 
 
 def price(text: str, unit: str) -> dict[str, Any]:
     """480, 480 EUR, € 1,299.00; with the currency that stands beside it or in the heading."""
-    found = _PRICE.fullmatch(text.strip())
-    if not found:
-        raise ValueError(text)
-    beside = (found["before"] or found["after"] or unit).strip()
-    currency = SYMBOLS.get(beside, beside.upper() if beside.isalpha() and len(beside) == 3 else "")
-    number = found["number"].replace("\u00a0", " ").strip()
-    cents = re.fullmatch(r"(.*\d)[.,](\d{2})", number)
-    amount = whole_number(cents[1]) + int(cents[2]) / 100 if cents else whole_number(number)
+    amount, currency = money(text, unit)
     return {"price": amount} | ({"currency": currency} if currency else {})
 
 
@@ -135,32 +89,19 @@ def projection(text: str) -> bool:
     return word == "rectilinear"
 
 
-def seconds(text: str) -> float:
-    text = text.strip().lower().removesuffix("s").removesuffix("sec").strip()
-    over, slash, under = text.partition("/")
-    if slash and whole_number(under) == 0:
-        raise ValueError(text)
-    return whole_number(over) / whole_number(under) if slash else parse_number(text)
-
-
 def iso_range(text: str) -> dict[str, Any]:
-    ends = _RANGE.fullmatch(text.lower().removeprefix("iso").strip())
+    ends = _RANGE.fullmatch(text.strip())
     if not ends:
         raise ValueError(text)
-    return {"base_iso": whole_number(ends[1]), "ceiling_iso": whole_number(ends[2])}
-
-
-def f_number(text: str) -> float:
-    text = text.strip().lower().removeprefix("ƒ").removeprefix("f").removeprefix("/").removeprefix("1:")
-    return parse_number(text.strip())
+    return {"base_iso": iso(ends[1]), "ceiling_iso": iso(ends[2])}
 
 
 def percent(text: str) -> float:
-    return parse_number(re.sub(r"\s*(?:%|percent|per cent)$", "", text.strip().lower()))
+    return number(re.sub(r"\s*(?:%|percent|per cent)$", "", text.strip().lower()), -100.0, 100.0)
 
 
 def stops(text: str) -> float:
-    return parse_number(re.sub(r"\s*(?:stops?|ev)$", "", text.strip().lower()))
+    return number(re.sub(r"\s*(?:stops?|ev)$", "", text.strip().lower()), -40.0, 40.0)
 
 
 def named_format(text: str, formats: Any) -> str | tuple[float, float]:
@@ -191,7 +132,7 @@ def sensor(said: dict[str, Any], formats: Any) -> dict[str, Any]:
         else:
             raise ValueError(said["format"])
     if "crop" in said:
-        stated["crop"] = parse_number(said["crop"].strip().lower().rstrip("x×"))
+        stated["crop"] = number(said["crop"].strip().lower().rstrip("x×"), 0.1, 100.0)
     for name in ("width_mm", "height_mm"):
         if name in said:
             stated[name] = said[name]
@@ -202,9 +143,8 @@ def sensor(said: dict[str, Any], formats: Any) -> dict[str, Any]:
             wide, high = whole_number(pair[1]), whole_number(pair[2])
             pixels = {"pixels_wide": round(max(wide, high)), "pixels_high": round(min(wide, high))}
         else:
-            stated["megapixels"] = parse_number(
-                re.sub(r"\s*(?:mp|mpix|mpx|megapixels?)$", "", said["megapixels"].strip().lower())
-            )
+            said_mp = re.sub(r"\s*(?:mp|mpix|mpx|megapixels?)$", "", said["megapixels"].strip().lower())
+            stated["megapixels"] = number(said_mp, 0.01, 2000.0)
     try:
         found = sensor_stated(StatedSensor(**stated))
     except DomainError as error:
@@ -227,7 +167,7 @@ def size(text: str) -> dict[str, Any]:
     pair = _PIXELS.fullmatch(re.sub(r"\s*mm\b", "", text.strip().lower()))
     if not pair:
         raise ValueError(text)
-    wide, high = parse_number(pair[1]), parse_number(pair[2])
+    wide, high = (number(side, 0.5, 500.0) for side in (pair[1], pair[2]))
     return {"width_mm": max(wide, high), "height_mm": min(wide, high)}
 
 

@@ -59,9 +59,19 @@ class PricedForm(GearForm):
 
     def clean(self) -> Any:
         given = super().clean() or {}
+        self._currency(given)
         if given.get("price") and not given.get("currency") and "currency" not in self.errors:
             self.add_error("currency", "Say in which currency; prices are never converted.")
         return given
+
+    def _currency(self, given: Any) -> None:
+        """The currency that was typed beside the price."""
+        beside = self.fields["price"].currency if "price" in self.fields else ""  # type: ignore[attr-defined]
+        if not beside or "currency" in self.errors:
+            return
+        if given.get("currency") not in ("", None, beside):
+            self.add_error("currency", f"The price is typed in {beside}; keep one of the two.")
+        given["currency"] = beside
 
 
 class BodyForm(PricedForm):

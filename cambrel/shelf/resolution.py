@@ -5,12 +5,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from cambrel.fields import parse_number
 from cambrel.shelf.widest import LONGEST, NUMBER
+from cambrel.typed_figures import f_number, number
 
 AT = re.compile(rf"\s*({NUMBER})\s*(?:lp/mm|/mm)?\s*(?:at|@)\s*f?/?\s*({NUMBER})\s*", re.IGNORECASE)
 
 PLACE = re.compile(rf"\s*(?:at\s*)?({NUMBER})\s*mm\s*", re.IGNORECASE)
+PER_MM, HEIGHTS, LOST_STOPS = (0.5, 10_000.0), (0.01, 1000.0), (0.0, 40.0)
+"""What makes sense of line pairs, of heights in the picture [mm], and of stops."""
 LOST = re.compile(rf"\s*({NUMBER})\s*(?:stops?|EV)?\s*(?:at|@)\s*({NUMBER})\s*mm\s*", re.IGNORECASE)
 
 
@@ -23,7 +25,7 @@ def shortly(number: float) -> str:
 
 def resolution_text(points: Any, write: Write = shortly) -> str:
     """Line pairs per mm at f-numbers, as they are read: 60 at f/2.8; 75 at f/5.6."""
-    return "; ".join(f"{write(per_mm)} at f/{write(number)}" for number, per_mm in points or ())
+    return "; ".join(f"{write(per_mm)} at f/{write(stop)}" for stop, per_mm in points or ())
 
 
 def read_resolution(text: str) -> list[list[float]]:
@@ -32,8 +34,8 @@ def read_resolution(text: str) -> list[list[float]]:
     found = [AT.fullmatch(part) for part in parts]
     if len(text) > LONGEST or not all(found):
         raise ValueError(text[:LONGEST])
-    points = sorted([parse_number(one[2]), parse_number(one[1])] for one in found if one)
-    if len({number for number, _ in points}) < len(points) or any(not per_mm > 0 for _, per_mm in points):
+    points = sorted([f_number(one[2]), number(one[1], *PER_MM)] for one in found if one)
+    if len({stop for stop, _ in points}) < len(points) or any(not per_mm > 0 for _, per_mm in points):
         raise ValueError(text)
     return points
 
@@ -41,8 +43,8 @@ def read_resolution(text: str) -> list[list[float]]:
 def away_text(points: Any, write: Write = shortly) -> str:
     """The same away from the middle: at 10 mm: 50 at f/2.8, 60 at f/5.6; at 21 mm: 40 at f/2.8."""
     said: dict[float, list[str]] = {}
-    for height, number, per_mm in points or ():
-        said.setdefault(height, []).append(f"{write(per_mm)} at f/{write(number)}")
+    for height, stop, per_mm in points or ():
+        said.setdefault(height, []).append(f"{write(per_mm)} at f/{write(stop)}")
     return "; ".join(f"at {write(height)} mm: {', '.join(parts)}" for height, parts in said.items())
 
 
@@ -54,7 +56,7 @@ def read_away(text: str) -> list[list[float]]:
         found = PLACE.fullmatch(place)
         if not found or not colon:
             raise ValueError(text)
-        height = parse_number(found[1])
+        height = number(found[1], *HEIGHTS)
         points += [[height, *point] for point in read_resolution(said.replace(",", ";"))]
     if any(not height > 0 for height, *_ in points) or len({tuple(one[:2]) for one in points}) < len(points):
         raise ValueError(text)
@@ -71,7 +73,7 @@ def read_fall_off(text: str) -> list[list[float]]:
     found = [LOST.fullmatch(part) for part in text.split(";") if part.strip()]
     if not all(found):
         raise ValueError(text)
-    points = sorted([parse_number(one[2]), parse_number(one[1])] for one in found if one)
+    points = sorted([number(one[2], *HEIGHTS), number(one[1], *LOST_STOPS)] for one in found if one)
     if len({height for height, _ in points}) < len(points) or any(not height > 0 for height, _ in points):
         raise ValueError(text)
     return points

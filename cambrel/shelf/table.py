@@ -9,7 +9,7 @@ from typing import Any
 
 from django import forms
 
-from cambrel import wording
+from cambrel import typed_figures, wording
 from cambrel.fields import (
     ChoiceField,
     DistanceField,
@@ -22,6 +22,7 @@ from cambrel.fields import (
     PriceField,
     ShutterField,
     TypedChoiceField,
+    WholeField,
 )
 from cambrel.optics.formats import FORMATS
 from cambrel.shelf import cells
@@ -121,14 +122,14 @@ FOCAL = _number(wording.focal, FocalLengthField, _in("mm"), exclusiveMinimum=0, 
 SIDE = _number(wording.focal, MillimetreField, _in("mm"), exclusiveMinimum=0, maximum=10000)
 METRES = _number(wording.distance, DistanceField, _in("m"))
 GRAMS = _number(wording.mass, GramField, _in("g"), **NOT_NEGATIVE)
-ISO = _number(wording.iso_text, IsoField, _figure(lambda text: cells.whole_number(text.lower().removeprefix("iso"))))
-SHUTTER = _number(wording.shutter, ShutterField, _figure(cells.seconds))
-F_NUMBER = _number(wording.f_number, FNumberField, _figure(cells.f_number), minimum=0.5, maximum=256)
+ISO = _number(wording.iso_text, IsoField, _figure(typed_figures.iso))
+SHUTTER = _number(wording.shutter, ShutterField, _figure(typed_figures.seconds))
+F_NUMBER = _number(wording.f_number, FNumberField, _figure(typed_figures.f_number), minimum=0.5, maximum=256)
 STOPS = _number(lambda value: wording.significant(value, 6), NumberField, _figure(cells.stops), minimum=0, maximum=20)
 RANGE_STOPS = _number(
     lambda value: wording.significant(value, 6), NumberField, _figure(cells.stops), minimum=0.5, maximum=40
 )
-MEGABYTES = _number(wording.significant, NumberField, _figure(cells.whole_number))
+MEGABYTES = _number(wording.significant, NumberField, _figure(typed_figures.whole_number))
 PERCENT = _number(
     lambda value: f"{wording.significant(value)} %", NumberField, _figure(cells.percent), minimum=-100, maximum=100
 )
@@ -146,14 +147,15 @@ MONEY = Sort(
 COUNT = Sort(
     lambda value: f"{value:,}",
     {"type": "integer", "minimum": 1, "maximum": 64},
-    _figure(lambda text: int(cells.whole_number(text))),
+    _figure(lambda text: int(typed_figures.whole_number(text))),
     widget=Text({"inputmode": "numeric"}),
 )
 PIXELS = Sort(
     lambda value: f"{value:,}",
     {"type": "integer", "minimum": 1, "maximum": 200000},
-    _figure(lambda text: int(cells.whole_number(text))),
-    widget=Text({"inputmode": "numeric"}),
+    _figure(lambda text: int(typed_figures.whole_number(text))),
+    # the column gives its own bounds along, which are those of its integers
+    lambda key, min_value=None, max_value=None, **options: WholeField(low=1, high=200_000, **options),
 )
 MEGAPIXELS = Sort(str, {}, typed=lambda key, **options: NumberField(low=0.01, high=2000, **options))
 PITCH = Sort(str, {}, typed=lambda key, **options: NumberField(low=0.1, high=100, **options))

@@ -3,12 +3,13 @@
 import re
 from typing import Any
 
-from cambrel.fields import parse_number
+from cambrel.typed_figures import f_number, number
 
 LONGEST = 200
+FOCALS = 0.5, 10_000.0
 NUMBER = r"\d+(?:[.,]\d+)?"
-AT = re.compile(rf"f?/?\s*({NUMBER})\s*(?:at|@)\s*({NUMBER})\s*(?:mm)?", re.IGNORECASE)
-ENDS = re.compile(rf"(?:f/|1:)?\s*({NUMBER})(?:\s*[-–]\s*({NUMBER}))?", re.IGNORECASE)
+AT = re.compile(rf"[fƒ]?/?\s*({NUMBER})\s*(?:at|@)\s*({NUMBER})\s*(?:mm)?", re.IGNORECASE)
+ENDS = re.compile(rf"(?:[fƒ]/?|1:)?\s*({NUMBER})(?:\s*[-–]\s*({NUMBER}))?", re.IGNORECASE)
 
 
 def widest_text(points: Any) -> str:
@@ -26,11 +27,11 @@ def read_widest(text: str, focal_min: Any, focal_max: Any) -> Any:
         raise ValueError(text[:LONGEST])
     found = AT.findall(text)
     if found and not AT.sub("", text).strip(" ;,"):
-        return sorted([parse_number(focal), parse_number(number)] for number, focal in found)
+        return sorted([number(focal, *FOCALS), f_number(widest)] for widest, focal in found)
     ends = ENDS.fullmatch(text.strip())
     if not ends:
         raise ValueError(text)
-    first, last = parse_number(ends[1]), parse_number(ends[2] or ends[1])
+    first, last = f_number(ends[1]), f_number(ends[2] or ends[1])
     if focal_min == focal_max or focal_max is None:
         return [[focal_min, first]]
     return [[focal_min, first], [focal_max, last]]

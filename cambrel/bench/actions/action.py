@@ -8,11 +8,12 @@ from functools import cached_property
 from typing import Any
 
 from cambrel.bench.look import Look
-from cambrel.fields import parse_number, whole
+from cambrel.fields import whole
 from cambrel.links import Bench, Gear, decode_gear
 from cambrel.optics.comparison import Comparison, Rig, compare
 from cambrel.optics.quantities import DomainError
 from cambrel.scenes import scene_named
+from cambrel.typed_figures import decimal
 
 INCOMPLETE = "This button's request is incomplete."
 
@@ -123,11 +124,11 @@ def thing(state: State, text: str) -> int:
 
 
 def number(state: State, text: str) -> float:
-    return parse_number(text)
+    return decimal(text)
 
 
 def number_or_none(state: State, text: str) -> float | None:
-    return parse_number(text) if text else None
+    return decimal(text) if text else None
 
 
 def words(state: State, text: str) -> str:

@@ -9,13 +9,13 @@ from math import inf
 from cambrel.bench.actions.action import ActionError, State, action, each, thing, words
 from cambrel.bench.placing import placed, with_change
 from cambrel.briefs.samples import sample_briefs
-from cambrel.fields import parse_distance, parse_number
 from cambrel.links import MOST_CHANGES, LinkError, Task, decode_brief
 from cambrel.optics.comparison import Brief, Rig
 from cambrel.optics.geometry import magnification
 from cambrel.optics.light import effective_f_number, iso_for_light
 from cambrel.optics.stops import ISOS, SHUTTERS, nearest_within
 from cambrel.scenes import Change
+from cambrel.typed_figures import length, number
 
 LOWEST_ISO = 50.0
 
@@ -73,9 +73,9 @@ def _place(state: State, arguments: list[str]) -> tuple[Change | None]:
     if typed == shown:
         return (None,)
     readers: tuple[Callable[[str], float], ...] = (
-        lambda text: parse_distance(text, units),
-        lambda text: parse_distance(text, units),
-        parse_number,
+        lambda text: length(text, units.metres, -1e5, 1e5),
+        lambda text: length(text, units.metres, -1e5, 1e5),
+        lambda text: number(text, 0.01, 100.0),
     )
     try:
         values = [

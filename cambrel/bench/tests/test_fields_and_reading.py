@@ -16,9 +16,9 @@ from cambrel.fields import (
     FocalLengthField,
     IsoField,
     ShutterField,
-    parse_distance,
 )
 from cambrel.links import LinkError, decode, encode
+from cambrel.typed_figures import length
 from cambrel.wording import FEET, METRES
 
 
@@ -83,7 +83,7 @@ class FieldTests(SimpleTestCase):
                 ):
                     field.clean(text)
         self.assertEqual(field.show(3.048), "10")
-        self.assertAlmostEqual(parse_distance("-8' 2\""), -2.4892)
+        self.assertAlmostEqual(length("-8' 2\""), -2.4892)
 
 
 class OwnGearFormTests(SimpleTestCase):

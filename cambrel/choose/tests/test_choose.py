@@ -13,7 +13,6 @@ from cambrel.bench.reading import read
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.samples import sample_briefs
-from cambrel.fields import parse_distance
 from cambrel.links import Task, decode, encode, encode_brief
 from cambrel.optics.brief import Brief
 from cambrel.optics.comparison import compare
@@ -22,6 +21,7 @@ from cambrel.optics.stops import ISOS
 from cambrel.owners.models import User
 from cambrel.shelf.models import Adapter, Body, Kit, Lens
 from cambrel.shelf.tests.test_shelf import ShelfTestCase
+from cambrel.typed_figures import length
 
 
 class ChooseTests(ShelfTestCase):
@@ -64,7 +64,7 @@ class ChooseTests(ShelfTestCase):
                     self.assertAlmostEqual(float(cell.clean.split()[0].split("\u00a0")[0]), abs(stops), delta=0.06)
                 largest = figures.sharpness.largest_print_mm / 1000
                 self.assertAlmostEqual(
-                    parse_distance(cell.sharp.removeprefix("sharp up to ").removesuffix(" long")) / largest,
+                    length(cell.sharp.removeprefix("sharp up to ").removesuffix(" long")) / largest,
                     1,
                     delta=0.01,
                 )

@@ -16,12 +16,12 @@ from xml.sax.handler import ContentHandler
 from defusedxml import DefusedXmlException
 from defusedxml.expatreader import DefusedExpatParser
 
-from cambrel.fields import parse_number
 from cambrel.names import shortened
 from cambrel.optics.formats import FULL_FRAME
 from cambrel.phrases import read
 from cambrel.shelf.intake.found import Contents, FileError, Found, counted
 from cambrel.shelf.naming import points_of
+from cambrel.typed_figures import decimal
 
 DEEPEST = 12
 LONGEST_TEXT = 400
@@ -110,7 +110,7 @@ def _all(record: Any, name: str) -> Any:
 def _number(text: str) -> Any:
     """A figure above 0 that makes sense, or None."""
     try:
-        number = parse_number(text)
+        number = decimal(text)
     except ValueError:
         return None
     return number if 0 < number < 1e5 else None

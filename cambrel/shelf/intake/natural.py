@@ -10,6 +10,7 @@ from cambrel.shelf.intake.found import Found, Known
 from cambrel.shelf.intake.headings import Heading
 from cambrel.shelf.naming import filled_from_name
 from cambrel.shelf.table import BY_KEY
+from cambrel.typed_figures import DoubtfulError
 
 LONGEST_CELL = 300
 
@@ -53,6 +54,8 @@ def record(section: str, line: int, headings: list[Heading | None], texts: list[
                 if len(text) > LONGEST_CELL:
                     raise ValueError(text)
                 said |= _read(one.column.field, text, one.unit)
+            except DoubtfulError as doubt:
+                raise RowError(f"{one.text}: {doubt}") from None
             except (ValueError, OverflowError):
                 raise _unread(one.text, text) from None
         row = _lens(said, known) if section == "lenses" else _body(said, known)

@@ -9,13 +9,13 @@ from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any
 
-from cambrel.fields import parse_number
 from cambrel.owners.sections import SECTIONS
 from cambrel.shelf.intake.found import Contents, FileError, Found, Known, counted, decoded
 from cambrel.shelf.intake.headings import KIND, NATURAL, plain_heading, section_of_headings, section_of_word, understood
 from cambrel.shelf.intake.natural import record
 from cambrel.shelf.resolution import POINTS
 from cambrel.shelf.widest import read_widest
+from cambrel.typed_figures import decimal
 
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
 TOLD_BY = (
@@ -218,11 +218,11 @@ def _value(name: str, text: str, kind: Any, row: dict[str, Any]) -> Any:
     types = kind.get("type", "string")
     types = [types] if isinstance(types, str) else types
     if "number" in types:
-        return parse_number(text)
+        return decimal(text)
     if "string" in types:
         return text
     if "integer" in types:
-        number = parse_number(text)
+        number = decimal(text)
         return int(number) if number.is_integer() else number
     if "boolean" in types:
         if text.lower() in YES | NO:

@@ -65,8 +65,6 @@ class HeadingTests(SimpleTestCase):
 class CellTests(SimpleTestCase):
     def test_cells_are_read_as_people_write_them(self):
         for got, wanted in (
-            (cells.whole_number("25,600"), 25600), (cells.whole_number("1.299"), 1299), (cells.whole_number("12,5"), 12.5),
-            (cells.whole_number("1 050"), 1050),
             (cells.quantity("0.36 kg", "g", "g"), 360), (cells.quantity("1,050", "g", "g"), 1050),
             (cells.quantity("1,05", "g", "kg"), 1050),
             (cells.quantity("45", "m", "cm"), 0.45), (cells.quantity("1.5 ft", "m", "m"), 0.4572),
@@ -76,13 +74,12 @@ class CellTests(SimpleTestCase):
             (cells.widest("2.8", 50, None), {"widest": [[50, 2.8]]}),
             (cells.widest("F3.5–5.6", 18, 55), {"widest": [[18, 3.5], [55, 5.6]]}),
             (cells.widest("1:4", 300, 300), {"widest": [[300, 4]]}), (cells.widest("2,8", 12, 40), {"widest": [[12, 2.8], [40, 2.8]]}),
-            (cells.magnification("1:4"), 0.25), (cells.magnification("0,33x"), 0.33), (cells.seconds("1/8000"), 1 / 8000),
-            (cells.seconds("30 s"), 30),
+            (cells.magnification("1:4"), 0.25), (cells.magnification("0,33x"), 0.33),
             (cells.price("€ 1.299,00", ""), {"price": 1299, "currency": "EUR"}),
             (cells.price("480 gbp", ""), {"price": 480, "currency": "GBP"}),
             (cells.price("1,299.95", "eur"), {"price": 1299.95, "currency": "EUR"}), (cells.price("$499", ""), {"price": 499}),
             (cells.price("499", "usd"), {"price": 499, "currency": "USD"}),
-            (cells.iso_range("ISO 100–51,200"), {"base_iso": 100, "ceiling_iso": 51200}), (cells.f_number("f/22"), 22),
+            (cells.iso_range("ISO 100–51,200"), {"base_iso": 100, "ceiling_iso": 51200}),
             (cells.stops("5 stops"), 5),
             (cells.yes_or_no("Y"), True), (cells.yes_or_no("none"), False),
             (cells.size("23,5 × 15.6 mm"), {"width_mm": 23.5, "height_mm": 15.6}),
@@ -94,7 +91,7 @@ class CellTests(SimpleTestCase):
         for reader, *arguments in (
             (cells.quantity, "heavy", "g", "g"), (cells.quantity, "5 mm", "g", "g"), (cells.focal, "long", "mm"),
             (cells.widest, "fast", 50, 50),
-            (cells.widest, "2.8", None, None), (cells.magnification, "1:0"), (cells.seconds, "1/0"), (cells.price, "dear", ""),
+            (cells.widest, "2.8", None, None), (cells.magnification, "1:0"), (cells.price, "dear", ""),
             (cells.iso_range, "high"),
             (cells.yes_or_no, "perhaps"), (cells.projection, "round"), (cells.size, "large"), (cells.named_format, "large", {}),
         ):  # fmt: skip

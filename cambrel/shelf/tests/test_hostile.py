@@ -8,8 +8,8 @@ from contextlib import suppress
 from django.core.exceptions import ValidationError
 from django.test import SimpleTestCase
 
-from cambrel import names
-from cambrel.fields import FNumberField, FocalLengthField, parse_distance, parse_number
+from cambrel import names, typed_figures
+from cambrel.fields import FNumberField, FocalLengthField
 from cambrel.glossary import parts
 from cambrel.links import LinkError, decode
 from cambrel.phrases import read
@@ -30,18 +30,17 @@ PIECES = (
 )  # fmt: skip
 WORST = [piece * (LONG // len(piece)) for piece in PIECES]
 CELLS = (
-    "whole_number",
     "magnification",
     "yes_or_no",
     "projection",
-    "seconds",
     "iso_range",
-    "f_number",
     "stops",
     "size",
 )
+TYPED = ("number", "whole_number", "decimal", "length", "mass_g", "money", "seconds", "f_number", "iso")
 READERS = {
-    "widest": lambda text: read_widest(text, 20, 40), "number": parse_number, "distance": parse_distance, "phrases": read, "name": figures_of_name,
+    "widest": lambda text: read_widest(text, 20, 40), "phrases": read, "name": figures_of_name,
+    **{name: getattr(typed_figures, name) for name in TYPED},
     "clean": names.clean, "glossary": parts, "link": decode, "heading": lambda text: heading("lenses", text), "plain heading": plain_heading,
     "headings": lambda text: section_of_headings([text, "weight"]), "kind": section_of_word, "cell": plain, "neutral": neutral,
     "focal": lambda text: FocalLengthField().clean(text), "f-number": lambda text: FNumberField().clean(text),

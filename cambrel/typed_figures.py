@@ -1,0 +1,196 @@
+"""The one reader of typed figures, for forms, links and files: numbers as people write them, with their units; doubtful ones are asked back.
+
+A point or comma before three last digits may part thousands or decimals. What only one of them makes sense of is read so; where both do,
+nobody guesses. Pure.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from math import inf
+
+LONGEST = 40
+LENGTHS_M = {
+    "km": 1000.0, "m": 1.0, "metre": 1.0, "metres": 1.0, "meter": 1.0, "meters": 1.0, "dm": 0.1, "cm": 0.01, "mm": 0.001, "ft": 0.3048,
+    "foot": 0.3048, "feet": 0.3048, "'": 0.3048, "in": 0.0254, "inch": 0.0254, "inches": 0.0254, '"': 0.0254, "yd": 0.9144, "yards": 0.9144,
+    "mi": 1609.344, "miles": 1609.344,
+}  # fmt: skip
+MASSES_G = {
+    "g": 1.0, "gr": 1.0, "gram": 1.0, "grams": 1.0, "kg": 1000.0, "oz": 28.349523125, "ounces": 28.349523125, "lb": 453.59237,
+    "lbs": 453.59237, "pounds": 453.59237,
+}  # fmt: skip
+"""Units in which a length or a mass may be typed, whatever the unit in force."""
+HEAVIEST_G = 50_000.0
+"""Nothing that is carried with a camera weighs more."""
+SIGNS = {"€": "EUR", "£": "GBP", "¥": "JPY"}
+"""Signs that stand for one currency; the dollar sign stands for many and is not guessed."""
+LONGEST_MARKED_S = 30.0
+"""A bare whole number beyond it, in a shutter time, stands on cameras for its fraction: 250 for 1/250."""
+
+_PLAIN = re.compile(r"(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d{1,3})?", re.IGNORECASE)
+_GROUPED = re.compile(r"\d{1,3}(?:([.,'’ \u00a0])\d{3})(?:\1\d{3})*")
+_WITH_CENTS = re.compile(r"(\d{1,3}(?:([.,'’ \u00a0])\d{3})+)(?!\2)[.,](\d{1,2})")
+_SPACES = str.maketrans({"\u2212": "-", "\u00a0": " ", "\u202f": " ", "\u2009": " "})
+_QUOTES = str.maketrans({"\u2032": "'", "\u2019": "'", "\u2033": '"', "\u201d": '"', "\u201c": '"'})
+_PART = re.compile(r"([\d.,’]+(?:e[+-]?\d{1,3})?)\s*([^\W\d_]+|['\"]*)\s*", re.IGNORECASE)
+_MONEY = re.compile(r"(?P<before>[^\d\s.,]*)\s*(?P<number>\d[\d.,'’ ]*?)(?:,-|\.-)?\s*(?P<after>[^\d\s.,]*)")
+
+
+class DoubtfulError(ValueError):
+    """A figure that may be two: it is asked back. The message is for the reader."""
+
+    def __init__(self, text: str, one: str, other: str) -> None:
+        super().__init__(f"“{text.strip()}” may be {one} or {other}: write which.")
+
+
+def _trimmed(text: str) -> str:
+    """A text without what is about it and with its signs in one form. ValueError for one that no figure is as long as."""
+    text = text.strip() if len(text) <= 2 * LONGEST else text
+    if len(text) > LONGEST:
+        raise ValueError(text[:LONGEST])
+    return text.translate(_SPACES)
+
+
+def _digits(text: str) -> str:
+    return re.sub(r"\D", "", text)
+
+
+def decimal(text: str) -> float:
+    """A number as machines and our own files write it, with a decimal point or comma and never with thousands parted; with its sign."""
+    text = _trimmed(text)
+    if not _PLAIN.fullmatch(text.removeprefix("-") if text.startswith("-") else text.removeprefix("+")):
+        raise ValueError(text)
+    return float(text.replace(",", "."))
+
+
+def readings(text: str) -> tuple[float, ...]:
+    """What an unsigned number may be: one reading, or two, the decimals first. ValueError for what is no number."""
+    text = _trimmed(text)
+    grouped = _GROUPED.fullmatch(text)
+    if grouped:
+        thousands = float(_digits(text))
+        is_single = text.count(grouped[1]) == 1 and grouped[1] in ".,"
+        if not is_single:
+            return (thousands,)
+        decimals = float(text.replace(",", "."))
+        return (decimals,) if text.startswith("0") else (decimals, thousands)
+    cents = _WITH_CENTS.fullmatch(text)
+    if cents:
+        return (float(f"{_digits(cents[1])}.{cents[3]}"),)
+    if not _PLAIN.fullmatch(text):
+        raise ValueError(text)
+    return (float(text.replace(",", ".")),)
+
+
+def number(text: str, low: float = -inf, high: float = inf, *, unit: float = 1.0) -> float:
+    """A number with its sign, within the range that makes sense.
+
+    Parameters
+        low, high: what makes sense, in the unit that is kept; unit: how much of that one of the text is
+    Returns
+        the number times `unit`; of two readings the one that makes sense, the decimals where neither does
+    Raises
+        DoubtfulError where both make sense; ValueError for what is no number
+    """
+    text = _trimmed(text)
+    sign = -unit if text.startswith("-") else unit
+    found = [sign * value for value in readings(text.removeprefix("+") if not text.startswith("-") else text[1:])]
+    sound = [value for value in found if low <= value <= high]
+    if len(sound) == 2 and sound[0] != sound[1]:
+        digits = text.lstrip("+-")
+        raise DoubtfulError(text, digits.replace(",", ".").rstrip("0").rstrip("."), _digits(digits))
+    return (sound or found)[0]
+
+
+def whole_number(text: str) -> float:
+    """A number of what comes in whole ones, such as ISO, pixels or a price: 25,600 and 25.600 are the same."""
+    return readings(text)[-1]
+
+
+def _with_units(
+    text: str, per: Mapping[str, float], usual: float | None, low: float, high: float
+) -> list[tuple[float, float]]:
+    """Unsigned numbers, each in the unit that is kept, with the factor of the unit behind it."""
+    at, parts = 0, []
+    while at < len(text):
+        found = _PART.match(text, at)
+        factor = None if not found else per.get(found[2].lower()) if found[2] else usual
+        if not found or factor is None:
+            raise ValueError(text)
+        parts.append((number(found[1], low, high, unit=factor), factor))
+        at = found.end()
+    return parts
+
+
+def length(text: str, usual: float | None = 1.0, low: float = -inf, high: float = inf, kept: float = 1.0) -> float:
+    """A length: 2 m, 250 cm, 8 ft, 8' 2"; a bare number in the usual unit.
+
+    Parameters
+        usual: metres of the unit in force, None where it has to be said
+        low, high: what makes sense, in the unit that is kept; kept: metres of that one
+    Returns
+        in the unit that is kept
+    Raises
+        ValueError, DoubtfulError among them
+    """
+    text = _trimmed(text).translate(_QUOTES).replace("''", '"')
+    per = {name: metres / kept for name, metres in LENGTHS_M.items()}
+    parts = _with_units(text.lstrip("+-"), per, None if usual is None else usual / kept, low, high)
+    if not parts:
+        raise ValueError(text)
+    feet_and_inches = [factor for _, factor in parts] == [per["ft"], per["in"]]
+    if len(parts) != 1 and not (feet_and_inches and parts[1][0] < 12 * per["in"]):
+        raise ValueError(text)
+    return (-1 if text.startswith("-") else 1) * sum(value for value, _ in parts)
+
+
+def mass_g(text: str, usual: float | None = 1.0) -> float:
+    """A mass: 400, 0.4 kg, 14 oz, 1 lb 3 oz; a bare number in the usual unit, whole grams as they are weighed: 1.299 is 1299."""
+    text = _trimmed(text)
+    grams = re.fullmatch(r"([\d.,'’ ]+?)\s*(?:g|gr|grams?)?", text, re.IGNORECASE)
+    if grams and (usual == 1.0 or grams.end(1) < len(text)):
+        return whole_number(grams[1])
+    parts = _with_units(text, MASSES_G, usual, 0.0, HEAVIEST_G)
+    pounds_and_ounces = [per for _, per in parts] == [MASSES_G["lb"], MASSES_G["oz"]]
+    if len(parts) != 1 and not pounds_and_ounces:
+        raise ValueError(text)
+    return sum(value for value, _ in parts)
+
+
+def money(text: str, usual: str = "") -> tuple[float, str]:
+    """An amount and its currency, which stands beside it or is the usual one: 480, 480 EUR, € 1,299.00. Prices have no thousandths."""
+    found = _MONEY.fullmatch(_trimmed(text))
+    if not found:
+        raise ValueError(text)
+    beside = (found["before"] or found["after"] or usual).strip()
+    currency = SIGNS.get(beside, beside.upper() if beside.isalpha() and len(beside) == 3 else "")
+    if beside and not currency and beside != "$":
+        raise ValueError(text)
+    return whole_number(found["number"]), currency
+
+
+def seconds(text: str) -> float:
+    """A shutter time: 1/250, 2.5, 30 s, 2". A bare number as cameras show fractions, such as 250, may be either and is asked back."""
+    said = _trimmed(text).translate(_QUOTES).lower()
+    bare = re.sub(r"\s*(?:\"|''|seconds?|secs?|s)$", "", said)
+    over, slash, under = bare.partition("/")
+    if slash:
+        below = whole_number(under)
+        if below == 0:
+            raise ValueError(text)
+        return number(over) / below
+    value = number(bare, 1e-6, 36_000.0)
+    if bare == said and value > LONGEST_MARKED_S and value == int(value):
+        raise DoubtfulError(text, f"1/{bare}", f"{bare} s")
+    return value
+
+
+def f_number(text: str) -> float:
+    """2.8, f/2.8, f2.8, 1:2.8."""
+    return number(re.sub(r"^(?:[fƒ]\s*/?|1:)\s*", "", _trimmed(text), flags=re.IGNORECASE), 0.5, 256.0)
+
+
+def iso(text: str) -> float:
+    """400, ISO 400, 12,800."""
+    return whole_number(re.sub(r"^iso\s*", "", _trimmed(text), flags=re.IGNORECASE))
