@@ -11,7 +11,7 @@ from django.urls import reverse
 from cambrel import wording
 from cambrel.bench.faces import Faces, faces_of
 from cambrel.bench.look import Look
-from cambrel.bench.panels import offered, panel_of
+from cambrel.bench.panels import PANELS, panel_of
 from cambrel.bench.panels.panel import Panel
 from cambrel.bench.present import Plate, plates
 from cambrel.bench.reading import Reading
@@ -68,7 +68,7 @@ def build(reading: Reading) -> Page:
     bench, look, comparison = reading.bench, reading.look, reading.comparison
     shown = panel_of(look.panel, bench.brief, look.remembered)
     token = encode(bench)
-    page = Page(bench, look, token, look.address(bench, token), shown, offered(bench.brief))
+    page = Page(bench, look, token, look.address(bench, token), shown, tuple(PANELS.values()))
     briefed = fulfilment(comparison) if comparison else []
     page.plates = plates(bench, comparison, briefed, reading.void, look.units)
     page.light_words = light_words(bench.brief.light_ev)

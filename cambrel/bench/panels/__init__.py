@@ -1,4 +1,4 @@
-"""The panels of the bench. Tabs, number keys, help, addresses and what is offered first all follow from this table."""
+"""The panels of the bench. Tabs, number keys, help, addresses and what is shown first all follow from this table."""
 
 from __future__ import annotations
 
@@ -19,12 +19,7 @@ def parts() -> dict[str, Part]:
     return {part.key: part for part in (*faces.PARTS, *(part for panel in PANELS.values() for part in panel.look))}
 
 
-def offered(brief: Brief) -> tuple[Panel, ...]:
-    """All panels, those that the picture calls for first."""
-    return tuple(sorted(PANELS.values(), key=lambda panel: not panel.asks(brief)))
-
-
 def panel_of(key: str, brief: Brief, remembered: str = "") -> Panel:
-    """The panel of a key; else what the picture calls for, else what the reader looked at last, else the first."""
-    first = offered(brief)[0]
-    return PANELS.get(key) or (first if first.asks(brief) else PANELS.get(remembered) or first)
+    """The panel of a key; else what the picture calls for, else what the reader looked at last, else the first. Their order is always the same."""
+    called_for = next((panel for panel in PANELS.values() if panel.asks(brief)), None)
+    return PANELS.get(key) or called_for or PANELS.get(remembered) or next(iter(PANELS.values()))
