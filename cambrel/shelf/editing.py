@@ -8,6 +8,7 @@ from django import forms
 from cambrel.owners.undo import StaleError, recorded
 from cambrel.shelf.forms import CropModeForm, FixedLensForm
 from cambrel.shelf.models import Body, CropMode, Lens
+from cambrel.shelf.saying import worked_out
 
 CropModes = forms.inlineformset_factory(Body, CropMode, form=CropModeForm, extra=2, max_num=12, validate_max=True)
 
@@ -36,6 +37,11 @@ class Editing:
             parts += [self.crop_modes] + ([self.fixed] if self.has_fixed else [])
         sound = [part.is_valid() for part in parts]  # every part, so that each shows its messages
         return all(sound) and not self.is_stale
+
+    @property
+    def worked_out(self) -> str:
+        """The fields that were worked out, in words."""
+        return worked_out({"inferred": getattr(self.record, "inferred", [])})
 
     @property
     def measured(self) -> list[tuple[str, date]]:

@@ -8,6 +8,7 @@ from cambrel import names
 from cambrel.fields import QuantityField, write_as
 from cambrel.optics.quantities import DomainError
 from cambrel.shelf.mounts import Spellings
+from cambrel.shelf.saying import plainly
 from cambrel.shelf.table import BY_KEY, GearField
 from cambrel.widgets import SMALL, SMALL_LIST
 
@@ -96,4 +97,4 @@ class GearForm(forms.ModelForm):  # type: ignore[type-arg]
             self.instance.to_optics()
         except DomainError as error:
             field = error.parameter if error.parameter in self.fields else None
-            self.add_error(field, f"This must be {error.wanted}.")
+            self.add_error(field, f"This must be {plainly(error.wanted)}.")

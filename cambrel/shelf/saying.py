@@ -1,5 +1,6 @@
 """A record's row in words, as the preview of an import shows it: what was read, and where the file differs from the shelf."""
 
+import re
 from typing import Any
 
 from cambrel import wording
@@ -22,6 +23,14 @@ def value_text(name: str, value: Any) -> Any:
 def label_of(name: str) -> Any:
     label = BY_KEY[name].label if name in BY_KEY else name.replace("_", " ")
     return label if label.isupper() or label.startswith("ISO") else label[:1].lower() + label[1:]
+
+
+RAW = re.compile(r"\b[a-z]+(?:_[a-z0-9]+)+\b")
+
+
+def plainly(text: str) -> str:
+    """A text with the fields that it names in words."""
+    return RAW.sub(lambda found: str(label_of(found[0])), text)
 
 
 def said(row: dict[str, Any]) -> Any:

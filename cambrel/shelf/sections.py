@@ -28,6 +28,7 @@ from cambrel.shelf.models import (
     Priced,
     Support,
 )
+from cambrel.shelf.saying import label_of, plainly
 from cambrel.shelf.table import NAME, kept
 
 MODELS = {
@@ -149,7 +150,7 @@ def _check(model: Any, row: dict[str, Any]) -> Any:
     row["name"] = names.clean(row["name"])
     for name, value in row.items():
         if isinstance(value, int | float) and not isinstance(value, bool) and is_outside(name, value):
-            raise ValueError(f"{name} {value:g} is outside what makes sense")
+            raise ValueError(f"{label_of(name)}: {value:g} is outside what makes sense")
     if row.get("price") and not row.get("currency"):
         raise ValueError("a price has no currency")
     if model is Kit and sum(len(row.get(section, ())) for section, _, _ in PACKED) > MOST_IN_KIT:
@@ -171,7 +172,7 @@ def _check(model: Any, row: dict[str, Any]) -> Any:
         elif "width_mm" in row:
             Sensor(row["width_mm"], row["height_mm"], row.get("pixels_wide"), row.get("pixels_high"))
     except DomainError as error:
-        raise ValueError(str(error)) from None
+        raise ValueError(plainly(f"{error.parameter} must be {error.wanted}")) from None
     return row
 
 

@@ -114,7 +114,7 @@ class EdgeTests(BrowserTestCase):
             "Browser.grantPermissions", {"permissions": ["clipboardReadWrite", "clipboardSanitizedWrite"]}
         )
         self.press("#copy-link")
-        self.wait(lambda: self.text("#copy-link") == "Link copied")
+        self.wait(lambda: self.text("#copy-link") == "Link copied; it opens on this machine only")
         self.wait(lambda: self.text("#copy-link") == "Copy link")
 
     def test_a_word_of_the_trade_explains_itself_in_place(self):

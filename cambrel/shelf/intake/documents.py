@@ -8,6 +8,7 @@ from jsonschema import Draft202012Validator
 
 from cambrel.owners.sections import SECTIONS
 from cambrel.shelf.intake.found import FileError, Found, counted, decoded
+from cambrel.shelf.saying import label_of
 
 VERSION = 1
 
@@ -22,7 +23,11 @@ def problem_of(section: str, row: dict[str, Any]) -> Any:
     error = next(_validator(section).iter_errors(row), None)
     if error is None:
         return ""
-    where = ".".join(str(part) for part in error.absolute_path)
+    if error.validator == "required":
+        missing = [name for name in error.validator_value if name not in error.instance]
+        return f"{label_of(missing[0])} is missing"
+    field, *within = error.absolute_path or [""]
+    where = ".".join((label_of(str(field)), *(str(part) for part in within)))
     return (f"{where}: " if where else "") + error.message[:200]
 
 

@@ -14,6 +14,7 @@ from cambrel.shelf.intake.found import Contents, FileError, Found, Known, counte
 from cambrel.shelf.intake.headings import KIND, NATURAL, plain_heading, section_of_headings, section_of_word, understood
 from cambrel.shelf.intake.natural import record
 from cambrel.shelf.resolution import POINTS
+from cambrel.shelf.saying import label_of
 from cambrel.shelf.widest import read_widest
 from cambrel.typed_figures import decimal
 
@@ -206,7 +207,9 @@ def _record(section: str, line: int, cells: Any, properties: Any) -> Any:
         try:
             row[name] = _value(name, text, properties[name], row)
         except (ValueError, OverflowError):
-            return Found(section, line, {"name": cells.get("name", "")[:60]}, f"{name}: “{text[:40]}” cannot be read")
+            return Found(
+                section, line, {"name": cells.get("name", "")[:60]}, f"{label_of(name)}: “{text[:40]}” cannot be read"
+            )
     return Found(section, line, row)
 
 

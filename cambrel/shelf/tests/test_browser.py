@@ -53,6 +53,25 @@ class ShelfTests(BrowserTestCase):
         Select(self.one("#into-kit")).select_by_visible_text("Lineside bag")
         self.wait(lambda: "Tick at least one" in self.text(".notice"))
 
+    def warns(self):
+        """Whether the browser asks before the page is left."""
+        return self.script(
+            "const e = new Event('beforeunload', {cancelable: true}); window.dispatchEvent(e); return e.defaultPrevented"
+        )
+
+    def test_a_form_half_filled_in_warns_before_it_is_lost(self):
+        self.open("/shelf/lenses/new/")
+        self.assertFalse(self.warns())
+        self.type("#id_name", "Half", enter=False)
+        self.assertTrue(self.warns())
+        self.press(".record-buttons .btn-accent")
+        self.wait(lambda: "Give the focal length" in self.text(".record"))
+        self.assertTrue(self.warns(), "what came back with a message is kept nowhere yet")
+        self.type("#id_focal_min_mm", "33", enter=False)
+        self.press(".record-buttons .btn-accent")
+        self.wait(lambda: "is on the shelf" in self.text(".notice"))
+        self.assertFalse(self.warns())
+
     def test_a_new_lens_with_a_mistake_then_kept_and_put_on_the_bench(self):
         self.open("/shelf/lenses/new/")
         for field, value in (("name", "Beck 31 mm"), ("mount", "Tarn"), ("focal_min_mm", "31"), ("widest", "f/0.2")):

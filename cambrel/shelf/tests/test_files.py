@@ -110,7 +110,16 @@ class FileTests(ShelfTestCase):
             (changed.status, set(changed.row)), ("changed", {"name", "mount", "focal_min_mm", "weight_g", "price"})
         )
         self.assertEqual((broken.status, priced.status), ("refused", "refused"))
-        self.assertIn("focal_max_mm", broken.reason)
+        self.assertEqual(broken.reason, "longest must be at least shortest focal length 400")
+        # whatever is wrong with a record is said in the words of the form, never in those of the file
+        for row, says in (
+            ({"name": "A", "height_mm": 16, "width_mm": -3}, "width: -3 is less than or equal to the minimum of 0"),
+            ({"name": "A", "width_mm": 24}, "height is missing"),
+            ({"name": "A", "width_mm": 24, "height_mm": 9000}, "height: 9000 is outside what makes sense"),
+        ):
+            document = {"cambrel": 1, "sections": {"bodies": [row]}}
+            refused = self.bring(("shelf.json", json.dumps(document)))[0].rows.get()
+            self.assertEqual((refused.status, refused.reason), ("refused", says))
         self.assertIn("currency", priced.reason)
         self.client.post(f"/shelf/import/{preview.pk}/apply/", {"take_all": "1", "leave_out": "1"})
         zoom = Lens.objects.get(name="Tarn 24-70 mm f/2.8")

@@ -139,7 +139,7 @@ function copyTable(table, button) {
   const rows = [...table.rows].map((row) => [...row.cells].map((cell) => cell.title || cell.textContent.trim()).join("\t"));
   copy(rows.join("\n"), button, "Copied with exact values");
 }
-byId("copy-link").addEventListener("click", (event) => copy(location.href, event.currentTarget, "Link copied"));
+byId("copy-link").addEventListener("click", (event) => copy(location.href, event.currentTarget, event.currentTarget.dataset.copied));
 byId("save-button")?.addEventListener("click", () => {
   const dialog = byId("save-dialog");
   dialog.querySelector("[name=b]").value = byId("token").value;

@@ -95,6 +95,24 @@ document.addEventListener("click", async (event) => {
   });
 }
 
+// What is half filled in is not lost unasked: the browser asks before it leaves.
+{
+  // one that came back with a message holds what is kept nowhere yet
+  const half = new Set([...document.querySelectorAll("form[data-half]")].filter((form) => form.querySelector(".field-error:not(:empty)")));
+  const heeded = (event) => event.target.closest("form[data-half]");
+  document.addEventListener("input", (event) => heeded(event) && half.add(heeded(event)));
+  document.addEventListener("submit", (event) => half.delete(event.target));
+  document.addEventListener("reset", (event) => half.delete(event.target));
+  window.addEventListener("beforeunload", (event) => {
+    if ([...half].some((form) => form.isConnected)) event.preventDefault();
+  });
+}
+
+// A page that comes back from the memory of the browser shows what it was made from.
+window.addEventListener("pageshow", (event) => {
+  if (event.persisted) document.querySelectorAll("form[data-as-made]").forEach((form) => form.reset());
+});
+
 // A page that says that it is busy asks again by itself.
 const again = document.querySelector("form[data-again]");
 if (again) setTimeout(() => again.requestSubmit(), 3000);
