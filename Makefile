@@ -6,7 +6,7 @@ MANAGE := $(BIN)/python manage.py
 PORT ?= 8000
 CHECKED := CAMBREL_VAR=var/check CAMBREL_RENDERERS=0
 
-.PHONY: help demo run test lint static types scripts unit cover quick truth fuzz browser database-check backup restore bench load requirements vendor schema screenshots clean
+.PHONY: help demo run test lint static types scripts unit cover quick truth fuzz browser database-check backup restore bench speed load requirements vendor schema screenshots clean
 
 help: ## List the targets
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-14s %s\n", $$1, $$2}' Makefile
@@ -25,7 +25,7 @@ demo: $(VENV)/base.stamp ## Set up, load the demo data, start the application, p
 
 test: $(VENV)/dev.stamp ## Set up, install the browser if it is missing, run every check and test
 	@scripts/ensure_tools browser
-	@$(MAKE) --no-print-directory lint types scripts unit browser
+	@$(MAKE) --no-print-directory lint types scripts speed unit browser
 
 lint: $(VENV)/dev.stamp static ## Formatting, lint, templates, import rules, migrations, static files
 	$(BIN)/ruff check .
@@ -54,7 +54,7 @@ scripts: ## Tests of the scripts' own arithmetic
 	@scripts/ensure_tools node
 	node --test cambrel/site/tests/scripts/
 
-quick: lint types scripts unit ## Everything without the browser
+quick: lint types scripts speed unit ## Everything without the browser
 
 truth: $(VENV)/dev.stamp ## Thousands of random benches and questions, every sentence judged again (a few hundred run with the tests)
 	CAMBREL_VAR=var/check CAMBREL_TRUTH_BENCHES=3000 $(BIN)/python manage.py test cambrel.tests.truth cambrel.match.tests.test_truth cambrel.ask.tests.test_phrases cambrel.ask.tests.test_questions --parallel 2
@@ -77,6 +77,9 @@ restore: $(VENV)/base.stamp ## Put a backup back (FILE=which); what was there is
 
 bench: $(VENV)/dev.stamp ## Speed, printed side by side
 	@$(BIN)/python scripts/bench.py
+
+speed: $(VENV)/dev.stamp ## Whether the benchmark runs: all of it once, of little
+	@$(BIN)/python scripts/bench.py --shortest > /dev/null
 
 load: $(VENV)/base.stamp ## How long pages take while sixteen readers have pictures drawn
 	@$(BIN)/python scripts/load.py
