@@ -244,6 +244,10 @@ def _written(request: Request, plan: Plan, record: Sheet, shot: Shot) -> str:
         row = next((one for one in record.back.values() if one.get("shot") == shot.key), None)
         if row is None or not row.get("wide_px") or reading.bound or reading.doubts:
             raise MeasureError("This reading is too doubtful to be written onto the lens.")
+        if plan.made.of(shot.rig).rig.converter != 1:
+            raise MeasureError(
+                "It was measured through the converter. Take the picture without it to measure the lens alone."
+            )
         long_px = max(row["wide_px"], row.get("high_px") or 0)
         pitch_um = 1000 * max(sensor.width_mm, sensor.height_mm) / long_px
         stop = proofs.settings_of(record, shot).f_number or shot.f_number

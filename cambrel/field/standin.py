@@ -90,9 +90,10 @@ def take_shot(plan: Plan, key: str, now: datetime) -> tuple[bytes, str] | None:
     return out.getvalue(), kind.lower()
 
 
-def _exact(f_number: float) -> float:
-    """The f-number that stands behind a mark: whole sixths of a stop."""
-    return float(2 ** (round(6 * log2(f_number)) / 6))
+def _exact(plan: Plan, shot: Shot) -> float:
+    """The f-number that stands behind a mark of the lens, whole sixths of a stop, with a converter behind it."""
+    times = plan.made.rigs[shot.rig].converter
+    return float(2 ** (round(6 * log2(shot.f_number / times)) / 6)) * times
 
 
 def _exif(plan: Plan, shot: Shot, at: datetime, crop: float) -> Image.Exif:
@@ -117,7 +118,7 @@ def _exif(plan: Plan, shot: Shot, at: datetime, crop: float) -> Image.Exif:
 def _exposure(plan: Plan, shot: Shot, quirks: Quirks) -> float:
     """The light on the sensor against what its ISO takes for mid-grey, in times."""
     asked = plan.comparison.brief.light_ev
-    given = log2(_exact(shot.f_number) ** 2 / shot.shutter_s) - log2(shot.iso / 100)
+    given = log2(_exact(plan, shot) ** 2 / shot.shutter_s) - log2(shot.iso / 100)
     return float(2 ** (asked - given - quirks.transmission_stops))
 
 
@@ -133,9 +134,8 @@ def _camera(plan: Plan, shot: Shot, quirks: Quirks, random: np.random.Generator)
         if shot.focus_m == inf
         else max(shot.focus_m + place - shot.place_m, 0.01) * (1 + 0.004 * random.standard_normal())
     )
-    times = made.rigs[shot.rig].converter
-    focal = shot.focal_length_mm * times * (1 + (quirks.breathes if focus < 10 else 0.0))
-    f_number = _exact(shot.f_number) * times
+    focal = shot.focal_length_mm * (1 + (quirks.breathes if focus < 10 else 0.0))
+    f_number = _exact(plan, shot)
     return camera_in(scene, focal, f_number, focus, max(place, 0.01), wide, high), scene
 
 
@@ -212,9 +212,7 @@ def _charted(plan: Plan, shot: Shot, quirks: Quirks, random: np.random.Generator
     side = min(CHART_PX, high)
     exposed = _exposure(plan, shot, quirks)
     middle = (
-        np.full((side, side), 1.0)
-        if shot.trial == "noise"
-        else _edge(side, sensor.width_mm / wide, _exact(shot.f_number))
+        np.full((side, side), 1.0) if shot.trial == "noise" else _edge(side, sensor.width_mm / wide, _exact(plan, shot))
     )
     per_pixel = _electrons(plan, shot, quirks) / (wide * high) / exposed
     counted = random.poisson(np.maximum(middle * exposed * per_pixel, 0)) / per_pixel * GREY

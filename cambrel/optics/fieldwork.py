@@ -34,6 +34,7 @@ AS_TAKEN = replace(AS_SET, is_best=False, place="own")
 class Shot:
     """One shot to take. rig: its index; place_m, focus_m: from the lens; times: how many of the same.
 
+    focal_length_mm, f_number: as the camera shows them, behind a converter those of both together
     cost_stops: by how much it is brighter than what was computed, as settings come in steps
     predicted: what it should show; key: told apart by, as long as the sheet is the same
     """
@@ -292,7 +293,7 @@ def _shot(
     )
     key = f"{trial}-{rig.index}-{number}"
     return Shot(
-        key, trial, rig.index, s.focal_length_mm / times_n, n, t, iso, s.subject_distance_m, s.object_distance_m, cost, predicted, times
+        key, trial, rig.index, s.focal_length_mm, n * times_n, t, iso, s.subject_distance_m, s.object_distance_m, cost, predicted, times
     )  # fmt: skip
 
 

@@ -60,7 +60,10 @@ class WordTests(TestCase):
                     self.fail(f"“{around}”: say {instead}")
 
     def test_templates(self):
-        for path in HOUSE.rglob("templates/**/*.html"):
+        """Those of both languages."""
+        paths = [path for folder in ("templates", "jinja2") for path in HOUSE.rglob(f"{folder}/**/*.html")]
+        self.assertGreater(sum("jinja2" in path.parts for path in paths), 20)
+        for path in paths:
             self.check(path, template_text(path.read_text()))
 
     def test_sentences_of_the_code(self):

@@ -107,6 +107,7 @@ class SceneTests(BrowserTestCase):
         shots = self.script(self.SHOTS)
         cut = "return document.querySelector('.seam-left').style.clipPath"
         at = self.script(cut)
+        self.seam_is_at(0.3)
         self.type("#id_brief-background_m", "6")
         self.wait(lambda: self.script(self.SHOTS) != shots)
         self.assertTrue(self.one("#stage").is_displayed(), "what is shown outlasts a change")
@@ -118,8 +119,14 @@ class SceneTests(BrowserTestCase):
         loupe = "return document.querySelector('.loupes img').dataset.shot"
         there = self.script(loupe)
         self.script("document.getElementById('loupes').focus()")
+        place = "return document.getElementById('loupe-at').value.split(',').map(Number)"
+        before = self.script(place)
         self.key(Keys.ARROW_RIGHT)
         self.wait(lambda: self.script(loupe) != there)
+        self.assertAlmostEqual(self.script(place)[0] - before[0], 0.05, places=3)
+        self.key(Keys.ARROW_UP)
+        self.wait(lambda: self.script(place)[1] != before[1])
+        self.assertAlmostEqual(self.script(place)[1] - before[1], 0.05, places=3)
         self.assertEqual(self.script("return document.activeElement.id"), "loupes")
         Select(self.one('[name="strip"]')).select_by_value("0")
         self.wait(lambda: len(self.all(".strip img")) > 4)
@@ -132,6 +139,43 @@ class SceneTests(BrowserTestCase):
         ask = "const x = new XMLHttpRequest(); x.open('HEAD', arguments[0], false); x.send(); return x.getResponseHeader('Content-Type')"
         head = self.script(ask, save)
         self.assertEqual(head, "image/png")
+
+    def seam_is_at(self, share):
+        """Left of the seam the first picture is seen, right of it the second, and nothing of either beyond."""
+        left, right = self.script(
+            """const box = document.getElementById('stage-box').getBoundingClientRect();
+            return ['.seam-left', '.seam-right'].map((one) => {
+              const img = document.querySelector(one), inset = img.style.clipPath.match(/-?[\\d.]+/g).map(Number);
+              const [, right, , left] = inset.length === 4 ? inset : [inset[0], 0, 0, 0];
+              const at = img.getBoundingClientRect(), scale = at.width / img.offsetWidth;
+              return [at.left + left * scale - box.left, at.right - right * scale - box.left].map((x) => x / box.width); })"""
+        )
+        self.assertAlmostEqual(left[1], share, places=2)
+        self.assertLessEqual(left[0], 0.001)
+        self.assertAlmostEqual(right[0], share, places=2)
+        self.assertGreaterEqual(right[1], share + 0.1)
+
+    def test_what_is_pressed_is_said_of_the_picture_and_the_place_that_was_pressed(self):
+        self.scene("footplate-portrait", rigs=2)
+        self.script(
+            "window.acts = []; document.body.addEventListener('htmx:configRequest',"
+            " (event) => window.acts.push(String(event.detail.parameters.action)))"
+        )
+        size = """const img = document.querySelectorAll('#views img[data-shot]')[arguments[0]], mat = img.closest('.mat').getBoundingClientRect();
+            const ratio = img.naturalWidth / img.naturalHeight, width = Math.min(mat.width, mat.height * ratio);
+            return [width, width / ratio]"""
+        for index, (across, down) in ((1, (0.3, 0.7)), (0, (0.8, 0.25))):
+            self.pictures()
+            wide, high = self.script(size, index)
+            at = int((across - 0.5) * wide), int((down - 0.5) * high)
+            mouse = webdriver.ActionChains(self.driver)
+            mouse.move_to_element_with_offset(self.one(f'[data-view="{index}"] .mat'), *at).click().perform()
+            said = self.wait(lambda: self.script("return window.acts.find((one) => one.startsWith('focus_at'))"))
+            name, rig, x, y = said.split(":")
+            self.assertEqual((name, rig), ("focus_at", str(index)))
+            self.assertAlmostEqual(float(x), 0.5 + at[0] / wide, delta=0.02)
+            self.assertAlmostEqual(float(y), 0.5 + at[1] / high, delta=0.02)
+            self.script("window.acts = []")
 
     def test_two_pictures_are_laid_over_each_other_flipped_and_taken_from_each_other(self):
         self.scene("footplate-portrait", rigs=2)

@@ -6,9 +6,11 @@ import socket
 from contextlib import ExitStack
 from dataclasses import replace
 from io import BytesIO
+from math import sqrt
 from tempfile import TemporaryDirectory
 from unittest.mock import patch
 
+import numpy as np
 from django.conf import settings
 from django.test import TestCase, override_settings
 from jsonschema import Draft202012Validator
@@ -25,7 +27,7 @@ from cambrel.optics.formats import FORMATS
 from cambrel.optics.rig import Body, Lens, Sensor
 from cambrel.pictures import serving
 from cambrel.pictures.serving import pool
-from cambrel.pictures.shots import HEIGHTS, MOST_PIXELS, rig_shot, shot_of, size_of
+from cambrel.pictures.shots import HEIGHTS, MOST_PIXELS, loupe_of, rig_shot, shot_of, size_of
 from cambrel.rendering.pool import HERE
 from cambrel.scenes import HOME, Change, scenes
 
@@ -52,6 +54,21 @@ class PictureTests(TestCase):
                 self.assertEqual(again.token(), made.token())
                 self.assertAlmostEqual(again.camera.f_number / made.camera.f_number, 1, places=5)
                 self.assertLess(len(made.token()), 500)
+
+    def test_grain_is_in_the_picture_that_is_served_as_strong_as_its_light_says(self):
+        bench = home_bench()
+        light, made = compared(bench).of(0).light, shot(bench, grain=True).view(140)
+        pixels = made.width_px * made.height_px
+        self.assertAlmostEqual(made.snr, light.snr_picture * sqrt(bench.conventions.output_pixels / pixels), places=3)
+        self.assertEqual(shot(bench).view(140).snr, 0.0)
+        dim = replace(bench, brief=replace(bench.brief, light_ev=-6.0))
+        seen = []
+        for grain in ("", "1"):
+            page = self.client.get("/", {"b": encode(dim), "grain": grain}).context["page"]
+            content = self.client.get(page.faces.pictures[0].source).content
+            seen.append(np.asarray(Image.open(BytesIO(content)).convert("L"), float))
+        plain, grainy = (float(np.abs(np.diff(one)).mean()) for one in seen)
+        self.assertGreater(grainy, 1.2 * plain)
 
     def test_picture_is_served_for_good_and_not_twice(self):
         page = self.client.get(f"/scene/{self.token}/140.webp")
@@ -216,6 +233,25 @@ class PanelTests(TestCase):
                 changes = self.after(farther, units=units).changes
                 self.assertEqual(changes, (Change(thing.index, 3.0, *thing.place[1:]),), (units, thing.name))
 
+    def test_a_press_focuses_on_what_was_pressed_in_that_camera_s_picture(self):
+        """Two cameras that walked: what stands behind the subject is so far behind it for either, and the focus is said of the first."""
+        home = home_bench()
+        longer = replace(
+            home.slots[1], rig=replace(home.slots[1].rig, focal_length_mm=2 * home.slots[1].rig.focal_length_mm)
+        )
+        bench = replace(home, hold=replace(home.hold, lens="own", place="walk"), slots=(home.slots[0], longer))
+        first, second = (compared(bench).of(index).settings for index in (0, 1))
+        self.assertGreater(abs(second.subject_distance_m - first.subject_distance_m), 0.1)
+        for index in (0, 1):
+            camera = shot(bench, index).camera
+            for x, y, behind_m in ((0.1, 0.3, bench.brief.background_m), (0.42, 0.4, None)):
+                focused = perform(f"focus_at:{index}:{x}:{y}", State(bench, Look(PARTS))).bench.brief.focus_distance_m
+                if behind_m is None:
+                    self.assertIsNone(focused)
+                else:
+                    self.assertAlmostEqual(focused, first.subject_distance_m + behind_m, places=3)
+            self.assertAlmostEqual(camera.subject_distance_m, (first, second)[index].subject_distance_m, places=4)
+
     def test_touches(self):
         bench, look = home_bench(), Look(PARTS)
 
@@ -235,6 +271,16 @@ class PanelTests(TestCase):
         seen = after("loupe_at:0:0.5:0.5").look
         scene = scenes()["footplate"]
         self.assertAlmostEqual(seen["loupe"][0], scene.aim_x_m)
+        low = after("loupe_at:1:0.25:0.9").look["loupe"]
+        camera = shot(bench, 1).camera
+        wide, high = (
+            camera.subject_distance_m * side / camera.image_distance_mm for side in (camera.width_mm, camera.height_mm)
+        )
+        self.assertAlmostEqual(low[0], scene.aim_x_m - 0.25 * wide, places=3)
+        self.assertAlmostEqual(low[1], camera.aim_height_m - 0.4 * high, places=3)
+        part = loupe_of(shot(bench, 1), bench.brief, compared(bench).of(1), *low)
+        self.assertAlmostEqual(part.window[0] + part.window[2] / 2, 0.25, places=3)
+        self.assertAlmostEqual(part.window[1] + part.window[3] / 2, min(0.9, 1 - part.window[3] / 2), places=3)
         for wrong in (
             "focus_at:9:0.5:0.5",
             "focus_at:0:2:0.5",

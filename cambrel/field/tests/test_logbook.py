@@ -210,6 +210,13 @@ class LogbookTests(ShelfTestCase):
         kept = book_of(self.owner).log.kept
         self.assertEqual(np.isnan(kept).tolist(), [True] * 6 + [False] * 6)
 
+    def test_who_empties_a_logbook_empties_their_own(self):
+        somebody = User.objects.create(username="somebody")
+        Logged.objects.create(owner=somebody, body="Theirs", iso=100)
+        self.keep([ROW])
+        self.client.post(reverse("field:clear"))
+        self.assertEqual([one.body for one in Logged.objects.all()], ["Theirs"])
+
     def test_nobody_reads_anothers_logbook(self):
         somebody = User.objects.create(username="somebody")
         Logged.objects.create(owner=somebody, body="Theirs", iso=100)

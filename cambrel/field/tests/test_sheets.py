@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 from datetime import timedelta
+from urllib.parse import parse_qs, urlsplit
 
 from django.test import TestCase
 from django.urls import reverse
@@ -12,7 +13,8 @@ from cambrel.briefs.samples import sample_briefs, with_brief
 from cambrel.field.models import Sheet
 from cambrel.field.planning import NIGHT, SUN, TRACK, Plan
 from cambrel.field.trials import TRIALS
-from cambrel.links import encode
+from cambrel.links import decode, encode
+from cambrel.optics.comparison import compare
 from cambrel.optics.fieldwork import TRIALS as SHOTS
 from cambrel.optics.rig import Lens
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
@@ -112,6 +114,30 @@ class SheetTests(TestCase):
             page = self.client.get(reverse("field:sheet", args=[Sheet.objects.get().pk]))
             self.assertContains(page, "1 of 6 taken")
             self.assertContains(page, 'aria-pressed="true"', count=1)
+
+    def test_a_shot_opens_on_the_bench_as_it_is_set_behind_its_converter_too(self):
+        home = home_bench()
+        slots = tuple(
+            replace(slot, rig=replace(slot.rig, converter=times))
+            for slot, times in zip(home.slots, (1.4, 1.0, 2.0), strict=False)
+        )
+        plan = Plan(replace(home, slots=slots, hold=replace(home.hold, lens="own")), tuple(SHOTS))
+        self.assertGreater(len({shot.rig for shot in plan.shots}), 1)
+        for shot in plan.shots:
+            bench = decode(parse_qs(urlsplit(plan.line(shot).bench).query)["b"][0])
+            rig = bench.slots[shot.rig].rig
+            times = slots[shot.rig].rig.converter
+            with self.subTest(shot=shot.key):
+                self.assertEqual(rig.converter, times)
+                set_ = (
+                    compare(bench.brief, bench.rigs, bench.hold, bench.conventions, bench.reference)
+                    .of(shot.rig)
+                    .settings
+                )
+                self.assertAlmostEqual(set_.f_number, shot.f_number, places=9)
+                self.assertAlmostEqual(set_.focal_length_mm, plan.made.of(shot.rig).settings.focal_length_mm, places=6)
+                self.assertAlmostEqual(set_.shutter_s / shot.shutter_s, 1.0, places=9)
+                self.assertAlmostEqual(set_.iso / shot.iso, 1.0, places=9)
 
     def test_what_cannot_be_planned_or_kept_is_said(self):
         self.assertContains(self.client.get(reverse("field:plan"), {"b": "nonsense"}), "This link", status_code=400)

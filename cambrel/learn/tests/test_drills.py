@@ -1,6 +1,7 @@
 """A round of ten: put, answered, kept once, asked again when it was wrong, undone and exported; nobody sees another's."""
 
 import json
+from collections import Counter
 from datetime import UTC, datetime, timedelta
 from types import SimpleNamespace
 from unittest import TestCase as PlainTestCase
@@ -10,7 +11,8 @@ from django.test import TestCase, override_settings
 from django.urls import reverse
 
 from cambrel.learn import rounds
-from cambrel.learn.asking import BOTH_WAYS, TokenError, put, read, wrong_words
+from cambrel.learn.asking import BOTH_WAYS, EYE, TokenError, put, read, wrong_words
+from cambrel.learn.cases import pictures
 from cambrel.learn.gear import pool_of
 from cambrel.learn.models import Answered
 from cambrel.learn.schedule import AGAIN_AFTER, LEVELS, MOST_TIMES, due_now, minutes_for, next_kind, standings
@@ -19,6 +21,7 @@ from cambrel.optics.drills import KINDS
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.sections import SECTIONS
 from cambrel.owners.undo import undo
+from cambrel.pictures.shots import shot_of
 from cambrel.shelf.models import Body
 from cambrel.shelf.tests.test_round_trip import TransferTestCase
 
@@ -202,6 +205,25 @@ class RoundTests(TestCase):
                 self.assertEqual(len(page.context["page"].plates), 2)
                 self.assertFalse(page.context["page"].faces.blind)
             self.assertEqual(made.kind, kind)
+
+    def test_of_two_pictures_the_one_that_is_asked_for_stands_where_it_is_counted_as_right(self):
+        """Of the larger frame, and of whoever stood nearer, first as often as second."""
+        places = {"depth": Counter(), "walk": Counter()}
+        for kind, met in places.items():
+            for number in range(60):
+                made = put(f"{number:012x}", 0, kind, LEVELS[0], pool_of(self.owner), Conventions())
+                if made.level != EYE:
+                    continue
+                first, second = (shot_of(address.split("/")[2]).camera for address, _, _ in pictures(made))
+                is_first = (
+                    first.width_mm > second.width_mm
+                    if kind == "depth"
+                    else first.subject_distance_m < second.subject_distance_m
+                )
+                met[is_first] += 1
+                self.assertEqual(made.judged(0 if is_first else 1), (True, ""))
+                self.assertFalse(made.judged(1 if is_first else 0)[0])
+            self.assertGreater(min(met[True], met[False]), 3, met)
 
     def test_what_is_no_number_is_said_beside_the_field_and_nothing_is_lost(self):
         made, token = self.put(kind="walk", level="number")

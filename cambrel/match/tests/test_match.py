@@ -3,6 +3,7 @@
 import re
 from collections import OrderedDict
 from unittest import mock
+from urllib.parse import parse_qs, urlsplit
 
 import numpy as np
 from django.db import connection
@@ -100,6 +101,27 @@ class MatchPageTests(MatchTestCase):
         self.assertNotIn("focuses from", said["9"])
         self.assertIn("The fair opponent is Tarn 85 mm f/1.8", said["9"])
 
+    def test_the_lightest_that_goes_on_is_named_and_what_weighs_nobody_knows_is_within_no_limit(self):
+        lens = self.lens("Larkmoor 16-55 mm f/2.8")
+        query = parse_qs(urlsplit(self.client.get(reverse("match:lens", args=[lens.pk])).url).query) | {
+            "t": ["full-frame"]
+        }
+        rows = [row for page in (1, 2, 3) for row in self.answer(query | {"page": page}).rows]
+        grams = dict(
+            Lens.objects.filter(pk__in=[row.pk for row in rows], weight_g__isnull=False).values_list("name", "weight_g")
+        )
+        lightest = min(grams, key=grams.get)
+        self.assertGreater(len(set(grams.values())), 2)
+        self.assertTrue(self.answer(query).fair.startswith(f"The lightest, {lightest} at "), self.answer(query).fair)
+        Lens.objects.filter(name=lightest).update(weight_g=None)
+        raise_version(self.owner)
+        others = [row.name for row in self.answer(query | {"max_weight_g": "100000"}).rows]
+        self.assertNotIn(lightest, others)
+        self.assertIn(lightest, [row.name for page in (1, 2, 3) for row in self.answer(query | {"page": page}).rows])
+        Lens.objects.filter(name=lightest).update(price=None)
+        raise_version(self.owner)
+        self.assertNotIn(lightest, [row.name for row in self.answer(query | {"max_price": "1000000"}).rows])
+
     def test_what_is_impossible_says_why(self):
         for query, word in (
             ({"focal_length_mm": "50", "f_number": "0.95", "t": "micro-four-thirds"}, "cannot exist in air"),
@@ -161,7 +183,7 @@ class MatchPageTests(MatchTestCase):
         good = {"format": "full-frame", "focal_length_mm": "50", "f_number": "2"}
         for field, value, word in (
             ("focal_length_mm", "", "number"), ("focal_length_mm", "x", "not a"), ("f_number", "0", "outside"), ("f_number", "1e400", "outside"),
-            ("iso", "NaN", "not a"), ("distance_m", "0.03", "beyond"), ("max_weight_g", "-1", "outside"), ("g", "damaged", "damaged"),
+            ("iso", "NaN", "not a"), ("distance_m", "0.03", "beyond"), ("max_weight_g", "-1", "not a weight"), ("g", "damaged", "damaged"),
         ):  # fmt: skip
             with self.subTest(field=field, value=value):
                 page = self.client.get("/match/", good | {field: value})

@@ -18,6 +18,8 @@ from cambrel.shelf.demo import load_demo
 
 AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text()
 PATIENCE_S = 10
+COLOURS = ("color-contrast",)
+"""All that the dark changes."""
 # htmx says of a request that was given up that it ended, and that it was aborted; one that failed is named as such beside. A busy
 # machine answers a picture with 503 and when to ask again, and the page does
 NO_COMPLAINTS = ("status of 4", "status of 503", "Response Status Error", "htmx:sendAbort", "htmx:afterRequest")
@@ -139,15 +141,29 @@ class BrowserTestCase(StaticLiveServerTestCase):
         Path(path).write_bytes(base64.b64decode(data))
 
     # ---- accessibility ----
-    def assert_accessible(self, expected_incomplete=()):
-        """axe finds nothing; what it cannot decide is listed with its reason by the caller."""
+    def assert_accessible_in_both(self, expected_incomplete=(), within=None):
+        """As it stands, by all rules in the light and by colours in the dark."""
+        self.assert_accessible(expected_incomplete, within=within)
+        self.dark(True)
+        self.assert_accessible(expected_incomplete, COLOURS, within)
+        self.dark(False)
+
+    def assert_accessible(self, expected_incomplete=(), only=(), within=None):
+        """axe finds nothing; what it cannot decide is listed with its reason by the caller.
+
+        Parameters
+            only: these rules alone, where all others were asked of the same page before
+            within: a part of the page alone, where the others were looked at before
+        """
         # a colour that is still on its way to another is neither
         settled = "return document.getAnimations().every((one) => !(one instanceof CSSTransition) || one.playState !== 'running')"
         self.wait(lambda: self.script(settled))
         self.script(AXE)
         found = self.driver.execute_async_script(
-            "const done = arguments[arguments.length - 1];"
-            "axe.run(document, {resultTypes: ['violations', 'incomplete']}).then(done, (e) => done({error: String(e)}))"
+            "const [only, within, done] = arguments, options = {resultTypes: ['violations', 'incomplete']};"
+            "axe.run(within ?? document, only.length ? {...options, runOnly: only} : options).then(done, (e) => done({error: String(e)}))",
+            list(only),
+            within,
         )
         self.assertNotIn("error", found)
         problems = [

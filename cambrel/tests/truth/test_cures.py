@@ -30,7 +30,7 @@ CURABLE = {
 }
 SLACK = 0.02
 """Focus that is left where it is may be a percent off what was chosen."""
-SEARCHED = max(24, BENCHES // 10)
+SEARCHED = BENCHES // 10 if BENCHES >= 1000 else 18
 
 
 def again(compared, eye, focus_m, **settings):
@@ -87,7 +87,7 @@ class CureTests(TestCase):
     def test_what_is_said_to_be_enough_is(self):
         met = Counter()
         for seed, compared, eye, checks in self.rigs():
-            if seed >= max(160, BENCHES // 2):
+            if seed >= (BENCHES // 2 if BENCHES >= 1000 else 120):
                 break
             for check in checks:
                 told = {name: figure.value for name, figure in check.figures.items()}

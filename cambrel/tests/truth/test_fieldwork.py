@@ -59,7 +59,9 @@ class FieldworkTests(TestCase):
                     eye, rig = eyes[index], made.rigs[index]
                     lens, body = made.of(index).carrier.lens, rig.body
                     widest = eye.widest(eye.f) / eye.converter if lens.widest else None
-                    self.assertTrue(on_a_camera(shot.f_number, F_NUMBERS, widest, lens.smallest_f_number))
+                    self.assertTrue(
+                        on_a_camera(shot.f_number / eye.converter, F_NUMBERS, widest, lens.smallest_f_number)
+                    )
                     # stars are counted out beyond the marks, in whole seconds
                     counted = shot.trial == "stars" and shot.shutter_s >= 30 and shot.shutter_s == int(shot.shutter_s)
                     marked = on_a_camera(shot.shutter_s, SHUTTERS, body.fastest_shutter_s, rig.slowest_shutter_s)
@@ -67,13 +69,7 @@ class FieldworkTests(TestCase):
                     self.assertLessEqual(shot.shutter_s, (rig.slowest_shutter_s or inf) * (1 + 1e-9))
                     self.assertTrue(on_a_camera(shot.iso, ISOS, body.base_iso, body.ceiling_iso))
                     s = compared.of(index).settings
-                    cost = log2(
-                        (s.f_number / shot.f_number / eye.converter) ** 2
-                        * shot.shutter_s
-                        / s.shutter_s
-                        * shot.iso
-                        / s.iso
-                    )
+                    cost = log2((s.f_number / shot.f_number) ** 2 * shot.shutter_s / s.shutter_s * shot.iso / s.iso)
                     self.assertAlmostEqual(shot.cost_stops, cost)
                     # what the steps of the others lose the ISO takes up, unless it ends there
                     ends = [end for end in (body.base_iso, body.ceiling_iso, ISOS[0].typed, ISOS[-1].typed) if end]
@@ -133,7 +129,7 @@ class FieldworkTests(TestCase):
                 self.assertEqual("noisier than" in text, stops < -1 / 6)
 
     def _diffraction(self, made, eye, shot, figures, text):
-        n = shot.f_number * eye.converter
+        n = shot.f_number
         over = eye.airy / eye.n * n / eye.c
         if abs(over - 1) > 0.02:
             self.assertEqual("not softened" not in text, over > 1)

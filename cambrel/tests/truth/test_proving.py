@@ -59,10 +59,7 @@ class ProvingTests(TestCase):
                     if what in ("view", "brightness") and shot.rig == made.reference:
                         continue
                     with self.subTest(seed=seed, shot=shot.key, what=what):
-                        as_set = As(
-                            shot.focal_length_mm * made.of(shot.rig).rig.converter,
-                            shot.f_number * made.of(shot.rig).rig.converter,
-                        )
+                        as_set = As(shot.focal_length_mm, shot.f_number)
                         third = 2 ** (dice.choice([-1, 0, 1]) / 6)
                         try:
                             taken = as_taken(

@@ -7,6 +7,7 @@ import json
 import os
 import re
 from collections import Counter
+from functools import lru_cache
 from itertools import combinations
 from math import inf, isfinite, log2
 from pathlib import Path
@@ -19,7 +20,8 @@ from cambrel.optics.comparison import compare
 from cambrel.optics.fulfilment import fulfilment
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.reference import make_reference
-from cambrel.optics.verdicts.ranking import found, ranked, verdicts
+from cambrel.optics.verdicts.ranking import found as found_anew
+from cambrel.optics.verdicts.ranking import ranked
 from cambrel.optics.verdicts.registry import PAIR_RULES, RIG_RULES, WHOLE_RULES
 from cambrel.optics.verdicts.sharp import NAMES, what_limits
 from cambrel.tests.truth.alone import alone
@@ -62,13 +64,46 @@ def parts_of_check(text):
     return [said, cure + rest] if "_then}" in rest or "focus at" in rest else [text]
 
 
+KEPT = 512
+"""So many benches are worked out once for all tests: all of a few hundred, of some thousands none."""
+
+
+@lru_cache(maxsize=KEPT)
+def bench(seed):
+    try:
+        return compare(*a_bench(seed))
+    except DomainError:
+        return None
+
+
 def benches():
     for seed in range(BENCHES):
-        brief, rigs, hold, conventions, reference = a_bench(seed)
-        try:
-            yield seed, compare(brief, rigs, hold, conventions, reference)
-        except DomainError:
-            continue
+        compared = bench(seed)
+        if compared is not None:
+            yield seed, compared
+
+
+class _Same:
+    """A comparison, the same as itself alone."""
+
+    def __init__(self, compared):
+        self.compared = compared
+
+    def __hash__(self):
+        return id(self.compared)
+
+    def __eq__(self, other):
+        return self.compared is other.compared
+
+
+@lru_cache(maxsize=KEPT)
+def _found(same):
+    return found_anew(same.compared)
+
+
+def found(compared):
+    """All that is said of a comparison, before it is put into an order."""
+    return _found(_Same(compared))
 
 
 class TruthTests(TestCase):
@@ -222,7 +257,7 @@ class TruthTests(TestCase):
 
     def _page(self, compared, eyes):
         """What stands together on one page: no ugly text, no two sentences against each other, the statuses, the order."""
-        ordered = verdicts(compared)
+        ordered = ranked(found(compared), compared)
         texts = [wording.sentence(v) for v in ordered]
         self.assertEqual(len(texts), len(set(texts)), "one sentence is said twice")
         for verdict, text in zip(ordered, texts, strict=True):
@@ -373,7 +408,7 @@ class TruthTests(TestCase):
                 asked |= {"LIGHT", "BRIGHTNESS"}
             differences = [
                 v
-                for v in verdicts(compared)
+                for v in ranked(found(compared), compared)
                 if v.topic.name not in ("IMPOSSIBLE", "FOCUS", "ASKED", "EQUIVALENT", "GEAR", "TERMS")
             ]
             tiers = [2 if v.size < 1 else 0 if v.topic.name in asked else 1 for v in differences]
