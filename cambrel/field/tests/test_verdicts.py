@@ -9,8 +9,9 @@ from django.urls import reverse
 
 from cambrel.field import proofs, standin
 from cambrel.field.measuring import measure, suggested
+from cambrel.field.planning import Plan
 from cambrel.field.tests.test_returning import ReturningTestCase
-from cambrel.links import encode
+from cambrel.links import decode, encode
 from cambrel.optics.proving import Outcome
 from cambrel.optics.sharpness import lens_own_mtf50_per_mm
 from cambrel.owners.models import ChangeSet
@@ -156,6 +157,18 @@ class WritingTests(ReturningTestCase):
         self.assertAlmostEqual(alone, float(lens_own_mtf50_per_mm(40, 5.6, 6.0)), places=1)
         self.assertGreater(alone, 41)
         self.assertTrue(self.lens.measured[0].startswith("mtf50 "))
+
+    def test_what_was_measured_through_a_converter_is_no_figure_of_the_lens(self):
+        slots = tuple(replace(one, rig=replace(one.rig, converter=1.4)) for one in self.bench.slots[:1])
+        self.sheet.token = encode(replace(self.bench, slots=(*slots, *self.bench.slots[1:])))
+        self.sheet.save()
+        key = next(shot.key for shot in Plan(decode(self.sheet.token), ("diffraction",)).shots if shot.rig == 0)
+        self.sheet.back = {"a" * 32: {"shot": key, "f_number": 8.0, "wide_px": 6000, "high_px": 4000}}
+        self.found(**{key.replace("-", "_"): {"mtf50": {"value": 0.24, "within": 0.06}}})
+        page = self.client.post(self.at("take-over", key), follow=True)
+        self.assertContains(page, "measured through the converter")
+        self.lens.refresh_from_db()
+        self.assertEqual(self.lens.mtf50, [[8.0, 40.0]])
 
     def test_what_is_doubtful_or_of_unknown_gear_is_refused_with_its_reason(self):
         self.found(noise_0_0={"snr": {"value": 50.0, "doubts": ["reduced"]}}, noise_1_0={"snr": {"value": 50.0}})
