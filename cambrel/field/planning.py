@@ -93,7 +93,7 @@ class Plan:
     def line(self, shot: Shot) -> Line:
         """A shot as it is read."""
         said = " ".join(
-            (wording.focal(shot.focal_length_mm), wording.f_number(shot.f_number), wording.shutter(shot.shutter_s), wording.iso(shot.iso))
+            (wording.focal(shot.focal_length_mm), wording.marked_f_number(shot.f_number), wording.shutter(shot.shutter_s), wording.iso(shot.iso))
         )  # fmt: skip
         return Line(
             shot.key, TRIALS[shot.trial].label, said, f"focused at {wording.distance(shot.focus_m)}", wording.sentence(shot.predicted),

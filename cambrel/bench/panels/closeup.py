@@ -39,7 +39,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
             wording.distance(rig.settings.object_distance_m, units),
             wording.distance(rig.settings.object_distance_m + rig.view.image_distance_mm / 1000, units),
             wording.distance(rig.depth.total_m, units),
-            f"{wording.f_number(rig.light.effective_f_number)}, {wording.stops(closework.light_lost_stops(rig))} less",
+            _effective(rig),
             wording.f_number(closework.smallest_useful_f_number(rig))
             if isfinite(closework.smallest_useful_f_number(rig))
             else DASH,
@@ -90,6 +90,12 @@ CLOSE = 0.1
 def _room(rig: RigFigures, units: wording.Units) -> str:
     room = closework.working_distance_m(rig)
     return wording.distance(room, units) if room > 0 else "inside it" if room <= 0 else "not known"
+
+
+def _effective(rig: RigFigures) -> str:
+    """The f-number that the light goes by, with the stops that the extension takes where there are any."""
+    number, less = wording.f_number(rig.light.effective_f_number), closework.light_lost_stops(rig)
+    return f"{number}, {wording.stops(less)} less" if less >= 0.05 else number
 
 
 def _frames(found: closework.Stack | None) -> str:
