@@ -56,6 +56,14 @@ class ActionTests(SimpleTestCase):
         self.assertEqual((answered.hold.is_best, answered.hold.aperture), (False, "wide_open"))
         self.assertTrue(read({"b": encode(best), "hold-aperture": best.hold.aperture}).bench.hold.is_best)
 
+    def test_a_camera_with_a_lens_of_its_own_is_put_as_it_is_and_a_lens_on_a_body_of_its_mount(self):
+        phone = Gear(Body(Sensor(9.6, 7.2)), "Phone", Lens(6.9, 6.9, ((6.9, 1.7),)), "its lens")
+        put = self.after(f"put:{encode_gear(phone)}").slots[-1]
+        self.assertEqual((put.body_name, put.rig.body.sensor.width_mm, put.lens_name), ("Phone", 9.6, "its lens"))
+        lens = Gear(lens=Lens(25, 25, ((25, 1.4),), mount=self.bench.rigs[1].body.mount), lens_name="Other")
+        put = self.after(f"put:{encode_gear(lens)}").slots[-1]
+        self.assertEqual((put.body_name, put.lens_name), (self.bench.slots[1].body_name, "Other"))
+
     def test_a_lens_that_is_picked_is_on_the_camera_it_was_picked_for(self):
         lens = encode_gear(Gear(lens=Lens(25, 25, ((25, 1.4),), mount="Pipwren"), lens_name="Other"))
         shared = replace(self.bench, hold=Hold("same"))

@@ -195,6 +195,13 @@ class SavedTests(TestCase):
             self.undo()
             self.assertEqual(sorted(r.name for r in self.saved()), expected)
 
+    def test_a_copy_of_the_longest_name_has_a_name_that_can_be_kept(self):
+        self.post("save", name="x" * 60, b=self.token)
+        self.post("duplicate", self.saved()[0].pk)
+        self.assertEqual([len(record.name) for record in self.saved()], [60, 60])
+        self.assertTrue(self.saved()[1].name.endswith("… (copy)"))
+        self.saved()[1].full_clean()
+
     def test_what_cannot_be_saved_is_said(self):
         for data in ({"name": "", "b": self.token}, {"name": "x" * 61, "b": self.token}, {"name": "ok", "b": "broken"}):
             with self.subTest(data=data):

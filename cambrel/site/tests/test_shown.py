@@ -84,6 +84,8 @@ def benches():
     yield "walking", replace(home, hold=Hold("same", "walk", "depth", "iso"), reference=1)
     bare = replace(b, rig=replace(b.rig, body=replace(b.rig.body, sensor=Sensor(17.3, 13.0)), lens=Lens()))
     yield "bare", replace(home, slots=(a, bare, c), hold=Hold("own", "own", "own", "own"))
+    bright = replace(a, rig=replace(a.rig, shutter_s=1 / 500, iso=100))
+    yield "at its base ISO", replace(home, slots=(bright, b), brief=replace(home.brief, light_ev=12.0))
     yield "too near", replace(home, brief=replace(home.brief, distance_m=0.03))
     yield (
         "one",
