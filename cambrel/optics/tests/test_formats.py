@@ -14,6 +14,18 @@ class FormatTests(Close, TestCase):
         self.assertTrue(all(f.source and f.designation and f.slug == slug for slug, f in FORMATS.items()))
         self.assertEqual(len({(f.width_mm, f.height_mm) for f in FORMATS.values()}), len(FORMATS))
 
+    def test_what_may_be_expected_of_makers(self):
+        """From tables of lenses as they are made; another is looked up before it is written here."""
+        fastest = {
+            "type-1-1.3": 1.5,
+            "one-inch": 1.2,
+            "micro-four-thirds": 0.8,
+            "aps-c": 0.95,
+            "full-frame": 0.95,
+            "44x33": 1.4,
+        }
+        self.assertEqual({slug: FORMATS[slug].fastest_f_number for slug in fastest}, fastest)
+
     def test_a_one_inch_type_sensor_is_nowhere_near_an_inch(self):
         self.assertEqual(FORMATS["one-inch"].width_mm, 13.2)
         self.close(FORMATS["one-inch"].diagonal_mm / 25.4, hypot(13.2, 8.8) / 25.4)
