@@ -123,6 +123,14 @@ class ChooseTests(ShelfTestCase):
         head = self.page(kit=kit.pk).context["heads"][0]
         self.assertTrue(dict(head["sums"])["lenses for it"].startswith(f"{len(on)} on the shelf, {len(fast)} of"))
 
+    def test_only_what_was_ticked_counts_as_not_to_be_told_apart(self):
+        for ticked in ([], ["dusk-pass", "no-such-picture"]):
+            page = self.client.get(reverse("choose:choose"), {"level": ticked})
+            self.assertEqual(set(page.context["level"]), set(ticked) & {"dusk-pass"})
+            boxes = re.findall(r'name="level"\s+value="([^"]+)"\s+(checked)?', page.content.decode())
+            self.assertEqual({key for key, is_ticked in boxes if is_ticked}, set(ticked) & {"dusk-pass"})
+            self.assertGreater(len(boxes), 5)
+
     def test_shares_weigh_and_nonsense_is_said_beside_its_field(self):
         alone = dict.fromkeys(sample_briefs(), "0") | {"dusk-pass": "3"}
         heads = {head["kit"].name: head for head in self.page(**alone).context["heads"]}

@@ -7,11 +7,12 @@ import numpy as np
 from django.test import TestCase
 from django.urls import reverse
 
-from cambrel.field import proofs, standin
+from cambrel.field import looking, proofs, standin
 from cambrel.field.measuring import measure, suggested
 from cambrel.field.planning import Plan
 from cambrel.field.tests.test_returning import ReturningTestCase
 from cambrel.links import decode, encode
+from cambrel.optics.formats import Sensor
 from cambrel.optics.proving import Outcome
 from cambrel.optics.sharpness import lens_own_mtf50_per_mm
 from cambrel.owners.models import ChangeSet
@@ -157,6 +158,22 @@ class WritingTests(ReturningTestCase):
         self.assertAlmostEqual(alone, float(lens_own_mtf50_per_mm(40, 5.6, 6.0)), places=1)
         self.assertGreater(alone, 41)
         self.assertTrue(self.lens.measured[0].startswith("mtf50 "))
+
+    def test_an_upright_picture_is_as_high_as_the_frame_is_long(self):
+        shot = replace(self.plan.shots[0], trial="reach")
+        self.sheet.back = {"a" * 32: {}}
+        for known, px in ((True, 5000), (False, 300)):
+            sensor = Sensor(36, 24, 5000, 3333) if known else Sensor(36, 24)
+            slot = replace(
+                self.bench.slots[0],
+                rig=replace(self.bench.slots[0].rig, body=replace(self.bench.rigs[0].body, sensor=sensor)),
+            )
+            plan = Plan(replace(self.bench, slots=(slot, *self.bench.slots[1:])), ())
+            for upright in (True, False):
+                pixels = np.zeros((300, 200, 3) if upright else (200, 300, 3), np.uint8)
+                with patch("cambrel.field.looking.measure", lambda *_, **given: given["pixels_high"]):
+                    high = looking._measured(self.owner, self.sheet, plan, shot, "a" * 32, pixels, (0.0, 0.0, 1.0, 1.0))
+                self.assertEqual(high, px if upright else px / 1.5 if not known else 3333)
 
     def test_what_was_measured_through_a_converter_is_no_figure_of_the_lens(self):
         slots = tuple(replace(one, rig=replace(one.rig, converter=1.4)) for one in self.bench.slots[:1])
