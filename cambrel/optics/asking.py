@@ -251,9 +251,10 @@ def asked_of(
     contrast = missing.contrast(brief, conventions, backs, glass, n, effective, frames)
     missed["sharpness"] = np.log2(missing.HALF / np.maximum(contrast, 1e-9))
     short = {key: np.where(np.isnan(value) | (value < 0), 0.0, value) for key, value in missed.items()}
-    codes = missing.codes(
-        short, wanted_f, f, contrast, known, seen, asks_range, image, _timed(brief, conventions, frames)
-    )
+    timed, known_max = _known_limits(limits, brief, conventions, frames)
+    # what is too slow for what is known is so whatever else is
+    judged = timed | (t > known_max * 2.0**missing.NEAR_STOPS)
+    codes = missing.codes(short, wanted_f, f, contrast, known, seen, asks_range, image, judged)
     codes["light"] = np.where(np.isnan(missed["light"]), missing.UNKNOWN, codes["light"])
     status, fails = missing.worst(codes, short)
     return Asked(
@@ -311,15 +312,21 @@ def cropped(frames: Frames[Array], kept: Array, conventions: Conventions) -> Fra
     )
 
 
-def _timed(brief: Brief, conventions: Conventions, frames: Frames[Array]) -> NDArray[np.bool_]:
-    """Whether it is known how long the shutter may be open: movement and stars go by what counts as sharp, or by pixels."""
-    by_circle = brief.subject_speed_m_per_s > 0
-    by_pitch = False
-    if brief.declination_deg is not None:
-        by_circle |= conventions.star_rule == "exact"
-        by_pitch = conventions.star_rule == "aperture_pixel"
-    unknown = (np.isnan(frames.coc_mm) & by_circle) | (np.isnan(frames.pitch_um) & by_pitch)
-    return np.asarray(~unknown)
+def _known_limits(
+    limits: dict[str, Array], brief: Brief, conventions: Conventions, frames: Frames[Array]
+) -> tuple[NDArray[np.bool_], Array]:
+    """Whether all limits of the shutter are known, and the least of those that are: movement and stars go by what counts as sharp, or by pixels."""
+    no_circle, no_pitch = np.isnan(frames.coc_mm), np.isnan(frames.pitch_um)
+    nowhere = np.zeros_like(no_circle)
+    of_stars = {"exact": no_circle, "aperture_pixel": no_pitch}.get(conventions.star_rule, nowhere)
+    unknown = {
+        "hands": no_circle if conventions.hand == "typed" and (brief.support or "hand") != "tripod" else nowhere,
+        "movement": no_circle if brief.subject_speed_m_per_s > 0 else nowhere,
+        "stars": nowhere if brief.declination_deg is None else of_stars,
+    }
+    known = [np.where(unknown.get(key, nowhere), inf, limit) for key, limit in limits.items()]
+    timed = ~(unknown["movement"] | unknown["stars"])
+    return np.asarray(timed), np.asarray(np.minimum.reduce(known))
 
 
 def _slowest(

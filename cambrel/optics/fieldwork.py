@@ -216,7 +216,7 @@ def _range(comparison: Comparison, rig: RigFigures) -> Iterator[tuple[dict[str, 
     if found is None:
         return
     stops = found.by[comparison.conventions.range]
-    if stops > 0:
+    if stops > LEVEL_STOPS:
         yield (
             {},
             _word("{stops} from the brightest to the darkest that is told from noise", stops=Figure(stops, "stops")),

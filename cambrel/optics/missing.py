@@ -86,7 +86,7 @@ def codes(
     image: Array,
     timed: NDArray[np.bool_],
 ) -> dict[str, Array]:
-    """How far each demand is met; timed: whether it is known how long the shutter may be open."""
+    """How far each demand is met; timed: whether it is known that the shutter is open too long, or is not."""
     codes = {}
     for key, value in short.items():
         codes[key] = np.where(value <= LEVEL_STOPS, DOES, np.where(value <= NEAR_STOPS, NEARLY, CANNOT))

@@ -34,7 +34,7 @@ class Curve:
 
 def race(brief: Brief, rig: Rig, conventions: Conventions) -> Curve | None:
     """The curve of a rig for a picture, focused as at its best, each stop with the slowest time that nothing blurs; None for one that does
-    not frame it.
+    not frame it, or whose depth or noise is not known.
     """
     try:
         best = compare(brief, [rig], Hold(is_best=True), conventions)
@@ -68,7 +68,7 @@ def race(brief: Brief, rig: Rig, conventions: Conventions) -> Curve | None:
     # as many stops below the ISO that is as noisy as one may be
     backs = backs_of(brief, [rig], conventions)
     clean = float(as_clean_iso(backs, cropped(backs.frames, asked.kept_side, conventions), conventions)[0])
-    return Curve(n, np.asarray(limits.total_m), np.asarray(light.stops(clean, iso)))
+    return Curve(n, np.asarray(limits.total_m), np.asarray(light.stops(clean, iso))) if isfinite(clean) else None
 
 
 def endless(curve: Curve, most_m: float) -> Curve:

@@ -71,7 +71,8 @@ def reach(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
         return
     pitch = a.frames.pitch_um / b.frames.pitch_um
     focused = b.view.image_distance_mm / a.view.image_distance_mm
-    ratio = pitch * focused
+    # one spot is one to within what is worth saying
+    ratio = pitch * focused * (a.settings.subject_distance_m / b.settings.subject_distance_m)
     small = b if b.frames.crop > a.frames.crop else a
     far, near = (b, a) if ratio > 1 else (a, b)
     figures = {

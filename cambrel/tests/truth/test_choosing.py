@@ -286,6 +286,9 @@ class ChoosingTests(TestCase):
                     if curve is None:
                         met["none"] += 1
                         continue
+                    self.assertFalse(
+                        conventions.noise == "pixel" and not rig.sensor.pixels_wide, "nobody knows its noise"
+                    )
                     best = compare(picture.brief, [rig], Hold(is_best=True), conventions)
                     isos = {}
                     for at in (0, len(curve.f_numbers) // 2, len(curve.f_numbers) - 1):
