@@ -157,6 +157,7 @@ class SceneTests(BrowserTestCase):
 
     def test_what_is_pressed_is_said_of_the_picture_and_the_place_that_was_pressed(self):
         self.scene("footplate-portrait", rigs=2)
+        self.press('[data-way][value="side"]')  # a tab keeps the way in which it was looked before
         self.script(
             "window.acts = []; document.body.addEventListener('htmx:configRequest',"
             " (event) => window.acts.push(String(event.detail.parameters.action)))"

@@ -17,7 +17,7 @@ from cambrel.optics.brief import Conventions
 from cambrel.optics.formats import FORMATS
 from cambrel.shelf.models import Body, Lens
 
-QUESTIONS = int(os.environ.get("CAMBREL_TRUTH_BENCHES", 400)) // 10
+QUESTIONS = int(os.environ.get("CAMBREL_TRUTH_BENCHES", 200)) // 10
 VIEW, STOPS = 0.01, 1 / 6
 EDGE = 1e-6
 

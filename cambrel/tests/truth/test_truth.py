@@ -32,7 +32,7 @@ from cambrel.tests.truth.judged import STOPS, Judged, over
 from cambrel.tests.truth.judges import pair
 from cambrel.tests.truth.settling import unsettled
 
-BENCHES = int(os.environ.get("CAMBREL_TRUTH_BENCHES", 400))
+BENCHES = int(os.environ.get("CAMBREL_TRUTH_BENCHES", 200))
 CLOSE = 1e-6
 UGLY = re.compile(
     r"\bnan\b|\binf\b|None|\{|\}|  |\d[eE][+-]?\d|(?<![\d.])1\.00?\u00a0times|(?<![\d.])0\u00a0stops"
