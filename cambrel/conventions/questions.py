@@ -20,7 +20,7 @@ from cambrel.optics.brief import (
 )
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, circle_of_confusion_mm
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, FULL_FRAME, Sensor, crop_factor
-from cambrel.optics.light import NOISE_SCHOOLS, RANGE_SCHOOLS
+from cambrel.optics.noise_schools import NOISE_SCHOOLS, RANGE_SCHOOLS
 from cambrel.wording import in_words
 
 SHOWN_LONG_SIDE_MM, VIEWING_DISTANCE_MM = 420.0, 500.0

@@ -23,7 +23,8 @@ from cambrel.optics.brief import Conventions
 from cambrel.optics.ceiling import clean_iso
 from cambrel.optics.formats import FULL_FRAME
 from cambrel.optics.habits import Log, made_smaller
-from cambrel.optics.light import QUANTUM_EFFICIENCY, READ_NOISE_E, collecting
+from cambrel.optics.light import QUANTUM_EFFICIENCY, READ_NOISE_E
+from cambrel.optics.noise_schools import collecting
 from cambrel.owners.latest import Latest
 from cambrel.owners.undo import Plan
 from cambrel.photographs.heads import Head

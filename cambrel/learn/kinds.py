@@ -14,7 +14,7 @@ from cambrel.optics.drills import KINDS, Given
 from cambrel.optics.drills.gathering import SHUTTER_KEPT
 from cambrel.optics.drills.seeing import SAME_LENS, SAME_PICTURE, WALKING
 from cambrel.optics.formats import crop_factor
-from cambrel.optics.light import NOISE_SCHOOLS
+from cambrel.optics.noise_schools import NOISE_SCHOOLS
 
 ONE_FOCAL, ONE_VIEW = "with the same focal length on both", "with the lens for the same view on each"
 ONE_NUMBER, ONE_DEPTH = "at the same f-number", "at the f-number for the same depth of field"

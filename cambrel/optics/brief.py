@@ -7,7 +7,8 @@ from dataclasses import dataclass, field
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.diffraction import WAVELENGTH_NM
 from cambrel.optics.formats import CROP_MEASURES, FORMATS
-from cambrel.optics.light import DISTURBING_SNR, NOISE_SCHOOLS, OUTPUT_PIXELS, RANGE_SCHOOLS, SEEN_SNR
+from cambrel.optics.light import DISTURBING_SNR, OUTPUT_PIXELS, SEEN_SNR
+from cambrel.optics.noise_schools import NOISE_SCHOOLS, RANGE_SCHOOLS
 from cambrel.optics.quantities import Choices, DomainError, finite, not_negative, positive, positive_or_inf, within
 from cambrel.optics.sharpness import PRESS_LINES_PER_INCH
 

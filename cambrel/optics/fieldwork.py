@@ -12,7 +12,7 @@ from math import ceil, floor, inf, isfinite, log2
 
 from cambrel.optics.best import AS_SET
 from cambrel.optics.comparison import Comparison, RigFigures, compare
-from cambrel.optics.light import NOISE_SCHOOLS
+from cambrel.optics.noise_schools import NOISE_SCHOOLS
 from cambrel.optics.rangework import range_of
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, Figure, Sentence
 from cambrel.optics.starwork import longest_as_points_s

@@ -18,6 +18,7 @@ from cambrel.optics.depth import circle_of_confusion_mm
 from cambrel.optics.figures import Array, Blur, Depth, Diffraction, Flags, Frames, Light, Outfit, Settings, View
 from cambrel.optics.fit import same_mount
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
+from cambrel.optics.noise_schools import Collecting, iso_for_judged_snr, judged_snr
 from cambrel.optics.rig import Rig
 from cambrel.optics.sentences import LEVEL_STOPS
 
@@ -184,16 +185,16 @@ def light(
     effective = np.asarray(lights.effective_f_number(s.f_number, view.magnification))
     exposure = np.asarray(lights.exposure_lux_s(effective, s.shutter_s, brief.light_ev))
     photons = np.asarray(lights.mid_grey_photons(exposure))
-    made = lights.Collecting(pixels, combined * pixel_area, qe, offset, read, counted_pixels)
+    made = Collecting(pixels, combined * pixel_area, qe, offset, read, counted_pixels)
     signal, shown, school = np.asarray(made.electrons(exposure)), conventions.output_pixels, conventions.noise
     per_pixel = np.asarray(lights.snr(signal, read))
-    judged = np.asarray(lights.judged_snr(exposure, made, shown, school))
+    judged = np.asarray(judged_snr(exposure, made, shown, school))
 
     ceiling = clean_iso(conventions, made)
     brightness = exposure * s.iso
     error = np.asarray(lights.brightness_error_stops(exposure, s.iso))
     as_the_light_asks = np.abs(error) <= LEVEL_STOPS
-    looks_like = np.asarray(lights.iso_for_judged_snr(judged, made.of(r), shown, school))
+    looks_like = np.asarray(iso_for_judged_snr(judged, made.of(r), shown, school))
     return Light(
         effective_f_number=effective,
         exposure_value=np.asarray(lights.exposure_value(effective, s.shutter_s, s.iso)),

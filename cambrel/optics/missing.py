@@ -9,13 +9,14 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from cambrel.optics import light, sharpness
+from cambrel.optics import sharpness
 from cambrel.optics.backs import Backs
 from cambrel.optics.brief import Brief, Conventions
 from cambrel.optics.budget import PIXELS_PER_INCH
 from cambrel.optics.ceiling import clean_iso
 from cambrel.optics.figures import Array, Frames
 from cambrel.optics.glass import Glass
+from cambrel.optics.noise_schools import collecting
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW
 from cambrel.optics.status import Status
 
@@ -32,7 +33,7 @@ FAILS = ("framing", "range", "background", "dark", "light", "focus", "time", "di
 
 def as_clean_iso(backs: Backs, frames: Frames[Array], conventions: Conventions) -> Array:
     """The ISO at which each picture is as noisy as the photographer takes one to be clean."""
-    made = light.collecting(
+    made = collecting(
         frames.pixels,
         backs.combined * frames.area_mm2,
         backs.quantum,

@@ -8,6 +8,7 @@ from math import isfinite, log2, nan, sqrt
 
 from cambrel.optics import light
 from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.noise_schools import NOISE_SCHOOLS, RANGE_SCHOOLS, Collecting
 from cambrel.optics.sentences import LEVEL_STOPS, Figure, Sentence
 
 HEADROOM_STOPS = log2(light.SATURATION_LUX_S / light.MID_GREY_LUX_S)
@@ -50,13 +51,13 @@ def range_of(comparison: Comparison, rig: RigFigures, iso: float) -> Range | Non
         # as it was stated, and a stop less for each stop of ISO above that; its shadows are then as noisy as that says
         above = max(0.0, log2(iso / (body.range_iso or body.base_iso or iso)))
         own = (body.range_stops or 0.0) - above
-        stated = {key: own for key, school in light.RANGE_SCHOOLS.items() if not school.is_judged}
+        stated = {key: own for key, school in RANGE_SCHOOLS.items() if not school.is_judged}
         full *= iso / max(iso, body.range_iso or body.base_iso or iso)
         read = float(light.read_noise_for_range_e(full, own))
     judged = judged_over_pixel(comparison, rig)
     by = {
         key: float(light.dynamic_range_stops(full, read, school.snr_floor / (judged if school.is_judged else 1.0)))
-        for key, school in light.RANGE_SCHOOLS.items()
+        for key, school in RANGE_SCHOOLS.items()
     }
     return Range(iso, by | stated, is_stated)
 
@@ -64,8 +65,8 @@ def range_of(comparison: Comparison, rig: RigFigures, iso: float) -> Range | Non
 def judged_over_pixel(comparison: Comparison, rig: RigFigures) -> float:
     """The signal to noise that the noise school in force judges over that of one pixel; for a rig whose pixels are known."""
     terms = comparison.conventions
-    made = light.Collecting(rig.frames.pixels, nan, nan, nan, nan)
-    return float(light.NOISE_SCHOOLS[terms.noise].scale(made, terms.output_pixels))
+    made = Collecting(rig.frames.pixels, nan, nan, nan, nan)
+    return float(NOISE_SCHOOLS[terms.noise].scale(made, terms.output_pixels))
 
 
 def lifted_snr(comparison: Comparison, rig: RigFigures, stops: float) -> float:
@@ -113,7 +114,7 @@ def says_sky(first: RigFigures, rig: RigFigures) -> Sentence | None:
 def says_range(comparison: Comparison, rig: RigFigures, scene_stops: float, found: Range) -> Sentence:
     """Whether one frame holds the scene by the school in force, or how many would."""
     terms = comparison.conventions
-    own, holds = found.by[terms.range], light.RANGE_SCHOOLS[terms.range].holds(terms.noise)
+    own, holds = found.by[terms.range], RANGE_SCHOOLS[terms.range].holds(terms.noise)
     figures = {
         "b": Figure(rig.index, "rig"),
         "iso": Figure(found.iso, "iso"),

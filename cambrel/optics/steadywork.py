@@ -9,6 +9,7 @@ from cambrel.optics import light, steadiness
 from cambrel.optics.brief import SUPPORTS, Brief
 from cambrel.optics.budget import HAND_FACTORS
 from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.noise_schools import Collecting, collecting, iso_as_noisy
 from cambrel.optics.sentences import Figure, Sentence
 from cambrel.optics.starwork import longest_as_points_s
 
@@ -90,15 +91,15 @@ def as_noisy_iso(comparison: Comparison, rig: RigFigures, iso: float) -> float:
     """The ISO at which the reference is as noisy as a rig at another, by the school in force."""
     shown = comparison.conventions.output_pixels
 
-    def sensor(one: RigFigures) -> light.Collecting:
+    def sensor(one: RigFigures) -> Collecting:
         body, frames = one.rig.body, one.frames
-        return light.collecting(
+        return collecting(
             frames.pixels, one.rig.frames * frames.area_mm2, body.quantum_efficiency, body.offset_stops,
             body.read_noise_e * sqrt(one.rig.reads), shown,
         )  # fmt: skip
 
     noise = comparison.conventions.noise
-    return float(light.iso_as_noisy(iso, sensor(rig), sensor(comparison.first), shown, noise))
+    return float(iso_as_noisy(iso, sensor(rig), sensor(comparison.first), shown, noise))
 
 
 def says_steady(rig: RigFigures, found: Steady) -> Sentence:

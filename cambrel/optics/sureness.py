@@ -17,7 +17,7 @@ from cambrel.optics.changing import Bag, Offered, changes, made_now, turns_at_mo
 from cambrel.optics.choosing import LEVEL_SHARE, ORDER, SCORE, Cell, Picture, choose
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.glass import glass_of
-from cambrel.optics.light import NOISE_SCHOOLS
+from cambrel.optics.noise_schools import NOISE_SCHOOLS
 from cambrel.optics.rig import Rig
 from cambrel.optics.status import Status
 

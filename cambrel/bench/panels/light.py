@@ -13,8 +13,8 @@ from cambrel.links import Bench
 from cambrel.optics.brief import Brief
 from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.flashwork import flash, says_flash
-from cambrel.optics.light import NOISE_SCHOOLS
 from cambrel.optics.noise import Noise, noise_state
+from cambrel.optics.noise_schools import NOISE_SCHOOLS
 from cambrel.optics.rangework import (
     HEADROOM_STOPS,
     SCENES,

@@ -9,6 +9,14 @@ from mpmath import besseljzero, pi
 
 from cambrel.optics import light
 from cambrel.optics.diffraction import AIRY_FACTOR, airy_disc_um, diffraction_limited_f_number
+from cambrel.optics.noise_schools import (
+    NOISE_SCHOOLS,
+    Collecting,
+    collecting,
+    iso_as_noisy,
+    iso_for_judged_snr,
+    judged_snr,
+)
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, between, nearest
 from cambrel.optics.tests.given import Close
@@ -51,34 +59,34 @@ class LightTests(Close, TestCase):
 
     @given(st.floats(1e-4, 1), st.floats(1e6, 1e8), st.floats(-1, 1))
     def test_looking_like_oneself_gives_the_exposure_back(self, exposure, pixels, offset):
-        made = light.Collecting(pixels, 864e6 / pixels, 0.5, offset, 2.0)
-        for school in light.NOISE_SCHOOLS:
-            seen = light.judged_snr(exposure, made, school=school)
-            self.close(light.iso_for_judged_snr(seen, made, school=school), 10 / exposure)
+        made = Collecting(pixels, 864e6 / pixels, 0.5, offset, 2.0)
+        for school in NOISE_SCHOOLS:
+            seen = judged_snr(exposure, made, school=school)
+            self.close(iso_for_judged_snr(seen, made, school=school), 10 / exposure)
 
     def test_as_noisy_as_another(self):
         def frame(pixels, area, read=2.0):
-            return light.collecting(pixels, area, 0.5, 0.0, read, 8e6)
+            return collecting(pixels, area, 0.5, 0.0, read, 8e6)
 
         small, large = frame(20e6, 225.0, 0.0), frame(20e6, 900.0, 0.0)
         # of photons alone only the area counts
-        self.close(light.iso_as_noisy(100.0, small, large, 8e6), 400.0)
-        self.close(light.iso_as_noisy(400.0, large, small, 8e6), 100.0)
-        self.close(light.iso_as_noisy(400.0, frame(80e6, 900.0, 0.0), small, 8e6), 100.0)
+        self.close(iso_as_noisy(100.0, small, large, 8e6), 400.0)
+        self.close(iso_as_noisy(400.0, large, small, 8e6), 100.0)
+        self.close(iso_as_noisy(400.0, frame(80e6, 900.0, 0.0), small, 8e6), 100.0)
         # reading counts in the dark, more of it for more pixels, and not at all where they are not known
-        read = light.iso_as_noisy(25600.0, frame(20e6, 900.0), large, 8e6)
+        read = iso_as_noisy(25600.0, frame(20e6, 900.0), large, 8e6)
         self.assertGreater(read, 25600 * 1.05)
-        self.assertGreater(light.iso_as_noisy(25600.0, frame(80e6, 900.0), large, 8e6), read * 1.05)
-        self.close(light.iso_as_noisy(25600.0, frame(float("nan"), 900.0), large, 8e6), 25600.0)
-        self.close(light.iso_as_noisy(25600.0, large, frame(float("nan"), 900.0), 8e6), 25600.0)
+        self.assertGreater(iso_as_noisy(25600.0, frame(80e6, 900.0), large, 8e6), read * 1.05)
+        self.close(iso_as_noisy(25600.0, frame(float("nan"), 900.0), large, 8e6), 25600.0)
+        self.close(iso_as_noisy(25600.0, large, frame(float("nan"), 900.0), 8e6), 25600.0)
 
     def test_pixel_by_pixel_the_larger_pixel_is_as_clean_at_the_higher_iso(self):
-        large, small = (light.collecting(pixels, 900.0, 0.5, 0.0, 0.0, 8e6) for pixels in (10e6, 40e6))
-        self.close(light.iso_as_noisy(400.0, small, large, 8e6, "pixel"), 1600.0)
-        self.close(light.iso_as_noisy(400.0, small, large, 8e6, "picture"), 400.0)
-        unknown = light.collecting(float("nan"), 900.0, 0.5, 0.0, 2.0, 8e6)
-        self.assertTrue(np.isnan(light.iso_as_noisy(400.0, unknown, large, 8e6, "pixel")))
-        self.assertTrue(np.isnan(light.iso_as_noisy(400.0, large, unknown, 8e6, "pixel")))
+        large, small = (collecting(pixels, 900.0, 0.5, 0.0, 0.0, 8e6) for pixels in (10e6, 40e6))
+        self.close(iso_as_noisy(400.0, small, large, 8e6, "pixel"), 1600.0)
+        self.close(iso_as_noisy(400.0, small, large, 8e6, "picture"), 400.0)
+        unknown = collecting(float("nan"), 900.0, 0.5, 0.0, 2.0, 8e6)
+        self.assertTrue(np.isnan(iso_as_noisy(400.0, unknown, large, 8e6, "pixel")))
+        self.assertTrue(np.isnan(iso_as_noisy(400.0, large, unknown, 8e6, "pixel")))
 
     def test_nonsense_is_refused(self):
         for call in (

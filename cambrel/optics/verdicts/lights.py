@@ -7,8 +7,8 @@ from math import inf, log2, nan
 
 from cambrel.optics.closework import light_lost_stops
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.light import NOISE_SCHOOLS
 from cambrel.optics.noise import Noise, noise_state
+from cambrel.optics.noise_schools import NOISE_SCHOOLS
 from cambrel.optics.rig import aperture_stops
 from cambrel.optics.sentences import LEVEL_EFFECTIVE_STOPS, LEVEL_STOPS, Figure, by_stops, known
 from cambrel.optics.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say

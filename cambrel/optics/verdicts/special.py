@@ -7,7 +7,7 @@ from math import inf, isfinite, log2
 
 from cambrel.optics.closework import framing, stack
 from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.light import RANGE_SCHOOLS
+from cambrel.optics.noise_schools import RANGE_SCHOOLS
 from cambrel.optics.rangework import frames_for, range_of
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT, Figure, by_ratio, by_stops
 from cambrel.optics.starwork import starlight

@@ -6,6 +6,7 @@ from math import isfinite, log2, nan, sqrt
 
 from cambrel.optics import light
 from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.optics.noise_schools import RANGE_SCHOOLS
 from cambrel.optics.rangework import judged_over_pixel, range_of
 from cambrel.optics.starwork import declination_of, starlight
 from cambrel.optics.steadywork import steady
@@ -100,7 +101,7 @@ def _from_full(c: Comparison, r: RigFigures, name: str) -> Working | None:
         return None
     area = r.frames.area_mm2 * 1e6 / r.frames.pixels
     full = r.rig.frames * float(light.saturation_e(area, r.settings.iso, body.quantum_efficiency, body.offset_stops))
-    school = light.RANGE_SCHOOLS[name]
+    school = RANGE_SCHOOLS[name]
     floor = school.snr_floor / (judged_over_pixel(c, r) if school.is_judged else 1.0)
     read = body.read_noise_e * sqrt(r.rig.reads)
     return working(

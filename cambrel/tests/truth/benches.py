@@ -20,7 +20,7 @@ from cambrel.optics.brief import (
 )
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, Sensor
-from cambrel.optics.light import NOISE_SCHOOLS, RANGE_SCHOOLS
+from cambrel.optics.noise_schools import NOISE_SCHOOLS, RANGE_SCHOOLS
 from cambrel.optics.rig import Body, Lens, Mode, Rig
 from cambrel.shelf.demo import GEAR
 
