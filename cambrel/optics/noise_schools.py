@@ -1,0 +1,183 @@
+"""Whose noise is judged, and down to where a tone counts as held: the schools, and signal to noise as they judge it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, fields
+from typing import Any
+
+import numpy as np
+
+from cambrel.optics.light import (
+    MID_GREY_LUX_S,
+    OUTPUT_PIXELS,
+    electrons,
+    iso_for_exposure,
+    mid_grey_photons,
+    signal_for_snr,
+    snr,
+)
+from cambrel.optics.quantities import Choices, Quantity, positive
+
+
+@dataclass(frozen=True)
+class Collecting:
+    """What decides the noise of a picture: how many pixels it has, what each collects from [um^2], counts of it, and adds by being read [e].
+
+    is_counted: whether the number of its pixels is known
+    """
+
+    pixels: Any
+    area_um2: Any
+    quantum_efficiency: Any
+    offset_stops: Any
+    read_noise_e: Any
+    is_counted: Any = True
+
+    def electrons(self, exposure: Any) -> Quantity:
+        """Electrons of one pixel at an exposure [lux s]."""
+        return electrons(mid_grey_photons(exposure), self.area_um2, self.quantum_efficiency, self.offset_stops)
+
+    def of(self, at: slice) -> Collecting:
+        """That of some rigs of many."""
+        return Collecting(
+            *(np.broadcast_to(getattr(self, one.name), np.shape(self.pixels))[at] for one in fields(self))
+        )
+
+
+def collecting(
+    pixels: Any, area_mm2: Any, quantum_efficiency: Any, offset_stops: Any, read_noise_e: Any, output_pixels: Any
+) -> Collecting:
+    """What a frame collects with; of one whose pixels are not known (NaN) those of the output are counted, and reading adds nothing.
+
+    Parameters
+        pixels: of the frame, scalar or array
+        area_mm2: that light is collected from, in all exposures together [mm^2]
+        quantum_efficiency, offset_stops, read_noise_e: as of electrons and snr
+        output_pixels: of the picture shown
+    """
+    is_known = ~np.isnan(pixels)
+    counted = np.where(is_known, pixels, output_pixels)
+    read = np.where(is_known, read_noise_e, 0.0)
+    return Collecting(counted, area_mm2 * 1e6 / counted, quantum_efficiency, offset_stops, read, is_known)
+
+
+@dataclass(frozen=True)
+class NoiseSchool:
+    """Whose noise is judged.
+
+    scale: what the signal to noise of one pixel is multiplied by; unknown (NaN) where the school goes by pixels that are not known
+    judged: where it is looked at, as it reads after "clean"; size: at which size that is
+    """
+
+    label: str
+    says: str
+    scale: Callable[[Collecting, Any], Quantity]
+    judged: str
+    size: str
+
+
+NOISE_SCHOOLS: Choices[NoiseSchool] = Choices(
+    "noise",
+    {
+        "picture": NoiseSchool(
+            "whole picture",
+            "Noise at one output size: what a print or a screen shows.",
+            lambda made, output_pixels: np.sqrt(made.pixels / output_pixels),
+            "over the whole picture",
+            "at this size",
+        ),
+        "pixel": NoiseSchool(
+            "per pixel",
+            "Noise of single pixels: what 100 percent on a screen shows.",
+            lambda made, output_pixels: np.where(made.is_counted, 1.0, np.nan),
+            "pixel by pixel",
+            "at 100 percent",
+        ),
+    },
+)
+
+
+@dataclass(frozen=True)
+class RangeSchool:
+    """Down to where a tone counts as held.
+
+    snr_floor: what the darkest must be told from noise by; is_judged: as noise is judged, else in one pixel
+    """
+
+    label: str
+    says: str
+    snr_floor: float
+    is_judged: bool
+
+    def holds(self, noise: str) -> str:
+        """How a tone is held, as it reads after the stops that are; noise: the school of noise in force."""
+        return f"clean {NOISE_SCHOOLS[noise].judged}" if self.is_judged else "told from the noise of one pixel"
+
+
+RANGE_SCHOOLS: Choices[RangeSchool] = Choices(
+    "range",
+    {
+        "engineer": RangeSchool(
+            "engineering", "Down to where a pixel is as much noise as light: what makers state.", 1.0, False
+        ),
+        "picture": RangeSchool(
+            "clean in the picture", "Down to where a shadow is still clean, as noise is judged.", 20.0, True
+        ),
+    },
+)
+
+
+def judged_snr(
+    exposure: Any, made: Collecting, output_pixels: Any = OUTPUT_PIXELS, school: str = "picture"
+) -> Quantity:
+    """Signal to noise of mid-grey as a school judges it.
+
+    Parameters
+        exposure: [lux s], scalar or array
+        made: what the picture is collected with
+        output_pixels: of the picture shown
+        school: a key of NOISE_SCHOOLS
+    Returns
+        ratio; NaN where the school goes by pixels that are not known
+    References
+        EMVA 1288, signal to noise ratio; ISO 15739, noise of a scene at one output size
+    """
+    return snr(made.electrons(exposure), made.read_noise_e) * NOISE_SCHOOLS[school].scale(made, output_pixels)
+
+
+def iso_for_judged_snr(
+    wanted_snr: Any, made: Collecting, output_pixels: Any = OUTPUT_PIXELS, school: str = "picture"
+) -> Quantity:
+    """ISO at which a picture exposed for mid-grey has a signal to noise ratio as a school judges it; the inverse of judged_snr.
+
+    Parameters
+        wanted_snr: ratio, scalar or array; unknown (NaN) gives unknown
+        made, output_pixels, school: as of judged_snr
+    Returns
+        ISO
+    References
+        ISO 12232, recommended exposure index
+    """
+    per_pixel = np.asarray(wanted_snr / NOISE_SCHOOLS[school].scale(made, output_pixels))
+    is_known = ~np.isnan(per_pixel)
+    signal = signal_for_snr(np.where(is_known, per_pixel, 1.0), made.read_noise_e)
+    iso = iso_for_exposure(signal / made.electrons(1.0))
+    return np.where(is_known, iso, np.nan)
+
+
+def iso_as_noisy(
+    iso: Any, one: Collecting, other: Collecting, output_pixels: Any = OUTPUT_PIXELS, school: str = "picture"
+) -> Quantity:
+    """ISO at which another frame is as noisy as one is at an ISO, both exposed for mid-grey.
+
+    Parameters
+        iso: of the one, scalar or array
+        one, other: what they collect with
+        output_pixels: of the picture shown
+        school: a key of NOISE_SCHOOLS, by which noise is judged
+    Returns
+        ISO of the other; NaN where the school goes by pixels that are not known
+    """
+    wanted = judged_snr(MID_GREY_LUX_S / positive("iso", iso), one, output_pixels, school)
+    return iso_for_judged_snr(wanted, other, output_pixels, school)
