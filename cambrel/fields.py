@@ -12,7 +12,6 @@ from cambrel.limits import LIMITS
 from cambrel.widgets import Answers, List, Search, Text, Tick, Ticks
 from cambrel.wording import METRES, Units
 
-LONGEST = 40
 MM = typed_figures.LENGTHS_M["mm"]
 LONGEST_SEARCH = 60
 INFINITE_WORDS = {"∞", "inf", "infinity", "infinite"}
@@ -182,8 +181,8 @@ class QuantityField(forms.Field):
 
     def to_python(self, value: Any) -> Any:
         typed = str(value or "").strip()
-        if len(typed) > LONGEST:
-            raise forms.ValidationError(f"At most {LONGEST} characters are read.")
+        if len(typed) > typed_figures.LONGEST:
+            raise forms.ValidationError(f"At most {typed_figures.LONGEST} characters are read.")
         if typed == self.show(self.base):
             return self.base
         if typed == "":

@@ -160,26 +160,22 @@ def put(round_: str, ordinal: int, kind: str, level: str, pool: Pool, convention
     seed = order.randrange(10**6)
     is_seen = not before and level == LEVELS[0] and bool(WORDS[kind].eye) and order.random() < SHARE_OF_PICTURES
     to_judge = level == LEVELS[2]
-    try:
-        case = _unlike(
+
+    def case_of(among: Pool) -> Case:
+        return _unlike(
             kind,
             round_,
             before,
-            lambda random: drawn(kind, random, pool, conventions, to_judge=to_judge, is_seen=is_seen),
+            lambda random: drawn(kind, random, among, conventions, to_judge=to_judge, is_seen=is_seen),
         )
+
+    try:
+        case = case_of(pool)
     except LookupError:
         # records without pixels, or of frames that are too alike for this: then the usual formats
-        case = _unlike(
-            kind,
-            round_,
-            before,
-            lambda random: drawn(kind, random, USUAL_POOL, conventions, to_judge=to_judge, is_seen=is_seen),
-        )
-    return (
-        Put(round_, ordinal, kind, EYE, seed, seen(kind, case))
-        if is_seen
-        else Put(round_, ordinal, kind, level, seed, case)
-    )
+        case = case_of(USUAL_POOL)
+    level, case = (EYE, seen(kind, case)) if is_seen else (level, case)
+    return Put(round_, ordinal, kind, level, seed, case)
 
 
 def _unlike(kind: str, round_: str, before: int, draw: Callable[[Random], Case]) -> Case:

@@ -40,11 +40,8 @@ class StopsField(QuantityField):
 
 def _part(text: str) -> float:
     over, slash, under = text.partition("/")
-    return (
-        typed_figures.number(over, -40.0, 40.0) / typed_figures.number(under, -40.0, 40.0)
-        if slash
-        else typed_figures.number(over, -40.0, 40.0)
-    )
+    upper, lower = (typed_figures.number(part, -40.0, 40.0) for part in (over, under if slash else "1"))
+    return upper / lower
 
 
 class SecondsField(QuantityField):

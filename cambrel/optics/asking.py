@@ -16,7 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cambrel.optics import blur, geometry, missing, stars, steadiness
-from cambrel.optics.backs import Backs, backs_of
+from cambrel.optics.backs import Backs, backs_of, opens_to
 from cambrel.optics.brief import Brief, Conventions
 from cambrel.optics.budget import HAND_FACTORS
 from cambrel.optics.diffraction import diffraction_limited_f_number
@@ -182,7 +182,7 @@ def asked_of(
     # 4. the f-number
     m = v / f - 1
     set_n = each_of([one.f_number for one in hands], np.nan) * factors
-    wide = np.where(glass.opens, glass.widest(f), np.maximum(backs.fastest_made * factors, SMALLEST_POSSIBLE_F_NUMBER))
+    wide = opens_to(backs, glass, f)
     small = np.maximum(glass.smallest, wide)
     ends = (a, b) if asks_range and a > 0 else None
     there = d + 1000 * brief.background_m if brief.blur_share is not None and brief.background_m is not None else None
@@ -234,6 +234,7 @@ def asked_of(
     f_bound = np.where(np.isnan(set_f), f_bound, "hand set")
     # what is missed
     disc = np.asarray(blur.blur_disc_mm(f, n, u / 1000, d / 1000))
+    timed, known_max = _known_limits(limits, brief, conventions, frames)
     with np.errstate(divide="ignore", invalid="ignore"):
         missed = {
             "framing": np.where(wanted_f < f, np.log(f / wanted_f) / missing.STOP_IN_VIEW, 0.0),
@@ -243,7 +244,7 @@ def asked_of(
             "background": 2 * np.log2(n / n_blur),
             "light": np.log2(needed / missing.as_clean_iso(backs, frames, conventions)),
             "focus": 2 * np.log2(disc / safe_c),
-            "time": np.log2(t / t_max),
+            "time": np.log2(t / known_max),
             "diffraction": 2 * np.log2(n / n_diff),
             "bright": np.log2(iso * t / (per * effective**2)),
             "dark": np.log2(per * effective**2 / (iso * t)),
@@ -251,10 +252,7 @@ def asked_of(
     contrast = missing.contrast(brief, conventions, backs, glass, n, effective, frames)
     missed["sharpness"] = np.log2(missing.HALF / np.maximum(contrast, 1e-9))
     short = {key: np.where(np.isnan(value) | (value < 0), 0.0, value) for key, value in missed.items()}
-    timed, known_max = _known_limits(limits, brief, conventions, frames)
-    # what is too slow for what is known is so whatever else is
-    judged = timed | (t > known_max * 2.0**missing.NEAR_STOPS)
-    codes = missing.codes(short, wanted_f, f, contrast, known, seen, asks_range, image, judged)
+    codes = missing.codes(short, wanted_f, f, contrast, known, seen, asks_range, image, timed)
     codes["light"] = np.where(np.isnan(missed["light"]), missing.UNKNOWN, codes["light"])
     status, fails = missing.worst(codes, short)
     return Asked(
@@ -315,7 +313,7 @@ def cropped(frames: Frames[Array], kept: Array, conventions: Conventions) -> Fra
 def _known_limits(
     limits: dict[str, Array], brief: Brief, conventions: Conventions, frames: Frames[Array]
 ) -> tuple[NDArray[np.bool_], Array]:
-    """Whether all limits of the shutter are known, and the least of those that are: movement and stars go by what counts as sharp, or by pixels."""
+    """Whether movement and stars can be judged, and the least of the limits that are known: some go by what counts as sharp, or by pixels."""
     no_circle, no_pitch = np.isnan(frames.coc_mm), np.isnan(frames.pitch_um)
     nowhere = np.zeros_like(no_circle)
     of_stars = {"exact": no_circle, "aperture_pixel": no_pitch}.get(conventions.star_rule, nowhere)

@@ -75,8 +75,7 @@ def backs_of(brief: Brief, rigs: Sequence[Rig], conventions: Conventions) -> Bac
     )
 
 
-def opens_to(rig: Rig, focal_length_mm: float) -> float:
-    """The f-number of a rig wide open with its converter; that of the fastest lenses made for its sensor, where its lens does not say."""
-    if rig.lens.widest:
-        return float(rig.lens.widest_f_number(focal_length_mm / rig.converter)) * rig.converter
-    return max(nearest_format(rig.sensor).fastest_f_number * rig.converter, SMALLEST_POSSIBLE_F_NUMBER)
+def opens_to(backs: Backs, glass: Glass, focal_length_mm: Array) -> Array:
+    """F-numbers wide open, converters among them; those of the fastest lenses made for a sensor, where its lens does not say."""
+    made = np.maximum(backs.fastest_made * glass.factor, SMALLEST_POSSIBLE_F_NUMBER)
+    return np.where(glass.opens, glass.widest(focal_length_mm), made)

@@ -145,18 +145,27 @@ def is_at_close_limit(comparison: Comparison, rig: RigFigures) -> bool:
     )
 
 
+def _ends(comparison: Comparison, rig: RigFigures) -> tuple[float, float]:
+    """From where to where all must be sharp [m], from the lens."""
+    brief, subject_m = comparison.brief, rig.settings.subject_distance_m
+    return subject_m - (brief.sharp_front_m or 0.0), subject_m + (brief.sharp_behind_m or 0.0)
+
+
+def _number_for(rig: RigFigures, near: float, far: float) -> float:
+    """The f-number that holds both ends."""
+    s = rig.settings
+    return float(f_number_for_limits(s.focal_length_mm, s.object_distance_m, rig.frames.coc_mm, near, far))
+
+
 def _sharp(comparison: Comparison, rig: RigFigures) -> Demand | None:
-    brief, s = comparison.brief, rig.settings
-    if brief.sharp_front_m is None and brief.sharp_behind_m is None:
+    if not asks_range(comparison):
         return None
-    near = s.subject_distance_m - (brief.sharp_front_m or 0.0)
-    far = s.subject_distance_m + (brief.sharp_behind_m or 0.0)
+    s, (near, far) = rig.settings, _ends(comparison, rig)
     if rig.depth.near_m != rig.depth.near_m:
         return Demand("depth not known", {}, "sharp", nan, UNKNOWN)
     if near <= 0:
         return Demand("what must be sharp in front is behind the camera", {}, "sharp", inf, CANNOT)
-    needed = float(f_number_for_limits(s.focal_length_mm, s.object_distance_m, rig.frames.coc_mm, near, far))
-    missed = aperture_stops(needed, s.f_number)
+    missed = aperture_stops(_number_for(rig, near, far), s.f_number)
     short_near = rig.depth.near_m > near * (1 + TOLERANCE)
     short_far = rig.depth.far_m < far * (1 - TOLERANCE)
     if short_far and (not short_near or (rig.depth.behind_m / max(far - s.object_distance_m, 1e-12)) < 1):
@@ -170,12 +179,10 @@ def _sharp(comparison: Comparison, rig: RigFigures) -> Demand | None:
 
 def needed_for_depth(comparison: Comparison, rig: RigFigures) -> tuple[str, dict[str, Figure]]:
     """What stands in the way of the f-number that would hold the range, where no settings that this rig has do."""
-    brief, s = comparison.brief, rig.settings
-    near = s.subject_distance_m - (brief.sharp_front_m or 0.0)
-    far = s.subject_distance_m + (brief.sharp_behind_m or 0.0)
+    near, far = _ends(comparison, rig)
     if not near > 0 or rig.frames.coc_mm != rig.frames.coc_mm:
         return "", {}
-    needed = float(f_number_for_limits(s.focal_length_mm, s.object_distance_m, rig.frames.coc_mm, near, far))
+    needed = _number_for(rig, near, far)
     if not isfinite(needed):
         return "", {}
     figures = {"n": Figure(needed, "f-mark")}

@@ -123,9 +123,14 @@ class MountFit:
     room_mm: float | None
 
 
+def folded_mount(name: str) -> str:
+    """The name of a mount as it is compared: people mind neither its case nor its spaces."""
+    return " ".join(name.split()).casefold()
+
+
 def same_mount(one: str, other: str) -> bool:
-    """Whether two names are of one mount: people do not mind the case."""
-    return one.casefold() == other.casefold()
+    """Whether two names are of one mount."""
+    return folded_mount(one) == folded_mount(other)
 
 
 def mount_fit(

@@ -87,7 +87,7 @@ def codes(
     image: Array,
     timed: NDArray[np.bool_],
 ) -> dict[str, Array]:
-    """How far each demand is met; timed: whether it is known that the shutter is open too long, or is not."""
+    """How far each demand is met; timed: whether all is known that the shutter goes by."""
     codes = {}
     for key, value in short.items():
         codes[key] = np.where(value <= LEVEL_STOPS, DOES, np.where(value <= NEAR_STOPS, NEARLY, CANNOT))
@@ -103,7 +103,8 @@ def codes(
     codes["diffraction"] = np.where(known, codes["diffraction"], DOES)
     codes["focus"] = np.where(known | (short["focus"] == 0), codes["focus"], UNKNOWN)
     codes["focus"] = np.where(seen, codes["focus"], CANNOT)
-    codes["time"] = np.where(timed, codes["time"], UNKNOWN)
+    # what is too slow for what is known is so whatever else is
+    codes["time"] = np.where(timed | (codes["time"] == CANNOT), codes["time"], UNKNOWN)
     return codes
 
 

@@ -13,6 +13,7 @@ from cambrel.optics.backs import backs_of, opens_to
 from cambrel.optics.brief import Brief, Conventions, Hold
 from cambrel.optics.comparison import compare
 from cambrel.optics.figures import Array
+from cambrel.optics.glass import glass_of
 from cambrel.optics.missing import as_clean_iso
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.rig import LARGEST_F_NUMBER, Rig
@@ -48,7 +49,8 @@ def race(brief: Brief, rig: Rig, conventions: Conventions) -> Curve | None:
         or not isfinite(best.first.frames.coc_mm)
     ):
         return None
-    widest = opens_to(rig, s.focal_length_mm)
+    backs, glass = backs_of(brief, [rig], conventions), glass_of([rig.lens], [rig.converter])
+    widest = float(opens_to(backs, glass, np.array([s.focal_length_mm]))[0])
     smallest = max(min(rig.lens.smallest_f_number or SMALLEST_SHOWN, LARGEST_F_NUMBER) * rig.converter, widest)
     n = np.array(
         [
@@ -66,7 +68,6 @@ def race(brief: Brief, rig: Rig, conventions: Conventions) -> Curve | None:
     # past its fastest time a body stays at base ISO, behind a neutral density filter
     iso = np.maximum(base * at_base / seconds, base)
     # as many stops below the ISO that is as noisy as one may be
-    backs = backs_of(brief, [rig], conventions)
     clean = float(as_clean_iso(backs, cropped(backs.frames, asked.kept_side, conventions), conventions)[0])
     return Curve(n, np.asarray(limits.total_m), np.asarray(light.stops(clean, iso))) if isfinite(clean) else None
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from cambrel.optics.fit import folded_mount
 from cambrel.shelf.models import Adapter, Body, Converter, Lens, Mount
 
 NAMES_MOUNTS: dict[str, tuple[str, ...]] = {
@@ -16,11 +17,6 @@ NAMES_MOUNTS: dict[str, tuple[str, ...]] = {
     "codes": ("mount",),
 }
 """By section, the fields that hold the name of a mount, or several names."""
-
-
-def folded(name: str) -> str:
-    """A name as it is compared."""
-    return " ".join(name.split()).casefold()
 
 
 class Spellings:
@@ -36,14 +32,14 @@ class Spellings:
             (Adapter, "mount"),
         ):
             for name in model.objects.for_owner(owner).order_by("pk").values_list(field, flat=True):
-                self._known.setdefault(folded(name), name)
+                self._known.setdefault(folded_mount(name), name)
         self._known.pop("", None)
 
     def names(self) -> list[str]:
         return sorted(self._known.values(), key=str.casefold)
 
     def of(self, name: str) -> str:
-        return self._known.setdefault(folded(name), name) if name.strip() else name
+        return self._known.setdefault(folded_mount(name), name) if name.strip() else name
 
     def respelt(self, section: str, row: dict[str, Any]) -> dict[str, Any]:
         """A row of a file with its mounts as they are spelt here."""
