@@ -12,6 +12,7 @@ from math import ceil, floor, inf, isfinite, log2
 
 from cambrel.optics.best import AS_SET
 from cambrel.optics.comparison import Comparison, RigFigures, compare
+from cambrel.optics.marks import marks_of
 from cambrel.optics.noise_schools import NOISE_SCHOOLS
 from cambrel.optics.rangework import range_of
 from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, Figure, Sentence
@@ -61,11 +62,9 @@ def rounded(comparison: Comparison) -> Comparison:
         if not s.focusable:
             rigs.append(rig)
             continue
-        carrier, body = comparison.of(index).carrier, rig.body
-        lens, times = carrier.lens, carrier.converter
-        widest = None if s.widest_f_number != s.widest_f_number else s.widest_f_number / times
-        n = nearest_within(s.f_number / times, F_NUMBERS, widest, lens.smallest_f_number).typed
-        t = nearest_within(s.shutter_s, SHUTTERS, body.fastest_shutter_s, rig.slowest_shutter_s).typed
+        carrier, marks, body = comparison.of(index).carrier, marks_of(comparison.of(index)), rig.body
+        lens, times, n = carrier.lens, carrier.converter, marks.f_number
+        t = min(marks.shutter_s, SHUTTERS[-1].typed)
         wanted = s.iso * (n * times / s.f_number) ** 2 * s.shutter_s / t
         iso = nearest_within(wanted, ISOS, body.base_iso, body.ceiling_iso).typed
         rigs.append(

@@ -1,6 +1,7 @@
 """Why: every figure, flag and sentence of a bench opens what stands behind it, with this case's numbers, in place and as a page."""
 
 import re
+from collections import Counter
 from dataclasses import replace
 from html import unescape
 from urllib.parse import parse_qs, urlsplit
@@ -96,14 +97,16 @@ class WhyTests(TestCase):
                 self.assertIn(question.title, self.why(bench, convention=question.key))
 
     def test_every_verdict_says_on_what_it_rests(self):
-        met = set()
+        met = Counter()
         for slug in sample_briefs():
             bench = with_brief(home_bench(), slug)
             b = compare(bench.brief, bench.rigs, bench.hold, bench.conventions)
             for verdict in verdicts(b):
                 self.assertIn(verdict.key, RESTS_ON)
+                met[verdict.key] += 1
+                if met[verdict.key] > 2:
+                    continue  # the same why, of other figures
                 said = self.why(bench, verdict=verdict.key, rig=str(verdict.rigs[-1]) if verdict.rigs else "")
-                met.add(verdict.key)
                 self.assertIn(SAYS.get(verdict.key, ""), said)
                 for key in RESTS_ON[verdict.key]:
                     self.assertIn(WHYS[key].says, said)

@@ -64,9 +64,22 @@ def run(*arguments):
 
 
 class RestartTests(SimpleTestCase):
-    def setUp(self):
+    @classmethod
+    def setUpClass(cls):
+        super().setUpClass()
         shutil.rmtree(VAR, ignore_errors=True)
-        self.assertEqual(run("manage.py", "demo", "--prepare")[0], 0)
+        code, said = run("manage.py", "demo", "--prepare")
+        assert code == 0, said
+        with contextlib.closing(sqlite3.connect(DATABASE)) as made:
+            made.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+        cls.prepared = DATABASE.read_bytes()
+
+    def setUp(self):
+        for beside in VAR.glob(f"{DATABASE.name}*"):
+            beside.unlink()
+        shutil.rmtree(VAR / "backups", ignore_errors=True)
+        DATABASE.touch(mode=0o600)
+        DATABASE.write_bytes(self.prepared)
         self.live = sqlite3.connect(DATABASE)
         self.addCleanup(self.live.close)
 

@@ -3,13 +3,12 @@
 A judge returns `Verdict` objects by key: should is True, False, or None where a threshold is met to within rounding.
 """
 
-from math import hypot, inf, isfinite, isinf, log2, nan
+from math import inf, isfinite, log2, nan
 
 from cambrel.tests.truth.eye import length
 from cambrel.tests.truth.judged import (
     COVER,
     DEPTH,
-    EFFECTIVE,
     NEARLY,
     STOPS,
     VIEW,
@@ -21,6 +20,8 @@ from cambrel.tests.truth.judged import (
     over,
     stops,
 )
+from cambrel.tests.truth.judges_of_depth import depths
+from cambrel.tests.truth.judges_of_light import diffraction, lights
 from cambrel.tests.truth.special import special
 
 
@@ -143,9 +144,7 @@ def pair(a, b, flags):
     settings = {"f_a": a.f, "n_a": a.n, "f_b": b.f, "n_b": b.n}
     found["equivalent"] = _equivalent(p, both(alike, p.pupils_level, fits(a), fits(b)), settings)
     # in a's terms: the focal length that sees the same, with the same pupil
-    same_focal = (
-        1 / (1 / b.u + b.crop and 1 / b.u + a.crop / (b.v * b.crop)) if isfinite(b.u) else b.v * b.crop / a.crop
-    )
+    same_focal = 1 / (1 / b.u + a.crop / (b.v * b.crop))
     exactly, simply = same_focal / b.pupil, b.n * b.crop / a.crop
     found["same_picture"] = Judged(
         both(alike, p.same_view, no(p.pupils_level)),
@@ -188,7 +187,7 @@ def pair(a, b, flags):
         both(a.hold.lens == "equivalent", p.same_view, p.same_spot, apart(simple / b.f, VIEW)),
         {"error": abs(simple / b.f - 1), "simple": simple, "exact": b.f, "d": b.d / 1000},
     )
-    found |= _depths(p, flags) | _lights(p) | _diffraction(p) | _terms(p) | special(a, b, p.same_spot)
+    found |= depths(p, flags) | lights(p) | diffraction(p) | _terms(p) | special(a, b, p.same_spot)
     known = _known(a.body.weight_g, a.lens.weight_g) and _known(b.body.weight_g, b.lens.weight_g)
     if known and a.lens.widest and b.lens.widest:
         masses = a.body.weight_g + a.lens.weight_g, b.body.weight_g + b.lens.weight_g
@@ -214,270 +213,6 @@ def pair(a, b, flags):
 
 def _known(*values):
     return all(value is not None for value in values)
-
-
-def _kept(p):
-    """What is the same of all that depth goes by: what the sentence has of that, and how it is named; None where it stands at an edge."""
-    a, b = p.a, p.b
-    same = {
-        "same view": p.same_view,
-        "same size of the subject": both(no(p.same_view), no(apart(a.high / b.high, VIEW))),
-        "same spot": p.same_spot,
-        "same focal length": no(apart(b.f / a.f, VIEW)),
-        "same f-number": no(over(abs(stops(b.n, a.n)), STOPS)),
-    }
-    if None in same.values():
-        return (), ""
-    held = ", ".join(word for word, is_same in same.items() if is_same)
-    return (("Kept the same: {held}",) if held else ("Nothing was kept the same",)), held
-
-
-def _depths(p, flags):
-    a, b, found = p.a, p.b, {}
-    totals = {"total_a": a.total, "total_b": b.total, "near_a": a.near, "near_b": b.near}
-    if not p.depth_known:
-        found["depth"] = Judged(False)
-    elif p.depth_level is None:
-        found["depth"] = Judged(None)
-    elif p.depth_level:
-        found["depth"] = Judged(both(isfinite(a.total), no(p.same_spot)), totals, has=("is the same",))
-    else:
-        kept, held = _kept(p)
-        if isfinite(a.total) and isfinite(b.total):
-            words = {"word": "more" if b.total > a.total else "less"}
-            found["depth"] = Judged(True, totals | {"times": b.total / a.total}, words, has=kept)
-        else:
-            ends = a.far if isfinite(a.far) else b.far
-            word = "Both" if a.total == b.total else "{b} is sharp from" if b.total == inf else "{b} is sharp only"
-            found["depth"] = Judged(True, totals | ({"far": ends} if isfinite(ends) else {}), {}, has=(word, *kept))
-        if held:
-            found["depth"].words["held"] = held
-    soft = [eye.background > eye.c * (1 + 1e-9) for eye in (a, b)]
-    known = a.c == a.c and b.c == b.c
-    sides = {"share_a": a.background / a.diagonal, "share_b": b.background / b.diagonal}
-    sides["times"] = sides["share_b"] / sides["share_a"] if p.blur == p.blur else nan
-    found["background_blur"] = Judged(
-        over(abs(p.blur), STOPS),
-        sides,
-        {
-            "word": "more" if p.blur > 0 else "less",
-            **({"soft": (b if soft[1] else a).index} if known and soft[0] != soft[1] else {}),
-        },
-        has=("looks sharp on both",) if known and not any(soft) else (),
-        lacks=() if known and not any(soft) else ("sharp on both",) if known else ("looks sharp", "soft"),
-    )
-    ratio = nan if a.total == b.total == inf else b.total / a.total
-    size = b.diagonal / a.diagonal
-    found["same_lens_depth"] = Judged(
-        both(
-            a.hold.lens == "same",
-            p.same_spot,
-            no(over(abs(stops(b.n, a.n)), STOPS)),
-            no(apart(b.c / a.c / size, DEPTH)) if a.c == a.c and b.c == b.c else False,
-            apart(ratio, DEPTH),
-            (ratio < 1) == (size < 1),
-        ),
-        {"n": a.n, "times": max(size, 1 / size)},
-        {"small": (b if size < 1 else a).index},
-    )
-    front_a, front_b = a.u / 1000 - a.near, b.u / 1000 - b.near
-    found["depth_overshoot"] = Judged(
-        both(bool(flags["depth_overshoot"]), apart(front_b / front_a, DEPTH), front_b > front_a, isinf(b.far)),
-        {"front_a": front_a, "front_b": front_b, "u": b.u / 1000},
-    )
-    return found | _gap(p)
-
-
-def _gap(p):
-    """Which of the sentences about the setting, or the lens, that would make a's picture on b is true."""
-    from cambrel.optics.formats import FORMATS
-
-    a, b = p.a, p.b
-    keys = ("cannot_exist", "no_such_lens", "gap")
-    speaks = both(p.same_spot, no(p.pupils_level))
-    v = a.v * a.crop / b.crop
-    focal = v / (1 + v / a.u) if isfinite(a.u) else v
-    n = focal / a.pupil
-    nearest = min(FORMATS.values(), key=lambda f: abs(hypot(f.width_mm, f.height_mm) / _whole(b) - 1))
-    low, high = b.range
-    end = min(max(focal, low), high)
-    figures = {"f": focal, "n": n}
-    slower = over(stops(nearest.fastest_f_number, n), STOPS)
-    if abs(n - 0.5) < 1e-7 or slower is None:
-        return {key: Judged(None) for key in keys}
-    key = "cannot_exist" if n < 0.5 else "no_such_lens" if slower else "gap"
-    found = {other: Judged(False) for other in keys}
-    if key != "gap":
-        found[key] = Judged(speaks, figures)
-        return found
-    out, short, shut = apart(end / focal, VIEW), over(stops(b.widest(end), n), STOPS), over(stops(n, b.smallest), STOPS)
-    if isfinite(b.smallest) is False:
-        shut = False
-    if out:
-        found[key] = Judged(
-            speaks,
-            figures | {"end": end},
-            {"goes": "wide" if end > focal else "long"},
-            has=("its lens goes",),
-            lacks=("set {b}",),
-        )
-    elif out is None or short is None or shut is None:
-        found[key] = Judged(None)
-    elif short:
-        found[key] = Judged(
-            speaks, figures | {"widest": b.widest(end), "stops": stops(b.widest(end), n)}, lacks=("set {b}",)
-        )
-    elif shut:
-        found[key] = Judged(
-            speaks, figures | {"smallest": b.smallest, "stops": stops(n, b.smallest)}, lacks=("set {b}",)
-        )
-    else:
-        reached = {"f": end, "n": min(max(n, b.widest(end)), b.smallest)}
-        word = ("depth",) if p.circles is False else ()
-        found[key] = Judged(speaks, reached, has=("set {b}",), lacks=word)
-    return found
-
-
-def _whole(eye):
-    sensor = eye.rig.sensor
-    return hypot(sensor.width_mm, sensor.height_mm)
-
-
-def _lights(p):
-    a, b, found = p.a, p.b, {}
-    total = log2(b.shots * b.exposure * b.area / (a.shots * a.exposure * a.area))
-    level = no(over(abs(total), STOPS))
-    right = both(*(no(over(abs(eye.error), STOPS)) for eye in (a, b)))
-    looks = a.iso_as_noisy_as(b.snr()) if right else nan
-    found["total_light"] = Judged(
-        True,
-        {"stops": abs(total), "iso_b": b.iso, "times": b.area / a.area} | ({"looks": looks} if looks == looks else {}),
-        {"word": "more" if total > 0 else "less"} if level is False else {},
-        has=("gather the same light",) if level else (),
-        lacks=("gather the same",) if level is False else (),
-    )
-    if right is False or looks != looks:
-        found["total_light"].lacks += ("noisy", "clean", "seen", "disturbs")
-    elif right:
-        _noise(found["total_light"], a, b, total)
-    bright = log2(b.exposure * b.iso / (a.exposure * a.iso))
-    advised = a.hold.exposure != "own" and no(over(abs(a.error), STOPS))
-    body, wanted_t, wanted_iso = b.body, b.t / 2**bright, b.iso / 2**bright
-    by_t = within(wanted_t, body.fastest_shutter_s, b.slowest_s)
-    by_iso = within(wanted_iso, body.base_iso, body.ceiling_iso)
-    cure = by_t if a.hold.exposure == "shutter" else by_iso
-    found["brightness"] = Judged(
-        over(abs(bright), STOPS),
-        {
-            "stops": abs(bright),
-            "filter": abs(bright),
-            "shutter": wanted_t,
-            "iso": wanted_iso,
-            "iso_end": b.iso,
-            "t_end": b.t,
-        },
-        {"word": "brighter" if bright > 0 else "darker"},
-        lacks=(("would take",) if advised is False else ())
-        + (("{shutter}", "{iso}") if cure is False else ())
-        + (("ND",) if bright < 0 else ()),
-    )
-    pixels, whole = stops(b.snr_pixel(), a.snr_pixel()), stops(b.snr_picture(b.exposure), a.snr_picture(a.exposure))
-    cleaner, noisier = (b, a) if whole > 0 else (a, b)
-    found["noise_schools"] = Judged(
-        both(over(abs(pixels), STOPS), over(abs(whole), STOPS), pixels * whole < 0) if pixels == pixels else False,
-        {"more": cleaner.pixels, "fewer": noisier.pixels},
-        {"clean": cleaner.index, "noisy": noisier.index},
-    )
-    if found["noise_schools"].should and not cleaner.pixels > noisier.pixels:
-        found["noise_schools"] = Judged(False)  # its reason would be false
-    between = stops(b.effective, a.effective)
-    found["effective_f_number"] = Judged(
-        both(a.hold.aperture == "f_number", a.n == b.n, over(abs(between), EFFECTIVE)),
-        {"n": a.n, "ne_a": a.effective, "ne_b": b.effective, "stops": abs(between)},
-    )
-    return found
-
-
-def _noise(judged, a, b, total):
-    """What is said of noise: which is cleaner, whether it follows the light, and whether anybody sees it."""
-    cleaner = 2 * log2(b.snr() / a.snr())
-    alike, beside = no(over(abs(cleaner), STOPS)), over(abs(cleaner - total), STOPS)
-    if alike is None or beside is None:
-        return
-    pixel = a.terms.noise == "pixel"
-    judged.has += ("ixel by pixel",) if pixel else ()
-    judged.lacks += () if pixel else ("ixel by pixel",)
-    judged.has += ("equally clean",) if alike else ("as noisy as {a} at {looks}",)
-    judged.lacks += ("as noisy", "sees", "seen", "disturbs") if alike else ("equally clean",)
-    # noise is what light there is, how much of it is counted, among how many pixels it is shared, and what reading them adds
-    counted = log2(
-        b.body.quantum_efficiency * 2**b.body.offset_stops / (a.body.quantum_efficiency * 2**a.body.offset_stops)
-    )
-    shared = log2(a.pixels / b.pixels) if pixel else 0.0
-    reasons = {
-        "counts more of its light": counted,
-        "fewer pixels": shared,
-        "reading its pixels": cleaner - total - counted - shared,
-    }
-    up = cleaner > total
-    ranked = sorted(reasons, key=lambda key: reasons[key] if up else -reasons[key])
-    if beside and abs(reasons[ranked[-1]] - reasons[ranked[-2]]) > 1e-6:
-        judged.has += (ranked[-1],)
-        judged.figures["whose"] = (b if up else a).index
-    elif not beside:
-        judged.lacks += tuple(reasons)
-    if alike:
-        return
-    states, thresholds = {a.noise, b.noise}, (a.terms.seen_snr, a.terms.disturbing_snr)
-    if any(over(eye.snr(), edge) is None for eye in (a, b) for edge in thresholds):
-        return
-    said = {"clean": "nobody sees the difference", "seen": "The difference is seen", "disturbing": "disturbs"}
-    worst = "disturbing" if "disturbing" in states else "seen" if "seen" in states else "clean"
-    judged.has += (said.pop(worst),)
-    judged.lacks += tuple(said.values())
-    judged.words["at"] = "at 100 percent" if pixel else "at this size"
-    judged.figures["noisier"] = (a if a.snr() < b.snr() else b).index
-
-
-def within(value, low, high):
-    """Whether a body has a setting; not judged at the very end of its range."""
-    for end in (low, high):
-        if end is not None and abs(value / end - 1) < 1e-6:
-            return None
-    return (low is None or value >= low) and (high is None or value <= high)
-
-
-def _diffraction(p):
-    a, b = p.a, p.b
-    past = [over(eye.airy / eye.c, 1.0) if eye.c == eye.c else False for eye in (a, b)]
-    soft, clean = (b, a) if past[1] else (a, b)
-    ratio = (soft.airy / soft.diagonal) / (clean.airy / clean.diagonal)
-    small = b if b.diagonal < a.diagonal else a
-    early = max(
-        small.airy / small.c if small.c == small.c else 0,
-        small.airy / (2 * small.pitch) if small.pitch == small.pitch else 0,
-    )
-    return {
-        "diffraction_trap": Judged(
-            None
-            if None in past
-            else both(past[0] != past[1], no(over(abs(stops(b.n, a.n)), STOPS)), over(stops(ratio, 1), STOPS)),
-            {"n": a.n, "times": ratio},
-            {"soft": soft.index, "clean": clean.index},
-        ),
-        "equal_diffraction": Judged(
-            both(
-                apart(b.crop / a.crop, VIEW),
-                p.same_view,
-                p.same_spot,
-                p.pupils_level,
-                over(early, 1.0) if small.c == small.c and small.pitch == small.pitch else None,
-                no(over(abs(stops(b.airy / b.diagonal, a.airy / a.diagonal)), STOPS)),
-            ),
-            {"n_a": a.n, "n_b": b.n},
-            {"small": small.index},
-        ),
-    }
 
 
 def _terms(p):

@@ -21,7 +21,7 @@ from cambrel.tests.truth.demands import contrast
 from cambrel.tests.truth.demands import demands as demands_of
 from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.judged import STOPS, WEIGHT, over
-from cambrel.tests.truth.test_truth import BENCHES, UGLY, parts_of, parts_of_check
+from cambrel.tests.truth.said import BENCHES, UGLY, parts_of, parts_of_check
 
 CLOSE = 1e-7
 KNOWN = json.loads((Path(__file__).parent / "sentences.json").read_text())

@@ -12,8 +12,8 @@ from cambrel.optics.choosing import choose, is_as_good, lead
 from cambrel.optics.glass import glass_of
 from cambrel.optics.sureness import changed, falls_by, lifted_by
 from cambrel.tests.truth.benches import spread
+from cambrel.tests.truth.said import BENCHES
 from cambrel.tests.truth.test_choosing import ROUNDS, rounds, scored
-from cambrel.tests.truth.test_truth import BENCHES
 
 
 def things_currency(key, things, bag):
@@ -25,7 +25,7 @@ def things_currency(key, things, bag):
 class ChangingTests(TestCase):
     def test_a_change_gains_what_the_kit_with_it_makes_more(self):
         met = Counter()
-        for seed, random, pictures, kits, conventions in rounds(ROUNDS if BENCHES >= 1000 else 8):
+        for seed, random, pictures, kits, conventions in rounds(ROUNDS if BENCHES >= 1000 else 6):
             rigs, offered_rigs = kits[0][:2], [rig for other in kits[1:] for rig in other][:4]
 
             def thing(is_body, random=random):

@@ -32,8 +32,8 @@ from cambrel.optics.status import Status
 from cambrel.optics.sureness import changed, sure_of
 from cambrel.optics.trades import Kit, says_better, says_first, says_trade
 from cambrel.tests.truth.benches import a_bench, a_rig, spread
+from cambrel.tests.truth.said import BENCHES, UGLY
 from cambrel.tests.truth.test_at_best import Sight
-from cambrel.tests.truth.test_truth import BENCHES, UGLY
 
 ROUNDS = max(24, BENCHES // 30)
 

@@ -13,7 +13,7 @@ from cambrel.optics.quantities import DomainError
 from cambrel.tests.truth.benches import a_bench, spread
 from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.judged import over
-from cambrel.tests.truth.test_truth import BENCHES, UGLY
+from cambrel.tests.truth.said import BENCHES, UGLY
 
 
 def close_up_benches():

@@ -13,7 +13,7 @@ from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS
 from cambrel.tests.truth.demands import ORDER, demands, missed_by
 from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.judged import STOPS
-from cambrel.tests.truth.test_truth import BENCHES, benches
+from cambrel.tests.truth.said import BENCHES, benches
 
 CURABLE = {
     "focus",

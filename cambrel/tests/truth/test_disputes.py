@@ -12,8 +12,8 @@ from cambrel.optics.brief import Conventions
 from cambrel.optics.comparison import Body, compare
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.tests.truth.eye import Eye
+from cambrel.tests.truth.said import UGLY
 from cambrel.tests.truth.test_drills import SCHOOLS
-from cambrel.tests.truth.test_truth import UGLY
 
 
 def choices():

@@ -15,8 +15,8 @@ from cambrel.optics.quantities import DomainError
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS
 from cambrel.tests.truth.benches import a_bench
 from cambrel.tests.truth.eye import Eye
+from cambrel.tests.truth.said import BENCHES, UGLY
 from cambrel.tests.truth.test_at_best import Sight
-from cambrel.tests.truth.test_truth import BENCHES, UGLY
 
 SEEDS = max(150, BENCHES // 5)
 

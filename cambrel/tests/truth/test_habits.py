@@ -24,7 +24,7 @@ from cambrel.optics.habits import (
     usual_focal,
 )
 from cambrel.optics.stops import F_NUMBERS, ISOS
-from cambrel.tests.truth.test_truth import BENCHES, UGLY
+from cambrel.tests.truth.said import BENCHES, UGLY
 
 SEEDS = max(120, BENCHES // 4)
 LENSES = ("Tarn 24-70 mm f/2.8", "Tarn 70-300 mm f/4.5-5.6", "Tarn 50 mm f/1.8")

@@ -8,7 +8,7 @@ from cambrel.learn.mental import FULL_STOPS, ISO_MARKS, factor_words, honest, st
 from cambrel.optics.formats import FORMATS
 from cambrel.optics.ladder import FACTORS, SIMPLE, f_number_rungs, iso_rungs, ladder
 from cambrel.optics.quantities import DomainError
-from cambrel.tests.truth.test_truth import UGLY
+from cambrel.tests.truth.said import UGLY
 
 RATIOS = sorted(
     {

@@ -27,9 +27,9 @@ from cambrel.optics.proving import (
 )
 from cambrel.optics.quantities import DomainError
 from cambrel.tests.truth.eye import Eye
+from cambrel.tests.truth.said import BENCHES, UGLY
 from cambrel.tests.truth.test_at_best import Sight
 from cambrel.tests.truth.test_fieldwork import benches
-from cambrel.tests.truth.test_truth import BENCHES, UGLY
 
 
 def seen(taken, what, index):

@@ -15,8 +15,8 @@ from cambrel.tests.truth.benches import a_bench
 from cambrel.tests.truth.demands import held_stops
 from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.judged import STOPS, over
+from cambrel.tests.truth.said import BENCHES, UGLY
 from cambrel.tests.truth.sphere import worst
-from cambrel.tests.truth.test_truth import BENCHES, UGLY
 
 
 def eyes_of(most, **changes):

@@ -20,10 +20,10 @@ from cambrel.optics.verdicts.special import lighter_close_up
 from cambrel.tests.truth.benches import a_bench, spread
 from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.judged import STOPS, over
+from cambrel.tests.truth.said import UGLY
 from cambrel.tests.truth.special import special
 from cambrel.tests.truth.sphere import moved, worst
 from cambrel.tests.truth.test_shutter_and_range import eyes_of
-from cambrel.tests.truth.test_truth import UGLY
 
 
 class SpecialPanelTests(TestCase):

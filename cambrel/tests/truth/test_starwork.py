@@ -12,8 +12,8 @@ from cambrel.optics.quantities import DomainError
 from cambrel.optics.starwork import says_stars, starlight
 from cambrel.tests.truth.benches import a_bench
 from cambrel.tests.truth.eye import Eye
+from cambrel.tests.truth.said import BENCHES, UGLY
 from cambrel.tests.truth.sphere import moved, worst
-from cambrel.tests.truth.test_truth import BENCHES, UGLY
 
 NEAR = 1e-3
 """Within so much of a threshold a small step does not decide."""

@@ -4,10 +4,7 @@ A few hundred benches run with the other tests; `make truth` runs some thousands
 """
 
 import json
-import os
-import re
 from collections import Counter
-from functools import lru_cache
 from itertools import combinations
 from math import inf, isfinite, log2
 from pathlib import Path
@@ -20,24 +17,18 @@ from cambrel.optics.comparison import compare
 from cambrel.optics.fulfilment import fulfilment
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.reference import make_reference
-from cambrel.optics.verdicts.ranking import found as found_anew
 from cambrel.optics.verdicts.ranking import ranked
 from cambrel.optics.verdicts.registry import PAIR_RULES, RIG_RULES, WHOLE_RULES
 from cambrel.optics.verdicts.sharp import NAMES, what_limits
 from cambrel.tests.truth.alone import alone
-from cambrel.tests.truth.benches import a_bench
 from cambrel.tests.truth.demands import CANNOT, DOES, NEARLY, UNKNOWN, demands
 from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.judged import STOPS, Judged, over
 from cambrel.tests.truth.judges import pair
+from cambrel.tests.truth.said import BENCHES, UGLY, benches, found, parts_of, parts_of_check
 from cambrel.tests.truth.settling import unsettled
 
-BENCHES = int(os.environ.get("CAMBREL_TRUTH_BENCHES", 200))
 CLOSE = 1e-6
-UGLY = re.compile(
-    r"\bnan\b|\binf\b|None|\{|\}|  |\d[eE][+-]?\d|(?<![\d.])1\.00?\u00a0times|(?<![\d.])0\u00a0stops"
-    r"|\ba (?:8|11\b|18\b|f/)|\ba \d\u00a0stops|−0(?![\d.])"
-)
 AGAINST = (
     ("equivalent", "same_picture"), ("equivalent", "gap"), ("equivalent", "no_such_lens"), ("equivalent", "cannot_exist"),
     ("equivalent", "view"), ("same_picture", "view"), ("shape", "view"), ("equivalent", "diffraction_trap"),
@@ -51,59 +42,6 @@ ASKED = (
     "{a} can take this picture as set. {b} cannot", "{a} can take this picture as set. {b} just falls short",
     "{a} just falls short of this picture as set. {b} does not come near",
 )  # fmt: skip
-
-
-def parts_of(text):
-    """The sentences of a verdict, each as it was read through."""
-    return re.split(r"(?<=\.) ", re.sub(r"\{(rig|part)_\d\}", r"{\1}", text))
-
-
-def parts_of_check(text):
-    """What is missed, and apart from it the settings that would cure it."""
-    said, cure, rest = text.partition("; ")
-    return [said, cure + rest] if "_then}" in rest or "focus at" in rest else [text]
-
-
-KEPT = 512
-"""So many benches are worked out once for all tests: all of a few hundred, of some thousands none."""
-
-
-@lru_cache(maxsize=KEPT)
-def bench(seed):
-    try:
-        return compare(*a_bench(seed))
-    except DomainError:
-        return None
-
-
-def benches():
-    for seed in range(BENCHES):
-        compared = bench(seed)
-        if compared is not None:
-            yield seed, compared
-
-
-class _Same:
-    """A comparison, the same as itself alone."""
-
-    def __init__(self, compared):
-        self.compared = compared
-
-    def __hash__(self):
-        return id(self.compared)
-
-    def __eq__(self, other):
-        return self.compared is other.compared
-
-
-@lru_cache(maxsize=KEPT)
-def _found(same):
-    return found_anew(same.compared)
-
-
-def found(compared):
-    """All that is said of a comparison, before it is put into an order."""
-    return _found(_Same(compared))
 
 
 class TruthTests(TestCase):

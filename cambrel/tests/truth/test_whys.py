@@ -15,7 +15,7 @@ from cambrel.optics.quantities import DomainError
 from cambrel.optics.verdicts import RESTS_ON, verdicts
 from cambrel.optics.whys import LIMITS, SPECIAL, WHYS, value_of, worked
 from cambrel.tests.truth.benches import a_bench
-from cambrel.tests.truth.test_truth import BENCHES, UGLY
+from cambrel.tests.truth.said import BENCHES, UGLY
 from cambrel.wording.workings import SYMBOL, written
 
 WITHOUT = {"width", "height", "f_number", "distance", "focus", "looks_like", "ceiling", "mtf50", "price"}
