@@ -20,8 +20,9 @@ from cambrel.fields import NameForm
 from cambrel.links import LinkError, bench_address, decode, encode_brief
 from cambrel.optics.comparison import compare
 from cambrel.optics.quantities import DomainError
+from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
-from cambrel.owners.undo import last_change, recorded
+from cambrel.owners.undo import StaleError, last_change, recorded
 from cambrel.wording import LETTERS
 
 MODELS = {"comparisons": SavedComparison, "pictures": SavedBrief}
@@ -33,13 +34,20 @@ def _name(request: Request, otherwise: Any) -> tuple[Any, ...]:
     return (form.cleaned_data["name"], "") if form.is_valid() else (otherwise, form.errors["name"][0])
 
 
+DAMAGED = "damaged: it cannot be opened any more"
+
+
 @login_required
 @require_safe
 def saved_list(request: Request) -> HttpResponseBase:
     """All that the owner has saved: comparisons with what is on each bench, pictures with what is in them."""
     comparisons, pictures = [], []
     for record in SavedComparison.objects.for_owner(request.user):
-        bench = record.bench()
+        try:
+            bench = record.bench()
+        except LinkError:
+            comparisons.append({"record": record, "form": _named(record), "says": DAMAGED})
+            continue
         rigs = [(LETTERS[i], slot.body_name, slot.lens_name) for i, slot in enumerate(bench.slots)]
         about = {
             "record": record,
@@ -50,7 +58,11 @@ def saved_list(request: Request) -> HttpResponseBase:
         }
         comparisons.append(about)
     for record in SavedBrief.objects.for_owner(request.user):
-        bench = home_bench().with_task(record.task())
+        try:
+            bench = home_bench().with_task(record.task())
+        except LinkError:
+            pictures.append({"record": record, "form": _named(record), "says": DAMAGED})
+            continue
         says = f"{bench.background_name} behind" if bench.background_name else ""
         pictures.append({"record": record, "form": _named(record), "says": says, "address": bench_address(bench)})
     context = {
@@ -66,6 +78,7 @@ def _named(record: Any) -> Any:
 
 @login_required
 @require_POST
+@pressed_once
 def save(request: Request, what: str) -> HttpResponseBase:
     """Keep a bench, or the picture that it is about, under a name."""
     model = _model(what)
@@ -115,15 +128,17 @@ def rename(request: Request, what: str, pk: int) -> HttpResponseBase:
     name, problem = _name(request, record.name)
     if problem:
         messages.error(request, problem)
-    elif request.POST.get("version") != str(record.version):
-        messages.error(
-            request, f"It has been renamed to “{record.name}” meanwhile. To call it “{name}”, rename it once more."
-        )
     elif name != record.name:
-        with recorded(request.user, f"Renamed “{record.name}” to “{name}”") as change:
-            change.touch(record)
-            record.called(name)
-            record.save()
+        try:
+            with recorded(request.user, f"Renamed “{record.name}” to “{name}”") as change:
+                now = change.fresh(record)
+                if request.POST.get("version") != str(now.version):
+                    raise StaleError
+                now.called(name)
+                change.save(now)
+        except StaleError:
+            told = f"It has been renamed to “{now.name}” meanwhile. To call it “{name}”, rename it once more."
+            messages.error(request, told)
     return redirect("bench:saved")
 
 
@@ -149,6 +164,5 @@ def duplicate(request: Request, what: str, pk: int) -> HttpResponseBase:
 def delete(request: Request, what: str, pk: int) -> HttpResponseBase:
     record = _own(request, what, pk)
     with recorded(request.user, f"Deleted “{record.name}”") as change:
-        change.touch(record)
-        record.delete()
+        change.remove(record)
     return redirect("bench:saved")

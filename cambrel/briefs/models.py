@@ -6,7 +6,7 @@ from typing import Any
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
-from cambrel.links import decode_brief, encode_brief
+from cambrel.links import LinkError, decode_brief, encode_brief
 from cambrel.owners.models import Saved
 
 
@@ -20,7 +20,16 @@ class SavedBrief(Saved):
     def called(self, name: str) -> None:
         """Its name goes along in the value, so that a bench says which picture it is about."""
         super().called(name)
-        self.token = encode_brief(replace(self.task(), name=name))
+        task = self.sound_task()
+        if task is not None:
+            self.token = encode_brief(replace(task, name=name))
+
+    def sound_task(self) -> Any:
+        """What is to be made; None where the record is damaged."""
+        try:
+            return self.task()
+        except LinkError:
+            return None
 
     def task(self) -> Any:
         """What is to be made."""

@@ -61,8 +61,9 @@ def tasks_of(owner: Any) -> list[Wanted]:
     for sample in sample_briefs().values():
         found.append(Wanted(sample.slug, _framed(sample.task, sample.framed_m), sample.note))
     for saved in SavedBrief.objects.for_owner(owner)[:MOST_SAVED] if owner.is_authenticated else ():
-        task = replace(saved.task(), name=saved.name)
-        found.append(Wanted(f"own-{saved.pk}", _framed(task, saved.framed_m)))
+        task = saved.sound_task()
+        if task is not None:
+            found.append(Wanted(f"own-{saved.pk}", _framed(replace(task, name=saved.name), saved.framed_m)))
     return [_from_lens(one) for one in found][:MOST_PICTURES]
 
 

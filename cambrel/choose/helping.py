@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Iterator
 from dataclasses import dataclass
 from hashlib import sha256
@@ -12,6 +13,7 @@ import numpy as np
 from django.core.cache import cache
 
 from cambrel import wording
+from cambrel.bounds.lanes import Lane, OverrunError
 from cambrel.choose.deciding import Decision
 from cambrel.choose.musts import Musts
 from cambrel.choose.packing import Packed, Shelf, pairs_of, taken_by, thing_of
@@ -23,6 +25,7 @@ from cambrel.optics.rig import Lens, Rig
 from cambrel.optics.sureness import falls_by, lifted_by
 from cambrel.owners.undo import shelf_version
 
+LANE = Lane("helping")
 KEPT_S = 3600
 MOST_TRIED = 2000
 """Lenses of a shelf for which it is tried how sure staying is."""
@@ -65,19 +68,24 @@ def helped(decision: Decision, owner: Any, musts: Musts) -> Iterator[tuple[float
     if known is not None:
         yield 1.0, known
         return
-    shelf, loose = Shelf(owner), loose_of(owner)
-    kits = [kit for kit in decision.kits if not kit.key.endswith("*")]
-    made = []
-    for number, kit in enumerate(kits):
-        offers = _Offers(kit, shelf, loose, musts, decision.needed)
-        steps = search(decision.pictures, kit.optics, offers.offered, offers.rigs_of, decision.conventions)
-        for done, found in steps:
-            if found is None:
-                yield (number + done) / len(kits), None
-            else:
-                made.append(offers.helped(found, decision))
-    cache.set(key, made, KEPT_S)
-    yield 1.0, made
+    with LANE.turn() as until:
+        known = cache.get(key)  # somebody may have asked for the same
+        if known is None:
+            shelf, loose = Shelf(owner), loose_of(owner)
+            kits = [kit for kit in decision.kits if not kit.key.endswith("*")]
+            known = []
+            for number, kit in enumerate(kits):
+                offers = _Offers(kit, shelf, loose, musts, decision.needed)
+                steps = search(decision.pictures, kit.optics, offers.offered, offers.rigs_of, decision.conventions)
+                for done, found in steps:
+                    if time.monotonic() > until:
+                        raise OverrunError(LANE.door.says)
+                    if found is None:
+                        yield (number + done) / len(kits), None
+                    else:
+                        known.append(offers.helped(found, decision))
+            cache.set(key, known, KEPT_S)
+    yield 1.0, known
 
 
 def _key(decision: Decision, owner: Any, musts: Musts) -> str:

@@ -18,12 +18,14 @@ from cambrel.choose.since import changed_since
 from cambrel.conventions.preferred import preferred_by
 from cambrel.links.choices import LONGEST_KEPT, decode_choice
 from cambrel.links.tokens import LinkError
+from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import recorded
 
 
 @login_required
 @require_POST
+@pressed_once
 def keep(request: Request) -> HttpResponseBase:
     """Keep a decision with its kits and pictures as they are."""
     form = KeepForm(request.POST)
@@ -62,6 +64,5 @@ def forget(request: Request, pk: int) -> HttpResponseBase:
     """Throw a decision away; it can be undone."""
     record = get_object_or_404(KeptDecision.objects.for_owner(request.user), pk=pk)
     with recorded(request.user, f"Threw away the decision “{record.name}”") as change:
-        change.touch(record)
-        record.delete()
+        change.remove(record)
     return redirect("choose:choose")

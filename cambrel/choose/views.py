@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator
+from itertools import chain
 from typing import Any
 
 from django.http import JsonResponse, StreamingHttpResponse
@@ -43,8 +44,11 @@ def helping(request: Request) -> HttpResponseBase:
     except LinkError as error:
         return JsonResponse({"says": str(error)}, status=400)
 
+    steps = helped(asked.decision, gear_owner(request.user), asked.musts)
+    begun = next(steps)  # whoever would have to wait too long is told so before anything is sent
+
     def lines() -> Iterator[str]:
-        for done, found in helped(asked.decision, gear_owner(request.user), asked.musts):
+        for done, found in chain([begun], steps):
             told: dict[str, Any] = {"done": round(done, 3)}
             if found is not None:
                 told["html"] = render_to_string("choose/_help.html", {"looked": found})

@@ -1,6 +1,6 @@
 """The page of the conventions and units: each school with its reason and what it changes."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from django import forms
@@ -16,7 +16,7 @@ from cambrel.conventions.questions import question as question_of
 from cambrel.fields import QuantityField, write_as
 from cambrel.owners.models import Preferences
 from cambrel.owners.requests import Request
-from cambrel.owners.undo import last_change, recorded
+from cambrel.owners.undo import StaleError, last_change, recorded
 from cambrel.widgets import Explained
 
 
@@ -61,17 +61,29 @@ class PreferencesForm(forms.Form):
 @login_required
 def home(request: Request) -> HttpResponse:
     """Keep the format in whose terms the reader thinks, chosen in place beside the figures."""
-    record = Preferences.objects.for_owner(request.user).first() or Preferences()
     chosen = request.POST.get("home", "")
     if chosen not in (question_of("home").schools or {}):
         return HttpResponse("There is no such format.", status=422, content_type="text/plain; charset=utf-8")
     with recorded(request.user, "Changed the format of equivalents") as change:
-        if record.pk:
-            change.touch(record)
-        record.owner, record.answers = request.user, {**record.answers, "home": chosen}
-        record.save()
-        change.created(record)
+        _answer(request.user, change, lambda answers: {**answers, "home": chosen})
     return HttpResponse(status=204, headers={"HX-Trigger": "home-kept"})
+
+
+def _answer(owner: Any, change: Any, answered: Callable[[Any], Any], seen: str | None = None) -> None:
+    """Put other answers into the preferences as they are now.
+
+    Raises
+        StaleError where they are not those that were seen
+    """
+    record = Preferences.objects.for_owner(owner).first()
+    if seen is not None and seen != (str(record.version) if record else ""):
+        raise StaleError
+    if record is None:
+        change.created(Preferences.objects.create(owner=owner, answers=answered({})))
+    else:
+        change.touch(record)
+        record.answers = answered(record.answers)
+        change.save(record)
 
 
 @require_http_methods(["GET", "HEAD", "POST"])
@@ -85,20 +97,16 @@ def conventions(request: Request) -> HttpResponseBase:
     status = 200
     if sent is not None and not form.is_valid():
         status = 422
-    elif sent is not None and sent.get("version", "") != version:
-        told = (
-            f"They have been changed meanwhile: {form.apart()}. Yours stand below; press Keep to put them over those."
-        )
-        messages.error(request, told)
-        status = 409
     elif sent is not None:
-        with recorded(request.user, "Changed the conventions") as change:
-            if record.pk:
-                change.touch(record)
-            record.owner, record.answers = request.user, form.cleaned_data
-            record.save()
-            change.created(record)
-        messages.success(request, "Kept. It holds everywhere from now on; links keep their own.")
-        return redirect("conventions:page")
+        try:
+            with recorded(request.user, "Changed the conventions") as change:
+                _answer(request.user, change, lambda _: form.cleaned_data, sent.get("version", ""))
+        except StaleError:
+            told = f"They have been changed meanwhile: {form.apart()}. Yours stand below; press Keep to put them over those."
+            messages.error(request, told)
+            status = 409
+        else:
+            messages.success(request, "Kept. It holds everywhere from now on; links keep their own.")
+            return redirect("conventions:page")
     context = {"form": form, "version": version, "last_change": last_change(request.user)}
     return render(request, "conventions/page.html", context, status=status)

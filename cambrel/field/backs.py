@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterable, Mapping
 from dataclasses import asdict
 from datetime import datetime
@@ -10,6 +9,7 @@ from math import inf, log2
 from typing import Any
 
 from cambrel import wording
+from cambrel.bounds.documents import read_json
 from cambrel.field.planning import MEASURED, Plan
 from cambrel.optics.fieldwork import Shot
 from cambrel.optics.proving import As
@@ -20,23 +20,6 @@ from cambrel.photographs.taken import Taken, taken
 MOST_BACK = 200
 MOST_AT_ONCE = 32
 MOST_SENT_BYTES = 4 * MOST_ROUNDS * HEAD_BYTES
-FIGURES = ("focal_length_mm", "focal_35_mm", "f_number", "shutter_s", "iso")
-NUMBER = {"type": ["number", "null"], "exclusiveMinimum": 0, "maximum": 1e9}
-WHOLE = {"type": ["integer", "null"], "minimum": 1, "maximum": 10**6}
-NAME = {"type": "string", "maxLength": 60}
-BACK: dict[str, Any] = {
-    "type": "object",
-    "additionalProperties": False,
-    "properties": {
-        **dict.fromkeys((*FIGURES, "quality"), NUMBER),
-        **dict.fromkeys(("body", "lens", "shot", "at", "kept"), NAME),
-        "wide_px": WHOLE,
-        "high_px": WHOLE,
-        "is_resized": {"type": "boolean"},
-        "notes": {"type": "array", "maxItems": 12, "items": {"type": "string", "maxLength": 160}},
-    },
-}
-"""What is kept of a picture: its settings, and no position, serial number or person's name."""
 FAR_APART = 6.0
 NOWHERE = "none"
 """Where a picture stands that was taken off every shot by hand: it is not put to one again."""
@@ -199,7 +182,7 @@ def parts_sent(says: str, files: Iterable[bytes]) -> list[tuple[Any, int, int, l
     Raises
         ValueError for what is not sent so
     """
-    told = json.loads(says)
+    told = read_json(says.encode(), "heads")
     if not isinstance(told, list) or not 0 < len(told) <= MOST_AT_ONCE:
         raise ValueError("between 1 and 32 files at a time")
     sent, found = iter(files), []

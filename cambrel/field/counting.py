@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 
 from django.contrib import messages
@@ -14,6 +13,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from cambrel import wording
+from cambrel.bounds.documents import DocumentError, read_json
 from cambrel.field.habits import MOST_LENSES, charts, covered, lists, picked_of, sentences, shares_address
 from cambrel.field.logbook import (
     MOST_LINES,
@@ -29,10 +29,11 @@ from cambrel.field.models import Logged
 from cambrel.field.sample import sample_rows
 from cambrel.optics.habits import LEAST
 from cambrel.owners.requests import Request
-from cambrel.owners.undo import Plan, carry_out, last_change
+from cambrel.owners.undo import Plan, StaleError, carry_out, last_change, shelf_version
 from cambrel.shelf.models import Lens
 
 MOST_PROBLEMS = 200
+MOST_TRIES = 5
 
 
 @login_required
@@ -83,8 +84,8 @@ def log(request: Request) -> HttpResponseBase:
     """Keep pictures in the logbook, as one change that can be undone; those that are there already are left."""
     file = request.FILES.get("rows")
     try:
-        sent = json.loads(file.read()) if file is not None else None
-    except (ValueError, RecursionError):
+        sent = read_json(file.read(), "logbook") if file is not None else None
+    except DocumentError:
         sent = None
     if not isinstance(sent, list) or len(sent) > MOST_LINES:
         return JsonResponse({"problem": "These are no pictures of a logbook."}, status=422)
@@ -102,13 +103,11 @@ def sample(request: Request) -> HttpResponseBase:
 
 def _kept(request: Request, rows: list[dict[str, Any]], unsound: int) -> HttpResponseBase:
     try:
-        plan, count = plan_of(request.user, rows)
+        count = _logged(request.user, rows)
     except TableError as error:
         return JsonResponse({"problem": str(error)}, status=422)
     said = f"{count:,} pictures are in the logbook now"
-    if count:
-        carry_out(plan, f"Logged {count:,} {'picture' if count == 1 else 'pictures'}", None)
-    else:
+    if not count:
         said = "None of these is new"
     if len(rows) > count:
         said += f"; {len(rows) - count:,} were there already"
@@ -118,6 +117,21 @@ def _kept(request: Request, rows: list[dict[str, Any]], unsound: int) -> HttpRes
     return JsonResponse({"kept": count})
 
 
+def _logged(owner: Any, rows: list[dict[str, Any]]) -> int:
+    """Put those of some pictures that are new into the logbook; how many those are. What comes in meanwhile is looked at again."""
+    for _ in range(MOST_TRIES):
+        seen = shelf_version(owner)
+        plan, count = plan_of(owner, rows)
+        if not count:
+            return 0
+        try:
+            carry_out(plan, f"Logged {count:,} {'picture' if count == 1 else 'pictures'}", seen)
+        except StaleError:
+            continue
+        return count
+    raise TableError("Your records are being changed at this very moment. Send it once more.")
+
+
 @login_required
 @require_POST
 def clear(request: Request) -> HttpResponseBase:
@@ -125,7 +139,7 @@ def clear(request: Request) -> HttpResponseBase:
     records = list(Logged.objects.for_owner(request.user))
     if records:
         plan = Plan(request.user)
-        plan.remove(Logged, records)
+        plan.discard(Logged, records)
         carry_out(plan, f"Emptied the logbook of {len(records):,} pictures", None)
         messages.success(request, "The logbook is empty. It can be undone.")
     return redirect("field:habits")

@@ -9,10 +9,10 @@ from typing import Any
 
 from django import forms
 
+from cambrel.bounds.doors import DOORS
 from cambrel.fields import AnswerField, DistanceField, MillimetreField, NameField, NumberField, write_as
 from cambrel.optics.fieldwork import Shot
 from cambrel.optics.proving import Reading
-from cambrel.photographs.decoding import MOST_PIXELS
 from cambrel.widgets import Text
 from cambrel.wording import METRES, Units
 
@@ -26,10 +26,10 @@ class BoxForm(forms.Form):
 
     use_required_attribute = False
 
-    left = forms.IntegerField(label="From the left", min_value=0, max_value=MOST_PIXELS, widget=Text)
-    top = forms.IntegerField(label="from the top", min_value=0, max_value=MOST_PIXELS, widget=Text)
-    wide = forms.IntegerField(label="wide", min_value=4, max_value=MOST_PIXELS, widget=Text)
-    high = forms.IntegerField(label="high", min_value=4, max_value=MOST_PIXELS, widget=Text)
+    left = forms.IntegerField(label="From the left", min_value=0, max_value=DOORS["decoding"].most_pixels, widget=Text)
+    top = forms.IntegerField(label="from the top", min_value=0, max_value=DOORS["decoding"].most_pixels, widget=Text)
+    wide = forms.IntegerField(label="wide", min_value=4, max_value=DOORS["decoding"].most_pixels, widget=Text)
+    high = forms.IntegerField(label="high", min_value=4, max_value=DOORS["decoding"].most_pixels, widget=Text)
 
     def __init__(self, sent: Any, box: tuple[int, int, int, int]) -> None:
         super().__init__(sent, initial=dict(zip(("left", "top", "wide", "high"), box, strict=True)), auto_id="box-%s")

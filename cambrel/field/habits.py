@@ -240,7 +240,8 @@ def shares_address(log: Log, owner: Any) -> str:
     """Choose with every picture to be made as often as one's own pictures are like it, by view and light; "" where too few are like any."""
     keys, views, lights = [], [], []
     tasks = [(one.slug, one.task, one.framed_m) for one in sample_briefs().values()]
-    tasks += [(f"own-{one.pk}", one.task(), one.framed_m) for one in SavedBrief.objects.for_owner(owner)[:MOST_BRIEFS]]
+    own = [(one, one.sound_task()) for one in SavedBrief.objects.for_owner(owner)[:MOST_BRIEFS]]
+    tasks += [(f"own-{one.pk}", task, one.framed_m) for one, task in own if task is not None]
     for key, task, framed_m in tasks:
         keys.append(key)
         views.append(_view(task.brief, framed_m))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import csv
 import io
-import json
 import re
 import threading
 from collections import OrderedDict
@@ -17,6 +16,8 @@ from typing import Any
 import numpy as np
 from django.db.models import Count, Max, Sum
 
+from cambrel.bounds.documents import DocumentError, read_json
+from cambrel.bounds.doors import DOORS
 from cambrel.conventions.preferred import preferred_by
 from cambrel.field.models import Logged
 from cambrel.optics.brief import Conventions
@@ -32,8 +33,7 @@ from cambrel.photographs.taken import LIMITS, Taken, taken
 from cambrel.shelf.models import Body
 
 MOST_LOGGED = 100_000
-MOST_LINES = 60_000
-MOST_TABLE_BYTES = 20 * 1024 * 1024
+MOST_LINES, MOST_TABLE_BYTES = DOORS["logbook"].most_rows, DOORS["logbook"].most_bytes
 FIGURES = ("focal_length_mm", "focal_35_mm", "f_number", "shutter_s", "iso")
 PIXELS = ("wide_px", "high_px")
 FIELDS = ("taken_at", "body", "lens", *FIGURES, *PIXELS)
@@ -82,8 +82,6 @@ def read_table(content: bytes, now: datetime) -> tuple[list[dict[str, Any]], lis
         raise TableError("This table is not written in UTF-8.") from None
     rows, problems = [], []
     for line, cells in _lines(text):
-        if line > MOST_LINES:
-            raise TableError(f"A table may have {MOST_LINES:,} lines at most; bring it in in parts.")
         one = taken(Head("table", cells), now)
         row = log_row(one)
         if not says_something(row):
@@ -99,20 +97,22 @@ def _lines(text: str) -> Iterator[tuple[int, dict[str, Any]]]:
     start = text.lstrip()[:1]
     if start in ("[", "{"):
         try:
-            found = json.loads(text)
-        except (ValueError, RecursionError):
-            raise TableError("This is no JSON that can be read.") from None
+            found = read_json(text.encode(), "logbook")
+        except DocumentError as error:
+            raise TableError(str(error)) from None
         if isinstance(found, dict):
             found = next((value for value in found.values() if isinstance(value, list)), None)
         if not isinstance(found, list):
             raise TableError("This JSON holds no list of pictures.")
+        _counted(len(found))
         for line, one in enumerate(found, start=1):
             yield line, _tags(one.items()) if isinstance(one, dict) else {}
         return
     sample = text[:4000].splitlines()[0] if text.strip() else ""
     delimiter = max(",;\t", key=sample.count)
-    reader = csv.reader(io.StringIO(text), delimiter=delimiter)
     try:
+        _counted(sum(any(row) for row in csv.reader(io.StringIO(text), delimiter=delimiter)) - 1)
+        reader = csv.reader(io.StringIO(text), delimiter=delimiter)
         headings = next(reader, [])
         if not any(_plain(heading) in _TAG_OF for heading in headings):
             raise TableError(
@@ -123,6 +123,12 @@ def _lines(text: str) -> Iterator[tuple[int, dict[str, Any]]]:
                 yield line, _tags(zip(headings, cells, strict=False))
     except csv.Error:
         raise TableError("This is no table that can be read.") from None
+
+
+def _counted(lines: int) -> None:
+    """Refuse a table that is too long before any of it is read."""
+    if lines > MOST_LINES:
+        raise TableError(f"A table may have {MOST_LINES:,} lines at most; bring it in in parts.")
 
 
 def _plain(heading: object) -> str:

@@ -18,7 +18,7 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from cambrel.field import proofs
 from cambrel.field.forms import BoxForm
 from cambrel.field.measuring import TELLS, Box, as_row, measure, suggested
-from cambrel.field.models import Sheet
+from cambrel.field.models import Sheet, spoken_of
 from cambrel.field.planning import MEASURED, Plan
 from cambrel.field.returning import changing, sheet_of
 from cambrel.fields import whole
@@ -190,18 +190,19 @@ def keep(request: Request, pk: int, token: str) -> HttpResponseBase:
     row, pixels = record.back.get(token), own.working(request.user, token)
     if row is None:
         raise Http404
-    kept = ""
-    if request.POST.get("keep") == "1":
-        if pixels is None:
-            messages.error(request, GONE)
-            return redirect("field:back", pk)
+    is_kept = request.POST.get("keep") == "1"
+    if is_kept and pixels is None:
+        messages.error(request, GONE)
+        return redirect("field:back", pk)
+    with own.bringing(request.user) as pictures:
+        kept = pictures.keep(own.encoded(np.asarray(pixels), own.KEPT_SIDE_PX)) if is_kept else ""
         try:
-            kept = own.keep(request.user, own.encoded(np.asarray(pixels), own.KEPT_SIDE_PX))
+            with changing(request, pk, f"{'Kept' if kept else 'Let go of'} a picture of “{record.name}”") as now:
+                pictures.record(spoken_of(request.user))
+                now.back.get(token, {})["kept"] = kept
         except own.FullError as error:
             messages.error(request, str(error))
             return redirect("field:back", pk)
-    with changing(request, pk, f"{'Kept' if kept else 'Let go of'} a picture of “{record.name}”") as now:
-        now.back.get(token, {})["kept"] = kept
     return redirect(reverse("field:back", args=[pk]) + f"#shot-{row.get('shot', '')}")
 
 
@@ -231,11 +232,11 @@ def _written(request: Request, plan: Plan, record: Sheet, shot: Shot) -> str:
         if proof is None or proof.bound or proof.doubts:
             raise MeasureError("This reading is too doubtful to be written onto the camera.")
         with recorded(request.user, f"Wrote what was measured onto “{body.name}”") as change:
-            change.touch(body)
+            body = change.fresh(body)
             stops = plan.bench.rigs[shot.rig].body.offset_stops + proof.off
             body.offset_stops = max(-10.0, min(stops, 10.0))
             body.measured = _marked(body.measured, "offset_stops")
-            body.save()
+            change.save(body)
         side = "ahead of" if body.offset_stops >= 0 else "behind"
         return f"“{body.name}” is now {abs(body.offset_stops):.1f} stops {side} its generation, as measured."
     if shot.trial == "diffraction" and "mtf50" in readings:
@@ -257,11 +258,11 @@ def _written(request: Request, plan: Plan, record: Sheet, shot: Shot) -> str:
                 "That is all that such pixels and diffraction let through: the lens did not limit there."
             )
         with recorded(request.user, f"Wrote what was measured onto “{lens.name}”") as change:
-            change.touch(lens)
+            lens = change.fresh(lens)
             points = {float(f): float(value) for f, value in lens.mtf50} | {float(stop): alone}
             lens.mtf50 = [[f, round(points[f], 2)] for f in sorted(points)][:MOST_POINTS]
             lens.measured = _marked(lens.measured, "mtf50")
-            lens.save()
+            change.save(lens)
         return (
             f"“{lens.name}” now has its sharpness at f/{stop:g}, as measured, without what pixels and diffraction take."
         )

@@ -1,26 +1,50 @@
 """Sheets of shots that would prove a comparison: the bench by value, the trials that were picked, which shots are taken, and what came back."""
 
+import json
+import re
 from typing import Any
 
 from django.db import models
 
+from cambrel.field import shapes
 from cambrel.links import decode
-from cambrel.owners.models import Owned, Saved
+from cambrel.owners.models import ChangeSet, Owned, Saved
+from cambrel.owners.sound import SoundField, texts
+from cambrel.pictures.models import OwnScene
 
 
 class Sheet(Saved):
-    trials = models.JSONField(default=list)
+    trials = SoundField(default=list, sound=texts)
     """The keys of the trials."""
-    taken = models.JSONField(default=dict)
+    taken = SoundField(default=dict, sound=shapes.taken)
     """By the keys of the shots, when each was taken."""
 
-    back = models.JSONField(default=dict)
+    back = SoundField(default=dict, sound=shapes.back)
     """By tokens, the settings of the pictures that came back and to which shot each belongs; no position, serial number or name of a person."""
-    found = models.JSONField(default=dict)
+    found = SoundField(default=dict, sound=shapes.found)
     """By the keys of the shots, what was read off their pictures."""
 
     def bench(self) -> Any:
         return decode(self.token)
+
+
+_TOKENS = re.compile(r"[0-9a-f]{32}")
+
+
+def spoken_of(owner: Any) -> set[str]:
+    """The pictures that an owner's records hold."""
+    sheets = Sheet.objects.for_owner(owner).values_list("back", flat=True)
+    scenes = OwnScene.objects.for_owner(owner).values_list("background", "subject")
+    held = {row.get("kept") for back in sheets for row in back.values()} | {token for both in scenes for token in both}
+    return {token for token in held if token}
+
+
+def undoable(owner: Any) -> set[str]:
+    """The pictures that would be held again where a change was undone."""
+    models = {Sheet._meta.label_lower, OwnScene._meta.label_lower}
+    changes = ChangeSet.objects.for_owner(owner).filter(undone_at=None).values_list("changes", flat=True)
+    groups = (group for change in changes.iterator(20) for group in change if group["model"] in models)
+    return {token for group in groups for token in _TOKENS.findall(json.dumps(group["rows"]))}
 
 
 class Logged(Owned):

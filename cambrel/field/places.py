@@ -2,86 +2,70 @@
 
 from __future__ import annotations
 
-import io
-import json
-import tempfile
-import zipfile
-from dataclasses import dataclass
-from pathlib import Path
-from typing import Any
-
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import Http404, HttpResponse
+from django.core.cache import cache
+from django.http import Http404, HttpResponse, JsonResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
-from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
-from jsonschema import Draft202012Validator
 
+from cambrel.bounds.doors import DOORS, MB
+from cambrel.bounds.lanes import Lane
 from cambrel.briefs.models import SavedBrief
 from cambrel.conventions.preferred import preferred_by
-from cambrel.field.backs import read_whole
 from cambrel.field.forms import PlaceForm
+from cambrel.field.models import spoken_of
+from cambrel.field.scene_files import (
+    BACKGROUND_SIDE_PX,
+    FIGURES,
+    MOST_PLACES,
+    SUBJECT_SIDE_PX,
+    Brought,
+    PlacesError,
+    brought,
+    read,
+    written,
+)
 from cambrel.links import Task, encode_brief
-from cambrel.names import shortened
 from cambrel.optics.brief import Brief
 from cambrel.optics.formats import FULL_FRAME
+from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
-from cambrel.owners.undo import last_change, recorded
-from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
+from cambrel.owners.undo import StaleError, last_change, recorded
+from cambrel.photographs.decoding import MOST_BYTES, DecodeError
 from cambrel.pictures import own
-from cambrel.pictures.models import OwnScene, new_key
+from cambrel.pictures.models import OwnScene
 from cambrel.wording import UNITS
 
-BACKGROUND_SIDE_PX, SUBJECT_SIDE_PX = 2000, 1400
-FIGURES = (
-    "distance_m",
-    "subject_height_m",
-    "background_m",
-    "background_height_m",
-    "background_foot_m",
-    "camera_height_m",
-)
-MOST_PLACES = 60
+KEPT_S = 120
 FILL = 0.9
 """What part of the frame's height the subject fills when the scene is made a picture."""
-SIGN = "scenes.json"
-NUMBER = {"type": "number", "minimum": -1000, "maximum": 10_000}
-CHECK = Draft202012Validator({
-    "type": "object", "required": ["cambrel_scenes", "scenes"],
-    "properties": {
-        "cambrel_scenes": {"const": 1},
-        "scenes": {"type": "array", "maxItems": MOST_PLACES, "items": {
-            "type": "object", "additionalProperties": False, "required": ["key", "name", "background", *FIGURES],
-            "properties": {
-                "key": {"type": "string", "pattern": "^[0-9a-f]{12}$"},
-                "name": {"type": "string", "minLength": 1, "maxLength": 60, "pattern": "\\S"},
-                "background": {"type": "string", "maxLength": 80}, "subject": {"type": "string", "maxLength": 80},
-                **dict.fromkeys(FIGURES, NUMBER),
-            },
-        }},
-    },
-})  # fmt: skip
-LEAST = {"distance_m": 0.05, "subject_height_m": 0.005, "background_m": 0.01, "background_height_m": 0.01}
-"""What a scene needs of its figures to be drawn."""
+LANE, SCENES = Lane("export"), Lane("scenes")
 
 
 @login_required
 @require_safe
 def places(request: Request) -> HttpResponseBase:
     """The own scenes."""
+    found = _all(request)
     context = {
-        "places": OwnScene.objects.for_owner(request.user)[:MOST_PLACES],
-        "kept_mb": own.kept_bytes(request.user) / 2**20,
+        "places": found,
+        "left_out": [one.name for one in found if own.local(request.user, one.background, own.BACKGROUND) is None],
+        "kept_mb": own.kept_bytes(request.user, spoken_of(request.user)) / 2**20,
         "most_mb": own.MOST_KEPT_BYTES // 2**20,
         "last_change": last_change(request.user),
     }
     return render(request, "field/places.html", context)
 
 
+def _all(request: Request) -> list[OwnScene]:
+    return list(OwnScene.objects.for_owner(request.user)[:MOST_PLACES])
+
+
 @login_required
 @require_http_methods(["GET", "HEAD", "POST"])
+@pressed_once
 def edit(request: Request, pk: int | None = None) -> HttpResponseBase:
     """Make or change an own scene."""
     record = (
@@ -91,28 +75,50 @@ def edit(request: Request, pk: int | None = None) -> HttpResponseBase:
     )
     units = UNITS[preferred_by(request.user).units]
     form = PlaceForm(request.POST or None, request.FILES or None, units, record, is_new=pk is None)
-    if request.method == "POST" and form.is_valid() and _take(request, form, record):
-        with recorded(request.user, f"{'Added' if pk is None else 'Changed'} the scene “{record.name}”") as change:
-            if pk is not None:
-                change.touch(record)
-            record.save()
-            if pk is None:
-                change.created(record)
-        return redirect("field:places")
+    status = 200
+    if request.method == "POST":
+        with own.bringing(request.user) as pictures:
+            if form.is_valid() and _take(pictures, form, record):
+                try:
+                    _keep(request, pictures, record, request.POST.get("version", ""))
+                    return redirect("field:places")
+                except own.FullError as error:
+                    form.add_error("background", str(error))
+                except StaleError:
+                    record.refresh_from_db()
+                    form.add_error(
+                        "name",
+                        "It has been changed in another window. What you typed stands here; press Keep to put it over that.",
+                    )
+        status = 422
     context = {"form": form, "record": record, "is_new": pk is None, "most_mb": MOST_BYTES // 2**20}
-    return render(request, "field/place.html", context, status=422 if form.errors else 200)
+    return render(request, "field/place.html", context, status=status)
 
 
-@dataclass(frozen=True)
-class Brought:
-    """A picture as it is kept: its token, and the focal length on full frame that its file says."""
+def _keep(request: Request, pictures: own.Bringing, record: OwnScene, seen: str) -> None:
+    """Save a scene with its pictures, where it is still the one that was seen.
 
-    token: str
-    equivalent_mm: float | None
-    is_upright: bool
+    Raises
+        StaleError, FullError
+    """
+    is_new = record.pk is None
+    with recorded(request.user, f"{'Added' if is_new else 'Changed'} the scene “{record.name}”") as change:
+        if not is_new:
+            now = change.fresh(record)
+            if seen != str(now.version):
+                raise StaleError
+            for name in ("name", "background", "subject", *FIGURES):
+                setattr(now, name, getattr(record, name))
+            record = now
+        pictures.record(spoken_of(request.user))
+        if is_new:
+            record.save()
+            change.created(record)
+        else:
+            change.save(record)
 
 
-def _take(request: Request, form: PlaceForm, record: OwnScene) -> bool:
+def _take(pictures: own.Bringing, form: PlaceForm, record: OwnScene) -> bool:
     """Put what was sent into the record; a picture that cannot be taken is said at its field, and nothing is changed."""
     d, found = form.cleaned_data, dict[str, Brought]()
     for name, ending, side in (
@@ -121,8 +127,8 @@ def _take(request: Request, form: PlaceForm, record: OwnScene) -> bool:
     ):
         if d.get(name):
             try:
-                found[name] = _brought(request.user, d[name], ending, side)
-            except (DecodeError, own.FullError) as error:
+                found[name] = brought(pictures, d[name], ending, side)
+            except DecodeError as error:
                 form.add_error(name, str(error))
     height = d.get("background_height_m")
     if height is None:
@@ -146,20 +152,6 @@ def _take(request: Request, form: PlaceForm, record: OwnScene) -> bool:
     return True
 
 
-def _brought(owner: Any, file: Any, ending: str, side_px: int) -> Brought:
-    """A picture decoded within bounds and kept as a file of our own."""
-    own.sweep(owner)
-    with own.on_disk(file) as path, tempfile.TemporaryDirectory() as folder:
-        one, _ = read_whole(path.read_bytes(), timezone.localtime().replace(tzinfo=None))
-        made = decode(path, Path(folder) / "pixels.npy", with_alpha=ending == own.SUBJECT, most_side_px=side_px)
-        pixels = made.pixels()
-        if ending == own.SUBJECT and pixels[..., 3].min() == 255:
-            raise DecodeError("It has no transparency: cut the subject out first, as PNG or WebP.")
-        token = own.keep(owner, own.encoded(pixels, side_px, ending), ending)
-        upright = pixels.shape[0] > pixels.shape[1]
-    return Brought(token, one.focal_35_mm if one is not None else None, upright)
-
-
 @login_required
 @require_safe
 def picture(request: Request, pk: int, part: str) -> HttpResponseBase:
@@ -180,8 +172,7 @@ def remove(request: Request, pk: int) -> HttpResponseBase:
     """Throw an own scene away."""
     record = get_object_or_404(OwnScene.objects.for_owner(request.user), pk=pk)
     with recorded(request.user, f"Threw away the scene “{record.name}”") as change:
-        change.touch(record)
-        record.delete()
+        change.remove(record)
     return redirect("field:places")
 
 
@@ -205,95 +196,45 @@ def brief(request: Request, pk: int) -> HttpResponseBase:
 @require_safe
 def take_out(request: Request) -> HttpResponseBase:
     """All own scenes with their pictures, as one file."""
-    out = io.BytesIO()
-    rows = []
-    with zipfile.ZipFile(out, "w", zipfile.ZIP_STORED) as archive:
-        for record in OwnScene.objects.for_owner(request.user)[:MOST_PLACES]:
-            row = {"key": record.key, "name": record.name} | {key: getattr(record, key) for key in FIGURES}
-            for part, ending in (("background", own.BACKGROUND), ("subject", own.SUBJECT)):
-                token = getattr(record, part)
-                content = own.kept(request.user, token, ending) if token else None
-                if content is not None:
-                    row[part] = f"pictures/{token}{ending}"
-                    if row[part] not in archive.namelist():
-                        archive.writestr(row[part], content)
-            if "background" in row:
-                rows.append(row)
-        archive.writestr(SIGN, json.dumps({"cambrel_scenes": 1, "scenes": rows}, ensure_ascii=False, indent=1))
-    answer = HttpResponse(out.getvalue(), content_type="application/zip")
+    with LANE.turn():
+        answer = HttpResponse(written(request.user, _all(request)), content_type="application/zip")
     answer["Content-Disposition"] = 'attachment; filename="cambrel-scenes.zip"'
     return answer
 
 
-class PlacesError(ValueError):
-    """A file of scenes that is not taken; the message is for the reader."""
-
-
 @login_required
 @require_POST
+@pressed_once
 def bring_in(request: Request) -> HttpResponseBase:
     """Take scenes from such a file: all of them or none, and none over another."""
-    file = request.FILES.get("file")
+    file, records = request.FILES.get("file"), list[OwnScene]()
     try:
-        if file is None or (file.size or 0) > MOST_BYTES:
-            raise PlacesError(f"Choose a file of scenes of {MOST_BYTES // 2**20} MB at most.")
-        records = _records(request.user, file.read())
+        if file is None:
+            raise PlacesError(f"Choose a file of scenes of {DOORS['scenes'].most_bytes // MB} MB at most.")
+        with SCENES.turn() as until, own.bringing(request.user) as pictures:
+            for done, record in read(pictures, file.read(), until):
+                records.append(record)
+                cache.set(_done_key(request), done, KEPT_S)
+            with recorded(request.user, f"Brought in {len(records)} scenes") as change:
+                pictures.record(spoken_of(request.user))
+                for record in records:
+                    record.save()
+                change.created(*records)
     except (PlacesError, DecodeError, own.FullError) as error:
         messages.error(request, str(error))
-        return redirect("field:places")
-    with recorded(request.user, f"Brought in {len(records)} scenes") as change:
-        for record in records:
-            record.save()
-        change.created(*records)
-    messages.success(request, f"{len(records)} scenes brought in. It can be undone.")
+    else:
+        count = "1 scene" if len(records) == 1 else f"{len(records)} scenes"
+        messages.success(request, f"{count} brought in. It can be undone.")
+    cache.delete(_done_key(request))
     return redirect("field:places")
 
 
-def _records(owner: Any, content: bytes) -> list[OwnScene]:
-    """The scenes of a file, their pictures decoded and encoded again."""
-    try:
-        with zipfile.ZipFile(io.BytesIO(content)) as archive:
-            sizes = {one.filename: one.file_size for one in archive.infolist()[: 4 * MOST_PLACES]}
-            if sizes.get(SIGN, 0) > 1024 * 1024 or sum(sizes.values()) > 4 * MOST_BYTES:
-                raise PlacesError("This file holds more than is read at a time.")
-            told = json.loads(archive.read(SIGN))
-            if not CHECK.is_valid(told):
-                raise PlacesError("This is no file of scenes of version 1.")
-            names = {row[part] for row in told["scenes"] for part in ("background", "subject") if row.get(part)}
-            files = {name: archive.read(name) for name in names}
-    except (zipfile.BadZipFile, KeyError, ValueError, RecursionError, NotImplementedError, RuntimeError) as error:
-        if isinstance(error, PlacesError):
-            raise
-        raise PlacesError("This is no file of scenes that can be read.") from None
-    found, there = [], set(OwnScene.objects.for_owner(owner).values_list("key", flat=True))
-    for row in told["scenes"]:
-        if any(row[key] < least for key, least in LEAST.items()):
-            raise PlacesError(f"“{shortened(row['name'])}” has a distance or a height that cannot be.")
-        tokens = {}
-        for part, ending, side in (
-            ("background", own.BACKGROUND, BACKGROUND_SIDE_PX),
-            ("subject", own.SUBJECT, SUBJECT_SIDE_PX),
-        ):
-            if row.get(part):
-                tokens[part] = _brought(owner, _InMemory(files[row[part]]), ending, side).token
-        # one that is there already is another from now on: none is put over another
-        key = new_key() if row["key"] in there else row["key"]
-        there.add(key)
-        found.append(
-            OwnScene(
-                owner=owner,
-                key=key,
-                name=" ".join(row["name"].split()),
-                **{key: float(row[key]) for key in FIGURES},
-                **tokens,
-            )
-        )
-    return found
+@login_required
+@require_safe
+def progress(request: Request) -> HttpResponseBase:
+    """What share of the scenes that are being brought in is done."""
+    return JsonResponse({"done": cache.get(_done_key(request), 0.0)}, headers={"Cache-Control": "no-store"})
 
 
-@dataclass(frozen=True)
-class _InMemory:
-    content: bytes
-
-    def chunks(self) -> list[bytes]:
-        return [self.content]
+def _done_key(request: Request) -> str:
+    return f"scenes:{request.user.pk}:{request.user.date_joined.timestamp()}"

@@ -2,31 +2,33 @@
 
 from __future__ import annotations
 
-import json
+import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import datetime
+from pathlib import Path
 from typing import Any
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.db import transaction
 from django.http import Http404, HttpResponse, JsonResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
-from jsonschema import Draft202012Validator
 
+from cambrel.bounds.documents import read_json
+from cambrel.bounds.lanes import Lane
 from cambrel.conventions.preferred import preferred_by
 from cambrel.field import backs, proofs, standin
 from cambrel.field.forms import SEEN, SeenForm
 from cambrel.field.logbook import log_row
 from cambrel.field.measuring import as_row
-from cambrel.field.models import Sheet
+from cambrel.field.models import Sheet, spoken_of
 from cambrel.field.planning import MEASURED, Line, Plan
+from cambrel.field.shapes import by_camera, is_picture
 from cambrel.optics.fieldwork import Shot
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
@@ -34,7 +36,7 @@ from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
 from cambrel.pictures import own
 from cambrel.wording import LETTERS, UNITS
 
-CHECK = Draft202012Validator(backs.BACK)
+SIMULATING, HEADS = Lane("simulating"), Lane("heads")
 TOO_MANY = f"At most {backs.MOST_BACK} pictures are kept on one sheet."
 
 
@@ -46,11 +48,10 @@ def sheet_of(request: Request, pk: int) -> tuple[Sheet, Plan]:
 @contextmanager
 def changing(request: Request, pk: int, label: str) -> Iterator[Sheet]:
     """Change a sheet as it is now, whoever else ticks or brings something in at the same time."""
-    with transaction.atomic(), recorded(request.user, label) as change:
-        record = get_object_or_404(Sheet.objects.for_owner(request.user).select_for_update(), pk=pk)
-        change.touch(record)
+    with recorded(request.user, label) as change:
+        record = change.fresh(get_object_or_404(Sheet.objects.for_owner(request.user), pk=pk))
         yield record
-        record.save()
+        change.save(record)
 
 
 @dataclass(frozen=True)
@@ -90,7 +91,7 @@ class Row:
 
 
 def _back(owner: Any, token: str, row: dict[str, Any], shot: Shot | None) -> Back:
-    at = datetime.fromisoformat(row["at"]) if row.get("at") else None
+    at = by_camera(row.get("at"))
     return Back(
         token, backs.said(row), row.get("body", ""), backs.differing(shot, row) if shot else [], row.get("notes", []),
         own.is_working(owner, token), bool(row.get("kept")), at,
@@ -155,7 +156,7 @@ def page(request: Request, record: Sheet, plan: Plan, tried: SeenForm | None = N
         "unmeasured": sum(_can_be_measured(row) for row in rows),
         "loose": [_back(request.user, token, row, None) for token, row in loose],
         "choices": [(row.shot.key, f"{row.letter} {row.line.trial}, {row.line.settings}") for row in rows],
-        "kept_mb": own.kept_bytes(request.user) / 2**20,
+        "kept_mb": own.kept_bytes(request.user, spoken_of(request.user)) / 2**20,
         "most_mb": own.MOST_KEPT_BYTES // 2**20,
         "most_file_mb": MOST_BYTES // 2**20,
         "shots": [row.shot.key for row in rows],
@@ -207,20 +208,27 @@ def bring(request: Request, pk: int) -> HttpResponseBase:
     file = request.FILES.get("file")
     if len(record.back) >= backs.MOST_BACK:
         return _brought(request, pk, TOO_MANY)
-    token = own.new_token()
-    try:
-        row = _from_file(file) if file else _from_row(request.POST.get("row", ""))
-        if file:
-            token, row["quality"] = _decoded(request.user, file)
-            row = {key: value for key, value in row.items() if value is not None}
-    except (DecodeError, ValueError) as error:
-        return _brought(request, pk, str(error))
-    with changing(request, pk, f"Brought a picture to “{record.name}”") as now:
-        now.back[token] = row
-        for key, shot in backs.placed(plan, now.back, now.taken).items():
-            now.back[key]["shot"] = shot
-            if shot:
-                now.taken.setdefault(shot, timezone.now().isoformat(timespec="seconds"))
+    with own.bringing(request.user) as pictures:
+        token = own.new_token()
+        try:
+            row = _from_file(file) if file else _from_row(request.POST.get("row", ""))
+            if file:
+                token, row["quality"] = _decoded(pictures, file)
+                row = {key: value for key, value in row.items() if value is not None}
+        except (DecodeError, ValueError) as error:
+            return _brought(request, pk, str(error))
+        try:
+            with changing(request, pk, f"Brought a picture to “{record.name}”") as now:
+                if len(now.back) >= backs.MOST_BACK:
+                    raise own.FullError(TOO_MANY)
+                pictures.record()
+                now.back[token] = row
+                for key, shot in backs.placed(plan, now.back, now.taken).items():
+                    now.back[key]["shot"] = shot
+                    if shot:
+                        now.taken.setdefault(shot, timezone.now().isoformat(timespec="seconds"))
+        except own.FullError as error:
+            return _brought(request, pk, str(error))
     return _brought(request, pk, "")
 
 
@@ -235,10 +243,10 @@ def _brought(request: Request, pk: int, problem: str) -> HttpResponseBase:
 def _from_row(text: str) -> dict[str, Any]:
     """Settings that were read before, as the browser sends them back."""
     try:
-        row = json.loads(text)
+        row = read_json(text.encode(), "page")
     except ValueError:
         raise ValueError("These are no settings of a picture.") from None
-    if not isinstance(row, dict) or not CHECK.is_valid(row):
+    if not isinstance(row, dict) or not is_picture(row) or row.get("kept"):
         raise ValueError("These are no settings of a picture.")
     return row | {"shot": ""}
 
@@ -252,14 +260,14 @@ def _from_file(file: Any) -> dict[str, Any]:
     return backs.row_of(one)
 
 
-def _decoded(owner: Any, file: Any) -> tuple[str, float | None]:
+def _decoded(pictures: own.Bringing, file: Any) -> tuple[str, float | None]:
     """The file's pixels as a working copy: its token, and the quality of a JPEG."""
     if file.size > MOST_BYTES:
         raise DecodeError(f"It is larger than {MOST_BYTES // 2**20} MB, so its pixels are not read.")
-    own.sweep(owner)
-    token = own.new_token()
-    with own.on_disk(file) as path:
-        return token, decode(path, own.path_of(owner, token, own.WORKING)).quality
+    own.sweep(pictures.owner)
+    with own.on_disk(file) as path, tempfile.TemporaryDirectory(dir=own.uploads()) as folder:
+        made = decode(path, Path(folder) / "pixels.npy")
+        return pictures.work(made.path), made.quality
 
 
 @login_required
@@ -312,7 +320,8 @@ def simulate(request: Request, pk: int, key: str) -> HttpResponseBase:
     if key not in keys:
         raise Http404
     now = timezone.localtime()
-    made = standin.take_shot(plan, key, now.replace(tzinfo=None))
+    with SIMULATING.turn():
+        made = standin.take_shot(plan, key, now.replace(tzinfo=None))
     if made is None:
         return HttpResponse(status=204)
     with changing(request, pk, f"Took a shot of “{record.name}” with the simulated camera") as sheet:

@@ -4,35 +4,16 @@ from collections.abc import Collection
 from itertools import chain
 from typing import Any
 
-from cambrel.field.backs import BACK, MOST_BACK, NUMBER, WHOLE
+from cambrel.field.backs import MOST_BACK
 from cambrel.field.logbook import FIELDS, FIGURES, PIXELS, identity, sound
 from cambrel.field.models import Logged, Sheet
+from cambrel.field.shapes import BACK, NUMBER, READING, WHOLE, is_picture, moment
 from cambrel.field.trials import TRIALS
 from cambrel.links import decode
 from cambrel.owners.sections import NAME, Row, Section, record_schema, register, saved_section
 from cambrel.owners.writing import in_chunks
 
 MOST_TAKEN = 500
-READING: Row = {
-    "type": "object",
-    "additionalProperties": False,
-    "required": ["value"],
-    "properties": {
-        "value": {"type": "number", "minimum": -100, "maximum": 1e9},
-        "within": {"type": "number", "minimum": 0, "maximum": 100},
-        "bound": {"enum": ["", "most", "least"]},
-        "noted": {"type": "number", "minimum": 0, "maximum": 1e9},
-        "doubts": {"type": "array", "maxItems": 8, "items": {"type": "string", "maxLength": 20}},
-        "box": {
-            "type": "array",
-            "minItems": 4,
-            "maxItems": 4,
-            "items": {"type": "integer", "minimum": 0, "maximum": 1000000},
-        },
-        "of": {"type": "string", "maxLength": 40},
-    },
-}
-"""What was read off a picture: in its unit, how far it is open, and of which picture it is, where on it."""
 FOUND: Row = {"type": "object", "additionalProperties": READING, "maxProperties": 12}
 
 
@@ -51,7 +32,15 @@ def register_field() -> None:
         "taken": {"type": "object", "additionalProperties": when, "maxProperties": MOST_TAKEN},
     }
     register(_logbook())
-    register(saved_section("sheets", "Field sheets", Sheet, "bench", says, decode, texts=texts))
+    register(saved_section("sheets", "Field sheets", Sheet, "bench", says, decode, texts=texts, check_also=_sheet))
+
+
+def _sheet(row: Row) -> None:
+    """Refuse what a schema cannot tell: times that there are not."""
+    if any(moment(when) is None for when in row.get("taken", {}).values()):
+        raise ValueError("a shot was taken at a time that there is not")
+    if not all(map(is_picture, row.get("back", {}).values())):
+        raise ValueError("a picture has a time that there is not")
 
 
 UNDATED = "undated"

@@ -21,6 +21,7 @@ urlpatterns = [
     path("field/scenes/new/", places.edit, name="new-place"),
     path("field/scenes/all.zip", places.take_out, name="places-out"),
     path("field/scenes/bring/", places.bring_in, name="places-in"),
+    path("field/scenes/progress/", places.progress, name="places-progress"),
     path("field/scenes/<int:pk>/", places.edit, name="place-edit"),
     path("field/scenes/<int:pk>/picture/<slug:part>/", places.picture, name="place-picture"),
     path("field/scenes/<int:pk>/remove/", places.remove, name="place-remove"),

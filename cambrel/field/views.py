@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from pathlib import Path
 
 from csp.decorators import csp_update
@@ -14,18 +13,19 @@ from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils import timezone
-from django.utils.dateparse import parse_datetime
 from django.views.decorators.http import require_POST, require_safe
 
 from cambrel.conventions.preferred import preferred_by
 from cambrel.field.card import bodies_said, home, look
 from cambrel.field.models import Sheet
 from cambrel.field.planning import Plan, offered
+from cambrel.field.shapes import moment
 from cambrel.fields import NameForm
 from cambrel.links import LinkError, bench_address, decode
 from cambrel.optics.brief import HAND_SCHOOLS
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.quantities import DomainError
+from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.models import Kit
@@ -39,7 +39,11 @@ def sheets(request: Request) -> HttpResponseBase:
     """The sheets of an owner, with how far each is."""
     rows = []
     for record in Sheet.objects.for_owner(request.user):
-        shots = Plan(record.bench(), tuple(record.trials)).shots
+        try:
+            shots = Plan(record.bench(), tuple(record.trials)).shots
+        except (LinkError, DomainError):
+            rows.append((record, "damaged: its bench cannot be read"))
+            continue
         done = sum(shot.key in record.taken for shot in shots)
         rows.append((record, f"{done} of {len(shots)} taken"))
     kits = Kit.objects.for_owner(request.user)
@@ -74,6 +78,7 @@ def plan(request: Request) -> HttpResponseBase:
 
 @login_required
 @require_POST
+@pressed_once
 def keep(request: Request) -> HttpResponseBase:
     """Keep a sheet."""
     token, form = request.POST.get("b", ""), NameForm(request.POST)
@@ -127,7 +132,7 @@ def sheet(request: Request, pk: int) -> HttpResponseBase:
     """A sheet to carry along: on a phone a page that ticks, on paper one with boxes."""
     record = get_object_or_404(Sheet.objects.for_owner(request.user), pk=pk)
     made = Plan(record.bench(), tuple(record.trials))
-    taken = {key: _moment(when) for key, when in record.taken.items()}
+    taken = {key: moment(when) for key, when in record.taken.items()}
     done = sum(shot.key in taken for shot in made.shots)
     context = {
         "sheet": record,
@@ -152,12 +157,12 @@ def take(request: Request, pk: int) -> HttpResponseBase:
             "There is no such shot on this sheet.", status=400, content_type="text/plain; charset=utf-8"
         )
     with recorded(request.user, f"Ticked a shot of “{record.name}”") as change:
-        change.touch(record)
+        now = change.fresh(record)
         if request.POST.get("done") == "0":
-            record.taken.pop(key, None)
+            now.taken.pop(key, None)
         else:
-            record.taken[key] = _when(request.POST.get("at", ""))
-        record.save()
+            now.taken[key] = _when(request.POST.get("at", ""))
+        change.save(now)
     if request.headers.get("X-Requested-With") == "fetch":
         return HttpResponse(status=204)
     return redirect(reverse("field:sheet", args=[pk]) + f"#{key}")
@@ -166,17 +171,8 @@ def take(request: Request, pk: int) -> HttpResponseBase:
 def _when(text: str) -> str:
     """A moment as it was sent, where it is one that has been; else now."""
     now = timezone.now()
-    when = _moment(text)
+    when = moment(text)
     return (now if when is None or when > now else when).isoformat(timespec="seconds")
-
-
-def _moment(text: str) -> datetime | None:
-    """A moment with its zone from a text; None for anything else."""
-    try:
-        when = parse_datetime(text[:40])
-    except ValueError:
-        return None
-    return when if when is not None and timezone.is_aware(when) else None
 
 
 @login_required
@@ -185,6 +181,5 @@ def forget(request: Request, pk: int) -> HttpResponseBase:
     """Throw a sheet away; it can be undone."""
     record = get_object_or_404(Sheet.objects.for_owner(request.user), pk=pk)
     with recorded(request.user, f"Threw away the field sheet “{record.name}”") as change:
-        change.touch(record)
-        record.delete()
+        change.remove(record)
     return redirect("field:sheets")

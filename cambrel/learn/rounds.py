@@ -239,8 +239,7 @@ def _keep(request: Request, made: Put, is_right: bool, slip: str) -> None:
         with recorded(request.user, label, goes_on=True) as change:
             if owned.count() >= MOST_ANSWERS:
                 oldest = owned.first()
-                change.touch(oldest)
-                oldest.delete()
+                change.remove(oldest)
             one = Answered.objects.create(
                 owner=request.user,
                 round=made.round,
@@ -282,8 +281,7 @@ def _over(request: Request, in_round: list[Answered]) -> HttpResponseBase:
 @require_POST
 def forget(request: Request) -> HttpResponseBase:
     """Throw all answers away; it can be undone."""
-    found = list(Answered.objects.for_owner(request.user))
     with recorded(request.user, "Threw away all answers of the drills") as change:
-        change.touch(*found)
+        change.touch(*Answered.objects.for_owner(request.user))
         Answered.objects.for_owner(request.user).delete()
     return redirect("learn:home")

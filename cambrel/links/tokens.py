@@ -7,6 +7,8 @@ import json
 import zlib
 from typing import Any
 
+from cambrel.bounds.documents import whole_texts
+
 LONGEST_TOKEN = 3500
 MOST_BYTES = 12_000
 
@@ -47,7 +49,7 @@ def inflated(token: str, longest: int = LONGEST_TOKEN, most_bytes: int = MOST_BY
         data = inflater.decompress(packed, most_bytes)
         if inflater.unconsumed_tail or not inflater.eof:
             raise LinkError("This link is cut short, or holds more than a bench.")
-        content = json.loads(data.decode(), parse_constant=_refuse)
+        content = whole_texts(json.loads(data.decode(), parse_constant=_refuse))
     except (ValueError, zlib.error, RecursionError) as error:
         if isinstance(error, LinkError):
             raise

@@ -26,6 +26,7 @@ from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
 from cambrel.optics.brief import Brief, Conventions
 from cambrel.owners.models import gear_owner
+from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.gear import gear_of
@@ -270,6 +271,7 @@ def upgrades(request: Request) -> HttpResponseBase:
 
 @login_required
 @require_POST
+@pressed_once
 def keep(request: Request) -> HttpResponseBase:
     """Keep a question under a name."""
     path = request.POST.get("path", "")
@@ -295,6 +297,5 @@ def forget(request: Request, pk: int) -> HttpResponseBase:
     """Delete a kept question; it can be undone."""
     question = get_object_or_404(KeptQuestion.objects.for_owner(request.user), pk=pk)
     with recorded(request.user, f"Deleted “{question.name}”") as change:
-        change.touch(question)
-        question.delete()
+        change.remove(question)
     return redirect("match:match")

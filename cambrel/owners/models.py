@@ -7,6 +7,8 @@ from django.contrib.auth.models import AbstractUser
 from django.core.serializers.json import DjangoJSONEncoder
 from django.db import models
 
+from cambrel.owners.sound import SoundField, mapping
+
 LOCAL_OWNER = "local"
 SAMPLES_OWNER = "samples"
 """Where the application is hosted, the owner whose gear visitors may pick from; nobody signs in as this one."""
@@ -60,7 +62,7 @@ class Owned(models.Model):
     def save(self, *args: Any, update_fields: Any = None, **options: Any) -> None:
         if not self._state.adding:
             self.version = fresh_version()
-            update_fields = update_fields and [*update_fields, "version"]
+            update_fields = update_fields and {*update_fields, "version"}
         super().save(*args, update_fields=update_fields, **options)
 
 
@@ -125,7 +127,7 @@ def gear_owner(user: Any) -> Any:
 class Preferences(Owned):
     """The conventions and units that an owner reads by. A link's own conventions rule its page and never change these."""
 
-    answers = models.JSONField(default=dict)
+    answers = SoundField(default=dict, sound=mapping)
     """By the keys of the questions of cambrel.conventions, which judges them: a new question needs no migration."""
 
     class Meta:

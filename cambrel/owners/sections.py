@@ -98,6 +98,7 @@ def saved_section(
     *,
     longest: int = 3500,
     texts: Mapping[str, Row] | None = None,
+    check_also: Callable[[Row], None] = lambda row: None,
 ) -> Section:
     """The section of what is saved by value, under a name.
 
@@ -105,6 +106,7 @@ def saved_section(
         field: what the value is called in a row; read: raises ValueError, with the reason, for what is none
         longest: characters of the value
         texts: the schemas of what else is said of it, by the names of its fields
+        check_also: raises ValueError, with the reason, for a row that stands up to its schema and is not sound all the same
     """
     words = texts or {}
     usual = {one: model._meta.get_field(one).get_default() for one in words}
@@ -121,6 +123,7 @@ def saved_section(
 
     def check(row: Row) -> Row:
         read(row[field])
+        check_also(row)
         return row | {"name": " ".join(row["name"].split())}
 
     def assign(saved: Any, row: Row) -> None:

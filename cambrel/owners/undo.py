@@ -7,6 +7,7 @@ from typing import Any
 from django.apps import apps
 from django.db import transaction
 from django.db.models import F
+from django.http import Http404
 from django.utils import timezone
 
 from cambrel.names import shortened
@@ -67,6 +68,33 @@ class Recorder:
         for record in records:
             self.touched.setdefault(type(record), {}).setdefault(record.pk, None)
 
+    def fresh(self, record: Any) -> Any:
+        """A record as it is now, touched: what was read of it before the transaction may be another's since.
+
+        Raises
+            Http404 where somebody has thrown it away
+        """
+        now = type(record).objects.filter(pk=record.pk, owner=record.owner_id).first()
+        if now is None:
+            raise Http404
+        self.touch(now)
+        return now
+
+    def save(self, record: Any) -> None:
+        """Save what was changed of a record that was touched: those columns, and no others."""
+        before = self.touched[type(record)][record.pk]
+        fields = record._meta.concrete_fields
+        changed = [
+            one.name for one in fields if not one.primary_key and before[one.attname] != getattr(record, one.attname)
+        ]
+        moments = [one.name for one in fields if getattr(one, "auto_now", False)]
+        record.save(update_fields=[*changed, *moments, "version"])
+
+    def remove(self, *records: Any) -> None:
+        """Throw records away; children before their parents."""
+        for record in records:
+            self.fresh(record).delete()
+
     def versions_after(self, model: Any) -> Any:
         """The versions of what was touched, now that it is done."""
         return versions(model, self.touched[model])
@@ -112,7 +140,7 @@ class Plan(Recorder):
         self.new.setdefault(model, []).extend(records)
         self._put(model, records)
 
-    def remove(self, model: Any, records: Any) -> None:
+    def discard(self, model: Any, records: Any) -> None:
         """Delete records of the owner; children before their parents."""
         self.touch(*records)
         self.batch.remove(model, [record.pk for record in records])

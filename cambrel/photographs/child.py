@@ -1,17 +1,30 @@
-"""The process that decodes one picture: its limits first, then the file. Run as a module by `decoding.decode`."""
+"""The process that decodes one picture: its limits first, then the file, strip by strip. Run as a module by `decoding.decode`."""
 
 from __future__ import annotations
 
-import resource
 import sys
+from collections.abc import Iterator
+from pathlib import Path
 from typing import Any
 
 import numpy as np
 
-from cambrel.photographs.decoding import MOST_MEMORY, MOST_PIXELS, MOST_SECONDS, ROWS, STANDARD
+from cambrel.bounds.doors import DOORS
+from cambrel.bounds.lanes import bound_memory
+from cambrel.photographs.decoding import MOST_SECONDS, ROWS, STANDARD
+from cambrel.photographs.heads import read_head
+from cambrel.photographs.tags import Source, TagError
 
-KINDS = ("JPEG", "PNG", "TIFF", "WEBP", "HEIF", "AVIF")
+KINDS = ("JPEG", "PNG", "TIFF", "HEIF", "AVIF")
 REFUSED = 3
+MOST_HELD_PIXELS = 50_000_000
+"""Of a file that is not kept in strips, so that all of it is held at once: progressive or interlaced, and"""
+HELD = {"WebP": 25_000_000, **dict.fromkeys(("HEIC", "HEIF", "AVIF"), MOST_HELD_PIXELS)}
+"""these kinds."""
+
+
+class RefusedError(Exception):
+    """A file that is not decoded; the message is for the reader."""
 
 
 def _quality(tables: object) -> str:
@@ -33,23 +46,23 @@ def main(file: str, into: str, with_alpha: str, most_side_px: str) -> int:
     except ImportError:  # a system without it reads all else
         pass
     Image.MAX_IMAGE_PIXELS = None
-    most, mode = int(most_side_px), "RGBA" if with_alpha == "1" else "RGB"
+    Image.init()
     try:
-        with Image.open(file, formats=[kind for kind in KINDS if kind in _known(Image)]) as picture:
-            if picture.width * picture.height > MOST_PIXELS:
-                print(f"It has more than {MOST_PIXELS // 10**6} megapixels, so it is not decoded.")
-                return REFUSED
-            quality = _quality(getattr(picture, "quantization", None))
-            turn = picture.getexif().get(0x0112, 1)
-            if most:
-                picture.draft("RGB", (most, most))
-                picture.thumbnail((most, most))
-            if picture.mode.startswith("I;16"):
-                made = Image.fromarray((np.asarray(picture) >> 8).astype(np.uint8))
-            else:
-                picture.load()
-                made = picture
-            _write(made, into, mode, turn if isinstance(turn, int) else 1)
+        kind, turn, quality = *_before_opening(file), "-"
+        if kind != "WebP":  # its library decodes as it opens
+            with Image.open(file, formats=[one for one in KINDS if one in Image.OPEN]) as picture:
+                kind = str(picture.format)
+                is_whole = bool(picture.info.get("progressive") or picture.info.get("interlace"))
+                _check_size(picture.width * picture.height, MOST_HELD_PIXELS if is_whole else HELD.get(kind))
+                quality = _quality(getattr(picture, "quantization", None))
+        if kind in ("HEIF", "AVIF"):
+            turn = 1  # its library has turned it
+        decoded = _of_heif if kind in ("HEIF", "AVIF") else _streamed
+        wide, high, strips = decoded(file, int(most_side_px), 4 if with_alpha == "1" else 3)
+        _write(strips, wide, high, into, 4 if with_alpha == "1" else 3, turn)
+    except RefusedError as error:
+        print(error)
+        return REFUSED
     except UnidentifiedImageError:
         print("It is no picture that is decoded here: send JPEG, PNG, TIFF, WebP or HEIC.")
         return REFUSED
@@ -64,33 +77,107 @@ def main(file: str, into: str, with_alpha: str, most_side_px: str) -> int:
     return 0
 
 
-def _known(library: Any) -> set[str]:
-    library.init()
-    return set(library.OPEN)
+def _before_opening(file: str) -> tuple[str, int]:
+    """The kind and the orientation that a file's head says, after its size has been looked at."""
+    content = Path(file).read_bytes()
+    try:
+        head = read_head(Source(len(content), [(0, content)]))
+    except TagError:
+        return "", 1
+    _check_size((head.wide_px or 0) * (head.high_px or 0), HELD.get(head.kind))
+    turn = head.tags.get("orientation", 1)
+    return head.kind, turn if isinstance(turn, int) else 1
+
+
+def _check_size(pixels: int, most_held: int | None) -> None:
+    most = DOORS["decoding"].most_pixels
+    if pixels > most:
+        raise RefusedError(f"It has more than {most // 10**6} megapixels, so it is not decoded.")
+    if most_held and pixels > most_held:
+        raise RefusedError(
+            f"Pictures of this build are decoded up to {most_held // 10**6} megapixels: save it as a JPEG that is not progressive."
+        )
+
+
+Strips = Iterator[tuple[int, Any]]
+
+
+def _streamed(file: str, most_side_px: int, channels: int) -> tuple[int, int, Strips]:
+    """Width, height, and strips of rows as they are stored, each with the row it begins at."""
+    import pyvips
+
+    pyvips.cache_set_max(0)
+    image = pyvips.Image.new_from_file(file, access="sequential", fail_on="truncated")
+    if most_side_px and max(image.width, image.height) > most_side_px:
+        image = pyvips.Image.thumbnail(
+            file, most_side_px, height=most_side_px, size="down", no_rotate=True, fail_on="truncated"
+        )
+    if image.interpretation not in ("srgb", "rgb16", "b-w", "grey16"):
+        image = image.colourspace("srgb")
+    if image.format == "ushort":
+        image = (image >> 8).cast("uchar")
+    elif image.format != "uchar":
+        image = image.cast("uchar")
+    if image.bands < 3:
+        grey = image.extract_band(0)
+        image = grey.bandjoin([grey, grey, *([image.extract_band(1)] if image.bands == 2 else [])])
+    if channels == 4 and image.bands == 3:
+        image = image.bandjoin(255)
+    image = image.extract_band(0, n=channels)
+
+    def strips() -> Strips:
+        region = pyvips.Region.new(image)
+        for top in range(0, image.height, ROWS):
+            rows = min(ROWS, image.height - top)
+            held = np.frombuffer(region.fetch(0, top, image.width, rows), np.uint8)
+            yield top, held.reshape(rows, image.width, channels)
+
+    return image.width, image.height, strips()
+
+
+def _of_heif(file: str, most_side_px: int, channels: int) -> tuple[int, int, Strips]:
+    """The same of a file that is held whole."""
+    import pillow_heif
+    from PIL import Image
+
+    with Path(file).open("rb") as content:
+        held = pillow_heif.open_heif(content, convert_hdr_to_8bit=True, bgr_mode=False)
+    pixels = np.asarray(held[0])
+    if most_side_px and max(pixels.shape[:2]) > most_side_px:
+        picture = Image.fromarray(np.ascontiguousarray(pixels))
+        picture.thumbnail((most_side_px, most_side_px))
+        pixels = np.asarray(picture)
+
+    def strips() -> Strips:
+        for top in range(0, pixels.shape[0], ROWS):
+            part = Image.fromarray(np.ascontiguousarray(pixels[top : top + ROWS]))
+            yield top, np.asarray(part.convert("RGBA" if channels == 4 else "RGB"))
+
+    return pixels.shape[1], pixels.shape[0], strips()
 
 
 FLIPS = {2: (1, -1), 3: (-1, -1), 4: (-1, 1), 5: (1, 1), 6: (1, -1), 7: (-1, -1), 8: (-1, 1)}
 """By EXIF orientation, which sides of the picture as it is looked at run backwards; from 5 on rows and columns change places too."""
 
 
-def _write(picture: Any, into: str, mode: str, turn: int) -> None:
+def _write(strips: Strips, wide: int, high: int, into: str, channels: int, turn: int) -> None:
     """Rows of the picture as it is stored into an array of it as it is looked at, by way of a view that is turned back."""
-    wide, high = picture.size
     is_across = turn in FLIPS and turn >= 5
-    out = np.lib.format.open_memmap(
-        into, "w+", np.uint8, (wide, high, len(mode)) if is_across else (high, wide, len(mode))
-    )
+    shape = (wide, high, channels) if is_across else (high, wide, channels)
+    np.lib.format.open_memmap(into, "w+", np.uint8, shape).flush()
     down, right = FLIPS.get(turn, (1, 1))
-    view = out[::down, ::right]
-    if is_across:
-        view = view.swapaxes(0, 1)
-    for top in range(0, high, ROWS):
-        strip = picture.crop((0, top, wide, min(high, top + ROWS))).convert(mode)
-        view[top : top + strip.height] = np.asarray(strip)
-    out.flush()
+    for top, strip in strips:
+        # opened for each strip, so that what is written does not stay in memory
+        view = np.load(into, mmap_mode="r+")[::down, ::right]
+        if is_across:
+            view = view.swapaxes(0, 1)
+        view[top : top + strip.shape[0]] = strip
+        del view
 
 
 if __name__ == "__main__":
-    resource.setrlimit(resource.RLIMIT_AS, (MOST_MEMORY, MOST_MEMORY))
+    import resource
+
+    bound_memory(DOORS["decoding"].memory)
     resource.setrlimit(resource.RLIMIT_CPU, (MOST_SECONDS, MOST_SECONDS))
     sys.exit(main(*sys.argv[1:5]))

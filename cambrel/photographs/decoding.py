@@ -4,23 +4,20 @@ from __future__ import annotations
 
 import subprocess
 import sys
-import threading
 from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
 
+from cambrel.bounds.doors import DOORS
+from cambrel.bounds.lanes import BusyError, Lane
 from cambrel.photographs.light import Codes
 
-MOST_BYTES = 40 * 1024 * 1024
-MOST_PIXELS = 250_000_000
-MOST_MEMORY = 1_600 * 1024 * 1024
-MOST_SECONDS = 20
-ROWS = 256
-AT_ONCE = 2
-"""So many are decoded at once by one process of ours."""
-ALONE = {"OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
-_TURNS = threading.BoundedSemaphore(AT_ONCE)
+MOST_BYTES = DOORS["decoding"].most_bytes
+MOST_SECONDS = int(DOORS["decoding"].seconds)
+ROWS = 128
+ALONE = {"OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1", "VIPS_CONCURRENCY": "1", "VIPS_BLOCK_UNTRUSTED": "1"}
+_LANE = Lane("decoding")
 STANDARD = (
     16, 11, 10, 16, 24, 40, 51, 61, 12, 12, 14, 19, 26, 58, 60, 55, 14, 13, 16, 24, 40, 57, 69, 56, 14, 17, 22, 29, 51, 87, 80, 62,
     18, 22, 37, 56, 68, 109, 103, 77, 24, 35, 55, 64, 81, 104, 113, 92, 49, 64, 78, 87, 103, 121, 120, 101, 72, 92, 95, 98, 112, 100, 103, 99,
@@ -66,21 +63,21 @@ def decode(file: Path, into: Path, *, with_alpha: bool = False, most_side_px: in
         str(int(with_alpha)),
         str(most_side_px),
     ]
-    if not _TURNS.acquire(timeout=2 * MOST_SECONDS):
-        raise DecodeError("Too many pictures are being decoded; send it again in a moment.")
     try:
-        done = subprocess.run(
-            command,
-            capture_output=True,
-            timeout=2 * MOST_SECONDS,
-            check=False,
-            cwd=Path(__file__).parents[2],
-            env=ALONE,
-        )
+        with _LANE.turn():
+            done = subprocess.run(
+                command,
+                capture_output=True,
+                timeout=2 * MOST_SECONDS,
+                check=False,
+                cwd=Path(__file__).parents[2],
+                env=ALONE,
+            )
+    except BusyError:
+        raise DecodeError("Too many pictures are being decoded; send it again in a moment.") from None
     except subprocess.TimeoutExpired:
+        into.unlink(missing_ok=True)
         raise DecodeError("It takes too long to decode.") from None
-    finally:
-        _TURNS.release()
     said = done.stdout.decode("utf-8", "replace").strip()
     if done.returncode == 0 and said.startswith("ok "):
         quality = said.split()[1]

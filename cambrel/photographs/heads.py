@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import re
 import struct
+import zlib
 from collections.abc import Callable
 from dataclasses import dataclass
+from itertools import islice
 
 from cambrel.photographs.tags import MissingError, Source, TagError, Tags, read_tags
 
@@ -12,6 +15,13 @@ HEAD_BYTES = 64 * 1024
 MOST_ROUNDS = 4
 MOST_STEPS = 600
 MOST_BLOCKS = 4
+MOST_PROFILE_BYTES = 256 * 1024
+BLOCK = re.compile(rb"II\*\0|MM\0\*")
+"""How a block of EXIF begins."""
+SCANNED_BYTES = 1024 * 1024
+"""So far into a file blocks are looked for, and"""
+MOST_TRIED = 256
+"""so many places are tried."""
 
 
 @dataclass(frozen=True)
@@ -103,10 +113,28 @@ def _png(source: Source) -> Found:
             break
         if kind == b"eXIf":
             return _tags_at(source, at + 8), wide, high
+        if kind in (b"tEXt", b"zTXt") and (tags := _profile(source, at + 8, length, is_packed=kind == b"zTXt")):
+            return tags, wide, high
         if kind == b"IEND":
             break
         at += 12 + length
     return {}, wide, high
+
+
+def _profile(source: Source, at: int, length: int, *, is_packed: bool) -> Tags:
+    """The EXIF that a chunk of text holds in figures of sixteen, as some programs write it; none where it is another text."""
+    named = source.get(at, min(length, 40))
+    name = named.split(b"\0")[0]
+    if name not in (b"Raw profile type exif", b"Raw profile type APP1") or length > MOST_PROFILE_BYTES:
+        return {}
+    text = source.get(at, length)[len(name) + 1 + is_packed :]
+    try:
+        unpacked = zlib.decompressobj().decompress(text, MOST_PROFILE_BYTES) if is_packed else text
+        held = bytes.fromhex("".join(unpacked.decode("ascii").split()[2:]))
+    except (zlib.error, ValueError):
+        return {}
+    held = held.removeprefix(b"Exif\0\0")
+    return _tags_at(Source(len(held), [(0, held)]), 0)
 
 
 def _webp(source: Source) -> Found:
@@ -121,6 +149,9 @@ def _webp(source: Source) -> Found:
             wide, high = (int.from_bytes(size[k : k + 3], "little") + 1 for k in (0, 3))
         if kind == b"VP8 " and wide is None:
             wide, high = (side & 0x3FFF for side in struct.unpack("<HH", source.get(at + 14, 4)))
+        if kind == b"VP8L" and wide is None:
+            sides = int.from_bytes(source.get(at + 9, 4), "little")
+            wide, high = (sides & 0x3FFF) + 1, (sides >> 14 & 0x3FFF) + 1
         if kind == b"EXIF":
             skip = 6 if source.get(at + 8, 6) == b"Exif\0\0" else 0
             return _tags_at(source, at + 8 + skip), wide, high
@@ -160,7 +191,7 @@ def _iso(source: Source) -> Found:
     """HEIC, AVIF: boxes; the EXIF is an item whose place a table says."""
     top = _boxes(source, 0, source.size) if source.size <= HEAD_BYTES else _boxes_until(source, b"meta")
     if b"meta" not in top:
-        tags = _scanned(source)
+        tags = (_boxed(source, *top[b"moov"]) if b"moov" in top else {}) or _scanned(source)
         return tags, _whole(tags.get("wide")), _whole(tags.get("high"))
     start, end = top[b"meta"]
     inside = _boxes(source, start + 4, end)
@@ -170,6 +201,26 @@ def _iso(source: Source) -> Found:
         return {}, wide, high
     skip = struct.unpack(">I", source.get(place, 4))[0]
     return _tags_at(source, place + 4 + skip), wide, high
+
+
+def _boxed(source: Source, start: int, end: int) -> Tags:
+    """The blocks of EXIF that stand as boxes of their own in a file of raw values, one level down where a box has a name of sixteen bytes."""
+    tags: Tags = {}
+    waiting, blocks = [(start, end)], 0
+    while waiting:
+        at, stop = waiting.pop(0)
+        for _ in range(64):
+            if at + 16 > stop or blocks == 2 * MOST_BLOCKS:
+                break
+            size, kind = struct.unpack(">I4s", source.get(at, 8))
+            if size < 8 or at + size > stop:
+                break
+            if BLOCK.match(source.get(at + 8, 8)):
+                tags, blocks = {**_tags_at(source, at + 8), **tags}, blocks + 1
+            elif kind == b"uuid" and len(waiting) < MOST_BLOCKS:
+                waiting.append((at + 24, at + size))
+            at += size
+    return tags
 
 
 def _boxes_until(source: Source, wanted: bytes) -> dict[bytes, tuple[int, int]]:
@@ -266,18 +317,15 @@ def _scanned(source: Source) -> Tags:
     if start != 0:
         return {}
     tags: Tags = {}
-    at, blocks = 1, 0
-    while blocks < MOST_BLOCKS:
-        places = [place for place in (held.find(b"II*\0", at), held.find(b"MM\0*", at)) if place > 0]
-        if not places:
-            break
-        at = min(places) + 1
+    blocks = 0
+    for met in islice(BLOCK.finditer(held, 1, SCANNED_BYTES), MOST_TRIED):
         try:
-            found = read_tags(source, at - 1)
+            found = read_tags(source, met.start())
         except (TagError, MissingError):
             continue
-        blocks += 1
-        tags = {**found, **tags}
+        tags, blocks = {**found, **tags}, blocks + 1
+        if blocks == MOST_BLOCKS:
+            break
     source.wanted.clear()
     return tags
 

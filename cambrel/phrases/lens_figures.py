@@ -45,6 +45,8 @@ def f_number(scan: Scan, at: int) -> Mention | None:
     n = scan.value(place)
     if scan.low(place + 1) in MM and marked:
         return Mention("focal", at, place + 2, (n, n)) if 0.5 <= n <= 10_000 else None
+    if scan.low(place + 1) in MM:
+        return None  # the letter is part of a name, and the figure a focal length
     name_like = not marked and scan.tokens[at].text == "F" and scan.glued(place) and not scan.tokens[place].has_decimals
     if not FASTEST <= n <= SLOWEST or (name_like and n not in F_MARKS and n > 10):
         return None
@@ -73,7 +75,7 @@ def aperture(scan: Scan, at: int, place: int) -> Mention | None:
         if (
             scan.is_number(second)
             and FASTEST <= scan.value(second) <= 64
-            and not scan.has_unit(second, MM, METRES, GRAMS, PIXELS)
+            and (not scan.has_unit(second, MM, METRES, GRAMS, PIXELS) or scan.low(second + 1) == "g")
         ):
             values.append(scan.value(second))
             end = second + 1

@@ -22,6 +22,23 @@ def new_key() -> str:
     return token_hex(6)
 
 
+class OwnFile(Owned):
+    """A file of an owner's own that the storage holds: written before its row, and swept where the row was never written."""
+
+    counts = False  # files have a bound of their own
+    token = models.CharField(max_length=32)
+    ending = models.CharField(max_length=5)
+    size = models.BigIntegerField()
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [models.UniqueConstraint(fields=["owner", "token", "ending"], name="one_row_a_file")]
+
+    def __str__(self) -> str:
+        return f"{self.token}{self.ending}"
+
+
 class OwnScene(Owned):
     key = models.CharField(max_length=12, default=new_key, editable=False, validators=[KEY])
     """By which pictures to be made name it; it goes along in a file, so that they find it again on another machine."""

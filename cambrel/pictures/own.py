@@ -1,7 +1,8 @@
-"""Pictures of an owner's own, as files beside the database: bounded, told apart by what they hold, and never shown to anybody else.
+"""Pictures of an owner's own, as files of the storage: bounded, told apart by what they hold, and never shown to anybody else.
 
 `.npy` are working copies, decoded, for a day; `.webp` are those that are kept, re-encoded, without whatever else their file said; `.jpg` and
-`.png` are those of own scenes, re-encoded too.
+`.png` are those of own scenes, re-encoded too. Each has a row: a file is written first, noted on this machine until its row is committed, and
+swept at the next start where it never was.
 """
 
 from __future__ import annotations
@@ -9,9 +10,11 @@ from __future__ import annotations
 import hashlib
 import os
 import re
+import shutil
 import time
 from collections.abc import Collection, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
+from datetime import timedelta
 from io import BytesIO
 from pathlib import Path
 from secrets import token_hex
@@ -21,17 +24,26 @@ from typing import Any
 import cv2
 import numpy as np
 from django.conf import settings
+from django.core.files.base import ContentFile, File
+from django.core.files.storage import Storage, storages
+from django.db.models import Sum
+from django.utils import timezone
 from PIL import Image
 
+from cambrel.owners.models import User
+from cambrel.owners.writing import in_chunks
 from cambrel.photographs.light import Codes
+from cambrel.pictures.models import OwnFile
+from cambrel.pictures.storage import whole
 
 WORKING, KEPT, BACKGROUND, SUBJECT = ".npy", ".webp", ".jpg", ".png"
 STAYING = (KEPT, BACKGROUND, SUBJECT)
-WORKING_FOR_S = 24 * 3600.0
-FORGOTTEN_AFTER_S = 100 * 24 * 3600.0
-"""A kept picture that no record speaks of any more; longer than a change can be undone."""
+WORKING_FOR = timedelta(days=1)
+SCRATCH_FOR_S = 7 * 24 * 3600.0
 MOST_WORKING_BYTES = 3 * 1024**3
 MOST_KEPT_BYTES = 200 * 1024**2
+MOST_LEFT_BYTES = 200 * 1024**2
+"""Of pictures that were let go of, and can be had back as long as that can be undone; the oldest go first."""
 KEPT_SIDE_PX = 2000
 LOOK_SIDES_PX = (240, 1200)
 PRIVATE = "private, max-age=3600"
@@ -42,9 +54,17 @@ class FullError(Exception):
     """More than an owner may keep; the message is for the reader."""
 
 
-def folder(owner: Any) -> Path:
-    made = Path(settings.VAR) / "own" / str(owner.pk)
-    made.mkdir(parents=True, exist_ok=True, mode=0o700)
+def store() -> Storage:
+    """Where files of owners' own are: a folder, or whatever the settings have in its place."""
+    return storages["own"]
+
+
+def scratch(*parts: str) -> Path:
+    """A folder of this machine for what is made of own files, which can be made again."""
+    made = Path(settings.VAR) / "scratch"
+    for part in ("", *parts):
+        made = made / part
+        made.mkdir(parents=True, exist_ok=True, mode=0o700)
     return made
 
 
@@ -56,50 +76,254 @@ def new_token() -> str:
     return token_hex(16)
 
 
-def path_of(owner: Any, token: str, ending: str) -> Path:
-    """Where a picture is, whether it is there or not."""
+def _name(owner_pk: int, token: str, ending: str) -> str:
     if not is_token(token):
         raise ValueError("no token of a picture")
-    return folder(owner) / (token + ending)
+    return f"{owner_pk}/{token}{ending}"
+
+
+def _row(owner: Any, token: str, ending: str) -> OwnFile | None:
+    found: OwnFile | None = OwnFile.objects.for_owner(owner).filter(token=token, ending=ending).first()
+    return found
+
+
+def local(owner: Any, token: str, ending: str) -> Path | None:
+    """A file of the storage as one of this machine's; None where it is not there, or is not what its row says."""
+    row = _row(owner, token, ending) if is_token(token) else None
+    if row is None:
+        return None
+    name = _name(owner.pk, token, ending)
+    try:
+        place = Path(store().path(name))
+    except NotImplementedError:  # it is far away
+        place = scratch("own", str(owner.pk)) / f"{token}{ending}"
+        if not place.exists():
+            with suppress(FileNotFoundError), store().open(name) as far, whole(place) as near:
+                shutil.copyfileobj(far, near)
+    return place if place.exists() and place.stat().st_size == row.size else None
 
 
 def working(owner: Any, token: str) -> Codes | None:
     """The pixels of a working copy, mapped from its file; None where it has been swept."""
-    path = path_of(owner, token, WORKING)
-    return np.load(path, mmap_mode="r") if path.exists() else None
+    place = local(owner, token, WORKING)
+    if place is None:
+        return None
+    try:
+        found: Codes = np.load(place, mmap_mode="r")
+    except (ValueError, OSError, EOFError):
+        return None
+    return found
 
 
 def is_working(owner: Any, token: str) -> bool:
     """Whether a working copy is still held."""
-    return path_of(owner, token, WORKING).exists()
+    return is_token(token) and _row(owner, token, WORKING) is not None
 
 
-def kept_bytes(owner: Any) -> int:
-    return sum(one.stat().st_size for ending in STAYING for one in folder(owner).glob(f"*{ending}"))
+def kept(owner: Any, token: str, ending: str = KEPT) -> bytes | None:
+    """The file of a kept picture; None where it is not there or is damaged."""
+    place = local(owner, token, ending)
+    content = None if place is None else place.read_bytes()
+    return content if content is not None and _token_of(owner, content) == token else None
+
+
+def _token_of(owner: Any, content: bytes) -> str:
+    return hashlib.sha256(str(owner.pk).encode() + content).hexdigest()[:32]
+
+
+def _bytes(files: Any) -> int:
+    return int(files.aggregate(sum=Sum("size"))["sum"] or 0)
+
+
+def _staying(owner: Any) -> Any:
+    return OwnFile.objects.for_owner(owner).filter(ending__in=STAYING)
+
+
+def kept_bytes(owner: Any, spoken_of: Collection[str]) -> int:
+    """How much an owner keeps of pictures that records speak of."""
+    return sum(_bytes(_staying(owner).filter(token__in=part)) for part in in_chunks(spoken_of))
+
+
+class Bringing:
+    """Files that are being brought in: written now, theirs once `record` has been called within a transaction that ends well, gone otherwise."""
+
+    def __init__(self, owner: Any) -> None:
+        self.owner = owner
+        self.new: list[tuple[str, str, int, Path]] = []
+        self.is_recorded = False
+
+    def keep(self, content: bytes, ending: str = KEPT) -> str:
+        """An encoded picture; its token is that of what it holds. One that is there already is looked at before it counts."""
+        token = _token_of(self.owner, content)
+        if kept(self.owner, token, ending) is None:
+            self._put(token, ending, len(content), ContentFile(content))
+        return token
+
+    def work(self, file: Path) -> str:
+        """A decoded picture as a working copy."""
+        token = new_token()
+        with file.open("rb") as content:
+            self._put(token, WORKING, file.stat().st_size, File(content))
+        return token
+
+    def _put(self, token: str, ending: str, size: int, content: Any) -> None:
+        name = _name(self.owner.pk, token, ending)
+        note = _noted(name)
+        self.new.append((token, ending, size, note))
+        store().save(name, content)
+
+    def record(self, spoken_of: Collection[str] = ()) -> None:
+        """Write the rows; call it within the transaction in which a record begins to speak of the files.
+
+        Parameters
+            spoken_of: the owner's pictures that records speak of, those that are brought in besides
+        Raises
+            FullError
+        """
+        for token, ending, size, _ in self.new:
+            OwnFile.objects.update_or_create(
+                owner=self.owner, token=token, ending=ending, create_defaults={"size": size}, defaults={"size": size}
+            )
+        tokens = {token for token, ending, *_ in self.new if ending in STAYING}
+        if tokens and kept_bytes(self.owner, {*spoken_of, *tokens}) > MOST_KEPT_BYTES:
+            raise FullError(
+                f"That would make more than {MOST_KEPT_BYTES // 2**20} MB of kept pictures. Let go of some first."
+            )
+        most = settings.MOST_OWN_BYTES
+        if most is not None and self.new and _bytes(OwnFile.objects) > most:
+            raise FullError("There is no room for more pictures on this service just now.")
+        self.is_recorded = True
+
+    def end(self, *, is_well: bool) -> None:
+        for token, ending, _, note in self.new:
+            if not (is_well and self.is_recorded):
+                _drop(self.owner.pk, token, ending)
+            note.unlink(missing_ok=True)
+
+
+@contextmanager
+def bringing(owner: Any) -> Iterator[Bringing]:
+    """Bring in files; around the transaction that records them."""
+    made, is_well = Bringing(owner), False
+    try:
+        yield made
+        is_well = True
+    finally:
+        made.end(is_well=is_well)
+
+
+def _drop(owner_pk: int, token: str, ending: str) -> None:
+    """Remove a file that has no row, with what was made of it."""
+    if OwnFile.objects.filter(owner=owner_pk, token=token, ending=ending).exists():
+        return
+    store().delete(_name(owner_pk, token, ending))
+    for made in scratch("own", str(owner_pk)).glob(f"{token}*"):
+        made.unlink(missing_ok=True)
+
+
+def _remove(files: Any) -> None:
+    """Remove files with their rows: rows first, so that none is left that speaks of nothing."""
+    found = list(files)
+    for part in in_chunks(one.pk for one in found):
+        OwnFile.objects.filter(pk__in=part).delete()
+    for one in found:
+        _drop(one.owner_id, one.token, one.ending)
 
 
 def sweep(owner: Any) -> None:
     """Remove working copies that are old, and the oldest where they are too many."""
-    now, found = time.time(), sorted(folder(owner).glob(f"*{WORKING}"), key=lambda one: one.stat().st_mtime)
-    total = sum(one.stat().st_size for one in found)
-    for one in found:
-        size = one.stat().st_size
-        if now - one.stat().st_mtime > WORKING_FOR_S or total > MOST_WORKING_BYTES:
-            one.unlink(missing_ok=True)
-            total -= size
+    files = list(OwnFile.objects.for_owner(owner).filter(ending=WORKING).order_by("made_at"))
+    total, gone = sum(one.size for one in files), []
+    for one in files:
+        if timezone.now() - one.made_at > WORKING_FOR or total > MOST_WORKING_BYTES:
+            gone.append(one)
+            total -= one.size
+    if gone:
+        _remove(gone)
 
 
-def forget(owner: Any, spoken_of: Collection[str]) -> None:
-    """Remove kept pictures that no record has spoken of for longer than a change can be undone; those that are spoken of are marked as of now."""
-    now = time.time()
-    for one in (one for ending in STAYING for one in folder(owner).glob(f"*{ending}")):
-        if one.stem in spoken_of:
-            os.utime(one)
-        elif now - one.stat().st_mtime > FORGOTTEN_AFTER_S:
-            for drawing in folder(owner).glob(f"{one.stem}-*.svg"):
-                drawing.unlink(missing_ok=True)
-            one.unlink(missing_ok=True)
+def forget(owner: Any, spoken_of: Collection[str], undoable: Collection[str]) -> None:
+    """Remove kept pictures that no record speaks of any more, nor a change that can be undone; of the latter the oldest where they are too many."""
+    files = list(_staying(owner).order_by("made_at"))
+    left = [one for one in files if one.token not in spoken_of]
+    total, gone = sum(one.size for one in left), []
+    for one in left:
+        if one.token not in undoable or total > MOST_LEFT_BYTES:
+            gone.append(one)
+            total -= one.size
+    if gone:
+        _remove(gone)
 
+
+def leave(owner_pk: int) -> None:
+    """Remove all files of an owner who has left."""
+    OwnFile.objects.filter(owner=owner_pk).delete()
+    _clear(str(owner_pk))
+
+
+def _clear(folder: str) -> None:
+    """Remove a folder of the storage with all in it, and what was made of it."""
+    with suppress(FileNotFoundError):
+        for name in store().listdir(folder)[1]:
+            store().delete(f"{folder}/{name}")
+    with suppress(NotImplementedError, OSError):
+        shutil.rmtree(store().path(folder), ignore_errors=True)
+    shutil.rmtree(scratch("own") / folder, ignore_errors=True)
+
+
+# --- what a killed process leaves ---------------------------------------------------------------------------------------
+
+
+def _noted(name: str) -> Path:
+    """A note on this machine that a file is being written."""
+    note = scratch("writing") / f"{os.getpid()}-{token_hex(4)}"
+    note.write_text(name)
+    return note
+
+
+def _is_alive(pid: str) -> bool:
+    return pid.isdigit() and Path(f"/proc/{pid}").exists() and int(pid) != os.getpid()
+
+
+def settle() -> None:
+    """Remove what killed processes of this machine have left: files without a row, uploads, and folders of owners who are gone."""
+    for note in scratch("writing").iterdir():
+        if not _is_alive(note.name.partition("-")[0]):
+            with suppress(ValueError, OSError):
+                owner, _, file = note.read_text().partition("/")
+                token, ending = Path(file).stem, Path(file).suffix
+                if is_token(token) and owner.isdigit():
+                    _drop(int(owner), token, ending)
+                    with suppress(NotImplementedError, OSError):
+                        for part in Path(store().path(owner)).glob(f".{file}.*"):
+                            part.unlink(missing_ok=True)
+            note.unlink(missing_ok=True)
+    for folder in uploads().parent.iterdir():
+        if not _is_alive(folder.name) and folder != uploads():
+            shutil.rmtree(folder, ignore_errors=True)
+    with suppress(FileNotFoundError):
+        folders = [one for one in store().listdir("")[0] if one.isdigit()]
+        for part in in_chunks(folders):
+            there = set(User.objects.filter(pk__in=part).values_list("pk", flat=True))
+            for folder in part:
+                if int(folder) not in there:
+                    _clear(folder)
+
+
+def sweep_scratch() -> None:
+    """Remove what was made of own files and has not been made anew for a while."""
+    for made in scratch("own").glob("*/*"):
+        with suppress(FileNotFoundError):
+            if time.time() - made.stat().st_mtime > SCRATCH_FOR_S:
+                made.unlink()
+
+
+def uploads() -> Path:
+    """Where what is sent lies while it is read: a folder of this process alone."""
+    return scratch("uploads", str(os.getpid()))
+
+
+# --- pictures as files ----------------------------------------------------------------------------------------------------
 
 KINDS: dict[str, tuple[str, dict[str, int]]] = {
     KEPT: ("WEBP", {"quality": 90, "method": 3}), BACKGROUND: ("JPEG", {"quality": 90}), SUBJECT: ("PNG", {"compress_level": 6}),
@@ -109,7 +333,7 @@ KINDS: dict[str, tuple[str, dict[str, int]]] = {
 @contextmanager
 def on_disk(file: Any) -> Iterator[Path]:
     """A file that was sent, on the disk while it is decoded."""
-    with NamedTemporaryFile() as copy:
+    with NamedTemporaryFile(dir=uploads()) as copy:
         for chunk in file.chunks():
             copy.write(chunk)
         copy.flush()
@@ -126,26 +350,3 @@ def encoded(pixels: Codes, side_px: int, ending: str = KEPT) -> bytes:
     kind, options = KINDS[ending]
     Image.fromarray(np.ascontiguousarray(pixels)).save(out, kind, **options)
     return out.getvalue()
-
-
-def keep(owner: Any, content: bytes, ending: str = KEPT) -> str:
-    """Keep an encoded picture; its token is that of what it holds.
-
-    Raises
-        FullError
-    """
-    token = hashlib.sha256(str(owner.pk).encode() + content).hexdigest()[:32]
-    path = path_of(owner, token, ending)
-    if not path.exists():
-        if kept_bytes(owner) + len(content) > MOST_KEPT_BYTES:
-            raise FullError(
-                f"That would make more than {MOST_KEPT_BYTES // 2**20} MB of kept pictures. Let go of some first."
-            )
-        path.write_bytes(content)
-    return token
-
-
-def kept(owner: Any, token: str, ending: str = KEPT) -> bytes | None:
-    """The file of a kept picture."""
-    path = path_of(owner, token, ending)
-    return path.read_bytes() if path.exists() else None

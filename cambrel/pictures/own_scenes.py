@@ -17,6 +17,7 @@ from PIL import Image
 from cambrel.owners.requests import Request
 from cambrel.pictures import own
 from cambrel.pictures.models import OWN, OwnScene
+from cambrel.pictures.storage import whole
 from cambrel.scenes import USUAL, Layer, Scene, art_path, scenes
 
 READER: ContextVar[Any] = ContextVar("reader", default=None)
@@ -56,24 +57,17 @@ def find(slug: str) -> Scene | None:
 
 def scene_of(record: OwnScene) -> Scene | None:
     """A scene as it is drawn."""
-    place = own.path_of(record.owner, record.background, own.BACKGROUND)
-    if not place.exists():
+    place = _drawing(record, record.background, own.BACKGROUND, record.background_height_m)
+    if place is None:
         return None
-    figure = own.path_of(record.owner, record.subject, own.SUBJECT) if record.subject else None
+    figure = _drawing(record, record.subject, own.SUBJECT, record.subject_height_m) if record.subject else None
     usual = next(layer for layer in scenes()[USUAL].layers if layer.anchor == "subject")
-    if figure is not None and figure.exists():
-        art, height = str(_drawing(figure, record.subject_height_m)), record.subject_height_m
+    if figure is not None:
+        art, height = str(figure), record.subject_height_m
     else:
         art, height = str(art_path(USUAL, usual.art)), scenes()[USUAL].subject_height_m
     layers = (
-        Layer(
-            "place",
-            str(_drawing(place, record.background_height_m)),
-            record.background_m,
-            0.0,
-            record.background_foot_m,
-            "background",
-        ),
+        Layer("place", str(place), record.background_m, 0.0, record.background_foot_m, "background"),
         Layer("subject" if record.subject else usual.name, art, 0.0, anchor="subject"),
     )
     return Scene(
@@ -83,7 +77,7 @@ def scene_of(record: OwnScene) -> Scene | None:
         0.0,
         0.0,
         AIM * height,
-        _edge_colour(place),
+        _edge_colour(record.owner, record.background),
         height,
         (),
         layers,
@@ -95,11 +89,15 @@ def version_of(record: OwnScene) -> str:
     return f"{record.pk} {record.version} {record.background} {record.subject}"
 
 
-def _drawing(picture: Path, height_m: float) -> Path:
-    """A picture as a drawing in centimetres, its origin at the middle of its foot: written once for each height."""
-    path = picture.with_name(f"{picture.stem}-{height_m:.6g}.svg")
+def _drawing(record: OwnScene, token: str, ending: str, height_m: float) -> Path | None:
+    """A picture as a drawing in centimetres, its origin at the middle of its foot: written once for each height. None where it is not there."""
+    if own.local(record.owner, token, ending) is None:
+        return None
+    path = own.scratch("own", str(record.owner.pk)) / f"{token}-{height_m:.6g}.svg"
     if not path.exists():
-        content = picture.read_bytes()
+        content = own.kept(record.owner, token, ending)
+        if content is None:
+            return None
         with Image.open(BytesIO(content)) as image:
             wide, high = image.size
             kind = "png" if image.format == "PNG" else "jpeg"
@@ -107,17 +105,18 @@ def _drawing(picture: Path, height_m: float) -> Path:
         across = tall * wide / high
         data = base64.b64encode(content).decode()
         where = f'x="{-across / 2:.6g}" y="{-tall:.6g}" width="{across:.6g}" height="{tall:.6g}"'
-        path.write_text(
-            f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{-across / 2:.6g} {-tall:.6g} {across:.6g} {tall:.6g}">'
-            f'<image {where} preserveAspectRatio="none" href="data:image/{kind};base64,{data}"/></svg>'
-        )
+        with whole(path) as file:
+            file.write(
+                f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{-across / 2:.6g} {-tall:.6g} {across:.6g} {tall:.6g}">'
+                f'<image {where} preserveAspectRatio="none" href="data:image/{kind};base64,{data}"/></svg>'.encode()
+            )
     return path.resolve()
 
 
 @lru_cache(maxsize=64)
-def _edge_colour(picture: Path) -> str:
+def _edge_colour(owner: Any, token: str) -> str:
     """The mean colour of a picture's upper and side edges: what is beyond it."""
-    with Image.open(picture) as image:
+    with Image.open(BytesIO(own.kept(owner, token, own.BACKGROUND) or b"")) as image:
         image.draft("RGB", (200, 200))
         pixels = np.asarray(image.convert("RGB").resize((60, 60)))
     wide = max(1, round(60 * EDGE_SHARE))

@@ -10,26 +10,28 @@ from io import BytesIO
 from pathlib import Path
 from typing import Any
 
-from diskcache import Cache
 from django.conf import settings
+from django.core.cache import caches
 from django.http import Http404, HttpResponse, HttpResponseNotModified
 from django.http.response import HttpResponseBase
 from django.urls import Resolver404, resolve, reverse
 from django.views.decorators.http import require_safe
 from PIL import Image, ImageDraw
 
+from cambrel.bounds.lanes import BusyError, GoneError, OverrunError
 from cambrel.links import LinkError
 from cambrel.owners.requests import Request
 from cambrel.pictures.models import OWN
 from cambrel.pictures.own_scenes import record_of, version_of
 from cambrel.pictures.shots import HEIGHTS, shot_of, slug_of
-from cambrel.rendering.pool import BusyError, GoneError, Pool
+from cambrel.rendering.pool import Pool
 from cambrel.rendering.sheets import Shop
 from cambrel.typeface import length, set_line
 
-MOST_KEPT_BYTES = 256 * 1024 * 1024
+KEPT_S = 30 * 24 * 3600
+SUM_BYTES = 8
+"""Of a picture's check sum, before it: one that was cut or changed on the disk is drawn again."""
 KINDS = {"webp": "image/webp", "png": "image/png"}
-MOST_WAITING = 4
 LONGEST_CAPTION = 200
 CAPTION_PX = 18
 FOR_GOOD = "public, max-age=31536000, immutable"
@@ -63,17 +65,23 @@ def shop() -> Shop:
 @cache
 def pool() -> Pool:
     """Those who draw."""
-    return Pool(_art(), settings.RENDERERS, MOST_WAITING)
+    return Pool(_art(), settings.RENDERERS)
 
 
 def _art() -> Path:
     return Path(settings.VAR) / "art"
 
 
-@cache
-def kept() -> Cache:
-    """Finished pictures, shared by all workers: the longest unused go first where they take more than their bound."""
-    return Cache(Path(settings.VAR) / "pictures", size_limit=MOST_KEPT_BYTES, eviction_policy="least-recently-used")
+def _kept(key: str) -> bytes | None:
+    """A finished picture, whole as it was kept; None where there is none."""
+    held = caches["pictures"].get(key)
+    if not isinstance(held, bytes) or hashlib.sha256(held[SUM_BYTES:]).digest()[:SUM_BYTES] != held[:SUM_BYTES]:
+        return None
+    return held[SUM_BYTES:]
+
+
+def _keep(key: str, made: bytes) -> None:
+    caches["pictures"].set(key, hashlib.sha256(made).digest()[:SUM_BYTES] + made, KEPT_S)
 
 
 def drawn(
@@ -87,19 +95,19 @@ def drawn(
     """The file of a picture, from the folder or drawn now.
 
     Raises
-        LinkError for what is no picture; BusyError or GoneError where it is not drawn
+        LinkError for what is no picture; BusyError, GoneError or OverrunError where it is not drawn
     """
     key = hashlib.sha256(f"4 {token} {height} {kind} {caption} {version}".encode()).hexdigest()
-    found: bytes | None = kept().get(key)
+    found = _kept(key)
     if found is None:
         view = shot_of(token).view(height)
         with pool().turn(is_gone):
-            found = kept().get(key)  # somebody may have asked for the same
+            found = _kept(key)  # somebody may have asked for the same
             if found is None:
                 found = pool().draw(view, kind)
                 if caption:
                     found = _captioned(Image.open(BytesIO(found)), caption)
-                kept().set(key, found)
+                _keep(key, found)
     return found
 
 
@@ -148,6 +156,9 @@ def picture(request: Request, token: str, height: int, kind: Any) -> HttpRespons
             return HttpResponse(str(error), status=400, content_type="text/plain; charset=utf-8")
         except (BusyError, GoneError):
             return HttpResponse("Busy; ask again.", status=503, content_type="text/plain", headers={"Retry-After": "1"})
+        except OverrunError:
+            says = "This picture takes more time or memory to draw than it is given."
+            return HttpResponse(says, status=400, content_type="text/plain")
     # a public one is for good, as its address holds all of it; an own one is asked for again, and its owner checked
     response["Cache-Control"], response["ETag"] = (FOR_GOOD if record is None else PRIVATE), tag
     if kind == "png":

@@ -23,6 +23,8 @@ SCREEN_MM_PER_PX = 25.4 / 96
 """A pixel of the style sheets, by their definition; the loupe enlarges as the print does on a screen that keeps to it."""
 LOUPE_PX = 200.0
 FURTHEST_GAIN = 12.0
+SOFTENED = {"shake_mm": (1e-6, 1000.0), "lens_per_mm": (0.05, 1e6), "pitch_mm": (1e-6, 100.0)}
+"""What softens a picture, between which figures; 0 is none of it."""
 
 
 @dataclass(frozen=True)
@@ -157,8 +159,11 @@ def _check(
     sound = sound and 0.01 <= f <= min(20_000, 999 * u) and 0.05 <= n <= 1000
     sound = sound and 0.01 < wide <= 1e6 and 0.01 < high <= 1e6 and 0.01 <= wide / high <= 100
     sound = sound and 0.005 <= wide / high * across / down <= 200
-    sound = sound and len(softened) == 3 and all(0 <= value <= 1e6 for value in softened)
-    if not (sound and 0 <= shutter <= 1e6 and abs(gain) <= 100 and 0 <= snr <= 1e12):
+    sound = sound and len(softened) == len(SOFTENED)
+    sound = sound and all(
+        v == 0 or low <= v <= high for v, (low, high) in zip(softened, SOFTENED.values(), strict=True)
+    )
+    if not (sound and (shutter == 0 or not is_outside("shutter_s", shutter)) and abs(gain) <= 100 and 0 <= snr <= 1e12):
         raise LinkError("This picture's address is damaged.")
 
 
@@ -220,8 +225,14 @@ def rig_shot(
         shutter_s=float(rig.settings.shutter_s),
         gain_stops=gain if isfinite(gain) else 0.0,
         snr_frame=snr * sqrt(comparison.conventions.output_pixels) if grain and isfinite(snr) else 0.0,
-        shake_mm=float(comparison.as_carried_mm[rig.index]) if shaken else 0.0,
+        shake_mm=_softened("shake_mm", float(comparison.as_carried_mm[rig.index]) if shaken else 0.0),
     )
+
+
+def _softened(name: str, value: float) -> float:
+    """What softens a picture, within what is drawn of it."""
+    low, high = SOFTENED[name]
+    return 0.0 if not value > 0 else min(max(value, low), high)
 
 
 def loupe_of(shot: Shot, brief: Brief, rig: RigFigures, x_m: float, height_m: float) -> Shot:
@@ -236,8 +247,8 @@ def loupe_of(shot: Shot, brief: Brief, rig: RigFigures, x_m: float, height_m: fl
     return replace(
         shot,
         window=(left, top, wide, high),
-        lens_per_mm=1 / (2 * lens) if lens > 0 else 0.0,
-        pitch_mm=pitch / 1000 if isfinite(pitch) else 0.0,
+        lens_per_mm=_softened("lens_per_mm", 1 / (2 * lens) if lens > 0 else 0.0),
+        pitch_mm=_softened("pitch_mm", pitch / 1000 if isfinite(pitch) else 0.0),
     )
 
 

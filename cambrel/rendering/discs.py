@@ -13,19 +13,29 @@ from cambrel.rendering.colour import Pixels
 LEAST = 0.35
 """A disc below this many pixels is not seen."""
 FINE = 8
+MOST_FINE_SIDE = 2400
+"""A large kernel is taken less finely: its edge is a small part of it."""
 QUARTER = 0.25
 REDUCE_FROM = 12.0
 """From this diameter on a picture is blurred at half size, from twice as much at a quarter, and so on."""
+LARGEST_SHARE = 1.6
+"""A disc wider than so many times the picture is drawn as that wide: all is one veil by then."""
 
 
-@lru_cache(maxsize=512)
+def largest_disc(wide: float, high: float) -> float:
+    """The widest disc that is drawn in a picture of a size."""
+    return LARGEST_SHARE * max(wide, high)
+
+
+@lru_cache(maxsize=256)
 def kernel(quarters: int) -> Pixels:
     """A disc of so many quarter pixels across, each cell by the area covered; the sum is 1."""
     diameter = quarters * QUARTER
     size = 2 * ceil((diameter - 1) / 2 + 1e-9) + 1 if diameter > 1 else 3
-    at = (np.arange(size * FINE) + 0.5) / FINE - size / 2
-    inside = (at[:, None] ** 2 + at[None, :] ** 2 <= (diameter / 2) ** 2).astype(np.float64)
-    cells = inside.reshape(size, FINE, size, FINE).sum(axis=(1, 3))
+    fine = max(1, min(FINE, MOST_FINE_SIDE // size))
+    at = (np.arange(size * fine) + 0.5) / fine - size / 2
+    inside = at[:, None] ** 2 + at[None, :] ** 2 <= (diameter / 2) ** 2
+    cells = inside.reshape(size, fine, size, fine).sum(axis=(1, 3), dtype=np.float64)
     if cells.sum() == 0:
         cells[size // 2, size // 2] = 1
     made: Pixels = (cells / cells.sum()).astype(np.float32)
@@ -48,10 +58,22 @@ def reduction(diameter: float) -> int:
 
 def blur(pixels: Pixels, diameter: float) -> Pixels:
     """Convolve premultiplied channels with a disc of a diameter in pixels."""
+    diameter = min(diameter, 2.0 * max(pixels.shape[:2]))
     quarters = round(diameter / QUARTER)
     if diameter < LEAST or quarters < 2:
         return pixels
     return np.asarray(cv2.filter2D(pixels, -1, kernel(quarters), borderType=cv2.BORDER_REPLICATE), np.float32)
+
+
+def blurred(pixels: Pixels, diameter: float) -> Pixels:
+    """The same, reduced before where the disc is large."""
+    factor = min(reduction(diameter), max(1, min(pixels.shape[:2]) // 4))
+    if factor == 1:
+        return blur(pixels, diameter)
+    size = (max(1, pixels.shape[1] // factor), max(1, pixels.shape[0] // factor))
+    small = cv2.resize(pixels, size, interpolation=cv2.INTER_AREA)
+    soft = blur(np.asarray(small, np.float32), diameter / factor)
+    return np.asarray(cv2.resize(soft, (pixels.shape[1], pixels.shape[0]), interpolation=cv2.INTER_LINEAR), np.float32)
 
 
 def smear(pixels: Pixels, length: float) -> Pixels:

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from cambrel.optics.scene import disc_mm, horizon_mm, place_mm, scale_mm_per_m, signed_disc_mm, streak_mm
 from cambrel.optics.stars import trail_mm, worst_drift_mm
 from cambrel.rendering.colour import Pixels, hex_to_linear
-from cambrel.rendering.discs import blur
+from cambrel.rendering.discs import blurred, largest_disc
 from cambrel.rendering.take import Take
 from cambrel.scenes import Lamp, Sky
 
@@ -20,6 +20,8 @@ LEAK_FROM = 2.0
 STAR_PX = 1.15
 MOST_ON_STREAK = 64
 MOST_ON_TRAIL = 1200
+VEIL_FROM = 0.5
+"""From a disc of so much of the picture's shorter side on, stars are one veil."""
 SHORTEST_TRAIL_PX = 0.8
 """A shorter trail is a point."""
 
@@ -131,7 +133,25 @@ def trails(view: Take, sky: Sky) -> Pixels | None:
     x, y = trail_mm(v, view.declination_deg, view.shutter_s, x_mm[near], -y_mm[near], steps)
     each = light[near] * (np.pi * STAR_PX**2 / 4 / steps)
     sky_light = _laid(x0 + np.asarray(x) * k, y0 - np.asarray(y) * k, each, view.width_px, view.height_px)
-    return blur(sky_light, max(STAR_PX, float(disc_mm(c, np.inf)) * k))
+    return _softened(sky_light, view)
+
+
+def _softened(sky_light: Pixels, view: Take) -> Pixels:
+    """Starlight as the lens blurs it."""
+    disc = max(STAR_PX, float(disc_mm(view.camera, np.inf)) * view.px_per_mm)
+    return blurred(sky_light, min(disc, largest_disc(view.width_px, view.height_px)))
+
+
+def veil(view: Take, sky: Sky) -> Pixels | None:
+    """The stars as one veil, to be added to the sky, where their discs are so wide that none is seen by itself; None where they are not."""
+    disc = 0.0 if view.is_sharp else float(disc_mm(view.camera, np.inf)) * view.px_per_mm
+    if disc <= VEIL_FROM * min(view.width_px, view.height_px):
+        return None
+    x_mm, y_mm, light = _sky_places(view, sky)
+    x0, y0 = view.origin_px
+    each = light * (np.pi * STAR_PX**2 / 4)
+    x, y = x0 + x_mm * view.px_per_mm, y0 + y_mm * view.px_per_mm
+    return _softened(_laid(x[None, :], y[None, :], each, view.width_px, view.height_px), view)
 
 
 def _laid(

@@ -19,6 +19,9 @@ LINE_SHARE = 0.09
 """How wide the lines of a surface are, in shares of their step."""
 
 
+MOST_CANVAS_PX = 6_000_000
+
+
 @dataclass(frozen=True)
 class Canvas:
     """A canvas at a reduced size with a margin around the picture: so many pixels of the picture to one of its own."""
@@ -34,6 +37,14 @@ class Canvas:
         return cls(
             -(-view.width_px // reduced) + 2 * margin, -(-view.height_px // reduced) + 2 * margin, margin, reduced
         )
+
+    @classmethod
+    def bounded(cls, view: Take, margin_px: int, reduced: int) -> Canvas:
+        """The same, reduced further where it would be larger than any that is painted."""
+        made = cls.around(view, margin_px, reduced)
+        while made.width * made.height > MOST_CANVAS_PX:
+            made = cls.around(view, margin_px, 2 * made.reduced)
+        return made
 
     def at(self, x_px: float, y_px: float) -> tuple[float, float]:
         """A place of the picture on the canvas, counted between pixel edges."""

@@ -14,8 +14,8 @@ from PIL import Image
 
 from cambrel.optics.scene import airy_mm, disc_mm, signed_disc_mm, streak_mm
 from cambrel.rendering.colour import Pixels, hex_to_linear, shoulder, to_bytes
-from cambrel.rendering.discs import LEAST, blur, margin, reduction, smear
-from cambrel.rendering.lamps import Spot, disc_of, places, spots, stars, trails
+from cambrel.rendering.discs import LEAST, blur, blurred, largest_disc, margin, reduction, smear
+from cambrel.rendering.lamps import Spot, disc_of, places, spots, stars, trails, veil
 from cambrel.rendering.paint import (
     Canvas,
     alpha_at,
@@ -32,8 +32,6 @@ from cambrel.scenes import Ground, Layer
 
 NEAREST_M = 0.02
 SAME_DISC = 0.07
-LARGEST_SHARE = 1.6
-"""A disc wider than so many times the picture is drawn as that wide: all is one veil by then."""
 LEVELS = 7
 AIRY_WEIGHT = 0.42
 """An Airy disc blurs like an even disc of this part of its diameter (equal half width)."""
@@ -58,7 +56,7 @@ def disc_px(view: Take, away_m: float) -> float:
     disc = float(disc_mm(view.camera, away_m)) * k
     airy = AIRY_WEIGHT * airy_mm(view.camera) * k
     both = float(np.hypot(disc, airy)) if airy >= LEAST else disc
-    return min(both, LARGEST_SHARE * max(view.width_px, view.height_px))
+    return min(both, largest_disc(view.width_px, view.height_px))
 
 
 def cutouts(view: Take) -> list[Cutout]:
@@ -92,6 +90,8 @@ def render(view: Take, shop: Shop) -> Pixels:
         canvas = Canvas.around(view, 1, 1)
         picture[:] = canvas.cut(paint_sky(view, canvas, view.scene.sky), view)[..., :3]
         drawn = trails(view, view.scene.sky)
+        if drawn is None:
+            drawn = veil(view, view.scene.sky)
         if drawn is None:
             lamps = stars(view, view.scene.sky) + lamps
         else:
@@ -145,8 +145,8 @@ def _over(below: Pixels, above: Pixels) -> None:
 def _lay(picture: Pixels, view: Take, shop: Shop, group: list[Cutout]) -> None:
     disc = max(one.disc_px for one in group)
     streak = group[0].streak_px
-    reduced = reduction(disc)
-    canvas = Canvas.around(view, margin(disc) + margin(streak), reduced)
+    canvas = Canvas.bounded(view, margin(disc) + margin(streak), reduction(disc))
+    reduced = canvas.reduced
     sharp: Pixels | None = None
     for one in group:
         wanted = wanted_px_per_cm(view, one.layer, one.away_m, reduced)
@@ -171,7 +171,7 @@ def _lay_ground(picture: Pixels, view: Take, ground: Ground) -> None:
     if not len(discs):
         return
     low, high = float(discs.min()), float(discs.max())
-    canvas = Canvas.around(view, margin(high), reduction(low))
+    canvas = Canvas.bounded(view, margin(high), reduction(low))
     rows = ground_rows(view, canvas, ground)
     painted = None if rows is None else paint_ground(view, canvas, ground, rows)
     if rows is None or painted is None:
@@ -219,21 +219,10 @@ def _blur_by_row(sharp: Pixels, discs: NDArray[np.float64]) -> Pixels:
             continue
         reach = margin(level)
         first, last = max(0, used[0] - reach), min(len(weight), used[-1] + 1 + reach)
-        blurred = _blurred(np.ascontiguousarray(sharp[first:last]), float(level))
+        softened = blurred(np.ascontiguousarray(sharp[first:last]), float(level))
         mine = slice(used[0], used[-1] + 1)
-        soft[mine] += blurred[used[0] - first : used[-1] + 1 - first] * weight[mine, None, None]
+        soft[mine] += softened[used[0] - first : used[-1] + 1 - first] * weight[mine, None, None]
     return soft
-
-
-def _blurred(slab: Pixels, diameter: float) -> Pixels:
-    """A slab of rows blurred, reduced before where the disc is large."""
-    factor = reduction(diameter)
-    if factor == 1 or min(slab.shape[:2]) < 4 * factor:
-        return blur(slab, diameter)
-    size = (max(1, slab.shape[1] // factor), max(1, slab.shape[0] // factor))
-    small = cv2.resize(slab, size, interpolation=cv2.INTER_AREA)
-    soft = blur(np.asarray(small, np.float32), diameter / factor)
-    return np.asarray(cv2.resize(soft, (slab.shape[1], slab.shape[0]), interpolation=cv2.INTER_LINEAR), np.float32)
 
 
 def _discs_of(view: Take, away_m: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -243,7 +232,7 @@ def _discs_of(view: Take, away_m: NDArray[np.float64]) -> NDArray[np.float64]:
     k = view.px_per_mm
     seen = np.maximum(away_m, NEAREST_M)
     discs: NDArray[np.float64] = np.asarray(disc_mm(view.camera, seen), float) * k
-    return np.minimum(discs, LARGEST_SHARE * max(view.width_px, view.height_px))
+    return np.minimum(discs, largest_disc(view.width_px, view.height_px))
 
 
 def _add(picture: Pixels, spot: Spot, seen: object) -> None:

@@ -9,7 +9,7 @@ import time
 from collections.abc import Callable, Iterable
 from contextlib import suppress
 from dataclasses import dataclass
-from functools import cache
+from functools import lru_cache
 from io import BytesIO
 from math import inf
 from pathlib import Path
@@ -28,6 +28,7 @@ LONG_SIDE_PX = 2048
 ROUGH_PARTS = (4, 2)
 """While a drawing is not baked, these parts of its size are made for pictures that need no more, in a tenth of the time."""
 MOST_ROUGH = 16
+MOST_OWN = 4
 FULL = 65535
 SMALLEST_PX = 24
 EDGE_PX = 2
@@ -70,9 +71,12 @@ class Shop:
         self.long_side_px = long_side_px
         self._kept: dict[tuple[str, str], Sheet] = {}
         self._rough: dict[tuple[str, str], Sheet] = {}
+        self._own: dict[tuple[str, str], Sheet] = {}
 
     def sheet(self, slug: str, art: str, px_per_cm: float = inf) -> Sheet:
         """A drawing in the resolution wanted at least, or in its largest; made now where it was not before."""
+        if Path(art).is_absolute():
+            return self._of_somebody(Path(art), px_per_cm)
         key = (slug, art)
         if key not in self._kept:
             path = art_path(slug, art)
@@ -87,6 +91,20 @@ class Shop:
             self._kept[key] = self._made(path)
         return self._kept[key]
 
+    def _of_somebody(self, path: Path, px_per_cm: float) -> Sheet:
+        """A drawing that is somebody's own: held for a while in this process, and written nowhere."""
+        needed = px_per_cm * max(view_box(path)[2:])
+        side_px = next(
+            (self.long_side_px // part for part in ROUGH_PARTS if self.long_side_px // part >= needed),
+            self.long_side_px,
+        )
+        key = (str(path), str(side_px))
+        if key not in self._own:
+            while len(self._own) >= MOST_OWN:
+                self._own.pop(next(iter(self._own)))
+            self._own[key] = _sheet(path, _raster(path, side_px))
+        return self._own[key]
+
     def _rough_side_px(self, path: Path, px_per_cm: float) -> int:
         """The long side of a small drawing that will do while none is baked; 0 where none will."""
         if self.folder is None or self._home(path).exists():
@@ -96,7 +114,8 @@ class Shop:
 
     def is_ready(self, slug: str, arts: Iterable[str]) -> bool:
         """Whether a scene's drawings have been baked."""
-        return all((slug, art) in self._kept or self._home(art_path(slug, art)).exists() for art in arts)
+        shipped = [art for art in arts if not Path(art).is_absolute()]
+        return all((slug, art) in self._kept or self._home(art_path(slug, art)).exists() for art in shipped)
 
     def sweep(self) -> None:
         """Remove from the folder what is there of drawings that are others by now."""
@@ -121,7 +140,7 @@ class Shop:
         return _sheet(path, make() if self.folder is None else baked(self._home(path), make))
 
 
-@cache
+@lru_cache(maxsize=256)
 def _digest(path: Path, side_px: int) -> str:
     return hashlib.sha256(path.read_bytes() + str(side_px).encode()).hexdigest()[:20]
 
@@ -136,7 +155,7 @@ def _sheet(path: Path, levels: Levels) -> Sheet:
     return Sheet(left - EDGE_PX / px_per_cm, top - EDGE_PX / px_per_cm, width, height, px_per_cm, levels)
 
 
-@cache
+@lru_cache(maxsize=256)
 def view_box(path: Path) -> tuple[float, float, float, float]:
     """Left, top, width and height of a drawing [cm]."""
     found = _VIEW_BOX.search(path.read_text())
@@ -168,7 +187,11 @@ def rastered(svg: str, width: float, height: float, side_px: int) -> Levels:
 def baked(home: Path, make: Callable[[], Levels]) -> Levels:
     """The sizes that are kept in a folder, mapped, largest first; made where they are not there. Of several processes one makes them."""
     part = home.with_name("." + home.name)
-    while not home.exists():
+    while True:
+        if home.exists():
+            if levels := _sound(home):
+                return levels
+            shutil.rmtree(home, ignore_errors=True)
         try:
             part.mkdir(parents=True)
         except FileExistsError:
@@ -184,7 +207,15 @@ def baked(home: Path, make: Callable[[], Levels]) -> Levels:
         except BaseException:
             shutil.rmtree(part, ignore_errors=True)
             raise
-    return tuple(map(_mapped, sorted(home.glob("*.npy"))))
+
+
+def _sound(home: Path) -> Levels:
+    """The sizes in a folder; none where one is missing or cut."""
+    try:
+        levels = tuple(map(_mapped, sorted(home.glob("*.npy"))))
+    except (ValueError, OSError, EOFError):
+        return ()
+    return levels if levels and min(levels[-1].shape[:2]) <= SMALLEST_PX else ()
 
 
 def _mapped(file: Path) -> NDArray[Any]:

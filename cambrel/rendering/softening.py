@@ -16,6 +16,8 @@ SPREAD = sqrt(log(2) / 2) / pi
 """A Gaussian of so much over the frequency of half contrast has exactly the lens's part in the blur budget."""
 FINE_PX = 48.0
 """A longer path is followed at a reduced size."""
+FINE_SIGMA_PX = 16.0
+"""A wider Gaussian is laid on at a reduced size."""
 STEPS = 512
 
 
@@ -23,10 +25,23 @@ def soften(picture: Pixels, view: Take) -> Pixels:
     """The picture as hand, lens and pixels leave it."""
     k = view.px_per_mm
     shaken = shake(picture, min(view.shake_mm * k, float(view.width_px)))
-    if view.lens_per_mm and SPREAD / view.lens_per_mm * k > LEAST / 2:
-        shaken = np.asarray(cv2.GaussianBlur(shaken, (0, 0), SPREAD / view.lens_per_mm * k), np.float32)
+    if view.lens_per_mm:
+        shaken = spread(shaken, min(SPREAD / view.lens_per_mm * k, float(view.width_px)))
     pixel = view.pitch_mm * k
     return sampled(shaken, pixel) if pixel > 1 else shaken
+
+
+def spread(picture: Pixels, sigma_px: float) -> Pixels:
+    """The picture blurred by a Gaussian; a wide one at a reduced size, so that its cost does not grow with it."""
+    if sigma_px <= LEAST / 2:
+        return picture
+    high, wide = picture.shape[:2]
+    factor = max(1, min(ceil(sigma_px / FINE_SIGMA_PX), high, wide))
+    if factor == 1:
+        return np.asarray(cv2.GaussianBlur(picture, (0, 0), sigma_px), np.float32)
+    small = cv2.resize(picture, (max(1, wide // factor), max(1, high // factor)), interpolation=cv2.INTER_AREA)
+    soft = cv2.GaussianBlur(small, (0, 0), sigma_px / factor)
+    return np.asarray(cv2.resize(soft, (wide, high), interpolation=cv2.INTER_LINEAR), np.float32)
 
 
 @lru_cache(maxsize=64)

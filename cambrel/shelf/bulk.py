@@ -15,11 +15,11 @@ def delete_all(chosen: Any, plan: Any) -> None:
     model = type(chosen[0])
     if model is Body:
         for part, field in ((CropMode, "body"), (Lens, "fixed_to")):
-            plan.remove(part, _of(part, field, chosen))
+            plan.discard(part, _of(part, field, chosen))
     if model in HELD:
         kits = _of(Kit, HELD[model], chosen)
         plan.change(Kit, {kit.pk: None for kit in kits}, _as_it_is)  # they hold less
-    plan.remove(model, chosen)
+    plan.discard(model, chosen)
 
 
 def _of(model: Any, field: Any, records: Any) -> Any:

@@ -179,6 +179,10 @@ def _offered(owner: Any, record: Any, find: str) -> list[Any]:
     ]
 
 
+class FullKitError(Exception):
+    """A kit that holds as much as one can."""
+
+
 @login_required
 @require_POST
 def pack(request: Request, pk: int) -> HttpResponseBase:
@@ -192,12 +196,14 @@ def pack(request: Request, pk: int) -> HttpResponseBase:
         return redirect("shelf:kit", pk)
     member = get_object_or_404(model.objects.for_owner(request.user), pk=key)
     out = request.POST.get("out") == "1"
-    if not out and record.held() >= MOST_IN_KIT:
-        messages.error(request, f"A kit holds at most {MOST_IN_KIT} bodies, lenses, adapters and supports.")
-        return redirect("shelf:kit", pk)
     said = f"Took “{member.name}” out of “{record.name}”" if out else f"Packed “{member.name}” into “{record.name}”"
-    with recorded(request.user, said) as change:
-        change.touch(record)
-        (of.remove if out else of.add)(member)
-        record.save()
+    try:
+        with recorded(request.user, said) as change:
+            now = change.fresh(record)
+            if not out and now.held() >= MOST_IN_KIT:
+                raise FullKitError
+            (of.remove if out else of.add)(member)
+            change.save(now)
+    except FullKitError:
+        messages.error(request, f"A kit holds at most {MOST_IN_KIT} bodies, lenses, adapters and supports.")
     return redirect("shelf:kit", pk)

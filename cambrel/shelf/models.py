@@ -10,6 +10,8 @@ from cambrel.optics.comparison import Lens as OpticsLens
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.rig import Mode as OpticsMode
 from cambrel.owners.models import Owned
+from cambrel.owners.sound import SoundField, points, texts
+from cambrel.owners.sound import measured as measured_fields
 
 ABOVE_ZERO = [MinValueValidator(1e-6), MaxValueValidator(1e9)]
 NOT_NEGATIVE = [MinValueValidator(0), MaxValueValidator(1e9)]
@@ -55,8 +57,8 @@ class Priced(Named):
     price_for = models.CharField(max_length=4, blank=True, choices=[("", "not said"), ("new", "new"), ("used", "used")])
     priced_on = models.CharField(max_length=10, blank=True, validators=[RegexValidator(DATE)])
     note = models.CharField(max_length=300, blank=True)
-    inferred = models.JSONField(default=list, blank=True, editable=False)
-    measured = models.JSONField(default=list, blank=True, editable=False)
+    inferred = SoundField(default=list, blank=True, editable=False, sound=texts)
+    measured = SoundField(default=list, blank=True, editable=False, sound=measured_fields)
 
     class Meta:
         abstract = True
@@ -72,7 +74,7 @@ class Mount(Named):
     """A lens mount. `register_mm` is the distance from flange to sensor; `accepts` names mounts whose lenses fit as they are, never chained."""
 
     register_mm = known()
-    accepts = models.JSONField(default=list, blank=True)
+    accepts = SoundField(default=list, blank=True, sound=texts)
     note = models.CharField(max_length=300, blank=True)
 
 
@@ -154,18 +156,27 @@ class CropMode(Owned):
 class Lens(Priced):
     focal_min_mm = models.FloatField(validators=ABOVE_ZERO)
     focal_max_mm = models.FloatField(validators=ABOVE_ZERO)
-    widest = models.JSONField(
-        default=list, blank=True, help_text="f-numbers along the range: [[focal length, f-number], ...]"
+    widest = SoundField(
+        default=list,
+        blank=True,
+        sound=points(2, 0.2),
+        help_text="f-numbers along the range: [[focal length, f-number], ...]",
     )
     smallest_f_number = known()
-    mtf50 = models.JSONField(
-        default=list, blank=True, help_text="line pairs per mm at half contrast: [[f-number, lp/mm], ...]"
+    mtf50 = SoundField(
+        default=list,
+        blank=True,
+        sound=points(2, 0.01),
+        help_text="line pairs per mm at half contrast: [[f-number, lp/mm], ...]",
     )
-    mtf50_away = models.JSONField(
-        default=list, blank=True, help_text="the same away from the middle: [[image height, f-number, lp/mm], ...]"
+    mtf50_away = SoundField(
+        default=list,
+        blank=True,
+        sound=points(3),
+        help_text="the same away from the middle: [[image height, f-number, lp/mm], ...]",
     )
-    fall_off = models.JSONField(
-        default=list, blank=True, help_text="light lost wide open: [[image height, stops], ...]"
+    fall_off = SoundField(
+        default=list, blank=True, sound=points(2), help_text="light lost wide open: [[image height, stops], ...]"
     )
     distortion_percent = models.FloatField(
         null=True, blank=True, validators=[MinValueValidator(-100), MaxValueValidator(100)]

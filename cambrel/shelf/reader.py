@@ -32,6 +32,7 @@ from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.stated import StatedSensor
 from cambrel.owners.models import gear_owner
+from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import recorded
 from cambrel.phrases import read
@@ -245,6 +246,7 @@ def reader(request: Request) -> HttpResponseBase:
 
 @login_required
 @require_POST
+@pressed_once
 def keep(request: Request) -> HttpResponseBase:
     """Put what was read on the shelf: a camera with its lens as one record."""
     by = preferred_by(request.user).conventions.crop_by

@@ -19,6 +19,7 @@ from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
 from cambrel.fields import ChoiceField, SearchField, whole
 from cambrel.names import LONGEST
+from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import Plan, StaleError, carry_out, last_change, shelf_version
 from cambrel.owners.views import came_from
@@ -190,6 +191,7 @@ def records(request: Request, kind: Any) -> HttpResponseBase:
 
 @login_required
 @require_http_methods(["GET", "HEAD", "POST"])
+@pressed_once
 def edit(request: Request, kind: Any, pk: int | None = None) -> HttpResponseBase:
     """The page of one record, new or kept."""
     kind = _kind(kind)

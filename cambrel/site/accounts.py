@@ -9,15 +9,17 @@ from django.contrib import messages
 from django.contrib.auth import get_user_model, login, logout, update_session_auth_hash
 from django.contrib.auth.decorators import login_required
 from django.contrib.auth.forms import PasswordChangeForm, UserCreationForm
-from django.contrib.auth.views import LoginView
+from django.contrib.auth.views import LoginView, LogoutView
 from django.http import Http404
 from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
 from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_http_methods, require_safe
 
+from cambrel.bounds.lanes import Lane
 from cambrel.owners.keeping import CHANGES_KEPT_FOR, records_of
 from cambrel.owners.requests import Request
+from cambrel.pictures import own
 from cambrel.shelf.previews import PREVIEWS_KEPT_FOR
 from cambrel.site.clients import count, is_too_often
 
@@ -46,6 +48,22 @@ class LeaveForm(forms.Form):
     def clean_password(self) -> None:
         if not self.user.check_password(self.cleaned_data["password"]):
             raise forms.ValidationError("This is not your password.")
+
+
+LEAVING = Lane("leaving")
+
+
+def emptied(answer: HttpResponseBase) -> HttpResponseBase:
+    """An answer after which the browser keeps nothing of whoever was signed in: no page, no sheet for where there is no network."""
+    answer["Clear-Site-Data"] = '"cache", "storage"'
+    return answer
+
+
+class SignOut(LogoutView):
+    """Signing out; what the browser has kept is emptied."""
+
+    def post(self, request: Any, *arguments: Any, **named: Any) -> Any:
+        return emptied(super().post(request, *arguments, **named))
 
 
 def where_hosted(view: Any) -> Any:
@@ -140,10 +158,13 @@ def leave(request: Request) -> HttpResponseBase:
             return _too_often(request, "From here a wrong password has been given too often. Wait an hour.")
         if form.is_valid():
             user = request.user
-            logout(request)
-            user.delete()
+            pk = user.pk
+            with LEAVING.turn():
+                logout(request)
+                user.delete()
+                own.leave(pk)  # what is left where this is killed goes at the next start
             messages.success(request, "Your account is deleted, with all that it kept.")
-            return redirect("bench:bench")
+            return emptied(redirect("bench:bench"))
         count(request, "sign-in")
     context = {"form": form, "records": records_of(request.user)}
     return render(request, "site/leave.html", context, status=422 if form.errors else 200)

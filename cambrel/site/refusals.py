@@ -1,13 +1,17 @@
 """What an action was refused for, said on a page of its own where no form of its page says it."""
 
+import errno
 from typing import Any
 
 from django.http.response import HttpResponseBase
 from django.shortcuts import render
 
+from cambrel.bounds.lanes import BusyError, GoneError, OverrunError
+from cambrel.links import LinkError
 from cambrel.owners.keeping import QuotaError
 from cambrel.owners.requests import Request
-from cambrel.rendering.pool import BusyError
+
+NO_ROOM = {errno.ENOSPC, errno.EROFS, errno.EDQUOT, errno.EACCES}
 
 
 class Refusals:
@@ -21,10 +25,21 @@ class Refusals:
         if isinstance(exception, QuotaError):
             context = {"title": "The shelf is full", "says": str(exception)}
             return render(request, "site/refused.html", context, status=409)
-        if isinstance(exception, BusyError):
+        if isinstance(exception, BusyError | GoneError):
+            says = f"Others wait for the same just now ({exception}); try again in a moment."
+            answer = render(request, "site/refused.html", {"title": "Busy", "says": says}, status=503)
+            answer["Retry-After"] = "5"
+            return answer
+        if isinstance(exception, OverrunError):
+            says = f"It took too long ({exception}), so it was given up. Ask for less at a time."
+            return render(request, "site/refused.html", {"title": "Given up", "says": says}, status=503)
+        if isinstance(exception, LinkError):
             context = {
-                "title": "Busy drawing",
-                "says": "Many pictures are being drawn just now; try again in a moment.",
+                "title": "This is damaged",
+                "says": f"{exception} It can still be thrown away where it is listed.",
             }
-            return render(request, "site/refused.html", context, status=503)
+            return render(request, "site/refused.html", context, status=409)
+        if isinstance(exception, OSError) and exception.errno in NO_ROOM:
+            says = "The disk of this service is full, or may not be written to. Nothing was changed; try again later."
+            return render(request, "site/refused.html", {"title": "No room just now", "says": says}, status=507)
         return None

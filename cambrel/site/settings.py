@@ -5,6 +5,10 @@ CAMBREL_SECRET_KEY  required when hosted
 CAMBREL_HOSTS       names it answers to when hosted, comma separated
 CAMBREL_VAR         where database and collected static files are kept (default: var/ in the project)
 CAMBREL_PROXIES     how many proxies stand before it when hosted (default 1); their word on who the client is counts
+CAMBREL_OWN         where pictures of owners' own are kept (default: own/ below CAMBREL_VAR), or s3://bucket/folder
+CAMBREL_OWN_GB      how much of them in all when hosted (default 50)
+CAMBREL_CACHE       a Redis that servers share (default: files below CAMBREL_VAR)
+CAMBREL_METRICS     ports, such as 9100-9109, on which each worker tells its metrics to this machine alone (default: none)
 CAMBREL_QUOTA       how many records one owner may keep when hosted (default 50000)
 CAMBREL_RENDERERS   how many processes draw pictures beside each that answers (default 1; 0 draws in the process that answers)
 DATABASE_URL        a database server for a hosted service (default: a file below CAMBREL_VAR)
@@ -24,6 +28,7 @@ from django.utils.log import CallbackFilter
 
 ROOT = Path(__file__).resolve().parent.parent.parent
 VAR = Path(os.environ.get("CAMBREL_VAR", ROOT / "var"))
+os.umask(0o077)  # what is written here is for this user alone
 VAR.mkdir(parents=True, exist_ok=True)
 
 MODE = os.environ.get("CAMBREL_MODE", "local")
@@ -31,6 +36,7 @@ if MODE not in ("local", "hosted"):
     raise ImproperlyConfigured(f"CAMBREL_MODE must be local or hosted, got {MODE!r}")
 HOSTED = MODE == "hosted"
 PROXIES = int(os.environ.get("CAMBREL_PROXIES", 1)) if HOSTED else 0
+MOST_OWN_BYTES = int(os.environ.get("CAMBREL_OWN_GB", 50)) * 1024**3 if HOSTED else None
 MOST_RECORDS = int(os.environ.get("CAMBREL_QUOTA", 50_000)) if HOSTED else None
 RENDERERS = int(os.environ.get("CAMBREL_RENDERERS", 1))
 DEBUG = os.environ.get("CAMBREL_DEBUG") == "1" and not HOSTED
@@ -100,7 +106,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "cambrel.owners.middleware.LocalOwnerMiddleware",
     "cambrel.pictures.own_scenes.ReaderMiddleware",
-    "cambrel.site.uploads.UploadLimits",
+    "cambrel.site.doors.Doors",
     "cambrel.site.refusals.Refusals",
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
@@ -168,6 +174,35 @@ DATABASES = {
     if DATABASE_URL
     else OWN_FILE
 }
+CACHE_URL = os.environ.get("CAMBREL_CACHE", "")
+"""A Redis that several servers share, such as redis://host:6379/0; empty for files below CAMBREL_VAR."""
+
+
+def _cache(name: str, most_bytes: int) -> dict[str, Any]:
+    if CACHE_URL:
+        return {
+            "BACKEND": "cambrel.site.caches.SharedCache",
+            "LOCATION": CACHE_URL,
+            "KEY_PREFIX": f"cambrel-{name}",
+            "VERSION": CACHED,
+        }
+    options = {"size_limit": most_bytes, "eviction_policy": "least-recently-used"}
+    where = str(VAR / "cache" / name)
+    return {
+        "BACKEND": "cambrel.site.caches.FileCache",
+        "LOCATION": where,
+        "OPTIONS": options,
+        "SHARDS": 2,
+        "VERSION": CACHED,
+        "TIMEOUT": None,
+    }
+
+
+CACHED = 1
+"""Raised where what is kept in a cache becomes another."""
+CACHES = {"default": _cache("usual", 64 * 1024**2), "pictures": _cache("pictures", 256 * 1024**2)}
+RATELIMIT_USE_CACHE = "default"
+SILENCED_SYSTEM_CHECKS = ["django_ratelimit.W001", "django_ratelimit.E003"]  # its list of caches does not know ours
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "owners.User"
 LOGIN_URL = "sign-in"
@@ -190,8 +225,34 @@ USE_I18N = False
 
 STATIC_URL = "static/"
 STATIC_ROOT = VAR / "static"
+OWN_AT = os.environ.get("CAMBREL_OWN", str(VAR / "own"))
+"""Where pictures of owners' own are: a folder, which several servers may share, or s3://bucket/folder."""
+
+
+def _own_storage(where: str) -> dict[str, Any]:
+    if not where.startswith("s3://"):
+        options: dict[str, Any] = {
+            "location": where,
+            "file_permissions_mode": 0o600,
+            "directory_permissions_mode": 0o700,
+        }
+        return {"BACKEND": "cambrel.pictures.storage.WholeFiles", "OPTIONS": options}
+    bucket, _, folder = where.removeprefix("s3://").partition("/")
+    options = {
+        "bucket_name": bucket,
+        "location": folder,
+        "default_acl": None,
+        "file_overwrite": True,
+        "querystring_auth": True,
+    }
+    if endpoint := os.environ.get("CAMBREL_S3_ENDPOINT"):
+        options["endpoint_url"] = endpoint
+    return {"BACKEND": "storages.backends.s3.S3Storage", "OPTIONS": options}
+
+
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "own": _own_storage(OWN_AT),
     "staticfiles": {"BACKEND": "cambrel.site.static_files.StaticFiles"},
 }
 
@@ -221,6 +282,8 @@ if HOSTED:
     SESSION_COOKIE_SECURE = True
     CSRF_COOKIE_SECURE = True
 MOST_UPLOAD_BYTES = 40 * 1024 * 1024
+FILE_UPLOAD_TEMP_DIR = VAR / "scratch" / "uploads" / str(os.getpid())
+FILE_UPLOAD_TEMP_DIR.mkdir(parents=True, exist_ok=True)
 DATA_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024
 DATA_UPLOAD_MAX_NUMBER_FIELDS = 500
 DATA_UPLOAD_MAX_NUMBER_FILES = 100

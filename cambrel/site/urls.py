@@ -1,6 +1,5 @@
 """Every address of the application."""
 
-from django.contrib.auth.views import LogoutView
 from django.urls import include, path
 
 from cambrel.site import accounts, views
@@ -22,7 +21,7 @@ urlpatterns = [
     path("health/", views.health, name="health"),
     path("register/", accounts.register, name="register"),
     path("sign-in/", accounts.SignIn.as_view(), name="sign-in"),
-    path("sign-out/", LogoutView.as_view(), name="sign-out"),
+    path("sign-out/", accounts.SignOut.as_view(), name="sign-out"),
     path("account/", accounts.account, name="account"),
     path("account/password/", accounts.password, name="password"),
     path("account/leave/", accounts.leave, name="leave"),

@@ -5,17 +5,18 @@ from typing import Any
 
 from django.conf import settings
 from django.core.exceptions import RequestDataTooBig, TooManyFieldsSent, TooManyFilesSent
-from django.db import OperationalError
+from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
+from django.template.loader import render_to_string
 from django.urls import reverse
 from django.views.decorators.http import require_safe
 from django_guid import get_guid
 
 from cambrel.glossary import terms
-from cambrel.owners.models import User
 from cambrel.owners.requests import Request
+from cambrel.site.health import checked
 
 
 @require_safe
@@ -69,17 +70,28 @@ def forged(request: Request, reason: str = "") -> HttpResponseBase:
 
 @require_safe
 def health(request: Request) -> HttpResponseBase:
-    """Whether the application answers and reads its database, for whoever watches over it."""
-    User.objects.exists()
-    return HttpResponse("ok", content_type="text/plain", headers={"Cache-Control": "no-store"})
+    """Whether the application answers, and all that it needs is there, for whoever watches over it."""
+    wrong = [name for name, says in checked().items() if says]
+    text = "ok" if not wrong else "not well: " + ", ".join(wrong)
+    return HttpResponse(
+        text, status=503 if wrong else 200, content_type="text/plain", headers={"Cache-Control": "no-store"}
+    )
 
 
 def broken(request: Request) -> Any:
-    """A fault of ours, or a database in which somebody else has been writing for longer than one waits."""
+    """A fault of ours, a database that is away, or one in which somebody else has been writing for longer than one waits."""
     fault = sys.exc_info()[1]
-    if isinstance(fault, OperationalError) and any(word in str(fault) for word in WAITED_TOO_LONG):
-        return _busy(request)
+    if isinstance(fault, OperationalError | InterfaceError):
+        if any(word in str(fault) for word in WAITED_TOO_LONG):
+            return _busy(request)
+        return _away()
     return render(request, "site/broken.html", {"number": get_guid()}, status=500)
+
+
+def _away() -> HttpResponse:
+    """A page that asks the database for nothing."""
+    text = render_to_string("site/away.html", {"number": get_guid()})
+    return HttpResponse(text, status=503, headers={"Retry-After": "10"})
 
 
 def _busy(request: Request) -> Any:

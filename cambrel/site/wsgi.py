@@ -7,6 +7,13 @@ from django.core.wsgi import get_wsgi_application
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "cambrel.site.settings")
 application = get_wsgi_application()
 
+from contextlib import suppress  # noqa: E402
+
+from django.db import DatabaseError  # noqa: E402
+
+from cambrel.pictures import own  # noqa: E402
 from cambrel.pictures.serving import pool  # noqa: E402
 
+with suppress(DatabaseError, OSError):  # a database or a disk that is away is no reason not to start
+    own.settle()
 pool().start()

@@ -7,12 +7,13 @@ from contextlib import ExitStack
 from dataclasses import replace
 from io import BytesIO
 from math import sqrt
+from pathlib import Path
 from tempfile import TemporaryDirectory
 from unittest.mock import patch
 
 import numpy as np
 from django.conf import settings
-from django.test import TestCase, override_settings
+from django.test import TestCase
 from jsonschema import Draft202012Validator
 from PIL import Image
 
@@ -25,11 +26,10 @@ from cambrel.links import LinkError, decode, decode_list, encode, encode_list
 from cambrel.optics.comparison import compare
 from cambrel.optics.formats import FORMATS
 from cambrel.optics.rig import Body, Lens, Sensor
-from cambrel.pictures import serving
 from cambrel.pictures.serving import pool
 from cambrel.pictures.shots import HEIGHTS, MOST_PIXELS, loupe_of, rig_shot, shot_of, size_of
-from cambrel.rendering.pool import HERE
 from cambrel.scenes import HOME, Change, scenes
+from cambrel.site.caches import FileCache
 
 
 def compared(bench):
@@ -121,6 +121,7 @@ class PictureTests(TestCase):
         wrong = (
             (19, 0), (20, 0), (19, -1), (17, 1.5), (19, 2), (4, 0), (4, 1e9), (5, 0), (0, 1e9), (8, 0), (8, 1e9), (12, -1), (11, 1e9),
             (13, 100), (14, -1), (15, -0.1), (16, 2e6),
+            (10, 1e5), (14, 1e-9), (14, 2000), (15, 1e-6), (15, 1e7), (16, 1e-9), (16, 200),
         )  # fmt: skip
         for place, value in ((17, 0.5), *wrong):
             changed = list(numbers)
@@ -135,15 +136,15 @@ class PictureTests(TestCase):
         )
         here, there = socket.socketpair()
         with here, ExitStack() as held:
-            for _ in range(HERE):
+            for _ in range(pool().lane.at_once):
                 held.enter_context(pool().turn())
             there.close()
             left = self.client.get(address, **{"gunicorn.socket": here})
-            with patch.object(pool(), "most_waiting", 0):
+            with patch.object(pool().lane, "door", replace(pool().lane.door, waiting=0)):
                 late = self.client.get(address)
                 bench = replace(home_bench(), brief=replace(home_bench().brief, distance_m=2 + random.random()))
                 drawing = self.client.get("/drawing.svg", {"b": encode(bench), "panel": "frames"})
-        self.assertContains(drawing, "Many pictures are being drawn", status_code=503)
+        self.assertContains(drawing, "Others wait for the same just now (drawing)", status_code=503)
         for page in (left, late):
             self.assertEqual((page.status_code, page["Retry-After"]), (503, "1"))
             self.assertNotIn("Cache-Control", page)
@@ -153,17 +154,26 @@ class PictureTests(TestCase):
 
     def test_the_pictures_that_are_kept_never_take_more_than_their_bound_and_the_longest_unused_go_first(self):
         folder = self.enterContext(TemporaryDirectory())
-        self.enterContext(override_settings(VAR=folder))
-        self.enterContext(patch.object(serving, "MOST_KEPT_BYTES", 400_000))
-        serving.kept.cache_clear()
-        self.addCleanup(serving.kept.cache_clear)
-        with serving.kept() as kept:
-            for number in range(60):
-                kept.set(f"picture {number}", bytes(20_000))
-                self.assertIsNotNone(kept.get("picture 0"), "it is used all the time")
-            self.assertLess(kept.volume(), 500_000)
-            self.assertIsNone(kept.get("picture 1"))
-            self.assertIsNotNone(kept.get("picture 59"))
+        options = settings.CACHES["pictures"]["OPTIONS"] | {"size_limit": 1_600_000}
+        kept = FileCache(folder, {"OPTIONS": options, "SHARDS": 2, "TIMEOUT": None})
+        for number in range(160):
+            kept.set(f"picture {number}", bytes(20_000))
+            self.assertIsNotNone(kept.get("picture 0"), "it is used all the time")
+        self.assertLess(sum(one.stat().st_size for one in Path(folder).rglob("*.val")), 2_000_000)
+        self.assertIsNone(kept.get("picture 1"))
+        self.assertIsNotNone(kept.get("picture 159"))
+        kept.close()
+
+    def test_a_picture_that_is_damaged_where_it_is_kept_is_drawn_again(self):
+        address = f"/scene/{self.token}/80.webp"
+        whole = self.client.get(address).content
+        for damage in (
+            lambda file: file.write_bytes(file.read_bytes()[:-40]),
+            lambda file: file.write_bytes(bytes(file.stat().st_size)),
+        ):
+            for file in Path(settings.CACHES["pictures"]["LOCATION"]).rglob("*.val"):
+                damage(file)
+            self.assertEqual(self.client.get(address).content, whole)
 
 
 class SceneFileTests(TestCase):

@@ -8,6 +8,7 @@ from pathlib import Path
 from unittest.mock import patch
 from urllib.request import urlopen
 
+from django.conf import settings
 from selenium import webdriver
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -19,7 +20,6 @@ from cambrel.field.models import Logged, Sheet
 from cambrel.links import encode
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.photographs.tests.test_heads import PLAIN, picture, tiff
-from cambrel.pictures import own
 from cambrel.shelf.models import Kit
 from cambrel.site.tests.browser import BrowserTestCase
 
@@ -82,7 +82,7 @@ class FieldBrowserTests(BrowserTestCase):
 
     def test_from_a_sheet_to_its_verdicts_by_keyboard_with_the_simulated_camera(self):
         owner = User.objects.get(username=LOCAL_OWNER)
-        self.addCleanup(shutil.rmtree, own.folder(owner), True)
+        self.addCleanup(shutil.rmtree, f"{settings.VAR}/own/{owner.pk}", True)
         sheet = Sheet.objects.create(owner=owner, name="Proof", token=encode(home_bench()), trials=["noise", "depth"])
         self.open(f"/field/{sheet.pk}/")
         self.go("#field-back")
@@ -128,7 +128,7 @@ class FieldBrowserTests(BrowserTestCase):
 
     def test_files_from_the_disk_are_read_and_those_that_cannot_be_are_named(self):
         owner = User.objects.get(username=LOCAL_OWNER)
-        self.addCleanup(shutil.rmtree, own.folder(owner), True)
+        self.addCleanup(shutil.rmtree, f"{settings.VAR}/own/{owner.pk}", True)
         sheet = Sheet.objects.create(owner=owner, name="Proof", token=encode(home_bench()), trials=["depth"])
         with tempfile.TemporaryDirectory() as folder:
             paths = []
@@ -195,7 +195,7 @@ class FieldBrowserTests(BrowserTestCase):
             self.assertIn("Undo: Logged 1 picture", self.text(".list-head"))
 
     def test_every_camera_is_seen_in_one_s_own_place(self):
-        self.addCleanup(shutil.rmtree, own.folder(User.objects.get(username=LOCAL_OWNER)), True)
+        self.addCleanup(shutil.rmtree, f"{settings.VAR}/own/{User.objects.get(username=LOCAL_OWNER).pk}", True)
         with tempfile.TemporaryDirectory() as folder:
             place = Path(folder) / "place.jpg"
             place.write_bytes(picture(size=(900, 600), settings=PLAIN | {0xA405: 48}))

@@ -7,6 +7,7 @@ from unittest.mock import patch
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase
 from django.urls import reverse
+from django.utils import timezone
 
 from cambrel.bench.samples import home_bench
 from cambrel.field.backs import differing, may_be_measured, placed, row_of
@@ -20,15 +21,20 @@ from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.sections import SECTIONS, document_schema
 from cambrel.photographs.tests.test_heads import PLAIN, picture, tiff
 from cambrel.pictures import own
+from cambrel.pictures.models import OwnFile
 from cambrel.pictures.tests.folder import own_folder
 
 
 class ReturningTestCase(TestCase):
     trials = ["framing", "depth", "blur", "noise"]
 
+    def files(self):
+        """What is held of the owner's pictures."""
+        return sorted(self.folder.glob("*/*"))
+
     def setUp(self):
         self.owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
-        own_folder(self)
+        self.folder = own_folder(self)
         self.bench = home_bench()
         self.sheet = Sheet.objects.create(
             owner=self.owner, name="On the footplate", token=encode(self.bench), trials=self.trials
@@ -135,7 +141,7 @@ class ReturningTests(ReturningTestCase):
     def test_nothing_is_left_to_measure_of_a_picture_that_the_others_are_set_against(self):
         self.sheet.back = {"a" * 32: {"shot": "framing-0-0", "kept": ""}}
         self.sheet.save()
-        own.path_of(self.owner, "a" * 32, own.WORKING).touch()
+        OwnFile.objects.create(owner=self.owner, token="a" * 32, ending=own.WORKING, size=1)
         page = self.client.get(self.at("back"))
         self.assertContains(page, "The others are set against this picture")
         self.assertEqual((page.context["unmeasured"], page.context["open"]), (0, len(self.plan.shots) - 1))
@@ -148,7 +154,7 @@ class ReturningTests(ReturningTestCase):
         text = json.dumps(row)
         for word in ("somebody", "serial", "51.", "x.jpg"):
             self.assertNotIn(word, text)
-        (copy,) = own.folder(self.owner).iterdir()
+        (copy,) = self.files()
         self.assertNotIn(b"somebody", copy.read_bytes())
 
     def test_pictures_go_to_their_shots_by_camera_settings_and_time(self):
@@ -277,7 +283,8 @@ class ReturningTests(ReturningTestCase):
                 answer = self.bring(content)
                 self.assertEqual(answer.status_code, 422)
                 self.assertIn(says, answer.json()["problem"])
-        self.assertEqual(list(own.folder(self.owner).iterdir()), [])
+        self.assertEqual(self.files(), [])
+        self.assertEqual([one for one in own.uploads().iterdir() if one.name != "x"], [])
         for row in ("", "[]", '{"serial": "1"}', '{"f_number": -1}', '{"f_number": 1e400}', '{"body": 3}'):
             answer = self.client.post(self.at("bring"), {"row": row}, headers={"X-Requested-With": "fetch"})
             self.assertEqual(answer.status_code, 422, row)
@@ -288,7 +295,7 @@ class ReturningTests(ReturningTestCase):
         self.bring(picture(size=(3000, 2000)))
         ((token, _),) = self.sheet.back.items()
         self.client.post(self.at("keep-picture", token), {"keep": "1"})
-        own.path_of(self.owner, token, own.WORKING).unlink()
+        OwnFile.objects.filter(token=token).delete()
         shown = self.client.get(self.at("picture", token))
         self.assertEqual((shown.status_code, shown["Cache-Control"]), (200, own.PRIVATE))
         self.assertLess(len(shown.content), 100_000)
@@ -308,14 +315,13 @@ class ReturningTests(ReturningTestCase):
 
     def test_working_copies_are_swept_after_a_day_and_bounded(self):
         self.bring(picture())
-        (copy,) = own.folder(self.owner).iterdir()
-        with patch("cambrel.pictures.own.time.time", lambda: copy.stat().st_mtime + own.WORKING_FOR_S + 1):
-            own.sweep(self.owner)
-        self.assertFalse(copy.exists())
+        OwnFile.objects.update(made_at=timezone.now() - own.WORKING_FOR - timedelta(seconds=1))
+        own.sweep(self.owner)
+        self.assertEqual(self.files(), [])
         with patch.object(own, "MOST_WORKING_BYTES", 10):
             self.bring(picture())
             self.bring(picture())
-        self.assertEqual(len(list(own.folder(self.owner).iterdir())), 1)
+        self.assertEqual(len(self.files()), 1)
 
     def test_it_all_travels_in_the_document(self):
         self.bring(picture())

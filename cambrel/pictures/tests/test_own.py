@@ -1,36 +1,145 @@
-"""Pictures of an owner: what is kept is bounded over all kinds together, for each owner alone, and once for what is the same."""
+"""Pictures of an owner: bounded over all kinds together, whole or not there, with a row each, and gone with their owner."""
 
+import os
+import subprocess
+import sys
+import time
+from datetime import timedelta
 from unittest.mock import patch
 
+from django.db import transaction
 from django.test import TestCase
+from django.utils import timezone
 
 from cambrel.owners.models import User
 from cambrel.pictures import own
+from cambrel.pictures.models import OwnFile
+from cambrel.pictures.storage import whole
 from cambrel.pictures.tests.folder import own_folder
 
 
-class QuotaTests(TestCase):
+def keep(owner, content, ending=own.KEPT, spoken_of=()):
+    """Keep a picture as a view does."""
+    with own.bringing(owner) as pictures, transaction.atomic():
+        token = pictures.keep(content, ending)
+        pictures.record(spoken_of)
+    return token
+
+
+class OwnFilesTests(TestCase):
     def setUp(self):
-        own_folder(self)
+        self.folder = own_folder(self)
         self.mine, self.theirs = (User.objects.create(username=name) for name in ("driver", "stoker"))
 
+    def files(self, owner):
+        folder = self.folder / str(owner.pk)
+        return sorted(one.name for one in folder.iterdir()) if folder.exists() else []
+
     def test_all_kinds_of_kept_pictures_count_to_the_byte(self):
+        held = set()
         with patch.object(own, "MOST_KEPT_BYTES", 100):
-            own.keep(self.mine, b"a" * 30, own.KEPT)
-            own.keep(self.mine, b"b" * 30, own.BACKGROUND)
-            own.keep(self.mine, b"c" * 30, own.SUBJECT)
-            self.assertEqual(own.kept_bytes(self.mine), 90)
+            for content, ending in ((b"a", own.KEPT), (b"b", own.BACKGROUND), (b"c", own.SUBJECT)):
+                held.add(keep(self.mine, content * 30, ending, held))
+            self.assertEqual(own.kept_bytes(self.mine, held), 90)
+            before = self.files(self.mine)
             with self.assertRaises(own.FullError):
-                own.keep(self.mine, b"d" * 11)
-            self.assertEqual(
-                own.keep(self.mine, b"a" * 30), own.keep(self.mine, b"a" * 30), "what is there costs nothing"
-            )
-            own.keep(self.mine, b"e" * 10)
-            self.assertEqual(own.kept_bytes(self.mine), 100)
-            own.keep(self.theirs, b"f" * 100)
+                keep(self.mine, b"d" * 11, spoken_of=held)
+            self.assertEqual(self.files(self.mine), before, "nothing is left of what was not kept")
+            held |= {keep(self.mine, b"a" * 30, spoken_of=held), keep(self.mine, b"e" * 10, spoken_of=held)}
+            self.assertEqual(own.kept_bytes(self.mine, held), 100)
+            keep(self.theirs, b"f" * 100)
+            keep(self.mine, b"g" * 30, spoken_of=held - {own._token_of(self.mine, b"a" * 30)})
 
     def test_the_bound_is_the_one_that_is_said(self):
         self.assertEqual(own.MOST_KEPT_BYTES, 200 * 2**20)
 
     def test_the_same_picture_of_two_owners_has_two_tokens(self):
-        self.assertNotEqual(own.keep(self.mine, b"same"), own.keep(self.theirs, b"same"))
+        self.assertNotEqual(keep(self.mine, b"same"), keep(self.theirs, b"same"))
+
+    def test_all_owners_together_are_bounded(self):
+        with self.settings(MOST_OWN_BYTES=150):
+            keep(self.mine, b"a" * 100)
+            with self.assertRaisesRegex(own.FullError, "on this service"):
+                keep(self.theirs, b"b" * 51)
+            keep(self.theirs, b"b" * 50)
+
+    def test_a_damaged_file_counts_as_none_and_is_put_right_when_it_comes_again(self):
+        token = keep(self.mine, b"whole" * 100)
+        place = self.folder / str(self.mine.pk) / f"{token}.webp"
+        for damaged in (b"whole", b"x" * 500):
+            place.write_bytes(damaged)
+            self.assertIsNone(own.kept(self.mine, token))
+            self.assertEqual(keep(self.mine, b"whole" * 100), token)
+            self.assertEqual(own.kept(self.mine, token), b"whole" * 100)
+        self.assertEqual(place.stat().st_mode & 0o777, 0o600)
+
+    def test_a_file_that_cannot_be_written_to_its_end_is_not_there(self):
+        place = self.folder / "part"
+        self.folder.mkdir(exist_ok=True)
+        with self.assertRaises(OSError), whole(place) as file:
+            file.write(b"half")
+            raise OSError(28, "No space left on device")
+        self.assertEqual(list(self.folder.iterdir()), [])
+
+    def test_what_a_killed_process_leaves_goes_at_the_next_start(self):
+        token = keep(self.mine, b"recorded")
+        pictures = own.Bringing(self.mine)
+        lost = pictures.keep(b"never recorded")
+        again = own.Bringing(self.mine)
+        again.keep(b"at work just now")
+        part = self.folder / str(self.mine.pk) / f".{lost}.webp.abcd.part"
+        part.write_bytes(b"half")
+        ended = subprocess.run(
+            [sys.executable, "-c", "import os; print(os.getpid())"], capture_output=True, text=True, check=True
+        )
+        for number, (_, _, _, note) in enumerate((*pictures.new, *again.new)):
+            note.rename(note.with_name(f"{ended.stdout.strip() if number == 0 else os.getppid()}-x{number}"))
+        upload = own.scratch("uploads", ended.stdout.strip()) / "upload.jpg"
+        upload.write_bytes(b"a picture with all it says")
+        gone = self.folder / "999999"
+        gone.mkdir()
+        (gone / f"{token}.webp").write_bytes(b"of somebody who has left")
+        own.settle()
+        self.assertEqual(len(self.files(self.mine)), 2)
+        self.assertIn(f"{token}.webp", self.files(self.mine))
+        self.assertNotIn(f"{lost}.webp", self.files(self.mine))
+        self.assertFalse(upload.exists() or gone.exists())
+        self.assertTrue(own.uploads().exists())
+
+    def test_whoever_leaves_leaves_nothing(self):
+        keep(self.mine, b"a")
+        token = keep(self.theirs, b"a")
+        made = own.scratch("own", str(self.mine.pk)) / f"{token}-1.svg"
+        made.write_text("drawn")
+        pk = self.mine.pk
+        self.mine.delete()
+        own.leave(pk)
+        self.assertFalse((self.folder / str(pk)).exists() or made.exists() or OwnFile.objects.filter(owner=pk).exists())
+        self.assertEqual(own.kept(self.theirs, token), b"a")
+
+    def test_working_copies_go_after_a_day_and_let_go_pictures_when_nothing_brings_them_back(self):
+        file = self.folder.parent / "copy.npy"
+        file.write_bytes(b"pixels")
+        with own.bringing(self.mine) as pictures, transaction.atomic():
+            working = pictures.work(file)
+            pictures.record()
+        held, undoable, gone = (keep(self.mine, content) for content in (b"held", b"undoable", b"gone"))
+        own.sweep(self.mine)
+        own.forget(self.mine, {held}, {undoable})
+        self.assertEqual(self.files(self.mine), sorted([f"{working}.npy", f"{held}.webp", f"{undoable}.webp"]))
+        OwnFile.objects.filter(token=working).update(made_at=timezone.now() - own.WORKING_FOR - timedelta(seconds=1))
+        own.sweep(self.mine)
+        with patch.object(own, "MOST_LEFT_BYTES", 5):
+            own.forget(self.mine, {held}, {undoable})
+        self.assertEqual(self.files(self.mine), [f"{held}.webp"])
+        del gone
+
+    def test_what_was_made_of_files_is_swept_when_it_is_old(self):
+        made = own.scratch("own", str(self.mine.pk)) / "old.svg"
+        made.write_text("drawn")
+        own.sweep_scratch()
+        self.assertTrue(made.exists())
+        old = time.time() - own.SCRATCH_FOR_S - 1
+        os.utime(made, (old, old))
+        own.sweep_scratch()
+        self.assertFalse(made.exists())

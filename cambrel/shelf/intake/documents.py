@@ -1,13 +1,13 @@
 """The JSON document: read against its schema."""
 
-import json
 from functools import cache
 from typing import Any
 
 from jsonschema import Draft202012Validator
 
+from cambrel.bounds.documents import DocumentError, read_json
 from cambrel.owners.sections import SECTIONS
-from cambrel.shelf.intake.found import FileError, Found, counted, decoded
+from cambrel.shelf.intake.found import FileError, Found, counted
 from cambrel.shelf.saying import label_of
 
 VERSION = 1
@@ -38,16 +38,16 @@ def read_document(data: Any) -> Any:
         FileError for what is no document of this version
     """
     try:
-        # NaN and the infinities become words, which no figure of the schema may be; 1e400 becomes infinity, which is above every maximum
-        content = json.loads(decoded(data), parse_constant=str)
-    except RecursionError:
-        raise FileError("The document is nested too deeply.") from None
-    except json.JSONDecodeError as error:
-        raise FileError(f"This is no JSON: {error.msg} in line {error.lineno}.") from None
-    except ValueError:
-        raise FileError("A number in the document has too many digits.") from None
-    if content.get("cambrel") != VERSION or not isinstance(content.get("sections"), dict):
+        content = read_json(data, "gear")
+    except DocumentError as error:
+        raise FileError(str(error)) from None
+    if (
+        not isinstance(content, dict)
+        or content.get("cambrel") != VERSION
+        or not isinstance(content.get("sections"), dict)
+    ):
         raise FileError(f"This is no Cambrel document of version {VERSION}.")
+    counted(sum(len(rows) for rows in content["sections"].values() if isinstance(rows, list)))
     unknown = sorted(set(content["sections"]) - set(SECTIONS))
     if unknown:
         raise FileError(f"The document has a section that is not known here: {unknown[0][:40]}.")

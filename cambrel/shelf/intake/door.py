@@ -4,13 +4,15 @@ from collections.abc import Iterator
 from math import isfinite
 from typing import Any
 
+from cambrel.links.choices import LONGEST_KEPT
 from cambrel.names import is_shown, shortened
 from cambrel.shelf.intake.found import Found
 
 SMALLEST, LARGEST = 1e-9, 1e15
-DEEPEST = 4
-LONGEST_TEXT = 4000
+DEEPEST = 8
+LONGEST_TEXT = LONGEST_KEPT
 MOST_PARTS = 2000
+"""As deep, long and many as the fullest record that is kept; the schema of each kind says less."""
 
 
 def refused(found: Any) -> Any:

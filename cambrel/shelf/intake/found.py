@@ -8,10 +8,9 @@ from dataclasses import dataclass, field
 from math import inf
 from typing import Any
 
-MOST_BYTES = 20 * 1024 * 1024
-"""As the settings have it for a whole upload."""
-MOST_ROWS = 60_000
-MOST_SECONDS = 20.0
+from cambrel.bounds.doors import DOORS
+
+MOST_BYTES, MOST_ROWS, MOST_SECONDS = DOORS["gear"].most_bytes, DOORS["gear"].most_rows, DOORS["gear"].seconds
 
 
 class FileError(ValueError):

@@ -28,11 +28,12 @@ LONGEST_TEXT = 400
 KEPT = {"maker", "model", "name", "mount", "compat", "cropfactor", "type", "aspect-ratio", "variant"}
 FOUR_BY_THREE = 4 / 3
 GENERIC = "Generic"
+FIXED = "fixed lens"
 SAME_REGISTER_MM = 0.02
 NAME_LENGTH, MOUNT_LENGTH = 60, 40
 SHAPE = re.compile(r"(?<![\d:])(?:4:3|3:2|16:9|1:1|5:4|65:24)(?![\d:.])")
 MOST_TEXTS = 60
-"""So many texts of one kind and calibration rows of one record are looked at."""
+"""So many texts of one kind of one record are looked at."""
 FISHEYES = {"fisheye", "stereographic", "equisolid", "orthographic", "thoby"}
 
 
@@ -66,15 +67,17 @@ class _Records(ContentHandler):
         if self.depth > DEEPEST:
             raise _Refused("elements are nested too deeply")
         if self.depth == 2 and name in ("mount", "camera", "lens"):
-            self.record = {"kind": name, "line": self.locator.getLineNumber(), "focals": [], "attrs": {}, "texts": {}}
+            self.record = {"kind": name, "line": self.locator.getLineNumber(), "focals": (), "attrs": {}, "texts": {}}
             counted(len(self.found) + 1)
         elif self.record is not None:
             if name in ("focal", "aperture"):
                 self.record["attrs"].setdefault(name, dict(attrs))
             if name == "cropfactor" and attrs.get("value"):
                 self._keep("cropfactor", "", attrs["value"])
-            if "focal" in attrs and self.depth > 3 and len(self.record["focals"]) < MOST_TEXTS:
-                self.record["focals"].append(attrs["focal"])
+            if "focal" in attrs and self.depth > 3 and (focal := _number(attrs["focal"])):
+                # of any number of rows the shortest and the longest
+                met = (*self.record["focals"], focal)
+                self.record["focals"] = (min(met), max(met))
         self.text, self.language = "", attrs.get("lang", "")
 
     def characters(self, content: Any) -> None:
@@ -174,8 +177,12 @@ class _Known:
                     by_mount[mount].append(record)
 
 
-def _is_private(mount: Any) -> Any:
-    return mount[:1].islower()
+def _is_private(mount: Any, known: Any = None) -> Any:
+    """Whether a mount belongs to one camera with a fixed lens: it begins in lower case, or all of its lenses are called fixed."""
+    if mount[:1].islower():
+        return True
+    lenses = known.lenses.get(mount, ()) if known is not None else ()
+    return bool(lenses) and all(FIXED in _one(lens, "model").lower() for lens in lenses)
 
 
 def _is_generic(record: Any) -> bool:
@@ -187,7 +194,7 @@ def _mount(record: Any, known: Any) -> Any:
     name = shortened(_one(record, "name"), MOUNT_LENGTH)
     if not name:
         return [Found("mounts", record["line"], {}, "a mount has no name")]
-    if _is_private(name):
+    if _is_private(name, known):
         return []
     others = [
         shortened(other, MOUNT_LENGTH)
@@ -242,11 +249,11 @@ def _camera(record: Any, known: Any) -> list[Any]:
     if not name or crop is None:
         reason = "no crop factor that can be read" if name else "a camera has no name"
         return [Found("bodies", record["line"], {"name": name}, reason)]
-    aspect = _aspect(record, known.lenses.get(mount, ()) if _is_private(mount) else (), crop)
+    aspect = _aspect(record, known.lenses.get(mount, ()) if _is_private(mount, known) else (), crop)
     height = FULL_FRAME.diagonal_mm / crop / hypot(aspect, 1)
     row = {
         "name": name,
-        "mount": "" if _is_private(mount) else shortened(mount, MOUNT_LENGTH),
+        "mount": "" if _is_private(mount, known) else shortened(mount, MOUNT_LENGTH),
         "width_mm": aspect * height,
         "height_mm": height,
         "inferred": ["width_mm", "height_mm"],
@@ -267,7 +274,7 @@ def _lens(record: Any, known: Any) -> Any:
     for mount in _all(record, "mount") or [""]:
         if mount == GENERIC:
             continue
-        if not _is_private(mount):
+        if not _is_private(mount, known):
             made.append(Found("lenses", record["line"], row | {"mount": shortened(mount, MOUNT_LENGTH)}))
             continue
         for camera in known.cameras.get(mount, ()):
@@ -288,7 +295,7 @@ def _figures(record: Any) -> Any:
     said = read(_one(record, "model")).sides[0]
     focal, aperture = record["attrs"].get("focal", {}), record["attrs"].get("aperture", {})
     stated = _pair(focal.get("min") or focal.get("value"), focal.get("max") or focal.get("value"))
-    measured = [number for number in map(_number, record["focals"]) if number]
+    measured = record["focals"]
     factor = said.converter or 1.0
     row: dict[str, Any] = {}
     inferred: list[str] = []

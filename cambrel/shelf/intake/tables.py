@@ -5,10 +5,12 @@ A table is headed by the fields of the document, as it is written here, or by he
 
 import csv
 import io
+import json
 from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any
 
+from cambrel.bounds.documents import read_json
 from cambrel.owners.sections import SECTIONS
 from cambrel.shelf.intake.found import Contents, FileError, Found, Known, counted, decoded
 from cambrel.shelf.intake.headings import KIND, NATURAL, plain_heading, section_of_headings, section_of_word, understood
@@ -20,6 +22,7 @@ from cambrel.typed_figures import decimal
 
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
 TOLD_BY = (
+    ("trials", "sheets"),
     ("focal_35_mm", "logbook"),
     ("answered_at", "answers"),
     ("lens_mount", "adapters"),
@@ -43,6 +46,7 @@ NO_HEADINGS = (
     "focal length, max aperture, weight; the page lists them."
 )
 MOST_COLUMNS = 200
+csv.field_size_limit(2 * 1024 * 1024)  # a measured sheet is one cell
 YES, NO = {"yes", "true", "1"}, {"no", "false", "0"}
 SEVERAL = ";"
 
@@ -86,6 +90,8 @@ def _cell(name: str, value: Any) -> Any:
         return "yes" if value else "no"
     if isinstance(value, list):
         return _joined(map(str, value))
+    if isinstance(value, dict):
+        return json.dumps(value, ensure_ascii=False)
     return repr(value) if isinstance(value, float) else str(value)
 
 
@@ -121,8 +127,10 @@ def read_table(data: Any, known: Any = Known()) -> Any:  # noqa: B008
     text = decoded(data)
     head = text.split("\n", 1)[0]
     delimiter = max(";,\t", key=head.count)
-    reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
     try:
+        # counted before any is read
+        counted(sum(any(row) for row in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)) - 1)
+        reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
         columns = [plain(name) for name in next(reader)]
         if len(columns) > MOST_COLUMNS:
             raise FileError(f"A table has at most {MOST_COLUMNS} columns; this one has {len(columns):,}.")
@@ -233,4 +241,6 @@ def _value(name: str, text: str, kind: Any, row: dict[str, Any]) -> Any:
         raise ValueError(text)
     if "array" in types:
         return _split(text)
+    if "object" in types:
+        return read_json(text.encode(), "gear")
     return text

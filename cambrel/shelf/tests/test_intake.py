@@ -42,6 +42,21 @@ class LensXmlTests(SimpleTestCase):
         self.contents = read_file("glass.xml", LENS_XML.encode())
         self.found = self.contents.found
 
+    def test_a_fixed_lens_is_known_by_its_name_and_read_from_all_of_its_rows(self):
+        rows_measured = "".join(
+            f'<distortion model="poly3" focal="{focal}" k1="0"/>' for focal in [6, *[7 + k / 20 for k in range(90)], 36]
+        )
+        found = read_file(
+            "fixed.xml",
+            f"""<lensdatabase>
+            <camera><maker>Bothy</maker><model>Fell</model><mount>BOTHYFELL</mount><cropfactor>4.6</cropfactor></camera>
+            <lens><maker>Bothy</maker><model>Fell &amp; compatibles (fixed lens)</model><mount>BOTHYFELL</mount>
+            <calibration>{rows_measured}</calibration></lens></lensdatabase>""".encode(),
+        ).found
+        lens = rows(found, "lenses")["Bothy Fell lens"]
+        self.assertEqual((lens["focal_min_mm"], lens["focal_max_mm"], lens["fixed_to"]), (6, 36, "Bothy Fell"))
+        self.assertEqual(rows(found, "bodies")["Bothy Fell"]["mount"], "")
+
     def test_what_is_called_compatible_can_be_adapted_and_generic_is_dropped_and_said(self):
         self.assertEqual(rows(self.found, "mounts"), {"Tarn": {"name": "Tarn", "accepts": []}})
         adapter = rows(self.found, "adapters")["Tarn Reflex on Tarn"]
@@ -156,7 +171,7 @@ class HostileFileTests(SimpleTestCase):
             ("other json", b'{"version": 3}', "no Cambrel document"),
             ("broken json", b'{"cambrel": 1,', "line 1"),
             ("strange section", b'{"cambrel": 1, "sections": {"stars": []}}', "stars"),
-            ("digits", b'{"cambrel": ' + b"9" * 5000 + b"}", "digits"),
+            ("digits", b'{"cambrel": ' + b"9" * 5000 + b"}", "no Cambrel document"),
             ("strange table", b"colour,smell\na,b\n", "no columns"),
             ("latin", "name;width_mm;height_mm\nHöhe;1;1\n".encode("latin-1"), "UTF-8"),
             ("many", json.dumps({"cambrel": 1, "sections": {"kits": [{}] * (MOST_ROWS + 1)}}).encode(), "60,000"),
@@ -183,8 +198,8 @@ class DoorTests(SimpleTestCase):
             ('{"name": "a", "focal_min_mm": 1e400}', "focal_min_mm: a number too large"), ('{"name": "a", "focal_min_mm": -1e300}', "too large"),
             ('{"name": "a", "focal_min_mm": 5e-324}', "focal_min_mm: a number too small"), ('{"name": "a\\u0000b"}', "name: characters"),
             ('{"name": "a", "note": "\\ud83d"}', "note: characters"), ('{"name": "a", "\\u0007": 1}', "a field's name"),
-            ('{"name": "a", "widest": [[5, 1e999]]}', "widest: a number"), ('{"name": "a", "note": "%s"}' % ("x" * 5000), "note: longer"),
-            ('{"name": "a", "note": [[[[[1]]]]]}', "note: nested"),
+            ('{"name": "a", "widest": [[5, 1e999]]}', "widest: a number"), ('{"name": "a", "note": "%s"}' % ("x" * 70_000), "note: longer"),
+            ('{"name": "a", "note": [[[[[[[[[1]]]]]]]]]}', "note: nested"),
         ):  # fmt: skip
             with self.subTest(row[:50]):
                 bad, good = read_file("d.json", document(row).encode()).found

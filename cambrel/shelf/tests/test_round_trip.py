@@ -1,13 +1,19 @@
 """Files out and in again: what has one name stays two, what belongs together stays together, and nobody's later edit is written over."""
 
 import json
+import random
+from dataclasses import replace
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
+from cambrel.choose.models import KeptDecision
+from cambrel.field.models import Sheet
 from cambrel.links import encode
+from cambrel.links.choices import Choice, KitBag, Piece, encode_choice
 from cambrel.owners.sections import SECTIONS
+from cambrel.shelf.intake import door
 from cambrel.shelf.models import Body, CropMode, ImportPreview, Kit, Lens, Mount
 from cambrel.shelf.tests.test_shelf import ShelfTestCase, without_ids
 
@@ -165,3 +171,86 @@ class LaterEditTests(TransferTestCase):
         self.client.post(f"/shelf/import/{preview.pk}/apply/", {"take_all": "1"})
         self.assertEqual(preview.rows.get(row__name="Tarn 50 mm f/1.8").status, "new")
         self.assertFalse(Lens.objects.filter(name="Fen 40").exists())
+
+
+def bounds_of(schema, depth=0):
+    """How deep a schema goes, its longest text and its most parts, without what it says no bound of."""
+    found = [(depth, schema.get("maxLength", 0), max(schema.get("maxItems", 0), schema.get("maxProperties", 0)))]
+    inner = [*schema.get("properties", {}).values(), schema.get("items"), schema.get("additionalProperties")]
+    found += [bounds_of(one, depth + 1) for one in inner if isinstance(one, dict)]
+    return tuple(max(values) for values in zip(*found, strict=True))
+
+
+class FullestTests(TransferTestCase):
+    def test_whatever_a_kind_may_hold_passes_the_door(self):
+        for key, section in SECTIONS.items():
+            with self.subTest(key):
+                depth, longest, parts = bounds_of(section.schema)
+                self.assertLessEqual((depth, longest, parts), (door.DEEPEST, door.LONGEST_TEXT, door.MOST_PARTS))
+                self.assertLessEqual(depth, door.DEEPEST)
+                self.assertLessEqual(parts, door.MOST_PARTS)
+
+    def test_a_measured_sheet_and_a_full_decision_come_back(self):
+        rig = home_bench().slots[0].rig
+        odd = random.Random(3)
+        lenses = [
+            replace(
+                rig.lens, focal_min_mm=f, focal_max_mm=f, widest=((f, 2 + odd.random()),), weight_g=900 * odd.random()
+            )
+            for f in (20 + 80 * odd.random() for _ in range(45))
+        ]
+        bags = [
+            KitBag(
+                f"Bag {b}",
+                (Piece("Body", rig.body, ("A",)), *(Piece(f"Lens {b} {k}", one) for k, one in enumerate(lenses))),
+            )
+            for b in range(4)
+        ]
+        choice = encode_choice(Choice(tuple(bags), ((home_bench().task, 1.0),), home_bench().conventions))
+        self.assertGreater(len(choice), 4000)
+        KeptDecision.objects.create(
+            owner=self.owner, name="Which of four", token=choice, took="Bag 1", reasons="x" * 2000
+        )
+        back = {
+            f"{k:032x}": {
+                "body": "Tern " * 10,
+                "f_number": 2.8,
+                "shot": "noise-0-0",
+                "notes": ["n" * 160] * 12,
+                "is_resized": True,
+            }
+            for k in range(200)
+        }
+        reading = {
+            "value": 1.5,
+            "within": 0.1,
+            "bound": "least",
+            "doubts": ["resized", "low"],
+            "box": [1, 2, 3, 4],
+            "of": "0" * 32,
+        }
+        found = {f"noise-{k}-0": {"snr": reading, "level": reading} for k in range(400)}
+        taken = dict.fromkeys(found, "2026-05-04T10:20:30+00:00")
+        Sheet.objects.create(
+            owner=self.owner,
+            name="Full",
+            token=encode(home_bench()),
+            trials=["noise"],
+            back=back,
+            found=found,
+            taken=taken,
+        )
+        document = self.client.get("/shelf/export/shelf.json").content
+        tables = [
+            (f"{key}.csv", self.client.get(f"/shelf/export/{key}.csv").content) for key in ("sheets", "decisions")
+        ]
+        for files in ([("shelf.json", document)], tables):
+            with self.subTest(files=len(files)):
+                Sheet.objects.all().delete()
+                KeptDecision.objects.all().delete()
+                preview = self.bring(*files)
+                self.assertEqual([(r.section, r.reason) for r in preview.rows.filter(status="refused")], [])
+                self.client.post(f"/shelf/import/{preview.pk}/apply/")
+                sheet, decision = Sheet.objects.get(), KeptDecision.objects.get()
+                self.assertEqual((sheet.back, sheet.found, sheet.taken), (back, found, taken))
+                self.assertEqual((decision.token, decision.reasons), (choice, "x" * 2000))

@@ -166,10 +166,12 @@ class AccountTests(TestCase):
         with override_settings(SECURE_SSL_REDIRECT=True, SECURE_REDIRECT_EXEMPT=[r"^health/$"]):
             self.assertEqual(self.client.get("/health/").content, b"ok")
             self.assertEqual(self.client.get("/formats/").status_code, 301)
-        with mock.patch("cambrel.site.views.User.objects.exists", side_effect=OperationalError("no such table")):
-            self.client.raise_request_exception = False
-            with self.assertLogs("django.request", "ERROR"):
-                self.assertEqual(self.client.get("/health/").status_code, 500)
+        with (
+            mock.patch("cambrel.site.health.User.objects.exists", side_effect=OperationalError("no such table")),
+            self.assertLogs("cambrel.health", "ERROR"),
+        ):
+            page = self.client.get("/health/")
+        self.assertEqual((page.status_code, page.content), (503, b"not well: database"))
 
     def test_registering_is_not_there_in_local_mode(self):
         with override_settings(HOSTED=False):

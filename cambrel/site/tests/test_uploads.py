@@ -35,7 +35,7 @@ class UploadTests(TestCase):
             "CONTENT_TYPE": "multipart/form-data; boundary=x",
         }
         page = self.client.generic("POST", "/shelf/import/", b"", **big)
-        self.assertContains(page, "At most 40 MB", status_code=413)
+        self.assertContains(page, "At most 20 MB", status_code=413)
         page = self.send(("large.csv", b"x" * (41 * 2**20)))
         self.assertContains(page, "send it in parts", status_code=413)
         page = self.client.post(

@@ -28,6 +28,10 @@ async function look(form, place) {
   const bar = waiting(place);
   try {
     const answer = await fetch(`${form.dataset.helping}?${asked}`, { signal: leaving.signal });
+    if (answer.status === 503 || answer.status === 429) {
+      place.innerHTML = `<p role="status">Many are looking just now: try it again in a minute.</p>`;
+      return;
+    }
     if (!answer.ok) throw new Error(answer.status);
     for await (const line of linesOf(answer.body)) {
       const { done, html } = JSON.parse(line);

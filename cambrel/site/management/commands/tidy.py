@@ -6,22 +6,12 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand
 from django.utils import timezone
 
-from cambrel.field.models import Sheet
+from cambrel.field.models import spoken_of, undoable
 from cambrel.owners.keeping import forget_changes
 from cambrel.owners.models import Attempt, User
 from cambrel.pictures import own
-from cambrel.pictures.models import OwnScene
 from cambrel.shelf.previews import forget_previews
 from cambrel.site.clients import FORGOTTEN_AFTER
-
-
-def _spoken_of(owner: Any) -> set[str]:
-    """The pictures that an owner's records hold."""
-    sheets = Sheet.objects.for_owner(owner).values_list("back", flat=True)
-    scenes = OwnScene.objects.for_owner(owner).values_list("background", "subject")
-    return {row.get("kept", "") for back in sheets for row in back.values()} | {
-        token for both in scenes for token in both
-    }
 
 
 class Command(BaseCommand):
@@ -32,6 +22,8 @@ class Command(BaseCommand):
             forget_changes(owner)
             forget_previews(owner)
             own.sweep(owner)
-            own.forget(owner, _spoken_of(owner))
+            own.forget(owner, spoken_of(owner), undoable(owner))
         Attempt.objects.filter(made_at__lt=timezone.now() - FORGOTTEN_AFTER).delete()
+        own.settle()
+        own.sweep_scratch()
         call_command("clearsessions")

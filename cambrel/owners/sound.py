@@ -1,0 +1,58 @@
+"""Columns of plain values of which only what is sound is read: a record that was damaged shows without it, and breaks nothing."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from typing import Any
+
+from django.db import models
+
+MEASURED = re.compile(r"\w+ \d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])")
+
+
+class SoundField(models.JSONField):
+    """JSON that is read through `sound`; kept in the database as any other JSON."""
+
+    def __init__(self, *arguments: Any, sound: Callable[[Any], Any] = lambda value: value, **named: Any) -> None:
+        super().__init__(*arguments, **named)
+        self.sound = sound
+
+    def deconstruct(self) -> Any:
+        name, _, arguments, named = super().deconstruct()
+        return name, "django.db.models.JSONField", arguments, named
+
+    def from_db_value(self, value: Any, expression: Any, connection: Any) -> Any:
+        return self.sound(super().from_db_value(value, expression, connection))
+
+
+def texts(value: Any) -> list[str]:
+    """The texts of a list."""
+    return [one for one in value if isinstance(one, str)] if isinstance(value, list) else []
+
+
+def measured(value: Any) -> list[str]:
+    """What was measured: a field's name and the day."""
+    return [one for one in texts(value) if MEASURED.fullmatch(one)]
+
+
+def mapping(value: Any) -> dict[str, Any]:
+    """What is held by name."""
+    return value if isinstance(value, dict) else {}
+
+
+def points(length: int, lowest: float = 0.0) -> Callable[[Any], list[Any]]:
+    """Points of so many figures each, the last above so much, the others at least 0."""
+
+    def sound(value: Any) -> list[Any]:
+        return [one for one in value if _is_point(one)] if isinstance(value, list) else []
+
+    def _is_point(one: Any) -> bool:
+        if not isinstance(one, list) or len(one) != length:
+            return False
+        figures = [
+            part for part in one if isinstance(part, int | float) and not isinstance(part, bool) and 0 <= part < 1e9
+        ]
+        return len(figures) == length and figures[-1] >= lowest and (lowest == 0.0 or figures[0] > 0)
+
+    return sound
