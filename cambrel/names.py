@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import re
 import unicodedata
+from math import isfinite
+from typing import Any
 
 LONGEST = 60
 JOINERS = {"\u200c", "\u200d"}
@@ -23,6 +26,22 @@ def shown(character: str) -> bool:
 def is_shown(text: str) -> bool:
     """Whether a text has nothing in it that cannot be shown; line breaks count as such."""
     return all(map(shown, text))
+
+
+_UNSTORABLE = re.compile("[\x00\ud800-\udfff]")
+
+
+def is_storable(value: Any) -> bool:
+    """Whether plain values, however nested, can be kept in any database: no character that is none, no number that is none."""
+    if isinstance(value, str):
+        return _UNSTORABLE.search(value) is None
+    if isinstance(value, float):
+        return isfinite(value)
+    if isinstance(value, dict):
+        return all(is_storable(key) and is_storable(one) for key, one in value.items())
+    if isinstance(value, list | tuple):
+        return all(map(is_storable, value))
+    return True
 
 
 def clean(text: str, longest: int = LONGEST) -> str:

@@ -7,6 +7,7 @@ from django.contrib.auth.models import AbstractUser
 from django.core.serializers.json import DjangoJSONEncoder
 from django.db import models
 
+from cambrel.names import is_storable
 from cambrel.owners.sound import SoundField, mapping
 
 LOCAL_OWNER = "local"
@@ -41,6 +42,32 @@ def fresh_version() -> Any:
     return randbelow(2**31 - 1) + 1
 
 
+def within(name: str, **bounds: tuple[float, float]) -> models.CheckConstraint:
+    """That figures of a record lie between bounds, whatever writes them; NaN, which some databases keep, lies nowhere."""
+    asked = models.Q()
+    for field, (low, high) in bounds.items():
+        asked &= models.Q(**{f"{field}__gte": low, f"{field}__lte": high})
+    return models.CheckConstraint(condition=asked, name=name)
+
+
+class UnstorableError(ValueError):
+    """What no database takes, or not each: half of a pair or nothing as a character, a number that is none."""
+
+
+def check_storable(record: models.Model) -> None:
+    """Refuse a record that one database would take and another not.
+
+    Raises
+        UnstorableError
+    """
+    for field in record._meta.concrete_fields:
+        value = getattr(record, field.attname)
+        if not is_storable(value):
+            raise UnstorableError(
+                f"{str(field.verbose_name).capitalize()}: it has characters or a number that cannot be kept."
+            )
+
+
 class OwnedQuerySet(models.QuerySet):  # type: ignore[type-arg]
     def for_owner(self, user: Any) -> Any:
         """The records of one owner; nobody's for a visitor. Every query of a view starts here."""
@@ -60,6 +87,7 @@ class Owned(models.Model):
         abstract = True
 
     def save(self, *args: Any, update_fields: Any = None, **options: Any) -> None:
+        check_storable(self)
         if not self._state.adding:
             self.version = fresh_version()
             update_fields = update_fields and {*update_fields, "version"}

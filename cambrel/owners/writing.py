@@ -6,7 +6,7 @@ from django.db import connection, models, transaction
 from django.db.models.constants import OnConflict
 from django.db.models.sql import InsertQuery
 
-from cambrel.owners.models import Sequence
+from cambrel.owners.models import Sequence, check_storable
 
 CHUNK = 900
 """So many keys at a time: SQLite bounds the parameters of a query."""
@@ -61,6 +61,8 @@ class Batch:
         """Write records with all their columns, whether they are there already or not; they have their keys."""
         if not records:
             return
+        for record in records:
+            check_storable(record)
         fields = model._meta.concrete_fields
         columns = [field for field in fields if not field.primary_key]
         query = InsertQuery(model, on_conflict=OnConflict.UPDATE, update_fields=columns, unique_fields=[model._meta.pk])

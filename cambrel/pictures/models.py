@@ -7,7 +7,7 @@ from secrets import token_hex
 from django.core.validators import MaxValueValidator, MinValueValidator, RegexValidator
 from django.db import models
 
-from cambrel.owners.models import Owned
+from cambrel.owners.models import Owned, within
 
 LENGTH = [MinValueValidator(0.001), MaxValueValidator(10_000)]
 HEIGHT = [MinValueValidator(-1000), MaxValueValidator(1000)]
@@ -60,7 +60,18 @@ class OwnScene(Owned):
 
     class Meta:
         ordering = ["name", "pk"]
-        constraints = [models.UniqueConstraint(fields=["owner", "key"], name="one_scene_of_a_key_each")]
+        constraints = [
+            models.UniqueConstraint(fields=["owner", "key"], name="one_scene_of_a_key_each"),
+            within(
+                "figures_of_own_scenes",
+                distance_m=(0.001, 10_000),
+                subject_height_m=(0.001, 10_000),
+                background_m=(0.001, 10_000),
+                background_height_m=(0.001, 10_000),
+                background_foot_m=(-10_000, 10_000),
+                camera_height_m=(-10_000, 10_000),
+            ),
+        ]
 
     def __str__(self) -> str:
         return self.name

@@ -9,7 +9,7 @@ from cambrel.optics.comparison import Body as OpticsBody
 from cambrel.optics.comparison import Lens as OpticsLens
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.rig import Mode as OpticsMode
-from cambrel.owners.models import Owned
+from cambrel.owners.models import Owned, within
 from cambrel.owners.sound import SoundField, points, texts
 from cambrel.owners.sound import measured as measured_fields
 
@@ -29,6 +29,10 @@ def known(validators: Any = ABOVE_ZERO, **more: Any) -> Any:
 def _points(kept: Any) -> Any:
     """Points as the core has them, from a list of lists."""
     return tuple(tuple(float(number) for number in point) for point in kept)
+
+
+SIDE = (1e-9, 1e9)
+"""Beyond all sense: what is typed is judged by `limits`, this by whatever else writes."""
 
 
 class Named(Owned):
@@ -96,6 +100,7 @@ class Body(Priced):
 
     class Meta(Priced.Meta):
         verbose_name_plural = "bodies"
+        constraints = [within("sides_of_bodies", width_mm=SIDE, height_mm=SIDE)]
 
     def sensor(self) -> Any:
         return Sensor(self.width_mm, self.height_mm, self.pixels_wide, self.pixels_high)
@@ -140,6 +145,7 @@ class CropMode(Owned):
 
     class Meta:
         ordering = ["body", "-width_mm", "pk"]
+        constraints = [within("sides_of_crop_modes", width_mm=SIDE, height_mm=SIDE)]
 
     def __str__(self) -> str:
         return f"{self.body}: {self.name}"
@@ -200,6 +206,7 @@ class Lens(Priced):
 
     class Meta(Priced.Meta):
         verbose_name_plural = "lenses"
+        constraints = [within("focal_lengths_of_lenses", focal_min_mm=SIDE, focal_max_mm=SIDE)]
 
     @property
     def circle_mm(self) -> Any:
@@ -307,6 +314,7 @@ class OwnFormat(Named):
 
     class Meta(Named.Meta):
         verbose_name_plural = "own formats"
+        constraints = [within("sides_of_own_formats", width_mm=SIDE, height_mm=SIDE)]
 
     def sensor(self) -> Any:
         return Sensor(self.width_mm, self.height_mm)

@@ -9,6 +9,7 @@ from django.shortcuts import render
 from cambrel.bounds.lanes import BusyError, GoneError, OverrunError
 from cambrel.links import LinkError
 from cambrel.owners.keeping import QuotaError
+from cambrel.owners.models import UnstorableError
 from cambrel.owners.requests import Request
 
 NO_ROOM = {errno.ENOSPC, errno.EROFS, errno.EDQUOT, errno.EACCES}
@@ -33,6 +34,9 @@ class Refusals:
         if isinstance(exception, OverrunError):
             says = f"It took too long ({exception}), so it was given up. Ask for less at a time."
             return render(request, "site/refused.html", {"title": "Given up", "says": says}, status=503)
+        if isinstance(exception, UnstorableError):
+            context = {"title": "This cannot be kept", "says": str(exception)}
+            return render(request, "site/refused.html", context, status=400)
         if isinstance(exception, LinkError):
             context = {
                 "title": "This is damaged",

@@ -2,6 +2,7 @@
 
 from unittest.mock import patch
 
+from django.db import IntegrityError, transaction
 from django.test import TestCase
 from django.urls import reverse
 
@@ -11,7 +12,7 @@ from cambrel.briefs.models import SavedBrief
 from cambrel.choose.models import KeptDecision
 from cambrel.field.models import Logged, Sheet
 from cambrel.links import encode, encode_brief
-from cambrel.owners.models import LOCAL_OWNER, Preferences, User
+from cambrel.owners.models import LOCAL_OWNER, Preferences, UnstorableError, User
 from cambrel.pictures.models import OwnScene
 from cambrel.pictures.tests.folder import own_folder
 from cambrel.shelf.demo import load_demo
@@ -22,8 +23,6 @@ DAMAGE = (
     (Lens, {"widest": "soon"}),
     (Lens, {"widest": [[0, 0]]}),
     (Lens, {"mtf50": {"a": 1}}),
-    (Lens, {"focal_min_mm": -1.0}),
-    (Body, {"width_mm": 0.0}),
     (Body, {"measured": [1, "x"]}),
     (Mount, {"accepts": {"a": 1}}),
     (SavedComparison, {"token": "broken"}),
@@ -43,7 +42,6 @@ DAMAGE = (
     (Sheet, {"found": {SHOT: {"snr": {"value": 0, "within": 0}, "level": {"value": -1}}}}),
     (Sheet, {"found": {SHOT: {"snr": 3}}}),
     (Sheet, {"found": {SHOT: "x"}}),
-    (OwnScene, {"distance_m": 0.0}),
     (OwnScene, {"background": "../x"}),
     (Logged, {"taken_at": "garbage"}),
     (Preferences, {"answers": {"crop_by": 7, "units": "furlongs", "lines_per_mm": "x"}}),
@@ -98,6 +96,29 @@ class DamagedTests(TestCase):
             yield reverse("field:place-edit", args=[record.pk])
         for kit in Kit.objects.all()[:2]:
             yield from (f"/shelf/kits/{kit.pk}/", f"/field/card/{kit.pk}/")
+
+    def test_figures_that_cannot_be_are_refused_by_the_database_itself(self):
+        for model, name, value in (
+            (Lens, "focal_min_mm", -1.0),
+            (Body, "width_mm", 0.0),
+            (Body, "height_mm", 1e300),
+            (OwnScene, "distance_m", 0.0),
+        ):
+            with self.subTest(name), self.assertRaises(IntegrityError), transaction.atomic():
+                model.objects.update(**{name: value})
+
+    def test_what_not_every_database_takes_is_refused_before_it_reaches_one(self):
+        for name, value in (
+            ("name", "a\0b"),
+            ("note", "\ud800"),
+            ("weight_g", float("nan")),
+            ("widest", [[5, float("inf")]]),
+        ):
+            lens = Lens(owner=self.owner, name="Odd", focal_min_mm=5, focal_max_mm=5)
+            setattr(lens, name, value)
+            with self.subTest(name), self.assertRaises(UnstorableError):
+                lens.save()
+        self.assertEqual(self.client.get("/saved/?x=%00").status_code, 400)
 
     def test_no_page_breaks(self):
         for model, damage in DAMAGE:
