@@ -16,7 +16,10 @@ def value_text(name: str, value: Any) -> Any:
     if value is None or value == "" or value == []:
         return "unknown"
     if name in BY_KEY:
-        return BY_KEY[name].sort.shown(value)[:LONGEST]
+        try:
+            return str(BY_KEY[name].sort.shown(value))[:LONGEST]
+        except (TypeError, ValueError):
+            return str(value)[:LONGEST]  # it is refused, and shown as it came
     return ", ".join(map(str, value)) if isinstance(value, list) else str(value)[:LONGEST]
 
 

@@ -6,6 +6,7 @@ from typing import Any
 from jsonschema import Draft202012Validator
 
 from cambrel.bounds.documents import DocumentError, read_json
+from cambrel.names import shortened
 from cambrel.owners.sections import SECTIONS
 from cambrel.shelf.intake.found import FileError, Found, counted
 from cambrel.shelf.saying import label_of
@@ -29,6 +30,49 @@ def problem_of(section: str, row: dict[str, Any]) -> Any:
     field, *within = error.absolute_path or [""]
     where = ".".join((label_of(str(field)), *(str(part) for part in within)))
     return (f"{where}: " if where else "") + error.message[:200]
+
+
+KINDS: dict[str, tuple[type, ...]] = {
+    "number": (int, float), "integer": (int, float), "string": (str,), "boolean": (bool,), "array": (list,), "object": (dict,),
+    "null": (type(None),),
+}  # fmt: skip
+
+
+def ill_typed(section: str, row: dict[str, Any]) -> str:
+    """The first field of a row that is of another kind than its schema has it, with why; an empty text where none is.
+
+    Told before anything is made of the row; all else that the schema says is judged when it is looked at.
+    """
+    properties = SECTIONS[section].schema["properties"]
+    for name, value in row.items():
+        if name in properties and not _fits(value, properties[name]):
+            return f"{label_of(name)}: {shortened(str(value), 40)} is not of the kind that is kept there"
+    return ""
+
+
+def _kinds(schema: dict[str, Any]) -> list[str]:
+    kinds = schema.get("type", [])
+    return [kinds] if isinstance(kinds, str) else list(kinds)
+
+
+def _fits(value: Any, schema: dict[str, Any]) -> bool:
+    kinds = _kinds(schema)
+    if kinds and not any(
+        isinstance(value, KINDS[kind]) and (kind == "boolean" or not isinstance(value, bool)) for kind in kinds
+    ):
+        return False
+    if "enum" in schema and not isinstance(value, str | int | float | None):
+        return False
+    if isinstance(value, list):
+        inner = schema.get("items")
+        if not schema.get("minItems", 0) <= len(value) <= schema.get("maxItems", len(value)):
+            return False
+        return not isinstance(inner, dict) or all(_fits(one, inner) for one in value)
+    if isinstance(value, dict):
+        named, others = schema.get("properties", {}), schema.get("additionalProperties")
+        inner = {name: named.get(name, others) for name in value}
+        return all(not isinstance(inner[name], dict) or _fits(one, inner[name]) for name, one in value.items())
+    return True
 
 
 def read_document(data: Any) -> Any:
@@ -58,8 +102,11 @@ def read_document(data: Any) -> Any:
         counted(len(found) + len(rows))
         for line, row in enumerate(rows, start=1):
             counted(len(found))
-            if isinstance(row, dict):
-                found.append(Found(section, line, row))
-            else:
+            if not isinstance(row, dict):
                 found.append(Found(section, line, {}, "this is not a record"))
+            elif problem := ill_typed(section, row):
+                name = row.get("name")
+                found.append(Found(section, line, {"name": name} if isinstance(name, str) else {}, problem))
+            else:
+                found.append(Found(section, line, row))
     return found

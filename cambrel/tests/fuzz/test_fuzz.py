@@ -8,12 +8,17 @@ from html import unescape
 from django.test import TestCase, override_settings
 
 from cambrel.bench.samples import home_bench
+from cambrel.field.models import Sheet
+from cambrel.field.planning import Plan
+from cambrel.links import encode
 from cambrel.optics.comparison import compare
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.pictures.serving import shop
 from cambrel.pictures.shots import rig_shot
+from cambrel.pictures.tests.folder import own_folder
 from cambrel.scenes import scenes
 from cambrel.shelf.demo import load_demo
+from cambrel.tests.fuzz.posted import Posted
 from cambrel.tests.fuzz.requests import Fuzz
 
 REQUESTS = int(os.environ.get("CAMBREL_FUZZ_REQUESTS", 100))
@@ -69,3 +74,59 @@ class FuzzTests(TestCase):
             # a record may be called so by who posted it
             found = next((one for one in NO_FIGURE.finditer(text) if one[0] not in self.posted), None)
             self.assertIsNone(found, found and text[max(0, found.start() - 60) : found.end() + 40])
+
+
+class PostedFuzzTests(TestCase):
+    @classmethod
+    def setUpTestData(cls):
+        cls.owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
+        load_demo(cls.owner)
+        cls.sheet = Sheet.objects.create(
+            owner=cls.owner, name="Proof", token=encode(home_bench()), trials=["noise", "depth"]
+        )
+
+    def setUp(self):
+        own_folder(self)
+        self.client.raise_request_exception = False
+
+    def test_nothing_that_is_posted_is_a_fault_nor_stays_as_one(self):
+        shots = [shot.key for shot in Plan(home_bench(), ("noise", "depth")).shots]
+        posted = Posted(SEED, self.sheet.pk, shots)
+        for number in range(REQUESTS):
+            address, sent = posted.next()
+            with self.subTest(number=number, address=address, sent=str(sent)[:300]):
+                page = self.client.post(address, sent, headers={"X-Requested-With": "fetch"} if number % 2 else {})
+                self.assertLess(page.status_code, 500)
+                if page.status_code == 302 and page["Location"].startswith("/shelf/import/"):
+                    self.brought_in(page["Location"])
+            if number % 10 == 9:
+                self.looked_at()
+
+    def brought_in(self, where):
+        for step in ("work/", "apply/"):
+            page = self.client.post(where + step, {"leave_out": "1", "take_all": "1"})
+            self.assertLess(page.status_code, 500)
+        self.assertLess(self.client.get(where).status_code, 500)
+
+    def looked_at(self):
+        pages = (
+            "/",
+            "/saved/",
+            "/shelf/lenses/",
+            "/shelf/bodies/",
+            "/shelf/kits/",
+            "/field/",
+            f"/field/{self.sheet.pk}/",
+            "/field/habits/",
+            "/choose/",
+        )
+        for address in (
+            *pages,
+            f"/field/{self.sheet.pk}/back/",
+            "/field/scenes/",
+            "/shelf/export/shelf.json",
+            "/shelf/export/sheets.csv",
+            "/learn/",
+        ):
+            with self.subTest(address=address):
+                self.assertLess(self.client.get(address).status_code, 500)
