@@ -40,7 +40,7 @@ DOORS = {
     "decoding": Door(
         "reading a picture", most_bytes=40 * MB, most_pixels=120_000_000, at_once=2, waiting=6, seconds=20, memory=420 * MB, per_minute=240
     ),
-    "heads": Door("reading heads of files", most_bytes=16 * MB, most_rows=32, most_values=500, at_once=2, waiting=8, seconds=5, per_minute=240),
+    "heads": Door("reading heads of files", most_bytes=40 * MB, most_rows=32, most_values=2000, per_minute=240),
     "scenes": Door(
         "bringing in scenes", most_bytes=40 * MB, most_rows=60, most_values=2000, at_once=1, waiting=2, seconds=120, per_minute=12
     ),

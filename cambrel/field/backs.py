@@ -10,6 +10,7 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.bounds.documents import read_json
+from cambrel.bounds.doors import DOORS
 from cambrel.field.planning import MEASURED, Plan
 from cambrel.optics.fieldwork import Shot
 from cambrel.optics.proving import As
@@ -18,7 +19,7 @@ from cambrel.photographs.tags import Source, TagError
 from cambrel.photographs.taken import Taken, taken
 
 MOST_BACK = 200
-MOST_AT_ONCE = 32
+MOST_AT_ONCE = DOORS["heads"].most_rows
 MOST_SENT_BYTES = 4 * MOST_ROUNDS * HEAD_BYTES
 FAR_APART = 6.0
 NOWHERE = "none"

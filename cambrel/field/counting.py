@@ -14,6 +14,7 @@ from django.views.decorators.http import require_POST, require_safe
 
 from cambrel import wording
 from cambrel.bounds.documents import DocumentError, read_json
+from cambrel.bounds.lanes import Lane
 from cambrel.field.habits import MOST_LENSES, charts, covered, lists, picked_of, sentences, shares_address
 from cambrel.field.logbook import (
     MOST_LINES,
@@ -32,6 +33,7 @@ from cambrel.owners.requests import Request
 from cambrel.owners.undo import Plan, StaleError, carry_out, last_change, shelf_version
 from cambrel.shelf.models import Lens
 
+READING = Lane("logbook")
 MOST_PROBLEMS = 200
 MOST_TRIES = 5
 
@@ -70,7 +72,8 @@ def table(request: Request) -> HttpResponseBase:
     try:
         if file is None or (file.size or 0) > MOST_TABLE_BYTES:
             raise TableError("Choose a table of 20 MB at most.")
-        rows, problems = read_table(file.read(), timezone.localtime().replace(tzinfo=None))
+        with READING.turn() as until:
+            rows, problems = read_table(file.read(), timezone.localtime().replace(tzinfo=None), until)
     except TableError as error:
         return JsonResponse({"problem": str(error)}, status=422)
     return JsonResponse(

@@ -36,7 +36,7 @@ from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
 from cambrel.pictures import own
 from cambrel.wording import LETTERS, UNITS
 
-SIMULATING, HEADS = Lane("simulating"), Lane("heads")
+SIMULATING = Lane("simulating")
 TOO_MANY = f"At most {backs.MOST_BACK} pictures are kept on one sheet."
 
 

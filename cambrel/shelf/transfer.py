@@ -12,6 +12,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
+from cambrel.bounds.lanes import Lane
 from cambrel.fields import whole
 from cambrel.owners.requests import Request
 from cambrel.owners.sections import SECTIONS, document_schema
@@ -37,6 +38,7 @@ from cambrel.shelf.previews import (
 from cambrel.shelf.saying import said, worked_out
 from cambrel.shelf.views import shelf_kinds
 
+READING, WRITING = Lane("gear"), Lane("export")
 PAGE = 100
 REFUSED_AT_ONCE = 25
 
@@ -69,7 +71,7 @@ def _read(owner: Any, files: Any, known: Any) -> Any:
         raise FileError("Choose at least one file.")
     if sum(file.size for file in files) > MOST_BYTES:
         raise FileError("More than 20 MB at a time is not read; bring the files in in parts.")
-    with time_limit():
+    with READING.turn(), time_limit():
         read = [(file.name, _read_one(file, known, len(files) > 1)) for file in files]
     total = sum(len(contents.found) for _, contents in read)
     if not total:
@@ -193,8 +195,9 @@ def take_out(request: Request) -> HttpResponseBase:
 @require_safe
 def document(request: Request) -> HttpResponseBase:
     """The whole shelf and its comparisons as one JSON document."""
-    sections = {key: [row for _, row in section.rows(request.user)] for key, section in SECTIONS.items()}
-    text = json.dumps({"cambrel": VERSION, "sections": sections}, ensure_ascii=False, indent=1, allow_nan=False)
+    with WRITING.turn():
+        sections = {key: [row for _, row in section.rows(request.user)] for key, section in SECTIONS.items()}
+        text = json.dumps({"cambrel": VERSION, "sections": sections}, ensure_ascii=False, indent=1, allow_nan=False)
     return _download(text, "application/json", "json", "shelf")
 
 

@@ -3,14 +3,17 @@
 import sqlite3
 from contextlib import closing
 from pathlib import Path
+from secrets import randbelow
 from typing import Any
 
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 from django.db import connections
+from django.db.models import F
 from django.utils import timezone
 
+from cambrel.owners.models import User
 from cambrel.site.management.commands.backup import check_is_file, copy_database
 
 
@@ -43,4 +46,6 @@ class Command(BaseCommand):
             with closing(sqlite3.connect(database, timeout=30)) as here:
                 backup.backup(here)
         call_command("migrate", interactive=False, verbosity=0)
+        # what was worked out from the records before is known to be stale, whatever version it was of
+        User.objects.update(shelf_version=F("shelf_version") + 1_000_000 + randbelow(2**40))
         self.stdout.write(f"Restored from {source}")
