@@ -82,7 +82,7 @@ def _build(owner: Any) -> Loose:
     )
 
 
-_LOOSE: Latest[Loose] = Latest(_build, lambda loose: len(loose.pk))
+_LOOSE: Latest[Loose] = Latest("loose", _build, lambda loose: len(loose.pk))
 
 
 def loose_of(owner: Any) -> Loose:

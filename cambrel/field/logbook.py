@@ -301,7 +301,7 @@ def _cameras(owner: Any, names: tuple[str, ...], conventions: Conventions) -> tu
     return found[0], found[1], found[2], long_sides
 
 
-_BOOKS: Latest[Book] = Latest(_build, lambda book: len(book.log))
+_BOOKS: Latest[Book] = Latest("logbook", _build, lambda book: len(book.log))
 
 
 def book_of(owner: Any) -> Book:

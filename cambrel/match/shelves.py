@@ -132,7 +132,7 @@ def _build(owner: Any) -> Shelf:
     )
 
 
-_SHELVES: Latest[Shelf] = Latest(_build, lambda shelf: len(shelf.rows))
+_SHELVES: Latest[Shelf] = Latest("shelves", _build, lambda shelf: len(shelf.rows))
 
 
 def shelf_of(owner: Any) -> Shelf:

@@ -7,10 +7,14 @@ from collections import OrderedDict
 from collections.abc import Callable
 from typing import Any, Generic, TypeVar
 
+from django.conf import settings
+from django.core.cache import cache
+
 from cambrel.owners.models import User
 
 V = TypeVar("V")
 MOST_OWNERS = 16
+SHARED_FROM, SHARED_S = 2000, 3600
 MOST_ROWS = 60_000
 """Of all owners together that are held; the latest is held whatever its size."""
 
@@ -18,8 +22,8 @@ MOST_ROWS = 60_000
 class Latest(Generic[V]):
     """Of each owner what `build` makes of the records, as they are now; `rows` says how much that is."""
 
-    def __init__(self, build: Callable[[Any], V], rows: Callable[[V], int]) -> None:
-        self._build, self._rows = build, rows
+    def __init__(self, name: str, build: Callable[[Any], V], rows: Callable[[V], int]) -> None:
+        self._name, self._build, self._rows = name, build, rows
         self._kept: OrderedDict[int, tuple[int, V]] = OrderedDict()
         self._lock = threading.Lock()
 
@@ -31,13 +35,25 @@ class Latest(Generic[V]):
             if found and found[0] == version:
                 self._kept.move_to_end(key)
                 return found[1]
-        made = self._build(owner)
+        made = self._shared(owner, version)
         if version is not None:
             with self._lock:
                 self._kept[key] = (version, made)
                 while len(self._kept) > 1 and (len(self._kept) > MOST_OWNERS or self._held() > MOST_ROWS):
                     self._kept.popitem(last=False)
         return made
+
+    def _shared(self, owner: Any, version: Any) -> V:
+        """What another server has made of the same records, or what is made now, for the others too where it is much."""
+        if version is None or not settings.CACHE_URL:
+            return self._build(owner)
+        key = f"latest:{self._name}:{owner.pk}:{owner.date_joined.timestamp()}:{version}"
+        found: V | None = cache.get(key)
+        if found is None:
+            found = self._build(owner)
+            if self._rows(found) >= SHARED_FROM:
+                cache.set(key, found, SHARED_S)
+        return found
 
     def _held(self) -> int:
         return sum(self._rows(one) for _, one in self._kept.values())

@@ -15,6 +15,7 @@ DATABASE_URL        a database server for a hosted service (default: a file belo
 CAMBREL_DEBUG       1 for Django's debug pages, never when hosted
 """
 
+import hashlib
 import os
 from contextlib import suppress
 from pathlib import Path
@@ -178,29 +179,25 @@ CACHE_URL = os.environ.get("CAMBREL_CACHE", "")
 """A Redis that several servers share, such as redis://host:6379/0; empty for files below CAMBREL_VAR."""
 
 
+def _code() -> str:
+    """What the code is: what another version has put into a cache is not read by this one."""
+    found = hashlib.sha256()
+    for file in sorted((ROOT / "cambrel").rglob("*.py")):
+        if "tests" not in file.parts:
+            found.update(file.read_bytes())
+    return found.hexdigest()[:16]
+
+
 def _cache(name: str, most_bytes: int) -> dict[str, Any]:
+    shared: dict[str, Any] = {"KEY_PREFIX": f"cambrel-{name}-{_code()}", "TIMEOUT": None}
     if CACHE_URL:
-        return {
-            "BACKEND": "cambrel.site.caches.SharedCache",
-            "LOCATION": CACHE_URL,
-            "KEY_PREFIX": f"cambrel-{name}",
-            "VERSION": CACHED,
-        }
+        return shared | {"BACKEND": "cambrel.site.caches.SharedCache", "LOCATION": CACHE_URL}
     options = {"size_limit": most_bytes, "eviction_policy": "least-recently-used"}
     where = str(VAR / "cache" / name)
-    return {
-        "BACKEND": "cambrel.site.caches.FileCache",
-        "LOCATION": where,
-        "OPTIONS": options,
-        "SHARDS": 2,
-        "VERSION": CACHED,
-        "TIMEOUT": None,
-    }
+    return shared | {"BACKEND": "cambrel.site.caches.FileCache", "LOCATION": where, "OPTIONS": options, "SHARDS": 2}
 
 
-CACHED = 1
-"""Raised where what is kept in a cache becomes another."""
-CACHES = {"default": _cache("usual", 64 * 1024**2), "pictures": _cache("pictures", 256 * 1024**2)}
+CACHES = {"default": _cache("usual", 256 * 1024**2), "pictures": _cache("pictures", 256 * 1024**2)}
 RATELIMIT_USE_CACHE = "default"
 SILENCED_SYSTEM_CHECKS = ["django_ratelimit.W001", "django_ratelimit.E003"]  # its list of caches does not know ours
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
@@ -287,6 +284,19 @@ FILE_UPLOAD_TEMP_DIR.mkdir(parents=True, exist_ok=True)
 DATA_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024
 DATA_UPLOAD_MAX_NUMBER_FIELDS = 500
 DATA_UPLOAD_MAX_NUMBER_FILES = 100
+METRICS = os.environ.get("CAMBREL_METRICS", "")
+"""Ports of this machine alone, one for each worker, on which metrics are told; none by default, and never among the addresses of the site."""
+if METRICS:
+    _low, _, _high = METRICS.partition("-")
+    INSTALLED_APPS.append("django_prometheus")
+    MIDDLEWARE = [
+        "django_prometheus.middleware.PrometheusBeforeMiddleware",
+        *MIDDLEWARE,
+        "django_prometheus.middleware.PrometheusAfterMiddleware",
+    ]
+    PROMETHEUS_METRICS_EXPORT_PORT_RANGE = range(int(_low), int(_high or _low) + 1)
+    PROMETHEUS_METRICS_EXPORT_ADDRESS = "127.0.0.1"
+    PROMETHEUS_EXPORT_MIGRATIONS = False
 # every answer carries the number of its request, and so does every line of the log
 DJANGO_GUID = {"GUID_HEADER_NAME": "X-Request-ID", "VALIDATE_GUID": True, "RETURN_HEADER": True, "EXPOSE_HEADER": False}
 LOGGING = {

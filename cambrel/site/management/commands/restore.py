@@ -1,12 +1,17 @@
-"""Put a backup in the place of the database's content, while the application runs; what was there is backed up first."""
+"""Put a backup in the place of what is there, while the application runs; what was there is backed up first."""
 
+import shutil
 import sqlite3
+import tempfile
+import zipfile
 from contextlib import closing
 from pathlib import Path
 from secrets import randbelow
 from typing import Any
 
 from django.conf import settings
+from django.core.cache import caches
+from django.core.files.base import ContentFile
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 from django.db import connections
@@ -14,7 +19,8 @@ from django.db.models import F
 from django.utils import timezone
 
 from cambrel.owners.models import User
-from cambrel.site.management.commands.backup import check_is_file, copy_database
+from cambrel.pictures import own
+from cambrel.site.management.commands.backup import IN_FILE, IN_SERVER, by_tools, copy_database, is_picture_of
 
 
 class Command(BaseCommand):
@@ -24,10 +30,49 @@ class Command(BaseCommand):
         parser.add_argument("file")
 
     def handle(self, *args: Any, file: Any, **options: Any) -> None:
-        check_is_file()
-        source, database = Path(file), Path(str(settings.DATABASES["default"]["NAME"]))
+        source = Path(file)
         if not source.is_file():
             raise CommandError(f"There is no file {source}.")
+        if not zipfile.is_zipfile(source):
+            self._database_file(source)
+        else:
+            with zipfile.ZipFile(source) as archive, tempfile.TemporaryDirectory(dir=settings.VAR) as folder:
+                self._whole(archive, Path(folder))
+        call_command("migrate", interactive=False, verbosity=0)
+        # what was worked out from the records before is known to be stale, whatever version it was of
+        User.objects.update(shelf_version=F("shelf_version") + 1_000_000 + randbelow(2**40))
+        for name in settings.CACHES:
+            caches[name].clear()
+        self.stdout.write(f"Restored from {source}")
+
+    def _whole(self, archive: zipfile.ZipFile, folder: Path) -> None:
+        """Database and pictures of one backup."""
+        names = set(archive.namelist())
+        wanted = IN_SERVER if settings.DATABASE_URL else IN_FILE
+        if wanted not in names:
+            raise CommandError("This backup is of another kind of database: restore it where it was made.")
+        with archive.open(wanted) as held, (folder / wanted).open("wb") as copy:
+            shutil.copyfileobj(held, copy)
+        if settings.DATABASE_URL:
+            connections.close_all()
+            options = ("--clean", "--if-exists", "--no-owner", "--single-transaction")
+            by_tools("pg_restore", *options, f"--dbname={settings.DATABASE_URL}", str(folder / wanted))
+        else:
+            self._database_file(folder / wanted)
+        damaged = 0
+        for name in sorted(one for one in names if one.startswith("own/") and one.count("/") == 2):
+            content = archive.read(name)
+            if is_picture_of(name, content):
+                own.store().save(name.removeprefix("own/"), ContentFile(content))
+            else:
+                damaged += 1
+        if damaged:
+            self.stdout.write(f"{damaged} pictures of the backup are damaged and were left out.")
+
+    def _database_file(self, source: Path) -> None:
+        if settings.DATABASE_URL:
+            raise CommandError("The database is on a server (DATABASE_URL): this backup is of a file.")
+        database = Path(str(settings.DATABASES["default"]["NAME"]))
         with closing(sqlite3.connect(f"file:{source}?mode=ro", uri=True)) as backup:
             try:
                 sound = backup.execute("PRAGMA integrity_check").fetchone()[0]
@@ -45,7 +90,3 @@ class Command(BaseCommand):
             # through SQLite's own backup, so that those who have the database open see the old content or the new one, never a mixture
             with closing(sqlite3.connect(database, timeout=30)) as here:
                 backup.backup(here)
-        call_command("migrate", interactive=False, verbosity=0)
-        # what was worked out from the records before is known to be stale, whatever version it was of
-        User.objects.update(shelf_version=F("shelf_version") + 1_000_000 + randbelow(2**40))
-        self.stdout.write(f"Restored from {source}")
