@@ -39,6 +39,11 @@ def spoken_of(owner: Any) -> set[str]:
     return {token for token in held if token}
 
 
+def working_of(owner: Any) -> set[str]:
+    """The working copies that an owner's sheets hold."""
+    return {token for back in Sheet.objects.for_owner(owner).values_list("back", flat=True) for token in back}
+
+
 def undoable(owner: Any) -> set[str]:
     """The pictures that would be held again where a change was undone."""
     models = {Sheet._meta.label_lower, OwnScene._meta.label_lower}

@@ -38,7 +38,7 @@ from cambrel.pictures.storage import whole
 
 WORKING, KEPT, BACKGROUND, SUBJECT = ".npy", ".webp", ".jpg", ".png"
 STAYING = (KEPT, BACKGROUND, SUBJECT)
-WORKING_FOR = timedelta(days=1)
+WORKING_FOR, JUST_NOW = timedelta(days=1), timedelta(minutes=10)
 SCRATCH_FOR_S = 7 * 24 * 3600.0
 MOST_WORKING_BYTES = 3 * 1024**3
 MOST_KEPT_BYTES = 200 * 1024**2
@@ -230,12 +230,17 @@ def _remove(files: Any) -> None:
         _drop(one.owner_id, one.token, one.ending)
 
 
-def sweep(owner: Any) -> None:
-    """Remove working copies that are old, and the oldest where they are too many."""
+def sweep(owner: Any, spoken_of: Collection[str] | None = None) -> None:
+    """Remove working copies that are old, and the oldest where they are too many.
+
+    Parameters
+        spoken_of: those that records hold, or would hold again where a change was undone; all others go too, but those of just now
+    """
     files = list(OwnFile.objects.for_owner(owner).filter(ending=WORKING).order_by("made_at"))
-    total, gone = sum(one.size for one in files), []
+    total, gone, now = sum(one.size for one in files), [], timezone.now()
     for one in files:
-        if timezone.now() - one.made_at > WORKING_FOR or total > MOST_WORKING_BYTES:
+        is_left = spoken_of is not None and one.token not in spoken_of and now - one.made_at > JUST_NOW
+        if is_left or now - one.made_at > WORKING_FOR or total > MOST_WORKING_BYTES:
             gone.append(one)
             total -= one.size
     if gone:

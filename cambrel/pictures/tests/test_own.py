@@ -129,6 +129,15 @@ class OwnFilesTests(TestCase):
         self.assertEqual(self.files(self.mine), sorted([f"{working}.npy", f"{held}.webp", f"{undoable}.webp"]))
         OwnFile.objects.filter(token=working).update(made_at=timezone.now() - own.WORKING_FOR - timedelta(seconds=1))
         own.sweep(self.mine)
+        with own.bringing(self.mine) as pictures, transaction.atomic():
+            tokens = [pictures.work(file), pictures.work(file)]
+            pictures.record()
+        own.sweep(self.mine, {tokens[0]})
+        self.assertTrue(own.is_working(self.mine, tokens[1]), "its record may be written just now")
+        OwnFile.objects.filter(token__in=tokens).update(made_at=timezone.now() - own.JUST_NOW - timedelta(seconds=1))
+        own.sweep(self.mine, {tokens[0]})
+        self.assertEqual([own.is_working(self.mine, one) for one in tokens], [True, False])
+        own.sweep(self.mine, set())
         with patch.object(own, "MOST_LEFT_BYTES", 5):
             own.forget(self.mine, {held}, {undoable})
         self.assertEqual(self.files(self.mine), [f"{held}.webp"])

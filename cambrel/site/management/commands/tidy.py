@@ -6,7 +6,7 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand
 from django.utils import timezone
 
-from cambrel.field.models import spoken_of, undoable
+from cambrel.field.models import spoken_of, undoable, working_of
 from cambrel.owners.keeping import forget_changes
 from cambrel.owners.models import Attempt, User
 from cambrel.pictures import own
@@ -21,8 +21,9 @@ class Command(BaseCommand):
         for owner in User.objects.iterator():
             forget_changes(owner)
             forget_previews(owner)
-            own.sweep(owner)
-            own.forget(owner, spoken_of(owner), undoable(owner))
+            again = undoable(owner)
+            own.sweep(owner, working_of(owner) | again)
+            own.forget(owner, spoken_of(owner), again)
         Attempt.objects.filter(made_at__lt=timezone.now() - FORGOTTEN_AFTER).delete()
         own.settle()
         own.sweep_scratch()
