@@ -10,7 +10,7 @@ import sys
 import threading
 import time
 
-from servers import ROOT, Browser, Cambrel
+from servers import ROOT, Browser, Cambrel, until
 
 HOME = ROOT / "var" / "kills"
 
@@ -69,7 +69,8 @@ def main(kills=150):
     for thread in threads:
         thread.start()
     for number in range(kills):
-        time.sleep(chance.uniform(1.0, 2.0))
+        until(lambda: Browser(server.port).get("/health/")[0] in (200, 503), 60, "a new worker")
+        time.sleep(chance.uniform(0.2, 1.5))
         if brought.get(sheets[-1], 0) > 120:
             while True:
                 try:
