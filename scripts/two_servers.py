@@ -92,6 +92,17 @@ def walk(one, two, postgres, shared):
     check(here.get(f"/scene/{shot}/105.webp")[0] == 200, "and so does one")
     check(Browser(two.port).get(f"/scene/{shot}/105.webp")[0] == 404, "and nobody else sees it at either")
 
+    status, made = there.post(f"{sheet}simulate/noise-0-0/")
+    check(
+        status == 200 and made.startswith(b"\x89PNG"),
+        f"the simulated camera takes a shot in a process of two's own {status}",
+    )
+    status, lines = there.get("/choose/helping/")
+    check(
+        status == 200 and b'"html"' in lines.splitlines()[-1],
+        "and what would help is looked for there, and told as it goes",
+    )
+
     stress(here, there, one, two, sheet)
 
     metrics = Browser(int(one.env["CAMBREL_METRICS"])).get("/metrics")
@@ -178,12 +189,13 @@ def main():
     servers = [
         Cambrel(
             HOME / name,
+            CAMBREL_WORKERS=workers,
             DATABASE_URL=url,
             CAMBREL_CACHE=redis.url,
             CAMBREL_OWN=str(shared),
             CAMBREL_METRICS=str(free_port()),
         )
-        for name in ("one", "two")
+        for name, workers in (("one", "0"), ("two", "1"))
     ]
     one, two = servers
     try:

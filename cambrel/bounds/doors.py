@@ -52,6 +52,7 @@ DOORS = {
     ),
     "helping": Door("looking through the shelf", at_once=1, waiting=3, seconds=60, per_minute=30),
     "simulating": Door("the simulated camera", at_once=1, waiting=3, seconds=30, memory=900 * MB, per_minute=120),
+    "work": Door("costly work", at_once=2, seconds=120, memory=900 * MB),
     "leaving": Door("leaving", at_once=1, waiting=2, seconds=120, per_minute=10),
     "export": Door("writing a file", at_once=2, waiting=4, seconds=60, per_minute=30),
 }  # fmt: skip

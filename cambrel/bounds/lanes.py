@@ -112,7 +112,10 @@ class Crew:
         Raises
             OverrunError
         """
-        door = self.lane.door
+        return self.run_within(self.lane.door, function, *arguments)
+
+    def run_within(self, door: Door, function: Callable[..., T], *arguments: Any) -> T:
+        """The same by the deadline of another door."""
         for is_last in (False, True):
             try:
                 if self.processes:

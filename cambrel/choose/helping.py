@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterator
+from contextlib import nullcontext
 from dataclasses import dataclass
 from hashlib import sha256
 from math import inf, nan
@@ -13,7 +14,7 @@ import numpy as np
 from django.core.cache import cache
 
 from cambrel import wording
-from cambrel.bounds.lanes import Lane, OverrunError
+from cambrel.bounds.lanes import OverrunError
 from cambrel.choose.deciding import Decision
 from cambrel.choose.musts import Musts
 from cambrel.choose.packing import Packed, Shelf, pairs_of, taken_by, thing_of
@@ -24,8 +25,9 @@ from cambrel.optics.glass import glass_of
 from cambrel.optics.rig import Lens, Rig
 from cambrel.optics.sureness import falls_by, lifted_by
 from cambrel.owners.undo import shelf_version
+from cambrel.owners.work import Work
 
-LANE = Lane("helping")
+LANE = Work("helping")
 KEPT_S = 3600
 MOST_TRIED = 2000
 """Lenses of a shelf for which it is tried how sure staying is."""
@@ -61,14 +63,20 @@ class Helped:
         return self.turning, self.lighter
 
 
-def helped(decision: Decision, owner: Any, musts: Musts) -> Iterator[tuple[float, list[Helped] | None]]:
-    """What would help each of the kits; after each step what share is done, at the end with what was found."""
+def helped(
+    decision: Decision, owner: Any, musts: Musts, *, is_alone: bool = False
+) -> Iterator[tuple[float, list[Helped] | None]]:
+    """What would help each of the kits; after each step what share is done, at the end with what was found.
+
+    Parameters
+        is_alone: it is in a process of its own, whose turn was waited for already
+    """
     key = _key(decision, owner, musts)
     known = cache.get(key)
     if known is not None:
         yield 1.0, known
         return
-    with LANE.turn() as until:
+    with nullcontext(time.monotonic() + LANE.door.seconds) if is_alone else LANE.turn() as until:
         known = cache.get(key)  # somebody may have asked for the same
         if known is None:
             shelf, loose = Shelf(owner), loose_of(owner)

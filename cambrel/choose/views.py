@@ -5,21 +5,29 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator
 from itertools import chain
+from queue import Empty, SimpleQueue
+from threading import Thread
 from typing import Any
+from uuid import uuid4
 
-from django.http import JsonResponse, StreamingHttpResponse
+from django.conf import settings
+from django.contrib.auth.models import AnonymousUser
+from django.core.cache import cache
+from django.http import JsonResponse, QueryDict, StreamingHttpResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import render
 from django.template.loader import render_to_string
 from django.views.decorators.http import require_safe
 
-from cambrel.choose.asking import asked_of
+from cambrel.choose.asking import Asked, asked_of
 from cambrel.choose.document import as_file
-from cambrel.choose.helping import helped
+from cambrel.choose.helping import KEPT_S, LANE, Helped, helped
 from cambrel.choose.showing import page
 from cambrel.links.tokens import LinkError
-from cambrel.owners.models import gear_owner
+from cambrel.owners.models import User, gear_owner
 from cambrel.owners.requests import Request
+
+LOOK_EVERY_S = 0.2
 
 
 @require_safe
@@ -36,6 +44,39 @@ def choose(request: Request) -> HttpResponseBase:
     return render(request, "choose/choose.html", context, status=200 if is_sound else 422)
 
 
+def looked(user_pk: int | None, query: str, job: str) -> list[Helped]:
+    """What would help, for an address, worked out in another process; how far it is stands in the cache."""
+    user = AnonymousUser() if user_pk is None else User.objects.get(pk=user_pk)
+    asked, known = asked_of(QueryDict(query), user), list[Helped]()
+    for done, found in helped(asked.decision, gear_owner(user), asked.musts, is_alone=True):
+        cache.set(job, done, KEPT_S)
+        known = found or known
+    return known
+
+
+def watched(asked: Asked, request: Request) -> Iterator[tuple[float, list[Helped] | None]]:
+    """The same as `helped`, from this side of it."""
+    job, ended = f"helping:{uuid4().hex}", SimpleQueue[Any]()
+
+    def run() -> None:
+        try:
+            ended.put(LANE.run(looked, request.user.pk, request.GET.urlencode(), job))
+        except Exception as error:
+            ended.put(error)
+
+    Thread(target=run, daemon=True).start()
+    while True:
+        try:
+            found = ended.get(timeout=LOOK_EVERY_S)
+        except Empty:
+            yield cache.get(job, 0.0), None
+            continue
+        if isinstance(found, Exception):
+            raise found
+        yield 1.0, found
+        return
+
+
 @require_safe
 def helping(request: Request) -> HttpResponseBase:
     """What would help most, as a line for each step and at the end the part of the page; whoever leaves stops it."""
@@ -44,7 +85,9 @@ def helping(request: Request) -> HttpResponseBase:
     except LinkError as error:
         return JsonResponse({"says": str(error)}, status=400)
 
-    steps = helped(asked.decision, gear_owner(request.user), asked.musts)
+    steps = (
+        watched(asked, request) if settings.WORKERS else helped(asked.decision, gear_owner(request.user), asked.musts)
+    )
     begun = next(steps)  # whoever would have to wait too long is told so before anything is sent
 
     def lines() -> Iterator[str]:

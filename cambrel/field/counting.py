@@ -14,7 +14,6 @@ from django.views.decorators.http import require_POST, require_safe
 
 from cambrel import wording
 from cambrel.bounds.documents import DocumentError, read_json
-from cambrel.bounds.lanes import Lane
 from cambrel.field.habits import MOST_LENSES, charts, covered, lists, picked_of, sentences, shares_address
 from cambrel.field.logbook import (
     MOST_LINES,
@@ -31,9 +30,10 @@ from cambrel.field.sample import sample_rows
 from cambrel.optics.habits import LEAST
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import Plan, StaleError, carry_out, last_change, shelf_version
+from cambrel.owners.work import Work
 from cambrel.shelf.models import Lens
 
-READING = Lane("logbook")
+READING = Work("logbook")
 MOST_PROBLEMS = 200
 MOST_TRIES = 5
 
@@ -72,8 +72,7 @@ def table(request: Request) -> HttpResponseBase:
     try:
         if file is None or (file.size or 0) > MOST_TABLE_BYTES:
             raise TableError("Choose a table of 20 MB at most.")
-        with READING.turn() as until:
-            rows, problems = read_table(file.read(), timezone.localtime().replace(tzinfo=None), until)
+        rows, problems = READING.run(read_table, file.read(), timezone.localtime().replace(tzinfo=None))
     except TableError as error:
         return JsonResponse({"problem": str(error)}, status=422)
     return JsonResponse(

@@ -11,7 +11,7 @@ from collections import OrderedDict
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import datetime
-from math import inf, isfinite
+from math import isfinite
 from typing import Any
 
 import numpy as np
@@ -69,7 +69,7 @@ def says_something(row: dict[str, Any]) -> bool:
     return any(row.get(key) for key in FIGURES)
 
 
-def read_table(content: bytes, now: datetime, until: float = inf) -> tuple[list[dict[str, Any]], list[str]]:
+def read_table(content: bytes, now: datetime) -> tuple[list[dict[str, Any]], list[str]]:
     """The pictures of a CSV or JSON table of settings, and the lines that are not read, with why.
 
     Raises
@@ -81,7 +81,7 @@ def read_table(content: bytes, now: datetime, until: float = inf) -> tuple[list[
         text = content.decode("utf-8-sig")
     except UnicodeDecodeError:
         raise TableError("This table is not written in UTF-8.") from None
-    rows, problems = [], []
+    rows, problems, until = [], [], time.monotonic() + DOORS["logbook"].seconds
     for line, cells in _lines(text):
         if time.monotonic() > until:
             raise TableError("Reading this takes too long; bring it in in parts.")

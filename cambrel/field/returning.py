@@ -20,7 +20,6 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
 from cambrel.bounds.documents import read_json
-from cambrel.bounds.lanes import Lane
 from cambrel.conventions.preferred import preferred_by
 from cambrel.field import backs, proofs, standin
 from cambrel.field.forms import SEEN, SeenForm
@@ -32,11 +31,13 @@ from cambrel.field.shapes import by_camera, is_picture
 from cambrel.optics.fieldwork import Shot
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
+from cambrel.owners.work import Work
 from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
 from cambrel.pictures import own
+from cambrel.pictures.own_scenes import read_by
 from cambrel.wording import LETTERS, UNITS
 
-SIMULATING = Lane("simulating")
+SIMULATING = Work("simulating")
 TOO_MANY = f"At most {backs.MOST_BACK} pictures are kept on one sheet."
 
 
@@ -311,6 +312,13 @@ def seen(request: Request, pk: int, key: str) -> HttpResponseBase:
     return redirect(reverse("field:back", args=[pk]) + f"#shot-{key}")
 
 
+def _simulated(owner_pk: int, pk: int, key: str, now: datetime) -> tuple[bytes, str] | None:
+    """The file that the simulated camera makes of a shot of an owner's sheet."""
+    record = Sheet.objects.select_related("owner").get(pk=pk, owner=owner_pk)
+    with read_by(record.owner):
+        return standin.take_shot(Plan(record.bench(), tuple(record.trials)), key, now)
+
+
 @login_required
 @require_POST
 def simulate(request: Request, pk: int, key: str) -> HttpResponseBase:
@@ -320,8 +328,7 @@ def simulate(request: Request, pk: int, key: str) -> HttpResponseBase:
     if key not in keys:
         raise Http404
     now = timezone.localtime()
-    with SIMULATING.turn():
-        made = standin.take_shot(plan, key, now.replace(tzinfo=None))
+    made = SIMULATING.run(_simulated, request.user.pk, pk, key, now.replace(tzinfo=None))
     if made is None:
         return HttpResponse(status=204)
     with changing(request, pk, f"Took a shot of “{record.name}” with the simulated camera") as sheet:

@@ -37,7 +37,7 @@ def register_field() -> None:
 
 def _sheet(row: Row) -> None:
     """Refuse what a schema cannot tell: times that there are not."""
-    if any(moment(when) is None for when in row.get("taken", {}).values()):
+    if any(when and moment(when) is None for when in row.get("taken", {}).values()):
         raise ValueError("a shot was taken at a time that there is not")
     if not all(map(is_picture, row.get("back", {}).values())):
         raise ValueError("a picture has a time that there is not")

@@ -81,8 +81,8 @@ def moment(text: Any) -> datetime | None:
 
 
 def taken(value: Any) -> dict[str, str]:
-    """When shots were taken, by their keys."""
-    return {key: when for key, when in mapping(value).items() if moment(when) is not None}
+    """When shots were taken, by their keys; an empty text where the time is none."""
+    return {key: when if moment(when) is not None else "" for key, when in mapping(value).items()}
 
 
 def back(value: Any) -> dict[str, dict[str, Any]]:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import base64
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from contextvars import ContextVar
 from functools import lru_cache
 from io import BytesIO
@@ -33,11 +34,18 @@ class ReaderMiddleware:
         self.get_response = get_response
 
     def __call__(self, request: Request) -> HttpResponseBase:
-        token = READER.set(request.user)
-        try:
+        with read_by(request.user):
             return self.get_response(request)
-        finally:
-            READER.reset(token)
+
+
+@contextmanager
+def read_by(reader: Any) -> Iterator[None]:
+    """Within this the scenes of a reader are found."""
+    token = READER.set(reader)
+    try:
+        yield
+    finally:
+        READER.reset(token)
 
 
 def record_of(slug: str) -> OwnScene | None:

@@ -12,10 +12,11 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from cambrel.bounds.lanes import Lane
 from cambrel.fields import whole
+from cambrel.owners.models import User
 from cambrel.owners.requests import Request
 from cambrel.owners.sections import SECTIONS, document_schema
+from cambrel.owners.work import Work
 from cambrel.shelf.codes import codes_of
 from cambrel.shelf.intake import FileError, Known, read_file
 from cambrel.shelf.intake.documents import VERSION
@@ -38,7 +39,7 @@ from cambrel.shelf.previews import (
 from cambrel.shelf.saying import said, worked_out
 from cambrel.shelf.views import shelf_kinds
 
-READING, WRITING = Lane("gear"), Lane("export")
+READING, WRITING = Work("gear"), Work("export")
 PAGE = 100
 REFUSED_AT_ONCE = 25
 
@@ -51,11 +52,16 @@ def bring_in(request: Request) -> HttpResponseBase:
     if request.method == "POST":
         files = request.FILES.getlist("files")
         try:
-            preview = _read(request.user, files, _known(request.user, request.POST.get("currency", "")))
+            if not files:
+                raise FileError("Choose at least one file.")
+            if sum(file.size or 0 for file in files) > MOST_BYTES:
+                raise FileError("More than 20 MB at a time is not read; bring the files in in parts.")
+            sent = [(file.name, file.read()) for file in files]
+            preview = READING.run(_read, request.user.pk, sent, request.POST.get("currency", ""))
         except FileError as error:
             problem = str(error)
         else:
-            return redirect("shelf:preview", preview.pk)
+            return redirect("shelf:preview", preview)
     context = {
         "problem": problem,
         "kinds": shelf_kinds(request.user),
@@ -66,27 +72,26 @@ def bring_in(request: Request) -> HttpResponseBase:
     return render(request, "shelf/import.html", context, status=422 if problem else 200)
 
 
-def _read(owner: Any, files: Any, known: Any) -> Any:
-    if not files:
-        raise FileError("Choose at least one file.")
-    if sum(file.size for file in files) > MOST_BYTES:
-        raise FileError("More than 20 MB at a time is not read; bring the files in in parts.")
-    with READING.turn(), time_limit():
-        read = [(file.name, _read_one(file, known, len(files) > 1)) for file in files]
+def _read(owner_pk: int, files: list[tuple[str, bytes]], currency: str) -> int:
+    """Read files for an owner; the key of the preview that they are kept as."""
+    owner = User.objects.get(pk=owner_pk)
+    known = _known(owner, currency)
+    with time_limit():
+        read = [(name, _read_one(name, content, known, len(files) > 1)) for name, content in files]
     total = sum(len(contents.found) for _, contents in read)
     if not total:
-        raise FileError(f"“{files[0].name}” holds no records." if len(files) == 1 else "The files hold no records.")
+        raise FileError(f"“{files[0][0]}” holds no records." if len(files) == 1 else "The files hold no records.")
     counted(total)
-    return store(owner, files[0].name if len(files) == 1 else f"{len(files)} files", read)
+    return int(store(owner, files[0][0] if len(files) == 1 else f"{len(files)} files", read).pk)
 
 
-def _read_one(file: Any, known: Any, several: Any) -> Any:
+def _read_one(name: str, content: bytes, known: Any, several: Any) -> Any:
     """What one file holds; where several were sent the one that cannot be read is named."""
     try:
-        return read_file(file.name, file.read(), known)
+        return read_file(name, content, known)
     except FileError as error:
         said = str(error)
-        raise FileError(f"“{file.name}”: {said}" if several and file.name not in said else said) from None
+        raise FileError(f"“{name}”: {said}" if several and name not in said else said) from None
 
 
 def _known(owner: Any, currency: Any) -> Any:
@@ -191,13 +196,17 @@ def take_out(request: Request) -> HttpResponseBase:
     return render(request, "shelf/export.html", {"sections": sections, "kinds": shelf_kinds(request.user)})
 
 
+def _document(owner_pk: int) -> str:
+    owner = User.objects.get(pk=owner_pk)
+    sections = {key: [row for _, row in section.rows(owner)] for key, section in SECTIONS.items()}
+    return json.dumps({"cambrel": VERSION, "sections": sections}, ensure_ascii=False, indent=1, allow_nan=False)
+
+
 @login_required
 @require_safe
 def document(request: Request) -> HttpResponseBase:
     """The whole shelf and its comparisons as one JSON document."""
-    with WRITING.turn():
-        sections = {key: [row for _, row in section.rows(request.user)] for key, section in SECTIONS.items()}
-        text = json.dumps({"cambrel": VERSION, "sections": sections}, ensure_ascii=False, indent=1, allow_nan=False)
+    text = WRITING.run(_document, request.user.pk)
     return _download(text, "application/json", "json", "shelf")
 
 

@@ -16,9 +16,9 @@ from django.shortcuts import redirect, render
 from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_http_methods, require_safe
 
-from cambrel.bounds.lanes import Lane
 from cambrel.owners.keeping import CHANGES_KEPT_FOR, records_of
 from cambrel.owners.requests import Request
+from cambrel.owners.work import Work
 from cambrel.pictures import own
 from cambrel.shelf.previews import PREVIEWS_KEPT_FOR
 from cambrel.site.clients import count, is_too_often
@@ -50,7 +50,13 @@ class LeaveForm(forms.Form):
             raise forms.ValidationError("This is not your password.")
 
 
-LEAVING = Lane("leaving")
+LEAVING = Work("leaving")
+
+
+def _removed(pk: int) -> None:
+    """Delete an owner with all that is kept; of what is left where this is killed the files go at the next start."""
+    get_user_model().objects.filter(pk=pk).delete()
+    own.leave(pk)
 
 
 def emptied(answer: HttpResponseBase) -> HttpResponseBase:
@@ -157,12 +163,9 @@ def leave(request: Request) -> HttpResponseBase:
         if is_too_often(request, "sign-in"):
             return _too_often(request, "From here a wrong password has been given too often. Wait an hour.")
         if form.is_valid():
-            user = request.user
-            pk = user.pk
-            with LEAVING.turn():
-                logout(request)
-                user.delete()
-                own.leave(pk)  # what is left where this is killed goes at the next start
+            pk = request.user.pk
+            logout(request)
+            LEAVING.run(_removed, pk)
             messages.success(request, "Your account is deleted, with all that it kept.")
             return emptied(redirect("bench:bench"))
         count(request, "sign-in")

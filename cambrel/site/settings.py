@@ -10,6 +10,7 @@ CAMBREL_OWN_GB      how much of them in all when hosted (default 50)
 CAMBREL_CACHE       a Redis that servers share (default: files below CAMBREL_VAR)
 CAMBREL_METRICS     ports, such as 9100-9109, on which each worker tells its metrics to this machine alone (default: none)
 CAMBREL_QUOTA       how many records one owner may keep when hosted (default 50000)
+CAMBREL_WORKERS     how many processes do other costly work beside each that answers (default 0: it does it itself)
 CAMBREL_RENDERERS   how many processes draw pictures beside each that answers (default 1; 0 draws in the process that answers)
 DATABASE_URL        a database server for a hosted service (default: a file below CAMBREL_VAR)
 CAMBREL_DEBUG       1 for Django's debug pages, never when hosted
@@ -40,6 +41,7 @@ PROXIES = int(os.environ.get("CAMBREL_PROXIES", 1)) if HOSTED else 0
 MOST_OWN_BYTES = int(os.environ.get("CAMBREL_OWN_GB", 50)) * 1024**3 if HOSTED else None
 MOST_RECORDS = int(os.environ.get("CAMBREL_QUOTA", 50_000)) if HOSTED else None
 RENDERERS = int(os.environ.get("CAMBREL_RENDERERS", 1))
+WORKERS = int(os.environ.get("CAMBREL_WORKERS", 0))
 DEBUG = os.environ.get("CAMBREL_DEBUG") == "1" and not HOSTED
 
 

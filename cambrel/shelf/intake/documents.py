@@ -65,7 +65,7 @@ def _fits(value: Any, schema: dict[str, Any]) -> bool:
         return False
     if isinstance(value, list):
         inner = schema.get("items")
-        if not schema.get("minItems", 0) <= len(value) <= schema.get("maxItems", len(value)):
+        if schema.get("minItems") == schema.get("maxItems", -1) != len(value):
             return False
         return not isinstance(inner, dict) or all(_fits(one, inner) for one in value)
     if isinstance(value, dict):

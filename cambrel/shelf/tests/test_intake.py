@@ -199,7 +199,7 @@ class DoorTests(SimpleTestCase):
             ('{"name": "a", "focal_min_mm": 5e-324}', "focal_min_mm: a number too small"), ('{"name": "a\\u0000b"}', "name: characters"),
             ('{"name": "a", "note": "\\ud83d"}', "note: characters"), ('{"name": "a", "\\u0007": 1}', "a field's name"),
             ('{"name": "a", "widest": [[5, 1e999]]}', "widest: a number"), ('{"name": "a", "note": "%s"}' % ("x" * 70_000), "note: longer"),
-            ('{"name": "a", "note": [[[[[[[[[1]]]]]]]]]}', "note: nested"),
+            ('{"name": "a", "note": [[[[[[[[[1]]]]]]]]]}', "note: [[[[[[[[[1]]]]]]]]] is not of the kind"),
         ):  # fmt: skip
             with self.subTest(row[:50]):
                 bad, good = read_file("d.json", document(row).encode()).found
