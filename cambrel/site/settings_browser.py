@@ -2,12 +2,10 @@
 
 from cambrel.site.settings import *  # noqa: F403
 from cambrel.site.settings import DATABASES, OWN_FILE, VAR
+from cambrel.site.settings import STORAGES as USUAL
 
 DATABASES["default"]["TEST"] = {"NAME": VAR / "browser-test.sqlite3"}
-STORAGES = {
-    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
-    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
-}
+STORAGES = USUAL | {"staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
 # each of two processes gets a copy of the file, which must hold all there is: no log beside it
 DATABASES["default"]["OPTIONS"] = {
     **OWN_FILE["OPTIONS"],

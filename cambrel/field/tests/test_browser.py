@@ -1,14 +1,17 @@
 """A sheet in the browser: from the bench to the field, ticked where there is no network, and nothing lost."""
 
 import base64
+import json
 import re
 import shutil
 import tempfile
+import zipfile
 from pathlib import Path
 from unittest.mock import patch
 from urllib.request import urlopen
 
 from django.conf import settings
+from django.test import override_settings
 from selenium import webdriver
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -17,6 +20,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 from cambrel.bench.samples import home_bench
 from cambrel.field import standin
 from cambrel.field.models import Logged, Sheet
+from cambrel.field.scene_files import FIGURES
 from cambrel.links import encode
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.photographs.tests.test_heads import PLAIN, picture, tiff
@@ -193,6 +197,39 @@ class FieldBrowserTests(BrowserTestCase):
             self.go("[data-keep]")
             self.wait(lambda: "41 pictures in the logbook" in self.text(".list-head"))
             self.assertIn("Undo: Logged 1 picture", self.text(".list-head"))
+
+    def test_scenes_are_brought_in_while_it_is_shown_how_far_it_is(self):
+        owner = User.objects.get(username=LOCAL_OWNER)
+        self.addCleanup(shutil.rmtree, f"{settings.VAR}/own/{owner.pk}", True)
+        rows = [
+            {"key": f"{k:012x}", "name": f"Place {k}", "background": "a"} | dict.fromkeys(FIGURES, 2.0)
+            for k in range(3)
+        ]
+        with tempfile.TemporaryDirectory() as folder:
+            packed = Path(folder) / "scenes.zip"
+            with zipfile.ZipFile(packed, "w") as archive:
+                archive.writestr("scenes.json", json.dumps({"cambrel_scenes": 1, "scenes": rows}))
+                archive.writestr("a", picture())
+            self.open("/field/scenes/")
+            self.one("#places-file").send_keys(str(packed))
+            self.go(".place-in button")
+            self.wait(lambda: "3 scenes brought in" in self.text("body"))
+            self.assertEqual(len(self.all(".place-list li")), 3)
+            self.assert_accessible()
+
+    def test_whoever_signs_out_leaves_no_sheet_in_the_browser(self):
+        driver = User.objects.create_user("driver", password="a long word of steam")
+        sheet = Sheet.objects.create(owner=driver, name="Mine", token=encode(home_bench()), trials=["noise"])
+        with override_settings(HOSTED=True):
+            self.open(f"/sign-in/?next=/field/{sheet.pk}/")
+            self.one("#id_username").send_keys("driver")
+            self.one("#id_password").send_keys("a long word of steam", Keys.ENTER)
+            self.wait(lambda: "Mine" in self.text("main"))
+            kept = "const done = arguments[0]; caches.keys().then((names) => done(names.length))"
+            self.wait(lambda: self.driver.execute_async_script(kept) > 0 or self.driver.refresh())
+            self.go("form[data-signs-out] button")
+            self.wait(lambda: not self.all("form[data-signs-out]"))
+            self.assertEqual(self.driver.execute_async_script(kept), 0)
 
     def test_every_camera_is_seen_in_one_s_own_place(self):
         self.addCleanup(shutil.rmtree, f"{settings.VAR}/own/{User.objects.get(username=LOCAL_OWNER).pk}", True)

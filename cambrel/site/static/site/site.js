@@ -15,6 +15,15 @@ document.addEventListener("click", (event) => {
   if (event.target.closest("[data-close]")) event.target.closest("dialog").close();
 });
 
+// What is kept for where there is no network goes with whoever signs out, also in browsers that do not empty it when they are told to.
+document.querySelector("form[data-signs-out]")?.addEventListener("submit", async (event) => {
+  if (!("caches" in window)) return;
+  const form = event.currentTarget;
+  event.preventDefault();
+  for (const name of await caches.keys()) await caches.delete(name);
+  form.submit();
+});
+
 // A link within the page goes there without an entry in the history: the address says what is shown, not where on it one reads.
 document.addEventListener("click", (event) => {
   const link = event.target.closest('a[href^="#"]');
