@@ -306,6 +306,9 @@ def settle() -> None:
     for folder in uploads().parent.iterdir():
         if not _is_alive(folder.name) and folder != uploads():
             shutil.rmtree(folder, ignore_errors=True)
+    shutil.rmtree(
+        Path(settings.VAR) / "pictures", ignore_errors=True
+    )  # where finished pictures were kept before they had a cache
     with suppress(FileNotFoundError):
         folders = [one for one in store().listdir("")[0] if one.isdigit()]
         for part in in_chunks(folders):

@@ -11,6 +11,7 @@ from django.urls import Resolver404, resolve
 from django_ratelimit.core import is_ratelimited
 
 from cambrel.bounds.doors import DOORS, MB
+from cambrel.names import is_storable
 from cambrel.owners.requests import Request
 from cambrel.site.clients import client_of
 
@@ -38,7 +39,6 @@ BY_VIEW = {
     "leave": "leaving",
 }
 """Through which door an address leads; all others are pages."""
-NO_TEXT = "\0"
 
 
 def door_of(path: str) -> str:
@@ -56,6 +56,15 @@ class Doors:
     def __call__(self, request: Request) -> Any:
         key = door_of(request.path_info)
         return self._refused(request, key) or self.get_response(request)
+
+    def process_view(self, request: Request, view: Any, arguments: Any, named: Any) -> HttpResponseBase | None:
+        """Refuse what is no text before any of it reaches a database; by now a form has been read."""
+        sent = (request.GET, request.POST) if request.method == "POST" else (request.GET,)
+        texts = (text for values in sent for name, held in values.lists() for text in (name, *held))
+        if all(map(is_storable, (request.path_info, *texts))):
+            return None
+        context = {"title": "This request cannot be read", "says": "It holds what is no text."}
+        return render(request, "site/refused.html", context, status=400)
 
     def _refused(self, request: Request, key: str) -> HttpResponseBase | None:
         door = DOORS[key]
@@ -79,9 +88,6 @@ class Doors:
                 "says": f"At most {most // MB} MB are read here at a time; send it in parts.",
             }
             return render(request, "site/refused.html", context, status=413)
-        if NO_TEXT in request.GET.urlencode(safe=NO_TEXT) or "%00" in request.META.get("QUERY_STRING", ""):
-            context = {"title": "This request cannot be read", "says": "Its address holds what is no text."}
-            return render(request, "site/refused.html", context, status=400)
         if settings.HOSTED and door.per_minute and _is_too_often(request, key, door.per_minute):
             says = "That was asked for very often just now. Wait a minute and go on."
             if key == "drawing":

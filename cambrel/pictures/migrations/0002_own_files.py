@@ -19,6 +19,8 @@ def rows_of_files(apps, schema_editor):
             continue
         for name in store.listdir(folder)[1]:
             token, dot, ending = name.partition(".")
+            if ending == "svg":  # drawings that are made elsewhere now
+                store.delete(f"{folder}/{name}")
             if len(token) == 32 and dot + ending in (".npy", ".webp", ".jpg", ".png"):
                 size = store.size(f"{folder}/{name}")
                 own_file.get_or_create(owner_id=int(folder), token=token, ending=dot + ending, defaults={"size": size})

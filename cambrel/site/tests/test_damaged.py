@@ -119,6 +119,7 @@ class DamagedTests(TestCase):
             with self.subTest(name), self.assertRaises(UnstorableError):
                 lens.save()
         self.assertEqual(self.client.get("/saved/?x=%00").status_code, 400)
+        self.assertEqual(self.client.post("/shelf/kits/1/pack/", {"kind": "a\0"}).status_code, 400)
 
     def test_no_page_breaks(self):
         for model, damage in DAMAGE:

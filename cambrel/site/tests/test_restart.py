@@ -5,6 +5,7 @@ import shutil
 import sqlite3
 import subprocess
 import sys
+import zipfile
 
 from django.conf import settings
 from django.test import SimpleTestCase
@@ -35,6 +36,14 @@ def rename():
     client.post(f"/saved/comparisons/{saved.pk}/rename/", {"name": "After", "version": saved.version})
 def delete():
     client.post("/shelf/lenses/act/", {"action": "delete", "all": "1", "q": "macro"})
+def scene():
+    from cambrel.photographs.tests.test_heads import picture
+    figures = {"distance_m": "2", "subject_height_m": "1.8", "background_m": "6", "background_height_m": "8", "background_foot_m": "0",
+               "camera_height_m": "1.5", "name": "Street", "background": SimpleUploadedFile("x.jpg", picture())}
+    client.post("/field/scenes/new/", figures)
+def unscene():
+    from cambrel.pictures.models import OwnScene
+    client.post(f"/field/scenes/{OwnScene.objects.get().pk}/remove/")
 def undo():
     client.post(f"/undo/{ChangeSet.objects.first().pk}/")
 def wait(seconds):
@@ -49,7 +58,7 @@ def short():
     wait(0.3)
 def long():
     wait(30)
-{"short": short, "long": long, "import": bring_in, "rename": rename, "delete": delete, "undo": undo}[sys.argv[1]]()
+globals()["bring_in" if sys.argv[1] == "import" else sys.argv[1]]()
 os.kill(os.getpid(), 9)
 """
 
@@ -77,7 +86,8 @@ class RestartTests(SimpleTestCase):
     def setUp(self):
         for beside in VAR.glob(f"{DATABASE.name}*"):
             beside.unlink()
-        shutil.rmtree(VAR / "backups", ignore_errors=True)
+        for folder in ("backups", "own"):
+            shutil.rmtree(VAR / folder, ignore_errors=True)
         DATABASE.touch(mode=0o600)
         DATABASE.write_bytes(self.prepared)
         self.live = sqlite3.connect(DATABASE)
@@ -138,6 +148,11 @@ class RestartTests(SimpleTestCase):
         code, said = run("manage.py", "restore", str(VAR / "copy.sqlite3"))
         self.assertEqual(code, 0, said)
         self.assertEqual(self.macros(), before)
+        self.assertGreater(
+            self.live.execute("SELECT shelf_version FROM owners_user").fetchone()[0],
+            1_000_000,
+            "what was worked out is stale",
+        )
         (kept,) = (VAR / "backups").glob("*-before-restore.sqlite3")
         with contextlib.closing(sqlite3.connect(kept)) as copy:
             self.assertEqual(self.macros(copy), 0)
@@ -150,3 +165,29 @@ class RestartTests(SimpleTestCase):
             self.assertEqual(code, 1)
             self.assertIn("CommandError", said)
         self.assertEqual(self.macros(), before)
+
+    def test_pictures_go_with_the_backup_and_come_back_with_it(self):
+        self.assertEqual(run("-c", SCRIPT, "scene")[0], -9)
+        (picture,) = (VAR / "own").rglob("*.jpg")
+        whole = picture.read_bytes()
+        code, said = run("manage.py", "backup", str(VAR / "copy.zip"))
+        self.assertEqual(code, 0, said)
+        with zipfile.ZipFile(VAR / "copy.zip") as archive:
+            self.assertEqual(sorted(archive.namelist()), ["cambrel.sqlite3", str(picture.relative_to(VAR))])
+        self.assertEqual(run("-c", SCRIPT, "unscene")[0], -9)
+        picture.write_bytes(b"damaged")
+        code, said = run("manage.py", "restore", str(VAR / "copy.zip"))
+        self.assertEqual(code, 0, said)
+        self.assertEqual(picture.read_bytes(), whole)
+        self.assertEqual(self.live.execute("SELECT name FROM pictures_ownscene").fetchall(), [("Street",)])
+        for folder in (VAR, VAR / "own", picture.parent, VAR / "scratch"):
+            self.assertEqual(folder.stat().st_mode & 0o077, 0, folder)
+
+    def test_an_upgrade_says_what_it_ends_and_copies_the_database_before(self):
+        run("-c", SCRIPT, "rename")
+        self.assertEqual(run("manage.py", "migrate", "owners", "0003")[0], 0)
+        code, said = run("manage.py", "migrate", "--noinput")
+        self.assertEqual(code, 0, said)
+        self.assertIn("changes made before it can no longer be undone", said)
+        (kept,) = (VAR / "backups").glob("*-before-upgrade.sqlite3")
+        self.assertIn(str(kept), said)
