@@ -10,6 +10,8 @@ from cambrel.bounds.doors import DOORS
 
 LONGEST_WHOLE = 18
 """A whole number of more digits is read as one that is about as large."""
+LINES_A_ROW = 4
+"""A row of a table may have cells of several lines, and empty lines about it."""
 NO_TEXT = "\uffff"
 """What stands for half of a pair: a character that is refused wherever texts are shown."""
 _ESCAPED_HALF = re.compile(rb"\\u[dD][89abAB]")
@@ -18,6 +20,16 @@ _HALF = re.compile("[\ud800-\udfff]")
 
 class DocumentError(ValueError):
     """What is no JSON, or more of it than is read; the message is for the reader."""
+
+
+def table_problem(data: bytes, door: str) -> str:
+    """Why a table is more than is read, by its line breaks and the signs between its cells alone; an empty text where it is not."""
+    found = DOORS[door]
+    if data.count(b"\n") > LINES_A_ROW * found.most_rows:
+        return f"It has more than {LINES_A_ROW * found.most_rows:,} lines; at most {found.most_rows:,} records are read at a time."
+    if max(data.count(sign) for sign in (b",", b";", b"\t")) > found.most_values:
+        return f"It has more than {found.most_values:,} cells, more than is read at a time."
+    return ""
 
 
 def read_json(data: bytes, door: str) -> Any:

@@ -17,7 +17,7 @@ from typing import Any
 import numpy as np
 from django.db.models import Count, Max, Sum
 
-from cambrel.bounds.documents import DocumentError, read_json
+from cambrel.bounds.documents import DocumentError, read_json, table_problem
 from cambrel.bounds.doors import DOORS
 from cambrel.conventions.preferred import preferred_by
 from cambrel.field.models import Logged
@@ -77,6 +77,9 @@ def read_table(content: bytes, now: datetime) -> tuple[list[dict[str, Any]], lis
     """
     if len(content) > MOST_TABLE_BYTES:
         raise TableError("A table may have 20 MB at most; bring it in in parts.")
+    is_table = content.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] not in (b"[", b"{")
+    if is_table and (problem := table_problem(content, "logbook")):
+        raise TableError(problem)
     try:
         text = content.decode("utf-8-sig")
     except UnicodeDecodeError:

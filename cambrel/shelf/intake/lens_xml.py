@@ -24,6 +24,7 @@ from cambrel.shelf.naming import points_of
 from cambrel.typed_figures import decimal
 
 DEEPEST = 12
+MOST_TAGS, MOST_ATTRIBUTES = 600_000, 600_000
 LONGEST_TEXT = 400
 KEPT = {"maker", "model", "name", "mount", "compat", "cropfactor", "type", "aspect-ratio", "variant"}
 FOUR_BY_THREE = 4 / 3
@@ -139,6 +140,8 @@ def read_lens_xml(data: Any, owners: Any) -> Any:
     Raises
         FileError for what is no such file, holds entities or references, or is nested too deeply
     """
+    if data.count(b"<") > MOST_TAGS or data.count(b"=") > MOST_ATTRIBUTES:
+        raise FileError(f"The file has more than {MOST_TAGS:,} elements, more than is read at a time.")
     records = _Records()
     try:
         reader = _Reader(forbid_dtd=False, forbid_entities=True, forbid_external=True)

@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any
 
-from cambrel.bounds.documents import read_json
+from cambrel.bounds.documents import read_json, table_problem
 from cambrel.owners.sections import SECTIONS
 from cambrel.shelf.intake.found import Contents, FileError, Found, Known, counted, decoded
 from cambrel.shelf.intake.headings import KIND, NATURAL, plain_heading, section_of_headings, section_of_word, understood
@@ -124,6 +124,8 @@ def read_table(data: Any, known: Any = Known()) -> Any:  # noqa: B008
     Raises
         FileError for a text that is no such table
     """
+    if problem := table_problem(data, "gear"):
+        raise FileError(problem)
     text = decoded(data)
     head = text.split("\n", 1)[0]
     delimiter = max(";,\t", key=head.count)

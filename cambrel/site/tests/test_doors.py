@@ -90,6 +90,16 @@ class HostileTests(TestCase):
             self.assertContains(page, "60,000", status_code=422)
             page = self.sent(address, field, many)
             self.assertContains(page, "2,000,000 values", status_code=422)
+        for content, says in (
+            (b"name,mount\n" + b"\n" * 1_000_000, "lines"),
+            (b"name,mount\n" + b"," * 5_000_000, "cells"),
+            (b"<lensdatabase>" + b"<a/>" * 1_000_000, "elements"),
+            (b"<lensdatabase><lens " + b" a='1'" * 700_000 + b"/>", "elements"),
+        ):
+            self.assertContains(self.sent("/shelf/import/", "files", content), says, status_code=422)
+        self.assertContains(
+            self.sent(reverse("field:table"), "file", b"f-number\n" + b"\n" * 1_000_000), "lines", status_code=422
+        )
         rows = json.dumps({"cambrel": 1, "sections": {"lenses": [{"name": "a"}] * 60_001}}).encode()
         self.assertContains(self.sent("/shelf/import/", "files", rows), "60,000", status_code=422)
 
