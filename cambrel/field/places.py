@@ -50,8 +50,7 @@ def places(request: Request) -> HttpResponseBase:
     """The own scenes."""
     found = _all(request)
     context = {
-        "places": found,
-        "left_out": [one.name for one in found if own.local(request.user, one.background, own.BACKGROUND) is None],
+        "places": [(one, own.local(request.user, one.background, own.BACKGROUND) is not None) for one in found],
         "kept_mb": own.kept_bytes(request.user, spoken_of(request.user)) / 2**20,
         "most_mb": own.MOST_KEPT_BYTES // 2**20,
         "last_change": last_change(request.user),
@@ -215,7 +214,8 @@ def bring_in(request: Request) -> HttpResponseBase:
             for done, record in read(pictures, file.read(), until):
                 records.append(record)
                 cache.set(_done_key(request), done, KEPT_S)
-            with recorded(request.user, f"Brought in {len(records)} scenes") as change:
+            count = "1 scene" if len(records) == 1 else f"{len(records)} scenes"
+            with recorded(request.user, f"Brought in {count}") as change:
                 pictures.record(spoken_of(request.user))
                 for record in records:
                     record.save()
@@ -223,7 +223,6 @@ def bring_in(request: Request) -> HttpResponseBase:
     except (PlacesError, DecodeError, own.FullError) as error:
         messages.error(request, str(error))
     else:
-        count = "1 scene" if len(records) == 1 else f"{len(records)} scenes"
         messages.success(request, f"{count} brought in. It can be undone.")
     cache.delete(_done_key(request))
     return redirect("field:places")
