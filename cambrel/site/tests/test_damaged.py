@@ -70,32 +70,38 @@ class DamagedTests(TestCase):
 
     def addresses(self, record):
         """The pages on which a record is seen."""
-        yield from (
-            "/",
-            "/saved/",
+        kit = Kit.objects.filter(owner=self.owner).first().pk
+        gear = (
             "/shelf/",
-            "/field/",
-            "/field/scenes/",
-            "/field/habits/",
             "/choose/",
-            "/learn/",
-            "/conventions/",
+            "/match/?focal_length_mm=50&f_number=2",
+            f"/shelf/kits/{kit}/",
+            f"/field/card/{kit}/",
         )
-        yield from ("/shelf/export/shelf.json", "/match/?focal_length_mm=50&f_number=2", "/formats/")
-        yield from (f"/shelf/{kind}/" for kind in ("lenses", "bodies", "mounts", "kits"))
-        yield from (f"/shelf/export/{key}.csv" for key in ("lenses", "bodies", "sheets", "decisions", "logbook"))
-        kinds = {Lens: "lenses", Body: "bodies", Mount: "mounts"}
-        if type(record) in kinds:
-            yield f"/shelf/{kinds[type(record)]}/{record.pk}/edit/"
-        if isinstance(record, Sheet):
+        yield "/shelf/export/shelf.json"
+        if isinstance(record, Lens | Body | Mount):
+            kind = {Lens: "lenses", Body: "bodies", Mount: "mounts"}[type(record)]
+            yield from (*gear, f"/shelf/{kind}/", f"/shelf/{kind}/{record.pk}/edit/", f"/shelf/export/{kind}.csv")
+        elif isinstance(record, Sheet):
             yield from (reverse(f"field:{name}", args=[record.pk]) for name in ("sheet", "back"))
             yield from (reverse(f"field:{name}", args=[record.pk, TOKEN]) for name in ("look", "picture"))
+            yield from ("/field/", "/field/scenes/", "/shelf/export/sheets.csv")
+        elif isinstance(record, Preferences):
+            yield from ("/", "/conventions/", "/formats/", "/field/habits/", "/learn/", "/shelf/lenses/", *gear)
+        else:
+            yield from (
+                "/",
+                "/saved/",
+                "/field/habits/",
+                "/field/scenes/",
+                "/choose/",
+                "/shelf/export/decisions.csv",
+                "/shelf/export/logbook.csv",
+            )
         if isinstance(record, KeptDecision):
             yield reverse("choose:kept", args=[record.pk])
         if isinstance(record, OwnScene):
             yield reverse("field:place-edit", args=[record.pk])
-        for kit in Kit.objects.all()[:2]:
-            yield from (f"/shelf/kits/{kit.pk}/", f"/field/card/{kit.pk}/")
 
     def test_figures_that_cannot_be_are_refused_by_the_database_itself(self):
         for model, name, value in (

@@ -30,7 +30,7 @@ CURABLE = {
 }
 SLACK = 0.02
 """Focus that is left where it is may be a percent off what was chosen."""
-SEARCHED = BENCHES // 10 if BENCHES >= 1000 else 18
+SEARCHED = BENCHES // 10 if BENCHES >= 1000 else 12
 
 
 def again(compared, eye, focus_m, **settings):
