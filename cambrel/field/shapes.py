@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime
+from datetime import datetime
 from typing import Any
 
-from django.utils import timezone
-from django.utils.dateparse import parse_datetime
 from jsonschema import Draft202012Validator
 
-from cambrel.owners.sound import mapping
+from cambrel.owners.sound import mapping, moment
 
 FIGURES = ("focal_length_mm", "focal_35_mm", "f_number", "shutter_s", "iso")
 NUMBER = {"type": ["number", "null"], "exclusiveMinimum": 0, "maximum": 1e9}
@@ -55,7 +53,6 @@ READING: dict[str, Any] = {
 }
 """What was read off a picture: in its unit, how far it is open, and of which picture it is, where on it."""
 _BACK, _READING = Draft202012Validator(BACK), Draft202012Validator(READING)
-FIRST, LAST = datetime(1990, 1, 1, tzinfo=UTC), datetime(2200, 1, 1, tzinfo=UTC)
 
 
 def is_picture(row: Any) -> bool:
@@ -68,15 +65,6 @@ def by_camera(text: Any) -> datetime | None:
     try:
         return datetime.fromisoformat(text) if isinstance(text, str) and text else None
     except ValueError:
-        return None
-
-
-def moment(text: Any) -> datetime | None:
-    """A moment with its zone from a text, of years in which there are cameras like these; None for anything else."""
-    try:
-        when = parse_datetime(text[:40]) if isinstance(text, str) else None
-        return when if when is not None and timezone.is_aware(when) and FIRST < when < LAST else None
-    except (ValueError, OverflowError):
         return None
 
 

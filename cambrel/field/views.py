@@ -19,7 +19,6 @@ from cambrel.conventions.preferred import preferred_by
 from cambrel.field.card import bodies_said, home, look
 from cambrel.field.models import Sheet
 from cambrel.field.planning import Plan, offered
-from cambrel.field.shapes import moment
 from cambrel.fields import NameForm
 from cambrel.links import LinkError, bench_address, decode
 from cambrel.optics.brief import HAND_SCHOOLS
@@ -27,6 +26,7 @@ from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
+from cambrel.owners.sound import moment
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.models import Kit
 

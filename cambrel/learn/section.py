@@ -3,12 +3,11 @@
 from collections.abc import Collection
 from typing import Any
 
-from django.utils.dateparse import parse_datetime
-
 from cambrel.learn.models import Answered
 from cambrel.learn.schedule import LEVELS
 from cambrel.optics.drills import KINDS
 from cambrel.owners.sections import NAME, Row, Section, record_schema, register, those_called
+from cambrel.owners.sound import moment
 
 ANSWERS = (*LEVELS, "eye")
 
@@ -47,16 +46,15 @@ def _answers() -> Section:
 
     def check(row: Row) -> Row:
         name = row["name"].split()
-        at = parse_datetime(row["answered_at"])
         if len(name) != 2 or len(name[0]) > 12 or not name[1].isdigit() or int(name[1]) > 1000:
             raise ValueError("its name is not a round and a place in it")
-        if at is None or at.tzinfo is None:
+        if moment(row["answered_at"]) is None:
             raise ValueError("its time cannot be read")
         return {"slip": "", "seconds": None} | row
 
     def assign(one: Any, row: Row) -> None:
         one.round, place = row["name"].split()
-        one.ordinal, one.answered_at = int(place), parse_datetime(row["answered_at"])
+        one.ordinal, one.answered_at = int(place), moment(row["answered_at"])
         for key in ("kind", "level", "is_right", "slip", "seconds"):
             setattr(one, key, row[key])
 

@@ -4,11 +4,17 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from datetime import UTC, datetime
 from typing import Any
 
 from django.db import models
+from django.utils import timezone
+from django.utils.dateparse import parse_datetime
 
 MEASURED = re.compile(r"\w+ \d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])")
+
+
+FIRST, LAST = datetime(1990, 1, 1, tzinfo=UTC), datetime(2200, 1, 1, tzinfo=UTC)
 
 
 class SoundField(models.JSONField):
@@ -56,3 +62,12 @@ def points(length: int, lowest: float = 0.0) -> Callable[[Any], list[Any]]:
         return len(figures) == length and figures[-1] >= lowest and (lowest == 0.0 or figures[0] > 0)
 
     return sound
+
+
+def moment(text: Any) -> datetime | None:
+    """A moment with its zone from a text, of years in which there are cameras like these; None for anything else."""
+    try:
+        when = parse_datetime(text[:40]) if isinstance(text, str) else None
+        return when if when is not None and timezone.is_aware(when) and FIRST < when < LAST else None
+    except (ValueError, OverflowError):
+        return None
