@@ -21,7 +21,7 @@ class ChooseBrowserTests(BrowserTestCase):
         field.send_keys("40" + Keys.ENTER)
         self.wait(lambda: "dusk-pass=40" in self.driver.current_url)
         self.press("button[name='look'][value='help']")
-        self.wait(lambda: self.all(".choose-helps"))
+        self.wait(lambda: self.all(".choose-helps"), patience_s=90)  # it looks through the whole shelf
         self.assert_accessible()
         columns = len(self.all(".choose-table thead th"))
         self.press(".choose-helps button[name='what']")

@@ -87,9 +87,9 @@ class BrowserTestCase(StaticLiveServerTestCase):
     def script(self, code, *arguments):
         return self.driver.execute_script(code, *arguments)
 
-    def wait(self, condition, because=""):
+    def wait(self, condition, because="", patience_s=PATIENCE_S):
         return WebDriverWait(
-            self.driver, PATIENCE_S, poll_frequency=0.03, ignored_exceptions=[StaleElementReferenceException]
+            self.driver, patience_s, poll_frequency=0.03, ignored_exceptions=[StaleElementReferenceException]
         ).until(lambda _: condition(), because)
 
     def one(self, selector):
