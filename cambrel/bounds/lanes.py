@@ -21,6 +21,7 @@ from cambrel.bounds.doors import DOORS, Door
 
 T = TypeVar("T")
 LOOK_EVERY_S = 0.05
+LONGEST_WAIT_S = 60.0
 MOST_TASKS = 1000
 """After so many a process is replaced, so that none grows for good."""
 NICE = 10
@@ -61,7 +62,7 @@ class Lane:
         Raises
             BusyError, GoneError
         """
-        me = object()
+        me, patience = object(), time.monotonic() + (self.door.seconds or LONGEST_WAIT_S)
         with self._turn:
             if len(self._line) >= self.door.waiting and not (self._free and not self._line):
                 raise BusyError(self.door.says)
@@ -71,6 +72,8 @@ class Lane:
                     self._turn.wait(LOOK_EVERY_S)
                     if is_gone():
                         raise GoneError
+                    if time.monotonic() > patience:
+                        raise BusyError(self.door.says)
                 self._free -= 1
             finally:
                 self._line.remove(me)

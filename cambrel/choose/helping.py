@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Iterator
+from collections.abc import Generator
 from contextlib import nullcontext
 from dataclasses import dataclass
 from hashlib import sha256
@@ -65,7 +65,7 @@ class Helped:
 
 def helped(
     decision: Decision, owner: Any, musts: Musts, *, is_alone: bool = False
-) -> Iterator[tuple[float, list[Helped] | None]]:
+) -> Generator[tuple[float, list[Helped] | None], None, None]:
     """What would help each of the kits; after each step what share is done, at the end with what was found.
 
     Parameters

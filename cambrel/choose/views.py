@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator
+from collections.abc import Generator, Iterator
 from itertools import chain
 from queue import Empty, SimpleQueue
 from threading import Thread
@@ -28,6 +28,27 @@ from cambrel.owners.models import User, gear_owner
 from cambrel.owners.requests import Request
 
 LOOK_EVERY_S = 0.2
+Step = tuple[float, list[Helped] | None]
+
+
+class Lines:
+    """The steps of a search as lines; whoever leaves, however early, ends it and its turn."""
+
+    def __init__(self, begun: Step, steps: Generator[Step, None, None]) -> None:
+        self.steps, self.told = steps, chain([begun], steps)
+
+    def __iter__(self) -> Iterator[str]:
+        return self
+
+    def __next__(self) -> str:
+        done, found = next(self.told)
+        told: dict[str, Any] = {"done": round(done, 3)}
+        if found is not None:
+            told["html"] = render_to_string("choose/_help.html", {"looked": found})
+        return json.dumps(told) + "\n"
+
+    def close(self) -> None:
+        self.steps.close()
 
 
 @require_safe
@@ -54,7 +75,7 @@ def looked(user_pk: int | None, query: str, job: str) -> list[Helped]:
     return known
 
 
-def watched(asked: Asked, request: Request) -> Iterator[tuple[float, list[Helped] | None]]:
+def watched(asked: Asked, request: Request) -> Generator[Step, None, None]:
     """The same as `helped`, from this side of it."""
     job, ended = f"helping:{uuid4().hex}", SimpleQueue[Any]()
 
@@ -90,12 +111,7 @@ def helping(request: Request) -> HttpResponseBase:
     )
     begun = next(steps)  # whoever would have to wait too long is told so before anything is sent
 
-    def lines() -> Iterator[str]:
-        for done, found in chain([begun], steps):
-            told: dict[str, Any] = {"done": round(done, 3)}
-            if found is not None:
-                told["html"] = render_to_string("choose/_help.html", {"looked": found})
-            yield json.dumps(told) + "\n"
-
     # as it is: packing it would hold the steps back
-    return StreamingHttpResponse(lines(), content_type="application/x-ndjson", headers={"Content-Encoding": "identity"})
+    return StreamingHttpResponse(
+        Lines(begun, steps), content_type="application/x-ndjson", headers={"Content-Encoding": "identity"}
+    )

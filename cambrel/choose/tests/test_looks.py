@@ -1,11 +1,13 @@
 """What is looked at closer: what would help, side by side, zooms or primes, what stays later."""
 
 import json
+from dataclasses import replace
 from unittest import mock
 
 from django.core.cache import cache
 from django.urls import reverse
 
+from cambrel.choose import helping
 from cambrel.choose.tests.deciding import DecisionTestCase
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.opponents import answer
@@ -54,6 +56,19 @@ class HelpingTests(DecisionTestCase):
             next(iter(told.streaming_content))
             told.close()
         self.assertLess(len(steps), 3)
+
+    def test_whoever_leaves_before_the_first_line_gives_the_turn_back(self):
+        cache.clear()
+        told = self.client.get(reverse("choose:helping"), {"kit": self.kit("Footplate bag").pk})
+        self.assertEqual(helping.LANE._free, 0)
+        told.close()
+        self.assertEqual(helping.LANE._free, 1)
+
+    def test_a_line_that_does_not_move_is_left_after_a_while(self):
+        cache.clear()
+        with mock.patch.object(helping.LANE, "door", replace(helping.LANE.door, seconds=0.2)), helping.LANE.turn():
+            page = self.client.get(reverse("choose:helping"), {"kit": self.kit("Footplate bag").pk})
+        self.assertContains(page, "Others wait for the same", status_code=503)
 
     def test_staying_wins_where_nothing_turns_and_nothing_is_lighter(self):
         (found,) = self.page(kit=self.kit("Day off bag").pk, look="help").context["looked"]
