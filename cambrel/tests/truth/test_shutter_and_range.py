@@ -20,7 +20,7 @@ from cambrel.tests.truth.sphere import worst
 
 
 def eyes_of(most, **changes):
-    for seed in range(min(max(BENCHES, 240), most)):
+    for seed in range(min(max(BENCHES, 400), most)):
         brief, rigs, hold, conventions, reference = a_bench(seed)
         random = Random(seed)
         brief = replace(brief, **{name: change(random) for name, change in changes.items()})
