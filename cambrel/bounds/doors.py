@@ -36,11 +36,11 @@ class Door:
 
 DOORS = {
     "page": Door("a page", most_values=500),
-    "drawing": Door("drawing", most_pixels=1_600_000, at_once=2, waiting=4, seconds=15, memory=700 * MB, per_minute=1200),
+    "drawing": Door("drawing", most_pixels=1_600_000, at_once=2, waiting=4, seconds=15, memory=700 * MB, per_minute=6000),
     "decoding": Door(
         "reading a picture", most_bytes=40 * MB, most_pixels=120_000_000, at_once=2, waiting=6, seconds=20, memory=420 * MB, per_minute=240
     ),
-    "heads": Door("reading heads of files", most_bytes=40 * MB, most_rows=32, most_values=2000, per_minute=240),
+    "heads": Door("reading heads of files", most_bytes=40 * MB, most_rows=32, most_values=2000, per_minute=1200),
     "scenes": Door(
         "bringing in scenes", most_bytes=40 * MB, most_rows=60, most_values=2000, at_once=1, waiting=2, seconds=120, per_minute=12
     ),

@@ -11,7 +11,7 @@ import time
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
-from contextlib import contextmanager, suppress
+from contextlib import AbstractContextManager, contextmanager, suppress
 from multiprocessing.process import BaseProcess
 from typing import Any, TypeVar
 
@@ -29,11 +29,7 @@ NICE = 10
 
 
 class BusyError(Exception):
-    """More of this is waited for than is sensible; ask again in a moment."""
-
-    def __init__(self, says: str = "") -> None:
-        super().__init__(says)
-        self.says = says
+    """More of this is waited for than is sensible; ask again in a moment. It says of what."""
 
 
 class GoneError(Exception):
@@ -71,7 +67,7 @@ class Lane:
                 while not (self._free and self._line[0] is me):
                     self._turn.wait(LOOK_EVERY_S)
                     if is_gone():
-                        raise GoneError
+                        raise GoneError(self.door.says)
                     if time.monotonic() > patience:
                         raise BusyError(self.door.says)
                 self._free -= 1
@@ -103,11 +99,9 @@ class Crew:
         self._lock = threading.Lock()
         self._pool: Any = None
 
-    @contextmanager
-    def turn(self, is_gone: Callable[[], bool] = lambda: False) -> Iterator[float]:
+    def turn(self, is_gone: Callable[[], bool] = lambda: False) -> AbstractContextManager[float]:
         """See `Lane.turn`."""
-        with self.lane.turn(is_gone) as until:
-            yield until
+        return self.lane.turn(is_gone)
 
     def run(self, function: Callable[..., T], *arguments: Any) -> T:
         """What a function makes; call it within a turn. A process that died of something else is replaced and asked once more.

@@ -25,9 +25,9 @@ from cambrel.optics.glass import glass_of
 from cambrel.optics.rig import Lens, Rig
 from cambrel.optics.sureness import falls_by, lifted_by
 from cambrel.owners.undo import shelf_version
-from cambrel.owners.work import Work
+from cambrel.owners.work import work_at
 
-LANE = Work("helping")
+LANE = work_at("helping")
 KEPT_S = 3600
 MOST_TRIED = 2000
 """Lenses of a shelf for which it is tried how sure staying is."""

@@ -19,6 +19,7 @@ from django.shortcuts import render
 from django.template.loader import render_to_string
 from django.views.decorators.http import require_safe
 
+from cambrel.bounds.lanes import GoneError
 from cambrel.choose.asking import Asked, asked_of
 from cambrel.choose.document import as_file
 from cambrel.choose.helping import KEPT_S, LANE, Helped, helped
@@ -28,6 +29,8 @@ from cambrel.owners.models import User, gear_owner
 from cambrel.owners.requests import Request
 
 LOOK_EVERY_S = 0.2
+LEFT = "left"
+"""What stands in the place of how far a search is once nobody waits for it any more."""
 Step = tuple[float, list[Helped] | None]
 
 
@@ -70,6 +73,8 @@ def looked(user_pk: int | None, query: str, job: str) -> list[Helped]:
     user = AnonymousUser() if user_pk is None else User.objects.get(pk=user_pk)
     asked, known = asked_of(QueryDict(query), user), list[Helped]()
     for done, found in helped(asked.decision, gear_owner(user), asked.musts, is_alone=True):
+        if cache.get(job) == LEFT:
+            raise GoneError
         cache.set(job, done, KEPT_S)
         known = found or known
     return known
@@ -77,25 +82,28 @@ def looked(user_pk: int | None, query: str, job: str) -> list[Helped]:
 
 def watched(asked: Asked, request: Request) -> Generator[Step, None, None]:
     """The same as `helped`, from this side of it."""
-    job, ended = f"helping:{uuid4().hex}", SimpleQueue[Any]()
+    job, ended, who = f"helping:{uuid4().hex}", SimpleQueue[Any](), request.user.pk
 
     def run() -> None:
         try:
-            ended.put(LANE.run(looked, request.user.pk, request.GET.urlencode(), job))
+            ended.put(LANE.run(looked, who, request.GET.urlencode(), job))
         except Exception as error:
             ended.put(error)
 
     Thread(target=run, daemon=True).start()
-    while True:
-        try:
-            found = ended.get(timeout=LOOK_EVERY_S)
-        except Empty:
-            yield cache.get(job, 0.0), None
-            continue
-        if isinstance(found, Exception):
-            raise found
-        yield 1.0, found
-        return
+    try:
+        while True:
+            try:
+                found = ended.get(timeout=LOOK_EVERY_S)
+                break
+            except Empty:
+                yield cache.get(job, 0.0), None
+    except GeneratorExit:
+        cache.set(job, LEFT, KEPT_S)
+        raise
+    if isinstance(found, Exception):
+        raise found
+    yield 1.0, found
 
 
 @require_safe

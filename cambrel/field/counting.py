@@ -30,10 +30,10 @@ from cambrel.field.sample import sample_rows
 from cambrel.optics.habits import LEAST
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import Plan, StaleError, carry_out, last_change, shelf_version
-from cambrel.owners.work import Work
+from cambrel.owners.work import work_at
 from cambrel.shelf.models import Lens
 
-READING = Work("logbook")
+READING = work_at("logbook")
 MOST_PROBLEMS = 200
 MOST_TRIES = 5
 

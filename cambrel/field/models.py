@@ -1,10 +1,11 @@
 """Sheets of shots that would prove a comparison: the bench by value, the trials that were picked, which shots are taken, and what came back."""
 
-import json
 import re
+from itertools import chain
 from typing import Any
 
 from django.db import models
+from django.db.models.functions import Cast
 
 from cambrel.field import shapes
 from cambrel.links import decode
@@ -31,25 +32,26 @@ class Sheet(Saved):
 _TOKENS = re.compile(r"[0-9a-f]{32}")
 
 
+def _told(records: Any, column: str) -> Any:
+    """A column of plain values of records, as the text that it is kept as."""
+    return records.annotate(told=Cast(column, models.TextField())).values_list("told", flat=True)
+
+
 def spoken_of(owner: Any) -> set[str]:
-    """The pictures that an owner's records hold."""
-    sheets = Sheet.objects.for_owner(owner).values_list("back", flat=True)
+    """The files that an owner's records hold: of pictures that came back, those that are kept of them, and those of scenes."""
     scenes = OwnScene.objects.for_owner(owner).values_list("background", "subject")
-    held = {row.get("kept") for back in sheets for row in back.values()} | {token for both in scenes for token in both}
-    return {token for token in held if token}
-
-
-def working_of(owner: Any) -> set[str]:
-    """The working copies that an owner's sheets hold."""
-    return {token for back in Sheet.objects.for_owner(owner).values_list("back", flat=True) for token in back}
+    sheets = _told(Sheet.objects.for_owner(owner), "back")
+    return {token for text in (*sheets, *chain.from_iterable(scenes)) for token in _TOKENS.findall(text)}
 
 
 def undoable(owner: Any) -> set[str]:
-    """The pictures that would be held again where a change was undone."""
-    models = {Sheet._meta.label_lower, OwnScene._meta.label_lower}
-    changes = ChangeSet.objects.for_owner(owner).filter(undone_at=None).values_list("changes", flat=True)
-    groups = (group for change in changes.iterator(20) for group in change if group["model"] in models)
-    return {token for group in groups for token in _TOKENS.findall(json.dumps(group["rows"]))}
+    """The files that they would hold again where a change was undone."""
+    found = set[str]()
+    changes = ChangeSet.objects.for_owner(owner).filter(undone_at=None)
+    for model in (Sheet, OwnScene):
+        told = _told(changes, "changes").filter(told__contains=model._meta.label_lower)
+        found |= {token for text in told.iterator(20) for token in _TOKENS.findall(text)}
+    return found
 
 
 class Logged(Owned):

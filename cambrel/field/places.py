@@ -11,7 +11,6 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from cambrel.bounds.doors import DOORS, MB
-from cambrel.bounds.lanes import Lane
 from cambrel.briefs.models import SavedBrief
 from cambrel.conventions.preferred import preferred_by
 from cambrel.field.forms import PlaceForm
@@ -33,6 +32,7 @@ from cambrel.optics.formats import FULL_FRAME
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import StaleError, last_change, recorded
+from cambrel.owners.work import work_at
 from cambrel.photographs.decoding import MOST_BYTES, DecodeError
 from cambrel.pictures import own
 from cambrel.pictures.models import OwnScene
@@ -41,7 +41,7 @@ from cambrel.wording import UNITS
 KEPT_S = 120
 FILL = 0.9
 """What part of the frame's height the subject fills when the scene is made a picture."""
-LANE, SCENES = Lane("export"), Lane("scenes")
+WRITING, SCENES = work_at("export"), work_at("scenes")
 
 
 @login_required
@@ -195,7 +195,7 @@ def brief(request: Request, pk: int) -> HttpResponseBase:
 @require_safe
 def take_out(request: Request) -> HttpResponseBase:
     """All own scenes with their pictures, as one file."""
-    with LANE.turn():
+    with WRITING.turn():
         answer = HttpResponse(written(request.user, _all(request)), content_type="application/zip")
     answer["Content-Disposition"] = 'attachment; filename="cambrel-scenes.zip"'
     return answer

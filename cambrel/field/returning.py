@@ -25,19 +25,19 @@ from cambrel.field import backs, proofs, standin
 from cambrel.field.forms import SEEN, SeenForm
 from cambrel.field.logbook import log_row
 from cambrel.field.measuring import as_row
-from cambrel.field.models import Sheet, spoken_of, undoable, working_of
+from cambrel.field.models import Sheet, spoken_of
 from cambrel.field.planning import MEASURED, Line, Plan
 from cambrel.field.shapes import by_camera, is_picture
 from cambrel.optics.fieldwork import Shot
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
-from cambrel.owners.work import Work
+from cambrel.owners.work import work_at
 from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
 from cambrel.pictures import own
 from cambrel.pictures.own_scenes import read_by
 from cambrel.wording import LETTERS, UNITS
 
-SIMULATING = Work("simulating")
+SIMULATING = work_at("simulating")
 TOO_MANY = f"At most {backs.MOST_BACK} pictures are kept on one sheet."
 
 
@@ -265,7 +265,7 @@ def _decoded(pictures: own.Bringing, file: Any) -> tuple[str, float | None]:
     """The file's pixels as a working copy: its token, and the quality of a JPEG."""
     if file.size > MOST_BYTES:
         raise DecodeError(f"It is larger than {MOST_BYTES // 2**20} MB, so its pixels are not read.")
-    own.sweep(pictures.owner, working_of(pictures.owner) | undoable(pictures.owner))
+    own.sweep(pictures.owner)
     with own.on_disk(file) as path, tempfile.TemporaryDirectory(dir=own.uploads()) as folder:
         made = decode(path, Path(folder) / "pixels.npy")
         return pictures.work(made.path), made.quality

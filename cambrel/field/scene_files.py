@@ -79,7 +79,6 @@ def brought(pictures: own.Bringing, file: Any, ending: str, side_px: int) -> Bro
     Raises
         DecodeError
     """
-    own.sweep(pictures.owner)
     with own.on_disk(file) as path, tempfile.TemporaryDirectory(dir=own.uploads()) as folder:
         one, _ = read_whole(path.read_bytes(), timezone.localtime().replace(tzinfo=None))
         made = decode(path, Path(folder) / "pixels.npy", with_alpha=ending == own.SUBJECT, most_side_px=side_px)

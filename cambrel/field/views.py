@@ -38,7 +38,7 @@ MOST_KITS = 60
 def sheets(request: Request) -> HttpResponseBase:
     """The sheets of an owner, with how far each is."""
     rows = []
-    for record in Sheet.objects.for_owner(request.user):
+    for record in Sheet.objects.for_owner(request.user).defer("back", "found"):
         try:
             shots = Plan(record.bench(), tuple(record.trials)).shots
         except (LinkError, DomainError):

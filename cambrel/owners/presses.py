@@ -12,10 +12,13 @@ from django.core.cache import cache
 from django.http.response import HttpResponseBase
 from django.shortcuts import redirect
 
+from cambrel.bounds.lanes import BusyError
 from cambrel.owners.requests import Request
 
 TOGETHER_S = 5
-"""Two equal forms within so much time are one press."""
+"""Two equal forms within so much time are one press, and"""
+UNDER_WAY_S, PATIENCE_S = 60, 10
+"""as long as the first is being answered; so long the second waits for that."""
 LOOK_EVERY_S = 0.05
 UNDER_WAY = ""
 
@@ -29,9 +32,11 @@ def pressed_once(view: Callable[..., HttpResponseBase]) -> Callable[..., HttpRes
         if request.method != "POST" or not request.user.is_authenticated or "csrfmiddlewaretoken" not in request.POST:
             return view(request, *arguments, **named)
         key = _key(request)
-        if not cache.add(key, UNDER_WAY, TOGETHER_S):
-            until = time.monotonic() + TOGETHER_S
-            while (went_to := cache.get(key)) == UNDER_WAY and time.monotonic() < until:
+        if not cache.add(key, UNDER_WAY, UNDER_WAY_S):
+            until = time.monotonic() + PATIENCE_S
+            while (went_to := cache.get(key)) == UNDER_WAY:
+                if time.monotonic() > until:
+                    raise BusyError("the same form was sent before and is not answered yet")
                 time.sleep(LOOK_EVERY_S)
             if went_to:
                 return redirect(went_to)

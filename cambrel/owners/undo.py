@@ -169,6 +169,14 @@ def _alone(owner: Any) -> Any:
 
 
 @contextmanager
+def alone(owner: Any) -> Iterator[None]:
+    """A transaction in which nobody else changes what an owner keeps."""
+    with transaction.atomic():
+        _alone(owner)
+        yield
+
+
+@contextmanager
 def recorded(owner: Any, label: str, prepared: Any = None, seen: Any = None, *, goes_on: bool = False) -> Iterator[Any]:
     """Run an action in one transaction and keep what it changed, to be undone later.
 

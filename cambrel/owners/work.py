@@ -50,3 +50,9 @@ class Work(Lane):
                 return function(*arguments)
             made: T = crew().run_within(self.door, _called, function, arguments)
             return made
+
+
+@cache
+def work_at(door: str) -> Work:
+    """Those who wait at a door: one line, whoever sends them there."""
+    return Work(door)

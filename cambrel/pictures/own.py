@@ -12,7 +12,7 @@ import os
 import re
 import shutil
 import time
-from collections.abc import Collection, Iterator
+from collections.abc import Callable, Collection, Iterable, Iterator
 from contextlib import contextmanager, suppress
 from datetime import timedelta
 from io import BytesIO
@@ -31,6 +31,7 @@ from django.utils import timezone
 from PIL import Image
 
 from cambrel.owners.models import User
+from cambrel.owners.undo import alone
 from cambrel.owners.writing import in_chunks
 from cambrel.photographs.light import Codes
 from cambrel.pictures.models import OwnFile
@@ -38,7 +39,9 @@ from cambrel.pictures.storage import whole
 
 WORKING, KEPT, BACKGROUND, SUBJECT = ".npy", ".webp", ".jpg", ".png"
 STAYING = (KEPT, BACKGROUND, SUBJECT)
-WORKING_FOR, JUST_NOW = timedelta(days=1), timedelta(minutes=10)
+WORKING_FOR = timedelta(days=1)
+STRAY_AFTER = timedelta(days=1)
+"""After so long a file without a row is nobody's; before, it may be on its way in."""
 SCRATCH_FOR_S = 7 * 24 * 3600.0
 MOST_WORKING_BYTES = 3 * 1024**3
 MOST_KEPT_BYTES = 200 * 1024**2
@@ -97,7 +100,7 @@ def local(owner: Any, token: str, ending: str) -> Path | None:
         place = Path(store().path(name))
     except NotImplementedError:  # it is far away
         place = scratch("own", str(owner.pk)) / f"{token}{ending}"
-        if not place.exists():
+        if not place.exists() or place.stat().st_size != row.size:
             with suppress(FileNotFoundError), store().open(name) as far, whole(place) as near:
                 shutil.copyfileobj(far, near)
     return place if place.exists() and place.stat().st_size == row.size else None
@@ -123,8 +126,14 @@ def is_working(owner: Any, token: str) -> bool:
 def kept(owner: Any, token: str, ending: str = KEPT) -> bytes | None:
     """The file of a kept picture; None where it is not there or is damaged."""
     place = local(owner, token, ending)
-    content = None if place is None else place.read_bytes()
-    return content if content is not None and _token_of(owner, content) == token else None
+    if place is None:
+        return None
+    content = place.read_bytes()
+    if _token_of(owner, content) == token:
+        return content
+    if place.is_relative_to(scratch("own")):  # it is fetched once more the next time
+        place.unlink(missing_ok=True)
+    return None
 
 
 def _token_of(owner: Any, content: bytes) -> str:
@@ -145,18 +154,20 @@ def kept_bytes(owner: Any, spoken_of: Collection[str]) -> int:
 
 
 class Bringing:
-    """Files that are being brought in: written now, theirs once `record` has been called within a transaction that ends well, gone otherwise."""
+    """Files that are being brought in: written now, and theirs once `record` was called within a transaction that ended well; else they go again."""
 
     def __init__(self, owner: Any) -> None:
         self.owner = owner
         self.new: list[tuple[str, str, int, Path]] = []
-        self.is_recorded = False
+        self.again: list[tuple[str, str]] = []
 
     def keep(self, content: bytes, ending: str = KEPT) -> str:
         """An encoded picture; its token is that of what it holds. One that is there already is looked at before it counts."""
         token = _token_of(self.owner, content)
         if kept(self.owner, token, ending) is None:
             self._put(token, ending, len(content), ContentFile(content))
+        else:
+            self.again.append((token, ending))
         return token
 
     def work(self, file: Path) -> str:
@@ -181,10 +192,11 @@ class Bringing:
             FullError
         """
         for token, ending, size, _ in self.new:
-            OwnFile.objects.update_or_create(
-                owner=self.owner, token=token, ending=ending, create_defaults={"size": size}, defaults={"size": size}
-            )
-        tokens = {token for token, ending, *_ in self.new if ending in STAYING}
+            OwnFile.objects.update_or_create(owner=self.owner, token=token, ending=ending, defaults={"size": size})
+        if any(_row(self.owner, token, ending) is None for token, ending in self.again):
+            raise FullError("It was tidied away at this very moment. Send it once more.")
+        brought = [*((token, ending) for token, ending, _, _ in self.new), *self.again]
+        tokens = {token for token, ending in brought if ending in STAYING}
         if tokens and kept_bytes(self.owner, {*spoken_of, *tokens}) > MOST_KEPT_BYTES:
             raise FullError(
                 f"That would make more than {MOST_KEPT_BYTES // 2**20} MB of kept pictures. Let go of some first."
@@ -192,28 +204,26 @@ class Bringing:
         most = settings.MOST_OWN_BYTES
         if most is not None and self.new and _bytes(OwnFile.objects) > most:
             raise FullError("There is no room for more pictures on this service just now.")
-        self.is_recorded = True
 
-    def end(self, *, is_well: bool) -> None:
+    def end(self) -> None:
+        """Of what was written let go what got no row."""
         for token, ending, _, note in self.new:
-            if not (is_well and self.is_recorded):
-                _drop(self.owner.pk, token, ending)
+            _drop(self.owner.pk, token, ending)
             note.unlink(missing_ok=True)
 
 
 @contextmanager
 def bringing(owner: Any) -> Iterator[Bringing]:
     """Bring in files; around the transaction that records them."""
-    made, is_well = Bringing(owner), False
+    made = Bringing(owner)
     try:
         yield made
-        is_well = True
     finally:
-        made.end(is_well=is_well)
+        made.end()
 
 
 def _drop(owner_pk: int, token: str, ending: str) -> None:
-    """Remove a file that has no row, with what was made of it."""
+    """Remove a file that has no row, with what was made of it; one that has stays."""
     if OwnFile.objects.filter(owner=owner_pk, token=token, ending=ending).exists():
         return
     store().delete(_name(owner_pk, token, ending))
@@ -221,43 +231,55 @@ def _drop(owner_pk: int, token: str, ending: str) -> None:
         made.unlink(missing_ok=True)
 
 
-def _remove(files: Any) -> None:
-    """Remove files with their rows: rows first, so that none is left that speaks of nothing."""
-    found = list(files)
-    for part in in_chunks(one.pk for one in found):
-        OwnFile.objects.filter(pk__in=part).delete()
-    for one in found:
-        _drop(one.owner_id, one.token, one.ending)
+def _remove(owner: Any, choose: Callable[[], list[OwnFile]]) -> None:
+    """Remove files that are chosen while nobody changes what their owner keeps: the rows first, so that none speaks of a file that is gone."""
+    if not choose():
+        return
+    with alone(owner):
+        gone = choose()
+        notes = [_noted(_name(owner.pk, one.token, one.ending)) for one in gone]
+        for part in in_chunks(one.pk for one in gone):
+            OwnFile.objects.filter(pk__in=part).delete()
+    for one, note in zip(gone, notes, strict=True):
+        _drop(owner.pk, one.token, one.ending)
+        note.unlink(missing_ok=True)
 
 
-def sweep(owner: Any, spoken_of: Collection[str] | None = None) -> None:
-    """Remove working copies that are old, and the oldest where they are too many.
+def sweep(owner: Any) -> None:
+    """Remove working copies that are old, and the oldest where they are too many."""
+
+    def old() -> list[OwnFile]:
+        files = OwnFile.objects.for_owner(owner).filter(ending=WORKING).order_by("made_at")
+        return _until_few(files, MOST_WORKING_BYTES, lambda one: timezone.now() - one.made_at > WORKING_FOR)
+
+    _remove(owner, old)
+
+
+def forget(owner: Any, tokens: Callable[[], tuple[Collection[str], Collection[str]]]) -> None:
+    """Remove what no record speaks of any more, nor a change that can be undone; of the latter the oldest where they are too many.
 
     Parameters
-        spoken_of: those that records hold, or would hold again where a change was undone; all others go too, but those of just now
+        tokens: gives those that records speak of, and those that they would speak of again
     """
-    files = list(OwnFile.objects.for_owner(owner).filter(ending=WORKING).order_by("made_at"))
-    total, gone, now = sum(one.size for one in files), [], timezone.now()
+
+    def left() -> list[OwnFile]:
+        spoken_of, undoable = tokens()
+        files = OwnFile.objects.for_owner(owner).order_by("made_at")
+        not_spoken_of = [one for one in files if one.token not in spoken_of]
+        return _until_few(not_spoken_of, MOST_LEFT_BYTES, lambda one: one.token not in undoable)
+
+    _remove(owner, left)
+
+
+def _until_few(files: Iterable[OwnFile], most: int, is_gone: Callable[[OwnFile], bool]) -> list[OwnFile]:
+    """Of files, the oldest first, those that go by a rule or because there are too many."""
+    files, gone = list(files), []
+    total = sum(one.size for one in files)
     for one in files:
-        is_left = spoken_of is not None and one.token not in spoken_of and now - one.made_at > JUST_NOW
-        if is_left or now - one.made_at > WORKING_FOR or total > MOST_WORKING_BYTES:
+        if is_gone(one) or total > most:
             gone.append(one)
             total -= one.size
-    if gone:
-        _remove(gone)
-
-
-def forget(owner: Any, spoken_of: Collection[str], undoable: Collection[str]) -> None:
-    """Remove kept pictures that no record speaks of any more, nor a change that can be undone; of the latter the oldest where they are too many."""
-    files = list(_staying(owner).order_by("made_at"))
-    left = [one for one in files if one.token not in spoken_of]
-    total, gone = sum(one.size for one in left), []
-    for one in left:
-        if one.token not in undoable or total > MOST_LEFT_BYTES:
-            gone.append(one)
-            total -= one.size
-    if gone:
-        _remove(gone)
+    return gone
 
 
 def leave(owner_pk: int) -> None:
@@ -306,9 +328,8 @@ def settle() -> None:
     for folder in uploads().parent.iterdir():
         if not _is_alive(folder.name) and folder != uploads():
             shutil.rmtree(folder, ignore_errors=True)
-    shutil.rmtree(
-        Path(settings.VAR) / "pictures", ignore_errors=True
-    )  # where finished pictures were kept before they had a cache
+    # where finished pictures were kept before they had a cache
+    shutil.rmtree(Path(settings.VAR) / "pictures", ignore_errors=True)
     with suppress(FileNotFoundError):
         folders = [one for one in store().listdir("")[0] if one.isdigit()]
         for part in in_chunks(folders):
@@ -316,6 +337,20 @@ def settle() -> None:
             for folder in part:
                 if int(folder) not in there:
                     _clear(folder)
+
+
+def reconcile() -> None:
+    """Make files and rows agree, as they may not after a restore: rows without a file go, and files without a row that are older than a day."""
+    for row in OwnFile.objects.iterator():
+        if not store().exists(_name(row.owner_id, row.token, row.ending)):
+            row.delete()
+    with suppress(FileNotFoundError):
+        for folder in (one for one in store().listdir("")[0] if one.isdigit()):
+            rows = {f"{one.token}{one.ending}" for one in OwnFile.objects.filter(owner=int(folder))}
+            for name in set(store().listdir(folder)[1]) - rows:
+                with suppress(FileNotFoundError):
+                    if timezone.now() - store().get_modified_time(f"{folder}/{name}") > STRAY_AFTER:
+                        store().delete(f"{folder}/{name}")
 
 
 def sweep_scratch() -> None:

@@ -20,7 +20,7 @@ HOME = Path(__file__).parent
 USUAL = "footplate"
 MOST_LAYERS = 24
 FARTHEST_M = 1e5
-LARGEST_SCALE = 20.0
+SMALLEST_SCALE, LARGEST_SCALE = 0.001, 20.0
 
 
 @dataclass(frozen=True)
@@ -80,8 +80,8 @@ class Change:
             if abs(getattr(self, name)) > FARTHEST_M:
                 raise DomainError(name, f"within {FARTHEST_M:g} m", getattr(self, name))
         not_negative("scale", self.scale)
-        if self.scale > LARGEST_SCALE:
-            raise DomainError("scale", f"at most {LARGEST_SCALE:g}", self.scale)
+        if self.scale and not SMALLEST_SCALE <= self.scale <= LARGEST_SCALE:
+            raise DomainError("scale", f"0, or from {SMALLEST_SCALE:g} to {LARGEST_SCALE:g}", self.scale)
 
 
 @dataclass(frozen=True)

@@ -16,7 +16,7 @@ from cambrel.fields import whole
 from cambrel.owners.models import User
 from cambrel.owners.requests import Request
 from cambrel.owners.sections import SECTIONS, document_schema
-from cambrel.owners.work import Work
+from cambrel.owners.work import work_at
 from cambrel.shelf.codes import codes_of
 from cambrel.shelf.intake import FileError, Known, read_file
 from cambrel.shelf.intake.documents import VERSION
@@ -39,7 +39,7 @@ from cambrel.shelf.previews import (
 from cambrel.shelf.saying import said, worked_out
 from cambrel.shelf.views import shelf_kinds
 
-READING, WRITING = Work("gear"), Work("export")
+READING, WRITING = work_at("gear"), work_at("export")
 PAGE = 100
 REFUSED_AT_ONCE = 25
 

@@ -18,7 +18,7 @@ from django.views.decorators.http import require_http_methods, require_safe
 
 from cambrel.owners.keeping import CHANGES_KEPT_FOR, records_of
 from cambrel.owners.requests import Request
-from cambrel.owners.work import Work
+from cambrel.owners.work import work_at
 from cambrel.pictures import own
 from cambrel.shelf.previews import PREVIEWS_KEPT_FOR
 from cambrel.site.clients import count, is_too_often
@@ -50,7 +50,7 @@ class LeaveForm(forms.Form):
             raise forms.ValidationError("This is not your password.")
 
 
-LEAVING = Work("leaving")
+LEAVING = work_at("leaving")
 
 
 def _removed(pk: int) -> None:

@@ -103,9 +103,9 @@ def _looked(checks: dict[str, Callable[[], str]]) -> dict[str, str]:
     return found
 
 
-def checked(now: Callable[[], float] = time.monotonic) -> dict[str, str]:
+def checked() -> dict[str, str]:
     """What is wrong with each thing that is needed; an empty text where it is well."""
     global _slow
-    if now() - _slow[0] >= LOOKED_AT_EVERY_S:
-        _slow = now(), _looked(NOW_AND_THEN)
+    if time.monotonic() - _slow[0] >= LOOKED_AT_EVERY_S:
+        _slow = time.monotonic(), _looked(NOW_AND_THEN)
     return _looked(ALWAYS) | _slow[1]

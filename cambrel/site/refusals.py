@@ -27,12 +27,12 @@ class Refusals:
             context = {"title": "The shelf is full", "says": str(exception)}
             return render(request, "site/refused.html", context, status=409)
         if isinstance(exception, BusyError | GoneError):
-            says = f"Others wait for the same just now ({exception}); try again in a moment."
+            says = f"Others wait for the same just now: {exception}. Try again in a moment."
             answer = render(request, "site/refused.html", {"title": "Busy", "says": says}, status=503)
             answer["Retry-After"] = "5"
             return answer
         if isinstance(exception, OverrunError):
-            says = f"It took too long ({exception}), so it was given up. Ask for less at a time."
+            says = f"It took too long, so it was given up: {exception}. Ask for less at a time."
             return render(request, "site/refused.html", {"title": "Given up", "says": says}, status=503)
         if isinstance(exception, UnstorableError):
             context = {"title": "This cannot be kept", "says": str(exception)}

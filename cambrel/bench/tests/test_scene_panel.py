@@ -144,7 +144,7 @@ class PictureTests(TestCase):
                 late = self.client.get(address)
                 bench = replace(home_bench(), brief=replace(home_bench().brief, distance_m=2 + random.random()))
                 drawing = self.client.get("/drawing.svg", {"b": encode(bench), "panel": "frames"})
-        self.assertContains(drawing, "Others wait for the same just now (drawing)", status_code=503)
+        self.assertContains(drawing, "Others wait for the same just now: drawing.", status_code=503)
         for page in (left, late):
             self.assertEqual((page.status_code, page["Retry-After"]), (503, "1"))
             self.assertNotIn("Cache-Control", page)

@@ -2,8 +2,9 @@
 
 from unittest.mock import patch
 
+from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import TestCase, TransactionTestCase
+from django.test import SimpleTestCase, TestCase, TransactionTestCase
 from django.urls import reverse
 
 from cambrel.bench.models import SavedComparison
@@ -13,7 +14,7 @@ from cambrel.field.logbook import sound
 from cambrel.field.models import Logged, Sheet
 from cambrel.field.planning import Plan
 from cambrel.links import encode
-from cambrel.owners import undo
+from cambrel.owners import presses, undo
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, Preferences, User
 from cambrel.photographs.tests.test_heads import picture
 from cambrel.pictures.models import OwnScene
@@ -110,6 +111,28 @@ class WritersTests(TestCase):
         for mark in ("page one", "page one", "page two"):
             self.client.post(reverse("bench:save", args=["comparisons"]), sent | {"csrfmiddlewaretoken": mark})
         self.assertEqual(SavedComparison.objects.filter(name="Twice").count(), 2)
+
+    def test_a_second_press_while_the_first_is_not_answered_does_nothing(self):
+        sent = {"b": self.saved.token, "name": "Slow", "csrfmiddlewaretoken": "a page"}
+        with (
+            patch("cambrel.owners.presses.PATIENCE_S", 0.1),
+            patch("cambrel.owners.presses.cache.add", return_value=False),
+            patch("cambrel.owners.presses.cache.get", return_value=presses.UNDER_WAY),
+        ):
+            page = self.client.post(reverse("bench:save", args=["comparisons"]), sent)
+        self.assertEqual(page.status_code, 503)
+        self.assertFalse(SavedComparison.objects.filter(name="Slow").exists())
+
+
+class EveryWriterTests(SimpleTestCase):
+    def test_nobody_writes_what_was_read_before_the_transaction(self):
+        """Touched by hand are only a form's record, whose version is compared, and what is read and deleted at once."""
+        by_hand = {"shelf/editing.py", "learn/rounds.py", "conventions/views.py"}
+        rooms = settings.ROOT / "cambrel"
+        files = [path for path in rooms.rglob("*.py") if not {"tests", "migrations", "owners"} & set(path.parts)]
+        self.assertEqual(
+            {str(path.relative_to(rooms)) for path in files if "change.touch(" in path.read_text()}, by_hand
+        )
 
 
 class LoggedTwiceTests(TransactionTestCase):

@@ -117,31 +117,55 @@ class OwnFilesTests(TestCase):
         self.assertFalse((self.folder / str(pk)).exists() or made.exists() or OwnFile.objects.filter(owner=pk).exists())
         self.assertEqual(own.kept(self.theirs, token), b"a")
 
-    def test_working_copies_go_after_a_day_and_let_go_pictures_when_nothing_brings_them_back(self):
+    def work(self):
         file = self.folder.parent / "copy.npy"
         file.write_bytes(b"pixels")
         with own.bringing(self.mine) as pictures, transaction.atomic():
-            working = pictures.work(file)
+            token = pictures.work(file)
             pictures.record()
-        held, undoable, gone = (keep(self.mine, content) for content in (b"held", b"undoable", b"gone"))
+        return token
+
+    def test_working_copies_go_after_a_day_and_where_they_are_too_many(self):
+        tokens = [self.work(), self.work()]
         own.sweep(self.mine)
-        own.forget(self.mine, {held}, {undoable})
+        self.assertEqual(self.files(self.mine), sorted(f"{one}.npy" for one in tokens))
+        with patch.object(own, "MOST_WORKING_BYTES", 11):
+            own.sweep(self.mine)
+        self.assertEqual(self.files(self.mine), [f"{tokens[1]}.npy"], "the oldest goes first")
+        OwnFile.objects.update(made_at=timezone.now() - own.WORKING_FOR - timedelta(seconds=1))
+        own.sweep(self.mine)
+        self.assertEqual(self.files(self.mine), [])
+
+    def test_what_no_record_speaks_of_goes_when_no_undo_brings_it_back(self):
+        working, held, undoable = self.work(), keep(self.mine, b"held"), keep(self.mine, b"undoable")
+        self.work()
+        keep(self.mine, b"gone")
+        own.forget(self.mine, lambda: ({working, held}, {undoable}))
         self.assertEqual(self.files(self.mine), sorted([f"{working}.npy", f"{held}.webp", f"{undoable}.webp"]))
-        OwnFile.objects.filter(token=working).update(made_at=timezone.now() - own.WORKING_FOR - timedelta(seconds=1))
-        own.sweep(self.mine)
-        with own.bringing(self.mine) as pictures, transaction.atomic():
-            tokens = [pictures.work(file), pictures.work(file)]
-            pictures.record()
-        own.sweep(self.mine, {tokens[0]})
-        self.assertTrue(own.is_working(self.mine, tokens[1]), "its record may be written just now")
-        OwnFile.objects.filter(token__in=tokens).update(made_at=timezone.now() - own.JUST_NOW - timedelta(seconds=1))
-        own.sweep(self.mine, {tokens[0]})
-        self.assertEqual([own.is_working(self.mine, one) for one in tokens], [True, False])
-        own.sweep(self.mine, set())
         with patch.object(own, "MOST_LEFT_BYTES", 5):
-            own.forget(self.mine, {held}, {undoable})
-        self.assertEqual(self.files(self.mine), [f"{held}.webp"])
-        del gone
+            own.forget(self.mine, lambda: ({working, held}, {undoable}))
+        self.assertEqual(self.files(self.mine), sorted([f"{working}.npy", f"{held}.webp"]))
+
+    def test_a_picture_that_is_kept_again_counts_again_and_is_told_where_it_was_tidied_away_just_then(self):
+        token = keep(self.mine, b"a" * 60)
+        other = keep(self.mine, b"b" * 60)
+        with patch.object(own, "MOST_KEPT_BYTES", 100), self.assertRaisesRegex(own.FullError, "Let go"):
+            keep(self.mine, b"a" * 60, spoken_of={other})
+        with self.assertRaisesRegex(own.FullError, "tidied away"), own.bringing(self.mine) as pictures:
+            self.assertEqual(pictures.keep(b"a" * 60), token)
+            own.forget(self.mine, lambda: ({other}, set()))
+            pictures.record({other})
+        self.assertEqual(self.files(self.mine), [f"{other}.webp"])
+
+    def test_files_and_rows_agree_again_after_a_restore(self):
+        lost, stray, young = keep(self.mine, b"lost"), keep(self.mine, b"stray"), keep(self.mine, b"young")
+        place = self.folder / str(self.mine.pk)
+        (place / f"{lost}.webp").unlink()
+        OwnFile.objects.filter(token__in=(stray, young)).delete()
+        old = time.time() - own.STRAY_AFTER.total_seconds() - 10
+        os.utime(place / f"{stray}.webp", (old, old))
+        own.reconcile()
+        self.assertEqual((self.files(self.mine), OwnFile.objects.count()), ([f"{young}.webp"], 0))
 
     def test_what_was_made_of_files_is_swept_when_it_is_old(self):
         made = own.scratch("own", str(self.mine.pk)) / "old.svg"

@@ -1,4 +1,5 @@
 // The pictures of the Scene: asked for one at a time and put in only once decoded, so that nothing flashes and nothing queues.
+import { patient } from "../site/patient.js";
 import { afterAnswer, byId } from "./asking.js";
 import { isGivenUp, jobsFor } from "./queueing.js";
 
@@ -36,15 +37,8 @@ function noteShown() {
   );
 }
 
-// the picture of an address, once it is there: a busy server says when to ask again
-async function fetched(address, signal) {
-  for (;;) {
-    const answer = await fetch(address, { signal });
-    if (answer.status !== 503) return answer.blob();
-    await new Promise((done) => setTimeout(done, 1000 * (Number(answer.headers.get("Retry-After")) || 1) * (0.5 + Math.random())));
-    signal.throwIfAborted();
-  }
-}
+// the picture of an address, once it is there
+const fetched = async (address, signal) => (await patient(address, { signal })).blob();
 
 async function next() {
   if (busy) return;

@@ -1,4 +1,5 @@
 // Pictures back: heads first, whole files only where they are measured; one after the other, with a pause.
+import { patient } from "../site/patient.js";
 import { pausing, readHeads } from "./heads.js";
 
 const place = document.querySelector(".bring");
@@ -30,7 +31,7 @@ async function bring(file, answer) {
   body.set("csrfmiddlewaretoken", token);
   if (answer.whole) body.set("file", file, "picture");
   else body.set("row", JSON.stringify(answer.row));
-  const sent = await fetch(place.dataset.bring, { method: "POST", body, headers: { "X-Requested-With": "fetch" } });
+  const sent = await patient(place.dataset.bring, { method: "POST", body, headers: { "X-Requested-With": "fetch" } });
   if (sent.ok) return "";
   try {
     return (await sent.json()).problem;
@@ -84,7 +85,7 @@ simulate.addEventListener("click", async () => {
     await gate();
     show(k, keys.length, "taken by the simulated camera");
     const body = new URLSearchParams({ csrfmiddlewaretoken: token });
-    const answer = await fetch(place.dataset.simulate.replace("KEY", key), { method: "POST", body });
+    const answer = await patient(place.dataset.simulate.replace("KEY", key), { method: "POST", body });
     if (answer.status === 200) files.push(new File([await answer.blob()], `${key}`));
   }
   bringAll(files);

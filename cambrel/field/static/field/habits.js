@@ -1,4 +1,5 @@
 // The logbook: heads of many files, or a table, are read first and shown; they are kept by one press.
+import { patient } from "../site/patient.js";
 import { pausing, readHeads } from "./heads.js";
 
 const place = document.querySelector(".bring");
@@ -66,7 +67,7 @@ document.getElementById("log-table").addEventListener("change", async (event) =>
   const body = new FormData();
   body.set("csrfmiddlewaretoken", token);
   body.set("file", file, "table");
-  const answer = await fetch(place.dataset.table, { method: "POST", body, headers: { "X-Requested-With": "fetch" } });
+  const answer = await patient(place.dataset.table, { method: "POST", body, headers: { "X-Requested-With": "fetch" } });
   const read = await answer.json().catch(() => ({ problem: `the server answered ${answer.status}` }));
   if (read.problem) {
     says.textContent = read.problem;
@@ -83,7 +84,7 @@ keep.addEventListener("click", async () => {
   const body = new FormData();
   body.set("csrfmiddlewaretoken", token);
   body.set("rows", new Blob([JSON.stringify(rows)]), "rows");
-  const answer = await fetch(place.dataset.log, { method: "POST", body, headers: { "X-Requested-With": "fetch" } });
+  const answer = await patient(place.dataset.log, { method: "POST", body, headers: { "X-Requested-With": "fetch" } });
   const kept = await answer.json().catch(() => ({ problem: `the server answered ${answer.status}` }));
   keep.disabled = false;
   if (kept.problem) says.textContent = kept.problem;

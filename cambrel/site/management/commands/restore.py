@@ -43,6 +43,7 @@ class Command(BaseCommand):
         User.objects.update(shelf_version=F("shelf_version") + 1_000_000 + randbelow(2**40))
         for name in settings.CACHES:
             caches[name].clear()
+        own.reconcile()
         self.stdout.write(f"Restored from {source}")
 
     def _whole(self, archive: zipfile.ZipFile, folder: Path) -> None:
