@@ -16,7 +16,7 @@ PLACE = {
     "name": "Street", "distance_m": "2 m", "subject_height_m": "1.8", "background_m": "6", "background_height_m": "8", "background_foot_m": "0",
     "camera_height_m": "1.5",
 }  # fmt: skip
-BROUGHT = 40
+BROUGHT, QUOTA = 40, 25
 
 
 def check(true, what):
@@ -104,6 +104,7 @@ def walk(one, two, postgres, shared):
     )
 
     stress(here, there, one, two, sheet)
+    quota(one, two, token)
 
     metrics = Browser(int(one.env["CAMBREL_METRICS"])).get("/metrics")
     check(metrics[0] == 200 and b"django_http_requests" in metrics[1], "metrics are told to this machine")
@@ -171,6 +172,29 @@ def stress(here, there, one, two, sheet):
     check(not list((HOME / "own").rglob("*.part")), "nor a half-written one")
 
 
+def quota(one, two, token):
+    """More is saved at once, at both, than one owner may keep."""
+    guard = Browser(one.port)
+    guard.post(
+        "/register/", {"username": "guard", "password1": "a long word of steam", "password2": "a long word of steam"}
+    )
+
+    def save(port, number):
+        Browser(port, dict(guard.cookies)).post("/saved/comparisons/new/", {"b": token, "name": f"Kept {number}"})
+
+    threads = [
+        threading.Thread(target=save, args=(port, number)) for number in range(QUOTA) for port in (one.port, two.port)
+    ]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    kept = len(json.loads(guard.get("/shelf/export/shelf.json")[1])["sections"]["comparisons"])
+    check(
+        kept == QUOTA, f"of {2 * QUOTA} comparisons saved at once at both {QUOTA} are kept, as many as one may: {kept}"
+    )
+
+
 def two_status(two):
     return Browser(two.port).get("/health/")
 
@@ -190,6 +214,7 @@ def main():
         Cambrel(
             HOME / name,
             CAMBREL_WORKERS=workers,
+            CAMBREL_QUOTA=str(QUOTA),
             DATABASE_URL=url,
             CAMBREL_CACHE=redis.url,
             CAMBREL_OWN=str(shared),
