@@ -37,15 +37,16 @@ from PIL import Image  # noqa: E402
 from cambrel.bench.samples import home_bench  # noqa: E402
 from cambrel.briefs.samples import sample_briefs, with_brief  # noqa: E402
 from cambrel.choose.shelves import loose_of  # noqa: E402
+from cambrel.comparison.bench import Bench  # noqa: E402
+from cambrel.comparison.engine import compare  # noqa: E402
+from cambrel.comparison.match import Wanted, match  # noqa: E402
 from cambrel.field.logbook import plan_of  # noqa: E402
 from cambrel.field.sample import sample_rows  # noqa: E402
-from cambrel.links import Bench, encode  # noqa: E402
+from cambrel.links.benches import encode  # noqa: E402
 from cambrel.match.shelves import shelf_of  # noqa: E402
-from cambrel.optics.comparison import compare  # noqa: E402
 from cambrel.optics.depth import depth_of_field  # noqa: E402
 from cambrel.optics.equivalence import equivalent_f_number  # noqa: E402
 from cambrel.optics.formats import FORMATS  # noqa: E402
-from cambrel.optics.match import Wanted, match  # noqa: E402
 from cambrel.optics.sharpness import mtf50_per_mm  # noqa: E402
 from cambrel.owners.models import LOCAL_OWNER, User  # noqa: E402
 from cambrel.owners.undo import carry_out, last_change, raise_version, undo  # noqa: E402

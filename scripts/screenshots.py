@@ -29,12 +29,12 @@ from django.utils import timezone  # noqa: E402
 
 from cambrel.bench.samples import home_bench  # noqa: E402
 from cambrel.briefs.samples import with_brief  # noqa: E402
+from cambrel.drills import KINDS  # noqa: E402
 from cambrel.field.models import Sheet  # noqa: E402
 from cambrel.field.planning import Plan  # noqa: E402
 from cambrel.learn.kinds import WORDS  # noqa: E402
 from cambrel.learn.models import Answered  # noqa: E402
-from cambrel.links import encode  # noqa: E402
-from cambrel.optics.drills import KINDS  # noqa: E402
+from cambrel.links.benches import encode  # noqa: E402
 from cambrel.owners.models import LOCAL_OWNER, User  # noqa: E402
 from cambrel.site.tests.browser import make_driver  # noqa: E402
 

@@ -6,11 +6,11 @@ from math import log2
 
 from cambrel import wording
 from cambrel.ask.elsewhere import Answered, effective, same_pupil_f_number, same_view_mm
+from cambrel.comparison.brief import Conventions
+from cambrel.comparison.rig import aperture_stops
 from cambrel.conventions.home import home_name
-from cambrel.optics.brief import Conventions
 from cambrel.optics.formats import FORMATS
-from cambrel.optics.rig import aperture_stops
-from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT
+from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT
 
 
 def _light_stops(a: Answered, b: Answered) -> float | None:

@@ -9,15 +9,15 @@ from math import isfinite
 from cambrel import wording
 from cambrel.ask.against import against, fair
 from cambrel.ask.elsewhere import Answered, Equivalent, alike, effective, is_near, same_pupil_f_number, same_view_mm
-from cambrel.links import Gear
-from cambrel.optics.brief import Conventions
-from cambrel.optics.comparison import Body, Lens
+from cambrel.comparison.bench import Gear
+from cambrel.comparison.brief import Conventions
+from cambrel.comparison.engine import Body, Lens
 from cambrel.optics.depth import circle_of_confusion_mm, depth_of_field
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.sentences import LEVEL_VIEW
-from cambrel.optics.stated import StatedSensor, sensor_stated
 from cambrel.phrases import Reading, Side
+from cambrel.phrases.stated import StatedSensor, sensor_stated
+from cambrel.wording.sentences import LEVEL_VIEW
 
 ELSEWHERE = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "type-1-1.3", "44x33")
 """The formats of the short row, in their order."""

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import isfinite
 
-from cambrel.links import Gear
+from cambrel.comparison.bench import Gear
 from cambrel.optics.equivalence import equivalent_f_number, same_picture_f_number, same_picture_focal_length_mm
 from cambrel.optics.formats import Sensor, crop_factor
 from cambrel.optics.geometry import magnification
 from cambrel.optics.light import effective_f_number
-from cambrel.optics.sentences import LEVEL_VIEW
+from cambrel.wording.sentences import LEVEL_VIEW
 
 
 @dataclass(frozen=True)

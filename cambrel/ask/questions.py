@@ -10,14 +10,15 @@ from urllib.parse import urlencode
 from django.urls import reverse
 
 from cambrel import wording
-from cambrel.links import Bench, Gear, Slot, encode_gear
-from cambrel.optics.brief import Brief, Conventions, Hold
-from cambrel.optics.comparison import Comparison, compare
+from cambrel.comparison.bench import Bench, Gear, Slot
+from cambrel.comparison.brief import Brief, Conventions, Hold
+from cambrel.comparison.engine import Comparison, compare
+from cambrel.links.benches import encode_gear
 from cambrel.optics.equivalence import equivalent_f_number, equivalent_focal_length_mm
 from cambrel.optics.formats import covers
 from cambrel.optics.geometry import near_over_far
-from cambrel.optics.sentences import LEVEL_STOPS
 from cambrel.shelf.systems import LEVEL, USUAL, Own
+from cambrel.wording.sentences import LEVEL_STOPS
 
 AS_SET = Hold("own", "spot", "own", "shutter")
 PORTRAIT = Brief(distance_m=2.0, background_m=5.0, light_ev=8.0)

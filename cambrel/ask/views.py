@@ -13,12 +13,14 @@ from django.views.decorators.vary import vary_on_headers
 from cambrel.ask.answering import Answer, answer
 from cambrel.ask.elsewhere import Answered
 from cambrel.ask.questions import QUESTIONS
+from cambrel.comparison.bench import Bench, Gear, Slot
+from cambrel.comparison.brief import Brief, Conventions, Hold
+from cambrel.comparison.engine import Body as OpticsBody
+from cambrel.comparison.engine import Lens as OpticsLens
+from cambrel.comparison.engine import Rig
 from cambrel.conventions.preferred import preferred_by
-from cambrel.links import Bench, Gear, Slot, bench_address, encode_gear, put_address
-from cambrel.optics.brief import Brief, Conventions, Hold
-from cambrel.optics.comparison import Body as OpticsBody
-from cambrel.optics.comparison import Lens as OpticsLens
-from cambrel.optics.comparison import Rig
+from cambrel.links.addresses import bench_address, put_address
+from cambrel.links.benches import encode_gear
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.owners.models import gear_owner
 from cambrel.owners.requests import Request

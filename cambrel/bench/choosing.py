@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.comparison.engine import Comparison, RigFigures
 
 REASONS = {
     "framing": "the framing", "short end": "its short end", "crop": "cropped to it",

@@ -9,13 +9,14 @@ from typing import Any
 from cambrel import wording
 from cambrel.bench.look import Look, Part, camera, one_of, point, switch
 from cambrel.bench.placing import placed
+from cambrel.comparison.bench import Bench
+from cambrel.comparison.brief import SUPPORTS
+from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.comparison.marks import settings_of
+from cambrel.comparison.slowest_shutter import support_of
 from cambrel.drawings.scene import Other, overlay
 from cambrel.drawings.shapes import Drawing
-from cambrel.links import Bench
-from cambrel.optics.brief import SUPPORTS
-from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.scene import disc_mm, place_mm, scale_mm_per_m
-from cambrel.optics.steadywork import support_of
 from cambrel.optics.stops import F_NUMBERS, between
 from cambrel.pictures.serving import address, pattern, shop
 from cambrel.pictures.shots import HEIGHTS, Shot, arranged, camera_of, loupe_of, rig_shot
@@ -108,7 +109,7 @@ def _picture(
 ) -> Picture:
     letter = LETTERS[rig.index]
     slot = bench.slots[rig.index]
-    setting = wording.settings(rig, marked=comparison.asked is not None)
+    setting = wording.settings(*settings_of(rig, marked=comparison.asked is not None))
     figures = (
         ("view", wording.degrees(rig.view.angle_diagonal_deg)),
         ("depth", wording.distance(rig.depth.total_m, look.units)),

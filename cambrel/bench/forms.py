@@ -6,8 +6,11 @@ from typing import Any
 from django import forms
 
 from cambrel.bench.samples import sensor_of
+from cambrel.comparison.bench import Gear
+from cambrel.comparison.brief import APERTURE_HOLDS, EXPOSURE_HOLDS, LENS_HOLDS, PLACE_HOLDS, SHAPES, SUPPORTS
+from cambrel.comparison.engine import Body, Lens
 from cambrel.conventions.questions import OF_FIGURES
-from cambrel.fields import (
+from cambrel.inputs.fields import (
     AnswerField,
     ChoiceField,
     DistanceField,
@@ -23,19 +26,9 @@ from cambrel.fields import (
     YesNoField,
     offer,
 )
-from cambrel.links import Gear
-from cambrel.optics.brief import (
-    APERTURE_HOLDS,
-    EXPOSURE_HOLDS,
-    LENS_HOLDS,
-    PLACE_HOLDS,
-    SHAPES,
-    SUPPORTS,
-)
-from cambrel.optics.comparison import Body, Lens
+from cambrel.inputs.widgets import Explained, Slide, Text
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.stops import SHUTTERS, Stop
-from cambrel.widgets import Explained, Slide, Text
 from cambrel.wording import Units
 
 

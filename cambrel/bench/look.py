@@ -7,11 +7,11 @@ from dataclasses import dataclass, field, replace
 from math import inf
 from typing import Any
 
-from cambrel import typed_figures
+from cambrel.comparison.bench import FARTHEST_M, Bench
 from cambrel.conventions.preferred import Preferred
-from cambrel.fields import INFINITE_WORDS, whole
-from cambrel.links import Bench, bench_address
-from cambrel.scenes import FARTHEST_M
+from cambrel.inputs.fields import INFINITE_WORDS, whole
+from cambrel.links.addresses import bench_address
+from cambrel.phrases import typed_figures
 from cambrel.shelf.own import OwnThings
 from cambrel.wording import METRES, Units
 

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from cambrel.links import decode
+from cambrel.links.benches import decode
 from cambrel.owners.models import Saved
 
 

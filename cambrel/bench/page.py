@@ -16,11 +16,12 @@ from cambrel.bench.panels.panel import Panel
 from cambrel.bench.present import Plate, plates
 from cambrel.bench.reading import Reading
 from cambrel.bench.sentence import HoldWords, hold_words, light_words
+from cambrel.comparison.bench import Bench
+from cambrel.comparison.fulfilment import fulfilment
 from cambrel.conventions.questions import OF_FIGURES, in_force
-from cambrel.links import Bench, encode
-from cambrel.optics.fulfilment import fulfilment
-from cambrel.optics.verdicts import verdicts
+from cambrel.links.benches import encode
 from cambrel.scenes import scene_named
+from cambrel.verdicts import verdicts
 
 
 @dataclass

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from math import isfinite
 
-from cambrel.links import MOST_CHANGES, Bench
-from cambrel.scenes import Change, scene_named
+from cambrel.comparison.bench import MOST_CHANGES, Bench, Change
+from cambrel.scenes import scene_named
 from cambrel.wording import Units, distance_number
 
 

@@ -8,17 +8,17 @@ from math import inf, isfinite
 
 from cambrel import wording
 from cambrel.bench.choosing import chosen_because
-from cambrel.links import Bench, Slot
-from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.comparison.bench import Bench, Slot
+from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.comparison.fulfilment import Fulfilment
+from cambrel.comparison.marks import Marks, marks_of
+from cambrel.comparison.metering import metered
+from cambrel.comparison.rig import BY_HAND, Rig, aperture_stops
+from cambrel.inputs.widgets import Slide
 from cambrel.optics.formats import FORMATS, covers
-from cambrel.optics.fulfilment import Fulfilment
-from cambrel.optics.marks import Marks, marks_of
-from cambrel.optics.metering import metered
-from cambrel.optics.rig import BY_HAND, Rig, aperture_stops
-from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, Stop, between, nearest_within
-from cambrel.widgets import Slide
 from cambrel.wording import DASH, LETTERS, Units
+from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW
 
 
 @dataclass(frozen=True)

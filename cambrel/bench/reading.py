@@ -11,10 +11,12 @@ from cambrel.bench.forms import BriefForm, ConventionsForm, HoldForm, RecordForm
 from cambrel.bench.look import WIDTHS, Look
 from cambrel.bench.panels import PANELS, parts
 from cambrel.bench.samples import opening_bench
+from cambrel.comparison.bench import MOST_RIGS, Bench
+from cambrel.comparison.engine import Comparison, compare
 from cambrel.conventions.preferred import Preferred
-from cambrel.fields import whole
-from cambrel.links import MOST_RIGS, Bench, LinkError, decode
-from cambrel.optics.comparison import Comparison, compare
+from cambrel.inputs.fields import whole
+from cambrel.links.benches import decode
+from cambrel.links.tokens import LinkError
 from cambrel.optics.quantities import DomainError
 from cambrel.shelf.own import OwnThings
 from cambrel.wording import METRES, UNITS

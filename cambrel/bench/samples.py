@@ -4,10 +4,10 @@ from dataclasses import replace
 from functools import cache
 
 from cambrel.briefs.samples import sample_briefs, with_brief
-from cambrel.links import Bench, Slot
-from cambrel.optics.comparison import Body, Lens, Rig
+from cambrel.comparison.bench import Bench, Slot
+from cambrel.comparison.engine import Body, Lens, Rig
+from cambrel.comparison.rig import Mode
 from cambrel.optics.formats import FORMATS, Sensor
-from cambrel.optics.rig import Mode
 
 
 def sensor_of(slug: str, pixels_wide: float | None = None) -> Sensor:

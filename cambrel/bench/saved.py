@@ -12,13 +12,15 @@ from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
-from cambrel import names
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
+from cambrel.bounds import names
 from cambrel.briefs.models import SavedBrief
-from cambrel.fields import NameForm
-from cambrel.links import LinkError, bench_address, decode, encode_brief
-from cambrel.optics.comparison import compare
+from cambrel.comparison.engine import compare
+from cambrel.inputs.fields import NameForm
+from cambrel.links.addresses import bench_address
+from cambrel.links.benches import decode, encode_brief
+from cambrel.links.tokens import LinkError
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
@@ -152,7 +154,7 @@ def _beside(record: Any) -> dict[str, Any]:
 def duplicate(request: Request, what: str, pk: int) -> HttpResponseBase:
     record = _own(request, what, pk)
     copy = type(record)(owner=request.user, token=record.token, **_beside(record))
-    copy.called(names.shortened(record.name, names.LONGEST - 7) + " (copy)")
+    copy.called(names.shortened(record.name, names.LONGEST_NAME - 7) + " (copy)")
     with recorded(request.user, f"Duplicated “{record.name}”") as change:
         copy.save()
         change.created(copy)

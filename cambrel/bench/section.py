@@ -1,7 +1,7 @@
 """Saved comparisons as a section of the exported document."""
 
 from cambrel.bench.models import SavedComparison
-from cambrel.links import decode
+from cambrel.links.benches import decode
 from cambrel.owners.sections import register, saved_section
 
 

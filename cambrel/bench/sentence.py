@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from cambrel.optics.brief import LIGHT_LEVELS, Hold
+from cambrel.comparison.brief import LIGHT_LEVELS, Hold
 
 
 def light_words(ev: float) -> str:

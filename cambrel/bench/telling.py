@@ -6,11 +6,11 @@ from dataclasses import dataclass
 from math import ceil, floor, isfinite
 
 from cambrel import wording
-from cambrel.optics.comparison import RigFigures
-from cambrel.optics.sentences import LEVEL_STOPS
-from cambrel.optics.telling import RARE, by_guessing
-from cambrel.optics.verdicts.lights import cleaner_stops
-from cambrel.optics.verdicts.pictures import blur_stops, depth_level, same_spot, same_view
+from cambrel.comparison.engine import RigFigures
+from cambrel.drills.chance import RARE, by_guessing
+from cambrel.verdicts.lights import cleaner_stops
+from cambrel.verdicts.pictures import blur_stops, depth_level, same_spot, same_view
+from cambrel.wording.sentences import LEVEL_STOPS
 
 
 def told(hits: int, tries: int) -> str:

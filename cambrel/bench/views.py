@@ -21,12 +21,12 @@ from cambrel.bench.reading import Reading, read
 from cambrel.bench.telling import NoiseSeen, noise_seen, told
 from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.samples import sample_briefs
+from cambrel.comparison.brief import LIGHT_LEVELS
 from cambrel.conventions.preferred import preferred_by
 from cambrel.conventions.questions import question
-from cambrel.downloads import svg_file
-from cambrel.fields import NameForm, whole
-from cambrel.links import LinkError
-from cambrel.optics.brief import LIGHT_LEVELS
+from cambrel.exports.downloads import svg_file
+from cambrel.inputs.fields import NameForm, whole
+from cambrel.links.tokens import LinkError
 from cambrel.owners.requests import Request
 from cambrel.pictures.serving import picture_behind
 

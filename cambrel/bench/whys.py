@@ -14,19 +14,22 @@ from django.views.decorators.http import require_safe
 
 from cambrel import wording
 from cambrel.bench.samples import opening_bench
+from cambrel.comparison.bench import Bench
+from cambrel.comparison.engine import Comparison, RigFigures, compare
+from cambrel.comparison.fulfilment import fulfilment
 from cambrel.conventions.preferred import preferred_by
 from cambrel.conventions.questions import OF_FIGURES, question
-from cambrel.fields import whole
-from cambrel.links import Bench, LinkError, bench_address, decode
-from cambrel.optics.comparison import Comparison, RigFigures, compare
-from cambrel.optics.fulfilment import fulfilment
+from cambrel.inputs.fields import whole
+from cambrel.links.addresses import bench_address
+from cambrel.links.benches import decode
+from cambrel.links.tokens import LinkError
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW
-from cambrel.optics.verdicts import RESTS_ON, SAYS, verdicts
-from cambrel.optics.whys import LIMITS, WHYS, label_of, value_of, worked
 from cambrel.owners.requests import Request
+from cambrel.verdicts import RESTS_ON, SAYS, verdicts
+from cambrel.verdicts.explanations import LIMITS, WHYS, label_of, value_of, worked
 from cambrel.wording import LETTERS, UNITS, Units
-from cambrel.wording.workings import written
+from cambrel.wording.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW
+from cambrel.wording.written import written
 
 LEVEL = (
     f"Called level, and not said, where it is less: {LEVEL_VIEW:.0%} of the view, {LEVEL_DEPTH:.0%} of depth, "

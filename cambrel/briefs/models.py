@@ -6,7 +6,8 @@ from typing import Any
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
-from cambrel.links import LinkError, decode_brief, encode_brief
+from cambrel.links.benches import decode_brief, encode_brief
+from cambrel.links.tokens import LinkError
 from cambrel.owners.models import Saved
 
 

@@ -7,8 +7,8 @@ from math import inf
 from pathlib import Path
 from typing import Any
 
-from cambrel.links import Bench, Task
-from cambrel.optics.brief import Brief
+from cambrel.comparison.bench import Bench, Task
+from cambrel.comparison.brief import Brief
 
 
 @dataclass(frozen=True)

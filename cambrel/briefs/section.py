@@ -1,7 +1,7 @@
 """Saved pictures as a section of the exported document."""
 
 from cambrel.briefs.models import SavedBrief
-from cambrel.links import decode_brief
+from cambrel.links.benches import decode_brief
 from cambrel.owners.sections import register, saved_section
 
 

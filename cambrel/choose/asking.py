@@ -10,8 +10,9 @@ from cambrel.choose.forms import SharesForm, TryForm
 from cambrel.choose.musts import Musts, MustsForm
 from cambrel.choose.packing import HELD_BY_KITS, Packed, Shelf, by_value, what_if
 from cambrel.conventions.preferred import preferred_by
-from cambrel.fields import whole
-from cambrel.links.choices import MOST_KITS, Choice, KitBag, decode_choice
+from cambrel.decisions.choice import MOST_KITS, Choice, KitBag
+from cambrel.inputs.fields import whole
+from cambrel.links.choices import decode_choice
 from cambrel.owners.models import gear_owner
 from cambrel.shelf.models import Body, Kit, Mount, Support
 

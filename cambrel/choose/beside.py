@@ -9,15 +9,15 @@ from typing import Any
 from cambrel import wording
 from cambrel.choose.deciding import Decision
 from cambrel.choose.packing import Packed
+from cambrel.comparison.fit import cover
+from cambrel.comparison.opponents import answer
+from cambrel.comparison.ranges import equivalent_range, spans
+from cambrel.comparison.rig import Rig
+from cambrel.decisions.kits import makes, share_made
 from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
 from cambrel.drawings.kits import KitBars, kits_drawing
-from cambrel.optics.choosing import makes, share_made
-from cambrel.optics.fit import cover
-from cambrel.optics.opponents import answer
-from cambrel.optics.ranges import equivalent_range, spans
-from cambrel.optics.rig import Rig
-from cambrel.optics.sentences import LEVEL_STOPS, listed
 from cambrel.shelf.sums import weight_of
+from cambrel.wording.sentences import LEVEL_STOPS, listed
 
 
 @dataclass(frozen=True)

@@ -14,15 +14,17 @@ from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.samples import sample_briefs
 from cambrel.choose.musts import Musts
 from cambrel.choose.packing import Packed
-from cambrel.links import Bench, Slot, Task, bench_address
-from cambrel.links.choices import MOST_PICTURES, Choice
-from cambrel.optics.brief import Conventions
-from cambrel.optics.choosing import AT_BEST, Cell, Picture, choose, limits, makes, share_made
-from cambrel.optics.sentences import LEVEL_STOPS
-from cambrel.optics.sureness import Sure, Sureness, sure_of
-from cambrel.optics.trades import Kit, says_better, says_first, says_trade
+from cambrel.comparison.bench import Bench, Slot, Task
+from cambrel.comparison.brief import Conventions
+from cambrel.comparison.marks import settings_of
+from cambrel.decisions.choice import MOST_PICTURES, Choice
+from cambrel.decisions.kits import AT_BEST, Cell, Picture, choose, limits, makes, share_made
+from cambrel.decisions.sureness import Sure, Sureness, sure_of
+from cambrel.decisions.trades import Kit, says_better, says_first, says_trade
+from cambrel.links.addresses import bench_address
 from cambrel.pictures.serving import address
 from cambrel.pictures.shots import HEIGHTS, rig_shot
+from cambrel.wording.sentences import LEVEL_STOPS
 
 MOST_SAVED = 30
 LIMITS = {
@@ -186,7 +188,7 @@ class Decision:
         s = rig.settings
         settings = "cannot focus there"
         if s.focusable:
-            settings = wording.settings(rig, marked=True)
+            settings = wording.settings(*settings_of(rig, marked=True))
         check = cell.judged.checks[0] if cell.judged.checks else None
         support = one.task.brief.support
         lacks = support in ("tripod", "monopod", "gimbal") and support not in {

@@ -11,8 +11,8 @@ from django.http.response import HttpResponseBase
 
 from cambrel import wording
 from cambrel.choose.deciding import Decision
+from cambrel.decisions.kits import limits, share_made
 from cambrel.links.choices import encode_choice
-from cambrel.optics.choosing import limits, share_made
 from cambrel.shelf.intake.tables import table_lines
 
 VERSION = 1

@@ -7,12 +7,12 @@ from typing import Any
 
 from django import forms
 
+from cambrel.bounds.names import is_shown
 from cambrel.choose.deciding import Wanted
 from cambrel.choose.models import LONGEST_REASONS
 from cambrel.choose.packing import Shelf
-from cambrel.fields import ChoiceField, NameField, NumberField, WordField, offer, write_as
-from cambrel.links.choices import KitBag
-from cambrel.names import is_shown
+from cambrel.decisions.choice import KitBag
+from cambrel.inputs.fields import ChoiceField, NameField, NumberField, WordField, offer, write_as
 
 USUAL_SHARE = 1.0
 

@@ -19,11 +19,12 @@ from cambrel.choose.deciding import Decision
 from cambrel.choose.musts import Musts
 from cambrel.choose.packing import Packed, Shelf, pairs_of, taken_by, thing_of
 from cambrel.choose.shelves import Loose, loose_of
-from cambrel.links.choices import Piece, encode_choice
-from cambrel.optics.changing import Change, Found, Offered, search
-from cambrel.optics.glass import glass_of
-from cambrel.optics.rig import Lens, Rig
-from cambrel.optics.sureness import falls_by, lifted_by
+from cambrel.comparison.lenses import glass_of
+from cambrel.comparison.rig import Lens, Rig
+from cambrel.decisions.changes import Change, Found, Offered, search
+from cambrel.decisions.choice import Piece
+from cambrel.decisions.sureness import falls_by, lifted_by
+from cambrel.links.choices import encode_choice
 from cambrel.owners.undo import shelf_version
 from cambrel.owners.work import work_at
 

@@ -12,9 +12,9 @@ from typing import Any
 from cambrel import wording
 from cambrel.choose.deciding import Decision
 from cambrel.choose.packing import Packed, Shelf
-from cambrel.links.choices import Piece
-from cambrel.optics.fit import ADAPTABLE, COVERS, SAME, TAKEN, Dark, cover, largest_crop, mount_fit
-from cambrel.optics.ranges import equivalent_range
+from cambrel.comparison.fit import ADAPTABLE, COVERS, SAME, TAKEN, Dark, cover, largest_crop, mount_fit
+from cambrel.comparison.ranges import equivalent_range
+from cambrel.decisions.choice import Piece
 from cambrel.shelf.models import Adapter
 from cambrel.shelf.sums import price_of, weight_of
 

@@ -12,8 +12,8 @@ from cambrel.choose.helping import helped
 from cambrel.choose.later import later
 from cambrel.choose.packing import Shelf
 from cambrel.choose.swapping import ways
+from cambrel.comparison.race import race
 from cambrel.drawings.race import race_drawing
-from cambrel.optics.race import race
 from cambrel.owners.models import gear_owner
 from cambrel.owners.requests import Request
 

@@ -8,8 +8,8 @@ from typing import Any
 from django import forms
 
 from cambrel import wording
-from cambrel.fields import ChoiceField, GramField, PriceField, TickField, offer, write_as
-from cambrel.optics.rig import Rig
+from cambrel.comparison.rig import Rig
+from cambrel.inputs.fields import ChoiceField, GramField, PriceField, TickField, offer, write_as
 
 
 @dataclass(frozen=True)

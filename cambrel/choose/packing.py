@@ -9,16 +9,16 @@ from math import nan
 from typing import Any
 
 from cambrel import wording
+from cambrel.bounds.names import LONGEST_NAME, shortened
 from cambrel.choose.musts import Musts
-from cambrel.fields import whole
-from cambrel.links import decode_gear, encode_gear
-from cambrel.links.choices import Adapter, KitBag, Piece, Support
+from cambrel.comparison.brief import Conventions
+from cambrel.comparison.ranges import equivalent_range
+from cambrel.comparison.rig import Body, Lens, Rig
+from cambrel.decisions.changes import Bag, Thing
+from cambrel.decisions.choice import Adapter, KitBag, Piece, Support
+from cambrel.inputs.fields import whole
+from cambrel.links.benches import decode_gear, encode_gear
 from cambrel.links.tokens import LinkError
-from cambrel.names import LONGEST, shortened
-from cambrel.optics.brief import Conventions
-from cambrel.optics.changing import Bag, Thing
-from cambrel.optics.ranges import equivalent_range
-from cambrel.optics.rig import Body, Lens, Rig
 from cambrel.shelf.gear import body_of, registers_of
 from cambrel.shelf.models import Adapter as AdapterRecord
 from cambrel.shelf.models import Body as BodyRecord
@@ -228,7 +228,9 @@ def changed(bag: KitBag, goes: Piece[Any] | None, comes: Piece[Any] | None) -> K
     if comes is not None and isinstance(comes.what, Lens) and not comes.what.mount:
         mounts = [one.what.mount for one in bag.pieces if isinstance(one.what, Body) and one.what.mount]
         comes = replace(comes, what=replace(comes.what, mount=mounts[0] if mounts else ""))
-    name = shortened(bag.name + (f" + {comes.name}" if comes else "") + (f" − {goes.name}" if goes else ""), LONGEST)
+    name = shortened(
+        bag.name + (f" + {comes.name}" if comes else "") + (f" − {goes.name}" if goes else ""), LONGEST_NAME
+    )
     return KitBag(name, (*pieces, *([comes] if comes else [])), bag.note, f"{bag.key}*")
 
 

@@ -11,9 +11,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cambrel.choose.packing import taken_by
-from cambrel.links.choices import Piece
-from cambrel.optics.glass import Glass, glass_of
-from cambrel.optics.rig import SMALLEST_POSSIBLE_F_NUMBER
+from cambrel.comparison.lenses import Glass, glass_of
+from cambrel.comparison.rig import SMALLEST_POSSIBLE_F_NUMBER
+from cambrel.decisions.choice import Piece
 from cambrel.owners.latest import Latest
 from cambrel.shelf.models import Lens
 

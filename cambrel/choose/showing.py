@@ -13,8 +13,9 @@ from cambrel.choose.forms import KeepForm
 from cambrel.choose.looks import LOOKED_AT, race_of
 from cambrel.choose.models import KeptDecision
 from cambrel.choose.shelves import loose_of
-from cambrel.links.choices import MOST_KITS, encode_choice
-from cambrel.optics.choosing import share_made
+from cambrel.decisions.choice import MOST_KITS
+from cambrel.decisions.kits import share_made
+from cambrel.links.choices import encode_choice
 from cambrel.owners.models import gear_owner
 from cambrel.owners.requests import Request
 from cambrel.shelf.models import Kit

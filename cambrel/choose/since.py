@@ -7,13 +7,13 @@ from dataclasses import fields
 from typing import Any
 
 from cambrel import wording
+from cambrel.bounds.limits import named
 from cambrel.choose.deciding import Decision, Wanted, says_status
 from cambrel.choose.packing import Packed, Shelf
-from cambrel.limits import named
-from cambrel.links.choices import Choice, KitBag, Piece
-from cambrel.optics.brief import Conventions
-from cambrel.optics.sentences import listed
+from cambrel.comparison.brief import Conventions
+from cambrel.decisions.choice import Choice, KitBag, Piece
 from cambrel.shelf.models import Kit
+from cambrel.wording.sentences import listed
 
 MOST_SAID = 40
 SAME = "Nothing of it has changed since."

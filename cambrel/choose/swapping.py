@@ -8,10 +8,10 @@ from typing import Any
 from cambrel import wording
 from cambrel.choose.deciding import Decision
 from cambrel.choose.packing import Packed
-from cambrel.links.choices import KitBag
-from cambrel.optics.choosing import Cell, makes, share_made
-from cambrel.optics.rig import Lens
-from cambrel.optics.sentences import listed
+from cambrel.comparison.rig import Lens
+from cambrel.decisions.choice import KitBag
+from cambrel.decisions.kits import Cell, makes, share_made
+from cambrel.wording.sentences import listed
 
 
 @dataclass(frozen=True)

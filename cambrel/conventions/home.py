@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from cambrel.optics.brief import Conventions
+from cambrel.comparison.brief import Conventions
 from cambrel.optics.formats import FORMATS, crop_factor
 from cambrel.wording import in_words
 

@@ -7,8 +7,8 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
+from cambrel.comparison.brief import Conventions
 from cambrel.conventions.questions import OF_FIGURES, question
-from cambrel.optics.brief import Conventions
 from cambrel.owners.models import Preferences
 
 

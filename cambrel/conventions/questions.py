@@ -11,13 +11,8 @@ from typing import Any
 
 from django.forms import Field, ValidationError
 
-from cambrel.fields import ChoiceField, IsoField, NumberField
-from cambrel.optics.brief import (
-    GOOD_ENOUGH_SCHOOLS,
-    HAND_SCHOOLS,
-    STAR_SCHOOLS,
-    Conventions,
-)
+from cambrel.comparison.brief import GOOD_ENOUGH_SCHOOLS, HAND_SCHOOLS, STAR_SCHOOLS, Conventions
+from cambrel.inputs.fields import ChoiceField, IsoField, NumberField
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, circle_of_confusion_mm
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.noise_schools import NOISE_SCHOOLS, RANGE_SCHOOLS

@@ -13,11 +13,11 @@ from django.views.decorators.http import require_http_methods, require_POST
 from cambrel.conventions.preferred import Preferred
 from cambrel.conventions.questions import QUESTIONS
 from cambrel.conventions.questions import question as question_of
-from cambrel.fields import QuantityField, write_as
+from cambrel.inputs.fields import QuantityField, write_as
+from cambrel.inputs.widgets import Explained
 from cambrel.owners.models import Preferences
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import StaleError, last_change, recorded
-from cambrel.widgets import Explained
 
 
 class PreferencesForm(forms.Form):

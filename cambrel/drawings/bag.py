@@ -6,9 +6,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from cambrel import wording
+from cambrel.comparison.ranges import Span
 from cambrel.drawings.scales import Scale
 from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, shortened
-from cambrel.optics.ranges import Span
 
 NAMES, ROW, BAR, TOP, BOTTOM = 190.0, 20.0, 11.0, 8.0, 24.0
 MARK = 4.0

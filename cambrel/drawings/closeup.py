@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from math import isfinite
 
+from cambrel.comparison.engine import Comparison
+from cambrel.comparison.framing import Stack
 from cambrel.drawings.scales import Scale
 from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, rig_role, without_figures
-from cambrel.optics.closework import Stack
-from cambrel.optics.comparison import Comparison
 from cambrel.wording import LETTERS, METRES, Units, distance
 
 ROW = 34.0

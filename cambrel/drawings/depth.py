@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import inf, isfinite
 
+from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.drawings.scales import Scale
 from cambrel.drawings.shapes import Circle, Clip, Drawing, Line, Path, Rect, Shape, Text, place_label, rig_role
-from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.wording import LETTERS, METRES, Units, distance, share, significant, span
 
 ROW, TOP, AXIS = 40.0, 26.0, 26.0

@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from cambrel import wording
+from cambrel.comparison.fit import COVERS, Cover
 from cambrel.drawings.shapes import Circle, Drawing, Rect, Shape, Text, place_label
-from cambrel.optics.fit import COVERS, Cover
 from cambrel.optics.formats import Sensor
 
 MARGIN = 26.0

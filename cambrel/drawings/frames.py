@@ -10,9 +10,9 @@ from dataclasses import dataclass
 from math import ceil, isfinite
 from typing import TypeAlias
 
+from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.drawings.scales import linear_ticks
 from cambrel.drawings.shapes import Drawing, Image, Path, Rect, Shape, Text, place_label, rig_role
-from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.wording import LETTERS, METRES, Units, distance
 
 Backdrop: TypeAlias = Callable[[float, float, float], str]

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from math import isfinite
 
+from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.drawings.shapes import Drawing, Line, Path, Rect, Shape, Text, rig_role
-from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.wording import LETTERS, big, iso, share, signed_stops
 
 BASE = 44.0

@@ -7,9 +7,9 @@ from collections.abc import Sequence
 import numpy as np
 
 from cambrel import wording
+from cambrel.comparison.race import Curve, endless
 from cambrel.drawings.scales import Scale
 from cambrel.drawings.shapes import Circle, Drawing, Line, Path, Shape, Text, rig_role, without_figures
-from cambrel.optics.race import Curve, endless
 from cambrel.wording import LETTERS
 
 LEFT, RIGHT, TOP, BOTTOM = 46.0, 14.0, 18.0, 36.0

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from math import isfinite
 
 from cambrel import wording
+from cambrel.comparison.engine import RigFigures
 from cambrel.drawings.shapes import Circle, Drawing, Line, Rect, Shape, Text, place_label, rig_role
-from cambrel.optics.comparison import RigFigures
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.scene import Camera, frame_at, horizon_mm, place_mm
 from cambrel.wording import LETTERS, METRES, Units

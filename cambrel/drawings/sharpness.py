@@ -6,9 +6,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from math import isfinite
 
+from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.drawings.scales import Scale
 from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, rig_role, without_figures
-from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.wording import DASH, LETTERS, significant
 
 ROW = 19.0

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from math import isfinite
 
+from cambrel.comparison.engine import Comparison
+from cambrel.comparison.starlight import RULES, Starlight, target_mm
 from cambrel.drawings.scales import Scale
 from cambrel.drawings.seconds import seconds_axis, seconds_marks
 from cambrel.drawings.shapes import (
@@ -17,9 +19,7 @@ from cambrel.drawings.shapes import (
     rig_role,
     without_figures,
 )
-from cambrel.optics.comparison import Comparison
 from cambrel.optics.stars import drift_vector_mm
-from cambrel.optics.starwork import RULES, Starlight, target_mm
 from cambrel.wording import LETTERS, shutter, significant
 
 ROW = 26.0

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from math import isfinite
 
+from cambrel.comparison.engine import Comparison
+from cambrel.comparison.slowest_shutter import Steady
 from cambrel.drawings.scales import Scale
 from cambrel.drawings.seconds import seconds_axis, seconds_marks
 from cambrel.drawings.shapes import Drawing, Line, Rect, Text, rig_role, without_figures
-from cambrel.optics.comparison import Comparison
-from cambrel.optics.steadywork import Steady
 from cambrel.wording import LETTERS, shutter
 
 ROW = 32.0

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from cambrel.comparison.tonal_range import HEADROOM_STOPS, Range
 from cambrel.drawings.scales import Scale
 from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, rig_role, without_figures
-from cambrel.optics.rangework import HEADROOM_STOPS, Range
 from cambrel.wording import LETTERS, iso, significant
 
 ROW = 26.0

@@ -10,9 +10,9 @@ from math import ceil, isfinite, log2
 import numpy as np
 from numpy.typing import NDArray
 
+from cambrel.comparison.engine import Comparison
 from cambrel.drawings.scales import Scale
 from cambrel.drawings.shapes import Drawing, Line, Path, Rect, Shape, Text, place_label, rig_role, spread
-from cambrel.optics.comparison import Comparison
 from cambrel.wording import LETTERS, METRES, Units, distance, f_number, share, significant
 
 Array = NDArray[np.float64]

@@ -12,11 +12,11 @@ from cambrel import wording
 from cambrel.bounds.documents import read_json
 from cambrel.bounds.doors import DOORS
 from cambrel.field.planning import MEASURED, Plan
-from cambrel.optics.fieldwork import Shot
-from cambrel.optics.proving import As
 from cambrel.photographs.heads import HEAD_BYTES, MOST_ROUNDS, read_head
 from cambrel.photographs.tags import Source, TagError
 from cambrel.photographs.taken import Taken, taken
+from cambrel.trials.outcomes import As
+from cambrel.trials.plans import Shot
 
 MOST_BACK = 200
 MOST_AT_ONCE = DOORS["heads"].most_rows

@@ -11,16 +11,16 @@ from typing import Any
 from django.utils.safestring import SafeString, mark_safe
 
 from cambrel import wording
+from cambrel.comparison.brief import Conventions
+from cambrel.comparison.rig import Rig
 from cambrel.conventions.home import home_name
 from cambrel.field.logbook import book_of
-from cambrel.optics.brief import Conventions
-from cambrel.optics.card import LADDER, Back, Card, Line, card_of
-from cambrel.optics.habits import used_stops, usual_focal
-from cambrel.optics.rig import Rig
 from cambrel.optics.stops import ISOS, SHUTTERS
 from cambrel.shelf.gear import body_of, registers_of
 from cambrel.shelf.kits import goes_on
 from cambrel.shelf.models import Mount
+from cambrel.trials.card import LADDER, Back, Card, Line, card_of
+from cambrel.trials.habits import used_stops, usual_focal
 
 MOST_SECONDS = 9999
 LOOK = Path(__file__).with_name("static") / "field" / "card.css"

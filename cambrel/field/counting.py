@@ -27,11 +27,11 @@ from cambrel.field.logbook import (
 )
 from cambrel.field.models import Logged
 from cambrel.field.sample import sample_rows
-from cambrel.optics.habits import LEAST
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import Plan, StaleError, carry_out, last_change, shelf_version
 from cambrel.owners.work import work_at
 from cambrel.shelf.models import Lens
+from cambrel.trials.habits import LEAST
 
 READING = work_at("logbook")
 MOST_PROBLEMS = 200

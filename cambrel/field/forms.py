@@ -10,10 +10,10 @@ from typing import Any
 from django import forms
 
 from cambrel.bounds.doors import DOORS
-from cambrel.fields import AnswerField, DistanceField, MillimetreField, NameField, NumberField, write_as
-from cambrel.optics.fieldwork import Shot
-from cambrel.optics.proving import Reading
-from cambrel.widgets import Text
+from cambrel.inputs.fields import AnswerField, DistanceField, MillimetreField, NameField, NumberField, write_as
+from cambrel.inputs.widgets import Text
+from cambrel.trials.outcomes import Reading
+from cambrel.trials.plans import Shot
 from cambrel.wording import METRES, Units
 
 MARKS_M = 0.05

@@ -17,11 +17,11 @@ from cambrel.briefs.samples import sample_briefs
 from cambrel.drawings.counts import Bars, bars
 from cambrel.field.logbook import Book, frame_of
 from cambrel.optics.formats import FULL_FRAME
-from cambrel.optics.habits import FOCALS, LEAST, Flags, Log, Made, asked_of, counts, nearest_brief, nearest_mark, said
-from cambrel.optics.sentences import Sentence
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, Stop
 from cambrel.shelf.kits import goes_on
 from cambrel.shelf.models import Body, Kit, Lens, Mount
+from cambrel.trials.habits import FOCALS, LEAST, Flags, Log, Made, asked_of, counts, nearest_brief, nearest_mark, said
+from cambrel.wording.sentences import Sentence
 
 MOST_LENSES = 5000
 MOST_BODIES = 40

@@ -19,12 +19,11 @@ from django.db.models import Count, Max, Sum
 
 from cambrel.bounds.documents import DocumentError, read_json, table_problem
 from cambrel.bounds.doors import DOORS
+from cambrel.comparison.brief import Conventions
+from cambrel.comparison.iso_ceiling import clean_iso
 from cambrel.conventions.preferred import preferred_by
 from cambrel.field.models import Logged
-from cambrel.optics.brief import Conventions
-from cambrel.optics.ceiling import clean_iso
 from cambrel.optics.formats import FULL_FRAME
-from cambrel.optics.habits import Log, made_smaller
 from cambrel.optics.light import QUANTUM_EFFICIENCY, READ_NOISE_E
 from cambrel.optics.noise_schools import collecting
 from cambrel.owners.latest import Latest
@@ -32,6 +31,7 @@ from cambrel.owners.undo import Plan
 from cambrel.photographs.heads import Head
 from cambrel.photographs.taken import LIMITS, Taken, taken
 from cambrel.shelf.models import Body
+from cambrel.trials.habits import Log, made_smaller
 
 MOST_LOGGED = 100_000
 MOST_LINES, MOST_TABLE_BYTES = DOORS["logbook"].most_rows, DOORS["logbook"].most_bytes

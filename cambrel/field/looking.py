@@ -21,15 +21,15 @@ from cambrel.field.measuring import TELLS, Box, as_row, measure, suggested
 from cambrel.field.models import Sheet, spoken_of
 from cambrel.field.planning import MEASURED, Plan
 from cambrel.field.returning import changing, sheet_of
-from cambrel.fields import whole
-from cambrel.optics.fieldwork import Shot
-from cambrel.optics.proving import expected, per_mm, prove
+from cambrel.inputs.fields import whole
 from cambrel.optics.sharpness import lens_own_mtf50_per_mm
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import recorded
 from cambrel.photographs.light import Codes, MeasureError
 from cambrel.pictures import own
 from cambrel.shelf.models import Body, Lens
+from cambrel.trials.outcomes import expected, per_mm, prove
+from cambrel.trials.plans import Shot
 from cambrel.wording import LETTERS
 
 GONE = "This picture’s pixels are no longer held; bring its file in again to measure it."

@@ -8,12 +8,12 @@ from typing import Any
 import cv2
 import numpy as np
 
-from cambrel.optics.proving import Reading
 from cambrel.photographs.edges import slanted_edge
 from cambrel.photographs.light import Codes, MeasureError
 from cambrel.photographs.noise import patch_noise
 from cambrel.photographs.spots import disc_of_light
 from cambrel.photographs.views import view_ratio
+from cambrel.trials.outcomes import Reading
 
 Box = tuple[int, int, int, int]
 Readings = dict[str, Reading]

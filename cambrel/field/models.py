@@ -8,7 +8,7 @@ from django.db import models
 from django.db.models.functions import Cast
 
 from cambrel.field import shapes
-from cambrel.links import decode
+from cambrel.links.benches import decode
 from cambrel.owners.models import ChangeSet, Owned, Saved
 from cambrel.owners.sound import SoundField, texts
 from cambrel.pictures.models import OwnScene

@@ -12,6 +12,8 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 
 from cambrel.bounds.doors import DOORS, MB
 from cambrel.briefs.models import SavedBrief
+from cambrel.comparison.bench import Task
+from cambrel.comparison.brief import Brief
 from cambrel.conventions.preferred import preferred_by
 from cambrel.field.forms import PlaceForm
 from cambrel.field.models import spoken_of
@@ -26,8 +28,7 @@ from cambrel.field.scene_files import (
     read,
     written,
 )
-from cambrel.links import Task, encode_brief
-from cambrel.optics.brief import Brief
+from cambrel.links.benches import encode_brief
 from cambrel.optics.formats import FULL_FRAME
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request

@@ -10,12 +10,13 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.briefs.samples import sample_briefs
-from cambrel.care import CAUTIONS
+from cambrel.comparison.bench import Bench
+from cambrel.comparison.engine import Comparison, compare
 from cambrel.field.trials import FAIR, TRIALS
-from cambrel.links import Bench, bench_address
-from cambrel.optics.comparison import Comparison, compare
-from cambrel.optics.fieldwork import SIDE_BY_SIDE_M, Shot, changes_of_rig, rounded, shift_mm, shots_of, usual
-from cambrel.optics.sentences import LEVEL_STOPS
+from cambrel.links.addresses import bench_address
+from cambrel.trials.plans import SIDE_BY_SIDE_M, Shot, changes_of_rig, rounded, shift_mm, shots_of, usual
+from cambrel.wording.cautions import CAUTIONS
+from cambrel.wording.sentences import LEVEL_STOPS
 
 SUN, SENSOR, TRACK, NIGHT, PATH = (CAUTIONS[key].short for key in ("sun", "sensor", "track", "night", "path"))
 LONG_MM = 150.0

@@ -8,12 +8,12 @@ from math import log2
 from typing import Any
 
 from cambrel import wording
+from cambrel.comparison.engine import Comparison
 from cambrel.field.backs import as_settings
 from cambrel.field.measuring import as_reading
 from cambrel.field.planning import Plan
-from cambrel.optics.comparison import Comparison
-from cambrel.optics.fieldwork import Shot
-from cambrel.optics.proving import (
+from cambrel.optics.workings import Figure
+from cambrel.trials.outcomes import (
     SCALES,
     As,
     Outcome,
@@ -26,7 +26,8 @@ from cambrel.optics.proving import (
     softening,
     steady_held,
 )
-from cambrel.optics.sentences import Figure, Sentence
+from cambrel.trials.plans import Shot
+from cambrel.wording.sentences import Sentence
 
 LABELS = {
     "view": "View by the diagonal", "near": "First sharp mark", "far": "Last sharp mark", "total": "Depth", "disc": "Disc of the point of light",

@@ -28,13 +28,13 @@ from cambrel.field.measuring import as_row
 from cambrel.field.models import Sheet, spoken_of
 from cambrel.field.planning import MEASURED, Line, Plan
 from cambrel.field.shapes import by_camera, is_picture
-from cambrel.optics.fieldwork import Shot
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.owners.work import work_at
 from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
 from cambrel.pictures import own
 from cambrel.pictures.own_scenes import read_by
+from cambrel.trials.plans import Shot
 from cambrel.wording import LETTERS, UNITS
 
 SIMULATING = work_at("simulating")

@@ -16,11 +16,11 @@ from typing import Any
 from django.utils import timezone
 from jsonschema import Draft202012Validator
 
-from cambrel import names
+from cambrel.bounds import names
 from cambrel.bounds.documents import DocumentError, read_json
 from cambrel.bounds.doors import DOORS, MB
+from cambrel.bounds.names import shortened
 from cambrel.field.backs import read_whole
-from cambrel.names import shortened
 from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
 from cambrel.pictures import own
 from cambrel.pictures.models import OwnScene, new_key

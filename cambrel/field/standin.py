@@ -20,13 +20,13 @@ from PIL.TiffImagePlugin import IFDRational
 from scipy.special import j1
 
 from cambrel.field.planning import Plan
-from cambrel.optics.fieldwork import Shot
 from cambrel.optics.scene import Camera
 from cambrel.pictures.serving import shop
 from cambrel.pictures.shots import arranged, camera_in
 from cambrel.rendering.colour import to_bytes
 from cambrel.rendering.render import render
 from cambrel.rendering.take import Take
+from cambrel.trials.plans import Shot
 
 WIDE_PX = 960
 MOST_WIDE_PX = 6000

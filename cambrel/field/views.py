@@ -15,13 +15,15 @@ from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
+from cambrel.comparison.brief import HAND_SCHOOLS
 from cambrel.conventions.preferred import preferred_by
 from cambrel.field.card import bodies_said, home, look
 from cambrel.field.models import Sheet
 from cambrel.field.planning import Plan, offered
-from cambrel.fields import NameForm
-from cambrel.links import LinkError, bench_address, decode
-from cambrel.optics.brief import HAND_SCHOOLS
+from cambrel.inputs.fields import NameForm
+from cambrel.links.addresses import bench_address
+from cambrel.links.benches import decode
+from cambrel.links.tokens import LinkError
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.presses import pressed_once

@@ -12,18 +12,19 @@ from django.views.decorators.http import require_safe
 from django.views.decorators.vary import vary_on_headers
 
 from cambrel import wording
+from cambrel.comparison.bench import Gear
+from cambrel.comparison.brief import SHAPES, Conventions
+from cambrel.comparison.engine import Body
 from cambrel.conventions.preferred import preferred_by
-from cambrel.downloads import svg_file
 from cambrel.drawings.formats import Sized, overlaid, side_by_side
-from cambrel.fields import ChoiceField, NumberField, TicksField, offer, whole, write_as
+from cambrel.exports.downloads import svg_file
 from cambrel.formats.named import Named, offered
-from cambrel.links import Gear, alone_address
-from cambrel.optics.brief import SHAPES, Conventions
-from cambrel.optics.comparison import Body
+from cambrel.inputs.fields import ChoiceField, NumberField, TicksField, offer, whole, write_as
+from cambrel.inputs.widgets import OneOf
+from cambrel.links.addresses import alone_address
 from cambrel.optics.designations import MM_PER_INCH, nominal_diagonal_mm, type_size
 from cambrel.optics.formats import CROP_MEASURES, FULL_FRAME, Sensor, crop_factor
 from cambrel.owners.requests import Request
-from cambrel.widgets import OneOf
 
 AT_FIRST = ("type-1-1.3", "one-inch", "micro-four-thirds", "aps-c", "full-frame", "44x33")
 

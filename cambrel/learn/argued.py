@@ -6,17 +6,17 @@ from dataclasses import dataclass, field, replace
 from math import isfinite
 
 from cambrel import wording
-from cambrel.links import Bench, Slot
-from cambrel.optics.brief import Brief, Conventions, Hold
-from cambrel.optics.comparison import Body, Comparison, Lens, Rig, RigFigures
+from cambrel.comparison.bench import Bench, Slot
+from cambrel.comparison.brief import Brief, Conventions, Hold
+from cambrel.comparison.engine import Body, Comparison, Lens, Rig, RigFigures
+from cambrel.comparison.tighter_views import fields_of
+from cambrel.drills.gathering import SHUTTER_KEPT
 from cambrel.optics.depth import depth_of_field
-from cambrel.optics.drills.gathering import SHUTTER_KEPT
 from cambrel.optics.formats import Sensor
 from cambrel.optics.light import exposure_value
 from cambrel.optics.reach import megapixels_left
-from cambrel.optics.reachwork import fields_of
-from cambrel.optics.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW
-from cambrel.optics.verdicts.sharp import LEVEL_PITCH, LEVEL_RESOLVED
+from cambrel.verdicts.sharp import LEVEL_PITCH, LEVEL_RESOLVED
+from cambrel.wording.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW
 
 TEN_CM = 0.1
 PORTRAIT = Brief(distance_m=2.0, background_m=5.0, light_ev=8.0)

@@ -11,13 +11,13 @@ from typing import Any
 from django.core import signing
 
 from cambrel import wording
+from cambrel.comparison.brief import Conventions
+from cambrel.drills import KINDS, Given, Posed
 from cambrel.learn.gear import TRIES, USUAL_POOL, Case, Pool, drawn, seen
 from cambrel.learn.kinds import WORDS, Words
 from cambrel.learn.schedule import LEVELS
-from cambrel.optics.brief import Conventions
-from cambrel.optics.drills import KINDS, Given, Posed
 from cambrel.optics.formats import Sensor
-from cambrel.optics.sentences import Figure
+from cambrel.optics.workings import Figure
 from cambrel.wording import METRES, Units
 
 SALT = "cambrel.learn"

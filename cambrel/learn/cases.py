@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 from math import inf
 
+from cambrel.comparison.bench import Bench, Slot
+from cambrel.comparison.engine import compare
+from cambrel.comparison.rig import Lens
 from cambrel.learn.asking import EYE, Put
-from cambrel.links import Bench, Slot, bench_address
-from cambrel.optics.comparison import compare
+from cambrel.links.addresses import bench_address
 from cambrel.optics.geometry import object_distance_for_magnification_m
-from cambrel.optics.rig import Lens
 from cambrel.pictures.serving import address
 from cambrel.pictures.shots import HEIGHTS, rig_shot
 

@@ -8,6 +8,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
+from cambrel.comparison.bench import Bench
+from cambrel.comparison.engine import Comparison
+from cambrel.drills.seeing import SAME_LENS, SAME_PICTURE, WALKING
 from cambrel.learn.argued import (
     GOOD_LENS,
     PORTRAIT,
@@ -28,9 +31,6 @@ from cambrel.learn.argued import (
     with_pixels,
     yes_exposure,
 )
-from cambrel.links import Bench
-from cambrel.optics.comparison import Comparison
-from cambrel.optics.drills.seeing import SAME_LENS, SAME_PICTURE, WALKING
 
 OUTSIDE = (
     "Flare and veiling light.",

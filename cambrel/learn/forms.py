@@ -6,15 +6,9 @@ from typing import Any
 
 from django import forms
 
-from cambrel import typed_figures, wording
-from cambrel.fields import (
-    DistanceField,
-    FNumberField,
-    FocalLengthField,
-    IsoField,
-    NumberField,
-    QuantityField,
-)
+from cambrel import wording
+from cambrel.inputs.fields import DistanceField, FNumberField, FocalLengthField, IsoField, NumberField, QuantityField
+from cambrel.phrases import typed_figures
 from cambrel.wording import METRES, Units
 
 FIELD_SIZE = 12

@@ -7,12 +7,12 @@ from dataclasses import dataclass, replace
 from random import Random
 from typing import Any
 
-from cambrel.optics.brief import Conventions
-from cambrel.optics.comparison import Lens
-from cambrel.optics.drills import KINDS, Given, Posed
-from cambrel.optics.fit import ADAPTABLE, SAME, TAKEN, mount_fit
+from cambrel.comparison.brief import Conventions
+from cambrel.comparison.engine import Lens
+from cambrel.comparison.fit import ADAPTABLE, SAME, TAKEN, mount_fit
+from cambrel.comparison.rig import LARGEST_F_NUMBER
+from cambrel.drills import KINDS, Given, Posed
 from cambrel.optics.formats import FORMATS, Sensor, crop_factor
-from cambrel.optics.rig import LARGEST_F_NUMBER
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, between
 from cambrel.owners.models import gear_owner
 from cambrel.shelf import models

@@ -9,10 +9,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from cambrel import wording
-from cambrel.optics.brief import Hold
-from cambrel.optics.drills import KINDS, Given
-from cambrel.optics.drills.gathering import SHUTTER_KEPT
-from cambrel.optics.drills.seeing import SAME_LENS, SAME_PICTURE, WALKING
+from cambrel.comparison.brief import Hold
+from cambrel.drills import KINDS, Given
+from cambrel.drills.gathering import SHUTTER_KEPT
+from cambrel.drills.seeing import SAME_LENS, SAME_PICTURE, WALKING
 from cambrel.optics.formats import crop_factor
 from cambrel.optics.noise_schools import NOISE_SCHOOLS
 

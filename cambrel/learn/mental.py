@@ -12,12 +12,12 @@ from django.views.decorators.http import require_safe
 
 from cambrel import wording
 from cambrel.conventions.preferred import preferred_by
-from cambrel.fields import ChoiceField
+from cambrel.drills.ladder import Ladder, f_number_rungs, iso_rungs, ladder
+from cambrel.inputs.fields import ChoiceField
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, Sensor, crop_factor
-from cambrel.optics.ladder import Ladder, f_number_rungs, iso_rungs, ladder
-from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW
 from cambrel.owners.requests import Request
 from cambrel.shelf.systems import own_of
+from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW
 
 FULL_STOPS = ("1.4", "2", "2.8", "4", "5.6", "8", "11")
 ISO_MARKS = ("200", "400", "800", "1600", "3200", "6400")

@@ -19,7 +19,8 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from cambrel.conventions.preferred import preferred_by
 from cambrel.drawings.formats import Sized, overlaid
 from cambrel.drawings.recall import Skill, recall
-from cambrel.fields import whole
+from cambrel.drills import KINDS
+from cambrel.inputs.fields import whole
 from cambrel.learn.asking import BOTH_WAYS, EYE, Put, TokenError, put, read, truths, wrong_words
 from cambrel.learn.cases import on_bench, pictures
 from cambrel.learn.disputes import DISPUTES, OUTSIDE
@@ -29,12 +30,11 @@ from cambrel.learn.kinds import WORDS
 from cambrel.learn.models import Answered
 from cambrel.learn.schedule import LEVELS, Standing, due_now, minutes_for, next_kind, standings
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
-from cambrel.optics.drills import KINDS
 from cambrel.optics.formats import CROP_MEASURES, crop_factor
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.wording import UNITS, share, significant
-from cambrel.wording.workings import written
+from cambrel.wording.written import written
 
 TEN = 10
 MOST_ANSWERS = 20_000

@@ -4,8 +4,8 @@ from django.http.response import HttpResponseBase
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
-from cambrel.care import CAUTIONS
 from cambrel.owners.requests import Request
+from cambrel.wording.cautions import CAUTIONS
 
 
 @require_safe

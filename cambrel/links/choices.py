@@ -2,98 +2,40 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from typing import Any, Generic, TypeVar
+from typing import Any
 
-from cambrel.limits import named, outside
-from cambrel.links import (
+from cambrel.bounds.limits import named, outside
+from cambrel.bounds.names import check_name, is_shown
+from cambrel.comparison.bench import Task
+from cambrel.comparison.brief import Brief, Conventions, Hold
+from cambrel.comparison.rig import Lens
+from cambrel.decisions.choice import (
+    LONGEST_NOTE,
+    MOST_KITS,
+    MOST_PICTURES,
+    MOST_PIECES,
+    Adapter,
+    Choice,
+    KitBag,
+    Piece,
+    Support,
+)
+from cambrel.links.benches import (
     NEWEST,
     VERSIONS,
-    LinkError,
-    Task,
-    check_name,
     pack,
     unpack,
     upgraded,
     values,
 )
-from cambrel.links.tokens import deflated, inflated
-from cambrel.names import is_shown
-from cambrel.optics.brief import Brief, Conventions, Hold
+from cambrel.links.tokens import LinkError, deflated, inflated
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.rig import Body, Lens
 
-MOST_KITS = 6
-MOST_PICTURES = 60
-MOST_PIECES = 200
-LONGEST_NOTE = 300
 LONGEST_KEPT = 60_000
 """Characters of what is kept, which need not go into an address."""
 MOST_BYTES = 240_000
 _KIND = "choice"
 _MOST_SHARE = 1e6
-
-
-@dataclass(frozen=True)
-class Support:
-    """What carries a camera: its kind, and what it weighs, costs and may carry; None where that is not known."""
-
-    kind: str
-    weight_g: float | None = None
-    price: float | None = None
-    currency: str = ""
-    payload_g: float | None = None
-
-
-@dataclass(frozen=True)
-class Adapter:
-    """A ring from a lens's mount to a body's, and what it weighs and costs."""
-
-    lens_mount: str
-    mount: str
-    weight_g: float | None = None
-    price: float | None = None
-    currency: str = ""
-
-
-W = TypeVar("W", Body, Lens, Support, Adapter, Any)
-
-
-@dataclass(frozen=True)
-class Piece(Generic[W]):
-    """A thing in a kit under its name. accepts: the mounts whose lenses a body takes; fixed: the lenses that are part of it.
-
-    key: where it stands on a shelf, as {kind}-{number}; empty for what came by a link
-    """
-
-    name: str
-    what: W
-    accepts: tuple[str, ...] = ()
-    fixed: tuple[Piece[Lens], ...] = ()
-    key: str = field(default="", compare=False)
-
-    @property
-    def kind(self) -> str:
-        return {Body: "body", Lens: "lens", Support: "support", Adapter: "adapter"}[type(self.what)]
-
-
-@dataclass(frozen=True)
-class KitBag:
-    """A kit under its name."""
-
-    name: str
-    pieces: tuple[Piece[Any], ...]
-    note: str = ""
-    key: str = field(default="", compare=False)
-
-
-@dataclass(frozen=True)
-class Choice:
-    """What is chosen between, for which pictures, how often each is made, and by which conventions."""
-
-    kits: tuple[KitBag, ...]
-    pictures: tuple[tuple[Task, float], ...]
-    conventions: Conventions
 
 
 def encode_choice(choice: Choice) -> str:

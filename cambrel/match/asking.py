@@ -11,7 +11,11 @@ from typing import Any
 from django import forms
 
 from cambrel import wording
-from cambrel.fields import (
+from cambrel.comparison.bench import Gear
+from cambrel.comparison.brief import SHAPES
+from cambrel.comparison.engine import Body as OpticsBody
+from cambrel.comparison.match import Wanted
+from cambrel.inputs.fields import (
     ChoiceField,
     DistanceField,
     FNumberField,
@@ -24,11 +28,9 @@ from cambrel.fields import (
     offer,
     write_as,
 )
-from cambrel.links import Gear, LinkError, decode_gear
-from cambrel.optics.brief import SHAPES
-from cambrel.optics.comparison import Body as OpticsBody
+from cambrel.links.benches import decode_gear
+from cambrel.links.tokens import LinkError
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, largest_covered_format, nearest_format
-from cambrel.optics.match import Wanted
 from cambrel.optics.quantities import DomainError
 
 MOST_TARGETS = 6

@@ -7,12 +7,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from cambrel import wording
-from cambrel.care import CAUTIONS
-from cambrel.drawings.fit import Part, fit_drawing
-from cambrel.drawings.shapes import Drawing
-from cambrel.match.shelves import Shelf
-from cambrel.optics.brief import SHAPES, Conventions
-from cambrel.optics.fit import (
+from cambrel.comparison.brief import SHAPES, Conventions
+from cambrel.comparison.fit import (
     ADAPTABLE,
     AROUND,
     CORNERS,
@@ -28,11 +24,15 @@ from cambrel.optics.fit import (
     largest_crop,
     mount_fit,
 )
+from cambrel.comparison.ranges import equivalent_range
+from cambrel.drawings.fit import Part, fit_drawing
+from cambrel.drawings.shapes import Drawing
+from cambrel.match.shelves import Shelf
 from cambrel.optics.formats import FORMATS, Sensor
-from cambrel.optics.ranges import equivalent_range
 from cambrel.shelf.kinds import equivalents
 from cambrel.shelf.models import Adapter, Body, Lens
 from cambrel.shelf.sums import Sum, price_of, weight_of
+from cambrel.wording.cautions import CAUTIONS
 
 COVER_WORDS = {COVERS: "full cover", CORNERS: "dark corners", AROUND: "black around the picture"}
 CELLS = {

@@ -11,17 +11,17 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cambrel import wording
+from cambrel.comparison.brief import Conventions
+from cambrel.comparison.match import CANNOT, EXACT, NEAR, UNKNOWN, Matches, Needed, efficient, match, setting_cost_stops
 from cambrel.drawings.shapes import Drawing
 from cambrel.drawings.tradeoff import Candidate, tradeoff_drawing
 from cambrel.match.asking import SAME_FORMAT, Asked
 from cambrel.match.rows import WORDS, Row, Source, Target, row_of, source_of, view_words
 from cambrel.match.shelves import Shelf
-from cambrel.optics.brief import Conventions
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, covers, crop_factor
-from cambrel.optics.match import CANNOT, EXACT, NEAR, UNKNOWN, Matches, Needed, efficient, match, setting_cost_stops
-from cambrel.optics.sentences import LEVEL_STOPS
 from cambrel.optics.stops import F_NUMBERS, ISOS, nearest, nearest_within
 from cambrel.shelf.models import Body
+from cambrel.wording.sentences import LEVEL_STOPS
 
 PAGE = 20
 MOST_POINTS = 300

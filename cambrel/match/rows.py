@@ -9,18 +9,19 @@ from typing import Any
 import numpy as np
 
 from cambrel import wording
+from cambrel.comparison.bench import Bench, Slot
+from cambrel.comparison.brief import Conventions
+from cambrel.comparison.engine import Body as OpticsBody
+from cambrel.comparison.engine import Brief, Hold, Rig
+from cambrel.comparison.engine import Lens as OpticsLens
+from cambrel.comparison.match import CANNOT, EXACT, NEAR, UNKNOWN, Matches, Nearness
 from cambrel.conventions.home import in_terms
-from cambrel.links import Bench, Slot, bench_address
+from cambrel.links.addresses import bench_address
 from cambrel.match.asking import Asked
 from cambrel.match.shelves import Shelf
-from cambrel.optics.brief import Conventions
-from cambrel.optics.comparison import Body as OpticsBody
-from cambrel.optics.comparison import Brief, Hold, Rig
-from cambrel.optics.comparison import Lens as OpticsLens
 from cambrel.optics.formats import Sensor, crop_factor
-from cambrel.optics.match import CANNOT, EXACT, NEAR, UNKNOWN, Matches, Nearness
-from cambrel.optics.sentences import LEVEL_STOPS, LEVEL_VIEW
 from cambrel.shelf.models import Body, Lens
+from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW
 
 WORDS = {EXACT: "exact", NEAR: "near", CANNOT: "does not make it", UNKNOWN: "unknown"}
 

@@ -9,11 +9,11 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from cambrel.comparison.engine import Lens as OpticsLens
+from cambrel.comparison.fit import LEAST_ROOM_MM
+from cambrel.comparison.match import LensTable, lens_table
 from cambrel.match.asking import Offered
-from cambrel.optics.comparison import Lens as OpticsLens
-from cambrel.optics.fit import LEAST_ROOM_MM
 from cambrel.optics.formats import FORMATS, Sensor
-from cambrel.optics.match import LensTable, lens_table
 from cambrel.owners.latest import Latest
 from cambrel.shelf.models import Adapter, Body, Lens, Mount, OwnFormat
 from cambrel.shelf.table import LENSES

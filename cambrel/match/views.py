@@ -14,17 +14,18 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
 
+from cambrel.comparison.brief import Brief, Conventions
 from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
-from cambrel.downloads import svg_file
-from cambrel.fields import NameForm, whole
-from cambrel.links import alone_address, encode_gear, put_address
+from cambrel.exports.downloads import svg_file
+from cambrel.inputs.fields import NameForm, whole
+from cambrel.links.addresses import alone_address, put_address
+from cambrel.links.benches import encode_gear
 from cambrel.match.asking import USUAL_TARGETS, FitForm, UpgradeForm, ask
 from cambrel.match.fitting import CELLS, cells_of, fit_of, upgrade
 from cambrel.match.matching import answer, every_row, targets_of
 from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
-from cambrel.optics.brief import Brief, Conventions
 from cambrel.owners.models import gear_owner
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request

@@ -4,7 +4,49 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from cambrel.optics.sentences import Figure
+KINDS = frozenset(
+    {
+        "rig",
+        "word",
+        "m",
+        "mm",
+        "um",
+        "f",
+        "stops",
+        "time",
+        "MB",
+        "n-stop",
+        "signed",
+        "times",
+        "share",
+        "iso",
+        "s",
+        "f-mark",
+        "s-mark",
+        "iso-mark",
+        "deg",
+        "g",
+        "number",
+        "count",
+        "whole",
+    }
+)
+"""rig: an index, shown as its letter; f: an f-number; stops: an amount without its sign, "n-stop" the same before a noun (a 3-stop filter),
+"signed" with it;
+f-mark, s-mark, iso-mark: a setting that is advised, shown as the nearest that a camera offers;
+share: a ratio shown in percent; count: a large number in words; whole: in full."""
+
+
+@dataclass(frozen=True)
+class Figure:
+    """A value and its kind, which says how it is shown."""
+
+    value: float | str
+    kind: str
+
+    def __post_init__(self) -> None:
+        if self.kind not in KINDS:
+            raise ValueError(f"kind must be one of {sorted(KINDS)}, got {self.kind!r}")
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from django.contrib.auth.models import AbstractUser
 from django.core.serializers.json import DjangoJSONEncoder
 from django.db import models
 
-from cambrel.names import is_storable
+from cambrel.bounds.names import is_storable
 from cambrel.owners.sound import SoundField, mapping
 
 LOCAL_OWNER = "local"

@@ -10,7 +10,7 @@ from django.db.models import F
 from django.http import Http404
 from django.utils import timezone
 
-from cambrel.names import shortened
+from cambrel.bounds.names import shortened
 from cambrel.owners.keeping import check_quota, forget_changes
 from cambrel.owners.models import ChangeSet, User, fresh_version
 from cambrel.owners.writing import Batch, give_keys, in_chunks

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from cambrel.typed_figures import readings
+from cambrel.phrases.typed_figures import readings
 
 LONGEST = 1000
 """Longer texts are refused: nobody writes a lens in a thousand characters."""

@@ -19,14 +19,14 @@ from django.views.decorators.http import require_safe
 from PIL import Image, ImageDraw
 
 from cambrel.bounds.lanes import BusyError, GoneError, OverrunError
-from cambrel.links import LinkError
+from cambrel.exports.typeface import length, set_line
+from cambrel.links.tokens import LinkError
 from cambrel.owners.requests import Request
 from cambrel.pictures.models import OWN
 from cambrel.pictures.own_scenes import record_of, version_of
 from cambrel.pictures.shots import HEIGHTS, shot_of, slug_of
 from cambrel.rendering.pool import Pool
 from cambrel.rendering.sheets import Shop
-from cambrel.typeface import length, set_line
 
 KEPT_S = 30 * 24 * 3600
 SUM_BYTES = 8

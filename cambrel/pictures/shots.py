@@ -7,13 +7,14 @@ from functools import lru_cache
 from math import inf, isfinite, sqrt
 from typing import Any
 
-from cambrel.limits import is_outside, outside
-from cambrel.links import Bench, LinkError, decode_list, encode_list
-from cambrel.optics.brief import Brief
-from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.bounds.limits import is_outside, outside
+from cambrel.comparison.bench import Bench, Change
+from cambrel.comparison.brief import Brief
+from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.links.tokens import LinkError, decode_list, encode_list
 from cambrel.optics.scene import Camera, place_mm
 from cambrel.rendering.take import MOST_PIXELS, Take
-from cambrel.scenes import Change, Scene, scene_named, scenes
+from cambrel.scenes import Scene, scene_named, scenes
 
 HEIGHTS = (60, 80, 105, 140, 210, 280, 420, 630, 840)
 """The heights in which a picture is drawn; a quick pass takes one of half the size."""

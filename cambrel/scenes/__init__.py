@@ -13,14 +13,11 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
-from cambrel.optics.brief import Brief
-from cambrel.optics.quantities import DomainError, finite, not_negative
+from cambrel.comparison.bench import Change
+from cambrel.comparison.brief import Brief
 
 HOME = Path(__file__).parent
 USUAL = "footplate"
-MOST_LAYERS = 24
-FARTHEST_M = 1e5
-SMALLEST_SCALE, LARGEST_SCALE = 0.001, 20.0
 
 
 @dataclass(frozen=True)
@@ -61,27 +58,6 @@ class Sky:
     stops: tuple[tuple[float, str], ...]
     stars: int = 0
     star_radiance: float = 4.0
-
-
-@dataclass(frozen=True)
-class Change:
-    """A layer that was moved or resized: which, how far behind the subject, how far across, and at what part of its size (0 takes it away)."""
-
-    layer: int
-    behind_m: float
-    x_m: float
-    scale: float = 1.0
-
-    def __post_init__(self) -> None:
-        if not 0 <= self.layer < MOST_LAYERS:
-            raise DomainError("layer", f"from 0 to {MOST_LAYERS - 1}", self.layer)
-        for name in ("behind_m", "x_m"):
-            finite(name, getattr(self, name))
-            if abs(getattr(self, name)) > FARTHEST_M:
-                raise DomainError(name, f"within {FARTHEST_M:g} m", getattr(self, name))
-        not_negative("scale", self.scale)
-        if self.scale and not SMALLEST_SCALE <= self.scale <= LARGEST_SCALE:
-            raise DomainError("scale", f"0, or from {SMALLEST_SCALE:g} to {LARGEST_SCALE:g}", self.scale)
 
 
 @dataclass(frozen=True)

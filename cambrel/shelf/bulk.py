@@ -3,7 +3,7 @@
 from copy import copy
 from typing import Any
 
-from cambrel.names import LONGEST as LONGEST_NAME
+from cambrel.bounds.names import LONGEST_NAME
 from cambrel.owners.writing import in_chunks
 from cambrel.shelf.models import HELD, Body, CropMode, Kit, Lens
 

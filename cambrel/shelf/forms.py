@@ -6,13 +6,14 @@ from typing import Any
 
 from django import forms
 
-from cambrel import names, wording
-from cambrel.fields import offer
-from cambrel.limits import is_outside
+from cambrel import wording
+from cambrel.bounds import names
+from cambrel.bounds.limits import is_outside
+from cambrel.inputs.fields import offer
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.sharpness import lens_own_mtf50_per_mm
-from cambrel.optics.stated import ALIKE, StatedSensor, sensor_stated
+from cambrel.phrases.stated import ALIKE, StatedSensor, sensor_stated
 from cambrel.shelf.codes import codes_of
 from cambrel.shelf.models import (
     Adapter,

@@ -9,9 +9,11 @@ from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
 from cambrel import wording
-from cambrel.fields import whole
-from cambrel.links import MOST_MODES, Gear, encode_gear, put_address
-from cambrel.optics.comparison import Body as OpticsBody
+from cambrel.comparison.bench import MOST_MODES, Gear
+from cambrel.comparison.engine import Body as OpticsBody
+from cambrel.inputs.fields import whole
+from cambrel.links.addresses import put_address
+from cambrel.links.benches import encode_gear
 from cambrel.optics.formats import covers
 from cambrel.owners.models import gear_owner
 from cambrel.owners.requests import Request

@@ -7,7 +7,7 @@ from django import forms
 from django.core.paginator import Paginator
 from django.http import QueryDict
 
-from cambrel.fields import SearchField
+from cambrel.inputs.fields import SearchField
 from cambrel.owners.requests import Request
 
 ROWS = 50

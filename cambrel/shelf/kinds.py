@@ -10,10 +10,10 @@ from django.db.models import F, Q
 from django.urls import reverse
 
 from cambrel import wording
+from cambrel.comparison.brief import Conventions
+from cambrel.comparison.ranges import equivalent_range
 from cambrel.conventions.home import in_terms
-from cambrel.optics.brief import Conventions
 from cambrel.optics.formats import FORMATS, Sensor, crop_factor, largest_covered_format
-from cambrel.optics.ranges import equivalent_range
 from cambrel.shelf import forms
 from cambrel.shelf.models import (
     HELD,

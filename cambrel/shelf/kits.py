@@ -13,14 +13,14 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
 from cambrel import wording
+from cambrel.comparison.brief import Conventions
+from cambrel.comparison.fit import SAME, TAKEN, mount_fit
+from cambrel.comparison.ranges import equivalent_range, spans
 from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
-from cambrel.downloads import svg_file
 from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
-from cambrel.fields import SearchField, whole
-from cambrel.optics.brief import Conventions
-from cambrel.optics.fit import SAME, TAKEN, mount_fit
-from cambrel.optics.ranges import equivalent_range, spans
+from cambrel.exports.downloads import svg_file
+from cambrel.inputs.fields import SearchField, whole
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.grid import Grid, named

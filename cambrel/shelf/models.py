@@ -5,10 +5,10 @@ from typing import Any
 from django.core.validators import MaxValueValidator, MinValueValidator, RegexValidator
 from django.db import models
 
-from cambrel.optics.comparison import Body as OpticsBody
-from cambrel.optics.comparison import Lens as OpticsLens
+from cambrel.comparison.engine import Body as OpticsBody
+from cambrel.comparison.engine import Lens as OpticsLens
+from cambrel.comparison.rig import Mode as OpticsMode
 from cambrel.optics.formats import FORMATS, Sensor
-from cambrel.optics.rig import Mode as OpticsMode
 from cambrel.owners.models import Owned, within
 from cambrel.owners.sound import SoundField, points, texts
 from cambrel.owners.sound import measured as measured_fields

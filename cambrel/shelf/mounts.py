@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from cambrel.optics.fit import folded_mount
+from cambrel.comparison.fit import folded_mount
 from cambrel.shelf.models import Adapter, Body, Converter, Lens, Mount
 
 NAMES_MOUNTS: dict[str, tuple[str, ...]] = {

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
-from cambrel.optics.closework import Aid
+from cambrel.comparison.framing import Aid
 from cambrel.owners.models import gear_owner
 from cambrel.shelf.models import CloseUpAid, Support
 

@@ -11,7 +11,7 @@ from django.db.models.fields.json import KT
 from django.db.models.functions import Coalesce, Concat
 from django.utils import timezone
 
-from cambrel.names import shortened
+from cambrel.bounds.names import shortened
 from cambrel.owners.keeping import QuotaError
 from cambrel.owners.sections import REFERENCES, SECTIONS
 from cambrel.owners.undo import Plan, StaleError, recorded, shelf_version

@@ -9,10 +9,15 @@ from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
-from cambrel import names, wording
+from cambrel import wording
+from cambrel.bounds import names
+from cambrel.comparison.bench import Gear
+from cambrel.comparison.brief import Conventions
+from cambrel.comparison.engine import Body as OpticsBody
+from cambrel.comparison.engine import Lens as OpticsLens
 from cambrel.conventions.home import COMMON, home_crop, home_name
 from cambrel.conventions.preferred import preferred_by
-from cambrel.fields import (
+from cambrel.inputs.fields import (
     ChoiceField,
     FNumberField,
     FocalLengthField,
@@ -22,20 +27,17 @@ from cambrel.fields import (
     WordField,
     write_as,
 )
-from cambrel.links import Gear, alone_address, put_address
-from cambrel.optics.advertised import Advert, read_advert
-from cambrel.optics.brief import Conventions
-from cambrel.optics.comparison import Body as OpticsBody
-from cambrel.optics.comparison import Lens as OpticsLens
+from cambrel.links.addresses import alone_address, put_address
 from cambrel.optics.designations import type_size
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.stated import StatedSensor
 from cambrel.owners.models import gear_owner
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import recorded
 from cambrel.phrases import read
+from cambrel.phrases.advertised import Advert, read_advert
+from cambrel.phrases.stated import StatedSensor
 from cambrel.phrases.tokens import LONGEST
 from cambrel.shelf.codes import codes_of
 from cambrel.shelf.editing import fixed_lens_name

@@ -4,13 +4,13 @@ from typing import Any
 
 from django import forms
 
-from cambrel import names
-from cambrel.fields import QuantityField, write_as
+from cambrel.bounds import names
+from cambrel.inputs.fields import QuantityField, write_as
+from cambrel.inputs.widgets import SMALL, SMALL_LIST
 from cambrel.optics.quantities import DomainError
 from cambrel.shelf.mounts import Spellings
 from cambrel.shelf.saying import plainly
 from cambrel.shelf.table import BY_KEY, GearField
-from cambrel.widgets import SMALL, SMALL_LIST
 
 
 def meta_of(model: Any, fields: Any, left_open: Any = ()) -> Any:

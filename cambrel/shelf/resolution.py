@@ -5,8 +5,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from cambrel.phrases.typed_figures import f_number, number
 from cambrel.shelf.widest import LONGEST, NUMBER
-from cambrel.typed_figures import f_number, number
 
 AT = re.compile(rf"\s*({NUMBER})\s*(?:lp/mm|/mm)?\s*(?:at|@)\s*f?/?\s*({NUMBER})\s*", re.IGNORECASE)
 

@@ -8,8 +8,8 @@ from typing import Any
 from django.db.models import Value
 from django.db.models.functions import Coalesce
 
-from cambrel import names
-from cambrel.limits import is_outside
+from cambrel.bounds import names
+from cambrel.bounds.limits import is_outside
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.sections import REFERENCE, Section, record_schema, register, those_called

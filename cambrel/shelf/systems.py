@@ -9,8 +9,8 @@ from urllib.parse import urlencode
 from django.db.models import Count, F
 from django.urls import reverse
 
-from cambrel.links import Slot
-from cambrel.optics.comparison import Body, Lens, Rig
+from cambrel.comparison.bench import Slot
+from cambrel.comparison.engine import Body, Lens, Rig
 from cambrel.optics.formats import FORMATS, Sensor, crop_factor
 from cambrel.owners.models import gear_owner
 from cambrel.shelf import models

@@ -9,8 +9,8 @@ from typing import Any
 
 from django import forms
 
-from cambrel import typed_figures, wording
-from cambrel.fields import (
+from cambrel import wording
+from cambrel.inputs.fields import (
     ChoiceField,
     DistanceField,
     FNumberField,
@@ -24,13 +24,14 @@ from cambrel.fields import (
     TypedChoiceField,
     WholeField,
 )
+from cambrel.inputs.widgets import List, Text
 from cambrel.optics.formats import FORMATS
+from cambrel.phrases import typed_figures
 from cambrel.shelf import cells
 from cambrel.shelf.models import DATE
 from cambrel.shelf.resolution import POINTS
 from cambrel.shelf.resolution import Text as PointsText
 from cambrel.shelf.widest import widest_text
-from cambrel.widgets import List, Text
 
 ABOVE_ZERO = {"exclusiveMinimum": 0, "maximum": 1e9}
 NOT_NEGATIVE = {"minimum": 0, "maximum": 1e9}

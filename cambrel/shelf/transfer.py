@@ -12,7 +12,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from cambrel.fields import whole
+from cambrel.inputs.fields import whole
 from cambrel.owners.models import User
 from cambrel.owners.requests import Request
 from cambrel.owners.sections import SECTIONS, document_schema

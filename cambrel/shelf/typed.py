@@ -3,12 +3,12 @@
 from typing import Any
 
 from cambrel import wording
-from cambrel.links import Gear
-from cambrel.optics.comparison import Body, Lens
+from cambrel.comparison.bench import Gear
+from cambrel.comparison.engine import Body, Lens
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.stated import StatedSensor, sensor_stated
 from cambrel.phrases import read
+from cambrel.phrases.stated import StatedSensor, sensor_stated
 from cambrel.shelf.codes import codes_of
 
 

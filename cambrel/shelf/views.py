@@ -15,10 +15,10 @@ from django.urls import reverse
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
 
+from cambrel.bounds.names import LONGEST_NAME
 from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
-from cambrel.fields import ChoiceField, SearchField, whole
-from cambrel.names import LONGEST
+from cambrel.inputs.fields import ChoiceField, SearchField, whole
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import Plan, StaleError, carry_out, last_change, shelf_version
@@ -195,7 +195,7 @@ def records(request: Request, kind: Any) -> HttpResponseBase:
 def edit(request: Request, kind: Any, pk: int | None = None) -> HttpResponseBase:
     """The page of one record, new or kept."""
     kind = _kind(kind)
-    begun = {"name": request.GET.get("name", "")[:LONGEST]}  # as another page has begun it
+    begun = {"name": request.GET.get("name", "")[:LONGEST_NAME]}  # as another page has begun it
     record = (
         kind.model(owner=request.user, **begun) if pk is None else get_object_or_404(kind.records(request.user), pk=pk)
     )

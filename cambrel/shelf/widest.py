@@ -3,7 +3,7 @@
 import re
 from typing import Any
 
-from cambrel.typed_figures import f_number, number
+from cambrel.phrases.typed_figures import f_number, number
 
 LONGEST = 200
 FOCALS = 0.5, 10_000.0

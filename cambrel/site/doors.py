@@ -11,7 +11,7 @@ from django.urls import Resolver404, resolve
 from django_ratelimit.core import is_ratelimited
 
 from cambrel.bounds.doors import DOORS, MB
-from cambrel.names import is_storable
+from cambrel.bounds.names import is_storable
 from cambrel.owners.requests import Request
 from cambrel.site.clients import client_of
 

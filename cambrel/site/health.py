@@ -16,7 +16,7 @@ from django.core.cache import caches
 from django.core.files.base import ContentFile
 
 from cambrel.bounds.lanes import BusyError
-from cambrel.optics.brief import Brief
+from cambrel.comparison.brief import Brief
 from cambrel.optics.scene import Camera
 from cambrel.owners.models import User
 from cambrel.pictures import own

@@ -9,8 +9,8 @@ from jinja2 import Environment, StrictUndefined
 from jinja2.compiler import CodeGenerator, Frame
 from markupsafe import Markup, escape
 
+from cambrel.inputs.widgets import escaped
 from cambrel.site.templatetags import figures
-from cambrel.widgets import escaped
 
 
 class Writing(CodeGenerator):

@@ -130,7 +130,7 @@ PASSWORD_HASHERS = [
     "django.contrib.auth.hashers.Argon2PasswordHasher",
     "django.contrib.auth.hashers.PBKDF2PasswordHasher",
 ]
-FORM_RENDERER = "cambrel.widgets.Renderer"
+FORM_RENDERER = "cambrel.inputs.widgets.Renderer"
 ROOT_URLCONF = "cambrel.site.urls"
 WSGI_APPLICATION = "cambrel.site.wsgi.application"
 TEMPLATES = [

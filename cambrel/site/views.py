@@ -14,9 +14,9 @@ from django.urls import reverse
 from django.views.decorators.http import require_safe
 from django_guid import get_guid
 
-from cambrel.glossary import terms
 from cambrel.owners.requests import Request
 from cambrel.site.health import checked
+from cambrel.wording.glossary import terms
 
 
 @require_safe

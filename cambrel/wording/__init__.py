@@ -10,10 +10,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from math import floor, inf, isinf, log10
 
-from cambrel.optics.figures import RigFigures
-from cambrel.optics.marks import marks_of
-from cambrel.optics.sentences import Figure, Sentence
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, nearest
+from cambrel.optics.workings import Figure
+from cambrel.wording.sentences import Sentence
 
 NBSP = "\u00a0"
 DASH = "–"
@@ -161,14 +160,9 @@ def iso_text(value: float) -> str:
     return significant(value, 4 if value >= 10000 else 3)
 
 
-def settings(rig: RigFigures, *, marked: bool) -> str:
-    """What a rig is set to, in one line: as computed, or at the nearest marks that its gear offers."""
-    s, times = rig.settings, rig.carrier.converter
-    number, seconds, speed = s.f_number, s.shutter_s, s.iso
-    if marked:
-        marks = marks_of(rig)
-        number, seconds, speed = marks.f_number * times, marks.shutter_s, marks.iso
-    return f"{focal(s.focal_length_mm)} {f_number(number)} {shutter(seconds)} {iso(speed)}"
+def settings(focal_length_mm: float, f_number_set: float, shutter_s: float, iso_set: float) -> str:
+    """What a camera is set to, in one line: 25 mm f/4 1/125 ISO 400."""
+    return f"{focal(focal_length_mm)} {f_number(f_number_set)} {shutter(shutter_s)} {iso(iso_set)}"
 
 
 def marked_f_number(number: float) -> str:

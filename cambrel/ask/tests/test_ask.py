@@ -6,8 +6,8 @@ from urllib.parse import parse_qs, urlsplit
 from django.test import TestCase
 
 from cambrel.ask.answering import NO_SIZE, answer
-from cambrel.links import decode
-from cambrel.optics.brief import Conventions
+from cambrel.comparison.brief import Conventions
+from cambrel.links.benches import decode
 from cambrel.owners.models import User
 from cambrel.phrases import read
 from cambrel.shelf.demo import load_demo

@@ -5,7 +5,7 @@ from math import hypot
 from unittest import TestCase
 
 from cambrel.ask.answering import answer
-from cambrel.optics.brief import Conventions
+from cambrel.comparison.brief import Conventions
 from cambrel.phrases import read
 
 SIZES = {

@@ -8,8 +8,8 @@ from math import hypot, log2
 from django.test import TestCase
 
 from cambrel.ask.questions import QUESTIONS
-from cambrel.links import encode
-from cambrel.optics.brief import Conventions
+from cambrel.comparison.brief import Conventions
+from cambrel.links.benches import encode
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.shelf.demo import load_demo
 from cambrel.shelf.systems import USUAL, own_of

@@ -5,7 +5,7 @@ from __future__ import annotations
 from cambrel import wording
 from cambrel.bench.actions import gear, leaving, looking, picture, rigs, touches  # noqa: F401 - each registers its presses
 from cambrel.bench.actions.action import ACTIONS, ActionError, State
-from cambrel.limits import named, outside
+from cambrel.bounds.limits import named, outside
 
 __all__ = ["ACTIONS", "ActionError", "State", "perform"]
 

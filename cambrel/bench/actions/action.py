@@ -8,12 +8,13 @@ from functools import cached_property
 from typing import Any
 
 from cambrel.bench.look import Look
-from cambrel.fields import whole
-from cambrel.links import Bench, Gear, decode_gear
-from cambrel.optics.comparison import Comparison, Rig, compare
+from cambrel.comparison.bench import Bench, Gear
+from cambrel.comparison.engine import Comparison, Rig, compare
+from cambrel.inputs.fields import whole
+from cambrel.links.benches import decode_gear
 from cambrel.optics.quantities import DomainError
+from cambrel.phrases.typed_figures import decimal
 from cambrel.scenes import scene_named
-from cambrel.typed_figures import decimal
 
 INCOMPLETE = "This button's request is incomplete."
 

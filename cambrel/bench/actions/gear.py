@@ -20,9 +20,9 @@ from cambrel.bench.actions.action import (
 )
 from cambrel.bench.actions.rigs import check_room, like_the_reference
 from cambrel.bench.forms import OWN_FORMS
-from cambrel.links import Bench, Gear, Slot
-from cambrel.optics.fit import same_mount
-from cambrel.optics.rig import LARGEST_F_NUMBER
+from cambrel.comparison.bench import Bench, Gear, Slot
+from cambrel.comparison.fit import same_mount
+from cambrel.comparison.rig import LARGEST_F_NUMBER
 
 
 @action(each(camera, gear_sent, number_or_none, optional=1))

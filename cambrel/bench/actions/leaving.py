@@ -8,7 +8,8 @@ from urllib.parse import urlencode
 from django.urls import reverse
 
 from cambrel.bench.actions.action import State, action, camera, each
-from cambrel.links import Gear, encode_gear
+from cambrel.comparison.bench import Gear
+from cambrel.links.benches import encode_gear
 
 
 @action(each(camera))

@@ -9,13 +9,14 @@ from math import inf
 from cambrel.bench.actions.action import ActionError, State, action, each, thing, words
 from cambrel.bench.placing import placed, with_change
 from cambrel.briefs.samples import sample_briefs
-from cambrel.links import MOST_CHANGES, LinkError, Task, decode_brief
-from cambrel.optics.comparison import Brief, Rig
+from cambrel.comparison.bench import MOST_CHANGES, Change, Task
+from cambrel.comparison.engine import Brief, Rig
+from cambrel.links.benches import decode_brief
+from cambrel.links.tokens import LinkError
 from cambrel.optics.geometry import magnification
 from cambrel.optics.light import effective_f_number, iso_for_light
 from cambrel.optics.stops import ISOS, SHUTTERS, nearest_within
-from cambrel.scenes import Change
-from cambrel.typed_figures import length, number
+from cambrel.phrases.typed_figures import length, number
 
 LOWEST_ISO = 50.0
 

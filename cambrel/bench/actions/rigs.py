@@ -7,12 +7,12 @@ from typing import Any
 
 from cambrel.bench.actions.action import ActionError, State, action, camera, each, number, number_or_none, words
 from cambrel.bench.samples import sensor_of
-from cambrel.links import MOST_RIGS, Bench, Slot
-from cambrel.optics.comparison import Body, Lens, Rig
+from cambrel.comparison.bench import MOST_RIGS, Bench, Slot
+from cambrel.comparison.engine import Body, Lens, Rig
+from cambrel.comparison.metering import metered
+from cambrel.comparison.reference import make_reference
+from cambrel.comparison.rig import BY_HAND
 from cambrel.optics.formats import FORMATS
-from cambrel.optics.metering import metered
-from cambrel.optics.reference import make_reference
-from cambrel.optics.rig import BY_HAND
 from cambrel.wording import LETTERS
 
 NEW_FORMATS = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "44x33", "type-1-1.3")

@@ -8,14 +8,14 @@ from typing import Any
 
 from cambrel.bench.actions.action import ActionError, Form, State, action
 from cambrel.bench.actions.picture import moved
-from cambrel.fields import whole
-from cambrel.links import Bench
+from cambrel.comparison.bench import Bench, Change
+from cambrel.inputs.fields import whole
 from cambrel.optics.geometry import focus_distance_from_object_distance_m
 from cambrel.optics.scene import scale_mm_per_m
 from cambrel.pictures.serving import shop
 from cambrel.pictures.shots import HEIGHTS, Shot, rig_shot
 from cambrel.rendering.pick import pick
-from cambrel.scenes import Change, Layer, scene_named
+from cambrel.scenes import Layer, scene_named
 
 NEAREST_M, FARTHEST_M = 0.01, 1e5
 

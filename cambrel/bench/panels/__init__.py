@@ -6,7 +6,7 @@ from cambrel.bench import faces
 from cambrel.bench.look import Part
 from cambrel.bench.panels import closeup, depth, frames, light, numbers, sharpness, stars, steadiness, walk
 from cambrel.bench.panels.panel import Panel
-from cambrel.optics.brief import Brief
+from cambrel.comparison.brief import Brief
 
 PANELS: dict[str, Panel] = {
     module.PANEL.key: module.PANEL

@@ -10,11 +10,12 @@ from typing import Any
 from cambrel import wording
 from cambrel.bench.look import Look
 from cambrel.bench.panels.panel import Panel, rig_table
+from cambrel.comparison import framing
+from cambrel.comparison.bench import Bench
+from cambrel.comparison.brief import Brief
+from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.drawings.closeup import closeup_drawing
-from cambrel.links import Bench, encode
-from cambrel.optics import closework
-from cambrel.optics.brief import Brief
-from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.links.benches import encode
 from cambrel.optics.geometry import image_distance_mm
 from cambrel.wording import DASH, LETTERS
 
@@ -25,7 +26,7 @@ SMALL_M = 0.15
 def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     units = look.units
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
-    stacks = {rig.index: closework.stack(comparison, rig, rig.settings.f_number) for rig in rigs}
+    stacks = {rig.index: framing.stack(comparison, rig, rig.settings.f_number) for rig in rigs}
 
     def cells(rig: RigFigures) -> tuple[str, ...]:
         if not rig.settings.focusable:
@@ -33,15 +34,15 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
         found = stacks[rig.index]
         return (
             wording.significant(rig.view.magnification),
-            wording.significant(closework.equivalent_magnification(rig)),
+            wording.significant(framing.equivalent_magnification(rig)),
             wording.distance(rig.view.field_wide_m, units) + " × " + wording.distance(rig.view.field_high_m, units),
             _room(rig, units),
             wording.distance(rig.settings.object_distance_m, units),
             wording.distance(rig.settings.object_distance_m + rig.view.image_distance_mm / 1000, units),
             wording.distance(rig.depth.total_m, units),
             _effective(rig),
-            wording.f_number(closework.smallest_useful_f_number(rig))
-            if isfinite(closework.smallest_useful_f_number(rig))
+            wording.f_number(framing.smallest_useful_f_number(rig))
+            if isfinite(framing.smallest_useful_f_number(rig))
             else DASH,
             _frames(found),
             wording.mass(rig.outfit.weight_g) if isfinite(rig.outfit.weight_g) else DASH,
@@ -68,18 +69,18 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     }
 
 
-def _said(comparison: Comparison, rig: RigFigures, aids: list[closework.Aid]) -> list[Any]:
-    framed = closework.framing(comparison, rig)
-    said = [closework.says_framing(rig, framed)] if framed else []
+def _said(comparison: Comparison, rig: RigFigures, aids: list[framing.Aid]) -> list[Any]:
+    framed = framing.framing(comparison, rig)
+    said = [framing.says_framing(rig, framed)] if framed else []
     if framed and framed.wanted > framed.largest and aids:
-        said.append(closework.says_aid(closework.aid_for(rig, framed, aids), len(aids)))
-    now = closework.stack(comparison, rig, rig.settings.f_number)
+        said.append(framing.says_aid(framing.aid_for(rig, framed, aids), len(aids)))
+    now = framing.stack(comparison, rig, rig.settings.f_number)
     if now:
-        useful = closework.stack(comparison, rig, closework.smallest_useful_f_number(rig))
-        said.append(closework.says_stack(rig, now, useful))
-    room = closework.working_distance_m(rig)
+        useful = framing.stack(comparison, rig, framing.smallest_useful_f_number(rig))
+        said.append(framing.says_stack(rig, now, useful))
+    room = framing.working_distance_m(rig)
     if isfinite(room) and rig.view.magnification * rig.frames.crop >= CLOSE:
-        said.append(closework.says_working_distance(rig, room))
+        said.append(framing.says_working_distance(rig, room))
     return said
 
 
@@ -88,17 +89,17 @@ CLOSE = 0.1
 
 
 def _room(rig: RigFigures, units: wording.Units) -> str:
-    room = closework.working_distance_m(rig)
+    room = framing.working_distance_m(rig)
     return wording.distance(room, units) if room > 0 else "inside it" if room <= 0 else "not known"
 
 
 def _effective(rig: RigFigures) -> str:
     """The f-number that the light goes by, with the stops that the extension takes where there are any."""
-    number, less = wording.f_number(rig.light.effective_f_number), closework.light_lost_stops(rig)
+    number, less = wording.f_number(rig.light.effective_f_number), framing.light_lost_stops(rig)
     return f"{number}, {wording.stops(less)} less" if less >= 0.05 else number
 
 
-def _frames(found: closework.Stack | None) -> str:
+def _frames(found: framing.Stack | None) -> str:
     if found is None:
         return DASH
     if not found.is_near_enough:
@@ -106,7 +107,7 @@ def _frames(found: closework.Stack | None) -> str:
     return wording.significant(found.frames, 6) if isfinite(found.frames) else "too many"
 
 
-def _listed(found: closework.Stack, units: wording.Units) -> str:
+def _listed(found: framing.Stack, units: wording.Units) -> str:
     return ", ".join(wording.distance(at, units, 4) for at in found.focused_m)
 
 
@@ -116,7 +117,7 @@ def stack_csv(comparison: Comparison) -> str:
     writer = csv.writer(out)
     writer.writerow(["camera", "frame", "f-number", "focus from the lens m", "focus from the sensor mark m"])
     for rig in (comparison.of(index) for index in range(len(comparison.rigs))):
-        found = closework.stack(comparison, rig, rig.settings.f_number)
+        found = framing.stack(comparison, rig, rig.settings.f_number)
         for number, at in enumerate(found.focused_m if found else (), start=1):
             mark = at + float(image_distance_mm(rig.settings.focal_length_mm, at)) / 1000
             writer.writerow([LETTERS[rig.index], number, repr(rig.settings.f_number), repr(at), repr(mark)])

@@ -8,9 +8,9 @@ from cambrel import wording
 from cambrel.bench.faces import what_dissolves
 from cambrel.bench.look import Look, one_of
 from cambrel.bench.panels.panel import Panel, rig_table
+from cambrel.comparison.bench import Bench
+from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.drawings.depth import Landmarks, depth_drawing
-from cambrel.links import Bench
-from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.wording import LETTERS
 
 

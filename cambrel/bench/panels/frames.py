@@ -7,9 +7,9 @@ from typing import Any
 from cambrel import wording
 from cambrel.bench.look import Look
 from cambrel.bench.panels.panel import Panel, rig_table
+from cambrel.comparison.bench import Bench
+from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.drawings.frames import frames_drawing, gained_and_lost, sensors_drawing
-from cambrel.links import Bench
-from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.pictures.serving import address
 from cambrel.pictures.shots import HEIGHTS, backdrop
 from cambrel.wording import DASH, LETTERS

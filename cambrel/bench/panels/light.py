@@ -7,15 +7,12 @@ from typing import Any
 from cambrel import wording
 from cambrel.bench.look import Look, number
 from cambrel.bench.panels.panel import Panel, rig_table
-from cambrel.drawings.light import light_drawing
-from cambrel.drawings.tones import tones_drawing
-from cambrel.links import Bench
-from cambrel.optics.brief import Brief
-from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.flashwork import flash, says_flash
-from cambrel.optics.noise import Noise, noise_state
-from cambrel.optics.noise_schools import NOISE_SCHOOLS
-from cambrel.optics.rangework import (
+from cambrel.comparison.bench import Bench
+from cambrel.comparison.brief import Brief
+from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.comparison.flash import flash, says_flash
+from cambrel.comparison.seen_noise import Noise, noise_state
+from cambrel.comparison.tonal_range import (
     HEADROOM_STOPS,
     SCENES,
     Range,
@@ -25,6 +22,9 @@ from cambrel.optics.rangework import (
     says_range,
     says_sky,
 )
+from cambrel.drawings.light import light_drawing
+from cambrel.drawings.tones import tones_drawing
+from cambrel.optics.noise_schools import NOISE_SCHOOLS
 from cambrel.wording import DASH, LETTERS
 
 DIM_EV = 3.0

@@ -11,10 +11,10 @@ from typing import Any
 from cambrel import wording
 from cambrel.bench.look import Look, line
 from cambrel.bench.panels.panel import Panel
-from cambrel.links import Bench
-from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.lines import LINES, Line
-from cambrel.optics.sentences import Figure
+from cambrel.comparison.bench import Bench
+from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.comparison.lines import LINES, Line
+from cambrel.optics.workings import Figure
 from cambrel.wording import LETTERS, Units
 
 AREA = "mm²"

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from cambrel.bench.look import Look, Part
-from cambrel.links import Bench
-from cambrel.optics.brief import Brief
-from cambrel.optics.comparison import Comparison, RigFigures
+from cambrel.comparison.bench import Bench
+from cambrel.comparison.brief import Brief
+from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.wording import LETTERS
 
 

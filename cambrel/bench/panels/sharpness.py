@@ -8,14 +8,14 @@ from typing import Any
 from cambrel import wording
 from cambrel.bench.look import Look, away, one_of
 from cambrel.bench.panels.panel import Panel, PanelTable, TableRow, rig_table
+from cambrel.comparison.bench import Bench
+from cambrel.comparison.brief import GOOD_ENOUGH_SCHOOLS
+from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.comparison.tighter_views import fields_of, tightest, ways
 from cambrel.drawings.sharpness import MEASURES, sharpness_drawing
-from cambrel.links import Bench
-from cambrel.optics.brief import GOOD_ENOUGH_SCHOOLS
-from cambrel.optics.comparison import Comparison, RigFigures
 from cambrel.optics.reach import megapixels_left
-from cambrel.optics.reachwork import fields_of, tightest, ways
 from cambrel.optics.stars import corner_stretch
-from cambrel.optics.verdicts.sharp import what_limits
+from cambrel.verdicts.sharp import what_limits
 from cambrel.wording import DASH, LETTERS
 
 

@@ -8,13 +8,10 @@ from typing import Any
 from cambrel import wording
 from cambrel.bench.look import Look, number, one_of
 from cambrel.bench.panels.panel import Panel, rig_table
-from cambrel.care import CAUTIONS
-from cambrel.drawings.stars import stars_drawing
-from cambrel.links import Bench
-from cambrel.optics.brief import Brief
-from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.stars import declination_deg
-from cambrel.optics.starwork import (
+from cambrel.comparison.bench import Bench
+from cambrel.comparison.brief import Brief
+from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.comparison.starlight import (
     MOON_ARC_MIN,
     RULES,
     declination_of,
@@ -24,7 +21,10 @@ from cambrel.optics.starwork import (
     target_mm,
     tracked,
 )
+from cambrel.drawings.stars import stars_drawing
+from cambrel.optics.stars import declination_deg
 from cambrel.wording import DASH, LETTERS
+from cambrel.wording.cautions import CAUTIONS
 
 LOOKING = {
     "typed": ("at the declination typed", None),

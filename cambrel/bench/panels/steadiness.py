@@ -8,11 +8,11 @@ from typing import Any
 from cambrel import wording
 from cambrel.bench.look import Look
 from cambrel.bench.panels.panel import Panel, rig_table
+from cambrel.comparison.bench import Bench
+from cambrel.comparison.brief import HAND_SCHOOLS, SUPPORTS, Brief
+from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.comparison.slowest_shutter import says_steady, steady, support_of
 from cambrel.drawings.steadiness import steadiness_drawing
-from cambrel.links import Bench
-from cambrel.optics.brief import HAND_SCHOOLS, SUPPORTS, Brief
-from cambrel.optics.comparison import Comparison, RigFigures
-from cambrel.optics.steadywork import says_steady, steady, support_of
 from cambrel.wording import DASH, LETTERS
 
 

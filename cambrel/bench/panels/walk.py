@@ -9,10 +9,10 @@ from typing import Any
 from cambrel import wording
 from cambrel.bench.look import Look, camera, switch
 from cambrel.bench.panels.panel import Panel, letters
+from cambrel.comparison.bench import Bench
+from cambrel.comparison.engine import Comparison, compare
+from cambrel.comparison.reference import make_reference
 from cambrel.drawings.walk import walk_drawing
-from cambrel.links import Bench
-from cambrel.optics.comparison import Comparison, compare
-from cambrel.optics.reference import make_reference
 from cambrel.optics.stops import F_NUMBERS, between
 from cambrel.wording import LETTERS
 

@@ -8,8 +8,9 @@ from cambrel.bench.look import Look
 from cambrel.bench.reading import PARTS, read
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.samples import sample_briefs
-from cambrel.links import Gear, encode, encode_gear
-from cambrel.optics.comparison import Body, Hold, Lens, compare
+from cambrel.comparison.bench import Gear
+from cambrel.comparison.engine import Body, Hold, Lens, compare
+from cambrel.links.benches import encode, encode_gear
 from cambrel.optics.formats import Sensor
 from cambrel.optics.stops import ISOS, SHUTTERS
 

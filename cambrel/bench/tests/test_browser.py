@@ -8,8 +8,9 @@ from selenium.webdriver.support.ui import Select
 
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench, sensor_of
-from cambrel.links import Slot, encode
-from cambrel.optics.comparison import Body, Lens, Rig
+from cambrel.comparison.bench import Slot
+from cambrel.comparison.engine import Body, Lens, Rig
+from cambrel.links.benches import encode
 from cambrel.site.tests.browser import BrowserTestCase, make_driver
 
 UNDECIDED = {

@@ -6,8 +6,9 @@ from selenium import webdriver
 from selenium.webdriver.common.keys import Keys
 
 from cambrel.bench.samples import home_bench, sensor_of
-from cambrel.links import Slot, encode
-from cambrel.optics.comparison import Body, Lens, Rig
+from cambrel.comparison.bench import Slot
+from cambrel.comparison.engine import Body, Lens, Rig
+from cambrel.links.benches import encode
 from cambrel.site.tests.browser import BrowserTestCase
 
 COUNT = """window.requests = []; document.body.addEventListener('htmx:beforeRequest', (e) => {

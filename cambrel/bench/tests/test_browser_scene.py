@@ -9,8 +9,8 @@ from selenium.webdriver.support.ui import Select
 from cambrel.bench.samples import home_bench
 from cambrel.bench.tests.test_browser import UNDECIDED
 from cambrel.briefs.samples import with_brief
-from cambrel.links import decode, encode
-from cambrel.optics.comparison import compare
+from cambrel.comparison.engine import compare
+from cambrel.links.benches import decode, encode
 from cambrel.optics.scene import disc_mm, place_mm, scale_mm_per_m
 from cambrel.pictures.shots import camera_of
 from cambrel.rendering.colour import to_srgb

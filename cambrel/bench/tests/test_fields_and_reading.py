@@ -9,16 +9,10 @@ from cambrel.bench.look import Look
 from cambrel.bench.reading import PARTS, read
 from cambrel.bench.samples import home_bench, opening_bench
 from cambrel.briefs.samples import sample_briefs
-from cambrel.fields import (
-    DistanceField,
-    EvField,
-    FNumberField,
-    FocalLengthField,
-    IsoField,
-    ShutterField,
-)
-from cambrel.links import LinkError, decode, encode
-from cambrel.typed_figures import length
+from cambrel.inputs.fields import DistanceField, EvField, FNumberField, FocalLengthField, IsoField, ShutterField
+from cambrel.links.benches import decode, encode
+from cambrel.links.tokens import LinkError
+from cambrel.phrases.typed_figures import length
 from cambrel.wording import FEET, METRES
 
 

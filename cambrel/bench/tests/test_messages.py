@@ -12,9 +12,10 @@ from django.test import TestCase
 from cambrel.bench.forms import RigForm
 from cambrel.bench.panels.numbers import numbers_csv, ordered
 from cambrel.bench.samples import home_bench, sensor_of
-from cambrel.links import Slot, encode
-from cambrel.optics.comparison import Body, Lens, Rig, compare
-from cambrel.optics.lines import LINES
+from cambrel.comparison.bench import Slot
+from cambrel.comparison.engine import Body, Lens, Rig, compare
+from cambrel.comparison.lines import LINES
+from cambrel.links.benches import encode
 
 
 def compared(bench):

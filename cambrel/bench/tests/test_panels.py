@@ -12,7 +12,7 @@ from cambrel.bench.panels.light import DIM_EV
 from cambrel.bench.panels.panel import Panel
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.samples import sample_briefs, with_brief
-from cambrel.links import encode
+from cambrel.links.benches import encode
 
 
 class PanelTests(TestCase):

@@ -22,13 +22,15 @@ from cambrel.bench.look import Look
 from cambrel.bench.reading import PARTS
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.samples import sample_briefs, with_brief
-from cambrel.links import LinkError, decode, decode_list, encode, encode_list
-from cambrel.optics.comparison import compare
+from cambrel.comparison.bench import Change
+from cambrel.comparison.engine import compare
+from cambrel.comparison.rig import Body, Lens, Sensor
+from cambrel.links.benches import decode, encode
+from cambrel.links.tokens import LinkError, decode_list, encode_list
 from cambrel.optics.formats import FORMATS
-from cambrel.optics.rig import Body, Lens, Sensor
 from cambrel.pictures.serving import pool
 from cambrel.pictures.shots import HEIGHTS, MOST_PIXELS, loupe_of, rig_shot, shot_of, size_of
-from cambrel.scenes import HOME, Change, scenes
+from cambrel.scenes import HOME, scenes
 from cambrel.site.caches import FileCache
 
 

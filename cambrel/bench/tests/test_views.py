@@ -11,8 +11,8 @@ from django.urls import reverse
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.samples import with_brief
-from cambrel.links import decode, encode
-from cambrel.optics.brief import Hold
+from cambrel.comparison.brief import Hold
+from cambrel.links.benches import decode, encode
 from cambrel.owners.models import ChangeSet, User
 from cambrel.shelf.demo import load_demo
 from cambrel.shelf.models import Body, Lens

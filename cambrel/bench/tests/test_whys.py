@@ -13,14 +13,14 @@ from cambrel.bench.samples import home_bench
 from cambrel.bench.whys import NO_LINE
 from cambrel.bench.whys import said as shown_as
 from cambrel.briefs.samples import sample_briefs, with_brief
+from cambrel.comparison.engine import compare
 from cambrel.conventions.questions import OF_FIGURES
 from cambrel.field.planning import Plan
-from cambrel.links import decode, encode
-from cambrel.optics.comparison import compare
-from cambrel.optics.verdicts import RESTS_ON, SAYS, verdicts
-from cambrel.optics.whys import LIMITS, WHYS
+from cambrel.links.benches import decode, encode
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.shelf.models import Body, Lens
+from cambrel.verdicts import RESTS_ON, SAYS, verdicts
+from cambrel.verdicts.explanations import LIMITS, WHYS
 from cambrel.wording import METRES
 
 LINK = re.compile(r'<a class="term why"\s+href="([^"]+)"')

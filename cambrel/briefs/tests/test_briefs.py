@@ -6,10 +6,10 @@ from django.test import TestCase
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.samples import sample_briefs
-from cambrel.links import decode, decode_brief, encode, encode_brief
+from cambrel.comparison.bench import Change
+from cambrel.links.benches import decode, decode_brief, encode, encode_brief
 from cambrel.owners.models import ChangeSet
 from cambrel.owners.undo import undo
-from cambrel.scenes import Change
 
 
 class SavedBriefTests(TestCase):

@@ -13,15 +13,16 @@ from cambrel.bench.reading import read
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.samples import sample_briefs
-from cambrel.links import Task, decode, encode, encode_brief
-from cambrel.optics.brief import Brief
-from cambrel.optics.comparison import compare
-from cambrel.optics.fulfilment import fulfilment
+from cambrel.comparison.bench import Task
+from cambrel.comparison.brief import Brief
+from cambrel.comparison.engine import compare
+from cambrel.comparison.fulfilment import fulfilment
+from cambrel.links.benches import decode, encode, encode_brief
 from cambrel.optics.stops import ISOS
 from cambrel.owners.models import User
+from cambrel.phrases.typed_figures import length
 from cambrel.shelf.models import Adapter, Body, Kit, Lens
 from cambrel.shelf.tests.test_shelf import ShelfTestCase
-from cambrel.typed_figures import length
 
 
 class ChooseTests(ShelfTestCase):

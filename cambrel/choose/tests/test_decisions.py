@@ -11,12 +11,13 @@ from django.urls import reverse
 from cambrel.choose.models import KeptDecision
 from cambrel.choose.packing import Packed, Shelf
 from cambrel.choose.tests.deciding import DecisionTestCase
-from cambrel.links.choices import Adapter, KitBag, Piece, decode_choice, encode_choice
-from cambrel.links.choices import Support as CarriedSupport
+from cambrel.comparison.rig import Body as OpticsBody
+from cambrel.comparison.rig import Lens as OpticsLens
+from cambrel.decisions.choice import Adapter, KitBag, Piece
+from cambrel.decisions.choice import Support as CarriedSupport
+from cambrel.links.choices import decode_choice, encode_choice
 from cambrel.links.tokens import LinkError
 from cambrel.optics.formats import Sensor
-from cambrel.optics.rig import Body as OpticsBody
-from cambrel.optics.rig import Lens as OpticsLens
 from cambrel.owners.models import ChangeSet, User
 from cambrel.owners.sections import SECTIONS
 from cambrel.shelf.intake import read_file

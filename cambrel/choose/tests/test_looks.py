@@ -9,11 +9,11 @@ from django.urls import reverse
 
 from cambrel.choose import helping
 from cambrel.choose.tests.deciding import DecisionTestCase
+from cambrel.comparison.opponents import answer
+from cambrel.comparison.rig import Body as OpticsBody
+from cambrel.comparison.rig import Lens as OpticsLens
+from cambrel.comparison.rig import Rig
 from cambrel.optics.formats import FORMATS, Sensor
-from cambrel.optics.opponents import answer
-from cambrel.optics.rig import Body as OpticsBody
-from cambrel.optics.rig import Lens as OpticsLens
-from cambrel.optics.rig import Rig
 from cambrel.shelf.models import Adapter as AdapterRecord
 from cambrel.shelf.models import Body, Kit, Lens
 from cambrel.shelf.tests.test_shelf import NEW_LENS

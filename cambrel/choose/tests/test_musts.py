@@ -4,8 +4,8 @@ from math import nan
 from unittest import TestCase
 
 from cambrel.choose.musts import Musts
+from cambrel.comparison.rig import Body, Lens, Rig
 from cambrel.optics.formats import Sensor
-from cambrel.optics.rig import Body, Lens, Rig
 
 
 class MustsTests(TestCase):

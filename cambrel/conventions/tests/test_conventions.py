@@ -3,10 +3,10 @@ from unittest.mock import patch
 
 from django.test import TestCase
 
+from cambrel.comparison.brief import Conventions
 from cambrel.conventions import questions, views
 from cambrel.conventions.preferred import Preferred, preferred_by
 from cambrel.conventions.questions import QUESTIONS, Question, School, in_force, question
-from cambrel.optics.brief import Conventions
 from cambrel.owners.models import Preferences, User
 
 

@@ -8,6 +8,8 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
+from cambrel.comparison.engine import Brief, Hold, compare
+from cambrel.comparison.tests.given import ALL_HOLDS, prime, rig
 from cambrel.drawings.depth import Landmarks, depth_drawing
 from cambrel.drawings.frames import frames_drawing, gained_and_lost, sensors_drawing, standpoints
 from cambrel.drawings.light import light_drawing
@@ -26,9 +28,7 @@ from cambrel.drawings.shapes import (
 )
 from cambrel.drawings.svg import write
 from cambrel.drawings.walk import walk_drawing
-from cambrel.optics.comparison import Brief, Hold, compare
 from cambrel.optics.formats import FORMATS
-from cambrel.optics.tests.given import ALL_HOLDS, prime, rig
 from cambrel.scenes import scenes
 from cambrel.wording import FEET
 

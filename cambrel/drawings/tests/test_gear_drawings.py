@@ -7,18 +7,18 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
+from cambrel.comparison.engine import Brief, Hold, compare
+from cambrel.comparison.fit import cover, largest_crop
+from cambrel.comparison.ranges import spans
+from cambrel.comparison.tests.given import prime, rig
 from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
 from cambrel.drawings.export import looks, standalone
 from cambrel.drawings.fit import Part, fit_drawing
 from cambrel.drawings.formats import Sized, overlaid, side_by_side
 from cambrel.drawings.scene import Other, overlay
 from cambrel.drawings.shapes import Circle, Rect, overlap
-from cambrel.optics.comparison import Brief, Hold, compare
-from cambrel.optics.fit import cover, largest_crop
 from cambrel.optics.formats import FORMATS
-from cambrel.optics.ranges import spans
 from cambrel.optics.scene import Camera
-from cambrel.optics.tests.given import prime, rig
 
 slugs = st.lists(st.sampled_from(sorted(FORMATS)), min_size=1, max_size=8, unique=True)
 

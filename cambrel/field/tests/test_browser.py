@@ -21,7 +21,7 @@ from cambrel.bench.samples import home_bench
 from cambrel.field import standin
 from cambrel.field.models import Logged, Sheet
 from cambrel.field.scene_files import FIGURES
-from cambrel.links import encode
+from cambrel.links.benches import encode
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.photographs.tests.test_heads import PLAIN, picture, tiff
 from cambrel.shelf.models import Kit

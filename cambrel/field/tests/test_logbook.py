@@ -12,11 +12,11 @@ from cambrel.field import logbook
 from cambrel.field.logbook import TableError, book_of, identity, read_table, sound
 from cambrel.field.models import Logged
 from cambrel.field.sample import sample_rows
-from cambrel.optics.habits import LEAST
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.sections import SECTIONS
 from cambrel.shelf.models import Kit
 from cambrel.shelf.tests.test_shelf import ShelfTestCase
+from cambrel.trials.habits import LEAST
 
 NOW = datetime(2026, 11, 26)
 ROW = {

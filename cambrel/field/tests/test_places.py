@@ -16,8 +16,8 @@ from PIL import Image
 
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.models import SavedBrief
-from cambrel.links import encode
-from cambrel.optics.comparison import compare
+from cambrel.comparison.engine import compare
+from cambrel.links.benches import encode
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.photographs.tests.test_heads import PLAIN, picture
 from cambrel.pictures import own

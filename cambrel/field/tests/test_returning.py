@@ -16,7 +16,7 @@ from cambrel.field.models import Sheet
 from cambrel.field.planning import Plan
 from cambrel.field.proofs import settings_of
 from cambrel.field.shapes import is_picture
-from cambrel.links import encode
+from cambrel.links.benches import encode
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.sections import SECTIONS, document_schema
 from cambrel.photographs.tests.test_heads import PLAIN, picture, tiff

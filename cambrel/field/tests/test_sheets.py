@@ -10,15 +10,15 @@ from django.utils import timezone
 
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.samples import sample_briefs, with_brief
+from cambrel.comparison.engine import compare
+from cambrel.comparison.rig import Lens
 from cambrel.field.models import Sheet
 from cambrel.field.planning import NIGHT, SUN, TRACK, Plan
 from cambrel.field.trials import TRIALS
-from cambrel.links import decode, encode
-from cambrel.optics.comparison import compare
-from cambrel.optics.fieldwork import TRIALS as SHOTS
-from cambrel.optics.rig import Lens
+from cambrel.links.benches import decode, encode
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.sections import SECTIONS
+from cambrel.trials.plans import TRIALS as SHOTS
 
 
 class SheetTests(TestCase):

@@ -11,9 +11,8 @@ from cambrel.field import looking, proofs, standin
 from cambrel.field.measuring import measure, suggested
 from cambrel.field.planning import Plan
 from cambrel.field.tests.test_returning import ReturningTestCase
-from cambrel.links import decode, encode
+from cambrel.links.benches import decode, encode
 from cambrel.optics.formats import Sensor
-from cambrel.optics.proving import Outcome
 from cambrel.optics.sharpness import lens_own_mtf50_per_mm
 from cambrel.owners.models import ChangeSet
 from cambrel.owners.sections import SECTIONS
@@ -22,6 +21,7 @@ from cambrel.photographs.tests.synthetic import coded, disc
 from cambrel.photographs.tests.synthetic import patch as grey_patch
 from cambrel.photographs.tests.test_measuring import coded_three
 from cambrel.shelf.models import Body, Lens
+from cambrel.trials.outcomes import Outcome
 
 SMALL = {"WIDE_PX": 880, "RINGS": 0}
 

@@ -5,12 +5,12 @@ from django.urls import reverse
 
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.samples import with_brief
-from cambrel.care import CAUTIONS
 from cambrel.field.planning import Plan
-from cambrel.links import encode
+from cambrel.links.benches import encode
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.owners.undo import raise_version
 from cambrel.shelf.models import Body, Lens
+from cambrel.wording.cautions import CAUTIONS
 
 
 class CareTests(TestCase):

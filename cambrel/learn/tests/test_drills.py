@@ -10,14 +10,14 @@ from unittest import mock
 from django.test import TestCase, override_settings
 from django.urls import reverse
 
+from cambrel.comparison.brief import Conventions
+from cambrel.drills import KINDS
 from cambrel.learn import rounds
 from cambrel.learn.asking import BOTH_WAYS, EYE, TokenError, put, read, wrong_words
 from cambrel.learn.cases import pictures
 from cambrel.learn.gear import pool_of
 from cambrel.learn.models import Answered
 from cambrel.learn.schedule import AGAIN_AFTER, LEVELS, MOST_TIMES, due_now, minutes_for, next_kind, standings
-from cambrel.optics.brief import Conventions
-from cambrel.optics.drills import KINDS
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.sections import SECTIONS
 from cambrel.owners.undo import undo

@@ -5,15 +5,15 @@ from dataclasses import replace
 from django.test import TestCase
 from django.urls import reverse
 
+from cambrel.comparison.brief import Conventions, Hold
+from cambrel.comparison.engine import Body, Lens, Rig, compare
 from cambrel.drawings.shapes import Image
+from cambrel.drills import KINDS
 from cambrel.learn.argued import PORTRAIT, Chosen, yes_exposure
 from cambrel.learn.asking import put
 from cambrel.learn.cases import bench_of
 from cambrel.learn.disputes import DISPUTES, OUTSIDE
 from cambrel.learn.gear import pool_of
-from cambrel.optics.brief import Conventions, Hold
-from cambrel.optics.comparison import Body, Lens, Rig, compare
-from cambrel.optics.drills import KINDS
 from cambrel.optics.formats import Sensor
 from cambrel.optics.geometry import magnification
 from cambrel.owners.models import LOCAL_OWNER, User

@@ -12,12 +12,13 @@ from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 
 from cambrel.bench.samples import home_bench
-from cambrel.links import Gear, decode, encode, encode_gear
+from cambrel.comparison.bench import Gear
+from cambrel.comparison.brief import Conventions
+from cambrel.links.benches import decode, encode, encode_gear
 from cambrel.match import shelves
 from cambrel.match.fitting import cell, cells_of, fit_of, mounted, upgrade
 from cambrel.match.models import KeptQuestion
 from cambrel.match.shelves import shelf_of
-from cambrel.optics.brief import Conventions
 from cambrel.owners import latest
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.undo import raise_version

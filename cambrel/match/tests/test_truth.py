@@ -9,11 +9,11 @@ from random import Random
 from django.http import QueryDict
 
 from cambrel import wording
+from cambrel.comparison.brief import Conventions
 from cambrel.match.asking import Offered, ask
 from cambrel.match.matching import PAGE, answer, targets_of
 from cambrel.match.shelves import shelf_of
 from cambrel.match.tests.test_match import MatchTestCase
-from cambrel.optics.brief import Conventions
 from cambrel.optics.formats import FORMATS
 from cambrel.shelf.models import Body, Lens
 

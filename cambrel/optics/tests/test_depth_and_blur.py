@@ -6,6 +6,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 from mpmath import findroot, mp, mpf
 
+from cambrel.comparison.tests.given import ACCURACY, Close, f_numbers, far_enough, focal_lengths
 from cambrel.optics.blur import blur_disc_mm, dissolving_mm, entrance_pupil_mm, movement_mm
 from cambrel.optics.depth import (
     CIRCLE_OF_CONFUSION_SCHOOLS,
@@ -19,7 +20,6 @@ from cambrel.optics.depth import (
 )
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.tests.given import ACCURACY, Close, f_numbers, far_enough, focal_lengths
 
 
 def traced_disc_mm(f, n, u_m, x_m):

@@ -3,13 +3,13 @@ from unittest import TestCase
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from cambrel.comparison.tests.given import Close, f_numbers, far_enough, focal_lengths, ratios
 from cambrel.optics import equivalence as e
 from cambrel.optics.blur import blur_disc_mm
 from cambrel.optics.depth import depth_of_field
 from cambrel.optics.diffraction import airy_disc_um
 from cambrel.optics.geometry import angle_of_view_deg, image_distance_mm, magnification
 from cambrel.optics.light import effective_f_number
-from cambrel.optics.tests.given import Close, f_numbers, far_enough, focal_lengths, ratios
 
 
 class EquivalenceTests(Close, TestCase):

@@ -2,9 +2,9 @@ from itertools import permutations
 from math import hypot, sqrt
 from unittest import TestCase
 
+from cambrel.comparison.tests.given import Close
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, FULL_FRAME, Sensor, crop_factor, nearest_format
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.tests.given import Close
 
 
 class FormatTests(Close, TestCase):

@@ -6,9 +6,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from mpmath import findroot, mp, mpf
 
+from cambrel.comparison.tests.given import Close, far_enough, focal_lengths
 from cambrel.optics import geometry as g
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.tests.given import Close, far_enough, focal_lengths
 
 
 def traced_image_distance_mm(f, u_mm):

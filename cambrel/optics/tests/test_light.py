@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from mpmath import besseljzero, pi
 
+from cambrel.comparison.tests.given import Close
 from cambrel.optics import light
 from cambrel.optics.diffraction import AIRY_FACTOR, airy_disc_um, diffraction_limited_f_number
 from cambrel.optics.noise_schools import (
@@ -19,7 +20,6 @@ from cambrel.optics.noise_schools import (
 )
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, between, nearest
-from cambrel.optics.tests.given import Close
 
 
 class LightTests(Close, TestCase):

@@ -8,8 +8,9 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
+from cambrel.comparison.engine import Brief, Hold, compare
+from cambrel.comparison.tests.given import prime, rig
 from cambrel.optics.blur import blur_disc_mm
-from cambrel.optics.comparison import Brief, Hold, compare
 from cambrel.optics.geometry import angle_of_view_deg
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.scene import (
@@ -24,7 +25,6 @@ from cambrel.optics.scene import (
     signed_disc_mm,
     streak_mm,
 )
-from cambrel.optics.tests.given import prime, rig
 
 CAMERA = Camera(50, 2.8, 2.0, 2.0, 36, 24, -0.1, 1.5, 0.12, 1.42)
 cameras = st.builds(

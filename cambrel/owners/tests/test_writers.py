@@ -13,7 +13,7 @@ from cambrel.field import counting
 from cambrel.field.logbook import sound
 from cambrel.field.models import Logged, Sheet
 from cambrel.field.planning import Plan
-from cambrel.links import encode
+from cambrel.links.benches import encode
 from cambrel.owners import presses, undo
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, Preferences, User
 from cambrel.photographs.tests.test_heads import picture

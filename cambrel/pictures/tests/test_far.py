@@ -12,7 +12,7 @@ from django.urls import reverse
 from cambrel.bench.samples import home_bench
 from cambrel.field.models import Sheet
 from cambrel.field.tests.test_places import FIGURES
-from cambrel.links import encode
+from cambrel.links.benches import encode
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.photographs.tests.test_heads import picture
 from cambrel.pictures import own

@@ -14,7 +14,7 @@ from cambrel.bounds.lanes import BusyError, GoneError, Lane
 SCRIPT = """
 import os, signal, sys
 from pathlib import Path
-from cambrel.optics.brief import Brief
+from cambrel.comparison.brief import Brief
 from cambrel.optics.scene import Camera
 from cambrel.rendering.pool import Pool
 from cambrel.rendering.take import Take

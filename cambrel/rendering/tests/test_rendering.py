@@ -11,7 +11,8 @@ from unittest import TestCase, mock
 
 import numpy as np
 
-from cambrel.optics.brief import Brief
+from cambrel.comparison.bench import Change
+from cambrel.comparison.brief import Brief
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.scene import Camera, disc_mm, scale_mm_per_m
 from cambrel.rendering.colour import BYTE_TO_LINEAR, hex_to_linear, shoulder, to_bytes, to_linear, to_srgb
@@ -20,7 +21,7 @@ from cambrel.rendering.pick import pick
 from cambrel.rendering.render import disc_px, encode, finish, render
 from cambrel.rendering.sheets import EDGE_PX, FULL, Sheet, Shop, baked
 from cambrel.rendering.take import Take
-from cambrel.scenes import Change, Ground, Lamp, Layer, Scene, scenes
+from cambrel.scenes import Ground, Lamp, Layer, Scene, scenes
 
 SMALL = 640
 CAMERA = Camera(50, 1.8, 2.0, 2.0, 36, 24)

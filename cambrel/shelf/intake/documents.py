@@ -6,7 +6,7 @@ from typing import Any
 from jsonschema import Draft202012Validator
 
 from cambrel.bounds.documents import DocumentError, read_json
-from cambrel.names import shortened
+from cambrel.bounds.names import shortened
 from cambrel.owners.sections import SECTIONS
 from cambrel.shelf.intake.found import FileError, Found, counted
 from cambrel.shelf.saying import label_of

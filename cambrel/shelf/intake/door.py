@@ -4,8 +4,8 @@ from collections.abc import Iterator
 from math import isfinite
 from typing import Any
 
+from cambrel.bounds.names import is_shown, shortened
 from cambrel.links.choices import LONGEST_KEPT
-from cambrel.names import is_shown, shortened
 from cambrel.shelf.intake.found import Found
 
 SMALLEST, LARGEST = 1e-9, 1e15

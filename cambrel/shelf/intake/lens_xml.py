@@ -16,12 +16,12 @@ from xml.sax.handler import ContentHandler
 from defusedxml import DefusedXmlException
 from defusedxml.expatreader import DefusedExpatParser
 
-from cambrel.names import shortened
+from cambrel.bounds.names import shortened
 from cambrel.optics.formats import FULL_FRAME
 from cambrel.phrases import read
+from cambrel.phrases.typed_figures import decimal
 from cambrel.shelf.intake.found import Contents, FileError, Found, counted
 from cambrel.shelf.naming import points_of
-from cambrel.typed_figures import decimal
 
 DEEPEST = 12
 MOST_TAGS, MOST_ATTRIBUTES = 600_000, 600_000

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from cambrel.phrases.typed_figures import DoubtfulError
 from cambrel.shelf import cells
 from cambrel.shelf.intake.found import Found, Known
 from cambrel.shelf.intake.headings import Heading
 from cambrel.shelf.naming import filled_from_name
 from cambrel.shelf.table import BY_KEY
-from cambrel.typed_figures import DoubtfulError
 
 LONGEST_CELL = 300
 

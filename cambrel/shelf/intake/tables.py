@@ -12,13 +12,13 @@ from typing import Any
 
 from cambrel.bounds.documents import read_json, table_problem
 from cambrel.owners.sections import SECTIONS
+from cambrel.phrases.typed_figures import decimal
 from cambrel.shelf.intake.found import Contents, FileError, Found, Known, counted, decoded
 from cambrel.shelf.intake.headings import KIND, NATURAL, plain_heading, section_of_headings, section_of_word, understood
 from cambrel.shelf.intake.natural import record
 from cambrel.shelf.resolution import POINTS
 from cambrel.shelf.saying import label_of
 from cambrel.shelf.widest import read_widest
-from cambrel.typed_figures import decimal
 
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
 TOLD_BY = (

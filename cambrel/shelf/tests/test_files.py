@@ -7,7 +7,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
-from cambrel.links import encode
+from cambrel.links.benches import encode
 from cambrel.owners.sections import document_schema
 from cambrel.shelf.intake.documents import problem_of
 from cambrel.shelf.models import Body, CropMode, ImportPreview, Kit, Lens, Mount, PreviewRow

@@ -8,11 +8,11 @@ from contextlib import suppress
 from django.core.exceptions import ValidationError
 from django.test import SimpleTestCase
 
-from cambrel import names, typed_figures
-from cambrel.fields import FNumberField, FocalLengthField
-from cambrel.glossary import parts
-from cambrel.links import LinkError, decode
-from cambrel.phrases import read
+from cambrel.bounds import names
+from cambrel.inputs.fields import FNumberField, FocalLengthField
+from cambrel.links.benches import decode
+from cambrel.links.tokens import LinkError
+from cambrel.phrases import read, typed_figures
 from cambrel.shelf import cells
 from cambrel.shelf.intake import FileError, Known, read_file
 from cambrel.shelf.intake.found import counted, time_limit
@@ -20,6 +20,7 @@ from cambrel.shelf.intake.headings import heading, plain_heading, section_of_hea
 from cambrel.shelf.intake.tables import neutral, plain
 from cambrel.shelf.naming import figures_of_name
 from cambrel.shelf.widest import read_widest
+from cambrel.wording.glossary import parts
 
 LONG = 100_000
 MOST_S = 0.1 if sys.gettrace() is None else 0.5

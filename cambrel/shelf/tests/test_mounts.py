@@ -5,11 +5,11 @@ from importlib import import_module
 
 from django.apps import apps
 
-from cambrel.optics.brief import Brief
-from cambrel.optics.comparison import Body as OpticsBody
-from cambrel.optics.comparison import Lens as OpticsLens
-from cambrel.optics.comparison import Rig, compare
-from cambrel.optics.fit import SAME, mount_fit
+from cambrel.comparison.brief import Brief
+from cambrel.comparison.engine import Body as OpticsBody
+from cambrel.comparison.engine import Lens as OpticsLens
+from cambrel.comparison.engine import Rig, compare
+from cambrel.comparison.fit import SAME, mount_fit
 from cambrel.optics.formats import Sensor
 from cambrel.shelf.models import Adapter, Body, Lens, Mount
 from cambrel.shelf.tests.test_round_trip import TransferTestCase

@@ -9,9 +9,10 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
 from cambrel.choose.models import KeptDecision
+from cambrel.decisions.choice import Choice, KitBag, Piece
 from cambrel.field.models import Sheet
-from cambrel.links import encode
-from cambrel.links.choices import Choice, KitBag, Piece, encode_choice
+from cambrel.links.benches import encode
+from cambrel.links.choices import encode_choice
 from cambrel.owners.sections import SECTIONS
 from cambrel.shelf.intake import door
 from cambrel.shelf.models import Body, CropMode, ImportPreview, Kit, Lens, Mount

@@ -6,8 +6,8 @@ from django.test import TestCase
 from django.urls import reverse
 
 from cambrel.bench.samples import home_bench
-from cambrel.links import encode
-from cambrel.optics.brief import Conventions
+from cambrel.comparison.brief import Conventions
+from cambrel.links.benches import encode
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, Preferences, User
 from cambrel.owners.sections import REFERENCES

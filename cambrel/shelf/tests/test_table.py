@@ -3,7 +3,7 @@ import json
 from django.conf import settings
 from django.test import SimpleTestCase
 
-from cambrel.limits import LIMITS
+from cambrel.bounds.limits import LIMITS
 from cambrel.owners.sections import document_schema
 from cambrel.shelf.intake.headings import NATURAL
 from cambrel.shelf.kinds import KINDS

@@ -3,7 +3,7 @@
 from django.test import SimpleTestCase
 
 from cambrel.bench.reading import read
-from cambrel.links import decode, encode
+from cambrel.links.benches import decode, encode
 from cambrel.optics.sharpness import mtf50_per_mm
 from cambrel.shelf.gear import gear_of
 from cambrel.shelf.models import Body, CloseUpAid, Kit, Lens, Support

@@ -10,10 +10,10 @@ from django.urls import reverse
 from django.utils.html import format_html
 from django.utils.safestring import SafeString
 
-from cambrel import glossary, wording
+from cambrel import wording
 from cambrel.drawings import svg
-from cambrel.widgets import escaped
-from cambrel.wording import Units
+from cambrel.inputs.widgets import escaped
+from cambrel.wording import Units, glossary
 
 register = template.Library()
 

@@ -19,7 +19,7 @@ from cambrel.bench.samples import home_bench
 from cambrel.choose.models import KeptDecision
 from cambrel.field.models import Logged, Sheet
 from cambrel.learn.models import Answered
-from cambrel.links import encode
+from cambrel.links.benches import encode
 from cambrel.match.models import KeptQuestion
 from cambrel.owners import keeping
 from cambrel.owners.models import SAMPLES_OWNER, Attempt, ChangeSet, Owned, User

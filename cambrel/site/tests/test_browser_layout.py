@@ -2,7 +2,7 @@
 
 from cambrel.bench.samples import home_bench
 from cambrel.bench.tests.test_browser import long_bench
-from cambrel.links import encode
+from cambrel.links.benches import encode
 from cambrel.shelf.models import Kit
 from cambrel.site.tests.browser import BrowserTestCase
 from cambrel.site.tests.layout import FAULTS, WIDTHS

@@ -11,7 +11,7 @@ from cambrel.bench.samples import home_bench
 from cambrel.briefs.models import SavedBrief
 from cambrel.choose.models import KeptDecision
 from cambrel.field.models import Logged, Sheet
-from cambrel.links import encode, encode_brief
+from cambrel.links.benches import encode, encode_brief
 from cambrel.owners.models import LOCAL_OWNER, Preferences, UnstorableError, User
 from cambrel.pictures.models import OwnScene
 from cambrel.pictures.tests.folder import own_folder

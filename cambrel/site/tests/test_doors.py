@@ -29,7 +29,7 @@ from cambrel.bounds.lanes import BusyError, OverrunError
 from cambrel.choose import helping
 from cambrel.field import returning
 from cambrel.field.models import Sheet
-from cambrel.links import encode
+from cambrel.links.benches import encode
 from cambrel.owners.latest import Latest
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.pictures.tests.folder import own_folder

@@ -9,7 +9,7 @@ from cambrel.bench.samples import home_bench
 from cambrel.briefs.models import SavedBrief
 from cambrel.choose.models import KeptDecision
 from cambrel.field.models import Sheet
-from cambrel.links import decode, encode
+from cambrel.links.benches import decode, encode
 from cambrel.match.models import KeptQuestion
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.shelf.demo import load_demo

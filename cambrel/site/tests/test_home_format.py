@@ -5,8 +5,8 @@ from django.test import TestCase
 
 from cambrel import wording
 from cambrel.bench.samples import home_bench
-from cambrel.links import encode
-from cambrel.optics.comparison import compare
+from cambrel.comparison.engine import compare
+from cambrel.links.benches import encode
 from cambrel.optics.formats import FORMATS, crop_factor
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.shelf.demo import load_demo

@@ -18,12 +18,12 @@ from django.urls import reverse
 from cambrel.bench.panels import PANELS
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.samples import sample_briefs, with_brief
+from cambrel.comparison.brief import Hold
+from cambrel.comparison.rig import Lens
 from cambrel.field.models import Logged
 from cambrel.field.sample import sample_rows
-from cambrel.links import encode
-from cambrel.optics.brief import Hold
+from cambrel.links.benches import encode
 from cambrel.optics.formats import Sensor
-from cambrel.optics.rig import Lens
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.shelf.demo import load_demo
 from cambrel.shelf.models import Body, Kit

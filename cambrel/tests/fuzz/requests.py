@@ -13,9 +13,11 @@ from cambrel.bench.actions import ACTIONS
 from cambrel.bench.panels import PANELS
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.samples import sample_briefs, with_brief
-from cambrel.links import Gear, encode, encode_gear
-from cambrel.links.choices import Adapter, Choice, KitBag, Piece, Support, encode_choice
-from cambrel.optics.brief import APERTURE_HOLDS, EXPOSURE_HOLDS, LENS_HOLDS, PLACE_HOLDS, SHAPES
+from cambrel.comparison.bench import Gear
+from cambrel.comparison.brief import APERTURE_HOLDS, EXPOSURE_HOLDS, LENS_HOLDS, PLACE_HOLDS, SHAPES
+from cambrel.decisions.choice import Adapter, Choice, KitBag, Piece, Support
+from cambrel.links.benches import encode, encode_gear
+from cambrel.links.choices import encode_choice
 from cambrel.optics.formats import FORMATS
 
 NUMBERS = (

@@ -11,10 +11,10 @@ from django.test import TestCase, override_settings
 
 from cambrel.bench.samples import home_bench
 from cambrel.bounds.doors import DOORS
+from cambrel.comparison.engine import compare
 from cambrel.field.models import Sheet
 from cambrel.field.planning import Plan
-from cambrel.links import encode
-from cambrel.optics.comparison import compare
+from cambrel.links.benches import encode
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.pictures.serving import shop
 from cambrel.pictures.shots import rig_shot

@@ -5,7 +5,7 @@ from dataclasses import replace
 from math import exp, inf, log
 from random import Random
 
-from cambrel.optics.brief import (
+from cambrel.comparison.brief import (
     APERTURE_HOLDS,
     EXPOSURE_HOLDS,
     GOOD_ENOUGH_SCHOOLS,
@@ -18,10 +18,10 @@ from cambrel.optics.brief import (
     Conventions,
     Hold,
 )
+from cambrel.comparison.rig import Body, Lens, Mode, Rig
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, Sensor
 from cambrel.optics.noise_schools import NOISE_SCHOOLS, RANGE_SCHOOLS
-from cambrel.optics.rig import Body, Lens, Mode, Rig
 from cambrel.shelf.demo import GEAR
 
 _SECTIONS = json.loads(GEAR.read_text())["sections"]

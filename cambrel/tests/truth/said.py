@@ -7,10 +7,10 @@ import os
 import re
 from functools import lru_cache
 
-from cambrel.optics.comparison import compare
+from cambrel.comparison.engine import compare
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.verdicts.ranking import found as found_anew
 from cambrel.tests.truth.benches import a_bench
+from cambrel.verdicts.ranking import found as found_anew
 
 BENCHES = int(os.environ.get("CAMBREL_TRUTH_BENCHES", 120))
 UGLY = re.compile(

@@ -7,7 +7,7 @@ from math import hypot, log2, sqrt
 from unittest import TestCase
 
 from cambrel.ask.answering import answer
-from cambrel.optics.brief import Conventions
+from cambrel.comparison.brief import Conventions
 from cambrel.phrases import read
 
 QUESTIONS = max(300, int(os.environ.get("CAMBREL_TRUTH_BENCHES", 200)) // 2)

@@ -9,19 +9,19 @@ from random import Random
 from unittest import TestCase
 
 from cambrel import wording
-from cambrel.optics.asking import asked
-from cambrel.optics.comparison import compare
+from cambrel.comparison.best_settings import asked
+from cambrel.comparison.engine import compare
+from cambrel.comparison.fulfilment import fulfilment
+from cambrel.comparison.rig import BY_HAND
 from cambrel.optics.formats import FORMATS
-from cambrel.optics.fulfilment import fulfilment
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.rig import BY_HAND
-from cambrel.optics.verdicts.ranking import found, verdicts
 from cambrel.tests.truth.benches import a_bench, spread
 from cambrel.tests.truth.demands import contrast
 from cambrel.tests.truth.demands import demands as demands_of
 from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.judged import STOPS, WEIGHT, over
 from cambrel.tests.truth.said import BENCHES, UGLY, parts_of, parts_of_check
+from cambrel.verdicts.ranking import found, verdicts
 
 CLOSE = 1e-7
 KNOWN = json.loads((Path(__file__).parent / "sentences.json").read_text())

@@ -7,10 +7,10 @@ from unittest import TestCase
 
 import numpy as np
 
-from cambrel.optics.changing import Bag, Found, Offered, Thing, changes
-from cambrel.optics.choosing import choose, is_as_good, lead
-from cambrel.optics.glass import glass_of
-from cambrel.optics.sureness import changed, falls_by, lifted_by
+from cambrel.comparison.lenses import glass_of
+from cambrel.decisions.changes import Bag, Found, Offered, Thing, changes
+from cambrel.decisions.kits import choose, is_as_good, lead
+from cambrel.decisions.sureness import changed, falls_by, lifted_by
 from cambrel.tests.truth.benches import spread
 from cambrel.tests.truth.said import BENCHES
 from cambrel.tests.truth.test_choosing import ROUNDS, rounds, scored

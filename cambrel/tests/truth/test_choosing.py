@@ -10,27 +10,17 @@ from types import SimpleNamespace
 from unittest import TestCase
 
 from cambrel import wording
-from cambrel.optics.asking import asked
-from cambrel.optics.brief import Hold
-from cambrel.optics.changing import Bag, Found, changes
-from cambrel.optics.choosing import (
-    ORDER,
-    SCORE,
-    Picture,
-    choose,
-    grams,
-    is_as_good,
-    lead,
-    limits,
-    share_made,
-)
-from cambrel.optics.comparison import compare
-from cambrel.optics.fulfilment import fulfilment
+from cambrel.comparison.best_settings import asked
+from cambrel.comparison.brief import Hold
+from cambrel.comparison.engine import compare
+from cambrel.comparison.fulfilment import fulfilment
+from cambrel.comparison.race import race
+from cambrel.comparison.status import Status
+from cambrel.decisions.changes import Bag, Found, changes
+from cambrel.decisions.kits import ORDER, SCORE, Picture, choose, grams, is_as_good, lead, limits, share_made
+from cambrel.decisions.sureness import changed, sure_of
+from cambrel.decisions.trades import Kit, says_better, says_first, says_trade
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.race import race
-from cambrel.optics.status import Status
-from cambrel.optics.sureness import changed, sure_of
-from cambrel.optics.trades import Kit, says_better, says_first, says_trade
 from cambrel.tests.truth.benches import a_bench, a_rig, spread
 from cambrel.tests.truth.said import BENCHES, UGLY
 from cambrel.tests.truth.test_at_best import Sight

@@ -7,8 +7,8 @@ from random import Random
 from unittest import TestCase
 
 from cambrel import wording
-from cambrel.optics import closework
-from cambrel.optics.comparison import compare
+from cambrel.comparison import framing
+from cambrel.comparison.engine import compare
 from cambrel.optics.quantities import DomainError
 from cambrel.tests.truth.benches import a_bench, spread
 from cambrel.tests.truth.eye import Eye
@@ -77,13 +77,13 @@ class CloseworkTests(TestCase):
         for seed, compared in close_up_benches():
             random = Random(seed)
             aids = [
-                closework.Aid(f"tube {i}", random.choice(["Tarn", "Pipwren", ""]), spread(random, 2, 80), None)
+                framing.Aid(f"tube {i}", random.choice(["Tarn", "Pipwren", ""]), spread(random, 2, 80), None)
                 for i in range(3)
             ]
-            aids += [closework.Aid(f"glass {i}", "", None, spread(random, 0.5, 20)) for i in range(2)]
+            aids += [framing.Aid(f"glass {i}", "", None, spread(random, 0.5, 20)) for i in range(2)]
             for eye in (Eye(compared, index) for index in range(len(compared.rigs))):
                 rig = compared.of(eye.index)
-                framed, most = closework.framing(compared, rig), largest(eye) if eye.focusable else None
+                framed, most = framing.framing(compared, rig), largest(eye) if eye.focusable else None
                 if framed is None or most is None or not framed.wanted > framed.largest:
                     continue
                 with self.subTest(seed=seed, rig=eye.index):
@@ -99,8 +99,8 @@ class CloseworkTests(TestCase):
                     enough = {name: m for name, m in reached.items() if m >= wanted}
                     if any(abs(m / wanted - 1) < 1e-6 for m in reached.values()):
                         continue
-                    found = closework.aid_for(rig, framed, aids)
-                    text = wording.sentence(closework.says_aid(found, len(aids)))
+                    found = framing.aid_for(rig, framed, aids)
+                    text = wording.sentence(framing.says_aid(found, len(aids)))
                     self.assertIsNone(UGLY.search(text), text)
                     met[bool(enough)] += 1
                     self.assertEqual(found is not None, bool(enough))
@@ -116,7 +116,7 @@ class CloseworkTests(TestCase):
         for seed, compared in close_up_benches():
             for eye in (Eye(compared, index) for index in range(len(compared.rigs))):
                 rig = compared.of(eye.index)
-                found = closework.framing(compared, rig)
+                found = framing.framing(compared, rig)
                 with self.subTest(seed=seed, rig=eye.index):
                     self.assertEqual(found is not None, eye.focusable and compared.brief.width_shown_m is not None)
                     if found is None:
@@ -124,7 +124,7 @@ class CloseworkTests(TestCase):
                     wanted, most = eye.w / (1000 * compared.brief.width_shown_m), largest(eye)
                     if most is not None and isfinite(most) and over(wanted, most) is None:
                         continue
-                    said = closework.says_framing(rig, found)
+                    said = framing.says_framing(rig, found)
                     text = wording.sentence(said)
                     self.assertIsNone(UGLY.search(text), text)
                     self.assertAlmostEqual(said.figures["m"].value / wanted, 1, places=9)
@@ -161,14 +161,14 @@ class CloseworkTests(TestCase):
         for seed, compared in close_up_benches():
             for eye in (Eye(compared, index) for index in range(len(compared.rigs))):
                 rig = compared.of(eye.index)
-                now = closework.stack(compared, rig, rig.settings.f_number)
+                now = framing.stack(compared, rig, rig.settings.f_number)
                 if now is None or not now.frames < 100:
                     continue
                 front, behind = compared.brief.sharp_front_m or 0, compared.brief.sharp_behind_m or 0
                 near, far = eye.d - 1000 * front, eye.d + 1000 * behind
                 with self.subTest(seed=seed, rig=eye.index):
-                    useful = closework.stack(compared, rig, closework.smallest_useful_f_number(rig))
-                    said = closework.says_stack(rig, now, useful)
+                    useful = framing.stack(compared, rig, framing.smallest_useful_f_number(rig))
+                    said = framing.says_stack(rig, now, useful)
                     text = wording.sentence(said)
                     self.assertIsNone(UGLY.search(text), text)
                     most = largest(eye)

@@ -6,17 +6,17 @@ from math import nan
 from unittest import TestCase
 
 from cambrel import wording
+from cambrel.comparison.brief import Conventions
+from cambrel.comparison.engine import compare
+from cambrel.comparison.fulfilment import fulfilment
+from cambrel.comparison.lines import LINES
+from cambrel.comparison.seen_noise import noise_state
+from cambrel.comparison.tonal_range import frames_for, range_of
 from cambrel.conventions.questions import OF_FIGURES
-from cambrel.optics.brief import Conventions
-from cambrel.optics.comparison import compare
-from cambrel.optics.fulfilment import fulfilment
-from cambrel.optics.lines import LINES
-from cambrel.optics.noise import noise_state
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.rangework import frames_for, range_of
-from cambrel.optics.verdicts import verdicts
-from cambrel.optics.whys import SPECIAL, value_of
 from cambrel.tests.truth.benches import a_bench
+from cambrel.verdicts import verdicts
+from cambrel.verdicts.explanations import SPECIAL, value_of
 
 SEEDS = range(300)
 OTHER = {"wavelength_nm": 650.0, "output_pixels": 2e6}

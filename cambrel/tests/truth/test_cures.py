@@ -5,9 +5,9 @@ from dataclasses import replace
 from math import inf, log2
 from unittest import TestCase
 
-from cambrel.optics.comparison import Hold, compare
-from cambrel.optics.demands import DOES
-from cambrel.optics.fulfilment import fulfilment
+from cambrel.comparison.demands import DOES
+from cambrel.comparison.engine import Hold, compare
+from cambrel.comparison.fulfilment import fulfilment
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS
 from cambrel.tests.truth.demands import ORDER, demands, missed_by

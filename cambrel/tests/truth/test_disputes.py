@@ -4,12 +4,12 @@ from math import isclose
 from unittest import TestCase
 
 from cambrel import wording
+from cambrel.comparison.brief import Conventions
+from cambrel.comparison.engine import Body, compare
 from cambrel.learn.argued import Chosen, word
 from cambrel.learn.arguing import F_NUMBERS, PIXELS_ACROSS, SMALLER
 from cambrel.learn.disputes import DISPUTES
 from cambrel.learn.gear import in_print
-from cambrel.optics.brief import Conventions
-from cambrel.optics.comparison import Body, compare
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.said import UGLY

@@ -8,13 +8,13 @@ from unittest import TestCase
 
 from scipy.optimize import brentq
 
+from cambrel.comparison.brief import Conventions
+from cambrel.comparison.rig import Lens
+from cambrel.drills import KINDS
 from cambrel.learn.asking import EYE, Put, put, truths, wrong_words
 from cambrel.learn.gear import Camera, Pool, drawn
 from cambrel.learn.kinds import WORDS
-from cambrel.optics.brief import Conventions
-from cambrel.optics.drills import KINDS
 from cambrel.optics.formats import FORMATS, Sensor
-from cambrel.optics.rig import Lens
 from cambrel.tests.truth.answers import BY_DEPTH, INVERTED, INVERTED_WHEN, JUDGED, RIGHT, SLIPS, TERMS, Seen, told_apart
 from cambrel.tests.truth.said import BENCHES, UGLY
 
@@ -222,8 +222,8 @@ class DrillTests(TestCase):
                 )
 
     def test_two_pictures_to_tell_apart_differ_for_everybody_to_see(self):
+        from cambrel.comparison.engine import compare
         from cambrel.learn.cases import bench_of
-        from cambrel.optics.comparison import compare
 
         shelf, met = pool(), Counter()
         for key in ("depth", "walk"):

@@ -8,15 +8,15 @@ from math import inf, isfinite, log2, sqrt
 from unittest import TestCase
 
 from cambrel import wording
-from cambrel.optics.brief import Hold
-from cambrel.optics.comparison import compare
-from cambrel.optics.fieldwork import TRIALS, changes_of_rig, rounded, shift_mm, shots_of, usual
+from cambrel.comparison.brief import Hold
+from cambrel.comparison.engine import compare
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS
 from cambrel.tests.truth.benches import a_bench
 from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.said import BENCHES, UGLY
 from cambrel.tests.truth.test_at_best import Sight
+from cambrel.trials.plans import TRIALS, changes_of_rig, rounded, shift_mm, shots_of, usual
 
 SEEDS = max(150, BENCHES // 5)
 

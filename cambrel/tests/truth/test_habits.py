@@ -8,7 +8,9 @@ from unittest import TestCase
 import numpy as np
 
 from cambrel import wording
-from cambrel.optics.habits import (
+from cambrel.optics.stops import F_NUMBERS, ISOS
+from cambrel.tests.truth.said import BENCHES, UGLY
+from cambrel.trials.habits import (
     FOCALS,
     LEAST,
     Log,
@@ -23,8 +25,6 @@ from cambrel.optics.habits import (
     used_stops,
     usual_focal,
 )
-from cambrel.optics.stops import F_NUMBERS, ISOS
-from cambrel.tests.truth.said import BENCHES, UGLY
 
 SEEDS = max(120, BENCHES // 4)
 LENSES = ("Tarn 24-70 mm f/2.8", "Tarn 70-300 mm f/4.5-5.6", "Tarn 50 mm f/1.8")

@@ -7,12 +7,16 @@ from math import hypot, isfinite, log2
 from types import SimpleNamespace
 from unittest import TestCase
 
+from cambrel.comparison.bench import Bench, Slot
+from cambrel.comparison.engine import compare
 from cambrel.field.measuring import as_row
 from cambrel.field.proofs import CAUSES, DOUBTS, LABELS, LENS_UNKNOWN, line, lines_of, said
-from cambrel.links import Bench, Slot
-from cambrel.optics.comparison import compare
-from cambrel.optics.fieldwork import rounded, shots_of
-from cambrel.optics.proving import (
+from cambrel.optics.quantities import DomainError
+from cambrel.tests.truth.eye import Eye
+from cambrel.tests.truth.said import BENCHES, UGLY
+from cambrel.tests.truth.test_at_best import Sight
+from cambrel.tests.truth.test_fieldwork import benches
+from cambrel.trials.outcomes import (
     SCALES,
     WHATS,
     As,
@@ -25,11 +29,7 @@ from cambrel.optics.proving import (
     prove,
     steady_held,
 )
-from cambrel.optics.quantities import DomainError
-from cambrel.tests.truth.eye import Eye
-from cambrel.tests.truth.said import BENCHES, UGLY
-from cambrel.tests.truth.test_at_best import Sight
-from cambrel.tests.truth.test_fieldwork import benches
+from cambrel.trials.plans import rounded, shots_of
 
 
 def seen(taken, what, index):

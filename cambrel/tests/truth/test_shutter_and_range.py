@@ -7,10 +7,10 @@ from random import Random
 from unittest import TestCase
 
 from cambrel import wording
-from cambrel.optics.comparison import compare
+from cambrel.comparison.engine import compare
+from cambrel.comparison.slowest_shutter import says_steady, steady
+from cambrel.comparison.tonal_range import lifted_snr, range_of, says_range
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.rangework import lifted_snr, range_of, says_range
-from cambrel.optics.steadywork import says_steady, steady
 from cambrel.tests.truth.benches import a_bench
 from cambrel.tests.truth.demands import held_stops
 from cambrel.tests.truth.eye import Eye

@@ -8,15 +8,13 @@ from unittest import TestCase
 
 from cambrel import wording
 from cambrel.bench.faces import shake_sentence
-from cambrel.optics.closework import says_working_distance, working_distance_m
-from cambrel.optics.comparison import compare
-from cambrel.optics.flashwork import flash, says_flash
+from cambrel.comparison.engine import compare
+from cambrel.comparison.flash import flash, says_flash
+from cambrel.comparison.framing import says_working_distance, working_distance_m
+from cambrel.comparison.starlight import says_tracker, tracked
+from cambrel.comparison.tighter_views import ways
+from cambrel.comparison.tonal_range import says_sky
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.rangework import says_sky
-from cambrel.optics.reachwork import ways
-from cambrel.optics.starwork import says_tracker, tracked
-from cambrel.optics.verdicts.sharp import what_limits
-from cambrel.optics.verdicts.special import lighter_close_up
 from cambrel.tests.truth.benches import a_bench, spread
 from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.judged import STOPS, over
@@ -24,6 +22,8 @@ from cambrel.tests.truth.said import UGLY
 from cambrel.tests.truth.special import special
 from cambrel.tests.truth.sphere import moved, worst
 from cambrel.tests.truth.test_shutter_and_range import eyes_of
+from cambrel.verdicts.sharp import what_limits
+from cambrel.verdicts.special import lighter_close_up
 
 
 class SpecialPanelTests(TestCase):

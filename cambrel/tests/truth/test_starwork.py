@@ -7,9 +7,9 @@ from random import Random
 from unittest import TestCase
 
 from cambrel import wording
-from cambrel.optics.comparison import compare
+from cambrel.comparison.engine import compare
+from cambrel.comparison.starlight import says_stars, starlight
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.starwork import says_stars, starlight
 from cambrel.tests.truth.benches import a_bench
 from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.said import BENCHES, UGLY

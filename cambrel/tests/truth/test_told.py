@@ -8,7 +8,7 @@ from unittest import TestCase
 
 from cambrel.bench.faces import dissolving_sentence
 from cambrel.bench.telling import noise_seen, told
-from cambrel.optics.comparison import Body, Brief, Conventions, Hold, Lens, Rig, compare
+from cambrel.comparison.engine import Body, Brief, Conventions, Hold, Lens, Rig, compare
 from cambrel.optics.formats import Sensor
 from cambrel.scenes import scenes
 from cambrel.tests.truth.eye import Eye

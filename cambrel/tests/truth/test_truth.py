@@ -12,14 +12,11 @@ from string import Formatter
 from unittest import TestCase
 
 from cambrel import wording
-from cambrel.optics.budget import PARTS
-from cambrel.optics.comparison import compare
-from cambrel.optics.fulfilment import fulfilment
+from cambrel.comparison.blur_budget import PARTS
+from cambrel.comparison.engine import compare
+from cambrel.comparison.fulfilment import fulfilment
+from cambrel.comparison.reference import make_reference
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.reference import make_reference
-from cambrel.optics.verdicts.ranking import ranked
-from cambrel.optics.verdicts.registry import PAIR_RULES, RIG_RULES, WHOLE_RULES
-from cambrel.optics.verdicts.sharp import NAMES, what_limits
 from cambrel.tests.truth.alone import alone
 from cambrel.tests.truth.demands import CANNOT, DOES, NEARLY, UNKNOWN, demands
 from cambrel.tests.truth.eye import Eye
@@ -27,6 +24,9 @@ from cambrel.tests.truth.judged import STOPS, Judged, over
 from cambrel.tests.truth.judges import pair
 from cambrel.tests.truth.said import BENCHES, UGLY, benches, found, parts_of, parts_of_check
 from cambrel.tests.truth.settling import unsettled
+from cambrel.verdicts.ranking import ranked
+from cambrel.verdicts.registry import PAIR_RULES, RIG_RULES, WHOLE_RULES
+from cambrel.verdicts.sharp import NAMES, what_limits
 
 CLOSE = 1e-6
 AGAINST = (

@@ -7,16 +7,16 @@ from functools import cache
 from math import atan, isfinite, log2, sqrt
 from unittest import TestCase
 
-from cambrel.optics.brief import Brief, Conventions, Hold
-from cambrel.optics.comparison import Body, Lens, Rig, compare
+from cambrel.comparison.brief import Brief, Conventions, Hold
+from cambrel.comparison.engine import Body, Lens, Rig, compare
+from cambrel.comparison.lines import LINES
 from cambrel.optics.formats import Sensor
-from cambrel.optics.lines import LINES
 from cambrel.optics.quantities import DomainError
-from cambrel.optics.verdicts import RESTS_ON, verdicts
-from cambrel.optics.whys import LIMITS, SPECIAL, WHYS, value_of, worked
 from cambrel.tests.truth.benches import a_bench
 from cambrel.tests.truth.said import BENCHES, UGLY
-from cambrel.wording.workings import SYMBOL, written
+from cambrel.verdicts import RESTS_ON, verdicts
+from cambrel.verdicts.explanations import LIMITS, SPECIAL, WHYS, value_of, worked
+from cambrel.wording.written import SYMBOL, written
 
 WITHOUT = {"width", "height", "f_number", "distance", "focus", "looks_like", "ceiling", "mtf50", "price"}
 """What is from a record, was set, or is found by search."""

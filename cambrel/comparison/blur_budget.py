@@ -1,0 +1,186 @@
+"""The blur budget of every rig of a comparison: what softens its picture at the subject, what limits it, and how large it may be shown."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from math import inf
+from typing import Any
+
+import numpy as np
+
+from cambrel.comparison.brief import Brief, Conventions
+from cambrel.comparison.figures import Array, Flags, Frames, Settings, Sharpness, View
+from cambrel.optics import reach, steadiness
+from cambrel.optics import sharpness as formulas
+
+STREAKS = ("shake", "movement", "drift")
+"""What moves while the shutter is open; together they are one part of what limits."""
+PARTS = ("pixels", "diffraction", "defocus", "lens", "motion")
+"""What softens, in the order in which it is shown."""
+WITHIN_ALIKE = 0.05
+"""Two prices so near to each other are named together."""
+PIXELS_PER_INCH = 300.0
+HAND_FACTORS = {"habit": 1.0, "careful": 2.0}
+
+
+@dataclass(frozen=True)
+class Spot:
+    """Where sharpness is judged: how far from the lens [m], and the disc and the streaks there on the sensor [mm], by the names of STREAKS."""
+
+    away_m: Array
+    disc_mm: Array
+    streaks_mm: Mapping[str, Array]
+
+
+def shake_mm(
+    brief: Brief,
+    conventions: Conventions,
+    s: Settings[Array, Flags],
+    frames: Frames[Array],
+    view: View[Array],
+    stops: Array,
+) -> Array:
+    """How far the hand's shake carries a point on the sensor [mm]; none on a tripod, or where nobody said what carries the camera.
+
+    By a rule of the focal length the longest shutter that it allows moves a point by what still counts as sharp.
+
+    Parameters
+        stops: of stabilisation of each rig, 0 where it is not known
+    """
+    if brief.support in ("", "tripod"):
+        return np.zeros_like(s.shutter_s)
+    seen = s.focusable
+    seconds, focal = np.where(seen, s.shutter_s, 0.0), np.where(seen, s.focal_length_mm, 1.0)
+    given = stops + (steadiness.MONOPOD_STOPS if brief.support == "monopod" else 0.0)
+    if conventions.hand == "typed":
+        # a hand that had turned to the side by then has no picture at all
+        longest = 0.99 * np.pi / 2 / (conventions.shake_arc_s * steadiness.RADIANS_PER_ARC_SECOND)
+        image = np.where(seen, view.image_distance_mm, 1.0)
+        return np.asarray(steadiness.shake_mm(image, conventions.shake_arc_s, np.minimum(seconds, longest), given))
+    factor = HAND_FACTORS[conventions.hand]
+    allowed = steadiness.handheld_seconds(focal, frames.crop, given, factor)
+    return np.asarray(np.where(np.isnan(frames.coc_mm), 0.0, frames.coc_mm) * seconds / allowed)
+
+
+def sharpness(
+    brief: Brief,
+    conventions: Conventions,
+    s: Settings[Array, Flags],
+    frames: Frames[Array],
+    view: View[Array],
+    spot: Spot,
+    lens_per_mm: Array,
+    pixel_um: Array,
+) -> Sharpness[Array]:
+    """The budget at a distance; unknown for a rig that has no image of it.
+
+    Parameters
+        spot: where it is judged
+        lens_per_mm: what each lens alone resolves at its f-number [cycles/mm]; unknown (NaN) is taken as perfect
+        pixel_um: the physical size of the pixels, which may be sampled finer than that
+    """
+    seen = s.focusable & ~np.isnan(spot.disc_mm)
+    pitch = frames.pitch_um / 1000
+    counted = ~np.isnan(pitch)
+
+    def of(values: Any, otherwise: float) -> Array:
+        return np.where(seen, values, otherwise)
+
+    effective = of(s.f_number * (1 + view.magnification), 1.0)
+    streaks = [of(spot.streaks_mm[name], 0.0) for name in STREAKS]
+    lengths = {
+        "pixels": np.where(counted, pixel_um / 1000, 0.0),
+        "diffraction": conventions.wavelength_nm * 1e-6 * effective,
+        "defocus": of(spot.disc_mm, 0.0),
+        "lens": np.where(np.isnan(lens_per_mm), 0.0, 1 / lens_per_mm),
+        "motion": np.maximum.reduce(streaks),
+    }
+    # all together, and without each of those that soften anything at all
+    present = [name for name in PARTS if lengths[name].any()]
+
+    def rows(length: Array, part: str) -> Array:
+        table = np.stack([length] * (1 + len(present)))
+        if part in present:
+            table[1 + present.index(part)] = 0.0
+        return table
+
+    with np.errstate(divide="ignore"):
+        lens = 1 / rows(lengths["lens"], "lens")
+    found = formulas.half_contrast_per_mm(
+        rows(lengths["diffraction"], "diffraction"),
+        rows(lengths["pixels"], "pixels"),
+        lens,
+        rows(lengths["defocus"], "defocus"),
+        [rows(streak, "motion") for streak in streaks if streak.any()],
+    )
+    v = found[0]
+    prices = {name: of(found[1 + present.index(name)] / v if name in present else 1.0, np.nan) for name in PARTS}
+    prices["pixels"] = np.where(counted, prices["pixels"], np.nan)
+    prices["lens"] = np.where(np.isnan(lens_per_mm), np.nan, prices["lens"])
+    # without pixels known there is nothing to hold it back
+    most = np.where(counted, 1 / (2 * np.where(counted, pitch, 1.0)), inf)
+    resolved = of(np.minimum(v, most), np.nan)
+    long_side = np.maximum(frames.width_mm, frames.height_mm)
+    shown = brief.shown_long_side_mm / long_side
+    known = np.where(seen, resolved, 1.0)
+    near = seen & np.isfinite(spot.away_m)
+    detail = formulas.finest_detail_mm(known, np.where(near, spot.away_m, 1.0), of(view.image_distance_mm, 1.0))
+    safe_pitch = np.where(counted, frames.pitch_um, 1.0)
+    focal, at = of(s.focal_length_mm, 1.0), of(s.subject_distance_m, 1.0)
+    # of a subject that is taller than the frame what the frame shows
+    shown_m = np.minimum(brief.subject_height_m, of(view.field_high_m, 1.0))
+    pixels = reach.pixels_on_subject(shown_m, of(view.image_distance_mm, 1.0), at, safe_pitch)
+    own = {
+        "diffraction_mm": lengths["diffraction"] / (2 * formulas.S_HALF),
+        "defocus_mm": lengths["defocus"] / (2 * formulas.DISC_HALF),
+    } | {f"{name}_mm": one / (2 * formulas.SINC_HALF) for name, one in zip(STREAKS, streaks, strict=True)}
+    return Sharpness(
+        **{name: of(value, np.nan) for name, value in own.items()},
+        lens_mm=of(1 / (2 * lens_per_mm), np.nan),
+        pixels_mm=np.where(counted & seen, lengths["pixels"] / (2 * formulas.SINC_HALF), np.nan),
+        **{f"{name}_price": prices[name] for name in PARTS},
+        mtf50_per_mm=of(v, np.nan),
+        resolved_per_mm=resolved,
+        lines_per_height=2 * resolved * frames.height_mm,
+        cycles_per_pixel=np.where(counted, resolved * safe_pitch / 1000, np.nan),
+        finest_detail_mm=np.where(near, detail, np.nan),
+        print_per_mm=resolved / shown,
+        largest_print_mm=of(
+            _largest(brief, conventions, known, long_side, np.where(counted, long_side / pitch, np.nan)), np.nan
+        ),
+        pixels_on_subject=np.where(counted & seen, pixels, np.nan),
+        arc_seconds_per_pixel=np.where(counted & seen, reach.arc_seconds_per_pixel(focal, safe_pitch), np.nan),
+    )
+
+
+def _largest(brief: Brief, conventions: Conventions, v: Array, long_side: Array, pixels: Array) -> Array:
+    """The long side of the largest picture that is good enough by the school in force [mm]."""
+    school, eye = conventions.good_enough, conventions.lines_per_mm
+    if school == "pixels":
+        return pixels / PIXELS_PER_INCH * formulas.MM_PER_INCH
+    if school == "printer":
+        return np.asarray(formulas.largest_print_by_printer_mm(v, long_side, conventions.press_lines_per_inch))
+    lines = eye if school == "strict_eye" else eye / 2
+    return np.asarray(formulas.largest_print_by_eye_mm(v, long_side, brief.viewing_distance_mm, lines))
+
+
+def limiting(figures: Sharpness[float]) -> tuple[str, ...]:
+    """What limits a rig now: the part whose removal would bring most, two of them where they are nearly level; empty where nothing softens."""
+    prices = {name: getattr(figures, f"{name}_price") for name in PARTS}
+    ranked = sorted((name for name in PARTS if prices[name] > 1), key=lambda name: -prices[name])
+    if not ranked:
+        return ()
+    best = prices[ranked[0]]
+    alike = [name for name in ranked[:2] if best == prices[name] or best / prices[name] <= 1 + WITHIN_ALIKE]
+    return tuple(alike)
+
+
+def largest_streak(figures: Sharpness[float]) -> str:
+    """Which of what moves softens most."""
+    return max(STREAKS, key=lambda name: float(getattr(figures, f"{name}_mm")))
+
+
+def is_limited_by_pixels(figures: Sharpness[float]) -> bool:
+    """Whether the pixels cannot hold what reaches them."""
+    return figures.resolved_per_mm < figures.mtf50_per_mm

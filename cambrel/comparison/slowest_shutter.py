@@ -1,0 +1,129 @@
+"""The slowest usable shutter of the rigs of a comparison, and what binds it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import inf, isfinite, nan, sqrt
+
+from cambrel.comparison.blur_budget import HAND_FACTORS
+from cambrel.comparison.brief import SUPPORTS, Brief
+from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.comparison.starlight import longest_as_points_s
+from cambrel.optics import light, steadiness
+from cambrel.optics.noise_schools import Collecting, collecting, iso_as_noisy
+from cambrel.optics.workings import Figure
+from cambrel.wording.sentences import Sentence
+
+BINDS = {
+    "movement": "the subject's movement",
+    "stars": "the stars",
+    "brief": "what the picture asks for",
+    "body": "the body's slowest shutter",
+}
+"""What may bind, in words."""
+
+
+@dataclass(frozen=True)
+class Steady:
+    """The slowest usable shutter of a rig, each limit [s], infinite where there is none, and the ISO that it means in this light."""
+
+    limits_s: dict[str, float]
+    slowest_s: float
+    binds: str
+    """What binds, in words."""
+    iso: float
+    looks_like_iso: float
+    """At which the reference is as noisy over the whole picture; unknown where nothing limits the shutter."""
+
+
+def support_of(brief: Brief) -> str:
+    """What carries the camera; a hand, unless the picture says."""
+    return brief.support or "hand"
+
+
+def held_s(comparison: Comparison, rig: RigFigures, stops: float | None = None) -> float:
+    """How long what carries a rig holds it steady, by the school in force; without end on a tripod.
+
+    Parameters
+        stops: of its stabiliser, by default all that it gives
+    """
+    support = support_of(comparison.brief)
+    if support == "tripod":
+        return inf
+    terms, s = comparison.conventions, rig.settings
+    given = (rig.rig.body.steadied_stops(rig.carrier.lens) or 0.0) if stops is None else stops
+    given += steadiness.MONOPOD_STOPS if support == "monopod" else 0.0
+    if terms.hand != "typed":
+        return float(steadiness.handheld_seconds(s.focal_length_mm, rig.frames.crop, given, HAND_FACTORS[terms.hand]))
+    if not isfinite(rig.frames.coc_mm):
+        return inf
+    v = rig.view.image_distance_mm
+    return float(steadiness.seconds_for_shake(v, terms.shake_arc_s, rig.frames.coc_mm, given))
+
+
+def steady(comparison: Comparison, rig: RigFigures) -> Steady | None:
+    """What binds a rig's shutter; None for one that sees nothing."""
+    if not rig.settings.focusable:
+        return None
+    brief, s, support = comparison.brief, rig.settings, support_of(comparison.brief)
+    limits = {
+        "support": held_s(comparison, rig),
+        "movement": inf,
+        "stars": inf,
+        "brief": brief.slowest_shutter_s or inf,
+    }
+    if brief.subject_speed_m_per_s > 0 and isfinite(rig.frames.coc_mm):
+        a_second = brief.subject_speed_m_per_s * rig.view.image_distance_mm / s.subject_distance_m
+        limits["movement"] = rig.frames.coc_mm / a_second
+    if brief.declination_deg is not None:
+        as_points = longest_as_points_s(comparison, rig, brief.declination_deg)
+        limits["stars"] = as_points if isfinite(as_points) else inf
+    limits["body"] = rig.rig.slowest_shutter_s or inf
+    binds = min(limits, key=lambda key: limits[key])
+    slowest = limits[binds]
+    says = (BINDS | {"support": SUPPORTS[support].says})[binds]
+    if not isfinite(slowest):
+        return Steady(limits, slowest, says, 0.0, nan)
+    iso = float(light.iso_for_light(rig.light.effective_f_number, slowest, brief.light_ev))
+    return Steady(limits, slowest, says, iso, as_noisy_iso(comparison, rig, iso))
+
+
+def as_noisy_iso(comparison: Comparison, rig: RigFigures, iso: float) -> float:
+    """The ISO at which the reference is as noisy as a rig at another, by the school in force."""
+    shown = comparison.conventions.output_pixels
+
+    def sensor(one: RigFigures) -> Collecting:
+        body, frames = one.rig.body, one.frames
+        return collecting(
+            frames.pixels, one.rig.frames * frames.area_mm2, body.quantum_efficiency, body.offset_stops,
+            body.read_noise_e * sqrt(one.rig.reads), shown,
+        )  # fmt: skip
+
+    noise = comparison.conventions.noise
+    return float(iso_as_noisy(iso, sensor(rig), sensor(comparison.first), shown, noise))
+
+
+def says_steady(rig: RigFigures, found: Steady) -> Sentence:
+    """The slowest usable shutter, what binds it, what ISO that means, and whether the shutter in force keeps to it."""
+    figures = {"b": Figure(rig.index, "rig"), "shutter": Figure(rig.settings.shutter_s, "s")}
+    if found.slowest_s == inf:
+        return Sentence("Nothing here limits the shutter of {b}.", figures)
+    figures |= {
+        "slowest": Figure(found.slowest_s, "s"),
+        "binds": Figure(found.binds, "word"),
+        "iso": Figure(found.iso, "iso"),
+        "n": Figure(rig.settings.f_number, "f"),
+    }
+    text = "{b} may be open for {slowest} at most: {binds} binds. In this light that is {iso} at {n}"
+    ceiling, base = rig.rig.body.ceiling_iso, rig.rig.body.base_iso
+    if ceiling is not None and found.iso > ceiling:
+        figures["end"] = Figure(ceiling, "iso")
+        text += ", beyond its end at {end}"
+    elif base is not None and found.iso < base:
+        figures["end"] = Figure(base, "iso")
+        text += ", below its base of {end}, so that a shorter time serves"
+    long = rig.settings.shutter_s > found.slowest_s * (1 + 1e-9)
+    return Sentence(
+        text + ("; {shutter}, as it is set, is too long." if long else "; {shutter}, as it is set, is short enough."),
+        figures,
+    )

@@ -1,0 +1,348 @@
+"""What one change to a kit would turn: a thing more from a shelf, one in place of another, or one left at home.
+
+Twenty thousand lenses are weighed by the settings that are asked of them alone, in one broadcast a picture; as what else is demanded can only
+lessen that, the few that may be worth it are then worked out whole.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
+from math import inf, isnan, nan
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from cambrel.comparison import best_settings
+from cambrel.comparison.bodies import backs_of
+from cambrel.comparison.brief import Conventions
+from cambrel.comparison.figures import Array
+from cambrel.comparison.lenses import Glass, glass_of
+from cambrel.comparison.rig import Rig
+from cambrel.decisions.kits import LEVEL_SHARE, ORDER, SCORE, Picture, choose, is_as_good, lead, places_of
+from cambrel.wording.sentences import LEVEL_WEIGHT
+
+CHUNK = 6_000
+"""Lenses that are worked out at once: more leaves the processor's cache."""
+MOST_LISTED = 8
+MOST_LOOKED_AT = 24
+MOST_LIGHTENING, BATCH = 48, 8
+_SCORES = np.array([SCORE[status] for status in ORDER])
+
+
+@dataclass(frozen=True)
+class Thing:
+    """A body or a lens: what it weighs and costs; NaN where that is not known."""
+
+    is_body: bool
+    grams: float = nan
+    price: float = nan
+    currency: str = ""
+
+
+@dataclass(frozen=True)
+class Bag:
+    """A kit: the rigs that can be made of it, the things in it, and for each rig the numbers of those that it is made of."""
+
+    rigs: Sequence[Rig]
+    things: Sequence[Thing] = ()
+    made_of: Sequence[frozenset[int]] = ()
+
+    def without(self, number: int) -> list[Rig]:
+        """The rigs that are left without one of the things."""
+        return [rig for rig, needs in zip(self.rigs, self.made_of, strict=True) if number not in needs]
+
+    def needing(self, number: int) -> NDArray[np.bool_]:
+        """Which rigs go with a thing."""
+        return np.array([number in needs for needs in self.made_of], dtype=bool)
+
+
+@dataclass(frozen=True)
+class Offered:
+    """The things of a shelf that are not in the kit, and what rigs each makes with what is there: of which lens, on which body.
+
+    backs: a rig of each body; glass: of every lens that goes on one; lens, back, thing: of each rig their numbers
+    grams, price, currency, is_body, is_wanted: of each thing; what is not wanted, by what the photographer must have, is only told apart
+    """
+
+    backs: Sequence[Rig]
+    glass: Glass
+    lens: NDArray[np.int64]
+    back: NDArray[np.int64]
+    thing: NDArray[np.int64]
+    grams: Array
+    price: Array
+    currency: NDArray[Any]
+    is_body: NDArray[np.bool_]
+    is_wanted: NDArray[np.bool_]
+    room_g: float = inf
+    """By how much more the kit may weigh, and cost, to be wanted."""
+    room_price: float = inf
+
+    def __len__(self) -> int:
+        return len(self.grams)
+
+
+@dataclass(frozen=True)
+class Change:
+    """What comes and what goes (by their numbers; None for nothing), the share of the pictures that it turns, made where they were not, half
+    where they were just missed, and by how much the kit then weighs and costs more; NaN where that is not known."""
+
+    comes: int | None
+    goes: int | None
+    gain: float
+    grams: float
+    price: float
+    currency: str = ""
+    is_as_good: bool = True
+    """Whether no picture is made less well for it."""
+    is_undominated: bool = False
+
+
+@dataclass(frozen=True)
+class Found:
+    """The changes that turn most, the most first; those that lose nothing and are lighter; and what would turn most of all that is not wanted."""
+
+    turning: list[Change] = field(default_factory=list)
+    lighter: list[Change] = field(default_factory=list)
+    unwanted: Change | None = None
+
+
+def changes(pictures: Sequence[Picture], bag: Bag, offered: Offered, rigs_of: Any, conventions: Conventions) -> Found:
+    """The end of a search."""
+    *_, (_, found) = search(pictures, bag, offered, rigs_of, conventions)
+    return found or Found()
+
+
+def search(
+    pictures: Sequence[Picture], bag: Bag, offered: Offered, rigs_of: Any, conventions: Conventions
+) -> Iterator[tuple[float, Found | None]]:
+    """The single changes to a kit that turn most of the pictures, looked for in steps.
+
+    Parameters
+        pictures: that one makes
+        bag: what there is
+        offered: what might come
+        rigs_of: the rigs of an offered thing, by its number
+        conventions: the schools in force
+    Returns
+        after each step what share is done, at the end with what was found
+    """
+    total = sum(picture.share for picture in pictures)
+    if not total:
+        yield 1.0, Found()
+        return
+    weights = np.array([picture.share / total for picture in pictures])
+    now = np.array(made_now(pictures, bag.rigs, conventions))
+    left = np.zeros((len(bag.things), len(pictures)))
+    # a picture that is never made turns nothing, and none is taken to be made less well before it is worked out
+    best = np.array([[0.0 if picture.share else 1.0] * len(offered) for picture in pictures])
+    parts = [slice(start, start + CHUNK) for start in range(0, len(offered.lens), CHUNK)]
+    for at, picture in enumerate(pictures):
+        if bag.rigs:
+            got = _asked(picture, backs_of(picture.brief, bag.rigs, conventions), _glass(bag.rigs), conventions)
+            for number in range(len(bag.things)):
+                left[number, at] = np.max(got[~bag.needing(number)], initial=0.0)
+        backs = backs_of(picture.brief, offered.backs, conventions) if parts else None
+        for index, part in enumerate(parts):
+            if backs is not None and picture.share:
+                made = _asked(
+                    picture, backs.take(offered.back[part]), offered.glass.take(offered.lens[part]), conventions
+                )
+                np.maximum.at(best[at], offered.thing[part], made)
+            yield 0.9 * (at + (index + 1) / len(parts)) / len(pictures), None
+    yield 1.0, _picked(pictures, bag, offered, rigs_of, conventions, weights, now, left, best)
+
+
+def made_now(pictures: Sequence[Picture], rigs: Sequence[Rig], conventions: Conventions) -> list[float]:
+    """What a kit gets for each picture."""
+    return [_score(row[0]) for row in choose(pictures, [rigs], conventions)]
+
+
+def turns_at_most(
+    pictures: Sequence[Picture], bag: Bag, offered: Offered, conventions: Conventions, made: Sequence[float]
+) -> float:
+    """What any wanted change turns at most, by the settings that are asked alone; made: what the kit gets now, with all that is demanded."""
+    total = sum(picture.share for picture in pictures)
+    if not total or not len(offered):
+        return 0.0
+    gains = [np.zeros(len(offered)) for _ in range(1 + len(bag.things))]
+    for picture, now in zip(pictures, made, strict=True):
+        got = np.zeros(0)
+        if bag.rigs:
+            got = _asked(picture, backs_of(picture.brief, bag.rigs, conventions), _glass(bag.rigs), conventions)
+        by_each = _asked(
+            picture,
+            backs_of(picture.brief, offered.backs, conventions).take(offered.back),
+            offered.glass.take(offered.lens),
+            conventions,
+        )
+        best = np.zeros(len(offered))
+        np.maximum.at(best, offered.thing, by_each)
+        for goes, gain in enumerate(gains, -1):
+            left = now if goes < 0 else float(np.max(got[~bag.needing(goes)], initial=0.0))
+            gain += picture.share / total * (np.maximum(best, left) - now)
+    for goes, gain in enumerate(gains, -1):
+        fits = np.ones(len(offered), dtype=bool) if goes < 0 else offered.is_body == bag.things[goes].is_body
+        gain[~(fits & offered.is_wanted)] = -1.0
+    return float(max(gain.max() for gain in gains))
+
+
+def _glass(rigs: Sequence[Rig]) -> Glass:
+    return glass_of([rig.lens for rig in rigs], [rig.converter for rig in rigs])
+
+
+def _asked(picture: Picture, backs: Any, glass: Glass, conventions: Conventions) -> Array:
+    found = best_settings.asked_of(picture.brief, backs, glass, conventions)
+    return np.asarray(_SCORES[places_of(found.status)])
+
+
+def _score(cell: Any) -> float:
+    return 0.0 if cell is None else SCORE[cell.status]
+
+
+def _picked(
+    pictures: Sequence[Picture],
+    bag: Bag,
+    offered: Offered,
+    rigs_of: Any,
+    conventions: Conventions,
+    weights: Array,
+    now: Array,
+    left: Array,
+    best: Array,
+) -> Found:
+    """Of all changes those that may be worth it, worked out whole."""
+    likely = [*_of_additions(bag, offered, weights, now, left, best)]
+    level = LEVEL_WEIGHT * sum(0.0 if isnan(thing.grams) else thing.grams for thing in bag.things)
+    looked_at = _looked_at(pictures, bag, rigs_of, conventions, _worth_looking_at(likely))
+    lightening = sorted((one for one in likely if one.gain <= LEVEL_SHARE), key=lambda one: _known_first(one.grams))
+    # the lightest first, until one of them loses nothing
+    for start in range(0, min(len(lightening), MOST_LIGHTENING), BATCH):
+        some = _looked_at(pictures, bag, rigs_of, conventions, lightening[start : start + BATCH])
+        looked_at += some
+        if any(one.is_as_good and one.grams < -level and _is_wanted(one, offered) for one in some):
+            break
+    wanted = [one for one in looked_at if _is_wanted(one, offered)]
+    marked = _marked([one for one in wanted if one.gain > LEVEL_SHARE or (one.is_as_good and one.grams < -level)])
+    turning = [one for one in marked if one.gain > LEVEL_SHARE]
+    lighter = [one for one in marked if one.gain <= LEVEL_SHARE]
+    beyond = [one for one in looked_at if one not in wanted and one.gain > LEVEL_SHARE]
+    most = max(beyond, key=lambda one: one.gain, default=None)
+    if most is not None and turning and most.gain <= turning[0].gain + 1e-9:
+        most = None
+    front = [one for one in turning if one.is_undominated][:MOST_LISTED]
+    rest = [one for one in turning if not one.is_undominated][: MOST_LISTED - len(front)]
+    return Found(sorted([*front, *rest], key=_by_gain), sorted(lighter, key=lambda one: one.grams)[:3], most)
+
+
+def _looked_at(
+    pictures: Sequence[Picture], bag: Bag, rigs_of: Any, conventions: Conventions, chosen: Sequence[Change]
+) -> list[Change]:
+    """Changes worked out whole."""
+    kits = [[*_rest(bag, one), *([] if one.comes is None else rigs_of(one.comes))] for one in chosen]
+    whole = choose(pictures, [bag.rigs, *kits], conventions)
+    before = [row[0] for row in whole]
+    found = []
+    for place, one in enumerate(chosen, 1):
+        column = [row[place] for row in whole]
+        found.append(replace(one, gain=lead(pictures, column, before), is_as_good=is_as_good(column, before)))
+    return found
+
+
+def _is_wanted(one: Change, offered: Offered) -> bool:
+    """Whether a change stays within what the photographer must have; what is not known does not."""
+    if one.comes is not None and not offered.is_wanted[one.comes]:
+        return False
+    pairs = ((one.grams, offered.room_g), (one.price, offered.room_price))
+    return all(room == inf or more <= room for more, room in pairs)
+
+
+def _rest(bag: Bag, change: Change) -> Sequence[Rig]:
+    return bag.rigs if change.goes is None else bag.without(change.goes)
+
+
+def _of_additions(bag: Bag, offered: Offered, weights: Array, now: Array, left: Array, best: Array) -> Iterator[Change]:
+    """What each change turns at most; only those that turn something, or lose nothing and weigh less."""
+    for goes in (None, *range(len(bag.things))):
+        gone = None if goes is None else bag.things[goes]
+        base = now if goes is None else left[goes]
+        if gone is not None and (base >= now).all():
+            yield Change(None, goes, 0.0, -gone.grams, -gone.price, gone.currency)
+        there = np.maximum(best, base[:, None]) - now[:, None]
+        gain = weights @ there
+        grams = offered.grams - (0.0 if gone is None else gone.grams)
+        price = offered.price - (0.0 if gone is None else gone.price)
+        if gone is not None:
+            price = np.where(offered.currency == gone.currency, price, nan)
+            gain = np.where(offered.is_body == gone.is_body, gain, -1.0)
+        turns = gain > LEVEL_SHARE
+        lightens = (there >= 0).all(axis=0) & (grams < 0) & (gain >= 0) & (gone is not None)
+        for group, most in ((turns, None), (lightens & ~turns, MOST_LIGHTENING)):
+            at = np.flatnonzero(group)
+            if most is not None:
+                at = at[np.argsort(grams[at], kind="stable")[:most]]
+            elif len(at) > 200:
+                at = _front(at, gain, grams, price, offered.is_wanted & (grams <= offered.room_g))
+            for index in at.tolist():
+                yield Change(
+                    index,
+                    goes,
+                    float(gain[index]),
+                    float(grams[index]),
+                    float(price[index]),
+                    str(offered.currency[index]),
+                )
+
+
+def _front(at: NDArray[np.int64], gain: Array, grams: Array, price: Array, wanted: Any) -> NDArray[np.int64]:
+    """Of many the lightest and the cheapest few of each gain, with and without what is not wanted."""
+    kept: list[NDArray[np.int64]] = []
+    for group in (at, at[wanted[at]]):
+        rounded = np.round(gain[group], 6)
+        for value in np.unique(rounded)[::-1][:MOST_LOOKED_AT]:
+            same = group[rounded == value]
+            for by in (grams, price):
+                kept.append(same[np.argsort(by[same], kind="stable")[:3]])
+    return np.unique(np.concatenate(kept)) if kept else at
+
+
+def _known_first(value: float) -> float:
+    return inf if isnan(value) else value
+
+
+def _by_gain(one: Change) -> tuple[float, ...]:
+    return (-round(one.gain, 9), _known_first(one.grams), _known_first(one.price), one.goes is not None)
+
+
+def _worth_looking_at(likely: list[Change]) -> list[Change]:
+    """Those that turn most for the least; not more than are soon worked out."""
+    turning = [one for one in likely if one.gain > LEVEL_SHARE]
+    front = sorted((one for one in _marked(turning) if one.is_undominated), key=_by_gain)
+    chosen = list(front[: MOST_LOOKED_AT // 2])
+    for one in sorted(turning, key=_by_gain):
+        if len(chosen) >= MOST_LOOKED_AT:
+            break
+        if not any((one.comes, one.goes) == (other.comes, other.goes) for other in chosen):
+            chosen.append(one)
+    return chosen
+
+
+def _marked(found: list[Change]) -> list[Change]:
+    """By what they turn, each marked where no other turns as much for less weight and less money."""
+    found = sorted(found, key=_by_gain)
+    marked = []
+    best: dict[str, list[Change]] = {}
+    for one in found:
+        rivals = best.setdefault(one.currency, [])
+        beaten = any(_dominates(other, one) for other in rivals)
+        marked.append(replace(one, is_undominated=not beaten))
+        if not beaten:
+            rivals.append(one)
+    return marked
+
+
+def _dominates(one: Change, other: Change) -> bool:
+    mine, theirs = (-one.gain, one.grams, one.price), (-other.gain, other.grams, other.price)
+    return one.currency == other.currency and mine != theirs and all(a <= b for a, b in zip(mine, theirs, strict=True))

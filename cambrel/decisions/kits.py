@@ -1,0 +1,173 @@
+"""Which kit makes which pictures: the best rig of every kit for every picture, and what limits a kit.
+
+The best rig of a kit is the first by status, then by the least room it leaves, then by grams, then by name, and by nothing else.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from itertools import pairwise
+from math import inf
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from cambrel.comparison import best_settings
+from cambrel.comparison.bodies import backs_of
+from cambrel.comparison.brief import Brief, Conventions, Hold
+from cambrel.comparison.engine import Comparison, RigFigures, compare
+from cambrel.comparison.figures import Array
+from cambrel.comparison.fulfilment import Check, Fulfilment, fulfilment
+from cambrel.comparison.lenses import glass_of
+from cambrel.comparison.rig import Rig
+from cambrel.comparison.status import Status
+from cambrel.optics.quantities import DomainError
+
+ORDER = (Status.DOES, Status.NEARLY, Status.UNKNOWN, Status.CANNOT)
+SCORE = {Status.DOES: 1.0, Status.NEARLY: 0.5, Status.CANNOT: 0.0, Status.UNKNOWN: 0.0}
+LEVEL_SHARE = 0.05
+"""Of one's pictures: kits that differ by no more are level."""
+AT_BEST = Hold(is_best=True)
+UNFRAMED = Check("how wide it is framed is not known", {}, "framing", Status.UNKNOWN)
+
+
+@dataclass(frozen=True)
+class Picture:
+    """A picture that one makes, with its framing, and what share of one's pictures it is."""
+
+    brief: Brief
+    share: float
+
+
+@dataclass(frozen=True)
+class Cell:
+    """A picture as a kit makes it best: the number of its rig in the kit, where that stands in a comparison, and how far it makes the picture."""
+
+    rig: int
+    comparison: Comparison
+    place: int
+    judged: Fulfilment
+
+    @property
+    def status(self) -> Status:
+        return self.judged.status
+
+    @property
+    def figures(self) -> RigFigures:
+        return self.comparison.of(self.place)
+
+
+def grams(rig: Rig) -> float:
+    """What body, lens and what is between them weigh; endless where that is not known, so that it wins nothing."""
+    parts = (rig.body.weight_g, rig.lens.weight_g, rig.converter_weight_g)
+    return inf if None in parts else sum(part for part in parts if part is not None)
+
+
+def choose(
+    pictures: Sequence[Picture], kits: Sequence[Sequence[Rig]], conventions: Conventions
+) -> list[list[Cell | None]]:
+    """The best rig of every kit for every picture.
+
+    Parameters
+        pictures: that one makes
+        kits: of each the rigs that can be made of it, in the order of their names
+        conventions: the schools in force
+    Returns
+        for each picture a cell of each kit; None for a kit of which no rig can be made, or that sees nothing of it
+    """
+    rigs = [rig for kit in kits for rig in kit]
+    starts = np.cumsum([0, *(len(kit) for kit in kits)]).tolist()
+    glass = glass_of([rig.lens for rig in rigs], [rig.converter for rig in rigs]) if rigs else None
+    weights = np.array([grams(rig) for rig in rigs])
+    made: list[list[Cell | None]] = []
+    for picture in pictures:
+        best: dict[int, int] = {}
+        if glass is not None:
+            found = best_settings.asked_of(
+                picture.brief, backs_of(picture.brief, rigs, conventions), glass, conventions
+            )
+            places = places_of(found.status)
+            for kit, (first, after) in enumerate(pairwise(starts)):
+                if first < after:
+                    # the last key decides first; of what is level the first by name
+                    order = np.lexsort((weights[first:after], -found.margin_stops[first:after], places[first:after]))
+                    best[kit] = first + int(order[0])
+        looked_at = _looked_at(picture.brief, {index: rigs[index] for index in best.values()}, conventions)
+        made.append(
+            [
+                replace(looked_at[best[kit]], rig=best[kit] - starts[kit]) if best.get(kit) in looked_at else None
+                for kit in range(len(kits))
+            ]
+        )
+    return made
+
+
+def places_of(statuses: NDArray[Any]) -> Array:
+    """The places of statuses in their order, the best first."""
+    found = np.full(len(statuses), len(ORDER) - 1)
+    for place, status in enumerate(ORDER[:-1]):
+        found[statuses == status] = place
+    return found
+
+
+def _looked_at(brief: Brief, rigs: dict[int, Rig], conventions: Conventions) -> dict[int, Cell]:
+    """All figures of rigs at their best, by their numbers; those that see nothing of the picture left out."""
+    indices = list(rigs)
+    is_framed = brief.width_shown_m is not None or brief.framing_deg is not None
+    try:
+        if not is_framed and len(rigs) > 1:
+            raise DomainError("framing", "what the picture asks for", len(rigs))
+        made = compare(brief, [rigs[index] for index in indices], AT_BEST, conventions)
+    except DomainError:
+        # each by itself: what one cannot is nothing to the others, and a picture without a framing has that of no other
+        if len(rigs) < 2:
+            return {}
+        return {
+            index: cell for one in indices for index, cell in _looked_at(brief, {one: rigs[one]}, conventions).items()
+        }
+    judged = fulfilment(made) if is_framed else [Fulfilment(place, (UNFRAMED,)) for place in range(len(indices))]
+    return {index: Cell(0, made, place, judged[place]) for place, index in enumerate(indices)}
+
+
+def share_made(pictures: Sequence[Picture], cells: Sequence[Cell | None]) -> float:
+    """What share of the pictures a kit makes."""
+    total = sum(picture.share for picture in pictures)
+    made = sum(one.share for one, cell in zip(pictures, cells, strict=True) if cell and cell.status == Status.DOES)
+    return made / total if total else 0.0
+
+
+def limits(pictures: Sequence[Picture], cells: Sequence[Cell | None]) -> str:
+    """What fails most often where a kit does not make a picture; empty where it makes all."""
+    found: dict[str, float] = {}
+    for picture, cell in zip(pictures, cells, strict=True):
+        if cell is not None and cell.status != Status.DOES and picture.share > 0:
+            key = cell.judged.checks[0].key
+            found[key] = found.get(key, 0.0) + picture.share
+    return max(found, key=lambda key: found[key], default="")
+
+
+def lead(pictures: Sequence[Picture], one: Sequence[Cell | None], other: Sequence[Cell | None]) -> float:
+    """By what share of the pictures one kit is ahead of another: a picture counts one where it is made, half where it is just missed."""
+    total = sum(picture.share for picture in pictures)
+    ahead = sum(picture.share * (_score(a) - _score(b)) for picture, a, b in zip(pictures, one, other, strict=True))
+    return ahead / total if total else 0.0
+
+
+def _score(cell: Cell | None) -> float:
+    return 0.0 if cell is None else SCORE[cell.status]
+
+
+def is_as_good(one: Sequence[Cell | None], other: Sequence[Cell | None]) -> bool:
+    """Whether a kit is at least as good in every picture."""
+    return all(_place(a) <= _place(b) for a, b in zip(one, other, strict=True))
+
+
+def makes(cell: Cell | None) -> bool:
+    """Whether a kit makes a picture."""
+    return cell is not None and cell.status == Status.DOES
+
+
+def _place(cell: Cell | None) -> int:
+    return len(ORDER) if cell is None else ORDER.index(cell.status)

@@ -1,0 +1,206 @@
+"""How sure a choice between kits is: what it goes by is changed, one thing at a time, and all is worked out again.
+
+Firm: the same word every time. Holds: sometimes level, never reversed. Open: reversed by at least one change.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterator, Sequence
+from dataclasses import dataclass, replace
+from enum import StrEnum
+from typing import Any
+
+from cambrel.comparison import best_settings
+from cambrel.comparison.bodies import backs_of
+from cambrel.comparison.brief import GOOD_ENOUGH_SCHOOLS, HAND_SCHOOLS, Conventions
+from cambrel.comparison.lenses import glass_of
+from cambrel.comparison.rig import Rig
+from cambrel.comparison.status import Status
+from cambrel.decisions.changes import Bag, Offered, changes, made_now, turns_at_most
+from cambrel.decisions.kits import LEVEL_SHARE, ORDER, SCORE, Cell, Picture, choose
+from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
+from cambrel.optics.noise_schools import NOISE_SCHOOLS
+
+ROOT_TWO = 2**0.5
+BESIDE = ("room", "range", "cover")
+"""What is demanded beside the settings; it stays as it was found."""
+
+
+class Sure(StrEnum):
+    """How a conclusion stands up to changes."""
+
+    FIRM = "firm"
+    HOLDS = "holds"
+    OPEN = "open"
+
+
+@dataclass(frozen=True)
+class Sureness:
+    """Of two kits: which is ahead (1 the first, -1 the second, 0 level), how sure that is, and the changes that make another word of it."""
+
+    ahead: int
+    sure: Sure
+    reversed_by: tuple[str, ...]
+    levelled_by: tuple[str, ...]
+
+
+Scores = list[list[float]]
+"""For each picture what each kit gets for it."""
+
+
+def changed(pictures: Sequence[Picture], conventions: Conventions) -> Iterator[tuple[str, list[Picture], Conventions]]:
+    """What is tried: a change in words, the pictures and the terms with it."""
+
+    for word, stops in (("brighter", 1.0), ("darker", -1.0)):
+        lit = [replace(one, brief=replace(one.brief, light_ev=one.brief.light_ev + stops)) for one in pictures]
+        yield f"with the light a stop {word}", lit, conventions
+    for word, times in (("higher", 2.0), ("lower", 0.5)):
+        yield (
+            f"with your ceiling of ISO a stop {word}",
+            list(pictures),
+            replace(conventions, iso_ceiling=conventions.iso_ceiling * times),
+        )
+    for word, times in (("larger", ROOT_TWO), ("smaller", 1 / ROOT_TWO)):
+        shown = [
+            replace(one, brief=replace(one.brief, shown_long_side_mm=one.brief.shown_long_side_mm * times))
+            for one in pictures
+        ]
+        yield f"shown a size {word}", shown, conventions
+    for key, school in CIRCLE_OF_CONFUSION_SCHOOLS.items():
+        if key not in (conventions.criterion, "two_pixels"):
+            yield f"with sharp judged by {school.label}", list(pictures), replace(conventions, criterion=key)
+    for key, option in GOOD_ENOUGH_SCHOOLS.items():
+        if key not in (conventions.good_enough, "pixels"):
+            yield f"with good enough judged by {option.label}", list(pictures), replace(conventions, good_enough=key)
+    for key, noise in NOISE_SCHOOLS.items():
+        if key not in (conventions.noise, "pixel"):
+            yield f"with noise judged {noise.judged}", list(pictures), replace(conventions, noise=key)
+    for key, option in HAND_SCHOOLS.items():
+        if key not in (conventions.hand, "typed"):
+            yield f"with a hand held steady for {option.label}", list(pictures), replace(conventions, hand=key)
+
+
+def scores(
+    pictures: Sequence[Picture],
+    kits: Sequence[Sequence[Rig]],
+    cells: Sequence[Sequence[Cell | None]],
+    conventions: Conventions,
+) -> Scores:
+    """What each kit gets for each picture under some terms; what is demanded beside the settings as it was found in the cells."""
+    rigs = [rig for kit in kits for rig in kit]
+    if not rigs:
+        return [[0.0] * len(kits) for _ in pictures]
+    glass = glass_of([rig.lens for rig in rigs], [rig.converter for rig in rigs])
+    found = []
+    for picture, row in zip(pictures, cells, strict=True):
+        asked = best_settings.asked_of(picture.brief, backs_of(picture.brief, rigs, conventions), glass, conventions)
+        places = [ORDER.index(status) for status in asked.status]
+        got, start = [], 0
+        for kit, cell in zip(kits, row, strict=True):
+            best = min(places[start : start + len(kit)], default=None)
+            start += len(kit)
+            got.append(0.0 if best is None or cell is None else SCORE[ORDER[max(best, _beside(cell))]])
+        found.append(got)
+    return found
+
+
+def _beside(cell: Cell) -> int:
+    checks = [ORDER.index(Status(check.status)) for check in cell.judged.checks if check.key in BESIDE]
+    return max(checks, default=0)
+
+
+def sure_of(
+    pictures: Sequence[Picture],
+    kits: Sequence[Sequence[Rig]],
+    cells: Sequence[Sequence[Cell | None]],
+    conventions: Conventions,
+    level: Collection[int] = (),
+) -> dict[tuple[int, int], Sureness]:
+    """How sure it is which of each two kits is ahead.
+
+    Parameters
+        cells: of each picture, one of each kit, as chosen
+        level: the pictures that count as level, whatever is computed: those that nobody could tell apart
+    Returns
+        by the numbers of the two kits
+    """
+    shares = [picture.share for picture in pictures]
+    now = scores(pictures, kits, cells, conventions)
+    tried: list[tuple[str, Scores, list[float]]] = [
+        (said, scores(other, kits, cells, terms), shares) for said, other, terms in changed(pictures, conventions)
+    ]
+    tried += [(said, now, weighed) for said, weighed in _weighed(shares)]
+    for got in (now, *(got for _, got, _ in tried)):
+        for index in level:
+            got[index] = [0.0] * len(kits)
+    found = {}
+    for first in range(len(kits)):
+        for second in range(first + 1, len(kits)):
+            ahead = _ahead(now, shares, first, second)
+            then = [(said, _ahead(got, weights, first, second)) for said, got, weights in tried]
+            reversed_by = tuple(said for said, word in then if ahead and word == -ahead)
+            levelled = tuple(said for said, word in then if word != ahead and said not in reversed_by)
+            sure = (
+                Sure.OPEN if reversed_by or (not ahead and _both_ways(then)) else Sure.HOLDS if levelled else Sure.FIRM
+            )
+            found[first, second] = Sureness(ahead, sure, reversed_by, levelled)
+    return found
+
+
+def falls_by(
+    pictures: Sequence[Picture], before: Sequence[Rig], after: Sequence[Rig], conventions: Conventions
+) -> list[str]:
+    """Under which changes a change to a kit no longer turns more than is level; none for one that is firm.
+
+    Parameters
+        before, after: the rigs of the kit as it is, and as it would be
+    """
+    kits = [before, after]
+    cells = choose(pictures, kits, conventions)
+    shares = [picture.share for picture in pictures]
+    now = scores(pictures, kits, cells, conventions)
+    tried = [(said, scores(other, kits, cells, terms), shares) for said, other, terms in changed(pictures, conventions)]
+    tried += [(said, now, weighed) for said, weighed in _weighed(shares)]
+    return [said for said, got, weights in tried if _ahead(got, weights, 1, 0) != 1]
+
+
+def lifted_by(
+    pictures: Sequence[Picture], bag: Bag, offered: Offered, rigs_of: Any, conventions: Conventions
+) -> list[str]:
+    """Under which changes one change to a kit would turn more than is level, where now none does; none for staying that is firm."""
+    now = made_now(pictures, bag.rigs, conventions)
+    tried = [
+        (said, other, terms, made_now(other, bag.rigs, terms)) for said, other, terms in changed(pictures, conventions)
+    ]
+    for said, shares in _weighed([picture.share for picture in pictures]):
+        weighed = [replace(one, share=share) for one, share in zip(pictures, shares, strict=True)]
+        tried.append((said, weighed, conventions, now))
+    return [
+        said
+        for said, other, terms, made in tried
+        if turns_at_most(other, bag, offered, terms, made) > LEVEL_SHARE
+        and changes(other, bag, offered, rigs_of, terms).turning
+    ]
+
+
+def _weighed(shares: Sequence[float]) -> Iterator[tuple[str, list[float]]]:
+    """Each picture made twice and half as often, one at a time."""
+    for index in range(len(shares)):
+        for word, times in (("twice", 2.0), ("half", 0.5)):
+            yield (
+                f"with picture {index} made {word} as often",
+                [share * (times if place == index else 1.0) for place, share in enumerate(shares)],
+            )
+
+
+def _both_ways(then: Sequence[tuple[str, int]]) -> bool:
+    """Whether what is level now becomes the one's lead by one change and the other's by another."""
+    return {1, -1} <= {word for _, word in then}
+
+
+def _ahead(got: Scores, shares: Sequence[float], first: int, second: int) -> int:
+    total = sum(shares)
+    if not total:
+        return 0
+    d = sum(share * (row[first] - row[second]) for share, row in zip(shares, got, strict=True)) / total
+    return 0 if abs(d) <= LEVEL_SHARE else 1 if d > 0 else -1

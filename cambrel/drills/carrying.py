@@ -1,0 +1,22 @@
+"""The f-number between one's own two systems, as it is worked out in the head. The right answer is the core's own."""
+
+from __future__ import annotations
+
+from math import sqrt
+
+from cambrel.drills.given import Given
+from cambrel.drills.posing import F_NUMBER, Kind, by_stops
+from cambrel.drills.seeing import same_depth
+
+
+def _slips(given: Given, right: float) -> dict[str, float]:
+    n, k = given.f_number, given.k
+    return {"inverted": n / k, "half": n * sqrt(k), "unchanged": n}
+
+
+def _sizes(given: Given) -> tuple[float, float]:
+    """The f-number that does the same, for the exposure and for depth and light."""
+    return 0.0, by_stops(given.k**2)
+
+
+KINDS = (Kind("ladder", "f", F_NUMBER, same_depth, _slips, _sizes),)

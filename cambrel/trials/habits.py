@@ -1,0 +1,359 @@
+"""What one's own pictures say of how one photographs: counts by camera stops, and what the gear of a shelf would have covered.
+
+Arrays with one entry per picture; NaN where a picture does not say. Nothing is said from fewer than thirty pictures.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, fields
+from math import inf, log2
+
+import numpy as np
+from numpy.typing import NDArray
+
+from cambrel.optics.workings import Figure
+from cambrel.wording.sentences import Sentence
+
+Array = NDArray[np.float64]
+Ints = NDArray[np.int64]
+Flags = NDArray[np.bool_]
+LEAST = 30
+"""From fewer pictures nothing is said."""
+MOST_OF = 0.8
+RARE = 0.05
+NEARLY_ALL = 0.8
+WIDE_F_NUMBER = 4.0
+AT_END = 1.03
+"""So near to the end of a zoom a picture was made there."""
+CROPPED = 0.75
+"""From this share of the frame's sides on a picture is taken as cropped; by less it is straightened."""
+SHARED, FRAME_SIDE = 5, 0.01
+"""So many pictures of one camera share a length of their long side that is not its own: then they were made smaller, not cropped."""
+FOCALS = (
+    10.0,
+    12.0,
+    14.0,
+    16.0,
+    20.0,
+    24.0,
+    28.0,
+    35.0,
+    40.0,
+    50.0,
+    60.0,
+    70.0,
+    85.0,
+    105.0,
+    135.0,
+    180.0,
+    200.0,
+    250.0,
+    300.0,
+    400.0,
+    500.0,
+    600.0,
+    800.0,
+)
+"""The marks of focal lengths by which pictures are counted."""
+
+
+@dataclass(frozen=True)
+class Log:
+    """Pictures. body, lens: numbers of names, -1 for none; year: 0 where it is not known.
+
+    equivalent_mm: on full frame; ceiling_iso: up to which the photographer finds this camera clean
+    kept: share of the sides of the frame that is left of it, 1 for an uncropped one, NaN where it is not known, as of one made smaller outside
+    """
+
+    equivalent_mm: Array
+    focal_length_mm: Array
+    f_number: Array
+    shutter_s: Array
+    iso: Array
+    ceiling_iso: Array
+    kept: Array
+    body: Ints
+    lens: Ints
+    year: Ints
+
+    def __len__(self) -> int:
+        return len(self.year)
+
+    def only(self, those: Flags) -> Log:
+        """Some of the pictures."""
+        return Log(*(getattr(self, one.name)[those] for one in fields(self)))
+
+
+def made_smaller(body: Ints, long_px: Array, own_long_px: Sequence[Sequence[float]]) -> Flags:
+    """Which pictures were made smaller outside the camera: their long side is none that the camera records, and several of one camera share it.
+
+    Crops by hand differ from picture to picture; pictures that were written out for showing share one length.
+
+    Parameters
+        body: number of the camera, -1 for none; long_px: long side of the picture
+        own_long_px: by camera, the long sides of its frame and of its modes
+    """
+    found = np.zeros(len(body), dtype=bool)
+    for index, own in enumerate(own_long_px):
+        mine = (body == index) & np.isfinite(long_px)
+        lengths, at, times = np.unique(long_px[mine], return_inverse=True, return_counts=True)
+        is_own = np.isclose(lengths[:, None], np.array(own, dtype=float)[None, :], rtol=FRAME_SIDE, atol=0).any(axis=1)
+        found[mine] = ((times >= SHARED) & ~is_own)[at]
+    return found
+
+
+def counts(values: Array, marks: Sequence[float]) -> Ints:
+    """How many fall to each of some marks, by the nearest in stops; those that are not known fall to none.
+
+    Parameters
+        marks: ascending, above 0
+    """
+    return np.bincount(nearest_mark(values, marks)[np.isfinite(values)], minlength=len(marks))
+
+
+def nearest_mark(values: Array, marks: Sequence[float]) -> Ints:
+    """The index of the mark that each is nearest to in stops."""
+    edges = np.sqrt(np.array(marks[1:]) * np.array(marks[:-1]))
+    return np.searchsorted(edges, np.where(np.isfinite(values), values, 1.0), side="right").astype(np.int64)
+
+
+def narrowest(values: Array, share: float) -> tuple[float, float]:
+    """The two values closest together, in stops, between which so many of all lie, ends included."""
+    ordered = np.sort(values)
+    count = int(np.ceil(share * len(ordered) - 1e-9))
+    spans = ordered[count - 1 :] / ordered[: len(ordered) - count + 1]
+    at = int(np.argmin(spans))
+    return float(ordered[at]), float(ordered[at + count - 1])
+
+
+def between(values: Array, low: float, high: float) -> float:
+    """The share that lies between two values, ends included; of those that are known."""
+    known = values[np.isfinite(values)]
+    return float(np.mean((known >= low) & (known <= high))) if len(known) else 0.0
+
+
+def said(log: Log, lenses: Sequence[str]) -> list[Sentence]:
+    """What the pictures say, the most telling first.
+
+    Parameters
+        lenses: names by number
+    """
+    if len(log) < LEAST:
+        return []
+    found = [
+        _range(log),
+        *_rare_lenses(log, lenses),
+        _wide(log),
+        _ceiling(log),
+        *_zooms(log, lenses),
+        *_crops(log, lenses),
+    ]
+    return [one for one in found if one is not None]
+
+
+def _count(number: float) -> Figure:
+    return Figure(float(number), "whole")
+
+
+def _range(log: Log) -> Sentence | None:
+    known = log.equivalent_mm[np.isfinite(log.equivalent_mm)]
+    if len(known) < LEAST:
+        return None
+    low, high = narrowest(known, MOST_OF)
+    text = "{share} of your {n} pictures lie between {low} and {high} in full-frame terms"
+    if high / low < AT_END:
+        high = low * AT_END
+        text = "{share} of your {n} pictures are made at {low} in full-frame terms"
+    figures = {
+        "share": Figure(between(known, low, high), "share"),
+        "n": _count(len(known)),
+        "low": Figure(low, "mm"),
+        "high": Figure(high, "mm"),
+    }
+    return Sentence(text, {key: one for key, one in figures.items() if f"{{{key}}}" in text})
+
+
+def _rare_lenses(log: Log, lenses: Sequence[str]) -> list[Sentence]:
+    """The lenses that made next to nothing."""
+    used = log.lens[log.lens >= 0]
+    if len(used) < LEAST:
+        return []
+    per = np.bincount(used, minlength=len(lenses))
+    rare = [index for index in np.argsort(per) if 0 < per[index] < RARE * len(used)]
+    return [
+        Sentence("the {lens} made {share} of your {n} pictures", {
+            "lens": Figure(lenses[index], "word"), "share": Figure(per[index] / len(used), "share"), "n": _count(len(used)),
+        })
+        for index in rare[:3]
+    ]  # fmt: skip
+
+
+def _wide(log: Log) -> Sentence | None:
+    known = log.f_number[np.isfinite(log.f_number)]
+    if len(known) < LEAST:
+        return None
+    share = float(np.mean(known < WIDE_F_NUMBER * 0.99))
+    return Sentence("you open wider than {f} in {share} of {n} pictures", {
+        "f": Figure(WIDE_F_NUMBER, "f"), "share": Figure(share, "share"), "n": _count(len(known)),
+    })  # fmt: skip
+
+
+def _ceiling(log: Log) -> Sentence | None:
+    """Past the ISO that is still clean, and where that was, if nearly all of it was in one place."""
+    known = np.isfinite(log.iso) & np.isfinite(log.ceiling_iso)
+    if known.sum() < LEAST:
+        return None
+    past = known & (log.iso > log.ceiling_iso * 1.06)
+    figures = {"share": Figure(past.sum() / known.sum(), "share"), "n": _count(known.sum())}
+    text = "you were past the ISO that is still clean in {share} of {n} pictures"
+    focal = log.equivalent_mm[past & np.isfinite(log.equivalent_mm)]
+    if len(focal) >= LEAST:
+        low, high = narrowest(focal, NEARLY_ALL)
+        if log2(high / low) < 1:
+            text += ", nearly all of them between {low} and {high}"
+            figures |= {"low": Figure(low, "mm"), "high": Figure(high, "mm")}
+    return Sentence(text, figures)
+
+
+def _zooms(log: Log, lenses: Sequence[str]) -> list[Sentence]:
+    """The zooms that are mostly used at one of their ends."""
+    found = []
+    for index, name in enumerate(lenses):
+        focal = log.focal_length_mm[(log.lens == index) & np.isfinite(log.focal_length_mm)]
+        if len(focal) < LEAST or focal.max() < focal.min() * 1.2:
+            continue
+        for end, text in ((float(focal.max()), "longest"), (float(focal.min()), "shortest")):
+            share = float(np.mean((focal >= end / AT_END) & (focal <= end * AT_END)))
+            if share >= 0.5:
+                figures = {
+                    "lens": Figure(name, "word"),
+                    "share": Figure(share, "share"),
+                    "n": _count(len(focal)),
+                    "end": Figure(end, "mm"),
+                }
+                found.append(
+                    Sentence(f"the {{lens}} stood at its {text}, {{end}}, in {{share}} of {{n}} pictures", figures)
+                )
+    return found
+
+
+def _crops(log: Log, lenses: Sequence[str]) -> list[Sentence]:
+    """The lenses whose pictures at their longest are mostly cropped: reach that is lacking."""
+    found = []
+    for index, name in enumerate(lenses):
+        mine = (log.lens == index) & np.isfinite(log.focal_length_mm)
+        if not mine.any():
+            continue
+        longest = float(log.focal_length_mm[mine].max())
+        kept = log.kept[mine & (log.focal_length_mm >= longest / AT_END) & np.isfinite(log.kept)]
+        if len(kept) < LEAST:
+            continue
+        half = float(np.median(kept))
+        if half <= CROPPED:
+            figures = {
+                "lens": Figure(name, "word"),
+                "end": Figure(longest, "mm"),
+                "kept": Figure(half, "share"),
+                "n": _count(len(kept)),
+            }
+            found.append(
+                Sentence(
+                    "at {end} with the {lens} half of {n} pictures are cropped to {kept} of their sides or less: you lack reach",
+                    figures,
+                )
+            )
+    return found
+
+
+@dataclass(frozen=True)
+class Made:
+    """A lens on a camera, as far as it decides what could have been taken with it. widest: f-number by focal length, as marked along its range."""
+
+    crop: float
+    focal_min_mm: float
+    focal_max_mm: float
+    widest: tuple[tuple[float, float], ...]
+
+    def takes(self, equivalent_mm: Array, f_number: Array) -> Flags:
+        """Which views and f-numbers it reaches."""
+        own = equivalent_mm / self.crop
+        inside = (own >= self.focal_min_mm / AT_END) & (own <= self.focal_max_mm * AT_END)
+        focal, stops = [f for f, _ in self.widest], [n for _, n in self.widest]
+        opens: Array = np.interp(own, focal, stops) if focal else np.full(own.shape, inf)
+        return inside & (opens <= f_number * 1.03)
+
+
+@dataclass(frozen=True)
+class Asked:
+    """Pictures grouped by what they ask of a lens, and how many there are of each."""
+
+    equivalent_mm: Array
+    f_number: Array
+    times: Array
+
+    @property
+    def total(self) -> float:
+        return float(self.times.sum())
+
+    def share(self, takes: Flags) -> float:
+        """The share of the pictures that would have been made."""
+        return float(self.times[takes].sum() / self.total) if self.total else 0.0
+
+
+def asked_of(log: Log) -> Asked:
+    """What the pictures ask of a lens, counted in twelfths of a stop so that thousands of lenses are soon tried."""
+    known = np.isfinite(log.equivalent_mm) & np.isfinite(log.f_number)
+    cells = np.stack([np.round(12 * np.log2(one[known])) for one in (log.equivalent_mm, log.f_number)], axis=-1)
+    if not len(cells):
+        return Asked(np.zeros(0), np.zeros(0), np.zeros(0))
+    groups, times = np.unique(cells, axis=0, return_counts=True)
+    return Asked(2 ** (groups[:, 0] / 12), 2 ** (groups[:, 1] / 12), times.astype(float))
+
+
+def light_ev(log: Log) -> Array:
+    """The light that each picture was exposed for, as EV at ISO 100; NaN where a setting is missing."""
+    return np.asarray(np.log2(log.f_number**2 / log.shutter_s) - np.log2(log.iso / 100))
+
+
+def usual_focal(log: Log, lens: int) -> float | None:
+    """The focal length at which a zoom is mostly used, by the mark that has most; None from too few pictures [mm]."""
+    focal = log.focal_length_mm[(log.lens == lens) & (lens >= 0) & np.isfinite(log.focal_length_mm)]
+    if len(focal) < LEAST:
+        return None
+    return FOCALS[int(np.argmax(counts(focal, FOCALS)))]
+
+
+USED = 0.02
+
+
+def used_stops(log: Log, body: int, marks: Sequence[float]) -> frozenset[float] | None:
+    """The whole stops of a series that are used on a camera, in more than two pictures of a hundred; None from too few pictures."""
+    stops = log.f_number[(log.body == body) & (body >= 0) & np.isfinite(log.f_number)]
+    if len(stops) < LEAST:
+        return None
+    share = counts(stops, marks) / len(stops)
+    return frozenset(mark for mark, one in zip(marks, share, strict=True) if one > USED)
+
+
+VIEW_WEIGHT, LIGHT_WEIGHT = 1.0, 1 / 3
+FARTHEST = 2.0
+"""A picture farther from all of them than so many stops of view is of none."""
+
+
+def nearest_brief(log: Log, equivalent_mm: Sequence[float], ev: Sequence[float]) -> Ints:
+    """How many of the pictures are nearest to each of some pictures to be made, by view and light.
+
+    Parameters
+        equivalent_mm, ev: of those that are to be made; NaN where they do not say
+    """
+    if not len(equivalent_mm):
+        return np.zeros(0, np.int64)
+    seen, light = log.equivalent_mm, light_ev(log)
+    known = np.isfinite(seen) & np.isfinite(light)
+    view = np.log2(seen[known][:, None] / np.array(equivalent_mm)[None, :])
+    apart = np.hypot(VIEW_WEIGHT * view, LIGHT_WEIGHT * (light[known][:, None] - np.array(ev)[None, :]))
+    apart = np.where(np.isfinite(apart), apart, inf)
+    best = np.argmin(apart, axis=1)
+    near = apart[np.arange(len(best)), best] <= FARTHEST
+    return np.bincount(best[near], minlength=len(equivalent_mm))

@@ -1,0 +1,47 @@
+"""Why every figure is what it is: text beside the formula, and the formula with this case's numbers. By the keys of `optics.lines`."""
+
+from __future__ import annotations
+
+from math import isfinite
+
+from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.comparison.lines import LINES
+from cambrel.optics.workings import Figure, Working
+from cambrel.verdicts.explanations import blurring, gathering, seeing
+from cambrel.verdicts.explanations.special import SPECIAL as OF_PANELS
+from cambrel.verdicts.explanations.tables import TABLES
+from cambrel.verdicts.explanations.why import LIMITS, Why
+
+SPECIAL = {**OF_PANELS, **TABLES}
+"""Figures of the panels, which are no line of every rig."""
+WHYS: dict[str, Why] = {
+    **seeing.WHYS,
+    **blurring.WHYS,
+    **gathering.WHYS,
+    **{key: one.why for key, one in SPECIAL.items()},
+}
+
+
+def label_of(key: str) -> str:
+    """The name of a figure."""
+    return LINES[key].label if key in LINES else SPECIAL[key].label
+
+
+def value_of(key: str, comparison: Comparison, rig: RigFigures) -> Figure:
+    """A figure of a rig with its kind; unknown (NaN) where the rig sees nothing."""
+    if key in LINES:
+        return Figure(LINES[key].read(rig), LINES[key].kind)
+    return Figure(SPECIAL[key].read(comparison, rig) if rig.settings.focusable else float("nan"), SPECIAL[key].kind)
+
+
+def worked(key: str, comparison: Comparison, rig: RigFigures) -> Working | None:
+    """The line of working of a rig's figure; None where it has none, or where something in it is unknown or without end."""
+    if not rig.settings.focusable or not isfinite(float(value_of(key, comparison, rig).value)):
+        return None
+    line = WHYS[key].working(comparison, rig)
+    if line is None or not all(isfinite(float(one.value.value)) for one in line.terms):
+        return None
+    return line
+
+
+__all__ = ["LIMITS", "SPECIAL", "WHYS", "Why", "label_of", "value_of", "worked"]

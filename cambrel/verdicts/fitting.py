@@ -1,0 +1,75 @@
+"""Verdicts on lens and body together: image circle, mount, projection, and weight, which is never named without the equivalent f-number."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.comparison.rig import aperture_stops
+from cambrel.optics.formats import COVERING, covers
+from cambrel.optics.workings import Figure
+from cambrel.verdicts.pictures import EQUIVALENT_VIEW, view_ratio
+from cambrel.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
+from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_WEIGHT, by_ratio
+
+
+@rig_rule
+@rests_on("circle")
+def image_circle(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    share = b.outfit.image_circle_share
+    if b.settings.focusable and share == share and not covers(share, 1.0):
+        text = "The lens does not cover {b}: its image circle is {share} of the frame's diagonal, so the corners stay dark."
+        size = by_ratio(share, 1 - COVERING)
+        yield say("image_circle", Topic.COVER, size, text, b, share=Figure(share, "share"))
+
+
+@rig_rule
+@rests_on(
+    says="Lens and body bear mounts of different names; how far each holds the lens from the sensor says whether an adapter goes between."
+)
+def mount(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    if b.outfit.mount_fits == 0:
+        text = "The lens on {b} has another mount: these figures hold if an adapter exists."
+        yield say("mount", Topic.GEAR, 1.0, text, b)
+
+
+@rig_rule
+@rests_on(says="A fisheye bends what it sees, so that no focal length of a straight lens shows the same.")
+def fisheye(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    if not b.carrier.lens.rectilinear:
+        text = "The lens on {b} is a fisheye: it bends straight lines and sees more than these figures, which hold for a rectilinear lens."
+        yield say("fisheye", Topic.VIEW, 10.0, text, b)
+
+
+@rig_rule
+@rests_on("focus")
+def close_up_guide(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    if b.carrier.lens.shortens_close_up and b.view.magnification > 0.1:
+        text = "The focal length of the lens on {b} shortens close up: its working distance here is a guide."
+        yield say("close_up_guide", Topic.TERMS, 1.0, text, b)
+
+
+@pair_rule
+@rests_on("weight")
+def weight(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    mass_a, mass_b = a.outfit.weight_g, b.outfit.weight_g
+    wide_a, eq_b = a.settings.widest_f_number, b.settings.widest_f_number / b.frames.k
+    if not abs(mass_b / mass_a - 1) > LEVEL_WEIGHT or not (wide_a > 0 and eq_b > 0):
+        return
+    text = "{b} weighs {mass_b}, {a} {mass_a}. In {a}'s terms {b}'s lens opens to {eq_b}, against {wide_a}."
+    if not abs(view_ratio(a, b) - 1) <= EQUIVALENT_VIEW:
+        text = "{b} weighs {mass_b}, {a} {mass_a}, but they do not see the same: weigh lenses of the same view."
+    elif abs(aperture_stops(eq_b, wide_a)) <= LEVEL_STOPS:
+        text = "{b} weighs {mass_b}, {a} {mass_a}. In {a}'s terms {b}'s lens opens as wide, to {eq_b}."
+    yield say(
+        "weight",
+        Topic.GEAR,
+        by_ratio(mass_b / mass_a, LEVEL_WEIGHT),
+        text,
+        a,
+        b,
+        mass_a=Figure(mass_a, "g"),
+        mass_b=Figure(mass_b, "g"),
+        eq_b=Figure(eq_b, "f"),
+        wide_a=Figure(wide_a, "f"),
+    )

@@ -1,0 +1,195 @@
+"""Verdicts on what a rig cannot reach, and by how much."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import inf, log2
+
+from cambrel.comparison.demands import is_at_close_limit
+from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.comparison.figures import stands_elsewhere
+from cambrel.comparison.rig import aperture_stops
+from cambrel.optics.formats import nearest_format
+from cambrel.optics.geometry import angle_of_view_deg, image_distance_mm
+from cambrel.optics.workings import Figure
+from cambrel.verdicts.pictures import same_spot, same_view, view_ratio
+from cambrel.verdicts.registry import Topic, Verdict, rests_on, rig_rule, say
+from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, by_ratio, by_stops, known
+
+
+@rig_rule
+@rests_on("focal", "angle_diagonal")
+def focal_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    wanted, reached = b.settings.wanted_focal_length_mm, b.settings.focal_length_mm
+    if not (b.settings.focusable and abs(wanted / reached - 1) > LEVEL_VIEW):
+        return
+    a = comparison.first
+    figures = {
+        "wanted": Figure(wanted, "mm"),
+        "reached": Figure(reached, "mm"),
+        "end": Figure("long" if reached < wanted else "wide", "word"),
+        "side": Figure("wider" if reached < wanted else "tighter", "word"),
+        "u": Figure(b.settings.object_distance_m, "m"),
+        "d": Figure(b.settings.subject_distance_m, "m"),
+        "a": Figure(a.index, "rig"),
+    }
+    size = by_ratio(wanted / reached, LEVEL_VIEW)
+    text = "{b} would need {wanted}. {reached} is as {end} as its lens goes"
+    if wanted >= 1000 * b.settings.object_distance_m:
+        yield say("focal_limit", Topic.VIEW, size, text + ", and nothing of {wanted} focuses at {u}.", b, **figures)
+        return
+    seen, subsumes = view_ratio(a, b), tuple[str, ...]()
+    stays = b.index == a.index or same_spot(a, b)
+    if stays:
+        # the field grows as the image distance shrinks
+        times = float(image_distance_mm(wanted, b.settings.object_distance_m)) / b.view.image_distance_mm
+        figures["times"] = Figure(times, "times")
+        text += ", so it sees {side}, {times} as much across"
+        # the view that the hold asked for is the reference's, so that the shortfall says the difference as well
+        is_asked = comparison.hold.lens == "equivalent" and abs(seen / times - 1) <= LEVEL_VIEW
+        subsumes = ("view", "gap") if is_asked else ()
+    elif same_view(a, b) and comparison.hold.place == "walk":
+        text += ". From {d} it sees as much as {a} all the same"
+    text += "."
+    angle = float(angle_of_view_deg(b.frames.diagonal_mm, wanted))
+    made = nearest_format(b.rig.sensor).widest_angle_deg
+    if angle > made:
+        text += " No rectilinear lens of {angle} is to be expected on that format: the widest see about {made}."
+        figures |= {"angle": Figure(angle, "deg"), "made": Figure(made, "deg")}
+    yield say("focal_limit", Topic.VIEW, size, text, b, **figures).subsuming(*subsumes)
+
+
+@rig_rule
+@rests_on("f_number")
+def f_number_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    wanted, reached = b.settings.wanted_f_number, b.settings.f_number
+    if not b.settings.focusable:
+        return
+    topic = Topic.DEPTH if comparison.hold.aperture == "depth" else Topic.BLUR
+    if wanted == inf:
+        a = comparison.first
+        text = "No aperture gives {b} the {front} in front of the focus that {a} has; at {reached} it is {short} short."
+        figures = {
+            "front": Figure(a.depth.front_m, "m"),
+            "a": Figure(a.index, "rig"),
+            "reached": Figure(reached, "f"),
+            "short": Figure(a.depth.front_m - b.depth.front_m, "m"),
+        }
+        yield say("f_number_limit", topic, inf, text, b, **figures)
+        return
+    short = aperture_stops(reached, wanted)
+    if not abs(short) > LEVEL_STOPS:
+        return
+    text = "{b} would need {wanted}. There its lens {end} {reached}: {stops} {off}."
+    if b.index == comparison.reference and comparison.hold.aperture != "wide_open":
+        text = "{b} is set to {wanted}, but there its lens {end} {reached}: {stops} {off}."
+    yield say(
+        "f_number_limit",
+        topic,
+        by_stops(short),
+        text,
+        b,
+        wanted=Figure(wanted, "f"),
+        reached=Figure(reached, "f"),
+        end=Figure("opens no wider than" if short > 0 else "closes no further than", "word"),
+        off=Figure("short" if short > 0 else "too wide", "word"),
+        stops=Figure(abs(short), "stops"),
+    )
+
+
+@rig_rule
+@rests_on(
+    "focus",
+    of=("focus_limit", "no_focus"),
+    says="How near a lens focuses is in its record: by its greatest magnification, or by the distance marked on it.",
+)
+def focus_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    s = b.settings
+    if not s.focusable:
+        yield from _nowhere(comparison, b)
+        return
+    if stands_elsewhere(comparison.brief, s) or not s.object_distance_m > s.wanted_object_distance_m * (1 + LEVEL_VIEW):
+        return
+    figures = {"limit": Figure(s.object_distance_m, "m"), "wanted": Figure(s.wanted_object_distance_m, "m")}
+    size = by_ratio(s.object_distance_m / s.wanted_object_distance_m, LEVEL_VIEW)
+    at = "the subject" if comparison.brief.focus_distance_m is None else "what it is focused on"
+    figures["at"] = Figure(at, "word")
+    if s.subject_distance_m > s.wanted_distance_m:
+        text = "{b} would have to stand at {stand}, but cannot focus closer than {limit}. From {stood} the subject fills {fill} of the height."
+        figures |= {"stand": Figure(s.wanted_distance_m, "m"), "stood": Figure(s.subject_distance_m, "m")}
+        yield say("focus_limit", Topic.FOCUS, size, text, b, fill=Figure(b.view.fill, "share"), **figures)
+    elif b.blur.subject_mm <= b.frames.coc_mm:
+        text = "{b} cannot focus closer than {limit}, and {at} is at {wanted}. The subject still looks sharp."
+        yield say("focus_limit", Topic.TERMS, 1.0, text, b, **figures)
+    else:
+        text = "{b} cannot focus closer than {limit}, and {at} is at {wanted}. The subject comes out soft, in discs of {share} of the frame."
+        yield say("focus_limit", Topic.FOCUS, size, text, b, share=Figure(b.blur.subject_share, "share"), **figures)
+
+
+@rig_rule
+@rests_on("focus", "subject_share", "coc")
+def out_of_focus(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """A subject that is not sharp because focus was put elsewhere."""
+    s = b.settings
+    if (
+        not s.focusable
+        or not b.blur.subject_mm > b.frames.coc_mm * 2 ** (LEVEL_STOPS / 2)
+        or is_at_close_limit(comparison, b)
+    ):
+        return
+    text = "{b} is focused at {u}, and the subject is at {d}. It comes out soft, in discs of {share} of the frame."
+    if s.object_distance_m == inf:
+        text = "{b} is focused at infinity, and the subject is at {d}. It comes out soft, in discs of {share} of the frame."
+    yield say(
+        "out_of_focus",
+        Topic.FOCUS,
+        by_stops(2 * log2(b.blur.subject_mm / b.frames.coc_mm)),
+        text,
+        b,
+        u=Figure(s.object_distance_m, "m"),
+        d=Figure(s.subject_distance_m, "m"),
+        share=Figure(b.blur.subject_share, "share"),
+    )
+
+
+@rig_rule
+@rests_on("distance", says="Where the photographer can stand is said in the picture.")
+def room_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """Where the photographer would have to stand, and cannot."""
+    s = b.settings
+    if not s.focusable or not stands_elsewhere(comparison.brief, s):
+        return
+    ratio = s.subject_distance_m / s.wanted_distance_m
+    if not abs(ratio - 1) > LEVEL_VIEW:
+        return
+    text = "{b} would have to stand at {stand}, but nobody can be {word} than {stood}: from there the subject fills {fill} of the height."
+    figures = {"stand": Figure(s.wanted_distance_m, "m"), "stood": Figure(s.subject_distance_m, "m")}
+    figures |= {"word": Figure("nearer" if ratio > 1 else "farther", "word"), "fill": Figure(b.view.fill, "share")}
+    yield say("room_limit", Topic.VIEW, by_ratio(ratio, LEVEL_VIEW), text, b, **figures).subsuming("view")
+
+
+def _nowhere(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """A rig that has no image: why, in terms of the distance that it is about."""
+    s = b.settings
+    focus, f = s.wanted_object_distance_m, Figure(s.wanted_focal_length_mm, "mm")
+    text, figures = "No distance gives {b} the subject at this size in focus. It has no figures here.", {}
+    if not known(s.wanted_distance_m) and comparison.hold.place == "own" and b.rig.distance_m is not None:
+        text = "{b} has no focus at {mark} from its sensor mark: a thin lens of {f} takes at least four focal lengths. It has no figures here."
+        figures = {"mark": Figure(b.rig.distance_m, "m"), "f": f}
+    elif known(focus) and focus <= 0:
+        text = "What is focused on is behind {b}, which stands at {d} from the subject. It has no figures here."
+        figures = {"d": Figure(s.wanted_distance_m, "m")}
+    elif known(focus):
+        text = "{b} cannot focus at {u}: that is inside its focal length of {f}. It has no figures here."
+        figures = {"u": Figure(focus, "m"), "f": f}
+    yield say("no_focus", Topic.IMPOSSIBLE, inf, text, b, **figures)
+
+
+@rig_rule
+@rests_on("coc", says="What counts as sharp goes by pixels here, and their number is not in the record.")
+def unknown_depth(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    if b.settings.focusable and b.frames.coc_mm != b.frames.coc_mm:
+        text = (
+            "The pixels of {b} are not known, so its depth by two pixels is not known either; no other rule is put in."
+        )
+        yield say("unknown_depth", Topic.DEPTH, 1.0, text, b)
