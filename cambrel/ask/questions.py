@@ -17,6 +17,7 @@ from cambrel.links.benches import encode_gear
 from cambrel.optics.equivalence import equivalent_f_number, equivalent_focal_length_mm
 from cambrel.optics.formats import covers
 from cambrel.optics.geometry import near_over_far
+from cambrel.optics.quantities import is_unknown
 from cambrel.shelf.systems import LEVEL, USUAL, Own
 from cambrel.wording.sentences import LEVEL_STOPS
 
@@ -128,7 +129,7 @@ def _wide_open(c: Comparison, own: Own) -> str:
 
 def _noise(c: Comparison, own: Own) -> str:
     iso = c.of(1).light.looks_like_iso
-    if iso != iso:
+    if is_unknown(iso):
         return "Noise by the pixel cannot be told: the pixels of one of them are not known."
     return f"ISO 400 on {own.small.name} is as noisy as {wording.iso(iso)} on {own.large.name}."
 

@@ -13,9 +13,10 @@ from cambrel.comparison.bench import Bench
 from cambrel.comparison.brief import SUPPORTS
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.marks import settings_of
-from cambrel.comparison.slowest_shutter import support_of
+from cambrel.comparison.schools import support_of
 from cambrel.drawings.scene import Other, overlay
 from cambrel.drawings.shapes import Drawing
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.scene import disc_mm, place_mm, scale_mm_per_m
 from cambrel.optics.stops import F_NUMBERS, between
 from cambrel.pictures.serving import address, pattern, shop
@@ -165,9 +166,9 @@ def sharpness_sentence(bench: Bench, comparison: Comparison, rig: RigFigures, sh
         disc = float(disc_mm(shot.camera, away))
         if disc <= limit:
             sharp.append(f"the {layer.name}")
-        elif limit == limit:
+        elif not is_unknown(limit):
             soft.append(f"the {layer.name} by {wording.share(disc / rig.frames.diagonal_mm)} of the diagonal")
-    if limit != limit:
+    if is_unknown(limit):
         return f"{LETTERS[rig.index]}: what counts as sharp is unknown under this convention."
     said = f"{LETTERS[rig.index]}: sharp: {', '.join(sharp) or 'nothing'}"
     return f"{said}; soft: {', '.join(soft)}." if soft else f"{said}; nothing is soft."

@@ -9,7 +9,7 @@ from typing import Any
 from django.urls import reverse
 
 from cambrel import wording
-from cambrel.bench.faces import Faces, faces_of
+from cambrel.bench.faces import Faces, Picture, faces_of
 from cambrel.bench.look import Look
 from cambrel.bench.panels import PANELS, panel_of
 from cambrel.bench.panels.panel import Panel
@@ -35,15 +35,19 @@ class Page:
     shown: Panel
     panels: tuple[Panel, ...]
     plates: list[Plate] = field(default_factory=list)
-    verdicts: list[tuple[str, str]] = field(default_factory=list)
-    about: list[int | None] = field(default_factory=list)
-    """The rig that each verdict is about."""
+    verdicts: list[tuple[str, str, int | None]] = field(default_factory=list)
+    """Of each sentence its key, its text, and the rig that it is about."""
     hold_words: HoldWords | None = None
     faces: Faces = field(default_factory=Faces)
     subject: str = "subject"
     light_words: str = ""
     panel: Mapping[str, Any] = field(default_factory=dict)
     status: str = ""
+
+    @property
+    def cameras(self) -> list[tuple[Plate, Picture | None]]:
+        """Every camera with its picture, where it makes one."""
+        return [(plate, self.faces.pictures.get(plate.index)) for plate in self.plates]
 
     @property
     def drawing_address(self) -> str:
@@ -79,12 +83,13 @@ def build(reading: Reading) -> Page:
         page.status = "The figures cannot be worked out until the marked field is corrected."
         return page
     said = [verdict for verdict in verdicts(comparison) if not set(verdict.rigs) & set(reading.void)]
-    texts = [(verdict.key, wording.sentence(verdict, look.units)) for verdict in said]
-    page.verdicts = texts
-    page.about = [verdict.rigs[-1] if verdict.rigs else None for verdict in said]
+    page.verdicts = [
+        (verdict.key, wording.sentence(verdict, look.units), verdict.rigs[-1] if verdict.rigs else None)
+        for verdict in said
+    ]
     page.faces = faces_of(bench, comparison, look)
     page.panel = shown.build(bench, comparison, look)
-    page.status = texts[0][1] if texts else "They are level in every respect."
+    page.status = page.verdicts[0][1] if page.verdicts else "They are level in every respect."
     return page
 
 

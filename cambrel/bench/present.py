@@ -16,6 +16,7 @@ from cambrel.comparison.metering import metered
 from cambrel.comparison.rig import BY_HAND, Rig, aperture_stops
 from cambrel.inputs.widgets import Slide
 from cambrel.optics.formats import FORMATS, covers
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, Stop, between, nearest_within
 from cambrel.wording import DASH, LETTERS, Units
 from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW
@@ -376,9 +377,7 @@ def _flags(comparison: Comparison, rig: RigFigures, units: Units) -> list[tuple[
         flags.append((f"{wording.stops(rig.light.error_stops)} too {word} for this light", "error"))
     if abs(rig.light.brightness_stops) > LEVEL_STOPS:
         flags.append((f"{wording.signed_stops(rig.light.brightness_stops)} brightness", "brightness"))
-    if rig.outfit.image_circle_share == rig.outfit.image_circle_share and not covers(
-        rig.outfit.image_circle_share, 1.0
-    ):
+    if not is_unknown(rig.outfit.image_circle_share) and not covers(rig.outfit.image_circle_share, 1.0):
         flags.append(("dark corners", "circle"))
     if rig.outfit.mount_fits == 0:
         flags.append(("other mount", "mount"))

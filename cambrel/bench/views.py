@@ -31,6 +31,15 @@ from cambrel.owners.requests import Request
 from cambrel.pictures.serving import picture_behind
 
 A_YEAR = 365 * 24 * 3600
+WAYS = (
+    ("side", "side by side", "Every picture at one height"),
+    ("large", "large", "One picture, as large as it goes; the letters a to f flip between cameras"),
+    ("seam", "split", "Two pictures, one over the other, with a seam to drag"),
+    ("flip", "flip", "Two pictures in turn on the same spot, laid over each other by the subject"),
+    ("differ", "difference", "Only what differs between two pictures is bright"),
+    ("tell", "can you tell?", "Ten rounds without letters: which is which?"),
+)
+"""How the pictures may be looked at: key, label, and what it does."""
 MOST_BRIEFS = 100
 """Of an owner's own pictures, so many are offered on the bench."""
 
@@ -100,17 +109,18 @@ def _controls(request: Request, reading: Reading, page: Any) -> dict[Any, Any]:
         "units": dict(question("units").schools or {}).items(),
         "homes": dict(question("home").schools or {}).items() if request.user.is_authenticated else (),
         "oob": False,
+        "controls": list(zip(page.plates, reading.forms.rigs, strict=True)),
+        "ways": WAYS,
     }
 
 
 def _part(request: Request, name: str, *, status: int = 200, **context: Any) -> HttpResponse:
-    """A part of the bench; see cambrel.site.jinja."""
-    return render(request, f"bench/_{name}.html", context, status=status, using="parts")
+    """A part of the bench."""
+    return render(request, f"bench/_{name}.html", context, status=status)
 
 
 def _whole(request: Request, reading: Reading, page: Any, status: int) -> HttpResponse:
-    bench_part = render_to_string("bench/_bench.html", _controls(request, reading, page), request, using="parts")
-    context = {"page": page, "bench": mark_safe(bench_part), "picker": _picker(), "opening": not request.GET.get("b")}
+    context = {**_controls(request, reading, page), "picker": _picker(), "opening": not request.GET.get("b")}
     context["naming"] = NameForm(called=reading.bench.brief_name, auto_id="save-%s")
     return render(request, "bench/bench.html", context, status=status)
 

@@ -23,7 +23,7 @@ from cambrel.inputs.fields import whole
 from cambrel.links.addresses import bench_address
 from cambrel.links.benches import decode
 from cambrel.links.tokens import LinkError
-from cambrel.optics.quantities import DomainError
+from cambrel.optics.quantities import DomainError, is_unknown
 from cambrel.owners.requests import Request
 from cambrel.verdicts import RESTS_ON, SAYS, verdicts
 from cambrel.verdicts.explanations import LIMITS, WHYS, label_of, value_of, worked
@@ -136,7 +136,7 @@ def said(key: str, comparison: Comparison, rig: RigFigures, units: Units) -> str
     """A figure as it is shown."""
     figure = value_of(key, comparison, rig)
     if not isfinite(float(figure.value)):
-        return "unknown" if figure.value != figure.value else "without end"
+        return "unknown" if is_unknown(float(figure.value)) else "without end"
     if key == "price":
         return wording.money(float(figure.value), rig.rig.body.currency)
     return wording.figure(figure, units)

@@ -16,6 +16,7 @@ from cambrel.comparison.rig import Rig
 from cambrel.decisions.kits import makes, share_made
 from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
 from cambrel.drawings.kits import KitBars, kits_drawing
+from cambrel.optics.quantities import is_unknown
 from cambrel.shelf.sums import weight_of
 from cambrel.wording.sentences import LEVEL_STOPS, listed
 
@@ -66,7 +67,7 @@ def _bars(decision: Decision, index: int) -> KitBars:
         missed / total,
         (kinds[0], kinds[1], kinds[2]),
         str(weight_of([one.what for one in taken])),
-        kit.cost if alike and kit.cost == kit.cost else 0.0,
+        kit.cost if alike and not is_unknown(kit.cost) else 0.0,
         str(kit.price),
     )
 

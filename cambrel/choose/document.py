@@ -13,6 +13,7 @@ from cambrel import wording
 from cambrel.choose.deciding import Decision
 from cambrel.decisions.kits import limits, share_made
 from cambrel.links.choices import encode_choice
+from cambrel.optics.quantities import is_unknown
 from cambrel.shelf.intake.tables import table_lines
 
 VERSION = 1
@@ -105,5 +106,5 @@ def _plain(value: Any) -> Any:
     if isinstance(value, list | tuple):
         return [_plain(one) for one in value]
     if isinstance(value, float) and not isfinite(value):
-        return None if value != value else "inf" if value > 0 else "-inf"
+        return None if is_unknown(value) else "inf" if value > 0 else "-inf"
     return value

@@ -25,6 +25,7 @@ from cambrel.decisions.changes import Change, Found, Offered, search
 from cambrel.decisions.choice import Piece
 from cambrel.decisions.sureness import falls_by, lifted_by
 from cambrel.links.choices import encode_choice
+from cambrel.optics.quantities import is_unknown
 from cambrel.owners.undo import shelf_version
 from cambrel.owners.work import work_at
 
@@ -248,7 +249,7 @@ def _joined(parts: list[Any]) -> Any:
 
 def _more(amount: float, said: Any) -> str:
     """By how much more, with its sign."""
-    if amount != amount:
+    if is_unknown(amount):
         return "unknown"
     return f"{'+' if amount >= 0 else wording.MINUS}{said(abs(amount))}"
 

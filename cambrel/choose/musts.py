@@ -10,6 +10,7 @@ from django import forms
 from cambrel import wording
 from cambrel.comparison.rig import Rig
 from cambrel.inputs.fields import ChoiceField, GramField, PriceField, TickField, offer, write_as
+from cambrel.optics.quantities import is_unknown
 
 
 @dataclass(frozen=True)
@@ -38,9 +39,11 @@ class Musts:
     def kit(self, grams: float, price: float, currency: str) -> str:
         """Why a kit is out; empty where it is not."""
         if self.most_g is not None and not grams <= self.most_g:
-            return f"heavier than {wording.mass(self.most_g)}" if grams == grams else "what it weighs is not known"
+            return (
+                f"heavier than {wording.mass(self.most_g)}" if not is_unknown(grams) else "what it weighs is not known"
+            )
         if self.most_price is not None and not (currency == self.currency and price <= self.most_price):
-            if price != price or currency != self.currency:
+            if is_unknown(price) or currency != self.currency:
                 return f"what it costs in {self.currency or 'one currency'} is not known"
             return f"dearer than {wording.money(self.most_price, currency)}"
         return ""

@@ -11,6 +11,7 @@ from cambrel.choose.packing import Packed
 from cambrel.comparison.rig import Lens
 from cambrel.decisions.choice import KitBag
 from cambrel.decisions.kits import Cell, makes, share_made
+from cambrel.optics.quantities import is_unknown
 from cambrel.wording.sentences import listed
 
 
@@ -52,7 +53,7 @@ def _way(apart: Decision, index: int) -> Way:
     return Way(
         kit.name,
         wording.share(share_made(apart.pictures, column)),
-        wording.mass(kit.weighs(apart.needed)) if kit.weighs(apart.needed) == kit.weighs(apart.needed) else "unknown",
+        wording.mass(kit.weighs(apart.needed)) if not is_unknown(kit.weighs(apart.needed)) else "unknown",
         kit.covers(apart.conventions) or "nothing that is known",
         _light(kit),
         _changes(kit, column),

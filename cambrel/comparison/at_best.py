@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from cambrel.comparison import best_settings, figure_groups, holds
+from cambrel.comparison import best_settings, figure_groups, holds, steps
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.figures import Array, Flags, Frames, Settings
 from cambrel.comparison.rig import BY_HAND, Rig
@@ -42,7 +42,7 @@ def settled(
         by_hand=[_by_hand(rig) for rig in rigs],
         rigs=rigs,
     )
-    used = best_settings.cropped(frames, found.kept_side, conventions)
+    used = steps.cropped(frames, found.kept_side, conventions)
     used = replace(used, k=used.crop[reference] / used.crop)
     seen = ~np.isnan(found.focal_length_mm)
 

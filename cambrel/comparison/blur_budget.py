@@ -11,8 +11,11 @@ import numpy as np
 
 from cambrel.comparison.brief import Brief, Conventions
 from cambrel.comparison.figures import Array, Flags, Frames, Settings, Sharpness, View
-from cambrel.optics import reach, steadiness
+from cambrel.comparison.schools import held_by, shown_by
+from cambrel.optics import reach
 from cambrel.optics import sharpness as formulas
+from cambrel.optics.good_enough import GOOD_ENOUGH_SCHOOLS
+from cambrel.optics.steadiness import HAND_SCHOOLS
 
 STREAKS = ("shake", "movement", "drift")
 """What moves while the shutter is open; together they are one part of what limits."""
@@ -20,8 +23,6 @@ PARTS = ("pixels", "diffraction", "defocus", "lens", "motion")
 """What softens, in the order in which it is shown."""
 WITHIN_ALIKE = 0.05
 """Two prices so near to each other are named together."""
-PIXELS_PER_INCH = 300.0
-HAND_FACTORS = {"habit": 1.0, "careful": 2.0}
 
 
 @dataclass(frozen=True)
@@ -52,15 +53,8 @@ def shake_mm(
         return np.zeros_like(s.shutter_s)
     seen = s.focusable
     seconds, focal = np.where(seen, s.shutter_s, 0.0), np.where(seen, s.focal_length_mm, 1.0)
-    given = stops + (steadiness.MONOPOD_STOPS if brief.support == "monopod" else 0.0)
-    if conventions.hand == "typed":
-        # a hand that had turned to the side by then has no picture at all
-        longest = 0.99 * np.pi / 2 / (conventions.shake_arc_s * steadiness.RADIANS_PER_ARC_SECOND)
-        image = np.where(seen, view.image_distance_mm, 1.0)
-        return np.asarray(steadiness.shake_mm(image, conventions.shake_arc_s, np.minimum(seconds, longest), given))
-    factor = HAND_FACTORS[conventions.hand]
-    allowed = steadiness.handheld_seconds(focal, frames.crop, given, factor)
-    return np.asarray(np.where(np.isnan(frames.coc_mm), 0.0, frames.coc_mm) * seconds / allowed)
+    held = held_by(brief, conventions, frames, focal, np.where(seen, view.image_distance_mm, 1.0), stops)
+    return np.asarray(HAND_SCHOOLS[conventions.hand].streak_mm(held, seconds))
 
 
 def sharpness(
@@ -156,13 +150,8 @@ def sharpness(
 
 def _largest(brief: Brief, conventions: Conventions, v: Array, long_side: Array, pixels: Array) -> Array:
     """The long side of the largest picture that is good enough by the school in force [mm]."""
-    school, eye = conventions.good_enough, conventions.lines_per_mm
-    if school == "pixels":
-        return pixels / PIXELS_PER_INCH * formulas.MM_PER_INCH
-    if school == "printer":
-        return np.asarray(formulas.largest_print_by_printer_mm(v, long_side, conventions.press_lines_per_inch))
-    lines = eye if school == "strict_eye" else eye / 2
-    return np.asarray(formulas.largest_print_by_eye_mm(v, long_side, brief.viewing_distance_mm, lines))
+    shown = shown_by(brief, conventions, v, long_side, pixels)
+    return np.asarray(GOOD_ENOUGH_SCHOOLS[conventions.good_enough].value(shown))
 
 
 def limiting(figures: Sharpness[float]) -> tuple[str, ...]:

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from typing import Any
 
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.diffraction import WAVELENGTH_NM
 from cambrel.optics.formats import CROP_MEASURES, FORMATS
+from cambrel.optics.good_enough import GOOD_ENOUGH_SCHOOLS
 from cambrel.optics.light import DISTURBING_SNR, OUTPUT_PIXELS, SEEN_SNR
 from cambrel.optics.noise_schools import NOISE_SCHOOLS, RANGE_SCHOOLS
 from cambrel.optics.quantities import Choices, DomainError, finite, not_negative, positive, positive_or_inf, within
 from cambrel.optics.sharpness import PRESS_LINES_PER_INCH
+from cambrel.optics.stars import STAR_SCHOOLS
+from cambrel.optics.steadiness import HAND_SCHOOLS
 
 
 @dataclass(frozen=True)
@@ -247,35 +251,16 @@ class Hold:
         return f"{lens}, {place}, {aperture}"
 
 
-GOOD_ENOUGH_SCHOOLS: Choices[Option] = Choices(
-    "good_enough",
-    {
-        "eye": Option("the eye, as for depth", "As sharp as what counts as sharp in depth of field: half of what a good eye tells apart."),
-        "strict_eye": Option("the strict eye", "All that a good eye tells apart from where it is looked at."),
-        "printer": Option("a printing press", "As many line widths per inch of the print as its screen carries, at any distance."),
-        "pixels": Option("300 pixels per inch", "Pixels alone, 300 to an inch of the print, whatever the lens makes of them."),
-    },
-)  # fmt: skip
-
-
-HAND_SCHOOLS: Choices[Option] = Choices(
-    "hand",
-    {
-        "habit": Option("one over the focal length", "One over the equivalent focal length in seconds: the habit, for pictures looked at whole."),
-        "careful": Option("half of that", "Half of that: for what is looked at closely, or hands that are not young."),
-        "typed": Option("as fast as your hand turns", "By how fast your own hand turns the camera, in arc seconds a second."),
-    },
-)  # fmt: skip
-STAR_SCHOOLS: Choices[Option] = Choices(
-    "star_rule",
-    {
-        "exact": Option("by their drift", "By the drift of the stars where you look, to the worst edge of the frame, and what counts as sharp."),
-        "rule_500": Option("the 500 rule", "500 over the equivalent focal length: long trusted, made for grainy film and small prints."),
-        "rule_400": Option("the 400 rule", "400 over the equivalent focal length, between the two."),
-        "rule_300": Option("the 300 rule", "300 over the equivalent focal length, for many fine pixels."),
-        "aperture_pixel": Option("by aperture and pixel", "35 times the f-number and 30 times the pixel pitch, over the focal length."),
-    },
-)  # fmt: skip
+SCHOOLS: dict[str, Choices[Any]] = {
+    "crop_by": CROP_MEASURES,
+    "criterion": CIRCLE_OF_CONFUSION_SCHOOLS,
+    "noise": NOISE_SCHOOLS,
+    "good_enough": GOOD_ENOUGH_SCHOOLS,
+    "hand": HAND_SCHOOLS,
+    "star_rule": STAR_SCHOOLS,
+    "range": RANGE_SCHOOLS,
+}
+"""The schools of every question on which practitioners differ, by the field of Conventions that holds the answer."""
 
 
 @dataclass(frozen=True)
@@ -303,16 +288,16 @@ class Conventions:
     home: str = field(default="full-frame", compare=False)
     """The format in whose terms the reader thinks. Changes no figure but those in its terms, and is never told to others."""
 
+    def answering(self, question: str, answer: str | float) -> Conventions:
+        """The same with another answer to one question."""
+        given: dict[str, Any] = {question: answer}
+        return replace(self, **given)
+
     def __post_init__(self) -> None:
         if self.home not in FORMATS:
             raise DomainError("home", "one of " + ", ".join(FORMATS), self.home)
-        CROP_MEASURES[self.crop_by]
-        CIRCLE_OF_CONFUSION_SCHOOLS[self.criterion]
-        NOISE_SCHOOLS[self.noise]
-        GOOD_ENOUGH_SCHOOLS[self.good_enough]
-        HAND_SCHOOLS[self.hand]
-        STAR_SCHOOLS[self.star_rule]
-        RANGE_SCHOOLS[self.range]
+        for question, schools in SCHOOLS.items():
+            schools[getattr(self, question)]
         for name in (
             "lines_per_mm", "wavelength_nm", "output_pixels", "iso_ceiling", "shake_arc_s", "press_lines_per_inch", "seen_snr", "disturbing_snr",
         ):  # fmt: skip

@@ -15,7 +15,7 @@ from cambrel.comparison.brief import Brief, Hold
 from cambrel.comparison.demands import DOES, Demand, demands_on
 from cambrel.comparison.engine import Comparison, RigFigures, compare
 from cambrel.comparison.rig import Rig
-from cambrel.optics.quantities import DomainError
+from cambrel.optics.quantities import DomainError, is_unknown
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, Stop, nearest_within
 from cambrel.optics.workings import Figure
 from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, Sentence
@@ -146,7 +146,7 @@ def _is_no_worse(then: Demand, now: Demand | None) -> bool:
     if now is not None and then.key in FAILED_ANYWAY and then.status is now.status:
         return True
     before = -inf if now is None else now.missed
-    return bool(then.missed <= before + SAME) or (then.missed != then.missed and before != before)
+    return bool(then.missed <= before + SAME) or (is_unknown(then.missed) and is_unknown(before))
 
 
 def _carried(rig: RigFigures) -> Rig:

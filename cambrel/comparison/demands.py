@@ -19,15 +19,18 @@ from cambrel.comparison.figures import Array, stands_elsewhere
 from cambrel.comparison.framing import working_distance_m
 from cambrel.comparison.lenses import glass_of
 from cambrel.comparison.rig import aperture_stops
+from cambrel.comparison.schools import support_of
 from cambrel.comparison.shortfalls import HALF, NEAR_HALF, NEAR_STOPS, NEAR_VIEW, contrast
-from cambrel.comparison.slowest_shutter import held_s, support_of
+from cambrel.comparison.slowest_shutter import held_s
 from cambrel.comparison.starlight import longest_as_points_s
 from cambrel.comparison.status import Status
+from cambrel.comparison.steps import LONGEST_HELD_S
 from cambrel.comparison.tonal_range import frames_for, range_of
 from cambrel.optics.depth import f_number_for_limits
 from cambrel.optics.formats import covers
 from cambrel.optics.geometry import focal_length_for_image_distance_mm, walking_distance_m
 from cambrel.optics.light import MID_GREY_LUX_S
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Figure
 from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, Sentence
 
@@ -61,7 +64,7 @@ def _stops(value: float) -> Figure:
 
 def by_stops(missed: float) -> Status:
     """How far a demand is met that is missed by so many stops; unknown where that is."""
-    if missed != missed:
+    if is_unknown(missed):
         return UNKNOWN
     return DOES if missed <= LEVEL_STOPS else NEARLY if missed <= NEAR_STOPS + TOLERANCE else CANNOT
 
@@ -118,7 +121,7 @@ def _focus(comparison: Comparison, rig: RigFigures) -> Demand | None:
         return None
     figures = {"u": _m(s.object_distance_m), "d": _m(s.subject_distance_m)}
     stuck = is_at_close_limit(comparison, rig)
-    if circle != circle:
+    if is_unknown(circle):
         return Demand("focused at {u}, not at {d}; whether it looks sharp is not known", figures, "focus", nan, UNKNOWN)
     missed = 2 * log2(disc / circle)
     text = "focused at {u}, the subject at {d} comes out soft"
@@ -162,7 +165,7 @@ def _sharp(comparison: Comparison, rig: RigFigures) -> Demand | None:
     if not asks_range(comparison):
         return None
     s, (near, far) = rig.settings, _ends(comparison, rig)
-    if rig.depth.near_m != rig.depth.near_m:
+    if is_unknown(rig.depth.near_m):
         return Demand("depth not known", {}, "sharp", nan, UNKNOWN)
     if near <= 0:
         return Demand("what must be sharp in front is behind the camera", {}, "sharp", inf, CANNOT)
@@ -181,7 +184,7 @@ def _sharp(comparison: Comparison, rig: RigFigures) -> Demand | None:
 def needed_for_depth(comparison: Comparison, rig: RigFigures) -> tuple[str, dict[str, Figure]]:
     """What stands in the way of the f-number that would hold the range, where no settings that this rig has do."""
     near, far = _ends(comparison, rig)
-    if not near > 0 or rig.frames.coc_mm != rig.frames.coc_mm:
+    if not near > 0 or is_unknown(rig.frames.coc_mm):
         return "", {}
     needed = _number_for(rig, near, far)
     if not isfinite(needed):
@@ -196,7 +199,7 @@ def needed_for_depth(comparison: Comparison, rig: RigFigures) -> tuple[str, dict
 
 def _background(comparison: Comparison, rig: RigFigures) -> Demand | None:
     share, got = comparison.brief.blur_share, rig.blur.background_share
-    if share is None or got != got:
+    if share is None or is_unknown(got):
         return None
     missed = 2 * log2(share / got) if got > 0 else inf
     figures = {"stops": _stops(missed), "n": Figure(rig.settings.f_number, "f")}
@@ -219,7 +222,7 @@ def _room(comparison: Comparison, rig: RigFigures) -> Demand | None:
     if asked is None:
         return None
     known = working_distance_m(rig)
-    got = rig.settings.subject_distance_m if known != known else known
+    got = rig.settings.subject_distance_m if is_unknown(known) else known
     figures = {"got": _m(got), "asked": _m(asked)}
     status = DOES if got >= asked * (1 - LEVEL_VIEW) else CANNOT
     text = "{got} of room before the lens, not {asked}" if got > 0 else "no room before the lens, of {asked}"
@@ -245,10 +248,6 @@ def _hands(comparison: Comparison, rig: RigFigures) -> Demand | None:
     return demand if demand.status is not DOES else None
 
 
-LONGEST_HELD_S = 1.0
-"""No hand holds longer, whatever the stabiliser."""
-
-
 def _shutter(comparison: Comparison, rig: RigFigures) -> Demand | None:
     slowest = comparison.brief.slowest_shutter_s
     return None if slowest is None else _slow(rig, slowest, "shutter", "{got} is slower than {asked}")
@@ -258,7 +257,7 @@ def _motion(comparison: Comparison, rig: RigFigures) -> Demand | None:
     moved, circle = rig.blur.movement_mm, rig.frames.coc_mm
     if not moved > 0:
         return None
-    if circle != circle:
+    if is_unknown(circle):
         return Demand("movement cannot be judged", {}, "motion", nan, UNKNOWN)
     # the shutter time in which the image moves by one circle of confusion
     return _slow(rig, rig.settings.shutter_s * circle / moved, "motion", "the movement shows at {got}, not at {asked}")
@@ -269,7 +268,7 @@ def _stars(comparison: Comparison, rig: RigFigures) -> Demand | None:
     if declination is None:
         return None
     longest = longest_as_points_s(comparison, rig, declination)
-    if longest != longest:
+    if is_unknown(longest):
         return Demand("star trails cannot be judged", {}, "stars", nan, UNKNOWN)
     return _slow(rig, longest, "stars", "stars trail at {got}, not at {asked}")
 
@@ -288,7 +287,7 @@ def _noise(comparison: Comparison, rig: RigFigures) -> Demand:
     """As clean as the photographer accepts: noise goes by the light that there is, whatever the ISO; of too much of it base ISO is left."""
     base, ceiling = rig.rig.body.base_iso or USUAL_BASE_ISO, rig.light.ceiling_iso
     needed = max(MID_GREY_LUX_S / rig.light.exposure_lux_s, base)
-    if ceiling != ceiling:
+    if is_unknown(ceiling):
         return Demand("noise cannot be judged: its pixels are not known", {}, "light", nan, UNKNOWN)
     missed = log2(needed / ceiling)
     figures = {"stops": _stops(missed)}
@@ -308,7 +307,7 @@ def crop_cost_stops(comparison: Comparison, kept_side: float) -> float:
 def _diffraction(comparison: Comparison, rig: RigFigures) -> Demand | None:
     """Past where diffraction shows: what a stack saves where a range is asked for that no wider aperture holds."""
     limit, s = rig.diffraction.limited_f_number, rig.settings
-    if limit != limit:
+    if is_unknown(limit):
         return None
     missed = aperture_stops(s.f_number, limit)
     figures = {"n": Figure(s.f_number, "f"), "stops": _stops(missed)}
@@ -367,7 +366,7 @@ def _range(comparison: Comparison, rig: RigFigures) -> Demand | None:
 
 def _covered(comparison: Comparison, rig: RigFigures) -> Demand | None:
     share = rig.outfit.image_circle_share
-    if share != share or covers(share, 1.0):
+    if is_unknown(share) or covers(share, 1.0):
         return None
     text = "dark corners: the lens covers {share} of the diagonal"
     return Demand(text, {"share": Figure(share, "share")}, "cover", inf, CANNOT)

@@ -35,7 +35,7 @@ from cambrel.comparison.figures import (
 )
 from cambrel.comparison.rig import Body, Lens, Rig
 from cambrel.optics import stars
-from cambrel.optics.quantities import DomainError
+from cambrel.optics.quantities import DomainError, is_unknown
 
 __all__ = ["Body", "Brief", "Comparison", "Conventions", "Hold", "Lens", "Rig", "RigFigures", "compare", "frame_of"]
 
@@ -147,7 +147,7 @@ class Comparison:
         for index, number in enumerate(self.settings.f_number.tolist()):
             carrier = self.carrier(index)
             height = float(self.frames.diagonal_mm[index]) / 2 / carrier.converter if in_corner else 0.0
-            known = carrier.lens.mtf50_at_per_mm(number / carrier.converter, height) if number == number else None
+            known = carrier.lens.mtf50_at_per_mm(number / carrier.converter, height) if not is_unknown(number) else None
             found.append(np.nan if known is None else known / carrier.converter)
         return np.array(found)
 
@@ -239,7 +239,7 @@ def _at_best(
     s = made.settings
     stand = [
         replace(rig, focal_length_mm=f / rig.converter, f_number=n / rig.converter, shutter_s=t, iso=iso)
-        if f == f
+        if not is_unknown(f)
         else rig
         for rig, f, n, t, iso in zip(
             rigs, s.focal_length_mm.tolist(), s.f_number.tolist(), s.shutter_s.tolist(), s.iso.tolist(), strict=True

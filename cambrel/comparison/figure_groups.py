@@ -18,7 +18,7 @@ from cambrel.optics import depth as depths
 from cambrel.optics import diffraction as diffractions
 from cambrel.optics import equivalence, geometry
 from cambrel.optics import light as lights
-from cambrel.optics.depth import circle_of_confusion_mm
+from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, Viewed, viewed
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.noise_schools import Collecting, iso_for_judged_snr, judged_snr
 from cambrel.wording.sentences import LEVEL_STOPS
@@ -41,16 +41,21 @@ def _known(values: Array, formula: Any, *others: Any) -> Array:
     return np.where(known, formula(np.where(known, values, 1.0), *others), np.nan)
 
 
+def circle_given(brief: Brief, conventions: Conventions, rig: Rig) -> Viewed:
+    """What the circle of confusion of a rig may go by."""
+    return viewed(
+        frame_of(rig.sensor, brief),
+        frame_of(FULL_FRAME, brief),
+        viewing_distance_mm=brief.viewing_distance_mm,
+        shown_long_side_mm=brief.shown_long_side_mm,
+        lines_per_mm=conventions.lines_per_mm,
+    )
+
+
 def frames(brief: Brief, rigs: Sequence[Rig], conventions: Conventions, reference: int) -> Frames[Array]:
     sensors = [frame_of(rig.sensor, brief) for rig in rigs]
     full_frame = frame_of(FULL_FRAME, brief)
-    given: dict[str, Any] = {"full_frame": full_frame}
-    if conventions.criterion == "print":
-        given |= {
-            "viewing_distance_mm": brief.viewing_distance_mm,
-            "shown_long_side_mm": brief.shown_long_side_mm,
-            "lines_per_mm": conventions.lines_per_mm,
-        }
+    circle = CIRCLE_OF_CONFUSION_SCHOOLS[conventions.criterion]
     crop = np.array([crop_factor(sensor, full_frame, conventions.crop_by) for sensor in sensors])
 
     home = crop_factor(frame_of(FORMATS[conventions.home], brief), full_frame, conventions.crop_by)
@@ -68,7 +73,7 @@ def frames(brief: Brief, rigs: Sequence[Rig], conventions: Conventions, referenc
         k=crop[reference] / crop,
         pixels=each([s.pixels for s in sensors]),
         pitch_um=each([s.pixel_pitch_um for s in sensors]),
-        coc_mm=each([circle_of_confusion_mm(s, conventions.criterion, **given) for s in sensors]),
+        coc_mm=np.array([float(circle.value(circle_given(brief, conventions, rig))) for rig in rigs]),
     )
 
 

@@ -13,6 +13,7 @@ from cambrel.comparison.cures import cures_of
 from cambrel.comparison.demands import CANNOT, DOES, NEARLY, UNKNOWN, Demand, demands_on, needed_for_depth
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.status import Status
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Figure
 from cambrel.wording.sentences import Sentence
 
@@ -62,7 +63,7 @@ def _fulfilled(comparison: Comparison) -> list[Fulfilment]:
         pairs = [(demand, cures.get((rig.index, demand.key))) for demand in demands[rig.index]]
         checks = [(check, demand) for demand, cure in pairs if (check := _check(comparison, rig, demand, cure))]
         checks.sort(
-            key=lambda pair: (ORDER.index(pair[0].status), -pair[1].missed if pair[1].missed == pair[1].missed else 0.0)
+            key=lambda pair: (ORDER.index(pair[0].status), -pair[1].missed if not is_unknown(pair[1].missed) else 0.0)
         )
         found.append(Fulfilment(rig.index, tuple(check for check, _ in checks)))
     return found

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from cambrel.comparison.figures import RigFigures
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, nearest_within
 
 
@@ -20,7 +21,7 @@ class Marks:
 def marks_of(rig: RigFigures) -> Marks:
     """The marks nearest to the settings of a rig that sees its subject; a time beyond the marks is counted, so that it stays."""
     s, lens, times, body = rig.settings, rig.carrier.lens, rig.carrier.converter, rig.rig.body
-    widest = s.widest_f_number / times if s.widest_f_number == s.widest_f_number else None
+    widest = s.widest_f_number / times if not is_unknown(s.widest_f_number) else None
     counted = s.shutter_s > SHUTTERS[-1].exact * 2 ** (1 / 6)
     return Marks(
         nearest_within(s.f_number / times, F_NUMBERS, widest, lens.smallest_f_number).typed,

@@ -7,7 +7,6 @@ from math import inf, isfinite
 
 import numpy as np
 
-from cambrel.comparison.best_settings import cropped
 from cambrel.comparison.bodies import backs_of, opens_to
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.engine import compare
@@ -16,6 +15,7 @@ from cambrel.comparison.lenses import glass_of
 from cambrel.comparison.rig import LARGEST_F_NUMBER, Rig
 from cambrel.comparison.shortfalls import as_clean_iso
 from cambrel.comparison.status import Status
+from cambrel.comparison.steps import cropped
 from cambrel.optics import depth, light
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.stops import F_NUMBERS, between

@@ -8,6 +8,7 @@ from __future__ import annotations
 from enum import StrEnum
 
 from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.optics.quantities import is_unknown
 
 
 class Noise(StrEnum):
@@ -22,7 +23,7 @@ class Noise(StrEnum):
 def noise_state(comparison: Comparison, rig: RigFigures) -> Noise:
     """What is seen of the noise of a rig as it is set, as noise is judged."""
     terms, snr = comparison.conventions, rig.light.snr
-    if snr != snr:
+    if is_unknown(snr):
         return Noise.UNKNOWN
     if snr < terms.disturbing_snr:
         return Noise.DISTURBING

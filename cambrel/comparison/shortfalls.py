@@ -9,14 +9,15 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from cambrel.comparison.blur_budget import PIXELS_PER_INCH
 from cambrel.comparison.bodies import Backs
 from cambrel.comparison.brief import Brief, Conventions
 from cambrel.comparison.figures import Array, Frames
 from cambrel.comparison.iso_ceiling import clean_iso
 from cambrel.comparison.lenses import Glass
+from cambrel.comparison.schools import shown_by
 from cambrel.comparison.status import Status
 from cambrel.optics import sharpness
+from cambrel.optics.good_enough import GOOD_ENOUGH_SCHOOLS
 from cambrel.optics.noise_schools import collecting
 from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW
 
@@ -25,6 +26,8 @@ NEAR_VIEW = 0.10
 NEAR_STOPS = 1.0
 HALF, NEAR_HALF = 0.5, 0.3
 """Contrast that is left of the finest lines asked for: enough, and nearly."""
+NEAR_SIZE = 0.6
+"""Of the size that is asked for: pixels for so much of it nearly suffice."""
 STATUSES = np.array([Status.DOES, Status.NEARLY, Status.CANNOT, Status.UNKNOWN], dtype=object)
 DOES, NEARLY, CANNOT, UNKNOWN = range(4)
 FAILS = ("framing", "range", "background", "dark", "light", "focus", "time", "diffraction", "bright", "sharpness")
@@ -56,16 +59,13 @@ def contrast(
     """Contrast that is left at the focus of the finest lines that count as good enough; 1 for what only pixels decide and they suffice."""
     long_side = np.maximum(frames.width_mm, frames.height_mm)
     enlarged = brief.shown_long_side_mm / long_side
-    if conventions.good_enough == "pixels":
-        has = np.where(np.isnan(frames.pitch_um), inf, 1000 * long_side / frames.pitch_um)
-        wanted = brief.shown_long_side_mm / sharpness.MM_PER_INCH * PIXELS_PER_INCH
-        return np.where(has >= wanted * (1 - 1e-9), 1.0, np.where(has >= 0.6 * wanted, NEAR_HALF, 0.0))
-    lines = conventions.lines_per_mm * 250 / brief.viewing_distance_mm
-    if conventions.good_enough == "printer":
-        lines = conventions.press_lines_per_inch / sharpness.MM_PER_INCH / 2
-    elif conventions.good_enough == "eye":
-        lines = lines / 2
-    v = lines * enlarged
+    school = GOOD_ENOUGH_SCHOOLS[conventions.good_enough]
+    pixels_along = np.where(np.isnan(frames.pitch_um), inf, 1000 * long_side / frames.pitch_um)
+    shown = shown_by(brief, conventions, np.ones_like(long_side), long_side, pixels_along)
+    if school.counts_pixels:
+        largest, asked = np.asarray(school.value(shown)), brief.shown_long_side_mm
+        return np.where(largest >= asked * (1 - 1e-9), 1.0, np.where(largest >= NEAR_SIZE * asked, NEAR_HALF, 0.0))
+    v = school.wanted_per_mm(shown) * enlarged
     left = np.asarray(sharpness.diffraction_mtf(v, effective, conventions.wavelength_nm))
     pixel = backs.pixel_um
     left = left * np.where(np.isnan(pixel), 1.0, sharpness.pixel_mtf(v, np.where(np.isnan(pixel), 1.0, pixel)))
@@ -81,8 +81,8 @@ def codes(
     wanted_f: Array,
     f: Array,
     left: Array,
-    known: Array,
-    seen: Array,
+    known: NDArray[np.bool_],
+    seen: NDArray[np.bool_],
     asks_range: bool,
     image: Array,
     timed: NDArray[np.bool_],

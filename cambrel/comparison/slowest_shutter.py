@@ -5,12 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import inf, isfinite, nan, sqrt
 
-from cambrel.comparison.blur_budget import HAND_FACTORS
-from cambrel.comparison.brief import SUPPORTS, Brief
+from cambrel.comparison.brief import SUPPORTS
 from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.comparison.schools import held_by, support_of
 from cambrel.comparison.starlight import longest_as_points_s
-from cambrel.optics import light, steadiness
+from cambrel.optics import light
 from cambrel.optics.noise_schools import Collecting, collecting, iso_as_noisy
+from cambrel.optics.quantities import is_unknown
+from cambrel.optics.steadiness import HAND_SCHOOLS, Held
 from cambrel.optics.workings import Figure
 from cambrel.wording.sentences import Sentence
 
@@ -36,9 +38,13 @@ class Steady:
     """At which the reference is as noisy over the whole picture; unknown where nothing limits the shutter."""
 
 
-def support_of(brief: Brief) -> str:
-    """What carries the camera; a hand, unless the picture says."""
-    return brief.support or "hand"
+def held(comparison: Comparison, rig: RigFigures, stops: float | None = None) -> Held:
+    """How a rig is held, with all that its stabiliser gives unless `stops` says otherwise."""
+    given = (rig.rig.body.steadied_stops(rig.carrier.lens) or 0.0) if stops is None else stops
+    s = rig.settings
+    return held_by(
+        comparison.brief, comparison.conventions, rig.frames, s.focal_length_mm, rig.view.image_distance_mm, given
+    )
 
 
 def held_s(comparison: Comparison, rig: RigFigures, stops: float | None = None) -> float:
@@ -47,18 +53,10 @@ def held_s(comparison: Comparison, rig: RigFigures, stops: float | None = None) 
     Parameters
         stops: of its stabiliser, by default all that it gives
     """
-    support = support_of(comparison.brief)
-    if support == "tripod":
+    if support_of(comparison.brief) == "tripod":
         return inf
-    terms, s = comparison.conventions, rig.settings
-    given = (rig.rig.body.steadied_stops(rig.carrier.lens) or 0.0) if stops is None else stops
-    given += steadiness.MONOPOD_STOPS if support == "monopod" else 0.0
-    if terms.hand != "typed":
-        return float(steadiness.handheld_seconds(s.focal_length_mm, rig.frames.crop, given, HAND_FACTORS[terms.hand]))
-    if not isfinite(rig.frames.coc_mm):
-        return inf
-    v = rig.view.image_distance_mm
-    return float(steadiness.seconds_for_shake(v, terms.shake_arc_s, rig.frames.coc_mm, given))
+    seconds = float(HAND_SCHOOLS[comparison.conventions.hand].value(held(comparison, rig, stops)))
+    return inf if is_unknown(seconds) else seconds
 
 
 def steady(comparison: Comparison, rig: RigFigures) -> Steady | None:

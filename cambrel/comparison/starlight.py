@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from math import ceil, inf, isfinite, log2, nan, radians, tan
 
 from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.comparison.schools import under_stars
 from cambrel.optics import stars
+from cambrel.optics.quantities import is_unknown
+from cambrel.optics.stars import STAR_SCHOOLS, UnderStars
 from cambrel.optics.steadiness import RADIANS_PER_ARC_SECOND
 from cambrel.optics.workings import Figure
 from cambrel.wording.sentences import LEVEL_VIEW, Sentence
 
-RULES = (500, 400, 300)
-"""Schools of the rule of thumb."""
 MOON_ARC_MIN = 31.0
 
 
@@ -27,8 +29,8 @@ class Starlight:
     """
 
     declination_deg: float
-    rules_s: tuple[float, ...]
-    aperture_pixel_s: float
+    by_school_s: Mapping[str, float]
+    """How long stars stay points, by the keys of STAR_SCHOOLS; unknown where a school goes by what is not known."""
     allowed_mm: float
     middle_s: float
     worst_s: float
@@ -51,6 +53,7 @@ def starlight(comparison: Comparison, rig: RigFigures, declination_deg: float) -
         return None
     s, frame = rig.settings, rig.frames
     f, d, t = s.focal_length_mm, declination_deg, s.shutter_s
+    given = below_stars(rig, d)
     worst_a_second = float(stars.worst_drift_mm(f, d, 1.0, frame.width_mm, frame.height_mm))
     middle = float(stars.seconds_for_drift(f, d, allowed))
     gathered, sky = _gathered(rig, middle), t / s.f_number**2
@@ -62,8 +65,7 @@ def starlight(comparison: Comparison, rig: RigFigures, declination_deg: float) -
         sky_stops = log2(sky / (first.settings.shutter_s / first.settings.f_number**2))
     return Starlight(
         d,
-        tuple(float(stars.rule_seconds(f, frame.crop, constant)) for constant in RULES),
-        float(stars.aperture_pixel_rule_seconds(s.f_number, f, frame.pitch_um)) if isfinite(frame.pitch_um) else nan,
+        {key: float(school.value(given)) for key, school in STAR_SCHOOLS.items()},
         allowed,
         middle,
         allowed / worst_a_second,
@@ -74,17 +76,14 @@ def starlight(comparison: Comparison, rig: RigFigures, declination_deg: float) -
     )
 
 
-def longest_as_points_s(comparison: Comparison, rig: RigFigures, declination_deg: float) -> float:
-    """How long stars are points by the school in force; unknown where what it goes by is not known."""
-    s, frame, school = rig.settings, rig.frames, comparison.conventions.star_rule
-    if school == "aperture_pixel":
-        if not isfinite(frame.pitch_um):
-            return nan
-        return float(stars.aperture_pixel_rule_seconds(s.f_number, s.focal_length_mm, frame.pitch_um))
-    if school != "exact":
-        return float(stars.rule_seconds(s.focal_length_mm, frame.crop, float(school.removeprefix("rule_"))))
-    a_second = float(stars.worst_drift_mm(s.focal_length_mm, declination_deg, 1.0, frame.width_mm, frame.height_mm))
-    return frame.coc_mm / a_second
+def below_stars(rig: RigFigures, declination_deg: float) -> UnderStars:
+    """What of a rig the seconds of stars go by."""
+    return under_stars(rig.frames, rig.settings.focal_length_mm, rig.settings.f_number, declination_deg)
+
+
+def longest_as_points_s(comparison: Comparison, rig: RigFigures, declination_deg: float, school: str = "") -> float:
+    """How long stars are points by a school, by default the one in force; unknown where what it goes by is not known."""
+    return float(STAR_SCHOOLS[school or comparison.conventions.star_rule].value(below_stars(rig, declination_deg)))
 
 
 def _gathered(rig: RigFigures, seconds: float) -> float:
@@ -132,7 +131,7 @@ def tracked(
     if not rig.settings.focusable or not isfinite(rig.frames.coc_mm):
         return None
     still = longest_as_points_s(comparison, rig, declination_deg)
-    if still != still:
+    if is_unknown(still):
         return None
     wandering = error_arc_s_per_min / 60 * RADIANS_PER_ARC_SECOND * rig.settings.focal_length_mm
     followed = rig.frames.coc_mm / wandering

@@ -8,7 +8,7 @@ from math import isfinite, log2, nan, sqrt
 
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.optics import light
-from cambrel.optics.noise_schools import NOISE_SCHOOLS, RANGE_SCHOOLS, Collecting
+from cambrel.optics.noise_schools import NOISE_SCHOOLS, RANGE_SCHOOLS, Collecting, FullPixel
 from cambrel.optics.workings import Figure
 from cambrel.wording.sentences import LEVEL_STOPS, Sentence
 
@@ -33,6 +33,7 @@ class Range:
 
     iso: float
     by: Mapping[str, float]
+    pixel: FullPixel
     is_stated: bool = False
     """Whether it goes by what the maker states, not by the model."""
 
@@ -55,12 +56,9 @@ def range_of(comparison: Comparison, rig: RigFigures, iso: float) -> Range | Non
         stated = {key: own for key, school in RANGE_SCHOOLS.items() if not school.is_judged}
         full *= iso / max(iso, body.range_iso or body.base_iso or iso)
         read = float(light.read_noise_for_range_e(full, own))
-    judged = judged_over_pixel(comparison, rig)
-    by = {
-        key: float(light.dynamic_range_stops(full, read, school.snr_floor / (judged if school.is_judged else 1.0)))
-        for key, school in RANGE_SCHOOLS.items()
-    }
-    return Range(iso, by | stated, is_stated)
+    pixel = FullPixel(full, read, judged_over_pixel(comparison, rig))
+    by = {key: float(school.value(pixel)) for key, school in RANGE_SCHOOLS.items()}
+    return Range(iso, by | stated, pixel, is_stated)
 
 
 def judged_over_pixel(comparison: Comparison, rig: RigFigures) -> float:

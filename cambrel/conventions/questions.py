@@ -11,20 +11,20 @@ from typing import Any
 
 from django.forms import Field, ValidationError
 
-from cambrel.comparison.brief import GOOD_ENOUGH_SCHOOLS, HAND_SCHOOLS, STAR_SCHOOLS, Conventions
+from cambrel.comparison.brief import SCHOOLS, Conventions
 from cambrel.inputs.fields import ChoiceField, IsoField, NumberField
-from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, circle_of_confusion_mm
-from cambrel.optics.formats import CROP_MEASURES, FORMATS, FULL_FRAME, Sensor, crop_factor
-from cambrel.optics.noise_schools import NOISE_SCHOOLS, RANGE_SCHOOLS
+from cambrel.optics.depth import circle_of_confusion_mm
+from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.wording import in_words
 
 SHOWN_LONG_SIDE_MM, VIEWING_DISTANCE_MM = 420.0, 500.0
 SAMPLE = FORMATS["micro-four-thirds"]
 SAMPLE_PIXELS = Sensor(SAMPLE.width_mm, SAMPLE.height_mm, 5184, 3888)
+FULL_FRAME_PIXELS = Sensor(FULL_FRAME.width_mm, FULL_FRAME.height_mm, 6000)
 
 
 @dataclass(frozen=True)
-class School:
+class Answer:
     """One answer to a question of convention."""
 
     label: str
@@ -44,7 +44,7 @@ class Question:
     title: str
     changes: str
     usual: str | float
-    schools: Mapping[str, School] | None = None
+    schools: Mapping[str, Answer] | None = None
     figure: Callable[..., Field] | None = None
     said: str = ""
     is_personal: bool = False
@@ -77,11 +77,14 @@ class Question:
         return self.key in {one.name for one in fields(Conventions) if one.compare}
 
 
+def _answers(question: str, example: Callable[[str], str] = lambda key: "") -> dict[str, Answer]:
+    """The schools of a question as answers, each with an example."""
+    return {key: Answer(school.label, school.reason, example(key)) for key, school in SCHOOLS[question].items()}
+
+
 def _circle(key: str) -> str:
     sizes = []
-    for sensor in (FULL_FRAME, SAMPLE_PIXELS):
-        if key == "two_pixels" and sensor.pixels_wide is None:
-            sensor = Sensor(36.0, 24.0, 6000)
+    for sensor in (FULL_FRAME_PIXELS, SAMPLE_PIXELS):
         size = circle_of_confusion_mm(
             sensor,
             key,
@@ -101,10 +104,7 @@ QUESTIONS: tuple[Question, ...] = (
         "Crop factor by",
         "Changes equivalent focal lengths and f-numbers; total light always follows the area.",
         USUAL.crop_by,
-        {
-            key: School(measure.label, measure.reason, f"Micro Four Thirds: {crop_factor(SAMPLE, by=key):.3f}")
-            for key, measure in CROP_MEASURES.items()
-        },
+        _answers("crop_by", lambda key: f"Micro Four Thirds: {crop_factor(SAMPLE, by=key):.3f}"),
         said="crop by {}",
     ),
     Question(
@@ -113,7 +113,7 @@ QUESTIONS: tuple[Question, ...] = (
         "Sharp means a blur disc of at most",
         "Changes depth of field, hyperfocal distance and where diffraction is flagged; never the blur of the background.",
         USUAL.criterion,
-        {key: School(circle.label, circle.reason, _circle(key)) for key, circle in CIRCLE_OF_CONFUSION_SCHOOLS.items()},
+        _answers("criterion", _circle),
         said="sharp by {}",
     ),
     Question(
@@ -122,7 +122,7 @@ QUESTIONS: tuple[Question, ...] = (
         "Noise is judged",
         "Changes who is cleaner, which ISO is as noisy on another camera, your ceiling carried over, and the tonal range that counts as clean.",
         USUAL.noise,
-        {key: School(school.label, school.says) for key, school in NOISE_SCHOOLS.items()},
+        _answers("noise"),
         said="noise by {}",
     ),
     Question(
@@ -131,7 +131,7 @@ QUESTIONS: tuple[Question, ...] = (
         "Sharp enough to be shown, by",
         "Changes the largest picture that is good enough; no other figure.",
         USUAL.good_enough,
-        {key: School(school.label, school.says) for key, school in GOOD_ENOUGH_SCHOOLS.items()},
+        _answers("good_enough"),
     ),
     Question(
         "hand",
@@ -139,7 +139,7 @@ QUESTIONS: tuple[Question, ...] = (
         "A hand is steady for",
         "Changes the slowest usable shutter and the shake in what softens a picture, where the picture says what carries the camera.",
         USUAL.hand,
-        {key: School(school.label, school.says) for key, school in HAND_SCHOOLS.items()},
+        _answers("hand"),
     ),
     Question(
         "shake_arc_s",
@@ -155,7 +155,7 @@ QUESTIONS: tuple[Question, ...] = (
         "Stars are points for as long as is said by",
         "Changes whether a picture keeps its stars as points, and the slowest shutter for it; the Stars panel shows all of them.",
         USUAL.star_rule,
-        {key: School(school.label, school.says) for key, school in STAR_SCHOOLS.items()},
+        _answers("star_rule"),
     ),
     Question(
         "range",
@@ -163,7 +163,7 @@ QUESTIONS: tuple[Question, ...] = (
         "The tonal range of a frame ends",
         "Changes whether a picture holds the range that it asks for; the Light panel shows both.",
         USUAL.range,
-        {key: School(school.label, school.says) for key, school in RANGE_SCHOOLS.items()},
+        _answers("range"),
     ),
     Question(
         "home",
@@ -171,7 +171,7 @@ QUESTIONS: tuple[Question, ...] = (
         "Equivalents are given in terms of",
         "Changes in whose terms every equivalent is said, with full frame beside where that is another; no figure else.",
         USUAL.home,
-        {slug: School(in_words(format_.name)) for slug, format_ in FORMATS.items()},
+        {slug: Answer(in_words(format_.name)) for slug, format_ in FORMATS.items()},
     ),
     Question(
         "units",
@@ -179,7 +179,7 @@ QUESTIONS: tuple[Question, ...] = (
         "Distances in",
         "Changes distances in the scene only; the camera’s millimetres stay.",
         "m",
-        {"m": School("metres"), "ft": School("feet and inches")},
+        {"m": Answer("metres"), "ft": Answer("feet and inches")},
     ),
     Question(
         "iso_ceiling",

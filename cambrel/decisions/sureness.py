@@ -12,14 +12,12 @@ from typing import Any
 
 from cambrel.comparison import best_settings
 from cambrel.comparison.bodies import backs_of
-from cambrel.comparison.brief import GOOD_ENOUGH_SCHOOLS, HAND_SCHOOLS, Conventions
+from cambrel.comparison.brief import SCHOOLS, Conventions
 from cambrel.comparison.lenses import glass_of
 from cambrel.comparison.rig import Rig
 from cambrel.comparison.status import Status
 from cambrel.decisions.changes import Bag, Offered, changes, made_now, turns_at_most
 from cambrel.decisions.kits import LEVEL_SHARE, ORDER, SCORE, Cell, Picture, choose
-from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
-from cambrel.optics.noise_schools import NOISE_SCHOOLS
 
 ROOT_TWO = 2**0.5
 BESIDE = ("room", "range", "cover")
@@ -48,6 +46,15 @@ Scores = list[list[float]]
 """For each picture what each kit gets for it."""
 
 
+OTHER_SCHOOLS = {
+    "criterion": "with sharp judged by {school.label}",
+    "good_enough": "with good enough judged by {school.label}",
+    "noise": "with noise judged {school.judged}",
+    "hand": "with a hand held steady for {school.label}",
+}
+"""The questions of which other answers are tried, and how that is said."""
+
+
 def changed(pictures: Sequence[Picture], conventions: Conventions) -> Iterator[tuple[str, list[Picture], Conventions]]:
     """What is tried: a change in words, the pictures and the terms with it."""
 
@@ -66,18 +73,10 @@ def changed(pictures: Sequence[Picture], conventions: Conventions) -> Iterator[t
             for one in pictures
         ]
         yield f"shown a size {word}", shown, conventions
-    for key, school in CIRCLE_OF_CONFUSION_SCHOOLS.items():
-        if key not in (conventions.criterion, "two_pixels"):
-            yield f"with sharp judged by {school.label}", list(pictures), replace(conventions, criterion=key)
-    for key, option in GOOD_ENOUGH_SCHOOLS.items():
-        if key not in (conventions.good_enough, "pixels"):
-            yield f"with good enough judged by {option.label}", list(pictures), replace(conventions, good_enough=key)
-    for key, noise in NOISE_SCHOOLS.items():
-        if key not in (conventions.noise, "pixel"):
-            yield f"with noise judged {noise.judged}", list(pictures), replace(conventions, noise=key)
-    for key, option in HAND_SCHOOLS.items():
-        if key not in (conventions.hand, "typed"):
-            yield f"with a hand held steady for {option.label}", list(pictures), replace(conventions, hand=key)
+    for question, says in OTHER_SCHOOLS.items():
+        for key, school in SCHOOLS[question].items():
+            if school.is_tried and key != getattr(conventions, question):
+                yield says.format(school=school), list(pictures), conventions.answering(question, key)
 
 
 def scores(

@@ -8,6 +8,7 @@ from math import inf, isfinite
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.drawings.scales import Scale
 from cambrel.drawings.shapes import Circle, Clip, Drawing, Line, Path, Rect, Shape, Text, place_label, rig_role
+from cambrel.optics.quantities import is_unknown
 from cambrel.wording import LETTERS, METRES, Units, distance, share, significant, span
 
 ROW, TOP, AXIS = 40.0, 26.0, 26.0
@@ -204,7 +205,7 @@ def _blur(rig: RigFigures, room: Rect, cut: int) -> list[Shape]:
     window = Rect(room.x, y - high / 2, wide, high, rig_role(rig.index, "frame-fill"))
     disc = rig.blur.background_share
     shapes: list[Shape] = [window]
-    if disc == disc:
+    if not is_unknown(disc):
         radius = disc * cut * (wide**2 + high**2) ** 0.5 / 2
         inside = Circle(room.x + wide / 2, y, max(radius, 0.4), rig_role(rig.index, "disc"))
         shapes.append(Clip(f"blur-{LETTERS[rig.index]}", window, (inside,)))

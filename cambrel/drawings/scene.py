@@ -9,7 +9,7 @@ from math import isfinite
 from cambrel import wording
 from cambrel.comparison.engine import RigFigures
 from cambrel.drawings.shapes import Circle, Drawing, Line, Rect, Shape, Text, place_label, rig_role
-from cambrel.optics.quantities import DomainError
+from cambrel.optics.quantities import DomainError, is_unknown
 from cambrel.optics.scene import Camera, frame_at, horizon_mm, place_mm
 from cambrel.wording import LETTERS, METRES, Units
 
@@ -119,7 +119,7 @@ def _marks(rig: RigFigures, camera: Camera, k: float, window: Rect, units: Units
         (float(rig.depth.far_m), "far", "depth-mark"),
     )
     for away, word, role in marks:
-        if away != away:
+        if is_unknown(away):
             continue
         row_mm = float(place_mm(camera, 0.0, 0.0, away)[1]) if isfinite(away) else horizon_mm(camera)
         y = window.height / 2 + row_mm * k

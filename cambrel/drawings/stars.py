@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import isfinite
 
 from cambrel.comparison.engine import Comparison
-from cambrel.comparison.starlight import RULES, Starlight, target_mm
+from cambrel.comparison.starlight import Starlight, target_mm
 from cambrel.drawings.scales import Scale
 from cambrel.drawings.seconds import seconds_axis, seconds_marks
 from cambrel.drawings.shapes import (
@@ -19,7 +19,7 @@ from cambrel.drawings.shapes import (
     rig_role,
     without_figures,
 )
-from cambrel.optics.stars import drift_vector_mm
+from cambrel.optics.stars import STAR_SCHOOLS, drift_vector_mm
 from cambrel.wording import LETTERS, shutter, significant
 
 ROW = 26.0
@@ -73,8 +73,8 @@ def stars_drawing(
 
 
 def _marks(one: Starlight) -> dict[str, float]:
-    rules = {str(constant): seconds for constant, seconds in zip(RULES, one.rules_s, strict=True)}
-    return {**rules, "N+p": one.aperture_pixel_s, "middle": one.middle_s, "worst": one.worst_s}
+    rules = {school.mark: one.by_school_s[key] for key, school in STAR_SCHOOLS.items() if school.mark}
+    return {**rules, "middle": one.middle_s, "worst": one.worst_s}
 
 
 def _frames(

@@ -14,6 +14,7 @@ from cambrel.optics.diffraction import AIRY_FACTOR, WAVELENGTH_NM, diffraction_l
 from cambrel.optics.equivalence import equivalent_f_number, equivalent_focal_length_mm
 from cambrel.optics.formats import crop_factor
 from cambrel.optics.geometry import magnification, object_distance_for_magnification_m
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Term, Working, term, working
 from cambrel.verdicts.sharp import LEVEL_PITCH
 from cambrel.wording.sentences import LEVEL_DEPTH, LEVEL_VIEW
@@ -139,7 +140,7 @@ def _circle_sizes(given: Given) -> tuple[float, float]:
 
 def _hyperfocal(given: Given) -> Working:
     f, n, c = given.focal_mm, given.f_number, given.circle_of_confusion_mm(given.other)
-    right = float(hyperfocal_distance_m(f, n, c)) if c == c else nan
+    right = float(hyperfocal_distance_m(f, n, c)) if not is_unknown(c) else nan
     return working(
         "H", "(f² / (N × c) + f) / 1000", right, "m", term("f", "focal length", f, "mm"), term("N", "f-number", n, "f"),
         term("c", "largest blur that counts as sharp", c, "mm"),
@@ -149,7 +150,7 @@ def _hyperfocal(given: Given) -> Working:
 def _hyperfocal_slips(given: Given, right: float) -> dict[str, float]:
     f, n, c = given.focal_mm, given.f_number, given.circle_of_confusion_mm(given.other)
     crop = crop_factor(given.other, by=given.crop_by)
-    if c != c:
+    if is_unknown(c):
         return {}
     return {
         "full_frame_circle": float(hyperfocal_distance_m(f, n, given.full_frame_circle_mm)),
@@ -169,7 +170,7 @@ def _hyperfocal_sizes(given: Given) -> tuple[float, float]:
 
 def _limit(given: Given, frame: str) -> float:
     c = given.circle_of_confusion_mm(getattr(given, frame))
-    return float(diffraction_limited_f_number(1000 * c)) if c == c else nan
+    return float(diffraction_limited_f_number(1000 * c)) if not is_unknown(c) else nan
 
 
 def _diffraction(given: Given) -> Working:

@@ -15,6 +15,7 @@ from cambrel.comparison.brief import Conventions
 from cambrel.comparison.rig import Rig
 from cambrel.conventions.home import home_name
 from cambrel.field.logbook import book_of
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.stops import ISOS, SHUTTERS
 from cambrel.shelf.gear import body_of, registers_of
 from cambrel.shelf.kits import goes_on
@@ -90,14 +91,14 @@ def _body(back: Back, card: Card, bodies: list[Any], lenses: list[Any]) -> BodyS
     return BodySaid(
         bodies[back.body].name,
         f"ISO {clean.marked}" if clean else "none",
-        wording.marked_f_number(back.limited_f_number) if back.limited_f_number == back.limited_f_number else "unknown",
+        wording.marked_f_number(back.limited_f_number) if not is_unknown(back.limited_f_number) else "unknown",
         [(wording.f_number(here), wording.f_number(there)) for here, there in back.ladder],
         [(lenses[number].name, said) for number, said in found.items()],
     )
 
 
 def _lens(line: Line) -> LensSaid:
-    known = line.f_number == line.f_number
+    known = not is_unknown(line.f_number)
     at = wording.focal(line.focal_length_mm) + (f" {wording.f_number(line.f_number)}" if known else "")
     counts = wording.focal(line.home_focal_length_mm) + (f" {wording.f_number(line.home_f_number)}" if known else "")
     sharp = ", ".join(
@@ -115,7 +116,7 @@ def _lens(line: Line) -> LensSaid:
 
 def _time(seconds: float) -> str:
     """A time as it is set: the mark at or below it, whole seconds beyond the marks."""
-    if seconds != seconds:
+    if is_unknown(seconds):
         return "unknown"
     if seconds >= SHUTTERS[-1].typed:
         return f"{floor(min(seconds, MOST_SECONDS))}{wording.NBSP}s"

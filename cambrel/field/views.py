@@ -15,7 +15,6 @@ from django.urls import reverse
 from django.utils import timezone
 from django.views.decorators.http import require_POST, require_safe
 
-from cambrel.comparison.brief import HAND_SCHOOLS
 from cambrel.conventions.preferred import preferred_by
 from cambrel.field.card import bodies_said, home, look
 from cambrel.field.models import Sheet
@@ -26,6 +25,7 @@ from cambrel.links.benches import decode
 from cambrel.links.tokens import LinkError
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.quantities import DomainError
+from cambrel.optics.steadiness import HAND_SCHOOLS
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.sound import moment

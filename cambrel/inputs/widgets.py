@@ -9,9 +9,8 @@ from typing import Any
 
 from django import forms
 from django.forms.renderers import TemplatesSetting
-from django.template.loader import get_template
+from django.utils.html import escape
 from django.utils.safestring import SafeString
-from markupsafe import escape
 
 SMALL, SMALL_LIST = "form-control form-control-sm", "form-select form-select-sm"
 
@@ -22,7 +21,7 @@ def escaped(text: str) -> str:
     return str(escape(text))
 
 
-def element(name: str, attributes: dict[str, Any], within: str | None = None) -> str:
+def element(name: str, attributes: dict[str, Any], within: str | None = None) -> SafeString:
     """An element in HTML; a yes among the attributes stands alone, a no or what is not given is left out. `within` is safe already."""
     # a list, which is joined quicker than it is handed over one by one
     written = "".join(
@@ -115,9 +114,6 @@ class Renderer(TemplatesSetting):
     field_template_name = "fields/field.html"
     bound_field_class = Shown
 
-    def get_template(self, template_name: Any) -> Any:
-        return get_template(template_name, using="parts" if template_name.startswith("fields/") else None)
-
 
 class Text(forms.TextInput):
     """A typed figure or word."""
@@ -203,7 +199,7 @@ class Ticks(forms.CheckboxSelectMultiple):
 
     def render(self, name: str, value: Any, attrs: Any = None, renderer: Any = None) -> Any:
         chosen = {str(key) for key in value or ()}
-        made = []
+        made: list[str] = []
         for key, label in self.choices:
             if isinstance(label, list | tuple):
                 made.append(element("p", {"class": "more-head"}, escape(key)))

@@ -49,6 +49,22 @@ def blur_disc_mm(focal_length_mm: Any, f_number: Any, object_distance_m: Any, po
     return f / n * defocus / (1000 / f - 1 / u)
 
 
+def f_number_for_blur(focal_length_mm: Any, object_distance_m: Any, point_distance_m: Any, disc_mm: Any) -> Quantity:
+    """F-number at which a point out of focus is drawn as a disc of a size, N = f |1/u - 1/x| / ((1/f - 1/u) b); the inverse of blur_disc_mm.
+
+    Parameters
+        focal_length_mm: [mm], scalar or array
+        object_distance_m: focus distance from the lens [m]; infinity is allowed
+        point_distance_m: distance of the point from the lens [m]; infinity is allowed
+        disc_mm: on the sensor [mm]
+    Returns
+        f-number; 0 for a point in the plane of focus
+    Raises
+        DomainError where the focus is not beyond the focal length
+    """
+    return blur_disc_mm(focal_length_mm, 1.0, object_distance_m, point_distance_m) / positive("disc_mm", disc_mm)
+
+
 def dissolving_mm(focal_length_mm: Any, f_number: Any, object_distance_m: Any, point_distance_m: Any) -> Quantity:
     """Size at a distance below which detail dissolves into its blur, A |x - u| / u.
 

@@ -6,14 +6,24 @@ circle of confusion. Source: "Applied Photographic Optics", chapter on depth of 
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from cambrel.optics.formats import FULL_FRAME, Sensor
-from cambrel.optics.quantities import Choices, DomainError, Quantity, positive, positive_or_inf, refuse_unless
+from cambrel.optics.quantities import (
+    Choices,
+    DomainError,
+    Quantity,
+    is_unknown,
+    positive,
+    positive_or_inf,
+    refuse_unless,
+)
+from cambrel.optics.schools import School, by_key
+from cambrel.optics.sharpness import LINES_PER_MM
+from cambrel.optics.workings import Working, term, working
 
 FAR_TOLERANCE = 1e-12
 """Focus this close to the hyperfocal distance (relative) counts as being on it: the far limit is then infinite."""
@@ -32,70 +42,143 @@ class DepthOfField:
 
 
 @dataclass(frozen=True)
-class CircleOfConfusion:
-    """One school of saying how large a blur disc may be before it is seen.
+class Viewed:
+    """A frame in use, and how its picture is looked at: what a circle of confusion may go by. Lengths in mm, scalars or arrays.
 
-    judge: what it is judged by, as it reads after "judged by"; shows_at: where what passes it is seen
+    pixel_pitch_um: NaN where it is not known; full_frame_diagonal_mm: of full frame, cropped alike
+    viewing_distance_mm, shown_long_side_mm, lines_per_mm: of the print and the eye; None where nobody said
     """
 
-    label: str
-    reason: str
-    diameter_mm: Callable[..., float | None]
-    judge: str
+    long_side_mm: Any
+    diagonal_mm: Any
+    pixel_pitch_um: Any
+    full_frame_diagonal_mm: Any = FULL_FRAME.diagonal_mm
+    viewing_distance_mm: Any = None
+    shown_long_side_mm: Any = None
+    lines_per_mm: Any = LINES_PER_MM
+
+
+@dataclass(frozen=True)
+class CircleOfConfusion(School[Viewed]):
+    """How large a blur disc may be before it is seen [mm].
+
+    judge: what it is judged by, as it reads after "judged by"; shows_at: where what passes it is seen
+    is_of_frame: whether it grows and shrinks with the part of the frame that is used
+    """
+
+    judge: str = ""
     shows_at: str = "in the print"
+    is_of_frame: bool = True
 
 
-def _print(
-    sensor: Sensor, *, viewing_distance_mm: float, shown_long_side_mm: float, lines_per_mm: float = 5.0, **_: Any
-) -> float:
-    enlargement = shown_long_side_mm / max(sensor.width_mm, sensor.height_mm)
-    return float(viewing_distance_mm / PRINT_DISTANCE_MM / (lines_per_mm * enlargement))
+def _share(part: int, reason: str) -> CircleOfConfusion:
+    def written(given: Viewed) -> Working:
+        whole = term("D", "diagonal of the frame", given.diagonal_mm, "mm")
+        return working("c", f"1000 × D / {part}", 1000 * given.diagonal_mm / part, "um", whole)
+
+    key, label = f"diagonal_{part}", f"diagonal / {part}"
+    return CircleOfConfusion(
+        key,
+        label,
+        reason,
+        lambda given: positive("diagonal_mm", given.diagonal_mm) / part,
+        written,
+        judge=f"1/{part} of the diagonal",
+    )
 
 
-def _two_pixels(sensor: Sensor, **_: Any) -> float | None:
-    return None if sensor.pixel_pitch_um is None else 2 * sensor.pixel_pitch_um / 1000
+TRADITIONAL_MM = 0.030
+"""The circle of confusion of most depth scales of film days, on full frame."""
 
 
-def _traditional(sensor: Sensor, *, full_frame: Sensor = FULL_FRAME, **_: Any) -> float:
-    return 0.030 * sensor.diagonal_mm / full_frame.diagonal_mm
+def _traditional_mm(given: Viewed) -> Quantity:
+    return (
+        positive("diagonal_mm", given.diagonal_mm)
+        * TRADITIONAL_MM
+        / positive("full_frame_diagonal_mm", given.full_frame_diagonal_mm)
+    )
 
 
-CIRCLE_OF_CONFUSION_SCHOOLS: Choices[CircleOfConfusion] = Choices(
+def _traditional_working(given: Viewed) -> Working:
+    return working(
+        "c", f"1000 × {TRADITIONAL_MM} × D / D₀", 1000 * float(_traditional_mm(given)), "um",
+        term("D", "diagonal of the frame", given.diagonal_mm, "mm"), term("D₀", "diagonal of full frame", given.full_frame_diagonal_mm, "mm"),
+    )  # fmt: skip
+
+
+def _print_mm(given: Viewed) -> Quantity:
+    if given.viewing_distance_mm is None or given.shown_long_side_mm is None:
+        raise DomainError("criterion", "given with viewing_distance_mm and shown_long_side_mm", "print")
+    away, eye = positive("viewing_distance_mm", given.viewing_distance_mm), positive("lines_per_mm", given.lines_per_mm)
+    enlargement = positive("shown_long_side_mm", given.shown_long_side_mm) / positive(
+        "long_side_mm", given.long_side_mm
+    )
+    return away / PRINT_DISTANCE_MM / (eye * enlargement)
+
+
+def _print_working(given: Viewed) -> Working:
+    return working(
+        "c", "1000 × L / 250 / (R × E)", 1000 * float(_print_mm(given)), "um",
+        term("L", "viewing distance", given.viewing_distance_mm, "mm"),
+        term("R", "line pairs per mm that the eye tells apart at 250 mm", given.lines_per_mm),
+        term("E", "enlargement from the frame to the print", given.shown_long_side_mm / given.long_side_mm),
+    )  # fmt: skip
+
+
+def _two_pixels_working(given: Viewed) -> Working | None:
+    if is_unknown(given.pixel_pitch_um):
+        return None
+    pitch = term("p", "pixel pitch", given.pixel_pitch_um, "um")
+    return working("c", "2 × p", 2 * given.pixel_pitch_um, "um", pitch)
+
+
+CIRCLE_OF_CONFUSION_SCHOOLS: Choices[CircleOfConfusion] = by_key(
     "criterion",
-    {
-        "diagonal_1500": CircleOfConfusion(
-            "diagonal / 1500",
-            "A fixed share of the frame, for a print looked at whole.",
-            lambda sensor, **_: sensor.diagonal_mm / 1500,
-            "1/1500 of the diagonal",
-        ),
-        "diagonal_1730": CircleOfConfusion(
-            "diagonal / 1730",
-            "A stricter fixed share of the frame, found in many lens tables.",
-            lambda sensor, **_: sensor.diagonal_mm / 1730,
-            "1/1730 of the diagonal",
-        ),
-        "traditional": CircleOfConfusion(
-            "0.030 mm on full frame",
-            "The figure engraved in most film-era depth scales, divided by the crop factor by diagonal.",
-            _traditional,
-            "0.030 mm on full frame",
-        ),
-        "print": CircleOfConfusion(
-            "from the print",
-            "What the eye resolves at the viewing distance, carried back to the sensor through the enlargement.",
-            _print,
-            "what the eye sees in the print",
-        ),
-        "two_pixels": CircleOfConfusion(
-            "two pixels",
-            "What shows at 100 percent on a screen, whatever the print.",
-            _two_pixels,
-            "two pixels",
-            "at 100 percent",
-        ),
-    },
+    _share(1500, "A fixed share of the frame, for a print looked at whole."),
+    _share(1730, "A stricter fixed share of the frame, found in many lens tables."),
+    CircleOfConfusion(
+        "traditional",
+        "0.030 mm on full frame",
+        "The figure engraved in most film-era depth scales, divided by the crop factor by diagonal.",
+        _traditional_mm,
+        _traditional_working,
+        judge="0.030 mm on full frame",
+    ),
+    CircleOfConfusion(
+        "print",
+        "from the print",
+        "What the eye resolves at the viewing distance, carried back to the sensor through the enlargement.",
+        _print_mm,
+        _print_working,
+        judge="what the eye sees in the print",
+    ),
+    CircleOfConfusion(
+        "two_pixels",
+        "two pixels",
+        "What shows at 100 percent on a screen, whatever the print.",
+        lambda given: 2 * given.pixel_pitch_um / 1000,
+        _two_pixels_working,
+        is_tried=False,
+        judge="two pixels",
+        shows_at="at 100 percent",
+        is_of_frame=False,
+    ),
 )
+
+
+def viewed(sensor: Sensor, full_frame: Sensor = FULL_FRAME, **shown: Any) -> Viewed:
+    """What a circle of confusion may go by, from a frame.
+
+    Parameters
+        sensor: the frame in use, after any output crop
+        full_frame: cropped alike
+        shown: viewing_distance_mm, shown_long_side_mm [mm] and lines_per_mm, where they are known
+    Returns
+        Viewed, with the pitch NaN where the pixels are not known
+    """
+    pitch = np.nan if sensor.pixel_pitch_um is None else sensor.pixel_pitch_um
+    long_side = max(sensor.width_mm, sensor.height_mm)
+    return Viewed(long_side, sensor.diagonal_mm, pitch, full_frame.diagonal_mm, **shown)
 
 
 def circle_of_confusion_mm(sensor: Sensor, criterion: str = "diagonal_1500", **given: Any) -> float | None:
@@ -112,14 +195,8 @@ def circle_of_confusion_mm(sensor: Sensor, criterion: str = "diagonal_1500", **g
     References
         print: c = (L / 250 mm) / (R E), "The Manual of Photography", chapter on resolution
     """
-    school = CIRCLE_OF_CONFUSION_SCHOOLS[criterion]
-    for name, value in given.items():
-        if not isinstance(value, Sensor):
-            positive(name, value)
-    try:
-        return school.diameter_mm(sensor, **given)
-    except TypeError as missing:
-        raise DomainError("criterion", f"given with what it needs ({missing})", criterion) from None
+    size_mm = float(CIRCLE_OF_CONFUSION_SCHOOLS[criterion].value(viewed(sensor, **given)))
+    return None if is_unknown(size_mm) else size_mm
 
 
 def hyperfocal_distance_m(focal_length_mm: Any, f_number: Any, coc_mm: Any) -> Quantity:

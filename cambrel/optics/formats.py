@@ -9,6 +9,8 @@ from math import hypot, sqrt
 from typing import Any
 
 from cambrel.optics.quantities import Choices, DomainError, positive
+from cambrel.optics.schools import School, by_key
+from cambrel.optics.workings import Working, term, working
 
 
 @dataclass(frozen=True)
@@ -194,26 +196,44 @@ FULL_FRAME = FORMATS["full-frame"]
 
 
 @dataclass(frozen=True)
-class CropMeasure:
-    """One school of measuring a frame by a single length."""
+class TwoFrames:
+    """A frame beside the one that it is measured against."""
 
-    label: str
-    reason: str
-    length_mm: Callable[[Sensor], float]
+    sensor: Sensor
+    reference: Sensor
 
 
-CROP_MEASURES: Choices[CropMeasure] = Choices(
+@dataclass(frozen=True)
+class CropMeasure(School[TwoFrames]):
+    """A way of measuring a frame by a single length. value: how many times larger the reference is by it"""
+
+    length_mm: Callable[[Sensor], float] = lambda sensor: sensor.diagonal_mm
+
+
+def _measure(key: str, reason: str, length_mm: Callable[[Sensor], float]) -> CropMeasure:
+    def value(given: TwoFrames) -> float:
+        return length_mm(given.reference) / length_mm(given.sensor)
+
+    def written(given: TwoFrames) -> Working:
+        whole = term("L₀", f"{key} of full frame", length_mm(given.reference), "mm")
+        return working(
+            "C",
+            "L₀ / L",
+            value(given),
+            "number",
+            whole,
+            term("L", f"{key} of this frame", length_mm(given.sensor), "mm"),
+        )
+
+    return CropMeasure(key, key, reason, value, written, length_mm=length_mm)
+
+
+CROP_MEASURES: Choices[CropMeasure] = by_key(
     "by",
-    {
-        "diagonal": CropMeasure(
-            "diagonal", "The common standard; it does not depend on the shape.", lambda s: s.diagonal_mm
-        ),
-        "width": CropMeasure("width", "What landscape framing feels.", lambda s: s.width_mm),
-        "height": CropMeasure("height", "What a vertical subject feels.", lambda s: s.height_mm),
-        "area": CropMeasure(
-            "area", "What light and noise follow: the square root of the area ratio.", lambda s: sqrt(s.area_mm2)
-        ),
-    },
+    _measure("diagonal", "The common standard; it does not depend on the shape.", lambda s: s.diagonal_mm),
+    _measure("width", "What landscape framing feels.", lambda s: s.width_mm),
+    _measure("height", "What a vertical subject feels.", lambda s: s.height_mm),
+    _measure("area", "What light and noise follow: the square root of the area ratio.", lambda s: sqrt(s.area_mm2)),
 )
 
 
@@ -230,8 +250,7 @@ def crop_factor(sensor: Sensor, reference: Sensor = FULL_FRAME, by: str = "diago
     References
         "Applied Photographic Optics", chapter on format and covering power
     """
-    measure = CROP_MEASURES[by].length_mm
-    return measure(reference) / measure(sensor)
+    return float(CROP_MEASURES[by].value(TwoFrames(sensor, reference)))
 
 
 COVERING = 0.995

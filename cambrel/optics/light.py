@@ -114,6 +114,34 @@ def iso_for_light(effective: Any, shutter_s: Any, light_ev: Any) -> Quantity:
     return MID_GREY_LUX_S / exposure_lux_s(effective, shutter_s, light_ev)
 
 
+def shutter_for_light_s(effective: Any, iso: Any, light_ev: Any) -> Quantity:
+    """Shutter time at which mid-grey comes out right; iso_for_light turned round.
+
+    Parameters
+        effective: effective f-number N (1 + m)
+        iso: ISO
+        light_ev: light on the scene, EV at ISO 100
+    Returns
+        [s]
+    """
+    return iso_for_light(effective, 1.0, light_ev) / positive("iso", iso)
+
+
+def effective_f_number_for_light(shutter_s: Any, iso: Any, light_ev: Any) -> Quantity:
+    """Effective f-number at which mid-grey comes out right; iso_for_light turned round.
+
+    Parameters
+        shutter_s: [s]; infinity gives infinity
+        iso: ISO
+        light_ev: light on the scene, EV at ISO 100
+    Returns
+        f-number N (1 + m)
+    """
+    gathered = positive("iso", iso) * np.asarray(shutter_s)
+    wanted: Quantity = np.sqrt(gathered / iso_for_light(1.0, 1.0, light_ev))
+    return wanted
+
+
 def stops(quantity: Any, reference: Any) -> Quantity:
     """How many stops more one amount of light is than another, log2 of their ratio."""
     return _log2(positive("quantity", quantity) / positive("reference", reference))

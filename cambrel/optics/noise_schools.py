@@ -11,6 +11,7 @@ import numpy as np
 from cambrel.optics.light import (
     MID_GREY_LUX_S,
     OUTPUT_PIXELS,
+    dynamic_range_stops,
     electrons,
     iso_for_exposure,
     mid_grey_photons,
@@ -18,6 +19,8 @@ from cambrel.optics.light import (
     snr,
 )
 from cambrel.optics.quantities import Choices, Quantity, positive
+from cambrel.optics.schools import School, by_key
+from cambrel.optics.workings import Working, term, working
 
 
 @dataclass(frozen=True)
@@ -63,68 +66,148 @@ def collecting(
 
 
 @dataclass(frozen=True)
-class NoiseSchool:
-    """Whose noise is judged.
+class Noisy:
+    """A tone of a picture: its electrons in a pixel, what it is collected with, and the pixels of the picture shown."""
+
+    signal_e: Any
+    made: Collecting
+    output_pixels: Any = OUTPUT_PIXELS
+
+
+@dataclass(frozen=True)
+class NoiseSchool(School[Noisy]):
+    """Whose noise is judged. value: signal to noise as it judges it
 
     scale: what the signal to noise of one pixel is multiplied by; unknown (NaN) where the school goes by pixels that are not known
     judged: where it is looked at, as it reads after "clean"; size: at which size that is
+    collector: what collects the light that it judges, the frame or a pixel
     """
 
-    label: str
-    says: str
-    scale: Callable[[Collecting, Any], Quantity]
-    judged: str
-    size: str
+    scale: Callable[[Collecting, Any], Quantity] = lambda made, output_pixels: np.ones(np.shape(made.pixels))
+    judged: str = "over the whole picture"
+    size: str = "at this size"
+    collector: str = "frame"
+
+    @property
+    def is_of_pixels(self) -> bool:
+        """Whether single pixels are judged, not the picture."""
+        return self.collector == "pixel"
 
 
-NOISE_SCHOOLS: Choices[NoiseSchool] = Choices(
+def _picture_scale(made: Collecting, output_pixels: Any) -> Quantity:
+    scale: Quantity = np.sqrt(made.pixels / output_pixels)
+    return scale
+
+
+def _pixel_scale(made: Collecting, output_pixels: Any) -> Quantity:
+    scale: Quantity = np.where(made.is_counted, 1.0, np.nan)
+    return scale
+
+
+def _pixel_working(given: Noisy) -> Working:
+    return working(
+        "ratio", "e / √(e + r²)", float(snr(given.signal_e, given.made.read_noise_e)), "number",
+        term("e", "electrons in a pixel", given.signal_e), term("r", "electrons of noise from reading it", given.made.read_noise_e),
+    )  # fmt: skip
+
+
+def _picture_working(given: Noisy) -> Working:
+    of_a_pixel = float(snr(given.signal_e, given.made.read_noise_e))
+    return working(
+        "ratio", "q × √(P / P₀)", of_a_pixel * float(_picture_scale(given.made, given.output_pixels)), "number",
+        term("q", "signal to noise of a pixel", of_a_pixel), term("P", "pixels of the frame", given.made.pixels, "count"),
+        term("P₀", "pixels of the picture shown", given.output_pixels, "count"),
+    )  # fmt: skip
+
+
+def _scaled(scale: Callable[[Collecting, Any], Quantity]) -> Callable[[Noisy], Quantity]:
+    return lambda given: snr(given.signal_e, given.made.read_noise_e) * scale(given.made, given.output_pixels)
+
+
+NOISE_SCHOOLS: Choices[NoiseSchool] = by_key(
     "noise",
-    {
-        "picture": NoiseSchool(
-            "whole picture",
-            "Noise at one output size: what a print or a screen shows.",
-            lambda made, output_pixels: np.sqrt(made.pixels / output_pixels),
-            "over the whole picture",
-            "at this size",
-        ),
-        "pixel": NoiseSchool(
-            "per pixel",
-            "Noise of single pixels: what 100 percent on a screen shows.",
-            lambda made, output_pixels: np.where(made.is_counted, 1.0, np.nan),
-            "pixel by pixel",
-            "at 100 percent",
-        ),
-    },
+    NoiseSchool(
+        "picture",
+        "whole picture",
+        "Noise at one output size: what a print or a screen shows.",
+        _scaled(_picture_scale),
+        _picture_working,
+        scale=_picture_scale,
+    ),
+    NoiseSchool(
+        "pixel",
+        "per pixel",
+        "Noise of single pixels: what 100 percent on a screen shows.",
+        _scaled(_pixel_scale),
+        _pixel_working,
+        is_tried=False,
+        scale=_pixel_scale,
+        judged="pixel by pixel",
+        size="at 100 percent",
+        collector="pixel",
+    ),
 )
 
 
 @dataclass(frozen=True)
-class RangeSchool:
-    """Down to where a tone counts as held.
+class FullPixel:
+    """A pixel at the brightest that is recorded, what reading it adds, and the signal to noise that is judged over that of one pixel."""
+
+    saturation_e: Any
+    read_noise_e: Any
+    judged_over_pixel: Any = 1.0
+
+
+@dataclass(frozen=True)
+class RangeSchool(School[FullPixel]):
+    """Down to where a tone counts as held. value: the range of a frame [stops]
 
     snr_floor: what the darkest must be told from noise by; is_judged: as noise is judged, else in one pixel
     """
 
-    label: str
-    says: str
-    snr_floor: float
-    is_judged: bool
+    snr_floor: float = 1.0
+    is_judged: bool = False
 
     def holds(self, noise: str) -> str:
         """How a tone is held, as it reads after the stops that are; noise: the school of noise in force."""
         return f"clean {NOISE_SCHOOLS[noise].judged}" if self.is_judged else "told from the noise of one pixel"
 
 
-RANGE_SCHOOLS: Choices[RangeSchool] = Choices(
+def _range_school(key: str, label: str, reason: str, snr_floor: float, *, is_judged: bool) -> RangeSchool:
+    def floor(given: FullPixel) -> Quantity:
+        return positive("snr_floor", snr_floor) / (given.judged_over_pixel if is_judged else 1.0)
+
+    def value(given: FullPixel) -> Quantity:
+        return dynamic_range_stops(given.saturation_e, given.read_noise_e, floor(given))
+
+    def written(given: FullPixel) -> Working:
+        darkest = term(
+            "e",
+            "electrons of the darkest tone that is told from noise",
+            float(signal_for_snr(floor(given), given.read_noise_e)),
+        )
+        full = term("F", "electrons of a full pixel", given.saturation_e)
+        return working("stops", "log₂(F / e)", float(value(given)), "stops", full, darkest)
+
+    return RangeSchool(key, label, reason, value, written, snr_floor=snr_floor, is_judged=is_judged)
+
+
+RANGE_SCHOOLS: Choices[RangeSchool] = by_key(
     "range",
-    {
-        "engineer": RangeSchool(
-            "engineering", "Down to where a pixel is as much noise as light: what makers state.", 1.0, False
-        ),
-        "picture": RangeSchool(
-            "clean in the picture", "Down to where a shadow is still clean, as noise is judged.", 20.0, True
-        ),
-    },
+    _range_school(
+        "engineer",
+        "engineering",
+        "Down to where a pixel is as much noise as light: what makers state.",
+        1.0,
+        is_judged=False,
+    ),
+    _range_school(
+        "picture",
+        "clean in the picture",
+        "Down to where a shadow is still clean, as noise is judged.",
+        20.0,
+        is_judged=True,
+    ),
 )
 
 
@@ -143,7 +226,7 @@ def judged_snr(
     References
         EMVA 1288, signal to noise ratio; ISO 15739, noise of a scene at one output size
     """
-    return snr(made.electrons(exposure), made.read_noise_e) * NOISE_SCHOOLS[school].scale(made, output_pixels)
+    return NOISE_SCHOOLS[school].value(Noisy(made.electrons(exposure), made, output_pixels))
 
 
 def iso_for_judged_snr(

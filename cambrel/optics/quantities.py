@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from math import isnan
 from typing import Any, Generic, TypeAlias, TypeVar
 
 import numpy as np
@@ -110,3 +111,14 @@ def refuse_unless(good: Any, parameter: str, wanted: str, value: Any) -> None:
         index = tuple(int(i) for i in np.argwhere(~good)[0])
         shown = np.broadcast_to(np.asarray(value, dtype=float), good.shape)[index]
         raise DomainError(parameter, wanted, float(shown), index or None)
+
+
+def is_unknown(value: float) -> bool:
+    """Whether a figure is not known: NaN, which is the only number that does not equal itself.
+
+    Parameters
+        value: a scalar
+    Returns
+        True for NaN, False for every number and for infinity
+    """
+    return isnan(value)

@@ -6,11 +6,14 @@ that of a gnomonic projection, which a rectilinear lens is.
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
-from cambrel.optics.quantities import Quantity, finite, not_negative, positive, within
+from cambrel.optics.quantities import Choices, Quantity, finite, is_unknown, not_negative, positive, within
+from cambrel.optics.schools import School, by_key, plain
+from cambrel.optics.workings import Working, term, working
 
 SIDEREAL_ARC_SECONDS = 15.041
 """By which the sky turns in a second of time."""
@@ -195,3 +198,105 @@ def declination_deg(latitude_deg: Any, altitude_deg: Any, azimuth_deg: Any) -> Q
 
 def _declination(value: Any) -> Quantity:
     return within("declination_deg", value, -90, 90)
+
+
+@dataclass(frozen=True)
+class UnderStars:
+    """A camera that stands still under the stars: what their seconds may go by. Scalars or arrays, NaN where something is not known."""
+
+    focal_length_mm: Any
+    f_number: Any
+    crop: Any
+    pixel_pitch_um: Any
+    width_mm: Any
+    height_mm: Any
+    coc_mm: Any
+    declination_deg: Any = 0.0
+
+
+@dataclass(frozen=True)
+class StarSchool(School[UnderStars]):
+    """How long stars stay points. value: the longest shutter [s]
+
+    mark: what it is marked by where there is little room; explains: what it takes into account, and what not
+    asks: the conventions that it goes by itself
+    """
+
+    mark: str = ""
+    explains: str = ""
+    asks: tuple[str, ...] = ()
+
+
+def _star_rule(constant: float, reason: str) -> StarSchool:
+    def value(given: UnderStars) -> Quantity:
+        return rule_seconds(given.focal_length_mm, given.crop, constant)
+
+    def written(given: UnderStars) -> Working:
+        focal = term("f", "focal length", given.focal_length_mm, "mm")
+        return working(
+            "t", f"{constant:g} / (C × f)", float(value(given)), "s", term("C", "crop factor", given.crop), focal
+        )
+
+    return StarSchool(
+        f"rule_{constant:g}", f"the {constant:g} rule", reason, value, written, mark=f"{constant:g}",
+        explains="A rule of thumb: the longer the lens in full-frame terms, the sooner stars trail. It knows neither the pixels nor where you look.",
+        asks=("crop_by",),
+    )  # fmt: skip
+
+
+def _drift_seconds(given: UnderStars) -> Quantity:
+    seconds: Quantity = given.coc_mm / worst_drift_mm(
+        given.focal_length_mm, given.declination_deg, 1.0, given.width_mm, given.height_mm
+    )
+    return seconds
+
+
+def _drift_working(given: UnderStars) -> Working | None:
+    if is_unknown(given.coc_mm):
+        return None
+    a_second = worst_drift_mm(given.focal_length_mm, given.declination_deg, 1.0, given.width_mm, given.height_mm)
+    return working(
+        "t", "c / s", float(_drift_seconds(given)), "s", term("c", "largest blur that counts as sharp", given.coc_mm, "mm"),
+        term("s", "drift in a second at the worst edge of the frame, mm", float(a_second)),
+    )  # fmt: skip
+
+
+def _by_pixel_seconds(given: UnderStars) -> Quantity:
+    is_known = ~np.isnan(given.pixel_pitch_um)
+    pitch = np.where(is_known, given.pixel_pitch_um, 1.0)
+    return plain(np.where(is_known, aperture_pixel_rule_seconds(given.f_number, given.focal_length_mm, pitch), np.nan))
+
+
+def _by_pixel_working(given: UnderStars) -> Working | None:
+    if is_unknown(given.pixel_pitch_um):
+        return None
+    return working(
+        "t", "(35 × N + 30 × p) / f", float(_by_pixel_seconds(given)), "s", term("N", "f-number", given.f_number, "f"),
+        term("p", "pixel pitch", given.pixel_pitch_um, "um"), term("f", "focal length", given.focal_length_mm, "mm"),
+    )  # fmt: skip
+
+
+STAR_SCHOOLS: Choices[StarSchool] = by_key(
+    "star_rule",
+    StarSchool(
+        "exact",
+        "by their drift",
+        "By the drift of the stars where you look, to the worst edge of the frame, and what counts as sharp.",
+        _drift_seconds,
+        _drift_working,
+        explains="Wide lenses stretch the sky towards the edge of the frame, where trails are longest.",
+        asks=("criterion",),
+    ),
+    _star_rule(500, "500 over the equivalent focal length: long trusted, made for grainy film and small prints."),
+    _star_rule(400, "400 over the equivalent focal length, between the two."),
+    _star_rule(300, "300 over the equivalent focal length, for many fine pixels."),
+    StarSchool(
+        "aperture_pixel",
+        "by aperture and pixel",
+        "35 times the f-number and 30 times the pixel pitch, over the focal length.",
+        _by_pixel_seconds,
+        _by_pixel_working,
+        mark="N+p",
+        explains="A rule that lets a star trail by about what aperture and pixels blur it anyway.",
+    ),
+)

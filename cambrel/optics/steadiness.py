@@ -6,11 +6,15 @@ side-to-side movement dominates, so that all of these are guides only there.
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
-from cambrel.optics.quantities import Quantity, not_negative, positive, refuse_unless
+from cambrel.optics.quantities import Choices, Quantity, is_unknown, not_negative, positive, refuse_unless
+from cambrel.optics.schools import School, by_key, plain
+from cambrel.optics.workings import Working, term, working
 
 RADIANS_PER_ARC_SECOND = float(np.pi / 180 / 3600)
 MONOPOD_STOPS = 2.0
@@ -71,3 +75,96 @@ def seconds_for_shake(
     length = positive("length_mm", length_mm) * steadied / positive("image_distance_mm", image_distance_mm)
     seconds: Quantity = np.arctan(length) / (positive("arc_seconds_per_s", arc_seconds_per_s) * RADIANS_PER_ARC_SECOND)
     return seconds
+
+
+@dataclass(frozen=True)
+class Held:
+    """A camera in a hand: what its slowest shutter may go by. Scalars or arrays.
+
+    stabilisation_stops: what steadies it, in all; coc_mm: what still counts as sharp, NaN where that is not known
+    arc_seconds_per_s: how fast the reader's own hand turns
+    """
+
+    focal_length_mm: Any
+    crop: Any
+    stabilisation_stops: Any
+    image_distance_mm: Any
+    coc_mm: Any
+    arc_seconds_per_s: Any
+
+
+@dataclass(frozen=True)
+class HandSchool(School[Held]):
+    """How long a hand is steady. value: the slowest shutter [s]
+
+    streak_mm: how far the hand carries a point on the sensor in so many seconds [mm]; nothing where that cannot be said
+    """
+
+    streak_mm: Callable[[Held, Any], Quantity] = lambda given, seconds: 0.0 * seconds
+
+
+def _rule(key: str, label: str, reason: str, factor: float) -> HandSchool:
+    """A rule of the focal length; the longest shutter that it allows moves a point by what still counts as sharp."""
+
+    def value(given: Held) -> Quantity:
+        return handheld_seconds(given.focal_length_mm, given.crop, given.stabilisation_stops, factor)
+
+    def streak_mm(given: Held, seconds: Any) -> Quantity:
+        moved: Quantity = np.where(np.isnan(given.coc_mm), 0.0, given.coc_mm) * seconds / value(given)
+        return moved
+
+    def written(given: Held) -> Working:
+        return working(
+            "t", "2^B / (F × C × f)", float(value(given)), "s", term("B", "stops that it is steadied by", given.stabilisation_stops),
+            term("F", "how careful the school is", factor), term("C", "crop factor", given.crop),
+            term("f", "focal length", given.focal_length_mm, "mm"),
+        )  # fmt: skip
+
+    return HandSchool(key, label, reason, value, written, streak_mm=streak_mm)
+
+
+def _typed_seconds(given: Held) -> Quantity:
+    is_known = ~np.isnan(given.coc_mm)
+    circle = np.where(is_known, given.coc_mm, 1.0)
+    held = seconds_for_shake(given.image_distance_mm, given.arc_seconds_per_s, circle, given.stabilisation_stops)
+    return plain(np.where(is_known, held, np.nan))
+
+
+def _typed_streak_mm(given: Held, seconds: Any) -> Quantity:
+    # a hand that had turned to the side by then has no picture at all
+    longest = 0.99 * np.pi / 2 / (given.arc_seconds_per_s * RADIANS_PER_ARC_SECOND)
+    return shake_mm(
+        given.image_distance_mm, given.arc_seconds_per_s, np.minimum(seconds, longest), given.stabilisation_stops
+    )
+
+
+def _typed_working(given: Held) -> Working | None:
+    seconds = float(_typed_seconds(given))
+    if is_unknown(seconds):
+        return None
+    return working(
+        "t", "atan(c × 2^B / v) × 206264.80625 / r", seconds, "s", term("c", "largest blur that counts as sharp", given.coc_mm, "mm"),
+        term("B", "stops that it is steadied by", given.stabilisation_stops), term("v", "image distance", given.image_distance_mm, "mm"),
+        term("r", "turn of your hand in a second, arc seconds", given.arc_seconds_per_s),
+    )  # fmt: skip
+
+
+HAND_SCHOOLS: Choices[HandSchool] = by_key(
+    "hand",
+    _rule(
+        "habit",
+        "one over the focal length",
+        "One over the equivalent focal length in seconds: the habit, for pictures looked at whole.",
+        1.0,
+    ),
+    _rule("careful", "half of that", "Half of that: for what is looked at closely, or hands that are not young.", 2.0),
+    HandSchool(
+        "typed",
+        "as fast as your hand turns",
+        "By how fast your own hand turns the camera, in arc seconds a second.",
+        _typed_seconds,
+        _typed_working,
+        is_tried=False,
+        streak_mm=_typed_streak_mm,
+    ),
+)

@@ -84,6 +84,8 @@ INSTALLED_APPS = [
     "django_htmx",
     "csp",
     "axes",
+    "cambrel.inputs",
+    "cambrel.exports",
     "cambrel.owners",
     "cambrel.conventions",
     "cambrel.formats",
@@ -146,12 +148,6 @@ TEMPLATES = [
             ],
             "builtins": ["cambrel.site.templatetags.figures", "django.templatetags.static"],
         },
-    },
-    {
-        "BACKEND": "django.template.backends.jinja2.Jinja2",
-        "NAME": "parts",
-        "APP_DIRS": True,
-        "OPTIONS": {"environment": "cambrel.site.jinja.environment"},
     },
 ]
 

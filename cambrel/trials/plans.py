@@ -17,6 +17,7 @@ from cambrel.comparison.slowest_shutter import steady
 from cambrel.comparison.starlight import longest_as_points_s
 from cambrel.comparison.tonal_range import range_of
 from cambrel.optics.noise_schools import NOISE_SCHOOLS
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, nearest_within
 from cambrel.optics.workings import Figure
 from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, Sentence
@@ -157,9 +158,7 @@ def _diffraction(comparison: Comparison, rig: RigFigures) -> Iterator[tuple[dict
     if not isfinite(limit):
         return
     times = rig.rig.converter
-    widest = (
-        0.0 if rig.settings.widest_f_number != rig.settings.widest_f_number else rig.settings.widest_f_number / times
-    )
+    widest = 0.0 if is_unknown(rig.settings.widest_f_number) else rig.settings.widest_f_number / times
     smallest = rig.carrier.lens.smallest_f_number or 22.0
     # whole stops only
     for stop in F_NUMBERS[::3]:
@@ -276,7 +275,7 @@ def _shot(
     n, t, iso = other.get("f_number", s.f_number / times_n), other.get("shutter_s", s.shutter_s), s.iso
     # what another setting takes of the light that was computed the others give back where they can
     if "f_number" in other:
-        widest = None if s.widest_f_number != s.widest_f_number else s.widest_f_number / times_n
+        widest = None if is_unknown(s.widest_f_number) else s.widest_f_number / times_n
         n = nearest_within(n, F_NUMBERS, widest, lens.smallest_f_number).typed
         t = as_computed.shutter_s * (n * times_n / as_computed.f_number) ** 2
     if other and trial != "stars":

@@ -8,6 +8,7 @@ from math import inf
 from cambrel.comparison.demands import CANNOT, DOES, NEARLY
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.fulfilment import Fulfilment, fulfilment
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Figure
 from cambrel.verdicts.lights import cleaner_stops, seen
 from cambrel.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say, whole_rule
@@ -71,7 +72,7 @@ def both_at_best(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
     text = "{a} and {b} can both take this picture: {a} at {iso_a}, {b} at {iso_b}."
     if abs(stops) <= LEVEL_STOPS:
         text += " They are equally clean."
-    elif stops == stops:
+    elif not is_unknown(stops):
         said, more = seen(comparison, a, b)
         figures |= more | {"clean": Figure((b if stops > 0 else a).index, "rig"), "stops": Figure(abs(stops), "stops")}
         text += " {clean} is {stops} cleaner." + said

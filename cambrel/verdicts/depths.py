@@ -11,6 +11,7 @@ from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.equivalence import same_picture_f_number, same_picture_focal_length_mm
 from cambrel.optics.formats import nearest_format
 from cambrel.optics.geometry import focus_distance_from_object_distance_m
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Figure
 from cambrel.verdicts.pictures import blur_stops, circles_agree, depth_level, is_soft, pupil_stops, same_spot, same_view
 from cambrel.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
@@ -43,7 +44,7 @@ def depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
     one, other = a.depth, b.depth
     school, kept = _judge(comparison), _kept(a, b)
     held = " Kept the same: {held}." if kept else " Nothing was kept the same."
-    if one.total_m != one.total_m or other.total_m != other.total_m:
+    if is_unknown(one.total_m) or is_unknown(other.total_m):
         return
     if depth_level(a, b):
         if one.total_m < inf and not same_spot(a, b):
@@ -95,7 +96,7 @@ def background_blur(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
         "word": Figure("more" if ahead > 0 else "less", "word"),
         "school": _judge(comparison),
     }
-    is_known = a.frames.coc_mm == a.frames.coc_mm and b.frames.coc_mm == b.frames.coc_mm
+    is_known = not is_unknown(a.frames.coc_mm) and not is_unknown(b.frames.coc_mm)
     if is_known and not is_soft(a) and not is_soft(b):
         text = "The background looks sharp on both {b} and {a}: the difference in its blur is not seen." + SHARP_MEANS
         yield say("background_blur", Topic.BLUR, 0.0, text, a, b, **figures)

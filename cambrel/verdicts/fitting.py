@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.rig import aperture_stops
 from cambrel.optics.formats import COVERING, covers
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Figure
 from cambrel.verdicts.pictures import EQUIVALENT_VIEW, view_ratio
 from cambrel.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
@@ -17,7 +18,7 @@ from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_WEIGHT, by_ratio
 @rests_on("circle")
 def image_circle(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     share = b.outfit.image_circle_share
-    if b.settings.focusable and share == share and not covers(share, 1.0):
+    if b.settings.focusable and not is_unknown(share) and not covers(share, 1.0):
         text = "The lens does not cover {b}: its image circle is {share} of the frame's diagonal, so the corners stay dark."
         size = by_ratio(share, 1 - COVERING)
         yield say("image_circle", Topic.COVER, size, text, b, share=Figure(share, "share"))

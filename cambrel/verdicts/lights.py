@@ -10,6 +10,7 @@ from cambrel.comparison.framing import light_lost_stops
 from cambrel.comparison.rig import aperture_stops
 from cambrel.comparison.seen_noise import Noise, noise_state
 from cambrel.optics.noise_schools import NOISE_SCHOOLS
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Figure
 from cambrel.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
 from cambrel.wording.sentences import LEVEL_EFFECTIVE_STOPS, LEVEL_STOPS, by_stops, known
@@ -166,7 +167,7 @@ def reference_exposure(comparison: Comparison, b: RigFigures) -> Iterator[Verdic
 @rests_on("snr_picture", "snr_pixel")
 def noise_schools(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Where judging single pixels and judging the picture point opposite ways: the cleaner picture always has more pixels then."""
-    if a.light.snr_pixel != a.light.snr_pixel or b.light.snr_pixel != b.light.snr_pixel:
+    if is_unknown(a.light.snr_pixel) or is_unknown(b.light.snr_pixel):
         return
     per_pixel = 2 * log2(b.light.snr_pixel / a.light.snr_pixel)
     whole = 2 * log2(b.light.snr_picture / a.light.snr_picture)

@@ -11,6 +11,7 @@ from cambrel.comparison.figures import stands_elsewhere
 from cambrel.comparison.rig import aperture_stops
 from cambrel.optics.formats import nearest_format
 from cambrel.optics.geometry import angle_of_view_deg, image_distance_mm
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Figure
 from cambrel.verdicts.pictures import same_spot, same_view, view_ratio
 from cambrel.verdicts.registry import Topic, Verdict, rests_on, rig_rule, say
@@ -188,7 +189,7 @@ def _nowhere(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 @rig_rule
 @rests_on("coc", says="What counts as sharp goes by pixels here, and their number is not in the record.")
 def unknown_depth(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
-    if b.settings.focusable and b.frames.coc_mm != b.frames.coc_mm:
+    if b.settings.focusable and is_unknown(b.frames.coc_mm):
         text = (
             "The pixels of {b} are not known, so its depth by two pixels is not known either; no other rule is put in."
         )

@@ -11,6 +11,7 @@ from cambrel.comparison.rig import aperture_stops
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.formats import CROP_MEASURES, covers
 from cambrel.optics.geometry import near_over_far
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Figure
 from cambrel.verdicts.registry import Topic, Verdict, pair_rule, rests_on, say, whole_rule
 from cambrel.wording.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, by_ratio, by_stops
@@ -82,7 +83,7 @@ def shapes_agree(a: RigFigures, b: RigFigures) -> bool:
 def goes_together(rig: RigFigures) -> bool:
     """Whether lens and body belong together as far as is known: one mount, and an image circle that covers the frame."""
     share = rig.outfit.image_circle_share
-    return rig.outfit.mount_fits != 0 and (share != share or covers(share, 1.0))
+    return rig.outfit.mount_fits != 0 and (is_unknown(share) or covers(share, 1.0))
 
 
 def _shown_alike(a: RigFigures, b: RigFigures) -> bool:
@@ -145,10 +146,10 @@ def _equivalent(comparison: Comparison, a: RigFigures, b: RigFigures, settings: 
     """Nearly the same view, same pupil: what is the same, what is a little off, and why the rest is not the same."""
     same: list[str] = ["same view"] if same_view(a, b) else []
     rest: list[str] = []
-    if a.depth.total_m == a.depth.total_m and b.depth.total_m == b.depth.total_m:
+    if not is_unknown(a.depth.total_m) and not is_unknown(b.depth.total_m):
         (same if depth_level(a, b) else rest).append("depth of field")
     blur = blur_stops(a, b)
-    if blur == blur:
+    if not is_unknown(blur):
         (same if abs(blur) <= LEVEL_STOPS else rest).append("background blur")
     if abs(b.light.total_stops) <= LEVEL_STOPS:
         same.append("light")

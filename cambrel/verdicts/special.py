@@ -120,14 +120,14 @@ def combined_frames_move(comparison: Comparison, b: RigFigures) -> Iterator[Verd
 
 
 @rig_rule
-@rests_on("rule_500", "star_middle", "star_worst")
+@rests_on("rule_500", "star_middle", "exact")
 def star_rule_and_drift(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """What the best known rule allows, against the drift itself where the picture looks, in the middle and in the corner."""
     declination = comparison.brief.declination_deg
     found = None if declination is None else starlight(comparison, b, declination)
     if found is None:
         return
-    rule = found.rules_s[0]
+    rule = found.by_school_s["rule_500"]
     if LEVEL_SECONDS > rule / found.worst_s > 1 / LEVEL_SECONDS:
         return
     figures = {"rule": Figure(rule, "s"), "worst": Figure(found.worst_s, "s"), "middle": Figure(found.middle_s, "s")}

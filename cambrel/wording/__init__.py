@@ -10,6 +10,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from math import floor, inf, isinf, log10
 
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, nearest
 from cambrel.optics.workings import Figure
 from cambrel.wording.sentences import Sentence
@@ -51,7 +52,7 @@ def in_words(format_name: str) -> str:
 
 def significant(value: float, digits: int = 3) -> str:
     """A number with so many significant digits and no exponent, at most; trailing zeros after the point are kept off."""
-    if value != value:
+    if is_unknown(value):
         return DASH
     if isinf(value):
         return INFINITE if value > 0 else MINUS + INFINITE
@@ -91,7 +92,7 @@ def distance_number(metres: float, units: Units = METRES) -> str:
 
 def span(near_m: float, far_m: float, units: Units = METRES) -> str:
     """From near to far, with as many decimals as tell them apart: 1.95–2.06 m."""
-    if near_m != near_m:
+    if is_unknown(near_m):
         return DASH
     near, far = near_m / units.metres, far_m / units.metres
     if isinf(far):
@@ -108,7 +109,7 @@ def focal(millimetres: float) -> str:
 
 def f_number(number: float) -> str:
     """As lenses and cameras write it: f/0.95, f/1.85, f/2.8, f/11. A figure that has two decimals by itself keeps them."""
-    if number != number or isinf(number):
+    if is_unknown(number) or isinf(number):
         return DASH
     digits = 2 if number < 0.995 or (number < 9.95 and round(number, 2) == number) else 1 if number < 9.95 else 0
     text = f"{number:.{digits}f}"
@@ -144,7 +145,7 @@ def shutter(seconds: float) -> str:
 
 def shutter_text(seconds: float) -> str:
     """As it stands in a field."""
-    if seconds != seconds:
+    if is_unknown(seconds):
         return DASH
     if seconds < 0.29:
         return f"1/{significant(1 / seconds)}"
@@ -182,7 +183,7 @@ def marked_iso(value: float) -> str:
 
 def stops(amount: float) -> str:
     """An amount of stops, without its sign."""
-    if amount != amount:
+    if is_unknown(amount):
         return DASH
     number = _stops_number(amount)
     return _with_unit(number, "stop" if number == "1" else "stops")
@@ -195,12 +196,12 @@ def _stops_number(amount: float) -> str:
 
 def n_stop(amount: float) -> str:
     """An amount of stops before a noun: a 3-stop filter, a 1.3-stop filter."""
-    return DASH if amount != amount else f"{_stops_number(amount)}-stop"
+    return DASH if is_unknown(amount) else f"{_stops_number(amount)}-stop"
 
 
 def signed_stops(amount: float) -> str:
     """Stops with their sign; a difference that rounds to nothing is level."""
-    if amount != amount:
+    if is_unknown(amount):
         return DASH
     if isinf(amount):
         return significant(amount)
@@ -212,7 +213,7 @@ def signed_stops(amount: float) -> str:
 
 def times(ratio: float) -> str:
     """A ratio: 2.0 times, 0.50 times; one near to 1 with the digits that tell it from 1: 1.02 times."""
-    if ratio != ratio or isinf(ratio):
+    if is_unknown(ratio) or isinf(ratio):
         return significant(ratio)
     digits = 1 if ratio >= 1.15 else 2
     number = f"{ratio:.{digits}f}" if 0.1 <= ratio < 9.95 else significant(ratio, 2)
@@ -221,7 +222,7 @@ def times(ratio: float) -> str:
 
 def share(ratio: float) -> str:
     """A ratio in percent: 3.1%, 0.76%."""
-    if ratio != ratio or isinf(ratio):
+    if is_unknown(ratio) or isinf(ratio):
         return significant(ratio)
     if 0 < abs(ratio) < 1e-4:
         return "0%" if abs(ratio) < 1e-8 else ("" if ratio > 0 else MINUS) + "<0.01%"
@@ -248,7 +249,7 @@ def area_words(area_ratio: float, whole: str = "full frame") -> str:
 
 
 def degrees(angle: float) -> str:
-    return DASH if angle != angle else significant(angle) + "°"
+    return DASH if is_unknown(angle) else significant(angle) + "°"
 
 
 def micrometres(value: float) -> str:
@@ -275,12 +276,12 @@ def megabytes(value: float) -> str:
 
 
 def money(amount: float, currency: str) -> str:
-    return DASH if amount != amount else f"{amount:,.0f}{NBSP}{currency}".strip()
+    return DASH if is_unknown(amount) else f"{amount:,.0f}{NBSP}{currency}".strip()
 
 
 def big(count: float) -> str:
     """A large count in words of three digits: 24.2 million, 1.3 thousand."""
-    if count != count:
+    if is_unknown(count):
         return DASH
     for size, name in ((1e12, "trillion"), (1e9, "billion"), (1e6, "million"), (1e4, "thousand")):
         if count >= size:
@@ -339,6 +340,6 @@ def sentence(said: Sentence, units: Units = METRES) -> str:
 
 def exact(value: float) -> str:
     """A value in full, for copying: the shortest text that reads back as the same number."""
-    if value != value:
+    if is_unknown(value):
         return "unknown"
     return INFINITE if value == inf else repr(float(value))

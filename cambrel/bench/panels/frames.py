@@ -10,6 +10,7 @@ from cambrel.bench.panels.panel import Panel, rig_table
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.drawings.frames import frames_drawing, gained_and_lost, sensors_drawing
+from cambrel.optics.quantities import is_unknown
 from cambrel.pictures.serving import address
 from cambrel.pictures.shots import HEIGHTS, backdrop
 from cambrel.wording import DASH, LETTERS
@@ -52,7 +53,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
 
 def _gain(difference: float, whole: float, units: wording.Units) -> str:
     """What is gained or cut off along one side."""
-    if difference != difference:
+    if is_unknown(difference):
         return DASH
     if abs(difference) < 0.005 * whole:
         return "level"

@@ -25,6 +25,7 @@ from cambrel.comparison.tonal_range import (
 from cambrel.drawings.light import light_drawing
 from cambrel.drawings.tones import tones_drawing
 from cambrel.optics.noise_schools import NOISE_SCHOOLS
+from cambrel.optics.quantities import is_unknown
 from cambrel.wording import DASH, LETTERS
 
 DIM_EV = 3.0
@@ -37,16 +38,16 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
         first = rig.index == comparison.reference
         return (
             wording.significant(light.exposure_lux_s) + wording.NBSP + "lux s"
-            if light.exposure_lux_s == light.exposure_lux_s
+            if not is_unknown(light.exposure_lux_s)
             else DASH,
             "reference" if first else wording.signed_stops(light.exposure_stops),
             "reference" if first else wording.signed_stops(light.total_stops),
-            wording.DASH if light.photons_total != light.photons_total else wording.big(light.photons_total),
+            wording.DASH if is_unknown(light.photons_total) else wording.big(light.photons_total),
             wording.significant(light.snr_pixel),
             wording.significant(light.snr_picture),
             DASH if (state := noise_state(comparison, rig)) is Noise.UNKNOWN else state,
-            wording.iso(light.looks_like_iso) if light.looks_like_iso == light.looks_like_iso else DASH,
-            wording.iso(light.ceiling_iso) if light.ceiling_iso == light.ceiling_iso else DASH,
+            wording.iso(light.looks_like_iso) if not is_unknown(light.looks_like_iso) else DASH,
+            wording.iso(light.ceiling_iso) if not is_unknown(light.ceiling_iso) else DASH,
         )
 
     ceiling = wording.iso_text(bench.conventions.iso_ceiling)

@@ -14,6 +14,7 @@ from cambrel.bench.panels.panel import Panel
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.lines import LINES, Line
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Figure
 from cambrel.wording import LETTERS, Units
 
@@ -53,7 +54,7 @@ def ordered(comparison: Comparison, sort: str) -> list[RigFigures]:
 
     def by_figure(rig: RigFigures) -> tuple[bool, float]:
         value = row.read(rig)
-        return (value != value, 0.0 if value != value else sign * value)
+        return (is_unknown(value), 0.0 if is_unknown(value) else sign * value)
 
     return sorted(rigs, key=by_figure)
 
@@ -91,7 +92,7 @@ def numbers_csv(bench: Bench, comparison: Comparison) -> str:
     for row in LINES.values():
         values = (row.read(comparison.of(index)) for index in range(len(bench.slots)))
         writer.writerow(
-            [row.group, row.label, row.unit, *("" if value != value else repr(float(value)) for value in values)]
+            [row.group, row.label, row.unit, *("" if is_unknown(value) else repr(float(value)) for value in values)]
         )
     return out.getvalue()
 

@@ -60,7 +60,7 @@ OF_HEADS = {
     "frames to bracket": "bracket", "width of a face at the edge": "stretch", "light lost there, wide open": "fall_off",
     "before the lens": "before_lens", "frames in a stack": "stack", "stabilisation": "stabilisation", "asked for": "asked_for",
     "500 rule": "rule_500", "400 rule": "rule_400", "300 rule": "rule_300", "by aperture and pixel": "aperture_pixel",
-    "exact, in the middle": "star_middle", "exact, worst edge": "star_worst", "support": "steady", "stars": "star_limit", "slowest usable": "slowest",
+    "exact, in the middle": "star_middle", "exact, worst edge": "exact", "support": "steady", "stars": "star_limit", "slowest usable": "slowest",
     "as on full frame": "equal_size",
 }  # fmt: skip
 """By what stands above a column, the figure of `optics.lines` that it holds."""

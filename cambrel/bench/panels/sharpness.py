@@ -9,10 +9,10 @@ from cambrel import wording
 from cambrel.bench.look import Look, away, one_of
 from cambrel.bench.panels.panel import Panel, PanelTable, TableRow, rig_table
 from cambrel.comparison.bench import Bench
-from cambrel.comparison.brief import GOOD_ENOUGH_SCHOOLS
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.tighter_views import fields_of, tightest, ways
 from cambrel.drawings.sharpness import MEASURES, sharpness_drawing
+from cambrel.optics.good_enough import GOOD_ENOUGH_SCHOOLS
 from cambrel.optics.reach import megapixels_left
 from cambrel.optics.stars import corner_stretch
 from cambrel.verdicts.sharp import what_limits

@@ -13,7 +13,6 @@ from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.starlight import (
     MOON_ARC_MIN,
-    RULES,
     declination_of,
     says_stars,
     says_tracker,
@@ -22,7 +21,7 @@ from cambrel.comparison.starlight import (
     tracked,
 )
 from cambrel.drawings.stars import stars_drawing
-from cambrel.optics.stars import declination_deg
+from cambrel.optics.stars import STAR_SCHOOLS, declination_deg
 from cambrel.wording import DASH, LETTERS
 from cambrel.wording.cautions import CAUTIONS
 
@@ -47,15 +46,24 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     found = {rig.index: starlight(comparison, rig, at) for rig in rigs}
 
+    rules = {key: school for key, school in STAR_SCHOOLS.items() if school.mark}
+    target = (f"{wording.significant(look['target'])} arc minutes in the short side", "target")
+    rest = (
+        "exact, in the middle", "exact, worst edge", "longest trail now", "light of the stars", "light of the sky", target,
+    )  # fmt: skip
+    heads: tuple[str | tuple[str, str], ...] = (
+        *((school.label.removeprefix("the "), key) for key, school in rules.items()),
+        *rest,
+    )
+
     def cells(rig: RigFigures) -> tuple[str, ...]:
         one = found[rig.index]
         if one is None:
-            return (DASH,) * 10
+            return (DASH,) * len(heads)
         first = rig.index == comparison.reference
         share = target_mm(rig, look["target"]) / min(rig.frames.width_mm, rig.frames.height_mm)
         return (
-            *(wording.shutter(seconds) for seconds in one.rules_s),
-            wording.shutter(one.aperture_pixel_s) if isfinite(one.aperture_pixel_s) else DASH,
+            *(wording.shutter(one.by_school_s[key]) for key in rules),
             wording.shutter(one.middle_s) if isfinite(one.middle_s) else "no end",
             wording.shutter(one.worst_s),
             wording.micrometres(1000 * one.trail_mm),
@@ -64,12 +72,6 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
             wording.share(share),
         )
 
-    rules = tuple(f"{constant} rule" for constant in RULES)
-    target = (f"{wording.significant(look['target'])} arc minutes in the short side", "target")
-    rest = (
-        "by aperture and pixel", "exact, in the middle", "exact, worst edge", "longest trail now", "light of the stars", "light of the sky", target,
-    )  # fmt: skip
-    heads: tuple[str | tuple[str, str], ...] = (*rules, *rest)
     return {
         "drawing": stars_drawing(comparison, found, look["target"], width=look.across),
         "looking": [(key, label) for key, (label, _) in LOOKING.items()],

@@ -9,10 +9,12 @@ from cambrel import wording
 from cambrel.bench.look import Look
 from cambrel.bench.panels.panel import Panel, rig_table
 from cambrel.comparison.bench import Bench
-from cambrel.comparison.brief import HAND_SCHOOLS, SUPPORTS, Brief
+from cambrel.comparison.brief import SUPPORTS, Brief
 from cambrel.comparison.engine import Comparison, RigFigures
-from cambrel.comparison.slowest_shutter import says_steady, steady, support_of
+from cambrel.comparison.schools import support_of
+from cambrel.comparison.slowest_shutter import says_steady, steady
 from cambrel.drawings.steadiness import steadiness_drawing
+from cambrel.optics.steadiness import HAND_SCHOOLS
 from cambrel.wording import DASH, LETTERS
 
 

@@ -6,7 +6,7 @@ from django.test import TestCase
 from cambrel.comparison.brief import Conventions
 from cambrel.conventions import questions, views
 from cambrel.conventions.preferred import Preferred, preferred_by
-from cambrel.conventions.questions import QUESTIONS, Question, School, in_force, question
+from cambrel.conventions.questions import QUESTIONS, Answer, Question, in_force, question
 from cambrel.owners.models import Preferences, User
 
 
@@ -40,7 +40,7 @@ class QuestionTests(TestCase):
             "Home format",
             "Changes which one is named.",
             "a",
-            {"a": School("this"), "b": School("that")},
+            {"a": Answer("this"), "b": Answer("that")},
         )
         more = (*QUESTIONS, new)
         with patch.object(questions, "QUESTIONS", more), patch.object(views, "QUESTIONS", more):

@@ -11,13 +11,13 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cambrel import links
 from cambrel.bounds.limits import outside
 from cambrel.comparison.bench import Bench, Change, Gear, Slot
 from cambrel.comparison.engine import Body, Brief, Conventions, Hold, Lens, Rig, compare
 from cambrel.comparison.rig import Mode
+from cambrel.links import benches
 from cambrel.links.benches import decode, decode_gear, encode, encode_gear
-from cambrel.links.tokens import LinkError
+from cambrel.links.tokens import LONGEST_TOKEN, LinkError
 from cambrel.optics.formats import Sensor
 from cambrel.optics.quantities import DomainError
 
@@ -206,11 +206,11 @@ class LinkTests(TestCase):
         self.assertEqual(decode(encode(bench)), bench)
 
     def test_the_tables_hold_every_field_in_its_place(self):
-        for name, table in links.VERSIONS[links.NEWEST].items():
+        for name, table in benches.VERSIONS[benches.NEWEST].items():
             with self.subTest(record=name):
-                known = [field.name for field in fields(links._RECORDS[name]) if field.compare]
+                known = [field.name for field in fields(benches._RECORDS[name]) if field.compare]
                 self.assertEqual([field for field, _ in table], known)
-        self.assertEqual(set(links.UPGRADES), set(links.VERSIONS) - {1}, "a step leads to each version")
+        self.assertEqual(set(benches.UPGRADES), set(benches.VERSIONS) - {1}, "a step leads to each version")
 
     def test_a_link_is_read_by_its_own_version(self):
         changed = [None] * 10 + [[[0, 0.5]]]
@@ -253,7 +253,7 @@ class LinkTests(TestCase):
     def test_every_field_of_a_link_of_each_version_is_what_it_was(self):
         kept = json.loads((Path(__file__).parent / "kept_links.json").read_text())
         self.assertEqual(
-            [int(version) for version in kept], list(links.VERSIONS), "keep a full link of the new version"
+            [int(version) for version in kept], list(benches.VERSIONS), "keep a full link of the new version"
         )
         for version, token in kept.items():
             with self.subTest(version=version):
@@ -299,7 +299,7 @@ class LinkTests(TestCase):
     def test_tricks_with_size_and_numbers_are_refused(self):
         bomb = base64.urlsafe_b64encode(zlib.compress(b"[" * 3_000_000, 9)).decode()
         with self.assertRaises(LinkError):
-            decode(bomb[: links.LONGEST_TOKEN])
+            decode(bomb[:LONGEST_TOKEN])
         for text in ("[1,[[NaN],[[]]]]", "[1,[[1e400],[[]]]]", "[1,[[Infinity],[[]]]]", "[" * 5000):
             token = base64.urlsafe_b64encode(zlib.compress(text.encode())).decode()
             with self.subTest(text=text[:20]), self.assertRaises(LinkError):

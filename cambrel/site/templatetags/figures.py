@@ -5,7 +5,6 @@ from typing import Any
 from urllib.parse import parse_qs, urlencode, urlsplit
 
 from django import template
-from django.template.loader import render_to_string
 from django.urls import reverse
 from django.utils.html import format_html
 from django.utils.safestring import SafeString
@@ -28,18 +27,6 @@ def sentence(said: Any, units: Units) -> Any:
 def draw(drawing: Any, identity: Any) -> Any:
     """A drawing as SVG; its texts are escaped by the writer."""
     return SafeString(svg.write(drawing, identity))
-
-
-@register.simple_tag
-def part(name: str, **variables: Any) -> Any:
-    """A part that the second template language writes; see cambrel.site.jinja."""
-    return SafeString(render_to_string(name, variables, using="parts"))
-
-
-@register.simple_tag
-def slider(slide: Any, field: Any, label: str, letter: Any) -> Any:
-    """The slider of a rig's setting, where it has one."""
-    return slide.beside(field, f"{label} of {letter}") if slide else ""
 
 
 @register.filter
@@ -82,10 +69,10 @@ def explained(text: str, seen: Any = None) -> Any:
 
 
 @register.filter
-def explained_each(pairs: Any) -> list[Any]:
-    """Pairs of a key and a text, every word of the trade explained where it first stands."""
+def explained_each(said: Any) -> list[Any]:
+    """Texts behind their keys, with what comes after them; every word of the trade explained where it first stands."""
     seen: set[str] = set()
-    return [(key, explained(text, seen)) for key, text in pairs]
+    return [(key, explained(text, seen), *rest) for key, text, *rest in said]
 
 
 @register.filter

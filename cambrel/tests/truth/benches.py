@@ -8,12 +8,9 @@ from random import Random
 from cambrel.comparison.brief import (
     APERTURE_HOLDS,
     EXPOSURE_HOLDS,
-    GOOD_ENOUGH_SCHOOLS,
-    HAND_SCHOOLS,
     LENS_HOLDS,
     PLACE_HOLDS,
     SHAPES,
-    STAR_SCHOOLS,
     Brief,
     Conventions,
     Hold,
@@ -21,7 +18,10 @@ from cambrel.comparison.brief import (
 from cambrel.comparison.rig import Body, Lens, Mode, Rig
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, Sensor
+from cambrel.optics.good_enough import GOOD_ENOUGH_SCHOOLS
 from cambrel.optics.noise_schools import NOISE_SCHOOLS, RANGE_SCHOOLS
+from cambrel.optics.stars import STAR_SCHOOLS
+from cambrel.optics.steadiness import HAND_SCHOOLS
 from cambrel.shelf.demo import GEAR
 
 _SECTIONS = json.loads(GEAR.read_text())["sections"]

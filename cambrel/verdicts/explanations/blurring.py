@@ -5,9 +5,9 @@ from __future__ import annotations
 from math import isinf, isnan
 
 from cambrel.comparison.engine import Comparison, RigFigures
-from cambrel.comparison.figure_groups import frame_of
+from cambrel.comparison.figure_groups import circle_given
+from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.diffraction import AIRY_FACTOR
-from cambrel.optics.formats import FULL_FRAME
 from cambrel.optics.workings import Term, Working, term, working
 from cambrel.verdicts.explanations.why import (
     Why,
@@ -27,22 +27,8 @@ SHARP = ("criterion",)
 OF_DEPTH = ("thin", "eye")
 
 
-def _circle(c: Comparison, r: RigFigures) -> Working:
-    school, um = c.conventions.criterion, 1000 * r.frames.coc_mm
-    d = diagonal(r)
-    if school in ("diagonal_1500", "diagonal_1730"):
-        return working("c", f"1000 × D / {school.rpartition('_')[2]}", um, "um", d)
-    if school == "traditional":
-        full = term("D₀", "diagonal of full frame", frame_of(FULL_FRAME, c.brief).diagonal_mm, "mm")
-        return working("c", "1000 × 0.03 × D / D₀", um, "um", d, full)
-    if school == "two_pixels":
-        return working("c", "2 × p", um, "um", _pitch(r))
-    long_side = max(r.frames.width_mm, r.frames.height_mm)
-    return working(
-        "c", "1000 × L / 250 / (R × E)", um, "um", term("L", "viewing distance", c.brief.viewing_distance_mm, "mm"),
-        term("R", "line pairs per mm that the eye tells apart at 250 mm", c.conventions.lines_per_mm),
-        term("E", "enlargement from the frame to the print", c.brief.shown_long_side_mm / long_side),
-    )  # fmt: skip
+def _circle(c: Comparison, r: RigFigures) -> Working | None:
+    return CIRCLE_OF_CONFUSION_SCHOOLS[c.conventions.criterion].working(circle_given(c.brief, c.conventions, r.rig))
 
 
 def _pitch(r: RigFigures) -> Term:

@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from math import nan
+
 from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.comparison.schools import shown_by
+from cambrel.optics.good_enough import GOOD_ENOUGH_SCHOOLS
 from cambrel.optics.light import MID_GREY_LUX_S, PHOTONS_PER_UM2_PER_LUX_S
-from cambrel.optics.sharpness import MM_PER_INCH
+from cambrel.optics.noise_schools import NOISE_SCHOOLS, Collecting, Noisy
+from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Term, Working, term, working
 from cambrel.verdicts.explanations.why import Why, away, diagonal, image, magnified
 
@@ -40,19 +46,17 @@ def _photons(r: RigFigures) -> Term:
     return term("q", "photons on each µm²", r.light.photons_per_um2)
 
 
-def _snr_pixel(c: Comparison, r: RigFigures) -> Working:
-    read = r.rig.body.read_noise_e * r.rig.reads**0.5
-    return working(
-        "ratio", "e / √(e + r²)", r.light.snr_pixel, "number", term("e", "electrons in a pixel", r.light.electrons_per_pixel),
-        term("r", "electrons of noise from reading it", read),
-    )  # fmt: skip
+def _snr(school: str) -> Callable[[Comparison, RigFigures], Working | None]:
+    """Signal to noise by a school of noise."""
 
+    def written(c: Comparison, r: RigFigures) -> Working | None:
+        if is_unknown(r.light.electrons_per_pixel):
+            return None
+        read_e = r.rig.body.read_noise_e * r.rig.reads**0.5
+        made = Collecting(r.frames.pixels, nan, nan, nan, read_e)
+        return NOISE_SCHOOLS[school].working(Noisy(r.light.electrons_per_pixel, made, c.conventions.output_pixels))
 
-def _snr_picture(c: Comparison, r: RigFigures) -> Working:
-    return working(
-        "ratio", "q × √(P / P₀)", r.light.snr_picture, "number", term("q", "signal to noise of a pixel", r.light.snr_pixel),
-        term("P", "pixels of the frame", r.frames.pixels, "count"), term("P₀", "pixels of the picture shown", c.conventions.output_pixels, "count"),
-    )  # fmt: skip
+    return written
 
 
 def _lines(c: Comparison, r: RigFigures) -> Working:
@@ -73,21 +77,12 @@ def _detail(c: Comparison, r: RigFigures) -> Working:
     )
 
 
-def _largest(c: Comparison, r: RigFigures) -> Working:
-    """By the school in force: an eye, half an eye, a printing press, or pixels alone."""
-    found, long_side = r.sharpness.largest_print_mm, max(r.frames.width_mm, r.frames.height_mm)
-    v, side = _resolved(r.sharpness.resolved_per_mm), term("w", "long side of the frame", long_side, "mm")
-    school, inch = c.conventions.good_enough, term("i", "mm in an inch", MM_PER_INCH)
-    if school == "pixels":
-        pixels = term("n", "pixels along it", 1000 * long_side / r.frames.pitch_um)
-        return working("long side", "n / 300 × i", found, "mm", pixels, inch)
-    if school == "printer":
-        press = term("P", "line widths to an inch that the press can carry", c.conventions.press_lines_per_inch)
-        return working("long side", "2 × k × w / P × i", found, "mm", v, side, press, inch)
-    eye = term("R", "line pairs per mm that the eye tells apart at 250 mm", c.conventions.lines_per_mm)
-    away_mm = term("L", "viewing distance", c.brief.viewing_distance_mm, "mm")
-    half = "" if school == "strict_eye" else " / 2"
-    return working("long side", f"k × w × L / (250 × R{half})", found, "mm", v, side, away_mm, eye)
+def _largest(c: Comparison, r: RigFigures) -> Working | None:
+    """By the school in force."""
+    long_side = max(r.frames.width_mm, r.frames.height_mm)
+    pixels_along = 1000 * long_side / r.frames.pitch_um
+    shown = shown_by(c.brief, c.conventions, r.sharpness.resolved_per_mm, long_side, pixels_along)
+    return GOOD_ENOUGH_SCHOOLS[c.conventions.good_enough].working(shown)
 
 
 def _on_subject(c: Comparison, r: RigFigures) -> Working:
@@ -220,13 +215,13 @@ WHYS = {
     ),
     "snr_pixel": Why(
         "Light comes in photons, whose number varies by its root, and reading a pixel adds to that. What 100 percent shows.",
-        _snr_pixel,
+        _snr("pixel"),
         (),
         NOISE,
     ),
     "snr_picture": Why(
         "The same with every picture shown at one size: many pixels are averaged into one. What a print or a screen shows.",
-        _snr_picture,
+        _snr("picture"),
         (),
         NOISE,
     ),

@@ -6,7 +6,7 @@ from math import pi
 
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.figure_groups import frame_of
-from cambrel.optics.formats import CROP_MEASURES, FULL_FRAME
+from cambrel.optics.formats import CROP_MEASURES, FULL_FRAME, TwoFrames
 from cambrel.optics.workings import Term, Working, term, working
 from cambrel.verdicts.explanations.why import Why, away, behind_m, focal, focus, image, magnified, number
 
@@ -31,13 +31,9 @@ def _home(r: RigFigures) -> Term:
     return term("Cₕ", "crop factor of the format you think in", r.frames.home_crop)
 
 
-def _crop_factor(c: Comparison, r: RigFigures) -> Working:
-    measure = CROP_MEASURES[c.conventions.crop_by]
-    whole, own = (measure.length_mm(frame_of(sensor, c.brief)) for sensor in (FULL_FRAME, r.rig.sensor))
-    return working(
-        "C", "L₀ / L", r.frames.crop, "number", term("L₀", f"{measure.label} of full frame", whole, "mm"),
-        term("L", f"{measure.label} of this frame", own, "mm"),
-    )  # fmt: skip
+def _crop_factor(c: Comparison, r: RigFigures) -> Working | None:
+    frames = TwoFrames(frame_of(r.rig.sensor, c.brief), frame_of(FULL_FRAME, c.brief))
+    return CROP_MEASURES[c.conventions.crop_by].working(frames)
 
 
 def _pitch(c: Comparison, r: RigFigures) -> Working | None:

@@ -6,15 +6,17 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from math import cos, inf, nan, radians
 
-from cambrel.comparison.blur_budget import HAND_FACTORS
 from cambrel.comparison.brief import SUPPORTS
 from cambrel.comparison.engine import Comparison, RigFigures
-from cambrel.comparison.slowest_shutter import held_s, steady, support_of
-from cambrel.comparison.starlight import declination_of, longest_as_points_s
+from cambrel.comparison.schools import support_of
+from cambrel.comparison.slowest_shutter import held, held_s, steady
+from cambrel.comparison.starlight import below_stars, declination_of, longest_as_points_s
 from cambrel.optics import stars
-from cambrel.optics.steadiness import MONOPOD_STOPS
+from cambrel.optics.quantities import is_unknown
+from cambrel.optics.stars import STAR_SCHOOLS, StarSchool
+from cambrel.optics.steadiness import HAND_SCHOOLS
 from cambrel.optics.workings import Term, Working, term, working
-from cambrel.verdicts.explanations.why import Why, circle, focal, magnified, number
+from cambrel.verdicts.explanations.why import Why, circle, focal, magnified
 
 
 @dataclass(frozen=True)
@@ -31,32 +33,23 @@ def _crop(r: RigFigures) -> Term:
     return term("C", "crop factor", r.frames.crop)
 
 
-def _pitch(r: RigFigures) -> Term:
-    return term("p", "pixel pitch", r.frames.pitch_um, "um")
-
-
-def _rule(constant: int) -> Special:
+def _star_school(school: StarSchool) -> Special:
+    """How long stars stay points by a school, whichever is in force."""
     return Special(
-        f"{constant} rule",
+        school.label[0].upper() + school.label[1:],
         "s",
-        lambda c, r: float(stars.rule_seconds(r.settings.focal_length_mm, r.frames.crop, constant)),
+        lambda c, r: longest_as_points_s(c, r, declination_of(c), school.key),
         Why(
-            "A rule of thumb: the longer the lens in full-frame terms, the sooner stars trail. It knows neither the pixels nor where you look.",
-            lambda c, r: working("t", f"{constant} / (C × f)", _rules[constant].read(c, r), "s", _crop(r), focal(r)),
-            ("crop_by",),
+            school.explains or school.reason,
+            lambda c, r: school.working(below_stars(r, declination_of(c))),
+            school.asks,
             ("sky",),
         ),
     )
 
 
-def _aperture_pixel(c: Comparison, r: RigFigures) -> float:
-    if r.frames.pitch_um != r.frames.pitch_um:
-        return nan
-    return float(stars.aperture_pixel_rule_seconds(r.settings.f_number, r.settings.focal_length_mm, r.frames.pitch_um))
-
-
 def _middle(c: Comparison, r: RigFigures) -> float:
-    if r.frames.coc_mm != r.frames.coc_mm:
+    if is_unknown(r.frames.coc_mm):
         return nan
     return float(stars.seconds_for_drift(r.settings.focal_length_mm, declination_of(c), r.frames.coc_mm))
 
@@ -67,22 +60,7 @@ def drift(c: Comparison, r: RigFigures) -> float:
 
 
 def points_for(c: Comparison, r: RigFigures) -> Working | None:
-    school = c.conventions.star_rule
-    if school == "aperture_pixel":
-        return _by_pixel(c, r)
-    if school != "exact":
-        return working(
-            "t", f"{school.removeprefix('rule_')} / (C × f)", SPECIAL["stars"].read(c, r), "s", _crop(r), focal(r)
-        )
-    return working("t", "c / s", SPECIAL["stars"].read(c, r), "s", circle(r), _edge(c, r))
-
-
-def _edge(c: Comparison, r: RigFigures) -> Term:
-    return term("s", "drift in a second at the worst edge of the frame, mm", drift(c, r))
-
-
-def _by_pixel(c: Comparison, r: RigFigures) -> Working:
-    return working("t", "(35 × N + 30 × p) / f", _aperture_pixel(c, r), "s", number(r), _pitch(r), focal(r))
+    return STAR_SCHOOLS[c.conventions.star_rule].working(below_stars(r, declination_of(c)))
 
 
 def _in_the_middle(c: Comparison, r: RigFigures) -> Working:
@@ -92,18 +70,8 @@ def _in_the_middle(c: Comparison, r: RigFigures) -> Working:
     )  # fmt: skip
 
 
-def _stops(c: Comparison, r: RigFigures) -> float:
-    given = r.rig.body.steadied_stops(r.carrier.lens) or 0.0
-    return given + (MONOPOD_STOPS if support_of(c.brief) == "monopod" else 0.0)
-
-
 def _held(c: Comparison, r: RigFigures) -> Working | None:
-    if c.conventions.hand == "typed" or support_of(c.brief) == "tripod":
-        return None
-    return working(
-        "t", "2^B / (F × C × f)", held_s(c, r), "s", term("B", "stops that it is steadied by", _stops(c, r)),
-        term("F", "how careful the school is", HAND_FACTORS[c.conventions.hand]), _crop(r), focal(r),
-    )  # fmt: skip
+    return None if support_of(c.brief) == "tripod" else HAND_SCHOOLS[c.conventions.hand].working(held(c, r))
 
 
 def _slowest(c: Comparison, r: RigFigures) -> float:
@@ -128,7 +96,6 @@ def _fastest(c: Comparison, r: RigFigures) -> Working | None:
     return working("t", formula, found.slowest_s, "s", *terms)
 
 
-_rules = {constant: _rule(constant) for constant in (500, 400, 300)}
 SPECIAL: dict[str, Special] = {
     "stars": Special(
         "Stars are points for",
@@ -141,24 +108,7 @@ SPECIAL: dict[str, Special] = {
             ("sky",),
         ),
     ),
-    **{f"rule_{constant}": one for constant, one in _rules.items()},
-    "aperture_pixel": Special(
-        "By aperture and pixel",
-        "s",
-        _aperture_pixel,
-        Why("A rule that lets a star trail by about what aperture and pixels blur it anyway.", _by_pixel, (), ("sky",)),
-    ),
-    "star_worst": Special(
-        "Stars at the worst edge of the frame",
-        "s",
-        lambda c, r: r.frames.coc_mm / drift(c, r),
-        Why(
-            "Wide lenses stretch the sky towards the edge of the frame, where trails are longest.",
-            lambda c, r: working("t", "c / s", r.frames.coc_mm / drift(c, r), "s", circle(r), _edge(c, r)),
-            ("criterion",),
-            ("sky",),
-        ),
-    ),
+    **{school.key: _star_school(school) for school in STAR_SCHOOLS.values()},
     "star_middle": Special(
         "Stars in the middle of the frame",
         "s",

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from math import isfinite, log2, nan, sqrt
+from math import isfinite, nan
 
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.slowest_shutter import steady
 from cambrel.comparison.starlight import declination_of, starlight
-from cambrel.comparison.tonal_range import judged_over_pixel, range_of
+from cambrel.comparison.tonal_range import range_of
 from cambrel.optics import light
 from cambrel.optics.noise_schools import RANGE_SCHOOLS
 from cambrel.optics.workings import Term, Working, term, working
@@ -96,18 +96,8 @@ def _range(c: Comparison, r: RigFigures, name: str) -> float:
 
 def _from_full(c: Comparison, r: RigFigures, name: str) -> Working | None:
     """From a full pixel down to the darkest tone that is told from noise; not where the maker states the range."""
-    found, body = range_of(c, r, r.settings.iso), r.rig.body
-    if found is None or found.is_stated:
-        return None
-    area = r.frames.area_mm2 * 1e6 / r.frames.pixels
-    full = r.rig.frames * float(light.saturation_e(area, r.settings.iso, body.quantum_efficiency, body.offset_stops))
-    school = RANGE_SCHOOLS[name]
-    floor = school.snr_floor / (judged_over_pixel(c, r) if school.is_judged else 1.0)
-    read = body.read_noise_e * sqrt(r.rig.reads)
-    return working(
-        "stops", "log₂(F / e)", log2(full / float(light.signal_for_snr(floor, read))), "stops", term("F", "electrons of a full pixel", full),
-        term("e", "electrons of the darkest tone that is told from noise", float(light.signal_for_snr(floor, read))),
-    )  # fmt: skip
+    found = range_of(c, r, r.settings.iso)
+    return None if found is None or found.is_stated else RANGE_SCHOOLS[name].working(found.pixel)
 
 
 def _corner(c: Comparison, r: RigFigures) -> float:
