@@ -5,7 +5,7 @@ import re
 from pathlib import Path
 from unittest import TestCase
 
-HOUSE = Path(__file__).resolve().parents[1]
+HOUSE = Path(__file__).parents[2]
 NOT_ON_SCREEN = {
     r"\brigs?\b": "the letter, or camera",
     r"\bbriefs?\b": "picture",
