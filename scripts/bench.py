@@ -129,6 +129,11 @@ def bench_pages(client):
         for panel in panels
     }
     asked["frames: full page"] = (address, {})
+    has = client.get(f"{address}&panel=depth", HTTP_HX_REQUEST="true")["Bench-Parts"]
+    asked["another panel: what differs"] = (
+        f"{address}&panel=light",
+        {"HTTP_HX_REQUEST": "true", "HTTP_BENCH_PARTS": has},
+    )
     works = {
         name: lambda query=query, headers=headers: client.get(query, **headers)
         for name, (query, headers) in asked.items()

@@ -18,6 +18,7 @@ from cambrel.bench.panels import PANELS
 from cambrel.bench.panels.closeup import stack_csv
 from cambrel.bench.panels.numbers import numbers_csv
 from cambrel.bench.reading import Reading, read
+from cambrel.bench.refresh import refreshed
 from cambrel.bench.telling import NoiseSeen, noise_seen, told
 from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.samples import sample_briefs
@@ -61,7 +62,7 @@ def bench(request: Request) -> HttpResponseBase:
     if partial and not reading.sound:
         return _messages(request, reading.messages)
     if partial:
-        return _addressed(request, _part(request, "refresh", page=page, oob=True), page.address)
+        return _addressed(request, refreshed(page, request), page.address)
     return _whole(request, reading, page, 200 if reading.sound else 422)
 
 

@@ -141,7 +141,8 @@ def sharpness(
         finest_detail_mm=np.where(near, detail, np.nan),
         print_per_mm=resolved / shown,
         largest_print_mm=of(
-            _largest(brief, conventions, known, long_side, np.where(counted, 1000 * long_side / safe_pitch, np.nan)), np.nan
+            _largest(brief, conventions, known, long_side, np.where(counted, 1000 * long_side / safe_pitch, np.nan)),
+            np.nan,
         ),
         pixels_on_subject=np.where(counted & seen, pixels, np.nan),
         arc_seconds_per_pixel=np.where(counted & seen, reach.arc_seconds_per_pixel(focal, safe_pitch), np.nan),

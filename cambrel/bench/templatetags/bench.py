@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import cache
 
 from django import template
@@ -10,6 +11,7 @@ from django.template import Context
 from django.urls import reverse
 from django.utils.safestring import SafeString
 
+from cambrel.bench.panels.numbers import Cell
 from cambrel.bench.present import Plate, Quantity, Setting
 from cambrel.inputs.widgets import Slide, element, escaped
 
@@ -58,9 +60,9 @@ def figure_of(quantity: Quantity, rig: int, label: str) -> SafeString:
 
 
 @register.simple_tag
-def cell(text: str, exact: str) -> SafeString:
-    """A figure in a table, with all of its digits behind it."""
-    return element("td", {"title": exact}, escaped(text))
+def cells(shown: Sequence[Cell]) -> SafeString:
+    """Figures in a row of a table, each with all of its digits behind it."""
+    return SafeString("".join(f'<td title="{escaped(one.exact)}">{escaped(one.text)}</td>' for one in shown))
 
 
 @register.simple_tag

@@ -57,6 +57,25 @@ class BenchPageTests(TestCase):
         self.assertEqual(self.bench_of(page).rigs[0].f_number, 4)
         self.assertTrue({"HX-Request", "HX-History-Restore-Request"} <= set(page["Vary"].replace(" ", "").split(",")))
 
+    def test_a_refresh_sends_what_the_page_does_not_have(self):
+        before = self.get(htmx=True, panel="depth")
+        b = parse_qs(urlsplit(before.headers["HX-Replace-Url"]).query)["b"][0]
+        has = {"Bench-Parts": before.headers["Bench-Parts"]}
+        same = self.client.get("/", {"b": b, "panel": "depth"}, headers=has, **HTMX)
+        self.assertContains(same, 'id="token"')
+        self.assertNotContains(same, 'id="plate-0"')
+        self.assertNotContains(same, 'id="panel"')
+        other = self.client.get("/", {"b": b, "panel": "light"}, headers=has, **HTMX)
+        self.assertContains(other, 'id="panel"')
+        self.assertNotContains(other, 'id="plate-0"')
+        changed = self.client.get(
+            "/", {"b": b, "panel": "depth", "rigs-1-iso": "800", "hold-exposure": "own"}, headers=has, **HTMX
+        )
+        self.assertContains(changed, 'id="plate-1"')
+        self.assertEqual(self.get(htmx=True, panel="depth").content, before.content, "without sums all is sent")
+        broken = self.client.get("/", {"b": b}, headers={"Bench-Parts": "x,=,plate-0=zz\u00e9"}, **HTMX)
+        self.assertContains(broken, 'id="plate-0"')
+
     def test_a_release_pushes_and_a_drag_replaces(self):
         self.assertIn("HX-Replace-Url", self.get(htmx=True).headers)
         self.assertIn("HX-Push-Url", self.get(htmx=True, commit="1").headers)

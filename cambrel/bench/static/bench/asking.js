@@ -38,6 +38,15 @@ export function refresh() {
   htmx.trigger(form(), "typing");
 }
 
+// what of the outputs stands here by now, each part by its sum, so that only what differs is sent; a bench that is new has none
+const PARTS = "Bench-Parts";
+const sums = new Map();
+function noteParts(said) {
+  if (!said) sums.clear();
+  else said.split(",").forEach((pair) => sums.set(...pair.split("=")));
+}
+document.body.addEventListener("htmx:historyRestore", () => sums.clear());
+
 document.body.addEventListener("htmx:configRequest", (event) => {
   if (event.detail.elt !== form()) return;
   performance.mark("change");
@@ -46,6 +55,7 @@ document.body.addEventListener("htmx:configRequest", (event) => {
     pending = null;
   }
   if (event.detail.triggeringEvent?.type === "change") event.detail.parameters.commit = "1";
+  if (sums.size) event.detail.headers[PARTS] = [...sums].map(([name, sum]) => `${name}=${sum}`).join(",");
 });
 
 // ---- answers ----------------------------------------------------------------------------------------------------
@@ -78,6 +88,7 @@ document.body.addEventListener("htmx:beforeSwap", (event) => {
   if (event.detail.requestConfig?.elt !== form() || event.detail.xhr.status >= 500) return;
   clearMessages();
   setStale(event.detail.xhr.status === 422);
+  if (event.detail.xhr.status === 200) noteParts(event.detail.xhr.getResponseHeader(PARTS));
 });
 for (const lost of ["htmx:sendError", "htmx:timeout", "htmx:responseError"]) {
   document.body.addEventListener(lost, (event) => {
