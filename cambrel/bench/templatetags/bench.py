@@ -9,6 +9,7 @@ from django import template
 from django.forms import BoundField
 from django.template import Context
 from django.urls import reverse
+from django.utils.html import conditional_escape
 from django.utils.safestring import SafeString
 
 from cambrel.bench.panels.numbers import Cell
@@ -52,7 +53,7 @@ def figure_of(quantity: Quantity, rig: int, label: str) -> SafeString:
     term = element(
         "dt",
         {"title": quantity.label},
-        f'<span class="long">{label}</span><span class="short" aria-hidden="true">{escaped(quantity.short)}</span>',
+        f'<span class="long">{conditional_escape(label)}</span><span class="short" aria-hidden="true">{escaped(quantity.short)}</span>',
     )
     return element(
         "div", {}, term + element("dd", {"title": quantity.exact}, why_of(quantity.of, rig, quantity.text) + note)
