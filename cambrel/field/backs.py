@@ -11,12 +11,13 @@ from typing import Any
 from cambrel import wording
 from cambrel.bounds.documents import read_json
 from cambrel.bounds.doors import DOORS
-from cambrel.field.planning import MEASURED, Plan
+from cambrel.field.planning import Plan
 from cambrel.photographs.heads import HEAD_BYTES, MOST_ROUNDS, read_head
 from cambrel.photographs.tags import Source, TagError
 from cambrel.photographs.taken import Taken, taken
 from cambrel.trials.outcomes import As
-from cambrel.trials.plans import Shot
+from cambrel.trials.shots import Shot
+from cambrel.trials.table import TRIALS
 
 MOST_BACK = 200
 MOST_AT_ONCE = DOORS["heads"].most_rows
@@ -132,7 +133,7 @@ def may_be_measured(plan: Plan, row: Mapping[str, Any], others: Iterable[Mapping
     """Whether a picture may belong to a shot whose pixels are measured, or to none yet, so that its file is wanted whole."""
     known = _is_known(plan, [row, *others])
     fits = [shot.trial for shot in plan.shots if _far(plan, shot, row, known) < FAR_APART]
-    return not fits or any(trial in MEASURED for trial in fits)
+    return not fits or any(TRIALS[trial].measured is not None for trial in fits)
 
 
 def _minutes_apart(tick: str, at: str) -> float:

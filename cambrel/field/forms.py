@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
-from math import sqrt
 from typing import Any
 
 from django import forms
@@ -13,12 +11,9 @@ from cambrel.bounds.doors import DOORS
 from cambrel.inputs.fields import AnswerField, DistanceField, MillimetreField, NameField, NumberField, write_as
 from cambrel.inputs.widgets import Text
 from cambrel.trials.outcomes import Reading
-from cambrel.trials.plans import Shot
+from cambrel.trials.shots import Shot
+from cambrel.trials.trial import Eye, Typed
 from cambrel.wording import METRES, Units
-
-MARKS_M = 0.05
-RANGE_WITHIN_STOPS = 0.5
-POINTS, DRAWN = "points", "drawn"
 
 
 class BoxForm(forms.Form):
@@ -41,70 +36,23 @@ class BoxForm(forms.Form):
         return d["left"], d["top"], d["wide"], d["high"]
 
 
-def _marks(units: Units) -> dict[str, forms.Field]:
-    near = DistanceField(label="First sharp mark", required=False)
-    far = DistanceField(label="last sharp mark", required=False)
-    step = DistanceField(label="marks every", required=False)
-    for field in (near, far, step):
-        field.units = units
-    step.initial = "5 cm" if units == METRES else "2 in"
-    return {"near": near, "far": far, "step": step}
+def _field(asked: Typed, units: Units) -> forms.Field:
+    """The field for what an eye is asked for."""
+    options: dict[str, Any] = {"label": asked.label, "required": asked.is_required}
+    made: forms.Field
+    if asked.kind == "distance":
+        made = DistanceField(**options)
+        made.units = units
+    elif asked.choices:
+        made = AnswerField(choices=list(asked.choices), **options)
+    else:
+        made = EYE_FIELDS[asked.kind](low=asked.low, high=asked.high, **options)
+    metric, imperial = asked.usual
+    made.initial = metric if units == METRES else imperial
+    return made
 
 
-def _seen_marks(d: dict[str, Any]) -> dict[str, Reading]:
-    # the last sharp mark and the first soft one are a step apart, and the limit lies between
-    half = (d.get("step") or MARKS_M) / 2
-    found = {}
-    if d.get("near"):
-        near = d["near"] - half if d["near"] > 2 * half else d["near"]
-        found["near"] = Reading(near, half / near, noted=d["near"])
-    if d.get("far"):
-        found["far"] = Reading(d["far"] + half, half / d["far"], noted=d["far"])
-    return found
-
-
-def _noted_marks(held: Mapping[str, Reading]) -> dict[str, Any]:
-    near, far = held.get("near"), held.get("far")
-    half = near.within * near.value if near else far.within * (far.noted or far.value) if far else MARKS_M / 2
-    marks = {key: one.noted or one.value for key, one in held.items() if key in ("near", "far")}
-    return marks | ({"step": 2 * half} if marks else {})
-
-
-@dataclass(frozen=True)
-class Eye:
-    """What an eye says of a trial: the fields that ask for it, the readings that it comes to, and what was typed for those that are held."""
-
-    fields: Callable[[Units], dict[str, forms.Field]]
-    readings: Callable[[dict[str, Any]], dict[str, Reading]]
-    typed: Callable[[Mapping[str, Reading]], dict[str, Any]]
-
-
-SEEN: dict[str, Eye] = {
-    "depth": Eye(_marks, _seen_marks, _noted_marks),
-    "close": Eye(
-        lambda units: {"ruler": MillimetreField(label="Millimetres of the ruler that are sharp", low=0.1, high=5000.0)},
-        lambda d: {"total": Reading(d["ruler"] / sqrt(2) / 1000, 1 / d["ruler"])},
-        lambda held: {"ruler": held["total"].value * sqrt(2) * 1000},
-    ),
-    "stars": Eye(
-        lambda units: {"seen": AnswerField(label="The stars are", choices=[(POINTS, "points"), (DRAWN, "drawn out")])},
-        lambda d: {"points": Reading(1.0 if d["seen"] == POINTS else 0.0)},
-        lambda held: {"seen": POINTS if held["points"].value else DRAWN},
-    ),
-    "steadiness": Eye(
-        lambda units: {"sharp": NumberField(label="How many of the ten are sharp", low=0, high=10)},
-        lambda d: {"steady": Reading(float(round(d["sharp"])))},
-        lambda held: {"sharp": held["steady"].value},
-    ),
-    "range": Eye(
-        lambda units: {
-            "stops": NumberField(label="Stops from the brightest to the darkest told from noise", low=0.5, high=40)
-        },
-        lambda d: {"range": Reading(d["stops"], RANGE_WITHIN_STOPS)},
-        lambda held: {"stops": held["range"].value},
-    ),
-}
-"""By trial."""
+EYE_FIELDS: dict[str, Callable[..., forms.Field]] = {"millimetres": MillimetreField, "number": NumberField}
 
 
 class SeenForm(forms.Form):
@@ -112,16 +60,18 @@ class SeenForm(forms.Form):
 
     use_required_attribute = False
 
-    def __init__(self, sent: Any, shot: Shot, units: Units, held: Mapping[str, Reading] | None = None) -> None:
-        eye = SEEN[shot.trial]
+    def __init__(
+        self, sent: Any, shot: Shot, eye: Eye, units: Units, held: Mapping[str, Reading] | None = None
+    ) -> None:
+        self.eye = eye
         super().__init__(sent, prefix=shot.key, auto_id="seen-%s", initial=eye.typed(held) if held else {})
         self.shot = shot
-        self.fields.update(eye.fields(units))
+        self.fields.update({name: _field(asked, units) for name, asked in eye.asks.items()})
         for field in self.fields.values():
             write_as(field, "fields/record.html")
 
     def readings(self) -> dict[str, Reading]:
-        return SEEN[self.shot.trial].readings(self.cleaned_data)
+        return self.eye.readings(self.cleaned_data)
 
 
 class FileOf(forms.FileInput):

@@ -17,9 +17,9 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 
 from cambrel.field import proofs
 from cambrel.field.forms import BoxForm
-from cambrel.field.measuring import TELLS, Box, as_row, measure, suggested
+from cambrel.field.measuring import as_row
 from cambrel.field.models import Sheet, spoken_of
-from cambrel.field.planning import MEASURED, Plan
+from cambrel.field.planning import Plan
 from cambrel.field.returning import changing, sheet_of
 from cambrel.inputs.fields import whole
 from cambrel.optics.sharpness import lens_own_mtf50_per_mm
@@ -28,8 +28,11 @@ from cambrel.owners.undo import recorded
 from cambrel.photographs.light import Codes, MeasureError
 from cambrel.pictures import own
 from cambrel.shelf.models import Body, Lens
+from cambrel.trials.measured import Box, Marked
 from cambrel.trials.outcomes import expected, per_mm, prove
-from cambrel.trials.plans import Shot
+from cambrel.trials.proofs import said
+from cambrel.trials.shots import Shot
+from cambrel.trials.table import TRIALS
 from cambrel.wording import LETTERS
 
 GONE = "This picture’s pixels are no longer held; bring its file in again to measure it."
@@ -96,13 +99,14 @@ def look(request: Request, pk: int, token: str) -> HttpResponseBase:
     """Mark a part of a picture and read it off."""
     record, plan = sheet_of(request, pk)
     shot = _shot(plan, record, token)
-    if shot.trial not in MEASURED:
+    how = TRIALS[shot.trial].measured
+    if how is None:
         raise Http404
     pixels = own.working(request.user, token)
     if pixels is None:
         messages.error(request, GONE)
         return redirect("field:back", pk)
-    box = _box_of(record, shot, token) or suggested(shot.trial, pixels)
+    box = _box_of(record, shot, token) or how.suggested(pixels)
     form, problem = BoxForm(request.POST or None, box), ""
     if request.method == "POST" and form.is_valid():
         box = form.box()
@@ -114,11 +118,11 @@ def look(request: Request, pk: int, token: str) -> HttpResponseBase:
             with changing(request, pk, f"Measured a picture of “{record.name}”") as now:
                 now.found[shot.key] = {what: as_row(one, of=token, box=list(box)) for what, one in readings.items()}
             return redirect(reverse("field:look", args=[pk, token]))
-    lines = [(one, proofs.said(one)) for one in proofs.lines_of(plan, record, shot)]
+    lines = [(one, said(one)) for one in proofs.lines_of(plan, record, shot)]
     high, wide = pixels.shape[:2]
     context = {
         "sheet": record, "shot": shot, "token": token, "form": form, "problem": problem, "box": box, "verdicts": lines,
-        "line": plan.line(shot), "letter": LETTERS[shot.rig], "tells": TELLS[shot.trial], "is_marked": shot.trial != "framing",
+        "line": plan.line(shot), "letter": LETTERS[shot.rig], "tells": how.tells, "is_marked": how.is_marked,
         "wide": wide, "high": high, "is_kept": bool(record.back[token].get("kept")), "row": record.back[token],
     }  # fmt: skip
     return render(request, "field/look.html", context, status=422 if problem or form.errors else 200)
@@ -132,18 +136,13 @@ def all_measured(request: Request, pk: int) -> HttpResponseBase:
     found: dict[str, Any] = {}
     for token, row in record.back.items():
         shot = next((one for one in plan.shots if one.key == row.get("shot")), None)
-        if (
-            shot is None
-            or shot.trial not in MEASURED
-            or shot.trial == "reach"
-            or shot.key in record.found
-            or shot.key in found
-        ):
+        how = None if shot is None else TRIALS[shot.trial].measured
+        if shot is None or how is None or not how.is_by_itself or shot.key in record.found or shot.key in found:
             continue
         pixels = own.working(request.user, token)
-        if pixels is None or (shot.trial == "framing" and shot.rig == plan.bench.reference):
+        if pixels is None or (how.needs_first and shot.rig == plan.bench.reference):
             continue
-        box = suggested(shot.trial, pixels)
+        box = how.suggested(pixels)
         try:
             readings = _measured(request.user, record, plan, shot, token, pixels, box)
         except MeasureError as error:
@@ -166,20 +165,23 @@ def _box_of(record: Sheet, shot: Shot, token: str) -> Box | None:
 def _measured(owner: Any, record: Sheet, plan: Plan, shot: Shot, token: str, pixels: Codes, box: Box) -> Any:
     first = proofs.first_shot(plan, shot)
     is_first = first is not None and first.key == shot.key
-    if shot.trial == "framing" and is_first:
+    how = TRIALS[shot.trial].measured
+    if how is None:
+        raise MeasureError("Nothing is measured on the picture in this trial.")
+    if how.needs_first and is_first:
         raise MeasureError("The others are measured against this picture; there is nothing to read off it.")
     whole_px = plan.bench.rigs[shot.rig].sensor.pixels_high or float(min(pixels.shape[:2]))
     upright = pixels.shape[0] > pixels.shape[1]
     if upright:
         whole_px = plan.bench.rigs[shot.rig].sensor.pixels_wide or float(pixels.shape[0])
-    return measure(
-        shot.trial, pixels, box,
+    marked = Marked(
+        pixels, box, float(whole_px),
         quality=record.back[token].get("quality"),
         first=None if first is None or is_first else _pixels_of(owner, record, first.key),
         second=_second_of(owner, record, shot.key, token),
         is_resized=bool(record.back[token].get("is_resized")),
-        pixels_high=float(whole_px),
     )  # fmt: skip
+    return how.read(marked)
 
 
 @login_required
@@ -226,7 +228,8 @@ def take_over(request: Request, pk: int, key: str) -> HttpResponseBase:
 def _written(request: Request, plan: Plan, record: Sheet, shot: Shot) -> str:
     readings, slot = proofs.found_of(record, shot.key), plan.bench.slots[shot.rig]
     taken = proofs.taken_as(plan, record, shot)
-    if shot.trial == "noise" and "snr" in readings:
+    teaches = TRIALS[shot.trial].teaches
+    if teaches == "offset_stops" and "snr" in readings:
         body = _the_one(Body.objects.for_owner(request.user).filter(name=slot.body_called), slot.body_called)
         proof = prove(expected(taken, shot.rig, "snr"), readings["snr"])
         if proof is None or proof.bound or proof.doubts:
@@ -239,7 +242,7 @@ def _written(request: Request, plan: Plan, record: Sheet, shot: Shot) -> str:
             change.save(body)
         side = "ahead of" if body.offset_stops >= 0 else "behind"
         return f"“{body.name}” is now {abs(body.offset_stops):.1f} stops {side} its generation, as measured."
-    if shot.trial == "diffraction" and "mtf50" in readings:
+    if teaches == "mtf50" and "mtf50" in readings:
         lens = _the_one(Lens.objects.for_owner(request.user).filter(name=slot.lens_name), slot.lens_name)
         reading, sensor = readings["mtf50"], plan.bench.rigs[shot.rig].sensor
         row = next((one for one in record.back.values() if one.get("shot") == shot.key), None)

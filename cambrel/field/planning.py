@@ -12,16 +12,15 @@ from cambrel import wording
 from cambrel.briefs.samples import sample_briefs
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.engine import Comparison, compare
-from cambrel.field.trials import FAIR, TRIALS
 from cambrel.links.addresses import bench_address
-from cambrel.trials.plans import SIDE_BY_SIDE_M, Shot, changes_of_rig, rounded, shift_mm, shots_of, usual
+from cambrel.trials.plans import SIDE_BY_SIDE_M, changes_of_rig, shift_mm, shots_of, usual
+from cambrel.trials.shots import Shot, rounded
+from cambrel.trials.table import FAIR, TRIALS
 from cambrel.wording.cautions import CAUTIONS
 from cambrel.wording.sentences import LEVEL_STOPS
 
-SUN, SENSOR, TRACK, NIGHT, PATH = (CAUTIONS[key].short for key in ("sun", "sensor", "track", "night", "path"))
+SUN, TRACK, NIGHT, PATH = (CAUTIONS[key].short for key in ("sun", "track", "night", "path"))
 LONG_MM = 150.0
-MEASURED = {"framing", "blur", "noise", "diffraction", "reach"}
-"""The trials whose pictures are measured, so that their pixels are needed; of the others the settings are, and what an eye says."""
 BRIGHT_EV, DARK_EV, FAST_M_PER_S = 12.0, 2.0, 3.0
 
 
@@ -98,7 +97,7 @@ class Plan:
         )  # fmt: skip
         return Line(
             shot.key, TRIALS[shot.trial].label, said, f"focused at {wording.distance(shot.focus_m)}", wording.sentence(shot.predicted),
-            TRIALS[shot.trial].look, _cost(shot.cost_stops), shot.times, shot.trial in MEASURED, self._set(shot),
+            TRIALS[shot.trial].look, _cost(shot.cost_stops), shot.times, TRIALS[shot.trial].measured is not None, self._set(shot),
             f"of={TRIALS[shot.trial].figure}&rig={shot.rig}",
         )  # fmt: skip
 
@@ -147,7 +146,8 @@ class Plan:
         said += [SUN] if not has_sun and brief.light_ev >= BRIGHT_EV and longest >= LONG_MM else []
         said += [TRACK] if brief.subject_speed_m_per_s >= FAST_M_PER_S else []
         said += [NIGHT] if brief.light_ev <= DARK_EV else []
-        said += [SENSOR] if any(shot.trial == "diffraction" for shot in self.shots) else []
+        called = {TRIALS[shot.trial].caution for shot in self.shots} - {""}
+        said += [caution.short for key, caution in CAUTIONS.items() if key in called]
         return [*said, PATH]
 
     @property

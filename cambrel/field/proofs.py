@@ -1,91 +1,17 @@
-"""Did it hold: each shot of a sheet with what was read off its picture, in words, and what would explain a miss."""
+"""Did it hold: each shot of a sheet with what was read off its pictures."""
 
 from __future__ import annotations
 
-from collections import Counter
-from dataclasses import dataclass, replace
-from math import log2
 from typing import Any
 
-from cambrel import wording
 from cambrel.comparison.engine import Comparison
 from cambrel.field.backs import as_settings
 from cambrel.field.measuring import as_reading
 from cambrel.field.planning import Plan
-from cambrel.optics.workings import Figure
-from cambrel.trials.outcomes import (
-    SCALES,
-    As,
-    Outcome,
-    Proof,
-    Reading,
-    as_taken,
-    expected,
-    points_held,
-    prove,
-    softening,
-    steady_held,
-)
-from cambrel.trials.plans import Shot
-from cambrel.wording.sentences import Sentence
-
-LABELS = {
-    "view": "View by the diagonal", "near": "First sharp mark", "far": "Last sharp mark", "total": "Depth", "disc": "Disc of the point of light",
-    "snr": "Signal to noise", "brightness": "Brightness", "pixels": "Pixels on the subject", "range": "Tonal range",
-    "mtf50": "Sharpness", "points": "Stars", "steady": "Sharp frames",
-}  # fmt: skip
-OUTCOMES = {
-    Outcome.HELD: "It held",
-    Outcome.MISSED: "It did not hold",
-    Outcome.OPEN: "Cannot tell",
-    Outcome.BASE: "Measured",
-}
-CAUSES = {
-    ("view", -1): "a camera nearer than was measured, a view that narrows as the lens focuses close (breathing), or a rounded focal length",
-    ("view", 1): "a camera farther than was measured, a view that widens as the lens focuses close (breathing), or a rounded focal length",
-    ("brightness", -1): "glass that passes less light than its f-number says (its T-number), a filter, or light that changed",
-    ("brightness", 1): "light that changed, or a camera that lifts its pictures",
-    ("snr", 1): "noise reduction in the camera, or a sensor ahead of its generation",
-    ("snr", -1): "a sensor behind its generation, or less light on it than its marks say",
-    ("disc", 1): "a point farther from the plane of focus than was measured, or a pupil larger than marked",
-    ("disc", -1): "a point nearer to the plane of focus than was measured, or a pupil smaller than marked",
-    ("near", -1): "focus that lay nearer than was meant, or a milder eye for what is sharp",
-    ("near", 1): "focus that lay farther than was meant, or a stricter eye for what is sharp",
-    ("far", 1): "focus that lay farther than was meant, or a milder eye for what is sharp",
-    ("far", -1): "focus that lay nearer than was meant, or a stricter eye for what is sharp",
-    ("total", 1): "a milder eye for what is sharp, or a ruler that stood flatter",
-    ("total", -1): "a stricter eye for what is sharp, or a ruler that stood steeper",
-    ("pixels", 1): "a subject nearer than was measured, or a longer focal length than marked",
-    ("pixels", -1): "a subject farther than was measured, or a shorter focal length than marked",
-    ("range", 1): "a sensor ahead of its generation, or shadows that were smoothed",
-    ("range", -1): "a sensor behind its generation, or a picture that was not kept raw",
-}  # fmt: skip
-"""What would explain a figure that was off upwards (1) or downwards (-1)."""
-DOUBTS = {
-    "reduced": "The patch is smoother than light itself can be: noise was reduced, so that its figure flatters.",
-    "sharpened": "The edge was sharpened, so that its figure flatters.",
-    "low": "The edge has little contrast.",
-    "bent": "The edge is a little bent.",
-    "periodic": "The edge stands at an angle that repeats over the pixels; turn it a little.",
-    "resized": "The picture has other pixels than the camera recorded: it was made smaller or cut.",
-    "cut": "The disc is cut to a cat’s eye; its circle was taken.",
-}
-LENS_UNKNOWN = "How finely this lens draws at these stops is not known, and that changes along them as well: write it onto its record."
-SAME, SAME_STOPS = 0.005, 0.05
-
-
-@dataclass(frozen=True)
-class Line:
-    """A verdict as it is read: what it is of, the sentence, how it came out, and what else is to be known."""
-
-    label: str
-    says: Sentence
-    outcome: Outcome
-    more: tuple[str, ...] = ()
-
-    @property
-    def verdict(self) -> str:
-        return OUTCOMES[self.outcome]
+from cambrel.trials.outcomes import As, Reading, as_taken
+from cambrel.trials.proofs import BroughtBack, ProofLine
+from cambrel.trials.shots import Shot
+from cambrel.trials.table import TRIALS
 
 
 def found_of(sheet: Any, key: str) -> dict[str, Reading]:
@@ -117,161 +43,14 @@ def taken_as(plan: Plan, sheet: Any, shot: Shot) -> Comparison:
     return as_taken(plan.made, taken | {shot.rig: settings_of(sheet, shot)})
 
 
-def lines_of(plan: Plan, sheet: Any, shot: Shot) -> list[Line]:
+def lines_of(plan: Plan, sheet: Any, shot: Shot) -> list[ProofLine]:
     """The verdicts on a shot."""
-    readings = found_of(sheet, shot.key)
-    if not readings:
+    readings, trial = found_of(sheet, shot.key), TRIALS[shot.trial]
+    if not set(trial.what) & set(readings):
         return []
-    taken = taken_as(plan, sheet, shot)
-    if shot.trial == "diffraction":
-        return _softness(plan, sheet, shot, taken)
-    if shot.trial == "stars" and "points" in readings:
-        return _points(taken, shot, readings["points"].value > 0)
-    if shot.trial == "steadiness" and "steady" in readings:
-        return [_steady(round(readings["steady"].value), shot.times)]
     one = first_shot(plan, shot)
     first = {} if one is None or one.key == shot.key else found_of(sheet, one.key)
-    proofs = []
-    for what, reading in readings.items():
-        if what in SCALES:
-            beside = first.get(what) if what == "snr" else None
-            if what == "snr":
-                reading = judged_reading(taken, shot.rig, reading)
-                beside = beside and judged_reading(taken, taken.reference, beside)
-            proofs.append(prove(expected(taken, shot.rig, what, against_first=beside is not None), reading, beside))
-    if "level" in readings and "level" in first:
-        stops = log2(readings["level"].value / first["level"].value)
-        proofs.append(prove(expected(taken, shot.rig, "brightness"), Reading(stops, 0.05)))
-    return [line(proof, plan.bench.reference) for proof in proofs if proof is not None]
-
-
-def judged_reading(taken: Comparison, index: int, reading: Reading) -> Reading:
-    """Signal to noise read off a picture, which is of the whole of it at its output size, as the school in force judges it."""
-    light = taken.of(index).light
-    return replace(reading, value=reading.value * light.snr / light.snr_picture)
-
-
-def line(proof: Proof, first: int) -> Line:
-    """A proof in words."""
-    scale, relative = proof.scale, proof.is_relative
-    said = "at least " if proof.bound == "least" else "at most " if proof.bound == "most" else ""
-    figures = {"tolerance": _size(proof.what, proof.tolerance), "off": _size(proof.what, abs(proof.off))}
-    if proof.what == "brightness":
-        head = (
-            _stops_apart("measured", proof.measured, figures)
-            + ", "
-            + _stops_apart("predicted", proof.predicted, figures)
-        )
-    elif relative:
-        head = (
-            said
-            + _times_apart("measured", proof.measured, figures)
-            + ", "
-            + _times_apart("predicted", proof.predicted, figures)
-        )
-    else:
-        figures |= {"measured": Figure(proof.measured, scale.kind), "predicted": Figure(proof.predicted, scale.kind)}
-        head = f"{said}{{measured}} measured, {{predicted}} predicted"
-        if proof.noted is not None:
-            figures["noted"] = Figure(proof.noted, scale.kind)
-            head = "{noted} noted, so that the limit is at about {measured}, {predicted} predicted"
-    if relative:
-        figures["first"] = Figure(first, "rig")
-    if proof.outcome is Outcome.HELD:
-        is_same = abs(proof.off) <= (SAME_STOPS if scale.is_stops else SAME)
-        tail = "the same, where {tolerance} is left open" if is_same else "{off} apart, where {tolerance} is left open"
-    elif proof.outcome is Outcome.MISSED:
-        way = {True: "more", False: "less"}[proof.off > 0]
-        tail = f"{{off}} {way}, where {{tolerance}} is left open"
-    elif proof.bound:
-        tail = "the picture tells no more than that"
-    else:
-        tail = "{tolerance} is left open, too much to say"
-    used = {key: value for key, value in figures.items() if f"{{{key}}}" in head + tail}
-    cause = CAUSES.get((proof.what, 1 if proof.off > 0 else -1)) if proof.outcome is Outcome.MISSED else None
-    more = [f"It could be {cause}."] if cause else []
-    more += [DOUBTS[one] for one in proof.doubts if one in DOUBTS]
-    return Line(LABELS[proof.what], Sentence(f"{head}: {tail}", used), proof.outcome, tuple(more))
-
-
-def _size(what: str, value: float) -> Figure:
-    return Figure(value, "stops" if SCALES[what].is_stops else "share")
-
-
-def _times_apart(word: str, ratio: float, figures: dict[str, Figure]) -> str:
-    """A figure against that of the reference, as measured or as predicted."""
-    if abs(ratio - 1) <= SAME:
-        return f"the same as {{first}} {word}" if word == "measured" else f"the same {word}"
-    figures[word] = Figure(ratio, "times")
-    return f"{{{word}}} that of {{first}} {word}" if word == "measured" else f"{{{word}}} {word}"
-
-
-def _stops_apart(word: str, stops: float, figures: dict[str, Figure]) -> str:
-    """Brightness against the reference, as measured or as predicted."""
-    if abs(stops) < SAME_STOPS:
-        return f"as bright as {{first}} {word}" if word == "measured" else f"as bright {word}"
-    figures[word] = Figure(abs(stops), "stops")
-    return f"{{{word}}} {'brighter' if stops > 0 else 'darker'} {'than {first} ' if word == 'measured' else ''}{word}"
-
-
-def _softness(plan: Plan, sheet: Any, shot: Shot, taken: Comparison) -> list[Line]:
-    """A stop of a run against the sharpest of the wider ones."""
-    run: dict[float, Reading] = {}
-    for one in plan.shots:
-        if one.trial == "diffraction" and one.rig == shot.rig and "mtf50" in (held := found_of(sheet, one.key)):
-            run[settings_of(sheet, one).f_number or one.f_number] = held["mtf50"]
+    mine = [one for one in plan.shots if (one.trial, one.rig) == (shot.trial, shot.rig)]
+    run = {settings_of(sheet, one).f_number or one.f_number: found_of(sheet, one.key) for one in mine}
     stop = settings_of(sheet, shot).f_number or shot.f_number
-    here = run.get(stop)
-    if here is None:
-        return []
-    doubts = tuple(DOUBTS[one] for one in here.doubts if one in DOUBTS)
-    figures = {"mtf50": Figure(here.value, "number")}
-    head = f"{'at least ' if here.bound else ''}{{mtf50}} cycles per pixel at half contrast"
-    rise = found_of(sheet, shot.key).get("rise")
-    if rise is not None:
-        head += ", {rise} pixels from 10 to 90%"
-        figures["rise"] = Figure(rise.value, "number")
-    found = softening(taken, shot.rig, run, stop)
-    if found is None:
-        return [Line(LABELS["mtf50"], Sentence(f"{head}; set against no wider stop", figures), Outcome.BASE, doubts)]
-    figures |= {
-        "wider": Figure(found.wider, "f"), "loss": Figure(abs(found.measured), "share"), "predicted": Figure(abs(found.predicted), "share"),
-        "tolerance": Figure(found.tolerance, "share"),
-    }  # fmt: skip
-    sides = ["softer" if share >= 0 else "sharper" for share in (found.measured, found.predicted)]
-    text = f"{head}: {{loss}} {sides[0]} than at {{wider}} measured, {{predicted}} {sides[1]} predicted, where {{tolerance}} is left open"
-    if found.outcome is Outcome.OPEN and not found.lens_known:
-        doubts = (LENS_UNKNOWN, *doubts)
-    return [Line(LABELS["mtf50"], Sentence(text, figures), found.outcome, doubts)]
-
-
-def _points(taken: Comparison, shot: Shot, are_points: bool) -> list[Line]:
-    outcome = points_held(taken, shot.rig, are_points)
-    if outcome is None:
-        return []
-    seen = "points seen" if are_points else "drawn out as seen"
-    time = Figure(taken.of(shot.rig).settings.shutter_s, "time")
-    return [Line(LABELS["points"], Sentence(f"{seen} at {{time}}", {"time": time}), outcome)]
-
-
-def _steady(sharp: int, frames: int) -> Line:
-    figures = {"sharp": Figure(sharp, "number"), "frames": Figure(frames, "number")}
-    return Line(
-        LABELS["steady"],
-        Sentence("{sharp} of {frames} sharp, most of them predicted", figures),
-        steady_held(sharp, frames),
-    )
-
-
-def counted(lines: list[Line]) -> str:
-    """How a whole sheet came out."""
-    count = Counter(one.outcome for one in lines)
-    parts = [f"{count[outcome]} {word}" for outcome, word in (
-        (Outcome.HELD, "held"), (Outcome.MISSED, "did not hold"), (Outcome.OPEN, "cannot be told"),
-    ) if count[outcome]]  # fmt: skip
-    return ", ".join(parts)
-
-
-def said(one: Line) -> str:
-    """A verdict's sentence as it is read."""
-    return wording.sentence(one.says)
+    return trial.judge(BroughtBack(taken_as(plan, sheet, shot), shot.rig, shot.times, readings, first, run, stop))

@@ -22,11 +22,11 @@ from django.views.decorators.http import require_POST, require_safe
 from cambrel.bounds.documents import read_json
 from cambrel.conventions.preferred import preferred_by
 from cambrel.field import backs, proofs, standin
-from cambrel.field.forms import SEEN, SeenForm
+from cambrel.field.forms import SeenForm
 from cambrel.field.logbook import log_row
 from cambrel.field.measuring import as_row
 from cambrel.field.models import Sheet, spoken_of
-from cambrel.field.planning import MEASURED, Line, Plan
+from cambrel.field.planning import Line, Plan
 from cambrel.field.shapes import by_camera, is_picture
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
@@ -34,7 +34,9 @@ from cambrel.owners.work import work_at
 from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
 from cambrel.pictures import own
 from cambrel.pictures.own_scenes import read_by
-from cambrel.trials.plans import Shot
+from cambrel.trials.proofs import ProofLine, counted, said
+from cambrel.trials.shots import Shot
+from cambrel.trials.table import TRIALS
 from cambrel.wording import LETTERS, UNITS
 
 SIMULATING = work_at("simulating")
@@ -78,7 +80,7 @@ class Row:
     letter: str
     gear: str
     pictures: list[Back]
-    verdicts: list[tuple[proofs.Line, str]]
+    verdicts: list[tuple[ProofLine, str]]
     is_measured: bool
     seen: SeenForm | None
     takes_over: str
@@ -112,15 +114,15 @@ def rows_of(request: Request, record: Sheet, plan: Plan, tried: SeenForm | None 
         seen = (
             tried
             if tried and tried.shot.key == shot.key
-            else SeenForm(None, shot, units, proofs.found_of(record, shot.key))
-            if shot.trial in SEEN
+            else SeenForm(None, shot, eye, units, proofs.found_of(record, shot.key))
+            if (eye := TRIALS[shot.trial].eye) is not None
             else None
         )
-        verdicts = [(one, proofs.said(one)) for one in proofs.lines_of(plan, record, shot)]
+        verdicts = [(one, said(one)) for one in proofs.lines_of(plan, record, shot)]
         found.append(
             Row(
                 shot, lines[shot.key], LETTERS[shot.rig], slot.body_called, pictures, verdicts, shot.key in record.found, seen,
-                _takes_over(plan, record, shot), shot.trial == "framing" and shot.rig == plan.bench.reference,
+                _takes_over(plan, record, shot), _is_base(shot, plan),
             )
         )  # fmt: skip
     return found
@@ -128,12 +130,22 @@ def rows_of(request: Request, record: Sheet, plan: Plan, tried: SeenForm | None 
 
 def _takes_over(plan: Plan, record: Sheet, shot: Shot) -> str:
     """What of a shot's readings can be written onto the record of the gear, in words; "" for nothing."""
-    held = proofs.found_of(record, shot.key)
-    if shot.trial == "noise" and "snr" in held and not held["snr"].bound and not held["snr"].doubts:
-        return "the camera’s stops against its generation"
-    if shot.trial == "diffraction" and "mtf50" in held and not held["mtf50"].bound and not held["mtf50"].doubts:
-        return "the lens’s sharpness at this stop"
-    return ""
+    what, words = TAUGHT.get(TRIALS[shot.trial].teaches, ("", ""))
+    reading = proofs.found_of(record, shot.key).get(what)
+    return "" if reading is None or reading.bound or reading.doubts else words
+
+
+TAUGHT = {
+    "offset_stops": ("snr", "the camera’s stops against its generation"),
+    "mtf50": ("mtf50", "the lens’s sharpness at this stop"),
+}
+"""What a record of gear may be taught: by which reading, and how that is named."""
+
+
+def _is_base(shot: Shot, plan: Plan) -> bool:
+    """Whether the others are measured against this shot's picture."""
+    how = TRIALS[shot.trial].measured
+    return how is not None and how.needs_first and shot.rig == plan.bench.reference
 
 
 @login_required
@@ -152,7 +164,7 @@ def page(request: Request, record: Sheet, plan: Plan, tried: SeenForm | None = N
     return {
         "sheet": record,
         "rows": rows,
-        "says": proofs.counted(lines),
+        "says": counted(lines),
         "open": sum(not row.is_measured and not row.is_base for row in rows),
         "unmeasured": sum(_can_be_measured(row) for row in rows),
         "loose": [_back(request.user, token, row, None) for token, row in loose],
@@ -166,7 +178,8 @@ def page(request: Request, record: Sheet, plan: Plan, tried: SeenForm | None = N
 
 
 def _can_be_measured(row: Row) -> bool:
-    is_read_off = row.shot.trial in MEASURED - {"reach"} and not row.is_base
+    how = TRIALS[row.shot.trial].measured
+    is_read_off = how is not None and how.is_by_itself and not row.is_base
     return is_read_off and not row.is_measured and any(one.is_there for one in row.pictures)
 
 
@@ -300,10 +313,11 @@ def _without(found: dict[str, Any], token: str, shot: str) -> dict[str, Any]:
 def seen(request: Request, pk: int, key: str) -> HttpResponseBase:
     """What an eye says of a shot."""
     record, plan = sheet_of(request, pk)
-    shot = next((one for one in plan.shots if one.key == key and one.trial in SEEN), None)
-    if shot is None:
+    shot = next((one for one in plan.shots if one.key == key), None)
+    eye = None if shot is None else TRIALS[shot.trial].eye
+    if shot is None or eye is None:
         raise Http404
-    form = SeenForm(request.POST, shot, UNITS[preferred_by(request.user).units])
+    form = SeenForm(request.POST, shot, eye, UNITS[preferred_by(request.user).units])
     if not form.is_valid():
         return render(request, "field/back.html", page(request, record, plan, form), status=422)
     with changing(request, pk, f"Noted a shot of “{record.name}”") as now:

@@ -20,13 +20,14 @@ from PIL.TiffImagePlugin import IFDRational
 from scipy.special import j1
 
 from cambrel.field.planning import Plan
+from cambrel.optics.colour import to_bytes
 from cambrel.optics.scene import Camera
 from cambrel.pictures.serving import shop
 from cambrel.pictures.shots import arranged, camera_in
-from cambrel.rendering.colour import to_bytes
 from cambrel.rendering.render import render
 from cambrel.rendering.take import Take
-from cambrel.trials.plans import Shot
+from cambrel.trials.shots import Shot
+from cambrel.trials.table import TRIALS
 
 WIDE_PX = 960
 MOST_WIDE_PX = 6000
@@ -37,8 +38,6 @@ LAMP_PX = 1.2
 GREY = 0.18
 ELECTRONS_PER_UM2 = 20_800.0
 """Of a square micrometre in mid-grey at ISO 1: ten lux seconds on a usual sensor."""
-FULL_SIZE = {"noise", "diffraction"}
-"""The trials whose pictures are looked at pixel by pixel."""
 
 
 @dataclass(frozen=True)
@@ -82,8 +81,9 @@ def take_shot(plan: Plan, key: str, now: datetime) -> tuple[bytes, str] | None:
     at = moment(shots, index, now)
     quirks = QUIRKS[shot.rig % len(QUIRKS)]
     body = plan.bench.rigs[shot.rig].sensor
-    light = _charted(plan, shot, quirks, random) if shot.trial in FULL_SIZE else _seen(plan, shot, quirks, random)
-    kind = "PNG" if shot.trial in FULL_SIZE else "JPEG"
+    is_full_size = TRIALS[shot.trial].is_full_size
+    light = _charted(plan, shot, quirks, random) if is_full_size else _seen(plan, shot, quirks, random)
+    kind = "PNG" if is_full_size else "JPEG"
     out = BytesIO()
     options: dict[str, Any] = {"compress_level": 1} if kind == "PNG" else {"quality": 94, "subsampling": 0}
     Image.fromarray(light).save(out, kind, exif=_exif(plan, shot, at, hypot(36, 24) / body.diagonal_mm), **options)
@@ -160,7 +160,7 @@ def _seen(plan: Plan, shot: Shot, quirks: Quirks, random: np.random.Generator) -
         total += render(replace(view, camera=moved), shop())
     light = np.asarray(total / len(points), np.float32)
     background = plan.comparison.brief.background_m
-    if shot.trial == "blur" and background is not None:
+    if TRIALS[shot.trial].before == "lamp" and background is not None:
         light = np.asarray(light / 40, np.float32)
         _add_lamp(light, camera, view, camera.subject_distance_m + background)
     per_pixel = _electrons(plan, shot, quirks) / (wide * high)
@@ -211,14 +211,13 @@ def _charted(plan: Plan, shot: Shot, quirks: Quirks, random: np.random.Generator
     high = int(wide * sensor.height_mm / sensor.width_mm + 0.5)
     side = min(CHART_PX, high)
     exposed = _exposure(plan, shot, quirks)
-    middle = (
-        np.full((side, side), 1.0) if shot.trial == "noise" else _edge(side, sensor.width_mm / wide, _exact(plan, shot))
-    )
+    is_even = TRIALS[shot.trial].before == "card"
+    middle = np.full((side, side), 1.0) if is_even else _edge(side, sensor.width_mm / wide, _exact(plan, shot))
     per_pixel = _electrons(plan, shot, quirks) / (wide * high) / exposed
     counted = random.poisson(np.maximum(middle * exposed * per_pixel, 0)) / per_pixel * GREY
     # a card is grey: the chart's pixels are taken as they are, the even one's through their colour filters
-    light = _developed(counted) if shot.trial == "noise" else np.repeat(counted[..., None], 3, axis=-1)
-    if quirks.smooths_px and shot.trial == "noise":
+    light = _developed(counted) if is_even else np.repeat(counted[..., None], 3, axis=-1)
+    if quirks.smooths_px and is_even:
         light = np.asarray(cv2.GaussianBlur(light, (0, 0), quirks.smooths_px), float)
     grey = to_bytes(np.full((1, 1, 3), min(GREY * exposed, 1.0), np.float32))[0, 0]
     picture = np.empty((high, wide, 3), np.uint8)

@@ -7,8 +7,8 @@ from math import atan, cos, degrees
 
 import numpy as np
 
+from cambrel.optics.colour import BYTE_TO_LINEAR
 from cambrel.photographs.light import BLACK, BURNT, Codes, Light, MeasureError, luminance
-from cambrel.rendering.colour import BYTE_TO_LINEAR
 
 LEAST_ANGLE, MOST_ANGLE = 1.0, 40.0
 PERIODIC_DEG, NEAR_DEG = (14.04, 26.57), 0.35

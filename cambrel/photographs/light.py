@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from cambrel.rendering.colour import BYTE_TO_LINEAR
+from cambrel.optics.colour import BYTE_TO_LINEAR
 
 Codes = NDArray[np.uint8]
 Light = NDArray[np.float64]

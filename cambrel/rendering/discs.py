@@ -8,7 +8,7 @@ from math import ceil
 import cv2
 import numpy as np
 
-from cambrel.rendering.colour import Pixels
+from cambrel.optics.colour import Pixels
 
 LEAST = 0.35
 """A disc below this many pixels is not seen."""

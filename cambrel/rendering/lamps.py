@@ -8,9 +8,9 @@ from math import ceil, floor
 import numpy as np
 from numpy.typing import NDArray
 
+from cambrel.optics.colour import Pixels, hex_to_linear
 from cambrel.optics.scene import disc_mm, horizon_mm, place_mm, scale_mm_per_m, signed_disc_mm, streak_mm
 from cambrel.optics.stars import trail_mm, worst_drift_mm
-from cambrel.rendering.colour import Pixels, hex_to_linear
 from cambrel.rendering.discs import blurred, largest_disc
 from cambrel.rendering.take import Take
 from cambrel.scenes import Lamp, Sky

@@ -9,8 +9,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from cambrel.optics.colour import Pixels, hex_to_linear
 from cambrel.optics.scene import ground_distance_m, horizon_mm, place_mm, scale_mm_per_m
-from cambrel.rendering.colour import Pixels, hex_to_linear
 from cambrel.rendering.sheets import FULL, Sheet
 from cambrel.rendering.take import Take
 from cambrel.scenes import Ground, Layer, Sky

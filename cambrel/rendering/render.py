@@ -12,8 +12,8 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image
 
+from cambrel.optics.colour import Pixels, hex_to_linear, shoulder, to_bytes
 from cambrel.optics.scene import airy_mm, disc_mm, signed_disc_mm, streak_mm
-from cambrel.rendering.colour import Pixels, hex_to_linear, shoulder, to_bytes
 from cambrel.rendering.discs import LEAST, blur, blurred, largest_disc, margin, reduction, smear
 from cambrel.rendering.lamps import Spot, disc_of, places, spots, stars, trails, veil
 from cambrel.rendering.paint import (

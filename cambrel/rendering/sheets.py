@@ -21,7 +21,7 @@ import resvg_py
 from numpy.typing import NDArray
 from PIL import Image
 
-from cambrel.rendering.colour import BYTE_TO_LINEAR
+from cambrel.optics.colour import BYTE_TO_LINEAR
 from cambrel.scenes import art_path, scenes
 
 LONG_SIDE_PX = 2048

@@ -8,7 +8,7 @@ from math import ceil, log, pi, sqrt
 import cv2
 import numpy as np
 
-from cambrel.rendering.colour import Pixels
+from cambrel.optics.colour import Pixels
 from cambrel.rendering.discs import LEAST
 from cambrel.rendering.take import Take
 

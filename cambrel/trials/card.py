@@ -16,7 +16,7 @@ from cambrel.comparison.slowest_shutter import held_s
 from cambrel.comparison.starlight import longest_as_points_s
 from cambrel.optics.depth import hyperfocal_distance_m
 from cambrel.optics.stops import F_NUMBERS, nearest
-from cambrel.trials.plans import AS_TAKEN
+from cambrel.trials.shots import AS_TAKEN
 
 LANDSCAPE_STOPS = (5.6, 8.0, 11.0)
 LADDER = tuple(stop.typed for stop in F_NUMBERS if stop.marked in ("1.4", "2", "2.8", "4", "5.6", "8", "11"))

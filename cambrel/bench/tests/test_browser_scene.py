@@ -11,9 +11,9 @@ from cambrel.bench.tests.test_browser import UNDECIDED
 from cambrel.briefs.samples import with_brief
 from cambrel.comparison.engine import compare
 from cambrel.links.benches import decode, encode
+from cambrel.optics.colour import to_srgb
 from cambrel.optics.scene import disc_mm, place_mm, scale_mm_per_m
 from cambrel.pictures.shots import camera_of
-from cambrel.rendering.colour import to_srgb
 from cambrel.scenes import scenes
 from cambrel.site.tests.browser import BrowserTestCase
 

@@ -11,7 +11,6 @@ from django.utils import timezone
 
 from cambrel.bench.samples import home_bench
 from cambrel.field.backs import differing, may_be_measured, placed, row_of
-from cambrel.field.forms import SEEN
 from cambrel.field.models import Sheet
 from cambrel.field.planning import Plan
 from cambrel.field.proofs import settings_of
@@ -23,6 +22,7 @@ from cambrel.photographs.tests.test_heads import PLAIN, picture, tiff
 from cambrel.pictures import own
 from cambrel.pictures.models import OwnFile
 from cambrel.pictures.tests.folder import own_folder
+from cambrel.trials.table import TRIALS
 
 
 class ReturningTestCase(TestCase):
@@ -261,12 +261,12 @@ class ReturningTests(ReturningTestCase):
             ("depth", {"near": 2.0, "far": None, "step": 0.1}, {"near": 1.95}),
             ("depth", {"near": None, "far": 3.0, "step": None}, {"far": 3.025}),
         ):
-            found = SEEN[trial].readings(typed)
+            found = TRIALS[trial].eye.readings(typed)
             with self.subTest(trial=trial, typed=typed):
                 self.assertEqual(set(found), set(wanted))
                 for what, value in wanted.items():
                     self.assertAlmostEqual(found[what].value, value)
-                again = SEEN[trial].typed(found)
+                again = TRIALS[trial].eye.typed(found)
                 for name, value in typed.items():
                     if name != "step" and value is not None:
                         (self.assertEqual if isinstance(value, str) else self.assertAlmostEqual)(again[name], value)

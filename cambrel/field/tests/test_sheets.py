@@ -14,11 +14,11 @@ from cambrel.comparison.engine import compare
 from cambrel.comparison.rig import Lens
 from cambrel.field.models import Sheet
 from cambrel.field.planning import NIGHT, SUN, TRACK, Plan
-from cambrel.field.trials import TRIALS
 from cambrel.links.benches import decode, encode
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.sections import SECTIONS
-from cambrel.trials.plans import TRIALS as SHOTS
+from cambrel.trials.table import TRIALS
+from cambrel.trials.table import TRIALS as SHOTS
 
 
 class SheetTests(TestCase):

@@ -8,7 +8,6 @@ from django.test import TestCase
 from django.urls import reverse
 
 from cambrel.field import looking, proofs, standin
-from cambrel.field.measuring import measure, suggested
 from cambrel.field.planning import Plan
 from cambrel.field.tests.test_returning import ReturningTestCase
 from cambrel.links.benches import decode, encode
@@ -21,7 +20,9 @@ from cambrel.photographs.tests.synthetic import coded, disc
 from cambrel.photographs.tests.synthetic import patch as grey_patch
 from cambrel.photographs.tests.test_measuring import coded_three
 from cambrel.shelf.models import Body, Lens
+from cambrel.trials.measured import Marked
 from cambrel.trials.outcomes import Outcome
+from cambrel.trials.table import TRIALS
 
 SMALL = {"WIDE_PX": 880, "RINGS": 0}
 
@@ -30,8 +31,7 @@ class MeasuresTests(TestCase):
     """From a marked part to readings in the terms in which they are set against predictions."""
 
     def of(self, trial, pixels, box, **more):
-        usual = {"quality": None, "first": None, "second": None, "pixels_high": 4000.0}
-        return measure(trial, pixels, box, **{**usual, **more})
+        return TRIALS[trial].measured.read(Marked(pixels, box, 4000.0, **more))
 
     def test_reach_is_in_pixels_of_the_camera_and_a_disc_in_shares_of_the_diagonal(self):
         found = self.of("reach", np.full((200, 300, 3), 90, np.uint8), (0, 20, 100, 50))
@@ -60,11 +60,11 @@ class MeasuresTests(TestCase):
     def test_where_to_look_first_is_about_the_light_or_in_the_middle(self):
         dark = np.zeros((600, 900, 3), np.uint8)
         dark[100:110, 700:710] = 255
-        left, top, wide, high = suggested("blur", dark)
+        left, top, wide, high = TRIALS["blur"].measured.suggested(dark)
         self.assertTrue(left < 700 < 710 < left + wide and top < 100 < 110 < top + high, (left, top, wide, high))
         self.assertLess(wide, 80)
         for trial in ("noise", "diffraction"):
-            left, top, wide, high = suggested(trial, dark)
+            left, top, wide, high = TRIALS[trial].measured.suggested(dark)
             self.assertEqual((2 * left + wide, 2 * top + high), (900, 600))
         with self.assertRaisesRegex(MeasureError, "first camera"):
             self.of("framing", dark, (0, 0, 10, 10))
@@ -162,6 +162,8 @@ class WritingTests(ReturningTestCase):
     def test_an_upright_picture_is_as_high_as_the_frame_is_long(self):
         shot = replace(self.plan.shots[0], trial="reach")
         self.sheet.back = {"a" * 32: {}}
+        usual = TRIALS[shot.trial].measured or TRIALS["reach"].measured
+        counting = replace(usual, read=lambda marked: marked.pixels_high)
         for known, px in ((True, 5000), (False, 300)):
             sensor = Sensor(36, 24, 5000, 3333) if known else Sensor(36, 24)
             slot = replace(
@@ -171,7 +173,7 @@ class WritingTests(ReturningTestCase):
             plan = Plan(replace(self.bench, slots=(slot, *self.bench.slots[1:])), ())
             for upright in (True, False):
                 pixels = np.zeros((300, 200, 3) if upright else (200, 300, 3), np.uint8)
-                with patch("cambrel.field.looking.measure", lambda *_, **given: given["pixels_high"]):
+                with patch.dict(TRIALS, {shot.trial: replace(TRIALS[shot.trial], measured=counting)}):
                     high = looking._measured(self.owner, self.sheet, plan, shot, "a" * 32, pixels, (0.0, 0.0, 1.0, 1.0))
                 self.assertEqual(high, px if upright else px / 1.5 if not known else 3333)
 

@@ -6,7 +6,7 @@ import numpy as np
 from PIL import Image
 from scipy.special import erf
 
-from cambrel.rendering.colour import to_srgb
+from cambrel.optics.colour import to_srgb
 
 
 def coded(light, quality=None):

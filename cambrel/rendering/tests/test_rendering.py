@@ -13,9 +13,9 @@ import numpy as np
 
 from cambrel.comparison.bench import Change
 from cambrel.comparison.brief import Brief
+from cambrel.optics.colour import BYTE_TO_LINEAR, hex_to_linear, shoulder, to_bytes, to_linear, to_srgb
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.scene import Camera, disc_mm, scale_mm_per_m
-from cambrel.rendering.colour import BYTE_TO_LINEAR, hex_to_linear, shoulder, to_bytes, to_linear, to_srgb
 from cambrel.rendering.discs import blur, kernel, smear
 from cambrel.rendering.pick import pick
 from cambrel.rendering.render import disc_px, encode, finish, render

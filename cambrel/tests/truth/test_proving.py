@@ -10,7 +10,7 @@ from unittest import TestCase
 from cambrel.comparison.bench import Bench, Slot
 from cambrel.comparison.engine import compare
 from cambrel.field.measuring import as_row
-from cambrel.field.proofs import CAUSES, DOUBTS, LABELS, LENS_UNKNOWN, line, lines_of, said
+from cambrel.field.proofs import lines_of
 from cambrel.optics.quantities import DomainError
 from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.said import BENCHES, UGLY
@@ -29,7 +29,9 @@ from cambrel.trials.outcomes import (
     prove,
     steady_held,
 )
-from cambrel.trials.plans import rounded, shots_of
+from cambrel.trials.plans import shots_of
+from cambrel.trials.proofs import CAUSES, DOUBTS, LABELS, LENS_UNKNOWN, line, said
+from cambrel.trials.shots import rounded
 
 
 def seen(taken, what, index):
