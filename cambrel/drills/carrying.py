@@ -5,18 +5,14 @@ from __future__ import annotations
 from math import sqrt
 
 from cambrel.drills.given import Given
-from cambrel.drills.posing import F_NUMBER, Kind, by_stops
-from cambrel.drills.seeing import same_depth
+from cambrel.drills.posing import by_stops
 
 
-def _slips(given: Given, right: float) -> dict[str, float]:
+def slips(given: Given, right: float) -> dict[str, float]:
     n, k = given.f_number, given.k
     return {"inverted": n / k, "half": n * sqrt(k), "unchanged": n}
 
 
-def _sizes(given: Given) -> tuple[float, float]:
+def sizes(given: Given) -> tuple[float, float]:
     """The f-number that does the same, for the exposure and for depth and light."""
     return 0.0, by_stops(given.k**2)
-
-
-KINDS = (Kind("ladder", "f", F_NUMBER, same_depth, _slips, _sizes),)

@@ -9,10 +9,11 @@ from math import log2, nan, sqrt
 from cambrel.comparison.brief import Hold
 from cambrel.comparison.engine import Comparison
 from cambrel.drills.given import Given
-from cambrel.drills.posing import F_NUMBER, IN_STOPS, STEPS_OF_TWO, Kind, by_stops
+from cambrel.drills.posing import by_stops
 from cambrel.drills.seeing import SAME_DEPTH, SAME_LENS, SAME_PICTURE
 from cambrel.optics.equivalence import equivalent_f_number
 from cambrel.optics.formats import Sensor, crop_factor
+from cambrel.optics.noise_schools import NOISE_SCHOOLS
 from cambrel.optics.stars import rule_seconds
 from cambrel.optics.workings import Working, term, working
 from cambrel.wording.sentences import LEVEL_STOPS
@@ -24,7 +25,7 @@ def _in_sizes(stops: float) -> float:
     return stops / LEVEL_STOPS
 
 
-def _exposure(given: Given) -> Working:
+def exposure(given: Given) -> Working:
     one = given.iso * given.shutter_s / given.f_number**2
     other = given.second_iso * given.second_shutter_s / given.second_f_number**2
     return working(
@@ -35,7 +36,7 @@ def _exposure(given: Given) -> Working:
     )  # fmt: skip
 
 
-def _exposure_slips(given: Given, right: float) -> dict[str, float]:
+def exposure_slips(given: Given, right: float) -> dict[str, float]:
     return {
         "crop_on_f_number": right + 2 * log2(given.k),
         "inverted": -right,
@@ -44,7 +45,7 @@ def _exposure_slips(given: Given, right: float) -> dict[str, float]:
     }
 
 
-def _brightness(given: Given) -> tuple[float, float]:
+def brightness(given: Given) -> tuple[float, float]:
     """Brightness at one shutter time and ISO, at one f-number and at that for one depth."""
     first, second = (
         _in_sizes(given.compared(hold).of(1).light.brightness_stops) for hold in (SAME_PICTURE, SAME_DEPTH)
@@ -52,7 +53,7 @@ def _brightness(given: Given) -> tuple[float, float]:
     return first, second
 
 
-def _total(given: Given) -> Working:
+def total(given: Given) -> Working:
     one, other = given.one.area_mm2, given.other.area_mm2
     return working(
         "more light", "log₂(A₂ / A₁)", log2(other / one), "signed",
@@ -60,12 +61,12 @@ def _total(given: Given) -> Working:
     )  # fmt: skip
 
 
-def _total_slips(given: Given, right: float) -> dict[str, float]:
+def total_slips(given: Given, right: float) -> dict[str, float]:
     ratio = given.other.area_mm2 / given.one.area_mm2
     return {"linear": right / 2, "unchanged": 0.0, "inverted": -right, "ratio": ratio if ratio > 1 else -1 / ratio}
 
 
-def _total_sizes(given: Given) -> tuple[float, float]:
+def total_sizes(given: Given) -> tuple[float, float]:
     first, second = (_in_sizes(given.compared(hold).of(1).light.total_stops) for hold in (SAME_PICTURE, SAME_DEPTH))
     return first, second
 
@@ -79,22 +80,22 @@ class _Gathering:
 
 
 GATHERS = {
-    "picture": _Gathering(lambda sensor: sensor.area_mm2, "area of the {}, mm²"),
+    "frame": _Gathering(lambda sensor: sensor.area_mm2, "area of the {}, mm²"),
     "pixel": _Gathering(
         lambda sensor: (sensor.width_mm / (sensor.pixels_wide or nan)) ** 2 * 1e6, "area of a pixel of the {}, µm²"
     ),
 }
-"""By the keys of NOISE_SCHOOLS; of sensors of one generation, in light enough that reading them does not tell."""
+"""By what collects the light that a school of noise judges; of sensors of one generation, in light enough that reading them does not tell."""
 
 
 def gathering_ratio(given: Given) -> float:
     """How many times as much light the other gathers as the first at one exposure, where noise is looked at."""
-    gathers = GATHERS[given.noise]
+    gathers = GATHERS[NOISE_SCHOOLS[given.noise].collector]
     return gathers.area_mm2(given.other) / gathers.area_mm2(given.one)
 
 
-def _noise(given: Given) -> Working:
-    gathers = GATHERS[given.noise]
+def noise(given: Given) -> Working:
+    gathers = GATHERS[NOISE_SCHOOLS[given.noise].collector]
     one, other = gathers.area_mm2(given.one), gathers.area_mm2(given.other)
     return working(
         "ISO", "S × A₂ / A₁", given.iso * other / one, "iso", term("S", "ISO", given.iso),
@@ -102,9 +103,10 @@ def _noise(given: Given) -> Working:
     )  # fmt: skip
 
 
-def _noise_slips(given: Given, right: float) -> dict[str, float]:
+def noise_slips(given: Given, right: float) -> dict[str, float]:
     ratio = gathering_ratio(given)
-    other_school = next(key for key in GATHERS if key != given.noise)
+    collector = NOISE_SCHOOLS[given.noise].collector
+    other_school = next(key for key, school in NOISE_SCHOOLS.items() if school.collector != collector)
     return {
         "unchanged": given.iso,
         "other_school": given.iso * gathering_ratio(replace(given, noise=other_school)),
@@ -113,7 +115,7 @@ def _noise_slips(given: Given, right: float) -> dict[str, float]:
     }
 
 
-def _cleaner(given: Given) -> tuple[float, float]:
+def cleaner(given: Given) -> tuple[float, float]:
     """Signal to noise at one exposure: of the whole picture, and of a pixel."""
     one, other = (given.compared(SHUTTER_KEPT).of(index).light for index in (0, 1))
     return (
@@ -122,12 +124,12 @@ def _cleaner(given: Given) -> tuple[float, float]:
     )
 
 
-def _close(given: Given) -> Working:
+def close(given: Given) -> Working:
     m = given.magnification
     return working("lost", "2 × log₂(1 + m)", 2 * log2(1 + m), "stops", term("m", "magnification on the sensor", m))
 
 
-def _close_slips(given: Given, right: float) -> dict[str, float]:
+def close_slips(given: Given, right: float) -> dict[str, float]:
     m = given.magnification
     against_full_frame = m * crop_factor(given.other, by=given.crop_by)
     return {
@@ -137,13 +139,13 @@ def _close_slips(given: Given, right: float) -> dict[str, float]:
     }
 
 
-def _close_sizes(given: Given) -> tuple[float, float]:
+def close_sizes(given: Given) -> tuple[float, float]:
     """Light lost, at one magnification on the sensor and with one field of the subject in the frame."""
     m = given.magnification
     return 0.0, _in_sizes(2 * log2((1 + m * given.k) / (1 + m)))
 
 
-def _stars(given: Given) -> Working:
+def stars(given: Given) -> Working:
     crop = crop_factor(given.other, by=given.crop_by)
     return working(
         "t", "500 / (C × f)", float(rule_seconds(given.focal_mm, crop)), "s", term("C", "crop factor", crop),
@@ -151,12 +153,12 @@ def _stars(given: Given) -> Working:
     )  # fmt: skip
 
 
-def _stars_slips(given: Given, right: float) -> dict[str, float]:
+def stars_slips(given: Given, right: float) -> dict[str, float]:
     crop, f = crop_factor(given.other, by=given.crop_by), given.focal_mm
     return {"unchanged": 500 / f, "squared": 500 / (crop**2 * f), "inverted": 500 * crop / f}
 
 
-def _stars_sizes(given: Given) -> tuple[float, float]:
+def stars_sizes(given: Given) -> tuple[float, float]:
     """Seconds by the rule, under one lens and with the lens for one view."""
 
     def ratio(comparison: Comparison) -> float:
@@ -168,7 +170,7 @@ def _stars_sizes(given: Given) -> tuple[float, float]:
     return first, second
 
 
-def _advert(given: Given) -> Working:
+def advert(given: Given) -> Working:
     said = float(given.focal_mm * crop_factor(given.other, by=given.crop_by))
     right = equivalent_f_number(given.f_number, said, given.focal_mm)
     return working(
@@ -177,21 +179,11 @@ def _advert(given: Given) -> Working:
     )  # fmt: skip
 
 
-def _advert_slips(given: Given, right: float) -> dict[str, float]:
+def advert_slips(given: Given, right: float) -> dict[str, float]:
     n = given.f_number
     return {"unchanged": n, "inverted": n * n / right, "squared": right * right / n}
 
 
-def _advert_sizes(given: Given) -> tuple[float, float]:
+def advert_sizes(given: Given) -> tuple[float, float]:
     """What the f-number said does against the same one on full frame: for exposure, and for the light in the whole picture."""
-    return 0.0, by_stops((given.f_number / float(_advert(given).result.value or nan)) ** 2)
-
-
-KINDS = (
-    Kind("exposure", "signed", IN_STOPS, _exposure, _exposure_slips, _brightness),
-    Kind("total_light", "signed", IN_STOPS, _total, _total_slips, _total_sizes),
-    Kind("noise", "iso", STEPS_OF_TWO, _noise, _noise_slips, _cleaner),
-    Kind("closeup", "stops", IN_STOPS, _close, _close_slips, _close_sizes),
-    Kind("stars", "s", STEPS_OF_TWO, _stars, _stars_slips, _stars_sizes),
-    Kind("advert", "f", F_NUMBER, _advert, _advert_slips, _advert_sizes),
-)
+    return 0.0, by_stops((given.f_number / float(advert(given).result.value or nan)) ** 2)

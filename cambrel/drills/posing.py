@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass
 from math import isfinite, log, log1p, log2
 
-from cambrel.drills.given import Given
 from cambrel.optics.workings import Working
 from cambrel.wording.sentences import LEVEL_STOPS
 
@@ -68,62 +67,7 @@ class Posed:
         return isfinite(self.right) and len(self.offered) >= 2
 
 
-@dataclass(frozen=True)
-class Kind:
-    """One thing that people get wrong.
-
-    unit: the kind of figure that is answered
-    sizes: what the sentence to be judged is about, of the other frame against the first under either of two terms, as signed multiples of the
-        smallest difference worth saying
-    eye: under which hold two pictures show it, where the eye can learn it; size: by how much they then differ, in stops or doublings
-    """
-
-    key: str
-    unit: str
-    scale: Scale
-    working: Callable[[Given], Working]
-    slips: Callable[[Given, float], dict[str, float]]
-    sizes: Callable[[Given], tuple[float, float]]
-
-    def pose(self, given: Given) -> Posed:
-        """The question with its answers."""
-        line = self.working(given)
-        right = float(line.result.value)
-        made = [Slip(key, value) for key, value in self.slips(given, right).items() if isfinite(value)]
-        known = self._told_apart(right, made, 1.0)
-        return Posed(right, known, self._told_apart(right, known, self.scale.at_a_glance)[:MOST_SLIPS], line)
-
-    def _told_apart(self, right: float, slips: Sequence[Slip], by: float) -> tuple[Slip, ...]:
-        """The mistakes whose answers are farther than that from the right one and from those of the mistakes before them."""
-        kept: list[Slip] = []
-        for slip in slips:
-            others = [right, *(one.value for one in kept)]
-            if all(self.scale.apart(slip.value, other) > by for other in others):
-                kept.append(slip)
-        return tuple(kept)
-
-    def is_right(self, given: Given, said: float) -> bool:
-        """Whether an answer is as near as is asked for."""
-        return bool(self.scale.apart(said, self.pose(given).right) <= 1)
-
-    def slip_of(self, given: Given, said: float) -> str:
-        """Which mistake gives an answer, the nearest where several do; empty where none does."""
-        near = [(self.scale.apart(said, slip.value), slip.key) for slip in self.pose(given).slips]
-        distance, key = min(near, default=(float("inf"), ""))
-        return key if distance <= 1 else ""
-
-    def holds(self, given: Given) -> tuple[bool, bool]:
-        """Whether the sentence is true under the first terms, and under the second."""
-        first, second = (_sign(size) == given.claim for size in self.sizes(given))
-        return first, second
-
-    def is_clear(self, given: Given) -> bool:
-        """Whether nothing that is to be judged is near to the smallest difference worth saying."""
-        low, high = UNCLEAR
-        return all(isfinite(size) and not low < abs(size) < high for size in self.sizes(given))
-
-
-def _sign(size: float) -> int:
+def sign_of(size: float) -> int:
     return 0 if abs(size) <= 1 else 1 if size > 0 else -1
 
 

@@ -8,11 +8,11 @@ from cambrel.comparison.brief import Hold
 from cambrel.comparison.engine import Comparison, compare
 from cambrel.comparison.fit import largest_crop
 from cambrel.drills.given import Given
-from cambrel.drills.posing import F_NUMBER, RATIO, Kind, by_share, by_stops
+from cambrel.drills.posing import by_share, by_stops
 from cambrel.optics.depth import hyperfocal_distance_m
 from cambrel.optics.diffraction import AIRY_FACTOR, WAVELENGTH_NM, diffraction_limited_f_number
 from cambrel.optics.equivalence import equivalent_f_number, equivalent_focal_length_mm
-from cambrel.optics.formats import crop_factor
+from cambrel.optics.formats import Sensor, crop_factor
 from cambrel.optics.geometry import magnification, object_distance_for_magnification_m
 from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Term, Working, term, working
@@ -31,20 +31,20 @@ def crops(given: Given) -> tuple[Term, Term]:
     return term("C₁", "crop factor here", one), term("C₂", "crop factor there", other)
 
 
-def _totals(comparison: Comparison) -> float:
+def totals(comparison: Comparison) -> float:
     """Depth of field of the second against the first, as a multiple of what is worth saying."""
     one, other = (comparison.of(index).depth.total_m for index in (0, 1))
     return by_share(other / one, LEVEL_DEPTH) if one > 0 and other < float("inf") else nan
 
 
-def _view(given: Given) -> Working:
+def view(given: Given) -> Working:
     right = equivalent_focal_length_mm(given.focal_mm, *given.crops)
     return working(
         "f₂", "f × C₁ / C₂", float(right), "mm", term("f", "focal length", given.focal_mm, "mm"), *crops(given)
     )
 
 
-def _view_sizes(given: Given) -> tuple[float, float]:
+def view_sizes(given: Given) -> tuple[float, float]:
     """How much of the scene is shown, by the measure in force: the frame over the image distance."""
 
     def shown(comparison: Comparison, index: int) -> float:
@@ -64,7 +64,7 @@ def same_depth(given: Given) -> Working:
     return working("N₂", "N × C₁ / C₂", float(right), "f", term("N", "f-number", given.f_number, "f"), *crops(given))
 
 
-def _same_lens(given: Given) -> Working:
+def same_lens(given: Given) -> Working:
     wide_one, wide_other = given.one.width_mm, given.other.width_mm
     return working(
         "W₂", "W × w₂ / w₁", given.field_m * wide_other / wide_one, "m",
@@ -73,7 +73,7 @@ def _same_lens(given: Given) -> Working:
     )  # fmt: skip
 
 
-def _perspective(given: Given) -> tuple[float, float]:
+def perspective(given: Given) -> tuple[float, float]:
     """Size of the background against the subject."""
     first, second = (
         by_share(b.of(1).view.background_scale / b.of(0).view.background_scale, LEVEL_VIEW)
@@ -82,7 +82,7 @@ def _perspective(given: Given) -> tuple[float, float]:
     return first, second
 
 
-def _walk(given: Given) -> Working:
+def walk(given: Given) -> Working:
     m = magnification(given.focal_mm, given.distance_m)
     right = object_distance_for_magnification_m(given.second_focal_mm, m)
     return working(
@@ -92,15 +92,15 @@ def _walk(given: Given) -> Working:
     )  # fmt: skip
 
 
-def _walked(given: Given) -> tuple[float, float]:
+def walked(given: Given) -> tuple[float, float]:
     """Depth of field with the longer lens, walking and staying."""
     first, second = (
-        _totals(compare(given.brief, given.second_rigs, hold, given.conventions)) for hold in (WALKING, STAYING)
+        totals(compare(given.brief, given.second_rigs, hold, given.conventions)) for hold in (WALKING, STAYING)
     )
     return first, second
 
 
-def _reach(given: Given) -> Working:
+def reach(given: Given) -> Working:
     one, other = (1000 * sensor.width_mm / (sensor.pixels_wide or nan) for sensor in (given.one, given.other))
     return working(
         "ratio", "p₁ / p₂", one / other, "times",
@@ -108,14 +108,14 @@ def _reach(given: Given) -> Working:
     )  # fmt: skip
 
 
-def _reach_sizes(given: Given) -> tuple[float, float]:
+def reach_sizes(given: Given) -> tuple[float, float]:
     """Pixels along the subject, under one lens and with the lens for one view."""
-    lens = float(_reach(given).result.value)
+    lens = float(reach(given).result.value)
     first, second = (by_share(lens * f, LEVEL_PITCH) for f in (1.0, given.k))
     return first, second
 
 
-def _circle(given: Given) -> Working:
+def circle(given: Given) -> Working:
     frame, pixels = given.other, given.other.pixels_wide or nan
     megapixels = pixels * (frame.pixels_high or pixels * frame.height_mm / frame.width_mm) / 1e6
     left = largest_crop(frame, given.circle_mm)
@@ -126,19 +126,19 @@ def _circle(given: Given) -> Working:
     )  # fmt: skip
 
 
-def _circle_slips(given: Given, right: float) -> dict[str, float]:
-    whole, *_ = (float(one.value.value) for one in _circle(given).terms)
+def circle_slips(given: Given, right: float) -> dict[str, float]:
+    whole, *_ = (float(one.value.value) for one in circle(given).terms)
     shares = given.circle_mm / given.other.diagonal_mm, given.circle_mm / given.other.width_mm
     return {"linear": whole * shares[0], "unchanged": whole, "by_width": whole * min(1.0, shares[1]) ** 2}
 
 
-def _circle_sizes(given: Given) -> tuple[float, float]:
+def circle_sizes(given: Given) -> tuple[float, float]:
     """The image circle against the diagonal, on the frame it was made for and on the other."""
     first, second = (by_share(given.circle_mm / sensor.diagonal_mm, LEVEL_VIEW) for sensor in (given.one, given.other))
     return first, second
 
 
-def _hyperfocal(given: Given) -> Working:
+def hyperfocal(given: Given) -> Working:
     f, n, c = given.focal_mm, given.f_number, given.circle_of_confusion_mm(given.other)
     right = float(hyperfocal_distance_m(f, n, c)) if not is_unknown(c) else nan
     return working(
@@ -147,7 +147,7 @@ def _hyperfocal(given: Given) -> Working:
     )  # fmt: skip
 
 
-def _hyperfocal_slips(given: Given, right: float) -> dict[str, float]:
+def hyperfocal_slips(given: Given, right: float) -> dict[str, float]:
     f, n, c = given.focal_mm, given.f_number, given.circle_of_confusion_mm(given.other)
     crop = crop_factor(given.other, by=given.crop_by)
     if is_unknown(c):
@@ -160,7 +160,7 @@ def _hyperfocal_slips(given: Given, right: float) -> dict[str, float]:
     }
 
 
-def _hyperfocal_sizes(given: Given) -> tuple[float, float]:
+def hyperfocal_sizes(given: Given) -> tuple[float, float]:
     first, second = (
         by_share(b.of(1).depth.hyperfocal_m / b.of(0).depth.hyperfocal_m, LEVEL_DEPTH)
         for b in (given.compared(SAME_LENS), given.compared(SAME_PICTURE))
@@ -168,83 +168,29 @@ def _hyperfocal_sizes(given: Given) -> tuple[float, float]:
     return first, second
 
 
-def _limit(given: Given, frame: str) -> float:
-    c = given.circle_of_confusion_mm(getattr(given, frame))
+def diffraction_limit(given: Given, frame: Sensor) -> float:
+    """From which f-number on diffraction shows on a frame."""
+    c = given.circle_of_confusion_mm(frame)
     return float(diffraction_limited_f_number(1000 * c)) if not is_unknown(c) else nan
 
 
-def _diffraction(given: Given) -> Working:
+def diffraction(given: Given) -> Working:
     c = given.circle_of_confusion_mm(given.other)
     return working(
-        "N", "1000 × c / (a × λ)", _limit(given, "other"), "f", term("c", "largest blur that counts as sharp", c, "mm"),
+        "N", "1000 × c / (a × λ)", diffraction_limit(given, given.other), "f", term("c", "largest blur that counts as sharp", c, "mm"),
         term("a", "the first dark ring, in units of λ N", AIRY_FACTOR), term("λ", "wavelength of green", WAVELENGTH_NM / 1000, "um"),
     )  # fmt: skip
 
 
-def _diffraction_slips(given: Given, right: float) -> dict[str, float]:
-    habit = _limit(given, "one")
+def diffraction_slips(given: Given, right: float) -> dict[str, float]:
+    habit = diffraction_limit(given, given.one)
     return {"unchanged": habit, "inverted": habit**2 / right, "squared": right**2 / habit}
 
 
-def _diffraction_sizes(given: Given) -> tuple[float, float]:
+def diffraction_sizes(given: Given) -> tuple[float, float]:
     """The Airy disc against what counts as sharp."""
     first, second = (
         by_stops((b.of(1).diffraction.over_coc / b.of(0).diffraction.over_coc) ** 2)
         for b in (given.compared(SAME_PICTURE), given.compared(SAME_DEPTH))
     )
     return first, second
-
-
-KINDS = (
-    Kind(
-        "view",
-        "mm",
-        RATIO,
-        _view,
-        lambda g, right: {"inverted": g.focal_mm / g.k, "unchanged": g.focal_mm, "squared": g.focal_mm * g.k**2},
-        _view_sizes,
-    ),
-    Kind(
-        "depth",
-        "f",
-        F_NUMBER,
-        same_depth,
-        lambda g, right: {"unchanged": g.f_number, "inverted": g.f_number / g.k, "squared": g.f_number * g.k**2},
-        lambda g: (_totals(g.compared(SAME_LENS)), _totals(g.compared(SAME_PICTURE))),
-    ),
-    Kind(
-        "same_lens",
-        "m",
-        RATIO,
-        _same_lens,
-        lambda g, right: {
-            "inverted": g.field_m**2 / right,
-            "squared": right**2 / g.field_m,
-            "unchanged": g.field_m,
-        },
-        _perspective,
-    ),
-    Kind(
-        "walk",
-        "m",
-        RATIO,
-        _walk,
-        lambda g, right: {
-            "inverted": g.distance_m * g.focal_mm / g.second_focal_mm,
-            "unchanged": g.distance_m,
-            "squared": g.distance_m * (g.second_focal_mm / g.focal_mm) ** 2,
-        },
-        _walked,
-    ),
-    Kind(
-        "reach",
-        "times",
-        RATIO,
-        _reach,
-        lambda g, right: {"crop": 1 / g.k, "inverted": 1 / right, "squared": right**2},
-        _reach_sizes,
-    ),
-    Kind("circle", "number", RATIO, _circle, _circle_slips, _circle_sizes),
-    Kind("hyperfocal", "m", RATIO, _hyperfocal, _hyperfocal_slips, _hyperfocal_sizes),
-    Kind("diffraction", "f", F_NUMBER, _diffraction, _diffraction_slips, _diffraction_sizes),
-)

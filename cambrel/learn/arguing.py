@@ -15,10 +15,10 @@ from cambrel.comparison.engine import Body, Comparison, RigFigures, compare
 from cambrel.conventions.preferred import preferred_by
 from cambrel.drawings.pair import Seen, pair
 from cambrel.drawings.shapes import Drawing
+from cambrel.drills.drawing import in_print
 from cambrel.inputs.fields import ChoiceField
 from cambrel.learn.argued import Chosen
 from cambrel.learn.disputes import DISPUTES, OUTSIDE, Side
-from cambrel.learn.gear import in_print
 from cambrel.links.addresses import bench_address
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor
 from cambrel.owners.requests import Request

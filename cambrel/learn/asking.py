@@ -12,9 +12,11 @@ from django.core import signing
 
 from cambrel import wording
 from cambrel.comparison.brief import Conventions
-from cambrel.drills import KINDS, Given, Posed
-from cambrel.learn.gear import TRIES, USUAL_POOL, Case, Pool, drawn, seen
-from cambrel.learn.kinds import WORDS, Words
+from cambrel.drills.drawing import TRIES, USUAL_POOL, Case, Pool, drawn, seen
+from cambrel.drills.given import Given
+from cambrel.drills.kind import Words
+from cambrel.drills.posing import Posed
+from cambrel.drills.table import KINDS
 from cambrel.learn.schedule import LEVELS
 from cambrel.optics.formats import Sensor
 from cambrel.optics.workings import Figure
@@ -46,7 +48,7 @@ class Put:
 
     @property
     def words(self) -> Words:
-        return WORDS[self.kind]
+        return KINDS[self.kind].words
 
     @property
     def posed(self) -> Posed:
@@ -141,7 +143,7 @@ def read(token: str) -> Put:
         cells = signing.loads(token, salt=SALT, max_age=OLDEST_S)
         round_, ordinal, kind, level, seed, put_at, frames, numbers, one, other, lens = cells
         names = [one.name for one in fields(Given)][2:]
-        if kind not in WORDS or level not in (*LEVELS, EYE):
+        if kind not in KINDS or level not in (*LEVELS, EYE):
             raise ValueError(kind)
         one_frame, other_frame = (Sensor(*frame) for frame in frames)
         given = Given(one_frame, other_frame, **dict(zip(names, numbers, strict=True)))
@@ -158,7 +160,7 @@ def put(round_: str, ordinal: int, kind: str, level: str, pool: Pool, convention
     """
     order = Random(f"{round_} {ordinal} {kind} {level}")
     seed = order.randrange(10**6)
-    is_seen = not before and level == LEVELS[0] and bool(WORDS[kind].eye) and order.random() < SHARE_OF_PICTURES
+    is_seen = not before and level == LEVELS[0] and bool(KINDS[kind].words.eye) and order.random() < SHARE_OF_PICTURES
     to_judge = level == LEVELS[2]
 
     def case_of(among: Pool) -> Case:
@@ -184,7 +186,7 @@ def _unlike(kind: str, round_: str, before: int, draw: Callable[[Random], Case])
     met: set[tuple[str, str, str]] = set()
     for _ in range(TRIES):
         case = draw(random)
-        text = WORDS[kind].question(case.given), case.one, case.other
+        text = KINDS[kind].words.question(case.given), case.one, case.other
         if text not in met and len(met) == before:
             break
         met.add(text)

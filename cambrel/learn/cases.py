@@ -3,19 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from math import inf
 
 from cambrel.comparison.bench import Bench, Slot
 from cambrel.comparison.engine import compare
-from cambrel.comparison.rig import Lens
+from cambrel.drills.table import KINDS
 from cambrel.learn.asking import EYE, Put
 from cambrel.links.addresses import bench_address
-from cambrel.optics.geometry import object_distance_for_magnification_m
 from cambrel.pictures.serving import address
 from cambrel.pictures.shots import HEIGHTS, rig_shot
 
-SCENES = {"stars": "night", "reach": "viaduct", "closeup": "gauge"}
-USUAL_SCENE = "footplate"
 PICTURE_PX = HEIGHTS[5]
 
 
@@ -26,24 +22,13 @@ def bench_of(put: Put) -> Bench:
     shape = "3:2" if put.level == EYE else "native"
     brief = replace(given.brief, background_m=5.0, light_ev=8.0, shape=shape)
     first, second = given.second_rigs if words.two_lenses else given.rigs
-    if put.kind == "exposure":
-        second = replace(second, f_number=given.second_f_number, shutter_s=given.second_shutter_s, iso=given.second_iso)
-    if put.kind == "circle":
-        lens = Lens(given.focal_mm, given.focal_mm, image_circle_mm=given.circle_mm)
-        first, second = replace(first, lens=lens), replace(second, lens=lens)
-    if put.kind == "closeup":
-        near = float(object_distance_for_magnification_m(given.focal_mm, given.magnification))
-        brief = replace(brief, distance_m=near, subject_height_m=0.06, background_m=0.3)
-    if put.kind == "stars":
-        brief = replace(brief, declination_deg=0.0, background_m=inf, light_ev=-3.0)
+    brief, (first, second) = KINDS[put.kind].staged(given, brief, (first, second))
     names = (put.case.one, put.case.one if words.two_lenses else put.case.other)
     slots = tuple(
         Slot(rig, name, put.case.lens if rig.lens is first.lens and put.case.lens else "")
         for rig, name in zip((first, second), names, strict=True)
     )
-    return Bench(
-        brief, slots, words.hold, given.conventions, title=words.skill, scene=SCENES.get(put.kind, USUAL_SCENE)
-    )
+    return Bench(brief, slots, words.hold, given.conventions, title=words.skill, scene=KINDS[put.kind].scene)
 
 
 def on_bench(put: Put) -> str:

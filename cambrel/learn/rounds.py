@@ -19,14 +19,13 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from cambrel.conventions.preferred import preferred_by
 from cambrel.drawings.formats import Sized, overlaid
 from cambrel.drawings.recall import Skill, recall
-from cambrel.drills import KINDS
+from cambrel.drills.table import KINDS
 from cambrel.inputs.fields import whole
 from cambrel.learn.asking import BOTH_WAYS, EYE, Put, TokenError, put, read, truths, wrong_words
 from cambrel.learn.cases import on_bench, pictures
 from cambrel.learn.disputes import DISPUTES, OUTSIDE
 from cambrel.learn.forms import AnswerForm
 from cambrel.learn.gear import pool_of
-from cambrel.learn.kinds import WORDS
 from cambrel.learn.models import Answered
 from cambrel.learn.schedule import LEVELS, Standing, due_now, minutes_for, next_kind, standings
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
@@ -57,7 +56,7 @@ def home(request: Request) -> HttpResponseBase:
     rows = [
         {
             "key": one.kind,
-            "skill": WORDS[one.kind].skill,
+            "skill": KINDS[one.kind].words.skill,
             "level": LEVEL_NAMES[one.level],
             "asked": one.asked,
             "right": one.right,
@@ -68,7 +67,9 @@ def home(request: Request) -> HttpResponseBase:
         for one in found.values()
     ]
     skills = [
-        Skill(WORDS[one.kind].skill, one.answers, one.chances, one.chance(now)) for one in found.values() if one.asked
+        Skill(KINDS[one.kind].words.skill, one.answers, one.chances, one.chance(now))
+        for one in found.values()
+        if one.asked
     ]
     context = {
         "rows": rows,
@@ -102,11 +103,11 @@ def _short(text: str) -> str:
 
 def _commonest(one: Standing) -> str:
     """The mistake that was made most often, in the words of its kind."""
-    known = {slip: count for slip, count in one.slips.items() if slip in WORDS[one.kind].slips}
+    known = {slip: count for slip, count in one.slips.items() if slip in KINDS[one.kind].words.slips}
     if not known:
         return ""
     slip = max(known, key=lambda key: known[key])
-    return _short(WORDS[one.kind].slips[slip])
+    return _short(KINDS[one.kind].words.slips[slip])
 
 
 @require_http_methods(["GET", "HEAD", "POST"])
@@ -133,7 +134,7 @@ def round_(request: Request) -> HttpResponseBase:
     preferred = preferred_by(request.user)
     before = ordinal if only else met.count(kind)
     made = put(called, ordinal, kind, level or found[kind].level, pool_of(request.user), preferred.conventions, before)
-    return _shown(request, made, AnswerForm(KINDS[kind].unit, UNITS[preferred.units], WORDS[kind].lead))
+    return _shown(request, made, AnswerForm(KINDS[kind].unit, UNITS[preferred.units], KINDS[kind].words.lead))
 
 
 def _shown(request: Request, made: Put, form: AnswerForm, status: int = 200, problem: str = "") -> HttpResponseBase:
@@ -260,11 +261,11 @@ def _over(request: Request, in_round: list[Answered]) -> HttpResponseBase:
     """The end of a round: what was asked, and what went wrong."""
     rows = [
         (
-            WORDS[one.kind].skill,
-            "right" if one.is_right else _short(WORDS[one.kind].slips.get(one.slip, "wrong")),
+            KINDS[one.kind].words.skill,
+            "right" if one.is_right else _short(KINDS[one.kind].words.slips.get(one.slip, "wrong")),
         )
         for one in in_round
-        if one.kind in WORDS
+        if one.kind in KINDS
     ]
     seconds = sum(one.seconds or 0 for one in in_round)
     context = {

@@ -11,7 +11,7 @@ from django.test import TestCase, override_settings
 from django.urls import reverse
 
 from cambrel.comparison.brief import Conventions
-from cambrel.drills import KINDS
+from cambrel.drills.table import KINDS
 from cambrel.learn import rounds
 from cambrel.learn.asking import BOTH_WAYS, EYE, TokenError, put, read, wrong_words
 from cambrel.learn.cases import pictures

@@ -8,7 +8,7 @@ from django.urls import reverse
 from cambrel.comparison.brief import Conventions, Hold
 from cambrel.comparison.engine import Body, Lens, Rig, compare
 from cambrel.drawings.shapes import Image
-from cambrel.drills import KINDS
+from cambrel.drills.table import KINDS
 from cambrel.learn.argued import PORTRAIT, Chosen, yes_exposure
 from cambrel.learn.asking import put
 from cambrel.learn.cases import bench_of

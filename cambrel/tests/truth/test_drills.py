@@ -10,10 +10,9 @@ from scipy.optimize import brentq
 
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.rig import Lens
-from cambrel.drills import KINDS
+from cambrel.drills.drawing import Camera, Pool, drawn
+from cambrel.drills.table import KINDS
 from cambrel.learn.asking import EYE, Put, put, truths, wrong_words
-from cambrel.learn.gear import Camera, Pool, drawn
-from cambrel.learn.kinds import WORDS
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.tests.truth.answers import BY_DEPTH, INVERTED, INVERTED_WHEN, JUDGED, RIGHT, SLIPS, TERMS, Seen, told_apart
 from cambrel.tests.truth.said import BENCHES, UGLY
@@ -153,7 +152,7 @@ class DrillTests(TestCase):
             self.assertLess(given.other.diagonal_mm, given.one.diagonal_mm)
         for given in cases("circle"):
             self.assertLess(given.one.diagonal_mm, given.other.diagonal_mm)
-        self.assertEqual({key: WORDS[key].terms for key in TERMS}, TERMS)
+        self.assertEqual({key: KINDS[key].words.terms for key in TERMS}, TERMS)
 
     def test_an_answer_is_right_within_a_third_of_a_stop_or_five_percent(self):
         for key, kind in KINDS.items():
@@ -189,10 +188,13 @@ class DrillTests(TestCase):
                 for level in ("estimate", "number", "judge"):
                     made = put("0" * 12, seed, key, level, shelf, Conventions(), seed)
                     said = [made.text, made.claim, *made.choices(), *truths(made)]
-                    told = [wrong_words(made, slip) for slip in (MISJUDGED if level == "judge" else WORDS[key].slips)]
+                    told = [
+                        wrong_words(made, slip) for slip in (MISJUDGED if level == "judge" else KINDS[key].words.slips)
+                    ]
                     if level != "judge":
                         self.assertEqual(
-                            told, [made.words.asked_of(text, made.case.given) for text in WORDS[key].slips.values()]
+                            told,
+                            [made.words.asked_of(text, made.case.given) for text in KINDS[key].words.slips.values()],
                         )
                     said += told
                     for text in said:
@@ -200,8 +202,8 @@ class DrillTests(TestCase):
                             self.assertTrue(text)
                             self.assertIsNone(UGLY.search(text) or re.search(r"[{}]|nan|–", text), text)
                     self.assertEqual(len(set(made.choices())), len(made.choices()), "answers that read alike")
-            self.assertEqual(set(WORDS[key].slips), set(SLIPS[key]))
-            self.assertFalse(set(WORDS[key].slips) & set(MISJUDGED), "one name for two mistakes")
+            self.assertEqual(set(KINDS[key].words.slips), set(SLIPS[key]))
+            self.assertFalse(set(KINDS[key].words.slips) & set(MISJUDGED), "one name for two mistakes")
 
     def test_what_is_said_of_the_terms_is_what_is_judged(self):
         """The sentence that is told afterwards is the one of three that holds."""
@@ -210,7 +212,9 @@ class DrillTests(TestCase):
             for seed in range(8):
                 made: Put = put("1" * 12, seed, key, "judge", shelf, Conventions(), seed)
                 given = made.case.given
-                for text, terms, relation in zip(truths(made), WORDS[key].terms, JUDGED[key](Seen(given)), strict=True):
+                for text, terms, relation in zip(
+                    truths(made), KINDS[key].words.terms, JUDGED[key](Seen(given)), strict=True
+                ):
                     with self.subTest(kind=key, seed=seed):
                         self.assertEqual(
                             text,

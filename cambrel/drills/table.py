@@ -1,0 +1,499 @@
+"""The kinds of questions, in the order in which they are learnt: each is one object, and nothing elsewhere goes by its key."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from math import inf
+
+from cambrel.comparison.brief import Brief, Hold
+from cambrel.comparison.rig import Lens, Rig
+from cambrel.drills import carrying, gathering, seeing
+from cambrel.drills.gathering import SHUTTER_KEPT
+from cambrel.drills.given import Given
+from cambrel.drills.kind import Kind, Needs, Words
+from cambrel.drills.posing import F_NUMBER, IN_STOPS, RATIO, STEPS_OF_TWO
+from cambrel.drills.seeing import SAME_LENS, SAME_PICTURE, WALKING, totals
+from cambrel.optics.geometry import object_distance_for_magnification_m
+from cambrel.optics.quantities import Choices
+
+ONE_FOCAL, ONE_VIEW = "with the same focal length on both", "with the lens for the same view on each"
+ONE_NUMBER, ONE_DEPTH = "at the same f-number", "at the f-number for the same depth of field"
+TWICE = "The crop factor was used twice: lengths and f-numbers go by it once, areas and ISO by its square."
+
+
+Pair = tuple[Brief, tuple[Rig, Rig]]
+
+
+def _second_settings(given: Given, brief: Brief, rigs: tuple[Rig, Rig]) -> Pair:
+    """The other camera at its own settings."""
+    first, second = rigs
+    return brief, (
+        first,
+        replace(second, f_number=given.second_f_number, shutter_s=given.second_shutter_s, iso=given.second_iso),
+    )
+
+
+def _one_circle(given: Given, brief: Brief, rigs: tuple[Rig, Rig]) -> Pair:
+    """Both with a lens of the image circle that is asked about."""
+    lens = Lens(given.focal_mm, given.focal_mm, image_circle_mm=given.circle_mm)
+    first, second = rigs
+    return brief, (replace(first, lens=lens), replace(second, lens=lens))
+
+
+def _close_up(given: Given, brief: Brief, rigs: tuple[Rig, Rig]) -> Pair:
+    near = float(object_distance_for_magnification_m(given.focal_mm, given.magnification))
+    return replace(brief, distance_m=near, subject_height_m=0.06, background_m=0.3), rigs
+
+
+def _under_stars(given: Given, brief: Brief, rigs: tuple[Rig, Rig]) -> Pair:
+    return replace(brief, declination_deg=0.0, background_m=inf, light_ev=-3.0), rigs
+
+
+def _walked_pair(given: Given, crop: float) -> Given:
+    focal = float(f"{40 / crop:.2g}")
+    return replace(given, focal_mm=focal, second_focal_mm=3 * focal, f_number=4.0, distance_m=2.0)
+
+
+ALL = (
+    Kind(
+        "view",
+        "mm",
+        RATIO,
+        seeing.view,
+        lambda g, right: {"inverted": g.focal_mm / g.k, "unchanged": g.focal_mm, "squared": g.focal_mm * g.k**2},
+        seeing.view_sizes,
+        words=Words(
+            "Focal length for the same view",
+            "{f} is on A. Which focal length gives B the same view?",
+            {
+                "inverted": "Turned round: the smaller frame takes the shorter lens for the same view.",
+                "unchanged": "The marking was carried over as it is. A focal length stays what it is, but each frame keeps another part of "
+                "its picture.",
+                "squared": TWICE,
+            },
+            (
+                "B shows less of the scene than A.",
+                "B shows as much of the scene as A.",
+                "B shows more of the scene than A.",
+            ),
+            (ONE_FOCAL, ONE_VIEW),
+            "mm",
+            argued="exact",
+        ),
+    ),
+    Kind(
+        "depth",
+        "f",
+        F_NUMBER,
+        seeing.same_depth,
+        lambda g, right: {"unchanged": g.f_number, "inverted": g.f_number / g.k, "squared": g.f_number * g.k**2},
+        lambda g: (totals(g.compared(SAME_LENS)), totals(g.compared(SAME_PICTURE))),
+        words=Words(
+            "F-number for the same depth and light",
+            "A is set to {N}. Which f-number gives B the same depth of field in the print and the same light in the whole picture, at the same view?",
+            {
+                "unchanged": "Only the focal length was converted: depth of field and the light in the whole picture go by the f-number as well, and it "
+                "is converted like it.",
+                "inverted": "Turned round: the smaller frame has to open wider for the same depth of field.",
+                "squared": TWICE,
+            },
+            (
+                "At the same f-number and distance B has less depth of field than A.",
+                "At the same f-number and distance B has as much depth of field as A.",
+                "At the same f-number and distance B has more depth of field than A.",
+            ),
+            (ONE_FOCAL, ONE_VIEW),
+            panel="depth",
+            lead="f/",
+            eye=(
+                "The same view from the same spot, both at {N}. Which picture was made on the larger frame?",
+                "At one f-number and one view the larger frame has the larger opening, so that its background is softer.",
+            ),
+            argued="sensor-and-depth",
+        ),
+    ),
+    Kind(
+        "same_lens",
+        "m",
+        RATIO,
+        seeing.same_lens,
+        lambda g, right: {
+            "inverted": g.field_m**2 / right,
+            "squared": right**2 / g.field_m,
+            "unchanged": g.field_m,
+        },
+        seeing.perspective,
+        words=Words(
+            "The same lens on another frame",
+            "A shows {W} across at the subject. The same lens goes on B, at the same spot. How wide does B show there?",
+            {
+                "inverted": "Turned round: under the same lens the smaller frame shows less.",
+                "squared": "The ratio of the widths was used twice: that is how the areas compare.",
+                "unchanged": "Nothing was taken off: the lens draws the same picture, but each frame keeps as much of it as it is wide.",
+            },
+            (
+                "The background stands smaller behind the subject on B than on A.",
+                "The background stands as large behind the subject on B as on A.",
+                "The background stands larger behind the subject on B than on A.",
+            ),
+            ("with the same lens from the same spot", "with the same lens, walking until the subject is as large"),
+            "m",
+            hold=SAME_LENS,
+        ),
+        needs=Needs(one_lens=True),
+    ),
+    Kind(
+        "walk",
+        "m",
+        RATIO,
+        seeing.walk,
+        lambda g, right: {
+            "inverted": g.distance_m * g.focal_mm / g.second_focal_mm,
+            "unchanged": g.distance_m,
+            "squared": g.distance_m * (g.second_focal_mm / g.focal_mm) ** 2,
+        },
+        seeing.walked,
+        words=Words(
+            "Walking against changing the lens",
+            "On A, {f} fills the frame with the subject from {u}. From how far does {f2} show it as large?",
+            {
+                "inverted": "Turned round: the longer lens is used from farther away.",
+                "unchanged": "Nobody walked: a {steps} lens shows the subject at another size from there.",
+                "squared": "The ratio of the focal lengths was used twice: the distance goes by it once.",
+            },
+            (
+                "With {f2} instead of {f} on A, at the same f-number, there is less depth of field.",
+                "With {f2} instead of {f} on A, at the same f-number, there is as much depth of field.",
+                "With {f2} instead of {f} on A, at the same f-number, there is more depth of field.",
+            ),
+            ("walking until the subject is as large", "staying at the same spot"),
+            "m",
+            "walk",
+            WALKING,
+            two_lenses=True,
+            eye=(
+                "The subject as large in both, with {f} and with {f2}. Which picture was made from nearer?",
+                "From nearer the background stands smaller against the subject, and more of it is in the frame.",
+            ),
+            argued="stepping-back",
+        ),
+        needs=Needs(two_lenses=True),
+        seen_with=_walked_pair,
+    ),
+    Kind(
+        "reach",
+        "times",
+        RATIO,
+        seeing.reach,
+        lambda g, right: {"crop": 1 / g.k, "inverted": 1 / right, "squared": right**2},
+        seeing.reach_sizes,
+        words=Words(
+            "Reach against crop",
+            "A has pixels of {p1}, B of {p2}. Under the same lens, from one spot: how many times as many pixels does B lay along the subject as A?",
+            {
+                "crop": "The crop factor was taken for reach: a smaller frame only keeps less of the picture. What lies on the subject "
+                "goes by the size of the pixels.",
+                "inverted": "Turned round: the finer pixels lay more of them along the subject.",
+                "squared": "Counted over the area: along a line the ratio of the pixels counts once.",
+            },
+            (
+                "B lays fewer pixels along the subject than A.",
+                "B lays as many pixels along the subject as A.",
+                "B lays more pixels along the subject than A.",
+            ),
+            ("with the same lens from the same spot", "with the lens for the same view on each"),
+            "times",
+            "sharpness",
+            SAME_LENS,
+            argued="reach",
+        ),
+        needs=Needs(one_lens=True),
+        scene="viaduct",
+    ),
+    Kind(
+        "circle",
+        "number",
+        RATIO,
+        seeing.circle,
+        seeing.circle_slips,
+        seeing.circle_sizes,
+        words=Words(
+            "Image circle",
+            "A lens with an image circle of {D}, made for A, goes on B, which has {P} megapixels. How many are left in the largest picture of B’s shape "
+            "without black corners?",
+            {
+                "linear": "The ratio of the diameters counts twice: pixels go by the area.",
+                "unchanged": "The circle does not reach the corners of that frame, so that some of its pixels stay black.",
+                "by_width": "The circle was held against the width. What it has to reach across is the diagonal.",
+            },
+            (
+                "The image circle of {D} is smaller than the diagonal of the frame.",
+                "The image circle of {D} is as large as the diagonal of the frame.",
+                "The image circle of {D} is larger than the diagonal of the frame.",
+            ),
+            ("on A", "on B"),
+            "MP",
+            hold=SAME_LENS,
+        ),
+        needs=Needs(one_lens=True, from_smaller=True),
+        staged=_one_circle,
+    ),
+    Kind(
+        "hyperfocal",
+        "m",
+        RATIO,
+        seeing.hyperfocal,
+        seeing.hyperfocal_slips,
+        seeing.hyperfocal_sizes,
+        words=Words(
+            "Hyperfocal distance in the field",
+            "{f} at {N} on B, where a blur of {c} still counts as sharp. What is the nearest distance to focus at if all beyond is to be sharp?",
+            {
+                "full_frame_circle": "Worked out with what counts as sharp on full frame: another frame is enlarged by another factor, so that its "
+                "own circle counts.",
+                "equivalent_focal": "Worked out with the equivalent focal length: hyperfocal distance goes by the focal length that is really there.",
+                "half": "Focused at the hyperfocal distance, all is sharp from half of it on: that half is where sharpness begins.",
+                "f_number_converted": "The f-number was converted: the formula takes the one that is set, with the circle of the frame that is used.",
+            },
+            (
+                "For all to be sharp up to the horizon, B can focus nearer than A at the same f-number.",
+                "For all to be sharp up to the horizon, B has to focus as far away as A at the same f-number.",
+                "For all to be sharp up to the horizon, B has to focus farther away than A at the same f-number.",
+            ),
+            (ONE_FOCAL, ONE_VIEW),
+            "m",
+            "depth",
+            SAME_LENS,
+        ),
+        needs=Needs(of_other=True, full_frame=(14, 35)),
+    ),
+    Kind(
+        "diffraction",
+        "f",
+        F_NUMBER,
+        seeing.diffraction,
+        seeing.diffraction_slips,
+        seeing.diffraction_sizes,
+        words=Words(
+            "The habit of a small aperture",
+            "On A diffraction shows in the print from {limit} on. From which f-number does it on B?",
+            {
+                "unchanged": "The habit of A was carried over: the Airy disc is as large at that f-number, but B’s frame is enlarged by "
+                "another factor.",
+                "inverted": "Turned round: the smaller frame is enlarged more, so that diffraction shows at a wider aperture.",
+                "squared": TWICE,
+            },
+            (
+                "Diffraction softens B’s print less than A’s.",
+                "Diffraction softens B’s print as much as A’s.",
+                "Diffraction softens B’s print more than A’s.",
+            ),
+            (ONE_NUMBER, ONE_DEPTH),
+            panel="sharpness",
+            lead="f/",
+        ),
+    ),
+    Kind(
+        "exposure",
+        "signed",
+        IN_STOPS,
+        gathering.exposure,
+        gathering.exposure_slips,
+        gathering.brightness,
+        words=Words(
+            "Which is brighter?",
+            "A: {N}, {t}, {S}. B: {N2}, {t2}, {S2}. By how many stops is B’s picture brighter than A’s, in the same light? Minus where it is darker.",
+            {
+                "crop_on_f_number": "The f-number was converted: brightness goes by the f-number as it is set, on any format.",
+                "crop_on_shutter": "The crop factor was put on the shutter time: no format changes what a time is.",
+                "inverted": "Turned round: that is by how much A is brighter.",
+                "linear": "The f-number was counted once: the light goes by its square, so that from f/2 to f/4 it is two stops.",
+            },
+            (
+                "B’s picture is darker than A’s.",
+                "B’s picture is as bright as A’s.",
+                "B’s picture is brighter than A’s.",
+            ),
+            (
+                "at the same f-number, shutter time and ISO",
+                "at the f-number for the same depth of field, with shutter time and ISO kept",
+            ),
+            "stops",
+            "light",
+            Hold("own", "spot", "own", "own"),
+            argued="f-number",
+        ),
+        staged=_second_settings,
+    ),
+    Kind(
+        "total_light",
+        "signed",
+        IN_STOPS,
+        gathering.total,
+        gathering.total_slips,
+        gathering.total_sizes,
+        words=Words(
+            "Light in the whole picture",
+            "At the same f-number and shutter time: by how many stops does B gather more light in the whole picture than A? Minus where it is less.",
+            {
+                "linear": "That is the crop factor in stops once: light goes by the area, which is twice as many.",
+                "unchanged": "Light on each square millimetre is the same; the whole picture has as many more of them as its frame is larger.",
+                "inverted": "Turned round: at one f-number the larger frame gathers more.",
+                "ratio": "The ratio of the areas was taken for stops: a stop is a factor of two.",
+            },
+            (
+                "B gathers less light in the whole picture than A, at the same shutter time.",
+                "B gathers as much light in the whole picture as A, at the same shutter time.",
+                "B gathers more light in the whole picture than A, at the same shutter time.",
+            ),
+            (ONE_NUMBER, ONE_DEPTH),
+            "stops",
+            "light",
+            SHUTTER_KEPT,
+            argued="f-number",
+        ),
+    ),
+    Kind(
+        "noise",
+        "iso",
+        STEPS_OF_TWO,
+        gathering.noise,
+        gathering.noise_slips,
+        gathering.cleaner,
+        words=Words(
+            "ISO for the same noise",
+            "A is clean enough up to {S}. Up to which ISO is B, with a sensor of the same generation, where noise is judged {noise}?",
+            {
+                "unchanged": "ISO was carried over as it is. At the same ISO the larger {gatherer} has gathered more light.",
+                "linear": "The ratio of the sides was used once. Noise follows the light that is gathered, and so the area.",
+                "inverted": "Turned round. The larger {gatherer} is as clean at the higher ISO.",
+                "other_school": "That is by the other school of noise. Here it is judged {noise}, which goes by the area of the {gatherer}.",
+            },
+            ("B’s picture is noisier than A’s.", "B’s picture is as noisy as A’s.", "B’s picture is cleaner than A’s."),
+            (
+                "judged over the whole picture, at the same f-number and shutter time",
+                "judged by single pixels, at the same f-number and shutter time",
+            ),
+            panel="light",
+            hold=SHUTTER_KEPT,
+            lead="ISO",
+            argued="big-pixels",
+        ),
+    ),
+    Kind(
+        "closeup",
+        "stops",
+        IN_STOPS,
+        gathering.close,
+        gathering.close_slips,
+        gathering.close_sizes,
+        words=Words(
+            "Light lost close up",
+            "On B the subject is shown at {m} times its size on the sensor. How many stops of light does that cost against "
+            "the f-number that is marked?",
+            {
+                "unchanged": "Close up the lens stands farther from the sensor, so that the f-number marked promises too much.",
+                "linear": "Counted once: the effective f-number is larger by 1 + m, and light goes by its square.",
+                "equivalent_magnification": "Worked out with the magnification in full-frame terms: light goes by the one on the sensor.",
+            },
+            (
+                "Close up, B loses less light than A.",
+                "Close up, B loses as much light as A.",
+                "Close up, B loses more light than A.",
+            ),
+            ("at the same magnification on the sensor", "with as much of the subject in the frame"),
+            "stops",
+            "closeup",
+            SAME_LENS,
+        ),
+        needs=Needs(of_other=True, full_frame=(50, 135), changed=True),
+        staged=_close_up,
+        scene="gauge",
+    ),
+    Kind(
+        "stars",
+        "s",
+        STEPS_OF_TWO,
+        gathering.stars,
+        gathering.stars_slips,
+        gathering.stars_sizes,
+        words=Words(
+            "Seconds before stars trail",
+            "{f} on B. For how many seconds may it be open by the 500 rule before stars trail?",
+            {
+                "unchanged": "The crop factor was forgotten: a smaller frame is enlarged more, and its trails with it.",
+                "squared": "The crop factor was used twice: the rule has the equivalent focal length below, which has it once.",
+                "inverted": "Turned round: the rule divides by the crop factor, as it does by the focal length.",
+            },
+            (
+                "B trails its stars sooner than A.",
+                "B may be open as long as A before stars trail.",
+                "B may be open longer than A before stars trail.",
+            ),
+            (ONE_FOCAL, ONE_VIEW),
+            "s",
+            "stars",
+            SAME_LENS,
+        ),
+        needs=Needs(of_other=True, full_frame=(14, 35)),
+        staged=_under_stars,
+        scene="night",
+    ),
+    Kind(
+        "advert",
+        "f",
+        F_NUMBER,
+        gathering.advert,
+        gathering.advert_slips,
+        gathering.advert_sizes,
+        words=Words(
+            "Reading an advert",
+            "B is advertised as “{said} {N}”; its lens is marked {f}. Which f-number should stand beside {said}, if depth "
+            "of field and light are meant?",
+            {
+                "unchanged": "The advert converts the focal length and leaves the f-number: beside a converted focal length it has to be "
+                "converted as well.",
+                "inverted": "Turned round: on the larger frame the same opening is a larger f-number.",
+                "squared": TWICE,
+            },
+            (
+                "{N} on B does less than {N} on full frame.",
+                "{N} on B does as much as {N} on full frame.",
+                "{N} on B does more than {N} on full frame.",
+            ),
+            ("for the exposure", "for the light in the whole picture"),
+            panel="light",
+            lead="f/",
+            argued="f-number",
+        ),
+        needs=Needs(of_other=True, full_frame=(21, 35), against_full_frame=True),
+    ),
+    Kind(
+        "ladder",
+        "f",
+        F_NUMBER,
+        seeing.same_depth,
+        carrying.slips,
+        carrying.sizes,
+        words=Words(
+            "In the head: your own two systems",
+            "{N} on A. In the head: which f-number on B for the same depth and light?",
+            {
+                "inverted": "Turned round: the smaller frame has to open wider.",
+                "half": "Moved half as far: a factor of two in the crop is two stops of the f-number, not one.",
+                "unchanged": "It stayed where it was: only for the exposure nothing is converted.",
+            },
+            (
+                "To do the same, B’s f-number has to be smaller than A’s.",
+                "To do the same, B’s f-number has to be the same as A’s.",
+                "To do the same, B’s f-number has to be larger than A’s.",
+            ),
+            ("for the exposure", "for depth of field and light"),
+            panel="depth",
+            lead="f/",
+        ),
+        needs=Needs(own=True),
+    ),
+)
+KINDS: Choices[Kind] = Choices("kind", {kind.key: kind for kind in ALL})
+"""By key, in the order in which they are learnt."""
