@@ -16,15 +16,6 @@ from cambrel.links.choices import decode_choice
 from cambrel.owners.models import gear_owner
 from cambrel.shelf.models import Body, Kit, Mount, Support
 
-LOOKS = {
-    "help": "What would help most?",
-    "sure": "How sure is this?",
-    "side": "Side by side",
-    "swap": "Zoom or primes?",
-    "later": "What stays later?",
-}
-"""What is looked at closer, one at a time."""
-
 
 @dataclass
 class Asked:
@@ -74,7 +65,6 @@ def asked_of(sent: Any, user: Any, kept: Choice | None = None) -> Asked:
     musts = musts_form.musts()
     shares = SharesForm(sent, tasks, usual)
     kits = [Packed(bag, musts) for bag in [*bags, *(bag for _, bag in tried)]]
-    look = sent.get("look", "")
     level = frozenset(sent.getlist("level")) & set(shares.fields)
     return Asked(
         Decision(kits, tasks, shares.shares(), conventions, musts, level),
@@ -85,7 +75,7 @@ def asked_of(sent: Any, user: Any, kept: Choice | None = None) -> Asked:
         bags,
         tried,
         [key for key in sent.getlist("out") if key in shares.fields],
-        look if look in LOOKS else "",
+        sent.get("look", ""),
         sent.get("race", ""),
         choice,
     )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 from cambrel.choose.asking import Asked
@@ -58,10 +59,24 @@ def _later(asked: Asked, request: Request) -> Any:
     return later(asked.decision, Shelf(gear_owner(request.user)), request.GET.get("body", ""))
 
 
-LOOKED_AT: dict[str, Callable[[Asked, Request], Any]] = {
-    "help": _help,
-    "sure": _sure,
-    "side": _side,
-    "swap": _swap,
-    "later": _later,
+@dataclass(frozen=True)
+class CloserLook:
+    """Something that is looked at closer. template: what writes it; see: what it is written from"""
+
+    key: str
+    label: str
+    template: str
+    see: Callable[[Asked, Request], Any]
+
+
+LOOKS: dict[str, CloserLook] = {
+    look.key: look
+    for look in (
+        CloserLook("help", "What would help most?", "choose/_help.html", _help),
+        CloserLook("sure", "How sure is this?", "choose/_sure.html", _sure),
+        CloserLook("side", "Side by side", "choose/_side.html", _side),
+        CloserLook("swap", "Zoom or primes?", "choose/_swap.html", _swap),
+        CloserLook("later", "What stays later?", "choose/_later.html", _later),
+    )
 }
+"""What is looked at closer, one at a time."""

@@ -8,9 +8,9 @@ from typing import Any
 from django.urls import reverse
 
 from cambrel import wording
-from cambrel.choose.asking import LOOKS, Asked
+from cambrel.choose.asking import Asked
 from cambrel.choose.forms import KeepForm
-from cambrel.choose.looks import LOOKED_AT, race_of
+from cambrel.choose.looks import LOOKS, race_of
 from cambrel.choose.models import KeptDecision
 from cambrel.choose.shelves import loose_of
 from cambrel.decisions.choice import MOST_KITS
@@ -27,7 +27,7 @@ LONGEST_LINK = 3000
 
 def page(asked: Asked, request: Request) -> dict[str, Any]:
     """What the page shows."""
-    decision = asked.decision
+    decision, look = asked.decision, LOOKS.get(asked.look)
     token = encode_choice(decision.choice) if decision.kits else ""
     return {
         "form": asked.shares,
@@ -52,9 +52,9 @@ def page(asked: Asked, request: Request) -> dict[str, Any]:
         "level": decision.level,
         "carry": decision.carried(asked.out),
         "tried": asked.tried,
-        "looks": LOOKS,
-        "look": asked.look,
-        "looked": LOOKED_AT[asked.look](asked, request) if asked.look else None,
+        "looks": LOOKS.values(),
+        "look": look,
+        "looked": look.see(asked, request) if look else None,
         "race": race_of(decision, asked.race) if asked.race else None,
         "racing": asked.race,
         "link": f"{reverse('choose:choose')}?c={token}" if token and len(token) <= LONGEST_LINK else "",

@@ -49,8 +49,8 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
         )
 
     heads = (
-        "times life size", "as on full frame", "field", "before the lens", "from the lens", "from the sensor mark", "depth of field", "exposes like",
-        "before diffraction shows", "frames in a stack", "weight",
+        ("times life size", "magnification"), ("as on full frame", "equal_size"), ("field", "field_wide"), ("before the lens", "before_lens"), ("from the lens", "focus"), ("from the sensor mark", "sensor_mark"), ("depth of field", "total"), ("exposes like", "effective"),
+        ("before diffraction shows", "limited"), ("frames in a stack", "stack"), ("weight", "weight"),
     )  # fmt: skip
     return {
         "drawing": closeup_drawing(comparison, stacks, width=look.across, units=units),

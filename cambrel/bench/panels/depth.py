@@ -31,13 +31,13 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
         )
 
     heads = (
-        "near",
-        "far",
-        "depth",
-        "hyperfocal",
+        ("near", "near"),
+        ("far", "far"),
+        ("depth", "total"),
+        ("hyperfocal", "hyperfocal"),
         (f"blur of {names.foreground}", "foreground_share"),
         (f"blur of {names.background}", "background_share"),
-        "blur at infinity",
+        ("blur at infinity", "infinity_share"),
     )
     drawing = depth_drawing(
         comparison, width=look.across, logarithmic=look["scale"] == "log", units=units, landmarks=names

@@ -36,11 +36,11 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
 
     first = LETTERS[comparison.reference]
     heads = (
-        "at the subject",
+        ("at the subject", "field_wide"),
         (f"width against {first}", "across"),
         (f"height against {first}", "down"),
-        "at the background",
-        "angle of view",
+        ("at the background", "back_wide"),
+        ("angle of view", "angle_wide"),
     )
     return {
         "drawing": frames_drawing(

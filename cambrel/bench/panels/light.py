@@ -52,7 +52,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
 
     ceiling = wording.iso_text(bench.conventions.iso_ceiling)
     heads = (
-        "exposure", "light per area", "light, whole picture", "photons in all", "signal to noise per pixel", "signal to noise, picture",
+        ("exposure", "exposure"), ("light per area", "exposure_stops"), ("light, whole picture", "total_stops"), ("photons in all", "photons_total"), ("signal to noise per pixel", "snr_pixel"), ("signal to noise, picture", "snr_picture"),
         (f"noise {NOISE_SCHOOLS[bench.conventions.noise].judged}", "noise_state"),
         (f"as noisy as {LETTERS[comparison.reference]} at", "looks_like"), (f"your ceiling of {ceiling}", "ceiling"),
     )  # fmt: skip
@@ -95,9 +95,9 @@ def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
         )
 
     heads = (
-        (f"clean {judged}", "range_picture"), "to one pixel’s noise", "clean at base ISO", "to one pixel’s noise at base ISO",
-        "above the horizon, held level",
-        (f"signal to noise, {wording.significant(look['lift'])} stops down", "lifted"), "frames to bracket",
+        (f"clean {judged}", "range_picture"), ("to one pixel’s noise", "range_pixel"), ("clean at base ISO", "base_range"), ("to one pixel’s noise at base ISO", "base_range"),
+        ("above the horizon, held level", "horizon"),
+        (f"signal to noise, {wording.significant(look['lift'])} stops down", "lifted"), ("frames to bracket", "bracket"),
     )  # fmt: skip
     return {
         "judged": judged,

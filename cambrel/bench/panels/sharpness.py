@@ -42,8 +42,8 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
 
     cut = (f"megapixels left at {LETTERS[goal.index]}’s view" if goal else "megapixels left", "megapixels_left")
     heads = (
-        "line widths per picture height", "cycles per pixel", "finest detail on the subject", "pixels along the subject",
-        "a pixel sees", cut, "width of a face at the edge", "line widths in the corner", "light lost there, wide open",
+        ("line widths per picture height", "lines"), ("cycles per pixel", "cycles_pixel"), ("finest detail on the subject", "detail"), ("pixels along the subject", "on_subject"),
+        ("a pixel sees", "arc"), cut, ("width of a face at the edge", "stretch"), ("line widths in the corner", "corner"), ("light lost there, wide open", "fall_off"),
     )  # fmt: skip
     school = GOOD_ENOUGH_SCHOOLS[comparison.conventions.good_enough]
     return {
@@ -87,8 +87,13 @@ def _ways(comparison: Comparison, units: wording.Units) -> PanelTable | None:
             )
     if goal is None or not rows:
         return None
-    heads = ("way", "finest detail on the subject", "megapixels of it", "light in the whole picture")
-    return PanelTable(f"Ways to what {LETTERS[goal.index]} sees", tuple((head, "") for head in heads), tuple(rows))
+    heads = (
+        ("way", ""),
+        ("finest detail on the subject", "detail"),
+        ("megapixels of it", ""),
+        ("light in the whole picture", ""),
+    )
+    return PanelTable(f"Ways to what {LETTERS[goal.index]} sees", heads, tuple(rows))
 
 
 def _fall_off(rig: RigFigures) -> str:

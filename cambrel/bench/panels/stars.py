@@ -49,9 +49,9 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
     rules = {key: school for key, school in STAR_SCHOOLS.items() if school.mark}
     target = (f"{wording.significant(look['target'])} arc minutes in the short side", "target")
     rest = (
-        "exact, in the middle", "exact, worst edge", "longest trail now", "light of the stars", "light of the sky", target,
+        ("exact, in the middle", "star_middle"), ("exact, worst edge", "exact"), ("longest trail now", "trail"), ("light of the stars", "points"), ("light of the sky", "sky"), target,
     )  # fmt: skip
-    heads: tuple[str | tuple[str, str], ...] = (
+    heads: tuple[tuple[str, str], ...] = (
         *((school.label.removeprefix("the "), key) for key, school in rules.items()),
         *rest,
     )

@@ -37,13 +37,13 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
 
     first = LETTERS[comparison.reference]
     heads = (
-        "stabilisation",
-        "support",
-        "movement",
-        "stars",
-        "asked for",
-        "slowest usable",
-        "ISO then",
+        ("stabilisation", "stabilisation"),
+        ("support", "steady"),
+        ("movement", "movement"),
+        ("stars", "star_limit"),
+        ("asked for", "asked_for"),
+        ("slowest usable", "slowest"),
+        ("ISO then", "iso_then"),
         (f"as noisy as {first} at", "looks_like"),
     )
     return {
