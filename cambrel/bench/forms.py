@@ -7,8 +7,9 @@ from django import forms
 
 from cambrel.bench.samples import sensor_of
 from cambrel.comparison.bench import Gear
-from cambrel.comparison.brief import APERTURE_HOLDS, EXPOSURE_HOLDS, LENS_HOLDS, PLACE_HOLDS, SHAPES, SUPPORTS
+from cambrel.comparison.brief import SHAPES, SUPPORTS
 from cambrel.comparison.engine import Body, Lens
+from cambrel.comparison.hold_answers import APERTURE_HOLDS, EXPOSURE_HOLDS, LENS_HOLDS, PLACE_HOLDS
 from cambrel.conventions.questions import OF_FIGURES
 from cambrel.inputs.fields import (
     AnswerField,

@@ -200,7 +200,7 @@ def _follows(comparison: Comparison, rig: RigFigures, settings: tuple[Setting, .
 
 def _lens_note(bench: Bench, index: int) -> str:
     """Under "same lens" the rig's own lens waits; at its best each has its own."""
-    if bench.hold.lens != "same" or bench.hold.is_best:
+    if not bench.hold.of_lens.is_shared or bench.hold.is_best:
         return ""
     donor = bench.hold.donor(bench.reference)
     return "" if donor == index else f"waits: {LETTERS[donor]}'s lens is on"
@@ -232,16 +232,16 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
     s, hold = rig.settings, comparison.hold
     first = LETTERS[comparison.reference]
     is_first = rig.index == comparison.reference
-    opened = hold.aperture == "wide_open"
+    opened = hold.of_aperture.opens_reference
 
     def follows(question: str, key: str = "") -> str:
         if comparison.asked is not None:
             return chosen_because(comparison, rig, key)
         if question == "aperture" and opened:
             return "wide open"
-        if question == "exposure" and opened and is_first and hold.exposure != "own":
+        if question == "exposure" and opened and is_first and hold.of_exposure.follows:
             return "keeps its brightness"
-        return "" if is_first or getattr(hold, question) == "own" else f"follows {first}"
+        return "" if is_first or hold.answer(question).is_own else f"follows {first}"
 
     body = rig.rig.body
     widest = float(s.widest_f_number) if isfinite(s.widest_f_number) else None
@@ -272,7 +272,16 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
         text = wording.distance(s.subject_distance_m, units)
         exact = _exact(s.subject_distance_m, "m")
         found.insert(
-            1, Setting("distance_m", "Distance", "place", follows("place"), text, exact, waits=hold.place == "spot")
+            1,
+            Setting(
+                "distance_m",
+                "Distance",
+                "place",
+                follows("place"),
+                text,
+                exact,
+                waits=not hold.of_place.is_own and not hold.of_place.walks,
+            ),
         )
     slides = _slides(rig.rig)
     return tuple(replace(setting, slide=slides[setting.key]) for setting in found)
@@ -395,13 +404,13 @@ def _other_mount(slot: Slot, rig: RigFigures) -> str:
 
 def _rest(comparison: Comparison, rig: RigFigures) -> str:
     """The label of the press that lets the other variable take what is left, or takes that back."""
-    s, hold = rig.settings, comparison.hold.exposure
-    if hold == "own" or not s.focusable:
+    s, hold = rig.settings, comparison.hold.of_exposure
+    if not hold.follows or not s.focusable:
         return ""
-    other = "shutter" if hold == "shutter" else "ISO"
+    other = hold.other
     if rig.rig.take_rest:
         return f"give the rest back from the {other}"
-    held = s.iso != s.wanted_iso if hold == "shutter" else s.shutter_s != s.wanted_shutter_s
+    held = s.iso != s.wanted_iso if hold.follows == "iso" else s.shutter_s != s.wanted_shutter_s
     left_over = held and rig.index != comparison.reference and abs(rig.light.brightness_stops) > LEVEL_STOPS
     left_over = left_over and abs(comparison.first.light.error_stops) <= LEVEL_STOPS
     return f"let the {other} take {wording.stops(rig.light.brightness_stops)}" if left_over else ""

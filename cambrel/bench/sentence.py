@@ -5,29 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from cambrel.comparison.brief import LIGHT_LEVELS, Hold
+from cambrel.comparison.hold_answers import QUESTIONS
 
 
 def light_words(ev: float) -> str:
     """The plain words nearest to a light level."""
     return min(LIGHT_LEVELS, key=lambda level: abs(level.ev - ev)).label
-
-
-HOLD_WORDS: dict[str, dict[str, str]] = {
-    "lens": {"same": "the same lens", "equivalent": "equivalent lenses", "own": "each its own lens"},
-    "place": {"spot": "from the same spot", "walk": "walking to the same framing", "own": "each from its own distance"},
-    "aperture": {
-        "f_number": "at the same f-number",
-        "depth": "at the same depth of field",
-        "wide_open": "wide open",
-        "own": "at the f-numbers set",
-    },
-    "exposure": {
-        "shutter": "with the same shutter, ISO follows",
-        "iso": "with the same ISO, shutter follows",
-        "own": "with shutter and ISO as set",
-    },
-}
-"""The answers as they read in the sentence whose words they are."""
 
 
 @dataclass(frozen=True)
@@ -43,10 +26,10 @@ def hold_words(hold: Hold, schools: str) -> HoldWords:
     remark = ""
     if hold.is_best:
         remark = "These wait."
-    elif hold.place == "walk" and hold.lens == "equivalent":
+    elif hold.of_place.walks and hold.of_lens.keeps_view:
         remark = "Equivalent lenses with walking come out at the same spot."
-    elif hold.place == "walk":
+    elif hold.of_place.walks:
         remark = "Walking changes the perspective."
-    if hold.aperture == "wide_open" and not hold.is_best:
+    if hold.of_aperture.opens_reference and not hold.is_best:
         remark = (remark + " Wide open opens the reference too.").strip()
-    return HoldWords({name: words[getattr(hold, name)] for name, words in HOLD_WORDS.items()}, remark, schools)
+    return HoldWords({question: hold.answer(question).sentence for question in QUESTIONS}, remark, schools)

@@ -5,6 +5,18 @@ from __future__ import annotations
 from dataclasses import dataclass, field, replace
 from typing import Any
 
+from cambrel.comparison.hold_answers import (
+    APERTURE_HOLDS,
+    EXPOSURE_HOLDS,
+    LENS_HOLDS,
+    PLACE_HOLDS,
+    QUESTIONS,
+    ApertureHold,
+    ExposureHold,
+    HoldAnswer,
+    LensHold,
+    PlaceHold,
+)
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.diffraction import WAVELENGTH_NM
 from cambrel.optics.formats import CROP_MEASURES, FORMATS
@@ -168,41 +180,6 @@ class Brief:
         return 0.0 if self.focus_distance_m is None else self.focus_distance_m - self.distance_m
 
 
-LENS_HOLDS: Choices[Option] = Choices(
-    "lens",
-    {
-        "same": Option("same lens", "the reference's lens is on every body"),
-        "equivalent": Option("equivalent", "each takes the focal length for the same picture"),
-        "own": Option("own", "each keeps its own focal length"),
-    },
-)
-PLACE_HOLDS: Choices[Option] = Choices(
-    "place",
-    {
-        "spot": Option("same spot", "from the same spot"),
-        "walk": Option("walk", "walking until the subject fills the same part of the frame"),
-        "own": Option("own", "each from its own distance"),
-    },
-)
-APERTURE_HOLDS: Choices[Option] = Choices(
-    "aperture",
-    {
-        "f_number": Option("same f-number", "at the same f-number as marked"),
-        "depth": Option("same depth", "at the f-number for the same depth of field"),
-        "wide_open": Option("wide open", "each wide open"),
-        "own": Option("as set", "each at the f-number set"),
-    },
-)
-EXPOSURE_HOLDS: Choices[Option] = Choices(
-    "exposure",
-    {
-        "shutter": Option("same shutter", "at the same shutter time, and the ISO follows"),
-        "iso": Option("same ISO", "at the same ISO, and the shutter follows"),
-        "own": Option("as set", "with shutter and ISO as set"),
-    },
-)
-
-
 @dataclass(frozen=True)
 class Hold:
     """What is kept the same between rigs; applied in this order, each from what the last could really reach.
@@ -219,10 +196,28 @@ class Hold:
     is_best: bool = False
 
     def __post_init__(self) -> None:
-        LENS_HOLDS[self.lens]
-        PLACE_HOLDS[self.place]
-        APERTURE_HOLDS[self.aperture]
-        EXPOSURE_HOLDS[self.exposure]
+        for question, answers in QUESTIONS.items():
+            answers[getattr(self, question)]
+
+    def answer(self, question: str) -> HoldAnswer:
+        """The answer to one of the four questions."""
+        return QUESTIONS[question][getattr(self, question)]
+
+    @property
+    def of_lens(self) -> LensHold:
+        return LENS_HOLDS[self.lens]
+
+    @property
+    def of_place(self) -> PlaceHold:
+        return PLACE_HOLDS[self.place]
+
+    @property
+    def of_aperture(self) -> ApertureHold:
+        return APERTURE_HOLDS[self.aperture]
+
+    @property
+    def of_exposure(self) -> ExposureHold:
+        return EXPOSURE_HOLDS[self.exposure]
 
     def donor(self, reference: int) -> int:
         """The rig whose lens is on every body where that is the same."""
@@ -232,23 +227,14 @@ class Hold:
         """The whole hold in words."""
         if self.is_best:
             return "Each at its best: the settings that the picture asks for."
-        parts = (
-            LENS_HOLDS[self.lens].says,
-            PLACE_HOLDS[self.place].says,
-            APERTURE_HOLDS[self.aperture].says,
-            EXPOSURE_HOLDS[self.exposure].says,
-        )
-        sentence = ", ".join(parts)
+        sentence = ", ".join(self.answer(question).says for question in QUESTIONS)
         return sentence[0].upper() + sentence[1:] + "."
 
     def in_brief(self) -> str:
         """Lens, place and aperture in their short labels."""
         if self.is_best:
             return "each at its best"
-        lens = {"same": "same lens", "equivalent": "equivalent lens", "own": "own lens"}[self.lens]
-        place = {"spot": "same spot", "walk": "walking", "own": "own distance"}[self.place]
-        aperture = APERTURE_HOLDS[self.aperture].label
-        return f"{lens}, {place}, {aperture}"
+        return ", ".join(self.answer(question).brief for question in ("lens", "place", "aperture"))
 
 
 SCHOOLS: dict[str, Choices[Any]] = {

@@ -160,7 +160,7 @@ class Comparison:
 
     def carrier(self, index: int) -> Rig:
         """The rig whose lens a rig carries: itself, or the one whose lens is shared."""
-        if self.hold.lens != "same":
+        if not self.hold.of_lens.is_shared:
             return self.rigs[index]
         return self.rigs[self.hold.donor(self.reference)]
 

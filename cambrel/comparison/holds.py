@@ -13,13 +13,8 @@ import numpy as np
 
 from cambrel.comparison.brief import Brief, Hold
 from cambrel.comparison.figures import Array, Flags, Settings
+from cambrel.comparison.hold_answers import SAME, Opened
 from cambrel.comparison.rig import LARGEST_F_NUMBER, Lens, Rig
-from cambrel.optics.depth import (
-    depth_of_field,
-    f_number_for_endless_depth,
-    f_number_for_same_limits,
-    f_number_for_total_depth,
-)
 from cambrel.optics.geometry import (
     focal_length_for_image_distance_mm,
     image_distance_mm,
@@ -27,9 +22,6 @@ from cambrel.optics.geometry import (
     walking_distance_m,
 )
 from cambrel.optics.quantities import DomainError
-
-SAME = 1e-12
-"""Relative difference below which two solved values are one."""
 
 
 @dataclass(frozen=True)
@@ -79,7 +71,7 @@ def stand(brief: Brief, rigs: Sequence[Rig], hold: Hold, crop: Sequence[float], 
         DomainError where the reference itself has no image of the subject
     """
     donor = rigs[hold.donor(reference)]
-    first = _reference_standing(brief, rigs[reference], donor if hold.lens == "same" else rigs[reference])
+    first = _reference_standing(brief, rigs[reference], donor if hold.of_lens.is_shared else rigs[reference])
     offset = first.wanted_object_distance_m - first.subject_distance_m
     first_image = float(image_distance_mm(first.focal_length_mm, first.object_distance_m))
     standings = []
@@ -89,8 +81,8 @@ def stand(brief: Brief, rigs: Sequence[Rig], hold: Hold, crop: Sequence[float], 
             standings.append(first)
             continue
         k = crop[reference] / crop[index]
-        carrier = donor if hold.lens == "same" else rig
-        stands_alone = hold.place == "own" and rig.distance_m is not None
+        carrier = donor if hold.of_lens.is_shared else rig
+        stands_alone = hold.of_place.is_own and rig.distance_m is not None
 
         def distance_with(f: float, rig: Rig = rig, stands_alone: bool = stands_alone) -> float | None:
             """Where the rig stands at a focal length: at its own distance, else where the reference stands."""
@@ -98,20 +90,20 @@ def stand(brief: Brief, rigs: Sequence[Rig], hold: Hold, crop: Sequence[float], 
                 return _from_lens(rig.distance_m, f, brief.distance_from)
             return first.subject_distance_m
 
-        if hold.lens == "same":
+        if hold.of_lens.is_shared:
             wanted = first.focal_length_mm
-        elif hold.lens == "equivalent":
+        elif hold.of_lens.keeps_view:
             rough = rig.distance_m if stands_alone and rig.distance_m is not None else first.subject_distance_m
             wanted = _focal_length_for_view_mm(carrier, k * first_image, rough, distance_with, offset)
         else:
             wanted = rig.focal_length_mm * rig.converter
         f = _within_range(carrier, wanted)
         distance, room = distance_with(f), (None, None)
-        if hold.place == "walk" and not (hold.lens == "equivalent" and f == wanted):
+        if hold.of_place.walks and not (hold.of_lens.keeps_view and f == wanted):
             # the subject fills the same part of the frame: v / d scales with the frame
             distance = walking_distance_m(f, k * first_image / first.subject_distance_m, offset)
             room = (brief.nearest_m, brief.farthest_m)
-        standings.append(_placed(carrier, f, wanted, distance, offset, walks=hold.place == "walk", room=room))
+        standings.append(_placed(carrier, f, wanted, distance, offset, walks=hold.of_place.walks, room=room))
     return standings
 
 
@@ -272,22 +264,14 @@ def settle(
 
     # a lens whose widest f-number nobody gave is open as it is set
     wide = np.where(open_known, widest, np.maximum(as_set, widest))
-    opened = hold.aperture == "wide_open" and walked is None
+    opened = hold.of_aperture.opens_reference and walked is None
     own = slice(reference, reference + 1)
     first_set = as_set[own] if walked is None else walked.reshape(-1, 1)
     first_limited = np.clip(first_set, widest[own], smallest[own])
     first = wide[own] if opened else first_limited
     known = ~np.isnan(coc_mm) & ~np.isnan(coc_mm[reference])
-    overshoot = np.zeros(np.broadcast_shapes(first.shape, f.shape), dtype=bool)
-    if hold.aperture == "f_number":
-        wanted = first + 0 * f
-    elif hold.aperture == "depth":
-        wanted, overshoot = _same_depth(first, f, u, np.where(known, coc_mm, 1.0), reference)
-        wanted, overshoot = np.where(known, wanted, as_set), overshoot & known
-    elif hold.aperture == "wide_open":
-        wanted = wide + 0 * first
-    else:
-        wanted = as_set + 0 * first
+    circle = np.where(known, coc_mm, 1.0)
+    wanted, overshoot = hold.of_aperture.f_numbers(Opened(first, as_set, wide, f, u, circle, known, reference))
     wanted = np.array(wanted)
     wanted[..., own] = first if opened else first_set
     n = np.clip(wanted, widest, smallest)
@@ -318,24 +302,6 @@ def settle(
     )
 
 
-def _same_depth(first: Array, f: Array, u: Array, coc: Array, reference: int) -> tuple[Array, Flags]:
-    """F-numbers for the reference's depth of field: both limits at the same distance, the total (or an infinite far) when walking."""
-    r = reference
-    with np.errstate(invalid="ignore"):
-        together = (u == u[r]) | (np.abs(u - u[r]) <= SAME * u[r])
-    limits = f_number_for_same_limits(first, f[r], u[r], coc[r], f, np.where(together, u, u[r]), coc)
-    if together.all():
-        return np.asarray(limits), np.zeros(np.shape(limits), dtype=bool)
-    target = depth_of_field(f[r], first, u[r], coc[r])
-    away = np.where(np.isinf(u) | (1000 * u <= f), f / 250, u)
-    by_total = f_number_for_total_depth(f, away, coc, target.total_m)
-    by_front = f_number_for_endless_depth(f, away, coc, u[r] - target.near_m)
-    endless = np.isinf(target.total_m)
-    overshoot = ~together & endless & (by_front <= by_total * (1 + SAME))
-    wanted = np.where(together, limits, np.where(endless, by_front, by_total))
-    return np.asarray(wanted), np.asarray(overshoot)
-
-
 def _exposed(
     rigs: Sequence[Rig], hold: Hold, effective: Array, as_was: Array, reference: int, *, opened: bool
 ) -> tuple[Array, Array, Array, Array]:
@@ -357,13 +323,13 @@ def _exposed(
     first_iso = np.clip(set_iso[reference], base[reference], ceiling[reference])
     product = first_t * first_iso * (effective / as_was) ** 2
     rest = np.array([rig.take_rest for rig in rigs])
-    if hold.exposure == "shutter":
+    if hold.of_exposure.follows == "iso":
         wanted_t = np.where(follows, first_t, set_t) + spread
         t = np.clip(wanted_t, fastest, slowest)
         wanted_iso = np.where(follows, product / t, set_iso)
         iso = np.clip(wanted_iso, base, ceiling)
         t = np.where(rest & differs(iso, wanted_iso), np.clip(product / iso, fastest, slowest), t)
-    elif hold.exposure == "iso":
+    elif hold.of_exposure.follows == "shutter_s":
         wanted_iso = np.where(follows, first_iso, set_iso) + spread
         iso = np.clip(wanted_iso, base, ceiling)
         wanted_t = np.where(follows, product / iso, set_t)

@@ -27,7 +27,7 @@ def metered(comparison: Comparison) -> Rig:
     iso, shutter = min(max(rig.iso, low_iso), high_iso), min(max(rig.shutter_s, low_t), high_t)
     # the brightness of the reference is that of its as-set values, also where it is opened wide
     wanted = iso * shutter / 2**figures.light.error_stops
-    if comparison.hold.exposure == "iso":
+    if comparison.hold.of_exposure.follows == "shutter_s":
         shutter = min(max(wanted / iso, low_t), high_t)
         iso = min(max(wanted / shutter, low_iso), high_iso)
     else:

@@ -29,14 +29,14 @@ def make_reference(comparison: Comparison, index: int) -> tuple[Brief, tuple[Rig
         raise DomainError("reference", "a camera that can focus there", index)
     hold, old = comparison.hold, comparison.reference
     donor = hold.donor(old)
-    if hold.lens == "same":
+    if hold.of_lens.is_shared:
         hold = replace(hold, lens_of=donor)
-    converter = comparison.rigs[donor if hold.lens == "same" else index].converter
+    converter = comparison.rigs[donor if hold.of_lens.is_shared else index].converter
     brief, rigs = _restated(comparison, index)
     was_known, is_known = (isfinite(figures.frames.coc_mm) for figures in (comparison.first, comparison.of(index)))
-    if hold.aperture == "depth" and is_known and not was_known:
+    if hold.of_aperture.keeps_depth and is_known and not was_known:
         hold = replace(hold, aperture="own")  # nothing followed the old reference's depth, so nothing does now
-    elif hold.aperture == "depth" and not is_known:
+    elif hold.of_aperture.keeps_depth and not is_known:
         # nothing can follow a depth that is not known, so every f-number is written down as it stands
         for i, rig in enumerate(rigs):
             there = comparison.of(i).settings
@@ -60,7 +60,7 @@ def _restated(comparison: Comparison, index: int) -> tuple[Brief, list[Rig]]:
     brief, old = comparison.brief, comparison.reference
     subject = float(comparison.of(index).settings.subject_distance_m)
     focus = None if brief.focus_distance_m is None else subject + _focus_offset_m(comparison)
-    own = [i for i, rig in enumerate(comparison.rigs) if i == old or comparison.hold.place == "own"]
+    own = [i for i, rig in enumerate(comparison.rigs) if i == old or comparison.hold.of_place.is_own]
     stated = [i for i in own if comparison.of(i).settings.focusable]
     from_mark = brief.distance_from == "sensor"
     if from_mark:

@@ -121,7 +121,7 @@ def background_blur(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
 def same_lens_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Both schools of "does the sensor matter", each under its own terms."""
     hold = comparison.hold
-    if hold.lens != "same" or not same_spot(a, b):
+    if not hold.of_lens.is_shared or not same_spot(a, b):
         return
     if abs(aperture_stops(b.settings.f_number, a.settings.f_number)) > LEVEL_STOPS:
         return

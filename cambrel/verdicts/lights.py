@@ -106,7 +106,7 @@ def brightness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
     stops = b.light.brightness_stops
     if not abs(stops) > LEVEL_STOPS:
         return
-    s, hold = b.settings, comparison.hold.exposure
+    s, hold = b.settings, comparison.hold.of_exposure
     held_iso, held_t = s.iso != s.wanted_iso, s.shutter_s != s.wanted_shutter_s
     figures = {
         "stops": Figure(abs(stops), "stops"),
@@ -118,7 +118,7 @@ def brightness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
         "iso": Figure(s.iso / 2**stops, "iso-mark"),
     }
     text = "{b} comes out {stops} {word} than {a}"
-    if hold == "own" or not (held_iso or held_t):
+    if not hold.follows or not (held_iso or held_t):
         text += "." if comparison.asked is not None else " as set."
     else:
         text += ": its ISO ends at {iso_end}." if held_iso else ": its shutter ends at {t_end}."
@@ -126,14 +126,14 @@ def brightness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
             text = "{b} comes out {stops} {word} than {a}: its ISO ends at {iso_end} and its shutter at {t_end}."
         elif abs(a.light.error_stops) <= LEVEL_STOPS:
             # nobody is advised to match a reference that is itself exposed wrongly
-            text += _rest(b, hold, stops)
+            text += _rest(b, hold.follows, stops)
     yield say("brightness", Topic.BRIGHTNESS, by_stops(stops), text, a, b, **figures)
 
 
-def _rest(b: RigFigures, hold: str, stops: float) -> str:
+def _rest(b: RigFigures, follows: str, stops: float) -> str:
     """What would take the rest within what the body has: the variable that does not follow, or a filter."""
     body, s = b.rig.body, b.settings
-    if hold == "shutter":
+    if follows == "iso":
         low, high, value, cure = (
             body.fastest_shutter_s or 0.0,
             b.rig.slowest_shutter_s or inf,
@@ -216,7 +216,7 @@ def light_lost_close_up(comparison: Comparison, b: RigFigures) -> Iterator[Verdi
 @rests_on("effective")
 def effective_f_number(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Close up the marked f-number is not what the sensor sees, and not by the same amount on each format."""
-    if comparison.hold.aperture != "f_number" or a.settings.f_number != b.settings.f_number:
+    if not comparison.hold.of_aperture.keeps_f_number or a.settings.f_number != b.settings.f_number:
         return
     ne_a, ne_b = a.light.effective_f_number, b.light.effective_f_number
     if not abs(aperture_stops(ne_b, ne_a)) > LEVEL_EFFECTIVE_STOPS:

@@ -47,9 +47,9 @@ def focal_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
         figures["times"] = Figure(times, "times")
         text += ", so it sees {side}, {times} as much across"
         # the view that the hold asked for is the reference's, so that the shortfall says the difference as well
-        is_asked = comparison.hold.lens == "equivalent" and abs(seen / times - 1) <= LEVEL_VIEW
+        is_asked = comparison.hold.of_lens.keeps_view and abs(seen / times - 1) <= LEVEL_VIEW
         subsumes = ("view", "gap") if is_asked else ()
-    elif same_view(a, b) and comparison.hold.place == "walk":
+    elif same_view(a, b) and comparison.hold.of_place.walks:
         text += ". From {d} it sees as much as {a} all the same"
     text += "."
     angle = float(angle_of_view_deg(b.frames.diagonal_mm, wanted))
@@ -66,7 +66,7 @@ def f_number_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     wanted, reached = b.settings.wanted_f_number, b.settings.f_number
     if not b.settings.focusable:
         return
-    topic = Topic.DEPTH if comparison.hold.aperture == "depth" else Topic.BLUR
+    topic = Topic.DEPTH if comparison.hold.of_aperture.keeps_depth else Topic.BLUR
     if wanted == inf:
         a = comparison.first
         text = "No aperture gives {b} the {front} in front of the focus that {a} has; at {reached} it is {short} short."
@@ -82,7 +82,7 @@ def f_number_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     if not abs(short) > LEVEL_STOPS:
         return
     text = "{b} would need {wanted}. There its lens {end} {reached}: {stops} {off}."
-    if b.index == comparison.reference and comparison.hold.aperture != "wide_open":
+    if b.index == comparison.reference and not comparison.hold.of_aperture.opens_reference:
         text = "{b} is set to {wanted}, but there its lens {end} {reached}: {stops} {off}."
     yield say(
         "f_number_limit",
@@ -174,7 +174,7 @@ def _nowhere(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     s = b.settings
     focus, f = s.wanted_object_distance_m, Figure(s.wanted_focal_length_mm, "mm")
     text, figures = "No distance gives {b} the subject at this size in focus. It has no figures here.", {}
-    if not known(s.wanted_distance_m) and comparison.hold.place == "own" and b.rig.distance_m is not None:
+    if not known(s.wanted_distance_m) and comparison.hold.of_place.is_own and b.rig.distance_m is not None:
         text = "{b} has no focus at {mark} from its sensor mark: a thin lens of {f} takes at least four focal lengths. It has no figures here."
         figures = {"mark": Figure(b.rig.distance_m, "m"), "f": f}
     elif known(focus) and focus <= 0:

@@ -244,7 +244,7 @@ def shape(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
 @rests_on("scale", "distance", of=("perspective", "walk_same_spot"))
 def perspective(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     if same_spot(a, b):
-        if comparison.hold.place == "walk" and comparison.hold.lens == "equivalent":
+        if comparison.hold.of_place.walks and comparison.hold.of_lens.keeps_view:
             text = "With equivalent lenses walking changes nothing: {b} fills its frame as {a} does from the same spot."
             if same_view(a, b):
                 yield say("walk_same_spot", Topic.TERMS, 0.0, text, a, b)
@@ -338,7 +338,7 @@ def behind_camera(comparison: Comparison) -> Iterator[Verdict]:
 )
 def simple_rule(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """How far the crop factor alone is off close up, where it was used for the same picture."""
-    if comparison.hold.lens != "equivalent" or not same_view(a, b) or not same_spot(a, b):
+    if not comparison.hold.of_lens.keeps_view or not same_view(a, b) or not same_spot(a, b):
         return
     simple = a.settings.focal_length_mm * a.frames.crop / b.frames.crop
     error = simple / b.settings.focal_length_mm - 1

@@ -22,7 +22,7 @@ def _frame(rig: RigFigures) -> Sensor:
 @rests_on("crop", "eq_focal", says="The same two frames by another measure of the crop.")
 def other_crop(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """The measure that would change the equivalent focal length most."""
-    if comparison.hold.lens != "equivalent" or not (a.settings.focusable and b.settings.focusable):
+    if not comparison.hold.of_lens.keeps_view or not (a.settings.focusable and b.settings.focusable):
         return
     frame_a, frame_b = _frame(a), _frame(b)
     in_force = CROP_MEASURES[comparison.conventions.crop_by]

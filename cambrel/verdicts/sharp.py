@@ -132,7 +132,7 @@ def crop_of_the_lens(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
 @rests_on("lines", says="The smaller frame leaves out the edge of the lens’s picture, and enlarges the rest more.")
 def sweet_spot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """One lens on two formats: the smaller keeps its better middle and enlarges it more. Judged in the picture, both ways."""
-    if comparison.hold.lens != "same" or abs(b.frames.crop / a.frames.crop - 1) <= LEVEL_VIEW:
+    if not comparison.hold.of_lens.is_shared or abs(b.frames.crop / a.frames.crop - 1) <= LEVEL_VIEW:
         return
     large, small = (a, b) if b.frames.diagonal_mm < a.frames.diagonal_mm else (b, a)
     corners = {rig.index: float(comparison.corner.lines_per_height[rig.index]) for rig in (large, small)}

@@ -80,7 +80,7 @@ def _with_its_own_lens(state: State, index: int, sent: Gear) -> State:
     """
     bench, hold = state.bench, state.bench.hold
     is_fixed = sent.body is not None and not sent.body.mount
-    if hold.lens != "same" or sent.lens is None or (hold.donor(bench.reference) == index and not is_fixed):
+    if not hold.of_lens.is_shared or sent.lens is None or (hold.donor(bench.reference) == index and not is_fixed):
         return state
     return state.on(replace(bench, hold=replace(hold, lens="own", lens_of=None)))
 

@@ -4,8 +4,8 @@ from itertools import product
 
 from hypothesis import strategies as st
 
-from cambrel.comparison.brief import APERTURE_HOLDS, EXPOSURE_HOLDS, LENS_HOLDS, PLACE_HOLDS
 from cambrel.comparison.engine import Body, Hold, Lens, Rig
+from cambrel.comparison.hold_answers import APERTURE_HOLDS, EXPOSURE_HOLDS, LENS_HOLDS, PLACE_HOLDS
 from cambrel.optics.formats import FORMATS, Sensor
 
 ACCURACY = 1e-9

@@ -14,7 +14,8 @@ from cambrel.bench.panels import PANELS
 from cambrel.bench.samples import home_bench
 from cambrel.briefs.samples import sample_briefs, with_brief
 from cambrel.comparison.bench import Gear
-from cambrel.comparison.brief import APERTURE_HOLDS, EXPOSURE_HOLDS, LENS_HOLDS, PLACE_HOLDS, SHAPES
+from cambrel.comparison.brief import SHAPES
+from cambrel.comparison.hold_answers import APERTURE_HOLDS, EXPOSURE_HOLDS, LENS_HOLDS, PLACE_HOLDS
 from cambrel.decisions.choice import Adapter, Choice, KitBag, Piece, Support
 from cambrel.links.benches import encode, encode_gear
 from cambrel.links.choices import encode_choice

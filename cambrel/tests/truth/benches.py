@@ -5,16 +5,8 @@ from dataclasses import replace
 from math import exp, inf, log
 from random import Random
 
-from cambrel.comparison.brief import (
-    APERTURE_HOLDS,
-    EXPOSURE_HOLDS,
-    LENS_HOLDS,
-    PLACE_HOLDS,
-    SHAPES,
-    Brief,
-    Conventions,
-    Hold,
-)
+from cambrel.comparison.brief import SHAPES, Brief, Conventions, Hold
+from cambrel.comparison.hold_answers import APERTURE_HOLDS, EXPOSURE_HOLDS, LENS_HOLDS, PLACE_HOLDS
 from cambrel.comparison.rig import Body, Lens, Mode, Rig
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.formats import CROP_MEASURES, FORMATS, Sensor

@@ -59,7 +59,13 @@ def _pixels(c: Comparison, r: RigFigures) -> Working | None:
 def _focal(c: Comparison, r: RigFigures) -> Working | None:
     """Under an equivalent lens from one spot: the focal length whose image distance is to the frame as the reference's is to its own."""
     a, s = c.first, r.settings
-    alike = c.hold.lens == "equivalent" and c.hold.place == "spot" and c.asked is None and r.index != a.index
+    alike = (
+        c.hold.of_lens.keeps_view
+        and not c.hold.of_place.walks
+        and not c.hold.of_place.is_own
+        and c.asked is None
+        and r.index != a.index
+    )
     if (
         not alike
         or s.wanted_focal_length_mm != s.focal_length_mm
@@ -81,7 +87,7 @@ def _follows(c: Comparison, r: RigFigures) -> bool:
 def _iso(c: Comparison, r: RigFigures) -> Working | None:
     """Where the ISO follows, brightness is the reference's."""
     a, s = c.first, r.settings
-    if c.hold.exposure != "shutter" or s.iso != s.wanted_iso or not _follows(c, r):
+    if c.hold.of_exposure.follows != "iso" or s.iso != s.wanted_iso or not _follows(c, r):
         return None
     return working(
         "S", "S₁ × t₁ / t × (Nₑ / N₁)²", s.iso, "iso", term("S₁", "ISO of the reference", a.settings.iso),
@@ -93,7 +99,7 @@ def _iso(c: Comparison, r: RigFigures) -> Working | None:
 
 def _shutter(c: Comparison, r: RigFigures) -> Working | None:
     a, s = c.first, r.settings
-    if c.hold.exposure != "iso" or s.shutter_s != s.wanted_shutter_s or not _follows(c, r):
+    if c.hold.of_exposure.follows != "shutter_s" or s.shutter_s != s.wanted_shutter_s or not _follows(c, r):
         return None
     return working(
         "t", "t₁ × S₁ / S × (Nₑ / N₁)²", s.shutter_s, "s", term("t₁", "shutter time of the reference", a.settings.shutter_s, "s"),
