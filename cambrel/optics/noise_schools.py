@@ -163,17 +163,22 @@ class RangeSchool(School[FullPixel]):
     """Down to where a tone counts as held. value: the range of a frame [stops]
 
     snr_floor: what the darkest must be told from noise by; is_judged: as noise is judged, else in one pixel
+    column: as its figure is headed; explains: what that figure is
     """
 
     snr_floor: float = 1.0
     is_judged: bool = False
+    column: str = ""
+    explains: str = ""
 
     def holds(self, noise: str) -> str:
         """How a tone is held, as it reads after the stops that are; noise: the school of noise in force."""
         return f"clean {NOISE_SCHOOLS[noise].judged}" if self.is_judged else "told from the noise of one pixel"
 
 
-def _range_school(key: str, label: str, reason: str, snr_floor: float, *, is_judged: bool) -> RangeSchool:
+def _range_school(
+    key: str, label: str, reason: str, snr_floor: float, *, is_judged: bool, column: str, explains: str
+) -> RangeSchool:
     def floor(given: FullPixel) -> Quantity:
         return positive("snr_floor", snr_floor) / (given.judged_over_pixel if is_judged else 1.0)
 
@@ -189,7 +194,10 @@ def _range_school(key: str, label: str, reason: str, snr_floor: float, *, is_jud
         full = term("F", "electrons of a full pixel", given.saturation_e)
         return working("stops", "log₂(F / e)", float(value(given)), "stops", full, darkest)
 
-    return RangeSchool(key, label, reason, value, written, snr_floor=snr_floor, is_judged=is_judged)
+    return RangeSchool(
+        key, label, reason, value, written,
+        snr_floor=snr_floor, is_judged=is_judged, column=column, explains=explains,
+    )  # fmt: skip
 
 
 RANGE_SCHOOLS: Choices[RangeSchool] = by_key(
@@ -200,6 +208,8 @@ RANGE_SCHOOLS: Choices[RangeSchool] = by_key(
         "Down to where a pixel is as much noise as light: what makers state.",
         1.0,
         is_judged=False,
+        column="to one pixel’s noise",
+        explains="Down to where a pixel is as much noise as light; as the maker states it, where that is on record.",
     ),
     _range_school(
         "picture",
@@ -207,6 +217,8 @@ RANGE_SCHOOLS: Choices[RangeSchool] = by_key(
         "Down to where a shadow is still clean, as noise is judged.",
         20.0,
         is_judged=True,
+        column="clean",
+        explains="Down to where a shadow is still clean, as noise is judged.",
     ),
 )
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from cambrel import wording
@@ -24,7 +25,7 @@ from cambrel.comparison.tonal_range import (
 )
 from cambrel.drawings.light import light_drawing
 from cambrel.drawings.tones import tones_drawing
-from cambrel.optics.noise_schools import NOISE_SCHOOLS
+from cambrel.optics.noise_schools import NOISE_SCHOOLS, RANGE_SCHOOLS, RangeSchool
 from cambrel.optics.quantities import is_unknown
 from cambrel.wording import DASH, LETTERS
 
@@ -78,13 +79,14 @@ def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
     """Tonal range, at the ISO in force and at base ISO, against that of the scene where it is known."""
     scene, terms = comparison.brief.scene_range_stops, comparison.conventions
     judged = NOISE_SCHOOLS[terms.noise].judged
+    schools = sorted(RANGE_SCHOOLS.values(), key=lambda one: not one.is_judged)
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     found = {rig.index: range_of(comparison, rig, rig.settings.iso) for rig in rigs}
 
     def cells(rig: RigFigures) -> tuple[str, ...]:
         now = found[rig.index]
         base = range_of(comparison, rig, rig.rig.body.base_iso) if rig.rig.body.base_iso else None
-        shown = (*_both(now), *_both(base))
+        shown = (*_by_school(now, schools), *_by_school(base, schools))
         frames = frames_for(scene, now.by[terms.range]) if scene and now else float("nan")
         above = wording.degrees(rig.view.angle_high_deg / 2) if rig.settings.focusable else DASH
         return (
@@ -95,7 +97,7 @@ def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
         )
 
     heads = (
-        (f"clean {judged}", "range_picture"), ("to one pixel’s noise", "range_pixel"), ("clean at base ISO", "base_range"), ("to one pixel’s noise at base ISO", "base_range"),
+        *((f"{one.column} {judged}" if one.is_judged else one.column, f"range_{one.key}") for one in schools), *((f"{one.column} at base ISO", "base_range") for one in schools),
         ("above the horizon, held level", "horizon"),
         (f"signal to noise, {wording.significant(look['lift'])} stops down", "lifted"), ("frames to bracket", "bracket"),
     )  # fmt: skip
@@ -113,11 +115,14 @@ def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
     }
 
 
-def _both(found: Range | None) -> tuple[str, str]:
+def _by_school(found: Range | None, schools: Sequence[RangeSchool]) -> list[str]:
+    """The range by each school; what the maker states is said to be so."""
     if found is None:
-        return DASH, DASH
-    stated = ", as stated" if found.is_stated else ""
-    return wording.significant(found.by["picture"]), wording.significant(found.by["engineer"]) + stated
+        return [DASH] * len(schools)
+    return [
+        wording.significant(found.by[one.key]) + (", as stated" if found.is_stated and not one.is_judged else "")
+        for one in schools
+    ]
 
 
 def asks(brief: Brief) -> bool:

@@ -9,7 +9,7 @@ from cambrel.comparison.slowest_shutter import steady
 from cambrel.comparison.starlight import declination_of, starlight
 from cambrel.comparison.tonal_range import range_of
 from cambrel.optics import light
-from cambrel.optics.noise_schools import RANGE_SCHOOLS
+from cambrel.optics.noise_schools import RANGE_SCHOOLS, RangeSchool
 from cambrel.optics.workings import Term, Working, term, working
 from cambrel.verdicts.explanations.gathering import LUX_AT_EV_0
 from cambrel.verdicts.explanations.special import Special, drift, points_for
@@ -111,6 +111,21 @@ def _lines(c: Comparison, r: RigFigures) -> Working | None:
     high = term("h", "height of the frame", r.frames.height_mm, "mm")
     return working(
         "lines", "2 × k × h", _corner(c, r), "number", term("k", "cycles per mm resolved in the corner", resolved), high
+    )
+
+
+def _of_range(school: RangeSchool) -> Special:
+    """The range of one frame by a school, whichever is in force."""
+    return Special(
+        f"{school.column}, as noise is judged" if school.is_judged else school.column,
+        "stops",
+        lambda c, r: _range(c, r, school.key),
+        Why(
+            school.explains or school.reason,
+            lambda c, r: _from_full(c, r, school.key),
+            ("noise",) if school.is_judged else (),
+            ("sensor",),
+        ),
     )
 
 
@@ -239,26 +254,5 @@ TABLES: dict[str, Special] = {
         lambda c, r: _star(c, r, "sky_stops"),
         Why("The sky has an area: its light goes by f-number and shutter time.", _sky, (), ("sky", "marks")),
     ),
-    "range_picture": Special(
-        "clean, as noise is judged",
-        "stops",
-        lambda c, r: _range(c, r, "picture"),
-        Why(
-            "Down to where a shadow is still clean, as noise is judged.",
-            lambda c, r: _from_full(c, r, "picture"),
-            ("noise",),
-            ("sensor",),
-        ),
-    ),
-    "range_pixel": Special(
-        "to one pixel’s noise",
-        "stops",
-        lambda c, r: _range(c, r, "engineer"),
-        Why(
-            "Down to where a pixel is as much noise as light; as the maker states it, where that is on record.",
-            lambda c, r: _from_full(c, r, "engineer"),
-            (),
-            ("sensor",),
-        ),
-    ),
+    **{f"range_{school.key}": _of_range(school) for school in RANGE_SCHOOLS.values()},
 }
