@@ -12,7 +12,6 @@ from cambrel.conventions.preferred import Preferred
 from cambrel.inputs.fields import INFINITE_WORDS, whole
 from cambrel.links.addresses import bench_address
 from cambrel.phrases import typed_figures
-from cambrel.shelf.own import OwnThings
 from cambrel.wording import METRES, Units
 
 
@@ -133,8 +132,6 @@ class Look:
     width: str = "wide"
     """How wide the reader's screen is: one of WIDTHS."""
     preferred: Preferred = field(default_factory=Preferred)
-    own: OwnThings = field(default_factory=OwnThings)
-    """What of the reader's shelf may serve."""
     unread: Mapping[str, tuple[str, str]] = field(default_factory=dict)
     """What was typed for a choice and could not be read, with its message, by the key of the choice."""
 

@@ -12,7 +12,7 @@ from cambrel import wording
 from cambrel.bench.faces import Faces, Picture, faces_of
 from cambrel.bench.look import Look
 from cambrel.bench.panels import PANELS, panel_of
-from cambrel.bench.panels.panel import Panel
+from cambrel.bench.panels.panel import Panel, Seen
 from cambrel.bench.present import Plate, plates
 from cambrel.bench.reading import Reading
 from cambrel.bench.sentence import HoldWords, hold_words, light_words
@@ -70,7 +70,7 @@ class Page:
 
 def build(reading: Reading) -> Page:
     """Everything that is shown of a bench."""
-    bench, look, comparison = reading.bench, reading.look, reading.comparison
+    bench, look, comparison = reading.bench, reading.look, reading.work_out()
     shown = panel_of(look.panel, bench.brief, look.remembered)
     token = encode(bench)
     page = Page(bench, look, token, look.address(bench, token), shown, tuple(PANELS.values()))
@@ -88,7 +88,7 @@ def build(reading: Reading) -> Page:
         for verdict in said
     ]
     page.faces = faces_of(bench, comparison, look)
-    page.panel = shown.build(bench, comparison, look)
+    page.panel = shown.build(Seen(bench, comparison, look, reading.own))
     page.status = page.verdicts[0][1] if page.verdicts else "They are level in every respect."
     return page
 

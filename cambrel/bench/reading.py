@@ -49,31 +49,32 @@ class Reading:
     """Rigs whose settings cannot be used."""
     broken: bool = False
     """Whether the brief, the hold, the conventions or the reference cannot be used, so that nothing can be compared."""
+    comparison: Comparison | None = None
+    """Once it is worked out: without the rigs that cannot be used; None where nothing can be compared."""
+    own: OwnThings = field(default_factory=OwnThings)
+    """What of the reader's shelf may serve."""
 
     @classmethod
-    def of(cls, bench: Bench, look: Look, comparison: Comparison | None = None) -> Reading:
+    def of(cls, bench: Bench, look: Look, comparison: Comparison | None, own: OwnThings) -> Reading:
         """A bench that a press has led to, with its comparison where that is known."""
-        made = cls(bench, look, bench)
-        if comparison is not None:
-            made.__dict__["comparison"] = comparison
-        return made
+        return cls(bench, look, bench, comparison=comparison, own=own)
 
     @property
     def sound(self) -> bool:
         return not self.messages
 
-    @cached_property
-    def comparison(self) -> Comparison | None:
-        """The comparison, without the rigs that cannot be used; None (and a message) where the core refuses."""
-        if self.broken:
-            return None
+    def work_out(self) -> Comparison | None:
+        """Compare, if that is not done yet; where the core refuses, its message is put beside the field it speaks of."""
+        if self.comparison is not None or self.broken:
+            return self.comparison
         b = self.bench
         try:
             made = compare(b.brief, b.rigs, b.hold, b.conventions, b.reference)
         except DomainError as error:
             self.refuse(error)
             return None
-        return made.without(self.void) if self.void else made
+        self.comparison = made.without(self.void) if self.void else made
+        return self.comparison
 
     def refuse(self, error: DomainError) -> None:
         """A refusal by the core, put beside the field it speaks of."""
@@ -108,8 +109,8 @@ def read(
     base = decode(query["b"]) if query.get("b") else replace(opening_bench(), conventions=preferred.conventions)
     base = replace(base, conventions=replace(base.conventions, home=preferred.home))  # never the sender's
     _count_rigs(query)
-    look = replace(_look(query, base, width, preferred), remembered=remembered, own=OwnThings(reader))
-    reading = Reading(base, look, base, query)
+    look = replace(_look(query, base, width, preferred), remembered=remembered)
+    reading = Reading(base, look, base, query, own=OwnThings(reader))
     changed: dict[str, Any] = {}
     for name, form in WHOLE.items():
         values = _changes(reading, form, getattr(base, name), name)

@@ -14,9 +14,10 @@ from django.views.decorators.vary import vary_on_headers
 from cambrel.bench.actions import ActionError, State, perform
 from cambrel.bench.forms import OWN_FORMS
 from cambrel.bench.page import build
-from cambrel.bench.panels import PANELS
+from cambrel.bench.panels import PANELS, panel_of
 from cambrel.bench.panels.closeup import stack_csv
 from cambrel.bench.panels.numbers import numbers_csv
+from cambrel.bench.panels.panel import Seen
 from cambrel.bench.reading import Reading, read
 from cambrel.bench.refresh import refreshed
 from cambrel.bench.telling import NoiseSeen, noise_seen, told
@@ -84,7 +85,7 @@ def _acted(request: Request, action: str, reading: Reading, partial: bool) -> Ht
     if after.goes_to:
         return _leave(after.goes_to) if partial else redirect(after.goes_to)
     known = before.known_comparison if after.bench is before.bench else None
-    reading = Reading.of(after.bench, after.look, known)
+    reading = Reading.of(after.bench, after.look, known, reading.own)
     page = build(reading)
     if not partial:
         return redirect(page.address)
@@ -163,7 +164,7 @@ def _comparable(request: Request, **options: Any) -> tuple[Reading, None] | tupl
         reading = read(request.GET, **options)
     except LinkError as error:
         return None, _plain(str(error), 400)
-    if reading.comparison is None or not reading.sound:
+    if reading.work_out() is None or not reading.sound:
         return None, _plain("\n".join(reading.messages.values()), 422)
     return reading, None
 
@@ -228,10 +229,10 @@ def _csv(text: str, name: str) -> HttpResponse:
 def drawing(request: Request) -> HttpResponseBase:
     """The drawing of a panel as a file."""
     reading, refusal = _comparable(request, preferred=preferred_by(request.user))
-    if reading is None:
+    if reading is None or reading.comparison is None:
         return refusal or _plain("", 422)
-    page = build(reading)
-    made = page.panel.get("drawing")
+    shown = panel_of(reading.look.panel, reading.bench.brief, reading.look.remembered)
+    made = shown.build(Seen(reading.bench, reading.comparison, reading.look, reading.own)).get("drawing")
     if made is None:
         raise Http404
-    return svg_file(made, page.shown.key, picture_behind)
+    return svg_file(made, shown.key, picture_behind)

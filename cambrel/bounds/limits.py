@@ -8,13 +8,14 @@ from math import isinf, isnan
 from typing import Any
 
 _FOCAL, _F_NUMBER, _ISO, _SHUTTER = (0.5, 10_000.0), (0.5, 256.0), (1.0, 1e7), (1e-6, 36_000.0)
+_CONVERTER = (0.2, 5.0)
 _DISTANCE, _SIDE, _PIXELS = (0.001, 1e6), (0.5, 500.0), (16, 200_000)
 
 LIMITS: dict[str, tuple[float, float]] = {
     "focal_length_mm": _FOCAL, "focal_min_mm": _FOCAL, "focal_max_mm": _FOCAL, "f_number": _F_NUMBER,
     "smallest_f_number": _F_NUMBER, "widest": (0.5, 10_000.0), "mtf50": (0.5, 10_000.0), "iso": _ISO, "base_iso": _ISO, "ceiling_iso": _ISO,
     "iso_ceiling": _ISO, "shutter_s": _SHUTTER, "fastest_shutter_s": _SHUTTER, "slowest_shutter_s": _SHUTTER,
-    "converter": (0.2, 5.0), "factor": (0.2, 5.0), "distance_m": _DISTANCE, "focus_distance_m": _DISTANCE,
+    "converter": _CONVERTER, "factor": _CONVERTER, "distance_m": _DISTANCE, "focus_distance_m": _DISTANCE,
     "close_focus_m": _DISTANCE, "background_m": (0.0001, 1e6), "foreground_m": (0.0, 1e6),
     "sharp_front_m": (0.0, 1e6), "sharp_behind_m": (0.0, 1e6), "width_shown_m": (0.0005, 1e6),
     "subject_height_m": (0.0005, 1000.0), "subject_speed_m_per_s": (0.0, 1000.0), "light_ev": (-12.0, 24.0),

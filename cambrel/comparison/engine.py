@@ -7,7 +7,7 @@ legitimate answer. `Comparison.of(i)` gives one rig's figures as plain numbers.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, field, fields, replace
 from functools import cached_property
 from typing import Any, TypeVar
 
@@ -74,6 +74,8 @@ class Comparison:
     outfit: Outfit[Array]
     asked: Asked[Array] | None = None
     """What bound the settings, where each rig is at its best."""
+    worked_out: dict[str, Any] = field(default_factory=dict, init=False, compare=False, repr=False)
+    """What others have worked out of it, by their names for it."""
 
     def of(self, index: int) -> RigFigures:
         """One rig's figures (of a comparison without a walk)."""
@@ -153,9 +155,9 @@ class Comparison:
 
     def once(self, key: str, work: Callable[[], R]) -> R:
         """What is worked out of this comparison by others, the first time it is asked for."""
-        if key not in self.__dict__:
-            self.__dict__[key] = work()
-        made: R = self.__dict__[key]
+        if key not in self.worked_out:
+            self.worked_out[key] = work()
+        made: R = self.worked_out[key]
         return made
 
     def carrier(self, index: int) -> Rig:
@@ -279,8 +281,8 @@ def _figured(
 def _masked(record: R, focusable: NDArray[np.bool_]) -> R:
     """Unknown figures for rigs that have no image at this distance; what does not depend on it stays."""
     changes = {}
-    for field in fields(record):  # type: ignore[arg-type]
-        value = getattr(record, field.name)
-        if value.dtype.kind == "f" and field.name not in _INDEPENDENT:
-            changes[field.name] = np.where(focusable, value, np.nan)
+    for figure in fields(record):  # type: ignore[arg-type]
+        value = getattr(record, figure.name)
+        if value.dtype.kind == "f" and figure.name not in _INDEPENDENT:
+            changes[figure.name] = np.where(focusable, value, np.nan)
     return replace(record, **changes)  # type: ignore[type-var]

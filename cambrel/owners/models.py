@@ -23,20 +23,6 @@ class User(AbstractUser):
     demo_loaded_at = models.DateTimeField(null=True, blank=True)
 
 
-class Sequence(models.Model):
-    """SQLite's own table of the highest key that each table has given out; other databases have none."""
-
-    name = models.CharField(max_length=100, primary_key=True)
-    seq = models.BigIntegerField()
-
-    class Meta:
-        managed = False
-        db_table = "sqlite_sequence"
-
-    def __str__(self) -> str:
-        return self.name
-
-
 def fresh_version() -> Any:
     """A version that stands for one state of a record: a state that is put back has its old version, and no later state gets it again."""
     return randbelow(2**31 - 1) + 1

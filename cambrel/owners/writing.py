@@ -1,12 +1,12 @@
 """Many records written in a short transaction: their keys are taken and their statements made before it begins."""
 
+from collections.abc import Sequence
+from copy import copy
 from typing import Any
 
 from django.db import connection, models, transaction
-from django.db.models.constants import OnConflict
-from django.db.models.sql import InsertQuery
 
-from cambrel.owners.models import Sequence, check_storable
+from cambrel.owners.models import check_storable
 
 CHUNK = 900
 """So many keys at a time: SQLite bounds the parameters of a query."""
@@ -22,20 +22,31 @@ def give_keys(model: type[models.Model], records: Any) -> None:
     """Give new records the keys that they will have, which nobody else gets; keys that are not used stay a gap."""
     if not records:
         return
-    table, count = model._meta.db_table, len(records)
-    for key, record in zip(_KEYS[connection.vendor](table, count), records, strict=True):
+    for key, record in zip(_KEYS[connection.vendor](model, records), records, strict=True):
         record.pk = key
 
 
-def _keys_of_sqlite(table: Any, count: int) -> Any:
+def _keys_of_sqlite(model: Any, records: Any) -> Any:
+    """SQLite gives out no key twice: a row that is written after the keys that are wanted, and taken away again, keeps them free."""
+    rows, sample = model._base_manager, copy(records[0])
     with transaction.atomic():
-        if not Sequence.objects.filter(name=table).update(seq=models.F("seq") + count):
-            Sequence.objects.create(name=table, seq=count)
-        last = Sequence.objects.get(name=table).seq
-    return range(last - count + 1, last + 1)
+        sample.pk = None
+        for field in model._meta.concrete_fields:
+            # what it is to belong to need not be there: it is gone before anybody looks
+            if field.is_relation and not field.null and getattr(sample, field.attname) is None:
+                setattr(sample, field.attname, 0)
+        rows.bulk_create([sample])
+        first = sample.pk
+        rows.filter(pk=first).delete()
+        if len(records) > 1:
+            sample.pk = first + len(records) - 1
+            rows.bulk_create([sample])
+            rows.filter(pk=sample.pk).delete()
+    return range(first, first + len(records))
 
 
-def _keys_of_postgresql(table: Any, count: int) -> list[Any]:
+def _keys_of_postgresql(model: Any, records: Any) -> list[Any]:
+    table, count = model._meta.db_table, len(records)
     with connection.cursor() as cursor:
         taken = "SELECT nextval(pg_get_serial_sequence(%s, 'id')) FROM generate_series(1, %s)"
         cursor.execute(taken, [connection.ops.quote_name(table), count])
@@ -51,6 +62,17 @@ def _value(record: Any, field: Any) -> Any:
     return field.get_db_prep_save(field.pre_save(record, add=getattr(record, field.attname) is None), connection)
 
 
+def _upsert(table: str, key: str, columns: Sequence[str]) -> str:
+    """A statement that writes a row whether it is there already or not, as SQLite and PostgreSQL both read it."""
+    quoted = [connection.ops.quote_name(name) for name in columns]
+    unique = connection.ops.quote_name(key)
+    changes = ", ".join(f"{name} = EXCLUDED.{name}" for name in quoted if name != unique)
+    return (
+        f"INSERT INTO {connection.ops.quote_name(table)} ({', '.join(quoted)}) "
+        f"VALUES ({', '.join(['%s'] * len(quoted))}) ON CONFLICT ({unique}) DO UPDATE SET {changes}"
+    )
+
+
 class Batch:
     """Statements made beforehand, to be run in one transaction in the order in which they were added."""
 
@@ -64,10 +86,7 @@ class Batch:
         for record in records:
             check_storable(record)
         fields = model._meta.concrete_fields
-        columns = [field for field in fields if not field.primary_key]
-        query = InsertQuery(model, on_conflict=OnConflict.UPDATE, update_fields=columns, unique_fields=[model._meta.pk])
-        query.insert_values(fields, records[:1])
-        ((statement, _),) = query.get_compiler(connection=connection).as_sql()
+        statement = _upsert(model._meta.db_table, model._meta.pk.column, [field.column for field in fields])
         rows = [tuple(_value(record, field) for field in fields) for record in records]
         self._runs.append(lambda cursor: cursor.executemany(statement, rows))
 

@@ -14,7 +14,7 @@ from cambrel.optics.geometry import near_over_far
 from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Figure
 from cambrel.verdicts.registry import Topic, Verdict, pair_rule, rests_on, say, whole_rule
-from cambrel.wording.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, by_ratio, by_stops
+from cambrel.wording.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, by_ratio, by_stops, listed
 
 ROUNDING = 1e-9
 EQUIVALENT_VIEW = 0.02
@@ -180,11 +180,6 @@ def _why_not(comparison: Comparison, a: RigFigures, b: RigFigures) -> str:
     if all(rig.settings.object_distance_m > NEAR_HYPERFOCAL * rig.depth.hyperfocal_m for rig in (a, b)):
         return "near the hyperfocal distance small differences grow large"
     return "view and aperture are nearly the same, not exactly"
-
-
-def listed(words: list[str]) -> str:
-    """Words in a row: A, B and C."""
-    return " and ".join(filter(None, (", ".join(words[:-1]), *words[-1:])))
 
 
 @pair_rule

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
-from functools import cached_property
 from typing import Any
 
 from cambrel.bench.look import Look
@@ -32,16 +31,20 @@ class State:
     sent: Mapping[str, str] = field(default_factory=dict)
     goes_to: str = ""
 
-    @cached_property
+    worked_out: list[Comparison] = field(default_factory=list, init=False, compare=False, repr=False)
+
+    @property
     def comparison(self) -> Comparison:
         """Worked out for those presses only that go by the figures."""
-        b = self.bench
-        return compare(b.brief, b.rigs, b.hold, b.conventions, b.reference)
+        if not self.worked_out:
+            b = self.bench
+            self.worked_out.append(compare(b.brief, b.rigs, b.hold, b.conventions, b.reference))
+        return self.worked_out[0]
 
     @property
     def known_comparison(self) -> Comparison | None:
         """The comparison, where some press has asked for it."""
-        return self.__dict__.get("comparison")
+        return self.worked_out[0] if self.worked_out else None
 
     def on(self, bench: Bench) -> State:
         return self if bench is self.bench else replace(self, bench=bench)

@@ -7,6 +7,7 @@ from typing import Any
 
 from cambrel.bench.actions.action import ActionError, State, action, camera, each, number, number_or_none, words
 from cambrel.bench.samples import sensor_of
+from cambrel.bounds.limits import LIMITS
 from cambrel.comparison.bench import MOST_RIGS, Bench, Slot
 from cambrel.comparison.engine import Body, Lens, Rig
 from cambrel.comparison.metering import metered
@@ -199,7 +200,8 @@ def stop(state: State, which: int, f_number: float) -> State:
 @action(each(camera, number, number_or_none, optional=1))
 def convert(state: State, which: int, factor: float, weight_g: float | None = None) -> State:
     """A converter between lens and body, or none with a factor of 1."""
-    if not 0.2 <= factor <= 5:
-        raise ActionError("A converter multiplies by 0.2 to 5.")
+    low, high = LIMITS["converter"]
+    if not low <= factor <= high:
+        raise ActionError(f"A converter multiplies by {low:g} to {high:g}.")
     weight_g = 0.0 if factor == 1 else weight_g
     return state.with_rig(which, replace(state.bench.rigs[which], converter=factor, converter_weight_g=weight_g))

@@ -8,10 +8,8 @@ from math import isfinite
 from typing import Any
 
 from cambrel import wording
-from cambrel.bench.look import Look
-from cambrel.bench.panels.panel import Panel, rig_table
+from cambrel.bench.panels.panel import Panel, Seen, rig_table
 from cambrel.comparison import framing
-from cambrel.comparison.bench import Bench
 from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.drawings.closeup import closeup_drawing
@@ -23,7 +21,8 @@ SMALL_M = 0.15
 """Of a subject no larger than this, a picture is a close-up."""
 
 
-def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
+def build(seen: Seen) -> dict[str, Any]:
+    bench, comparison, look = seen.bench, seen.comparison, seen.look
     units = look.units
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     stacks = {rig.index: framing.stack(comparison, rig, rig.settings.f_number) for rig in rigs}
@@ -57,7 +56,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
         "sentences": [
             (LETTERS[rig.index], wording.sentence(said, units))
             for rig in rigs
-            for said in _said(comparison, rig, look.own.aids)
+            for said in _said(comparison, rig, seen.own.aids)
         ],
         "stacks": [
             (LETTERS[index], _listed(found, units))

@@ -5,10 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from cambrel import wording
-from cambrel.bench.look import Look
-from cambrel.bench.panels.panel import Panel, rig_table
-from cambrel.comparison.bench import Bench
-from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.bench.panels.panel import Panel, Seen, rig_table
+from cambrel.comparison.engine import RigFigures
 from cambrel.drawings.frames import frames_drawing, gained_and_lost, sensors_drawing
 from cambrel.optics.quantities import is_unknown
 from cambrel.pictures.serving import address
@@ -16,7 +14,8 @@ from cambrel.pictures.shots import HEIGHTS, backdrop
 from cambrel.wording import DASH, LETTERS
 
 
-def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
+def build(seen: Seen) -> dict[str, Any]:
+    bench, comparison, look = seen.bench, seen.comparison, seen.look
     units = look.units
 
     def behind_it(subject_m: float, wide_m: float, high_m: float) -> str:

@@ -7,8 +7,7 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.bench.look import Look, number
-from cambrel.bench.panels.panel import Panel, rig_table
-from cambrel.comparison.bench import Bench
+from cambrel.bench.panels.panel import Panel, Seen, rig_table
 from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.flash import flash, says_flash
@@ -33,7 +32,9 @@ DIM_EV = 3.0
 """In light like this or less, noise is what tells cameras apart."""
 
 
-def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
+def build(seen: Seen) -> dict[str, Any]:
+    bench, comparison, look = seen.bench, seen.comparison, seen.look
+
     def cells(rig: RigFigures) -> tuple[str, ...]:
         light = rig.light
         first = rig.index == comparison.reference

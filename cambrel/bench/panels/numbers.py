@@ -9,8 +9,8 @@ from math import isfinite
 from typing import Any
 
 from cambrel import wording
-from cambrel.bench.look import Look, line
-from cambrel.bench.panels.panel import Panel
+from cambrel.bench.look import line
+from cambrel.bench.panels.panel import Panel, Seen
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.lines import LINES, Line
@@ -97,7 +97,8 @@ def numbers_csv(bench: Bench, comparison: Comparison) -> str:
     return out.getvalue()
 
 
-def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
+def build(seen: Seen) -> dict[str, Any]:
+    bench, comparison, look = seen.bench, seen.comparison, seen.look
     return {"numbers": numbers_table(bench, comparison, look["sort"], look.units)}
 
 

@@ -10,7 +10,18 @@ from cambrel.bench.look import Look, Part
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.shelf.own import OwnThings
 from cambrel.wording import LETTERS
+
+
+@dataclass(frozen=True)
+class Seen:
+    """What a panel looks into: the bench, its comparison, how it is looked at, and what of the reader's shelf may serve."""
+
+    bench: Bench
+    comparison: Comparison
+    look: Look
+    own: OwnThings
 
 
 @dataclass(frozen=True)
@@ -24,7 +35,7 @@ class Panel:
     key: str
     label: str
     template: str
-    build: Callable[[Bench, Comparison, Look], Mapping[str, Any]]
+    build: Callable[[Seen], Mapping[str, Any]]
     look: tuple[Part, ...] = ()
     asks: Callable[[Brief], bool] = lambda brief: False
 

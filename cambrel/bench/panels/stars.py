@@ -7,8 +7,7 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.bench.look import Look, number, one_of
-from cambrel.bench.panels.panel import Panel, rig_table
-from cambrel.comparison.bench import Bench
+from cambrel.bench.panels.panel import Panel, Seen, rig_table
 from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.starlight import (
@@ -41,7 +40,8 @@ def declination(comparison: Comparison, look: Look) -> float:
     return declination_of(comparison) if there is None else float(declination_deg(look["latitude"], *there))
 
 
-def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
+def build(seen: Seen) -> dict[str, Any]:
+    bench, comparison, look = seen.bench, seen.comparison, seen.look
     at = declination(comparison, look)
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     found = {rig.index: starlight(comparison, rig, at) for rig in rigs}
@@ -85,7 +85,7 @@ def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
         "table": rig_table("Stars as points, and what is gathered of them", heads, comparison, cells),
         "trackers": [
             (one.name, look.choosing(carries=one.payload_g / 1000, drifts=one.error_arc_s_per_min).address(bench))
-            for one in look.own.trackers
+            for one in seen.own.trackers
         ],
         "tracked": [
             (LETTERS[rig.index], wording.sentence(says_tracker(rig, long), look.units))

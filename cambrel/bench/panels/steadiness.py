@@ -6,11 +6,9 @@ from math import isfinite
 from typing import Any
 
 from cambrel import wording
-from cambrel.bench.look import Look
-from cambrel.bench.panels.panel import Panel, rig_table
-from cambrel.comparison.bench import Bench
+from cambrel.bench.panels.panel import Panel, Seen, rig_table
 from cambrel.comparison.brief import SUPPORTS, Brief
-from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.comparison.engine import RigFigures
 from cambrel.comparison.schools import support_of
 from cambrel.comparison.slowest_shutter import says_steady, steady
 from cambrel.drawings.steadiness import steadiness_drawing
@@ -18,7 +16,8 @@ from cambrel.optics.steadiness import HAND_SCHOOLS
 from cambrel.wording import DASH, LETTERS
 
 
-def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
+def build(seen: Seen) -> dict[str, Any]:
+    comparison, look = seen.comparison, seen.look
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     found = {rig.index: steady(comparison, rig) for rig in rigs}
 

@@ -7,10 +7,9 @@ from math import isfinite
 from typing import Any
 
 from cambrel import wording
-from cambrel.bench.look import Look, camera, switch
-from cambrel.bench.panels.panel import Panel, letters
-from cambrel.comparison.bench import Bench
-from cambrel.comparison.engine import Comparison, compare
+from cambrel.bench.look import camera, switch
+from cambrel.bench.panels.panel import Panel, Seen, letters
+from cambrel.comparison.engine import compare
 from cambrel.comparison.reference import make_reference
 from cambrel.drawings.walk import walk_drawing
 from cambrel.optics.stops import F_NUMBERS, between
@@ -30,7 +29,8 @@ class WalkStop:
     cells: tuple[str, ...]
 
 
-def build(bench: Bench, comparison: Comparison, look: Look) -> dict[str, Any]:
+def build(seen: Seen) -> dict[str, Any]:
+    bench, comparison, look = seen.bench, seen.comparison, seen.look
     walked = bench.reference if look["walk"] < 0 else look["walk"]
     settings = comparison.of(walked).settings
     if not settings.focusable:

@@ -42,7 +42,7 @@ class ChooseTests(ShelfTestCase):
                     token = re.search(r"[?&]b=([^&]+)", cell.bench)[1]
                     bench = decode(token)
                     self.assertTrue(bench.hold.is_best)
-                    comparison = read({"b": token}).comparison
+                    comparison = read({"b": token}).work_out()
                     self.assertEqual(self.said(fulfilment(comparison)[0].status), cell.status)
                     # what is advised is a mark, the nearest to what was computed
                     iso = int(re.search(r"ISO\s(\d+)", cell.settings)[1])

@@ -3,9 +3,9 @@
 import re
 from math import atan, isnan, log2, sqrt
 from random import Random
+from unittest import TestCase
 
 import numpy as np
-from django.test import SimpleTestCase
 
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, Viewed
 from cambrel.optics.formats import CROP_MEASURES, Sensor, TwoFrames
@@ -45,7 +45,7 @@ def worked_out(line):
     return eval(text, {"__builtins__": {}, "sqrt": sqrt, "log2": log2, "atan": atan})
 
 
-class SchoolTests(SimpleTestCase):
+class SchoolTests(TestCase):
     def test_what_is_written_out_is_the_value(self):
         random = Random(26)
         for _ in range(40):

@@ -28,8 +28,8 @@ FOLDER = Path(tempfile.mkdtemp())
 (FOLDER / "added" / "look.html").write_text("<p>madeup look at {{ looked }} kits</p>")
 
 
-def build(bench, comparison, look):
-    return {"table": rig_table("Madeup", (("madeup head", "crop"),), comparison, lambda rig: ("madeup cell",))}
+def build(seen):
+    return {"table": rig_table("Madeup", (("madeup head", "crop"),), seen.comparison, lambda rig: ("madeup cell",))}
 
 
 PANELS[KEY] = Panel(KEY, LABEL, "added/panel.html", build)
