@@ -50,8 +50,8 @@ from cambrel.optics.formats import FORMATS  # noqa: E402
 from cambrel.optics.sharpness import mtf50_per_mm  # noqa: E402
 from cambrel.owners.models import LOCAL_OWNER, User  # noqa: E402
 from cambrel.owners.undo import carry_out, last_change, raise_version, undo  # noqa: E402
-from cambrel.pictures.serving import shop  # noqa: E402
 from cambrel.pictures.shots import rig_shot  # noqa: E402
+from cambrel.pictures.views import shop  # noqa: E402
 from cambrel.rendering.render import encode as encode_picture  # noqa: E402
 from cambrel.rendering.render import finish, render  # noqa: E402
 from cambrel.shelf.demo import load_demo  # noqa: E402

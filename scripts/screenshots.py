@@ -29,10 +29,9 @@ from django.utils import timezone  # noqa: E402
 
 from cambrel.bench.samples import home_bench  # noqa: E402
 from cambrel.briefs.samples import with_brief  # noqa: E402
-from cambrel.drills import KINDS  # noqa: E402
+from cambrel.drills.table import KINDS  # noqa: E402
 from cambrel.field.models import Sheet  # noqa: E402
 from cambrel.field.planning import Plan  # noqa: E402
-from cambrel.learn.kinds import WORDS  # noqa: E402
 from cambrel.learn.models import Answered  # noqa: E402
 from cambrel.links.benches import encode  # noqa: E402
 from cambrel.owners.models import LOCAL_OWNER, User  # noqa: E402
@@ -116,7 +115,7 @@ def fill_the_drills():
                 kind=kind,
                 level="estimate",
                 is_right=is_right,
-                slip="" if is_right else random.choice(list(WORDS[kind].slips)),
+                slip="" if is_right else random.choice(list(KINDS[kind].words.slips)),
                 seconds=random.uniform(6, 30),
                 answered_at=now - timedelta(days=day, minutes=10 - ordinal),
             )

@@ -19,8 +19,8 @@ from cambrel.drawings.shapes import Drawing
 from cambrel.optics.quantities import is_unknown
 from cambrel.optics.scene import disc_mm, place_mm, scale_mm_per_m
 from cambrel.optics.stops import F_NUMBERS, between
-from cambrel.pictures.serving import address, pattern, shop
 from cambrel.pictures.shots import HEIGHTS, Shot, arranged, camera_of, loupe_of, rig_shot
+from cambrel.pictures.views import address, pattern, shop
 from cambrel.wording import LETTERS, Units
 
 NOMINAL_PX = 280.0

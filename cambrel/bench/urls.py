@@ -1,15 +1,15 @@
 from django.urls import path
 
-from cambrel.bench import saved, views, whys
+from cambrel.bench.views import bench, saved, whys
 
 app_name = "bench"
 urlpatterns = [
-    path("", views.bench, name="bench"),
-    path("drawing.svg", views.drawing, name="drawing"),
+    path("", bench.bench, name="bench"),
+    path("drawing.svg", bench.drawing, name="drawing"),
     path("why/", whys.why, name="why"),
-    path("tell/", views.tell, name="tell"),
-    path("numbers.csv", views.numbers, name="numbers"),
-    path("stack.csv", views.stack, name="stack"),
+    path("tell/", bench.tell, name="tell"),
+    path("numbers.csv", bench.numbers, name="numbers"),
+    path("stack.csv", bench.stack, name="stack"),
     path("saved/", saved.saved_list, name="saved"),
     path("saved/<slug:what>/new/", saved.save, name="save"),
     path("saved/<slug:what>/<int:pk>/rename/", saved.rename, name="rename"),

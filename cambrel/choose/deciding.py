@@ -22,8 +22,8 @@ from cambrel.decisions.kits import AT_BEST, Cell, Picture, choose, limits, makes
 from cambrel.decisions.sureness import Sure, Sureness, sure_of
 from cambrel.decisions.trades import Kit, says_better, says_first, says_trade
 from cambrel.links.addresses import bench_address
-from cambrel.pictures.serving import address
 from cambrel.pictures.shots import HEIGHTS, rig_shot
+from cambrel.pictures.views import address
 from cambrel.wording.sentences import LEVEL_STOPS
 
 MOST_SAVED = 30

@@ -19,7 +19,6 @@ from cambrel.decisions.choice import Adapter, KitBag, Piece, Support
 from cambrel.inputs.fields import whole
 from cambrel.links.benches import decode_gear, encode_gear
 from cambrel.links.tokens import LinkError
-from cambrel.shelf.gear import body_of, registers_of
 from cambrel.shelf.models import Adapter as AdapterRecord
 from cambrel.shelf.models import Body as BodyRecord
 from cambrel.shelf.models import Lens as LensRecord
@@ -27,6 +26,7 @@ from cambrel.shelf.models import Mount
 from cambrel.shelf.models import Support as SupportRecord
 from cambrel.shelf.sums import price_of, weight_of
 from cambrel.shelf.typed import typed_gear
+from cambrel.shelf.views.gear import body_of, registers_of
 
 HELD_BY_KITS = ("bodies__fixed_lenses", "bodies__crop_modes", "lenses", "adapters", "supports")
 MOST_CHANGED = 12

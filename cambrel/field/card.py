@@ -17,9 +17,9 @@ from cambrel.conventions.home import home_name
 from cambrel.field.logbook import book_of
 from cambrel.optics.quantities import is_unknown
 from cambrel.optics.stops import ISOS, SHUTTERS
-from cambrel.shelf.gear import body_of, registers_of
-from cambrel.shelf.kits import goes_on
 from cambrel.shelf.models import Mount
+from cambrel.shelf.views.gear import body_of, registers_of
+from cambrel.shelf.views.kits import goes_on
 from cambrel.trials.card import LADDER, Back, Card, Line, card_of
 from cambrel.trials.habits import used_stops, usual_focal
 

@@ -22,8 +22,8 @@ from scipy.special import j1
 from cambrel.field.planning import Plan
 from cambrel.optics.colour import to_bytes
 from cambrel.optics.scene import Camera
-from cambrel.pictures.serving import shop
 from cambrel.pictures.shots import arranged, camera_in
+from cambrel.pictures.views import shop
 from cambrel.rendering.render import render
 from cambrel.rendering.take import Take
 from cambrel.trials.shots import Shot

@@ -1,17 +1,17 @@
 from django.urls import path
 
-from cambrel.field import counting, looking, places, returning, views
+from cambrel.field.views import counting, looking, places, returning, sheets
 
 app_name = "field"
 urlpatterns = [
-    path("field/", views.sheets, name="sheets"),
-    path("field/plan/", views.plan, name="plan"),
-    path("field/keep/", views.keep, name="keep"),
-    path("field/card/<int:pk>/", views.card, name="card"),
-    path("field/worker.js", views.worker, name="worker"),
-    path("field/<int:pk>/", views.sheet, name="sheet"),
-    path("field/<int:pk>/take/", views.take, name="take"),
-    path("field/<int:pk>/forget/", views.forget, name="forget"),
+    path("field/", sheets.sheets, name="sheets"),
+    path("field/plan/", sheets.plan, name="plan"),
+    path("field/keep/", sheets.keep, name="keep"),
+    path("field/card/<int:pk>/", sheets.card, name="card"),
+    path("field/worker.js", sheets.worker, name="worker"),
+    path("field/<int:pk>/", sheets.sheet, name="sheet"),
+    path("field/<int:pk>/take/", sheets.take, name="take"),
+    path("field/<int:pk>/forget/", sheets.forget, name="forget"),
     path("field/habits/", counting.habits, name="habits"),
     path("field/habits/table/", counting.table, name="table"),
     path("field/habits/log/", counting.log, name="log"),

@@ -9,8 +9,8 @@ from cambrel.comparison.engine import compare
 from cambrel.drills.table import KINDS
 from cambrel.learn.asking import EYE, Put
 from cambrel.links.addresses import bench_address
-from cambrel.pictures.serving import address
 from cambrel.pictures.shots import HEIGHTS, rig_shot
+from cambrel.pictures.views import address
 
 PICTURE_PX = HEIGHTS[5]
 

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from cambrel.learn import arguing, mental, rounds, views
+from cambrel.learn.views import arguing, care, mental, rounds
 
 app_name = "learn"
 urlpatterns = [
@@ -9,5 +9,5 @@ urlpatterns = [
     path("learn/forget/", rounds.forget, name="forget"),
     path("learn/argued/<slug:key>/", arguing.dispute, name="dispute"),
     path("learn/head/", mental.mental, name="mental"),
-    path("learn/care/", views.care, name="care"),
+    path("learn/care/", care.care, name="care"),
 ]

@@ -30,10 +30,10 @@ from cambrel.owners.models import gear_owner
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
-from cambrel.shelf.gear import gear_of
 from cambrel.shelf.grid import Grid
 from cambrel.shelf.intake.tables import table_lines
 from cambrel.shelf.models import Body, Kit, Lens
+from cambrel.shelf.views.gear import gear_of
 
 COLUMNS = 30
 MOST_CELLS = 500_000

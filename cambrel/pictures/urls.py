@@ -1,6 +1,6 @@
 from django.urls import path
 
-from cambrel.pictures import serving
+from cambrel.pictures import views
 
 app_name = "pictures"
-urlpatterns = [path("scene/<str:token>/<int:height>.<str:kind>", serving.picture, name="picture")]
+urlpatterns = [path("scene/<str:token>/<int:height>.<str:kind>", views.picture, name="picture")]

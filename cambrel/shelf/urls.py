@@ -1,12 +1,12 @@
 from django.urls import path
 
-from cambrel.shelf import gear, kits, reader, transfer, views
+from cambrel.shelf.views import gear, kits, lists, reader, transfer
 
 app_name = "shelf"
 urlpatterns = [
     path("advert/", reader.reader, name="reader"),
     path("advert/keep/", reader.keep, name="keep"),
-    path("shelf/", views.shelf_home, name="home"),
+    path("shelf/", lists.shelf_home, name="home"),
     path("shelf/pick/", gear.pick, name="pick"),
     path("shelf/kits/<int:pk>/", kits.kit, name="kit"),
     path("shelf/kits/<int:pk>/pack/", kits.pack, name="pack"),
@@ -19,10 +19,10 @@ urlpatterns = [
     path("shelf/export/", transfer.take_out, name="export"),
     path("shelf/export/shelf.json", transfer.document, name="document"),
     path("shelf/export/<str:key>.csv", transfer.table, name="table"),
-    path("shelf/<slug:kind>/", views.records, name="list"),
-    path("shelf/<slug:kind>/act/", views.bulk, name="bulk"),
-    path("shelf/<slug:kind>/new/", views.edit, name="new"),
-    path("shelf/<slug:kind>/<int:pk>/", views.record, name="record"),
-    path("shelf/<slug:kind>/<int:pk>/put/", views.put, name="put"),
-    path("shelf/<slug:kind>/<int:pk>/edit/", views.edit, name="edit"),
+    path("shelf/<slug:kind>/", lists.records, name="list"),
+    path("shelf/<slug:kind>/act/", lists.bulk, name="bulk"),
+    path("shelf/<slug:kind>/new/", lists.edit, name="new"),
+    path("shelf/<slug:kind>/<int:pk>/", lists.record, name="record"),
+    path("shelf/<slug:kind>/<int:pk>/put/", lists.put, name="put"),
+    path("shelf/<slug:kind>/<int:pk>/edit/", lists.edit, name="edit"),
 ]

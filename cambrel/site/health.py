@@ -20,7 +20,7 @@ from cambrel.comparison.brief import Brief
 from cambrel.optics.scene import Camera
 from cambrel.owners.models import User
 from cambrel.pictures import own
-from cambrel.pictures.serving import pool
+from cambrel.pictures.views import pool
 from cambrel.rendering.take import Take
 from cambrel.scenes import Scene
 

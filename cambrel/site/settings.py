@@ -266,7 +266,7 @@ CONTENT_SECURITY_POLICY = {
 }
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
-CSRF_FAILURE_VIEW = "cambrel.site.views.forged"
+CSRF_FAILURE_VIEW = "cambrel.site.views.pages.forged"
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 if HOSTED:

@@ -2,7 +2,7 @@
 
 from django.urls import include, path
 
-from cambrel.site import accounts, views
+from cambrel.site.views import accounts, pages
 
 urlpatterns = [
     path("", include("cambrel.bench.urls")),
@@ -16,9 +16,9 @@ urlpatterns = [
     path("", include("cambrel.choose.urls")),
     path("", include("cambrel.field.urls")),
     path("", include("cambrel.learn.urls")),
-    path("words/", views.words, name="words"),
-    path("words/<slug:slug>/", views.word, name="word"),
-    path("health/", views.health, name="health"),
+    path("words/", pages.words, name="words"),
+    path("words/<slug:slug>/", pages.word, name="word"),
+    path("health/", pages.health, name="health"),
     path("register/", accounts.register, name="register"),
     path("sign-in/", accounts.SignIn.as_view(), name="sign-in"),
     path("sign-out/", accounts.SignOut.as_view(), name="sign-out"),
@@ -26,7 +26,7 @@ urlpatterns = [
     path("account/password/", accounts.password, name="password"),
     path("account/leave/", accounts.leave, name="leave"),
 ]
-handler400 = "cambrel.site.views.bad_request"
-handler403 = "cambrel.site.views.forbidden"
-handler404 = "cambrel.site.views.not_found"
-handler500 = "cambrel.site.views.broken"
+handler400 = "cambrel.site.views.pages.bad_request"
+handler403 = "cambrel.site.views.pages.forbidden"
+handler404 = "cambrel.site.views.pages.not_found"
+handler500 = "cambrel.site.views.pages.broken"

@@ -12,7 +12,7 @@ from contextlib import suppress  # noqa: E402
 from django.db import DatabaseError  # noqa: E402
 
 from cambrel.pictures import own  # noqa: E402
-from cambrel.pictures.serving import pool  # noqa: E402
+from cambrel.pictures.views import pool  # noqa: E402
 
 with suppress(DatabaseError, OSError):  # a database or a disk that is away is no reason not to start
     own.settle()

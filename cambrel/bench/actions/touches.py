@@ -12,8 +12,8 @@ from cambrel.comparison.bench import Bench, Change
 from cambrel.inputs.fields import whole
 from cambrel.optics.geometry import focus_distance_from_object_distance_m
 from cambrel.optics.scene import scale_mm_per_m
-from cambrel.pictures.serving import shop
 from cambrel.pictures.shots import HEIGHTS, Shot, rig_shot
+from cambrel.pictures.views import shop
 from cambrel.rendering.pick import pick
 from cambrel.scenes import Layer, scene_named
 

@@ -9,8 +9,8 @@ from cambrel.bench.panels.panel import Panel, Seen, rig_table
 from cambrel.comparison.engine import RigFigures
 from cambrel.drawings.frames import frames_drawing, gained_and_lost, sensors_drawing
 from cambrel.optics.quantities import is_unknown
-from cambrel.pictures.serving import address
 from cambrel.pictures.shots import HEIGHTS, backdrop
+from cambrel.pictures.views import address
 from cambrel.wording import DASH, LETTERS
 
 

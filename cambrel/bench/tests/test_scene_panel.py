@@ -28,8 +28,8 @@ from cambrel.comparison.rig import Body, Lens, Sensor
 from cambrel.links.benches import decode, encode
 from cambrel.links.tokens import LinkError, decode_list, encode_list
 from cambrel.optics.formats import FORMATS
-from cambrel.pictures.serving import pool
 from cambrel.pictures.shots import HEIGHTS, MOST_PIXELS, loupe_of, rig_shot, shot_of, size_of
+from cambrel.pictures.views import pool
 from cambrel.scenes import HOME, scenes
 from cambrel.site.caches import FileCache
 

@@ -10,8 +10,8 @@ from django.test import TestCase
 from django.urls import reverse
 
 from cambrel.bench.samples import home_bench
-from cambrel.bench.whys import NO_LINE
-from cambrel.bench.whys import said as shown_as
+from cambrel.bench.views.whys import NO_LINE
+from cambrel.bench.views.whys import said as shown_as
 from cambrel.briefs.samples import sample_briefs, with_brief
 from cambrel.comparison.engine import compare
 from cambrel.conventions.questions import OF_FIGURES

@@ -23,9 +23,9 @@ from cambrel.photographs.tests.test_heads import PLAIN, picture
 from cambrel.pictures import own
 from cambrel.pictures.models import OwnScene
 from cambrel.pictures.own_scenes import READER, find
-from cambrel.pictures.serving import address
 from cambrel.pictures.shots import rig_shot
 from cambrel.pictures.tests.folder import own_folder
+from cambrel.pictures.views import address
 from cambrel.scenes import scene_named
 
 FIGURES = {

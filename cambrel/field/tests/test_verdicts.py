@@ -7,9 +7,10 @@ import numpy as np
 from django.test import TestCase
 from django.urls import reverse
 
-from cambrel.field import looking, proofs, standin
+from cambrel.field import proofs, standin
 from cambrel.field.planning import Plan
 from cambrel.field.tests.test_returning import ReturningTestCase
+from cambrel.field.views import looking
 from cambrel.links.benches import decode, encode
 from cambrel.optics.formats import Sensor
 from cambrel.optics.sharpness import lens_own_mtf50_per_mm

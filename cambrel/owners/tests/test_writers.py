@@ -9,10 +9,10 @@ from django.urls import reverse
 
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.samples import home_bench
-from cambrel.field import counting
 from cambrel.field.logbook import sound
 from cambrel.field.models import Logged, Sheet
 from cambrel.field.planning import Plan
+from cambrel.field.views import counting
 from cambrel.links.benches import encode
 from cambrel.owners import presses, undo
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, Preferences, User

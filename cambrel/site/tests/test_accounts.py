@@ -158,7 +158,7 @@ class AccountTests(TestCase):
     def test_a_form_without_its_mark_and_what_is_forbidden_have_pages_of_their_own(self):
         strict = self.client_class(enforce_csrf_checks=True)
         self.assertContains(strict.post("/sign-in/", {"username": "driver"}), "load the page anew", status_code=403)
-        with mock.patch("cambrel.site.accounts.records_of", side_effect=PermissionDenied):
+        with mock.patch("cambrel.site.views.accounts.records_of", side_effect=PermissionDenied):
             self.client.post("/register/", NEW)
             self.assertContains(self.client.get("/account/"), "not yours to do", status_code=403)
 

@@ -27,8 +27,8 @@ from cambrel.bounds.documents import NO_TEXT, DocumentError, read_json
 from cambrel.bounds.doors import DOORS, MB
 from cambrel.bounds.lanes import BusyError, OverrunError
 from cambrel.choose import helping
-from cambrel.field import returning
 from cambrel.field.models import Sheet
+from cambrel.field.views import returning
 from cambrel.links.benches import encode
 from cambrel.owners.latest import Latest
 from cambrel.owners.models import LOCAL_OWNER, User
@@ -213,7 +213,7 @@ class WaitingTests(TestCase):
             (OperationalError("attempt to write a readonly database"), 503, "Away for a moment"),
             (OperationalError("database is locked"), 503, "Busy, trying again"),
         ):
-            with self.subTest(fault=str(fault)), patch("cambrel.bench.saved.recorded", side_effect=fault):
+            with self.subTest(fault=str(fault)), patch("cambrel.bench.views.saved.recorded", side_effect=fault):
                 page = self.client.post("/saved/comparisons/new/", {"b": encode(home_bench()), "name": "A"})
                 self.assertContains(page, says, status_code=status)
 

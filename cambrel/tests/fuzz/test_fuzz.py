@@ -16,9 +16,9 @@ from cambrel.field.models import Sheet
 from cambrel.field.planning import Plan
 from cambrel.links.benches import encode
 from cambrel.owners.models import LOCAL_OWNER, User
-from cambrel.pictures.serving import shop
 from cambrel.pictures.shots import rig_shot
 from cambrel.pictures.tests.folder import own_folder
+from cambrel.pictures.views import shop
 from cambrel.scenes import scenes
 from cambrel.shelf.demo import load_demo
 from cambrel.tests.fuzz.posted import Posted

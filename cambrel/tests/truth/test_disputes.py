@@ -8,8 +8,8 @@ from cambrel.comparison.brief import Conventions
 from cambrel.comparison.engine import Body, compare
 from cambrel.drills.drawing import in_print
 from cambrel.learn.argued import Chosen, word
-from cambrel.learn.arguing import F_NUMBERS, PIXELS_ACROSS, SMALLER
 from cambrel.learn.disputes import DISPUTES
+from cambrel.learn.views.arguing import F_NUMBERS, PIXELS_ACROSS, SMALLER
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.said import UGLY

@@ -5,7 +5,7 @@ from math import log2
 from unittest import TestCase
 
 from cambrel.drills.ladder import FACTORS, SIMPLE, f_number_rungs, iso_rungs, ladder
-from cambrel.learn.mental import FULL_STOPS, ISO_MARKS, factor_words, honest, stops_words
+from cambrel.learn.views.mental import FULL_STOPS, ISO_MARKS, factor_words, honest, stops_words
 from cambrel.optics.formats import FORMATS
 from cambrel.optics.quantities import DomainError
 from cambrel.tests.truth.said import UGLY

@@ -22,7 +22,7 @@ class Command(BaseCommand):
     help = __doc__
 
     def handle(self, **options: Any) -> None:
-        from cambrel.pictures.serving import shop  # not in the processes that bake, which load no applications
+        from cambrel.pictures.views import shop  # not in the processes that bake, which load no applications
 
         here = shop()
         here.sweep()

@@ -37,7 +37,7 @@ from cambrel.shelf.previews import (
     store,
 )
 from cambrel.shelf.saying import said, worked_out
-from cambrel.shelf.views import shelf_kinds
+from cambrel.shelf.views.lists import shelf_kinds
 
 READING, WRITING = work_at("gear"), work_at("export")
 PAGE = 100

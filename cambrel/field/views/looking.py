@@ -20,7 +20,7 @@ from cambrel.field.forms import BoxForm
 from cambrel.field.measuring import as_row
 from cambrel.field.models import Sheet, spoken_of
 from cambrel.field.planning import Plan
-from cambrel.field.returning import changing, sheet_of
+from cambrel.field.views.returning import changing, sheet_of
 from cambrel.inputs.fields import whole
 from cambrel.optics.sharpness import lens_own_mtf50_per_mm
 from cambrel.owners.requests import Request

@@ -27,7 +27,7 @@ from cambrel.shelf.grid import Grid, named
 from cambrel.shelf.kinds import KINDS, UNKNOWN, equivalents
 from cambrel.shelf.models import HELD, MOST_IN_KIT, Adapter, Body, Kit, Lens, Mount, Support
 from cambrel.shelf.sums import price_of, weight_of
-from cambrel.shelf.views import shelf_kinds
+from cambrel.shelf.views.lists import shelf_kinds
 
 
 class PackForm(forms.Form):

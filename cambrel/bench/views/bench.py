@@ -30,7 +30,7 @@ from cambrel.exports.downloads import svg_file
 from cambrel.inputs.fields import NameForm, whole
 from cambrel.links.tokens import LinkError
 from cambrel.owners.requests import Request
-from cambrel.pictures.serving import picture_behind
+from cambrel.pictures.views import picture_behind
 
 A_YEAR = 365 * 24 * 3600
 WAYS = (

@@ -25,12 +25,12 @@ from cambrel.owners.undo import Plan, StaleError, carry_out, last_change, shelf_
 from cambrel.owners.views import came_from
 from cambrel.shelf.bulk import add_to_kit, delete_all, duplicate_all
 from cambrel.shelf.editing import Editing
-from cambrel.shelf.gear import carriers, put_record_address
 from cambrel.shelf.kinds import KINDS
 from cambrel.shelf.models import MOST_IN_KIT, Body, ImportPreview, Kit, Lens
 from cambrel.shelf.mounts import Spellings
 from cambrel.shelf.previews import brought, sections_brought
 from cambrel.shelf.summary import summary_of
+from cambrel.shelf.views.gear import carriers, put_record_address
 
 PAGE = 50
 PLAIN_SORT = "name"

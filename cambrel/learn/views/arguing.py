@@ -22,8 +22,8 @@ from cambrel.learn.disputes import DISPUTES, OUTSIDE, Side
 from cambrel.links.addresses import bench_address
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor
 from cambrel.owners.requests import Request
-from cambrel.pictures.serving import address
 from cambrel.pictures.shots import HEIGHTS, rig_shot
+from cambrel.pictures.views import address
 from cambrel.shelf.systems import own_of
 from cambrel.wording import LETTERS
 
