@@ -21,6 +21,7 @@ from cambrel.optics.scene import disc_mm, place_mm, scale_mm_per_m
 from cambrel.optics.stops import F_NUMBERS, between
 from cambrel.pictures.shots import HEIGHTS, Shot, arranged, camera_of, loupe_of, rig_shot
 from cambrel.pictures.views import address, pattern, shop
+from cambrel.scenes import Scene, shipped
 from cambrel.wording import LETTERS, Units
 
 NOMINAL_PX = 280.0
@@ -77,27 +78,33 @@ class Faces:
     stands_apart: bool = False
 
 
-def faces_of(bench: Bench, comparison: Comparison, look: Look) -> Faces:
+def faces_of(bench: Bench, comparison: Comparison, look: Look, place: Scene) -> Faces:
     """The pictures of all rigs that can focus."""
     units: Units = look.units
     rigs = [comparison.of(i) for i in range(len(comparison.rigs))]
     seeing = [rig for rig in rigs if rig.settings.focusable]
     height = HEIGHTS[5] if len(seeing) < 4 else HEIGHTS[3]
-    cameras = {rig.index: camera_of(bench, comparison, rig) for rig in seeing}
+    cameras = {rig.index: camera_of(bench, comparison, rig, place) for rig in seeing}
     pictures = {}
     for rig in seeing:
         shot = rig_shot(
-            bench, comparison, rig, as_set=look["bright"] == "set", grain=look["grain"], shaken=look["shake"]
+            bench,
+            comparison,
+            rig,
+            place=place,
+            as_set=look["bright"] == "set",
+            grain=look["grain"],
+            shaken=look["shake"],
         )
         others = [Other(index, camera) for index, camera in cameras.items() if rig.index != index == look["frame"]]
         pictures[rig.index] = _picture(bench, comparison, rig, shot, others, height, look)
-    scene = arranged(bench.scene, comparison.brief, bench.changes)
+    scene = arranged(place, comparison.brief, bench.changes)
     arts = [layer.art for layer in scene.layers]
     return Faces(
         pictures,
         tuple(LETTERS[rig.index] for rig in rigs if not rig.settings.focusable),
-        tuple(_strip(bench, comparison, look)),
-        tuple(placed(bench, units)),
+        tuple(_strip(bench, comparison, look, place)),
+        tuple(placed(bench, units, place)),
         bool(bench.changes),
         shop().is_ready(scene.slug, arts),
         scene.name,
@@ -130,7 +137,7 @@ def _picture(
         caption=caption,
         says=sharpness_sentence(bench, comparison, rig, shot),
         subject=_subject_at(bench, comparison, shot),
-        dissolves=what_dissolves(bench, comparison, rig, look.units),
+        dissolves=what_dissolves(bench, comparison, rig, look.units, shot.place or shipped(shot.scene)),
         loupe=loupe,
         loupe_pattern=pattern(loupe) if loupe else "",
         loupe_source=address(loupe, HEIGHTS[4]) if loupe else "",
@@ -155,7 +162,7 @@ def shake_sentence(comparison: Comparison, rig: RigFigures, shake_mm: float) -> 
 
 def sharpness_sentence(bench: Bench, comparison: Comparison, rig: RigFigures, shot: Shot) -> str:
     """What of the scene is sharp in a rig's picture, and what is soft and by how much."""
-    scene = arranged(shot.scene, comparison.brief, bench.changes)
+    scene = arranged(shot.place or shipped(shot.scene), comparison.brief, bench.changes)
     limit = float(rig.frames.coc_mm)
     sharp, soft = [], []
     for layer in reversed(scene.layers):
@@ -175,7 +182,7 @@ def sharpness_sentence(bench: Bench, comparison: Comparison, rig: RigFigures, sh
 
 
 def _subject_at(bench: Bench, comparison: Comparison, shot: Shot) -> str:
-    scene, c = arranged(shot.scene, comparison.brief, bench.changes), shot.camera
+    scene, c = arranged(shot.place or shipped(shot.scene), comparison.brief, bench.changes), shot.camera
     layer = next((layer for layer in scene.layers if layer.anchor == "subject"), None)
     x, base = (layer.x_m, layer.base_m) if layer else (0.0, 0.0)
     high = comparison.brief.subject_height_m
@@ -184,9 +191,9 @@ def _subject_at(bench: Bench, comparison: Comparison, shot: Shot) -> str:
     return f"{0.5 + float(x_mm) / c.width_mm:.5g},{0.5 + float(y_mm) / c.height_mm:.5g},{share:.5g}"
 
 
-def what_dissolves(bench: Bench, comparison: Comparison, rig: RigFigures, units: Units) -> str:
+def what_dissolves(bench: Bench, comparison: Comparison, rig: RigFigures, units: Units, place: Scene) -> str:
     """What of the background and of the foreground the blur takes away, by things that are known by sight."""
-    scene = arranged(bench.scene, comparison.brief, bench.changes)
+    scene = arranged(place, comparison.brief, bench.changes)
     said = []
     for anchor, size in (
         ("background", rig.blur.background_dissolves_mm),
@@ -212,13 +219,13 @@ def dissolving_sentence(where: str, size_m: float, details: tuple[tuple[str, flo
     return f"{said}: even {wording.articled('a ' + kept[0])} stays." if kept else f"{said}."
 
 
-def _strip(bench: Bench, comparison: Comparison, look: Look) -> list[Strip]:
+def _strip(bench: Bench, comparison: Comparison, look: Look, place: Scene) -> list[Strip]:
     """The pictures of one rig from its widest to its smallest stop."""
     index = look["strip"]
     if not 0 <= index < len(comparison.rigs) or not comparison.of(index).settings.focusable:
         return []
     rig = comparison.of(index)
-    shot = rig_shot(bench, comparison, rig)
+    shot = rig_shot(bench, comparison, rig, place=place)
     lens = rig.carrier.lens
     widest = float(rig.settings.widest_f_number) if isfinite(rig.settings.widest_f_number) else 1.0
     smallest = lens.smallest_f_number or 22.0

@@ -20,7 +20,6 @@ from cambrel.comparison.bench import Bench
 from cambrel.comparison.fulfilment import fulfilment
 from cambrel.conventions.questions import OF_FIGURES, in_force
 from cambrel.links.benches import encode
-from cambrel.scenes import scene_named
 from cambrel.verdicts import verdicts
 
 
@@ -78,7 +77,7 @@ def build(reading: Reading) -> Page:
     page.plates = plates(bench, comparison, briefed, reading.void, look.units)
     page.light_words = light_words(bench.brief.light_ev)
     page.hold_words = hold_words(bench.hold, _schools(bench, look))
-    page.subject = scene_named(bench.scene).subject
+    page.subject = reading.place.subject
     if comparison is None:
         page.status = "The figures cannot be worked out until the marked field is corrected."
         return page
@@ -87,8 +86,8 @@ def build(reading: Reading) -> Page:
         (verdict.key, wording.sentence(verdict, look.units), verdict.rigs[-1] if verdict.rigs else None)
         for verdict in said
     ]
-    page.faces = faces_of(bench, comparison, look)
-    page.panel = shown.build(Seen(bench, comparison, look, reading.own))
+    page.faces = faces_of(bench, comparison, look, reading.place)
+    page.panel = shown.build(Seen(bench, comparison, look, reading.own, reading.place))
     page.status = page.verdicts[0][1] if page.verdicts else "They are level in every respect."
     return page
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from math import isfinite
 
 from cambrel.comparison.bench import MOST_CHANGES, Bench, Change
-from cambrel.scenes import scene_named
+from cambrel.scenes import Scene
 from cambrel.wording import Units, distance_number
 
 
@@ -23,11 +23,11 @@ class Placed:
     is_changed: bool
 
 
-def placed(bench: Bench, units: Units) -> list[Placed]:
+def placed(bench: Bench, units: Units, place: Scene) -> list[Placed]:
     """Every thing of the bench's scene, where it stands now."""
     changed = {change.layer: change for change in bench.changes}
     made = []
-    for index, layer in enumerate(scene_named(bench.scene).layers):
+    for index, layer in enumerate(place.layers):
         behind, across, scale = layer.behind_m, layer.x_m, 1.0
         if layer.anchor == "background" and isfinite(bench.brief.background_m or 0):
             behind = bench.brief.background_m or behind
@@ -35,8 +35,8 @@ def placed(bench: Bench, units: Units) -> list[Placed]:
             behind = -bench.brief.foreground_m
         if change := changed.get(index):
             behind, across, scale = change.behind_m, change.x_m, change.scale
-        place, shown = (behind, across, scale), (distance_number(behind, units), distance_number(across, units))
-        made.append(Placed(index, layer.name, place, *shown, f"{scale:.3g}", index in changed))
+        stands, shown = (behind, across, scale), (distance_number(behind, units), distance_number(across, units))
+        made.append(Placed(index, layer.name, stands, *shown, f"{scale:.3g}", index in changed))
     return made
 
 

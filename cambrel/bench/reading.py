@@ -18,6 +18,8 @@ from cambrel.inputs.fields import whole
 from cambrel.links.benches import decode
 from cambrel.links.tokens import LinkError
 from cambrel.optics.quantities import DomainError
+from cambrel.pictures.own_scenes import ReaderScenes
+from cambrel.scenes import Find, Scene, shipped
 from cambrel.shelf.own import OwnThings
 from cambrel.wording import METRES, UNITS
 
@@ -51,13 +53,20 @@ class Reading:
     """Whether the brief, the hold, the conventions or the reference cannot be used, so that nothing can be compared."""
     comparison: Comparison | None = None
     """Once it is worked out: without the rigs that cannot be used; None where nothing can be compared."""
+    find: Find = shipped
+    """Finds scenes, as whoever reads has them."""
     own: OwnThings = field(default_factory=OwnThings)
     """What of the reader's shelf may serve."""
 
     @classmethod
-    def of(cls, bench: Bench, look: Look, comparison: Comparison | None, own: OwnThings) -> Reading:
+    def of(cls, bench: Bench, look: Look, comparison: Comparison | None, own: OwnThings, find: Find) -> Reading:
         """A bench that a press has led to, with its comparison where that is known."""
-        return cls(bench, look, bench, comparison=comparison, own=own)
+        return cls(bench, look, bench, comparison=comparison, own=own, find=find)
+
+    @property
+    def place(self) -> Scene:
+        """The scene of the bench."""
+        return self.find(self.bench.scene)
 
     @property
     def sound(self) -> bool:
@@ -110,7 +119,7 @@ def read(
     base = replace(base, conventions=replace(base.conventions, home=preferred.home))  # never the sender's
     _count_rigs(query)
     look = replace(_look(query, base, width, preferred), remembered=remembered)
-    reading = Reading(base, look, base, query, own=OwnThings(reader))
+    reading = Reading(base, look, base, query, own=OwnThings(reader), find=ReaderScenes(reader))
     changed: dict[str, Any] = {}
     for name, form in WHOLE.items():
         values = _changes(reading, form, getattr(base, name), name)

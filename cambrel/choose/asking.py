@@ -14,6 +14,7 @@ from cambrel.decisions.choice import MOST_KITS, Choice, KitBag
 from cambrel.inputs.fields import whole
 from cambrel.links.choices import decode_choice
 from cambrel.owners.models import gear_owner
+from cambrel.pictures.own_scenes import ReaderScenes
 from cambrel.shelf.models import Body, Kit, Mount, Support
 
 
@@ -67,7 +68,7 @@ def asked_of(sent: Any, user: Any, kept: Choice | None = None) -> Asked:
     kits = [Packed(bag, musts) for bag in [*bags, *(bag for _, bag in tried)]]
     level = frozenset(sent.getlist("level")) & set(shares.fields)
     return Asked(
-        Decision(kits, tasks, shares.shares(), conventions, musts, level),
+        Decision(kits, tasks, shares.shares(), conventions, musts, level, ReaderScenes(user)),
         shares,
         musts_form,
         musts,

@@ -24,6 +24,7 @@ from cambrel.decisions.trades import Kit, says_better, says_first, says_trade
 from cambrel.links.addresses import bench_address
 from cambrel.pictures.shots import HEIGHTS, rig_shot
 from cambrel.pictures.views import address
+from cambrel.scenes import Find, shipped
 from cambrel.wording.sentences import LEVEL_STOPS
 
 MOST_SAVED = 30
@@ -110,6 +111,8 @@ class Decision:
     musts: Musts = field(default_factory=Musts)
     level: frozenset[str] = frozenset()
     """The pictures that the reader could not tell apart."""
+    find: Find = shipped
+    """Finds scenes, as whoever reads has them."""
 
     @cached_property
     def pictures(self) -> list[Picture]:
@@ -203,7 +206,9 @@ class Decision:
             clean=_cleaner(rig),
             sharp=_sharper(rig),
             lacks=f"no {support} in this kit" if lacks else "",
-            picture=address(rig_shot(bench, cell.comparison, rig).token(), HEIGHTS[1]) if s.focusable else "",
+            picture=address(rig_shot(bench, cell.comparison, rig, place=self.find(bench.scene)).token(), HEIGHTS[1])
+            if s.focusable
+            else "",
             bench=bench_address(bench),
         )
 

@@ -12,9 +12,9 @@ from django.http.response import HttpResponseBase
 from cambrel import wording
 from cambrel.choose.deciding import Decision
 from cambrel.decisions.kits import limits, share_made
+from cambrel.exports.tables import table_lines
 from cambrel.links.choices import encode_choice
 from cambrel.optics.quantities import is_unknown
-from cambrel.shelf.intake.tables import table_lines
 
 VERSION = 1
 COLUMNS = (

@@ -13,6 +13,7 @@ from cambrel.briefs.samples import sample_briefs
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.engine import Comparison, compare
 from cambrel.links.addresses import bench_address
+from cambrel.scenes import Find, shipped
 from cambrel.trials.plans import SIDE_BY_SIDE_M, changes_of_rig, shift_mm, shots_of, usual
 from cambrel.trials.shots import Shot, rounded
 from cambrel.trials.table import FAIR, TRIALS
@@ -59,6 +60,8 @@ class Plan:
 
     bench: Bench
     trials: tuple[str, ...]
+    find: Find = shipped
+    """Finds scenes, as whoever has the sheet has them."""
 
     @cached_property
     def comparison(self) -> Comparison:

@@ -125,7 +125,7 @@ def _exposure(plan: Plan, shot: Shot, quirks: Quirks) -> float:
 def _camera(plan: Plan, shot: Shot, quirks: Quirks, random: np.random.Generator) -> tuple[Camera, Any]:
     """The camera as it really stands: moved a little, focused a little off, its lens as it really is."""
     made = plan.made
-    scene = arranged(plan.bench.scene, made.brief, plan.bench.changes)
+    scene = arranged(plan.find(plan.bench.scene), made.brief, plan.bench.changes)
     sensor = plan.bench.rigs[shot.rig].sensor
     wide, high = (sensor.height_mm, sensor.width_mm) if made.brief.upright else (sensor.width_mm, sensor.height_mm)
     place = shot.place_m * (1 + 0.002 * random.standard_normal()) + 0.005 * random.standard_normal()

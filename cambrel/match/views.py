@@ -18,6 +18,7 @@ from cambrel.comparison.brief import Brief, Conventions
 from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
 from cambrel.exports.downloads import svg_file
+from cambrel.exports.tables import table_lines
 from cambrel.inputs.fields import NameForm, whole
 from cambrel.links.addresses import alone_address, put_address
 from cambrel.links.benches import encode_gear
@@ -31,7 +32,6 @@ from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.grid import Grid
-from cambrel.shelf.intake.tables import table_lines
 from cambrel.shelf.models import Body, Kit, Lens
 from cambrel.shelf.views.gear import gear_of
 

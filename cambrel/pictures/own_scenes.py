@@ -3,64 +3,43 @@
 from __future__ import annotations
 
 import base64
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
-from contextvars import ContextVar
+from dataclasses import dataclass
 from functools import lru_cache
 from io import BytesIO
 from pathlib import Path
 from typing import Any
 
 import numpy as np
-from django.http.response import HttpResponseBase
 from PIL import Image
 
-from cambrel.owners.requests import Request
 from cambrel.pictures import own
 from cambrel.pictures.models import OWN, OwnScene
 from cambrel.pictures.storage import whole
-from cambrel.scenes import USUAL, Layer, Scene, art_path, scenes
+from cambrel.scenes import USUAL, Layer, Scene, art_path, scenes, shipped
 
-READER: ContextVar[Any] = ContextVar("reader", default=None)
 AIM = 0.78
 """At what part of the subject's height the camera aims."""
 EDGE_SHARE = 0.04
 
 
-class ReaderMiddleware:
-    """Whose scenes are found while a request is answered."""
-
-    def __init__(self, get_response: Callable[[Any], HttpResponseBase]) -> None:
-        self.get_response = get_response
-
-    def __call__(self, request: Request) -> HttpResponseBase:
-        with read_by(request.user):
-            return self.get_response(request)
-
-
-@contextmanager
-def read_by(reader: Any) -> Iterator[None]:
-    """Within this the scenes of a reader are found."""
-    token = READER.set(reader)
-    try:
-        yield
-    finally:
-        READER.reset(token)
-
-
-def record_of(slug: str) -> OwnScene | None:
-    """The reader's own scene of a slug."""
-    reader = READER.get()
+def record_of(reader: Any, slug: str) -> OwnScene | None:
+    """A reader's own scene of a slug."""
     if reader is None or not slug.startswith(OWN):
         return None
     found: OwnScene | None = OwnScene.objects.for_owner(reader).filter(key=slug.removeprefix(OWN)).first()
     return found
 
 
-def find(slug: str) -> Scene | None:
-    """The reader's own scene; None for any other, and for one whose picture is not there any more."""
-    record = record_of(slug)
-    return None if record is None else scene_of(record)
+@dataclass(frozen=True)
+class ReaderScenes:
+    """The scenes as somebody has them: those that ship with the application, and their own."""
+
+    reader: Any
+
+    def __call__(self, slug: str) -> Scene:
+        """A scene by its slug; one that is not known, is another's, or has lost its picture, is the footplate."""
+        record = None if slug in scenes() else record_of(self.reader, slug)
+        return (None if record is None else scene_of(record)) or shipped(slug)
 
 
 def scene_of(record: OwnScene) -> Scene | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from math import inf, isfinite, sqrt
 from typing import Any
@@ -14,7 +14,7 @@ from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.links.tokens import LinkError, decode_list, encode_list
 from cambrel.optics.scene import Camera, place_mm
 from cambrel.rendering.take import MOST_PIXELS, Take
-from cambrel.scenes import Scene, scene_named, scenes
+from cambrel.scenes import Find, Scene, scenes, shipped
 
 HEIGHTS = (60, 80, 105, 140, 210, 280, 420, 630, 840)
 """The heights in which a picture is drawn; a quick pass takes one of half the size."""
@@ -44,6 +44,8 @@ class Shot:
     shake_mm: float = 0.0
     lens_per_mm: float = 0.0
     pitch_mm: float = 0.0
+    place: Scene | None = field(default=None, compare=False, repr=False, kw_only=True)
+    """The scene as whoever reads has it; the one that ships with the application unless it is given."""
 
     def token(self) -> str:
         """The shot as one parameter."""
@@ -68,7 +70,7 @@ class Shot:
         width, height = size_of(height_px, self.aspect_ratio())
         whole = width * height / (self.window[2] * self.window[3])
         return Take(
-            scene=arranged(self.scene, self.brief, self.changes),
+            scene=arranged(self.place or shipped(self.scene), self.brief, self.changes),
             camera=self.camera,
             width_px=width,
             height_px=height,
@@ -98,8 +100,11 @@ def _rounded(number: float | None) -> float | str | None:
     return float(f"{number:.{DIGITS}g}") if isfinite(number) else "i"
 
 
-def shot_of(token: str) -> Shot:
+def shot_of(token: str, find: Find = shipped) -> Shot:
     """The shot that a parameter stands for.
+
+    Parameters
+        find: scenes, as whoever reads has them
 
     Raises
         LinkError for anything that is not a whole, sound shot
@@ -118,10 +123,11 @@ def shot_of(token: str) -> Shot:
             subject_speed_m_per_s=speed,
             declination_deg=declination,
         )
-        if slug not in scenes() and scene_named(slug).slug != slug:
+        place = find(slug)
+        if place.slug != slug:
             raise LinkError("There is no such scene.")
         _check(brief, f, n, u, wide, high, shutter, gain, snr, window, softened)
-        aimed = camera_in(scene_named(slug).arranged(brief), f, n, u, s, wide, high)
+        aimed = camera_in(place.arranged(brief), f, n, u, s, wide, high)
         made = Shot(
             slug,
             brief,
@@ -133,6 +139,7 @@ def shot_of(token: str) -> Shot:
             tuple(window),
             bool(is_sharp),
             *softened,
+            place=place,
         )
         made.view(HEIGHTS[0])
     except (TypeError, ValueError, ArithmeticError, IndexError) as error:
@@ -168,15 +175,14 @@ def _check(
         raise LinkError("This picture's address is damaged.")
 
 
-def arranged(slug: str, brief: Brief, changes: tuple[Change, ...]) -> Scene:
-    """The scene of a brief; one that is not known is the first."""
-    # a scene of somebody's own is another for whoever else reads, and another when it was changed
-    return _shipped(slug, brief, changes) if slug in scenes() else scene_named(slug).arranged(brief, changes)
+def arranged(place: Scene, brief: Brief, changes: tuple[Change, ...]) -> Scene:
+    """A scene as a brief and its owner have it; of those that ship it is worked out once."""
+    return _shipped(place.slug, brief, changes) if place.slug in scenes() else place.arranged(brief, changes)
 
 
 @lru_cache(maxsize=64)
 def _shipped(slug: str, brief: Brief, changes: tuple[Change, ...]) -> Scene:
-    return scene_named(slug).arranged(brief, changes)
+    return shipped(slug).arranged(brief, changes)
 
 
 def slug_of(token: str) -> str:
@@ -196,11 +202,11 @@ def camera_in(scene: Scene, f: float, n: float, u: float, s: float, wide: float,
     return Camera(f, n, u, s, wide, high, scene.camera_x_m, scene.camera_height_m, scene.aim_x_m, scene.aim_height_m)
 
 
-def camera_of(bench: Bench, comparison: Comparison, rig: RigFigures) -> Camera:
+def camera_of(bench: Bench, comparison: Comparison, rig: RigFigures, place: Scene) -> Camera:
     """A rig of a comparison as it stands before the bench's scene."""
     s = rig.settings
     return camera_in(
-        arranged(bench.scene, comparison.brief, bench.changes),
+        arranged(place, comparison.brief, bench.changes),
         float(s.focal_length_mm), float(s.f_number), float(s.object_distance_m), float(s.subject_distance_m),
         float(rig.frames.width_mm), float(rig.frames.height_mm),
     )  # fmt: skip
@@ -211,22 +217,25 @@ def rig_shot(
     comparison: Comparison,
     rig: RigFigures,
     *,
+    place: Scene | None = None,
     as_set: bool = False,
     grain: bool = False,
     shaken: bool = False,
 ) -> Shot:
     """A rig's picture, with its own brightness or at the matched one, with or without the grain of its light and the shake of a hand."""
+    place = place or shipped(bench.scene)
     snr = float(rig.light.snr_picture)
     gain = float(rig.light.error_stops) if as_set else 0.0
     return Shot(
-        scene=scene_named(bench.scene).slug,
+        scene=place.slug,
         brief=comparison.brief,
         changes=bench.changes,
-        camera=camera_of(bench, comparison, rig),
+        camera=camera_of(bench, comparison, rig, place),
         shutter_s=float(rig.settings.shutter_s),
         gain_stops=gain if isfinite(gain) else 0.0,
         snr_frame=snr * sqrt(comparison.conventions.output_pixels) if grain and isfinite(snr) else 0.0,
         shake_mm=_softened("shake_mm", float(comparison.as_carried_mm[rig.index]) if shaken else 0.0),
+        place=place,
     )
 
 
@@ -253,11 +262,11 @@ def loupe_of(shot: Shot, brief: Brief, rig: RigFigures, x_m: float, height_m: fl
     )
 
 
-def backdrop(bench: Bench, brief: Brief, subject_m: float, wide_m: float, high_m: float) -> Shot:
+def backdrop(bench: Bench, brief: Brief, place: Scene, subject_m: float, wide_m: float, high_m: float) -> Shot:
     """The scene without blur from a standpoint, so much of it at the subject: the ground on which frames are drawn."""
     f = 1.0  # any focal length sees the same from one spot; a short one may stand close
-    scene = arranged(bench.scene, brief, bench.changes)
+    scene = arranged(place, brief, bench.changes)
     u = max(subject_m, 0.002)
     v = camera_in(scene, f, 1.0, u, u, 1.0, 1.0).image_distance_mm
     camera = camera_in(scene, f, 1.0, u, u, wide_m * v / u, high_m * v / u)
-    return Shot(scene_named(bench.scene).slug, brief, bench.changes, camera, is_sharp=True)
+    return Shot(place.slug, brief, bench.changes, camera, is_sharp=True, place=place)

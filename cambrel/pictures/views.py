@@ -23,10 +23,11 @@ from cambrel.exports.typeface import length, set_line
 from cambrel.links.tokens import LinkError
 from cambrel.owners.requests import Request
 from cambrel.pictures.models import OWN
-from cambrel.pictures.own_scenes import record_of, version_of
+from cambrel.pictures.own_scenes import ReaderScenes, record_of, version_of
 from cambrel.pictures.shots import HEIGHTS, shot_of, slug_of
 from cambrel.rendering.pool import Pool
 from cambrel.rendering.sheets import Shop
+from cambrel.scenes import Find, shipped
 
 KEPT_S = 30 * 24 * 3600
 SUM_BYTES = 8
@@ -91,6 +92,7 @@ def drawn(
     caption: str = "",
     is_gone: Callable[[], bool] = lambda: False,
     version: str = "",
+    find: Find = shipped,
 ) -> bytes:
     """The file of a picture, from the folder or drawn now.
 
@@ -100,7 +102,7 @@ def drawn(
     key = hashlib.sha256(f"4 {token} {height} {kind} {caption} {version}".encode()).hexdigest()
     found = _kept(key)
     if found is None:
-        view = shot_of(token).view(height)
+        view = shot_of(token, find).view(height)
         with pool().turn(is_gone):
             found = _kept(key)  # somebody may have asked for the same
             if found is None:
@@ -141,7 +143,7 @@ def picture(request: Request, token: str, height: int, kind: Any) -> HttpRespons
         slug = slug_of(token)
     except LinkError as error:
         return HttpResponse(str(error), status=400, content_type="text/plain; charset=utf-8")
-    record = record_of(slug) if slug.startswith(OWN) else None
+    record = record_of(request.user, slug)
     if record is None and slug.startswith(OWN):
         raise Http404
     version = "" if record is None else version_of(record)
@@ -150,7 +152,7 @@ def picture(request: Request, token: str, height: int, kind: Any) -> HttpRespons
         response: HttpResponse = HttpResponseNotModified()
     else:
         try:
-            made = drawn(token, height, kind, caption, _is_gone(request), version)
+            made = drawn(token, height, kind, caption, _is_gone(request), version, ReaderScenes(request.user))
             response = HttpResponse(made, content_type=KINDS[kind])
         except LinkError as error:
             return HttpResponse(str(error), status=400, content_type="text/plain; charset=utf-8")
@@ -183,11 +185,16 @@ def _is_gone(request: Request) -> Callable[[], bool]:
     return closed
 
 
-def picture_behind(address: str) -> bytes | None:
-    """The picture at one of this module's addresses, to be put inside a drawing."""
-    try:
-        found = resolve(address).kwargs
-        record = record_of(slug_of(found["token"]))
-        return drawn(found["token"], found["height"], "webp", version="" if record is None else version_of(record))
-    except (Resolver404, KeyError, LinkError):
-        return None
+def pictures_for(reader: Any) -> Callable[[str], bytes | None]:
+    """What finds the pictures at this module's addresses, as somebody has them, to be put inside a drawing."""
+
+    def picture_behind(address: str) -> bytes | None:
+        try:
+            found = resolve(address).kwargs
+            record = record_of(reader, slug_of(found["token"]))
+            version = "" if record is None else version_of(record)
+            return drawn(found["token"], found["height"], "webp", version=version, find=ReaderScenes(reader))
+        except (Resolver404, KeyError, LinkError):
+            return None
+
+    return picture_behind

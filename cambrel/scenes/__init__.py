@@ -130,17 +130,13 @@ def scenes() -> dict[str, Scene]:
     return {scene.slug: scene for scene in found}
 
 
-FINDERS: list[Callable[[str], Scene | None]] = []
-"""Who knows scenes that do not ship with the application: those of whoever reads."""
+Find = Callable[[str], Scene]
+"""Finds a scene by its slug, whoever's it is; one that is not known is the usual one."""
 
 
-def scene_named(slug: str) -> Scene:
-    """A scene by its slug; one that is not known, or is not the reader's, is the footplate."""
-    shipped = scenes().get(slug)
-    if shipped is not None:
-        return shipped
-    found = (find(slug) for find in FINDERS) if slug else iter(())
-    return next((one for one in found if one is not None), scenes()[USUAL])
+def shipped(slug: str) -> Scene:
+    """A scene that ships with the application; for any other slug the footplate."""
+    return scenes().get(slug) or scenes()[USUAL]
 
 
 def _read(path: Path) -> Scene:

@@ -110,7 +110,6 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "cambrel.owners.middleware.LocalOwnerMiddleware",
-    "cambrel.pictures.own_scenes.ReaderMiddleware",
     "cambrel.site.doors.Doors",
     "cambrel.site.refusals.Refusals",
     "django.contrib.messages.middleware.MessageMiddleware",

@@ -13,7 +13,7 @@ from cambrel.inputs.fields import whole
 from cambrel.links.benches import decode_gear
 from cambrel.optics.quantities import DomainError
 from cambrel.phrases.typed_figures import decimal
-from cambrel.scenes import scene_named
+from cambrel.scenes import Find, Scene, shipped
 
 INCOMPLETE = "This button's request is incomplete."
 
@@ -31,6 +31,8 @@ class State:
     sent: Mapping[str, str] = field(default_factory=dict)
     goes_to: str = ""
 
+    find: Find = shipped
+    """Finds scenes, as whoever reads has them."""
     worked_out: list[Comparison] = field(default_factory=list, init=False, compare=False, repr=False)
 
     @property
@@ -45,6 +47,11 @@ class State:
     def known_comparison(self) -> Comparison | None:
         """The comparison, where some press has asked for it."""
         return self.worked_out[0] if self.worked_out else None
+
+    @property
+    def place(self) -> Scene:
+        """The scene of the bench."""
+        return self.find(self.bench.scene)
 
     def on(self, bench: Bench) -> State:
         return self if bench is self.bench else replace(self, bench=bench)
@@ -122,7 +129,7 @@ def camera(state: State, text: str) -> int:
 def thing(state: State, text: str) -> int:
     """A thing of the scene by its number."""
     index = whole(text)
-    if index is None or index >= len(scene_named(state.bench.scene).layers):
+    if index is None or index >= len(state.place.layers):
         raise ActionError("There is no such thing in the scene.")
     return index
 

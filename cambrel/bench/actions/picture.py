@@ -69,7 +69,7 @@ def _place(state: State, arguments: list[str]) -> tuple[Change | None]:
     """A thing and its place in the units in force. What is sent as it was shown stays exactly as it is: None where all is."""
     which, *typed = each(thing, words, words, words)(state, arguments)
     units = state.look.units
-    now = placed(state.bench, units)[which]
+    now = placed(state.bench, units, state.place)[which]
     shown = [now.behind, now.across, now.scale]
     if typed == shown:
         return (None,)

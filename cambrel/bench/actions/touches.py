@@ -8,14 +8,14 @@ from typing import Any
 
 from cambrel.bench.actions.action import ActionError, Form, State, action
 from cambrel.bench.actions.picture import moved
-from cambrel.comparison.bench import Bench, Change
+from cambrel.comparison.bench import Change
 from cambrel.inputs.fields import whole
 from cambrel.optics.geometry import focus_distance_from_object_distance_m
 from cambrel.optics.scene import scale_mm_per_m
 from cambrel.pictures.shots import HEIGHTS, Shot, rig_shot
 from cambrel.pictures.views import shop
 from cambrel.rendering.pick import pick
-from cambrel.scenes import Layer, scene_named
+from cambrel.scenes import Layer
 
 NEAREST_M, FARTHEST_M = 0.01, 1e5
 
@@ -33,7 +33,7 @@ def on_picture(*more: str) -> Form:
                 raise ValueError(arguments)
         except ValueError as error:
             raise ActionError("This place of the picture cannot be used.") from error
-        return rig_shot(state.bench, state.comparison, figures), at_x, at_y, *numbers
+        return rig_shot(state.bench, state.comparison, figures, place=state.place), at_x, at_y, *numbers
 
     return read
 
@@ -81,10 +81,10 @@ def drag_at(state: State, shot: Shot, x: float, y: float, factor: float) -> Stat
         return state.on(replace(bench, brief=replace(brief, background_m=behind)))
     if layer.anchor == "foreground" and behind < 0:
         return state.on(replace(bench, brief=replace(brief, foreground_m=-behind)))
-    return moved(state, _change(bench, layer, behind))
+    return moved(state, _change(state, layer, behind))
 
 
-def _change(bench: Bench, layer: Layer, behind_m: float) -> Change:
-    index = next(i for i, one in enumerate(scene_named(bench.scene).layers) if one.name == layer.name)
-    scale = next((c.scale for c in bench.changes if c.layer == index), 1.0)
+def _change(state: State, layer: Layer, behind_m: float) -> Change:
+    index = next(i for i, one in enumerate(state.place.layers) if one.name == layer.name)
+    scale = next((c.scale for c in state.bench.changes if c.layer == index), 1.0)
     return Change(index, max(-FARTHEST_M, min(behind_m, FARTHEST_M)), layer.x_m, scale)

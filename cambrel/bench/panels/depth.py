@@ -46,7 +46,9 @@ def build(seen: Seen) -> dict[str, Any]:
     return {
         "drawing": drawing,
         "dissolves": [
-            (LETTERS[rig.index], said) for rig in rigs if (said := what_dissolves(bench, comparison, rig, units))
+            (LETTERS[rig.index], said)
+            for rig in rigs
+            if (said := what_dissolves(bench, comparison, rig, units, seen.place))
         ],
         "table": rig_table(
             "Depth of field from the lens, and blur as share of the frame's diagonal", heads, comparison, cells

@@ -19,7 +19,7 @@ def build(seen: Seen) -> dict[str, Any]:
     units = look.units
 
     def behind_it(subject_m: float, wide_m: float, high_m: float) -> str:
-        shot = backdrop(bench, comparison.brief, subject_m, wide_m, high_m)
+        shot = backdrop(bench, comparison.brief, seen.place, subject_m, wide_m, high_m)
         return address(shot.token(), HEIGHTS[5] if look.narrow else HEIGHTS[6])
 
     def cells(rig: RigFigures) -> tuple[str, ...]:

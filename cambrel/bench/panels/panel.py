@@ -10,6 +10,7 @@ from cambrel.bench.look import Look, Part
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.scenes import Scene
 from cambrel.shelf.own import OwnThings
 from cambrel.wording import LETTERS
 
@@ -22,6 +23,8 @@ class Seen:
     comparison: Comparison
     look: Look
     own: OwnThings
+    place: Scene
+    """The scene, as whoever reads has it."""
 
 
 @dataclass(frozen=True)

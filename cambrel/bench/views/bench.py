@@ -30,7 +30,7 @@ from cambrel.exports.downloads import svg_file
 from cambrel.inputs.fields import NameForm, whole
 from cambrel.links.tokens import LinkError
 from cambrel.owners.requests import Request
-from cambrel.pictures.views import picture_behind
+from cambrel.pictures.views import pictures_for
 
 A_YEAR = 365 * 24 * 3600
 WAYS = (
@@ -74,7 +74,7 @@ def _panel_cookie(request: Request) -> str:
 
 def _acted(request: Request, action: str, reading: Reading, partial: bool) -> HttpResponse:
     """The bench after a press, whole; or the page that the press leads to."""
-    before = State(reading.bench, reading.look, request.GET)
+    before = State(reading.bench, reading.look, request.GET, find=reading.find)
     try:
         after = perform(action, before)
     except ActionError as error:
@@ -85,7 +85,7 @@ def _acted(request: Request, action: str, reading: Reading, partial: bool) -> Ht
     if after.goes_to:
         return _leave(after.goes_to) if partial else redirect(after.goes_to)
     known = before.known_comparison if after.bench is before.bench else None
-    reading = Reading.of(after.bench, after.look, known, reading.own)
+    reading = Reading.of(after.bench, after.look, known, reading.own, reading.find)
     page = build(reading)
     if not partial:
         return redirect(page.address)
@@ -228,11 +228,11 @@ def _csv(text: str, name: str) -> HttpResponse:
 @require_safe
 def drawing(request: Request) -> HttpResponseBase:
     """The drawing of a panel as a file."""
-    reading, refusal = _comparable(request, preferred=preferred_by(request.user))
+    reading, refusal = _comparable(request, preferred=preferred_by(request.user), reader=request.user)
     if reading is None or reading.comparison is None:
         return refusal or _plain("", 422)
     shown = panel_of(reading.look.panel, reading.bench.brief, reading.look.remembered)
-    made = shown.build(Seen(reading.bench, reading.comparison, reading.look, reading.own)).get("drawing")
+    made = shown.build(Seen(reading.bench, reading.comparison, reading.look, reading.own, reading.place)).get("drawing")
     if made is None:
         raise Http404
-    return svg_file(made, shown.key, picture_behind)
+    return svg_file(made, shown.key, pictures_for(request.user))

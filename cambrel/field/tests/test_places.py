@@ -22,11 +22,10 @@ from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.photographs.tests.test_heads import PLAIN, picture
 from cambrel.pictures import own
 from cambrel.pictures.models import OwnScene
-from cambrel.pictures.own_scenes import READER, find
+from cambrel.pictures.own_scenes import ReaderScenes
 from cambrel.pictures.shots import rig_shot
 from cambrel.pictures.tests.folder import own_folder
 from cambrel.pictures.views import address
-from cambrel.scenes import scene_named
 
 FIGURES = {
     "distance_m": "2 m", "subject_height_m": "1.8", "background_m": "6", "background_height_m": "8", "background_foot_m": "0",
@@ -56,13 +55,10 @@ class PlacesTests(TestCase):
     def shown(self, record):
         """Where a rig's picture of a scene is had, as its owner's bench has it."""
         bench = home_bench()
-        token = READER.set(self.owner)
-        try:
-            mine = replace(bench, scene=record.slug)
-            made = compare(mine.brief, mine.rigs, mine.hold, mine.conventions, mine.reference)
-            return mine, address(rig_shot(mine, made, made.of(0)).token(), 105)
-        finally:
-            READER.reset(token)
+        mine = replace(bench, scene=record.slug)
+        made = compare(mine.brief, mine.rigs, mine.hold, mine.conventions, mine.reference)
+        place = ReaderScenes(self.owner)(record.slug)
+        return mine, address(rig_shot(mine, made, made.of(0), place=place).token(), 105)
 
     def test_a_place_is_drawn_for_its_owner_and_sent_as_private(self):
         red = io.BytesIO()
@@ -107,11 +103,9 @@ class PlacesTests(TestCase):
         page = self.client.get("/", {"b": encode(bench)})
         self.assertEqual(page.status_code, 200)
         self.assertNotIn(where.split("/")[2], page.content.decode(), "the usual scene stands in its place")
-        self.assertEqual(scene_named(record.slug).slug, "footplate", "outside a request there is no reader")
+        self.assertEqual(ReaderScenes(None)(record.slug).slug, "footplate", "nobody has none")
         for slug in ("own-", "own-x", "own-²", "own-" + "9" * 30, record.key):
-            token = READER.set(self.owner)
-            self.assertIsNone(find(slug))
-            READER.reset(token)
+            self.assertEqual(ReaderScenes(self.owner)(slug).slug, "footplate")
 
     def test_its_height_is_taken_from_its_own_focal_length(self):
         self.make(picture(size=(900, 600), settings=PLAIN | {0xA405: 48}), background_height_m="")

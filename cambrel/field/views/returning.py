@@ -33,7 +33,7 @@ from cambrel.owners.undo import last_change, recorded
 from cambrel.owners.work import work_at
 from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
 from cambrel.pictures import own
-from cambrel.pictures.own_scenes import read_by
+from cambrel.pictures.own_scenes import ReaderScenes
 from cambrel.trials.proofs import ProofLine, counted, said
 from cambrel.trials.shots import Shot
 from cambrel.trials.table import TRIALS
@@ -223,12 +223,13 @@ def bring(request: Request, pk: int) -> HttpResponseBase:
     if len(record.back) >= backs.MOST_BACK:
         return _brought(request, pk, TOO_MANY)
     with own.bringing(request.user) as pictures:
-        token = own.new_token()
         try:
-            row = _from_file(file) if file else _from_row(request.POST.get("row", ""))
             if file:
-                token, row["quality"] = _decoded(pictures, file)
-                row = {key: value for key, value in row.items() if value is not None}
+                row = _from_file(file)
+                token, quality = _decoded(pictures, file)
+                row |= {} if quality is None else {"quality": quality}
+            else:
+                token, row = own.new_token(), _from_row(request.POST.get("row", ""))
         except (DecodeError, ValueError) as error:
             return _brought(request, pk, str(error))
         try:
@@ -329,8 +330,8 @@ def seen(request: Request, pk: int, key: str) -> HttpResponseBase:
 def _simulated(owner_pk: int, pk: int, key: str, now: datetime) -> tuple[bytes, str] | None:
     """The file that the simulated camera makes of a shot of an owner's sheet."""
     record = Sheet.objects.select_related("owner").get(pk=pk, owner=owner_pk)
-    with read_by(record.owner):
-        return standin.take_shot(Plan(record.bench(), tuple(record.trials)), key, now)
+    plan = Plan(record.bench(), tuple(record.trials), ReaderScenes(record.owner))
+    return standin.take_shot(plan, key, now)
 
 
 @login_required

@@ -17,7 +17,7 @@ from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.photographs.tests.test_heads import picture
 from cambrel.pictures import own
 from cambrel.pictures.models import OwnScene
-from cambrel.pictures.own_scenes import READER, find
+from cambrel.pictures.own_scenes import ReaderScenes
 from cambrel.pictures.tests.far_store import FarStore
 from cambrel.pictures.tests.folder import own_folder
 from cambrel.site.settings import _own_storage
@@ -75,9 +75,7 @@ class FarTests(TestCase):
             FIGURES | {"name": "Street", "background": SimpleUploadedFile("y.jpg", picture())},
         )
         (scene,) = OwnScene.objects.all()
-        reader = READER.set(self.owner)
-        self.assertEqual(find(scene.slug).name, "Street")
-        READER.reset(reader)
+        self.assertEqual(ReaderScenes(self.owner)(scene.slug).name, "Street")
         own.settle()
         self.assertEqual(len(self.names()), 2)
         pk = self.owner.pk

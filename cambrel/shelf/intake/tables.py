@@ -5,12 +5,12 @@ A table is headed by the fields of the document, as it is written here, or by he
 
 import csv
 import io
-import json
 from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any
 
 from cambrel.bounds.documents import read_json, table_problem
+from cambrel.exports.tables import SEVERAL, Columns, cell, plain, table_lines
 from cambrel.owners.sections import SECTIONS
 from cambrel.phrases.typed_figures import decimal
 from cambrel.shelf.intake.found import Contents, FileError, Found, Known, counted, decoded
@@ -20,7 +20,6 @@ from cambrel.shelf.resolution import POINTS
 from cambrel.shelf.saying import label_of
 from cambrel.shelf.widest import read_widest
 
-FORMULA = ("=", "+", "-", "@", "\t", "\r")
 TOLD_BY = (
     ("trials", "sheets"),
     ("focal_35_mm", "logbook"),
@@ -48,29 +47,6 @@ NO_HEADINGS = (
 MOST_COLUMNS = 200
 csv.field_size_limit(2 * 1024 * 1024)  # a measured sheet is one cell
 YES, NO = {"yes", "true", "1"}, {"no", "false", "0"}
-SEVERAL = ";"
-
-
-def _is_marked(text: str) -> Any:
-    return text.lstrip("'").startswith(FORMULA)
-
-
-def neutral(text: str) -> Any:
-    """A cell that no spreadsheet takes for a formula; `plain` gives back what was written, quotes before it included."""
-    return f"'{text}" if _is_marked(text) else text
-
-
-def plain(text: str) -> Any:
-    """A cell without the mark of `neutral`."""
-    text = text.strip()
-    return text[1:] if text.startswith("'") and _is_marked(text) else text
-
-
-def _joined(parts: Any) -> Any:
-    """Several values in one cell; one that holds the sign between them stands in quotes."""
-    out = io.StringIO()
-    csv.writer(out, delimiter=SEVERAL, lineterminator="").writerow(parts)
-    return out.getvalue()
 
 
 def _split(text: str) -> list[Any]:
@@ -79,43 +55,18 @@ def _split(text: str) -> list[Any]:
     return [part.strip() for part in parts if part.strip()]
 
 
-def _cell(name: str, value: Any) -> Any:
-    if value is None:
-        return ""
+def _cell(name: str, value: Any) -> str:
+    """A value of a record as its column writes it."""
     if name == "widest":
         return "; ".join(f"f/{number!r} at {focal!r}" for focal, number in value) if value else ""
-    if name in POINTS:
-        return POINTS[name].write(value, repr)
-    if isinstance(value, bool):
-        return "yes" if value else "no"
-    if isinstance(value, list):
-        return _joined(map(str, value))
-    if isinstance(value, dict):
-        return json.dumps(value, ensure_ascii=False)
-    return repr(value) if isinstance(value, float) else str(value)
+    if name in POINTS and value is not None:
+        return str(POINTS[name].write(value, repr))
+    return cell(name, value)
 
 
-def table_lines(columns: Any, rows: Any) -> Iterator[Any]:
-    """Rows as lines of CSV with a byte order mark, which spreadsheets need to read UTF-8.
-
-    Parameters
-        columns: keys of the rows, each its own heading, or a mapping of keys to headings
-    """
-    out = io.StringIO()
-    writer = csv.writer(out)
-    out.write("\ufeff")
-    writer.writerow([neutral(columns[name] if isinstance(columns, dict) else name) for name in columns])
-    for row in rows:
-        yield out.getvalue()
-        out.seek(0)
-        out.truncate()
-        writer.writerow([neutral(_cell(name, row.get(name))) for name in columns])
-    yield out.getvalue()
-
-
-def write_table(columns: Any, rows: Any) -> str:
-    """Rows as CSV."""
-    return "".join(table_lines(columns, rows))
+def write_table(columns: Columns, rows: Any) -> str:
+    """Records as CSV."""
+    return "".join(table_lines(columns, rows, _cell))
 
 
 def read_table(data: Any, known: Any = Known()) -> Any:  # noqa: B008
@@ -143,14 +94,14 @@ def read_table(data: Any, known: Any = Known()) -> Any:  # noqa: B008
 
 def _lines(reader: Any, columns: Any, refused: Any) -> Iterator[Any]:
     """Rows with their line; one with too many cells is put among the refused."""
-    for count, cells in enumerate((row for row in reader if any(cell.strip() for cell in row)), start=1):
+    for count, cells in enumerate((row for row in reader if any(text.strip() for text in row)), start=1):
         counted(count)
         while not cells[-1].strip():  # spreadsheets write empty cells to the end of the widest line
             cells.pop()
         if len(cells) > len(columns):
             refused.append(Found("", reader.line_num, {}, "more cells than columns"))
         else:
-            yield reader.line_num, [plain(cell) for cell in cells]
+            yield reader.line_num, [plain(text) for text in cells]
 
 
 def _by_fields(columns: Any, reader: Any) -> Any:

@@ -9,6 +9,7 @@ from django.core.exceptions import ValidationError
 from django.test import SimpleTestCase
 
 from cambrel.bounds import names
+from cambrel.exports.tables import neutral, plain
 from cambrel.inputs.fields import FNumberField, FocalLengthField
 from cambrel.links.benches import decode
 from cambrel.links.tokens import LinkError
@@ -17,7 +18,6 @@ from cambrel.shelf import cells
 from cambrel.shelf.intake import FileError, Known, read_file
 from cambrel.shelf.intake.found import counted, time_limit
 from cambrel.shelf.intake.headings import heading, plain_heading, section_of_headings, section_of_word
-from cambrel.shelf.intake.tables import neutral, plain
 from cambrel.shelf.naming import figures_of_name
 from cambrel.shelf.widest import read_widest
 from cambrel.wording.glossary import parts

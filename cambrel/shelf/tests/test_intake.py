@@ -4,10 +4,11 @@ import json
 
 from django.test import SimpleTestCase
 
+from cambrel.exports.tables import neutral, plain
 from cambrel.shelf.intake import FileError, Known, read_file
 from cambrel.shelf.intake.documents import problem_of
 from cambrel.shelf.intake.found import MOST_BYTES, MOST_ROWS
-from cambrel.shelf.intake.tables import neutral, plain, write_table
+from cambrel.shelf.intake.tables import write_table
 
 LENS_XML = """<?xml version="1.0"?>
 <!DOCTYPE lensdatabase SYSTEM "lensfun-database.dtd">
