@@ -34,16 +34,16 @@ from django.test import Client  # noqa: E402
 from django.urls import path  # noqa: E402
 from PIL import Image  # noqa: E402
 
-from cambrel.bench.samples import home_bench  # noqa: E402
-from cambrel.briefs.samples import sample_briefs, with_brief  # noqa: E402
-from cambrel.choose.shelves import loose_of  # noqa: E402
+from cambrel.bench.sample_benches import home_bench  # noqa: E402
+from cambrel.briefs.sample_briefs import sample_briefs, with_brief  # noqa: E402
+from cambrel.choose.loose_lenses import loose_of  # noqa: E402
 from cambrel.comparison.bench import Bench  # noqa: E402
 from cambrel.comparison.engine import compare  # noqa: E402
-from cambrel.comparison.match import Wanted, match  # noqa: E402
+from cambrel.comparison.match import WantedLens, match  # noqa: E402
 from cambrel.field.logbook import plan_of  # noqa: E402
 from cambrel.field.sample import sample_rows  # noqa: E402
 from cambrel.links.benches import encode  # noqa: E402
-from cambrel.match.shelves import shelf_of  # noqa: E402
+from cambrel.match.lens_shelf import shelf_of  # noqa: E402
 from cambrel.optics.depth import depth_of_field  # noqa: E402
 from cambrel.optics.equivalence import equivalent_f_number  # noqa: E402
 from cambrel.optics.formats import FORMATS  # noqa: E402
@@ -305,7 +305,7 @@ def bench_match(client, owner):
     print(f"Match, beside {LENSES:,} lenses on six targets")
     many = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "44x33", "type-1-1.3")
     sensors = [FORMATS[slug] for slug in many]
-    wanted = Wanted(FORMATS["full-frame"], 50, 50, 1.8, 1.8)
+    wanted = WantedLens(FORMATS["full-frame"], 50, 50, 1.8, 1.8)
     ms, shelf = once_ms(lambda: shelf_of(owner))
     line("the arrays, cold", ms)
     line("the arrays, warm", took_ms(lambda: shelf_of(owner)))

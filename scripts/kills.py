@@ -33,7 +33,7 @@ def main(kills=150):
     here.post(
         "/register/", {"username": "fireman", "password1": "a long word of steam", "password2": "a long word of steam"}
     )
-    code = "from cambrel.bench.samples import home_bench; from cambrel.links.benches import encode; print('TOKEN', encode(home_bench()))"
+    code = "from cambrel.bench.sample_benches import home_bench; from cambrel.links.benches import encode; print('TOKEN', encode(home_bench()))"
     token = server.manage("shell", "-c", code).split("TOKEN ")[1].split()[0]
     sheets, names, brought, done = [], [], {}, threading.Event()
 

@@ -27,11 +27,11 @@ from django.core.files.uploadedfile import SimpleUploadedFile  # noqa: E402
 from django.test import Client  # noqa: E402
 from django.utils import timezone  # noqa: E402
 
-from cambrel.bench.samples import home_bench  # noqa: E402
-from cambrel.briefs.samples import with_brief  # noqa: E402
-from cambrel.drills.table import KINDS  # noqa: E402
+from cambrel.bench.sample_benches import home_bench  # noqa: E402
+from cambrel.briefs.sample_briefs import with_brief  # noqa: E402
+from cambrel.drills.all_drills import KINDS  # noqa: E402
 from cambrel.field.models import Sheet  # noqa: E402
-from cambrel.field.planning import Plan  # noqa: E402
+from cambrel.field.planning import SheetPlan  # noqa: E402
 from cambrel.learn.models import Answered  # noqa: E402
 from cambrel.links.benches import encode  # noqa: E402
 from cambrel.owners.models import LOCAL_OWNER, User  # noqa: E402
@@ -94,7 +94,7 @@ def fill_the_field():
         token=THREE,
         trials=["framing", "blur", "noise"],
     )
-    for shot in Plan(home_bench(), tuple(sheet.trials)).shots:
+    for shot in SheetPlan(home_bench(), tuple(sheet.trials)).shots:
         taken = client.post(f"/field/{sheet.pk}/simulate/{shot.key}/")
         if taken.status_code == 200:
             client.post(f"/field/{sheet.pk}/bring/", {"file": SimpleUploadedFile("shot", taken.content)})

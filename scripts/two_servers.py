@@ -42,7 +42,7 @@ def token_of_sample(server):
         server.manage(
             "shell",
             "-c",
-            "from cambrel.bench.samples import home_bench; from cambrel.links.benches import encode; print('TOKEN', encode(home_bench()))",
+            "from cambrel.bench.sample_benches import home_bench; from cambrel.links.benches import encode; print('TOKEN', encode(home_bench()))",
         )
         .split("TOKEN ")[1]
         .split()[0]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import log2
 
 from cambrel import wording
-from cambrel.ask.elsewhere import Answered, effective, same_pupil_f_number, same_view_mm
+from cambrel.ask.elsewhere import AdvertPart, effective, same_pupil_f_number, same_view_mm
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.rig import aperture_stops
 from cambrel.conventions.home import home_name
@@ -13,7 +13,7 @@ from cambrel.optics.formats import FORMATS
 from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT
 
 
-def _light_stops(a: Answered, b: Answered) -> float | None:
+def _light_stops(a: AdvertPart, b: AdvertPart) -> float | None:
     """By how many stops b gathers more light in the whole picture than a, at one shutter time; None where it is not known."""
     if a.short is None or b.short is None:
         return None
@@ -21,14 +21,14 @@ def _light_stops(a: Answered, b: Answered) -> float | None:
     return aperture_stops(numbers[0], numbers[1]) + log2(b.sensor.area_mm2 / a.sensor.area_mm2)
 
 
-def _pupil_stops(a: Answered, b: Answered) -> float | None:
+def _pupil_stops(a: AdvertPart, b: AdvertPart) -> float | None:
     """By how many stops b's opening is the larger at its short end; None where it is not known."""
     if a.short is None or b.short is None or a.low_mm is None or b.low_mm is None:
         return None
     return aperture_stops(b.low_mm / b.short, a.low_mm / a.short)
 
 
-def _views(one: Answered, conventions: Conventions, there: str = "") -> tuple[float, float] | None:
+def _views(one: AdvertPart, conventions: Conventions, there: str = "") -> tuple[float, float] | None:
     """Shortest and longest focal length of the same view on a format, by default the reader's own."""
     if one.low_mm is None or one.high_mm is None:
         return None
@@ -37,7 +37,7 @@ def _views(one: Answered, conventions: Conventions, there: str = "") -> tuple[fl
     return short, long
 
 
-def _frame_alike(a: Answered, b: Answered, conventions: Conventions) -> bool:
+def _frame_alike(a: AdvertPart, b: AdvertPart, conventions: Conventions) -> bool:
     """Whether both see the same, at either end."""
     mine, others = _views(a, conventions), _views(b, conventions)
     if mine is None or others is None:
@@ -45,7 +45,7 @@ def _frame_alike(a: Answered, b: Answered, conventions: Conventions) -> bool:
     return all(max(one / other, other / one) - 1 <= LEVEL_VIEW for one, other in zip(mine, others, strict=True))
 
 
-def against(a: Answered, b: Answered, conventions: Conventions) -> str:
+def against(a: AdvertPart, b: AdvertPart, conventions: Conventions) -> str:
     """Two lenses in one sentence: their views, and then depth and light."""
     said, alike = [], _frame_alike(a, b, conventions)
     views, home = (_views(a, conventions), _views(b, conventions)), home_name(conventions)
@@ -73,7 +73,7 @@ def against(a: Answered, b: Answered, conventions: Conventions) -> str:
     return ". ".join(part[0].upper() + part[1:] for part in said) + "."
 
 
-def fair(a: Answered, b: Answered, conventions: Conventions) -> str:
+def fair(a: AdvertPart, b: AdvertPart, conventions: Conventions) -> str:
     """Whether two weights may be compared at all: only lenses that make the same picture are opponents."""
     if a.weight_g is None or b.weight_g is None or min(a.weight_g, b.weight_g) <= 0:
         return ""

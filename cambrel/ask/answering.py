@@ -8,14 +8,14 @@ from math import isfinite
 
 from cambrel import wording
 from cambrel.ask.against import against, fair
-from cambrel.ask.elsewhere import Answered, Equivalent, alike, effective, is_near, same_pupil_f_number, same_view_mm
+from cambrel.ask.elsewhere import AdvertPart, Equivalent, alike, effective, is_near, same_pupil_f_number, same_view_mm
 from cambrel.comparison.bench import Gear
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.engine import Body, Lens
 from cambrel.optics.depth import circle_of_confusion_mm, depth_of_field
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.quantities import DomainError
-from cambrel.phrases import Reading, Side
+from cambrel.phrases.records import GearWords, TextReading
 from cambrel.phrases.stated import StatedSensor, sensor_stated
 from cambrel.wording.sentences import LEVEL_VIEW
 
@@ -31,43 +31,43 @@ SHOWN = 420.0, 500.0
 
 
 @dataclass(frozen=True)
-class Answer:
+class LineAnswer:
     """What a question comes to: each side, one sentence over both, and how the words were taken."""
 
-    sides: tuple[Answered, ...] = ()
+    sides: tuple[AdvertPart, ...] = ()
     says: str = ""
     fair: str = ""
     problem: str = ""
 
 
-def answer(reading: Reading, conventions: Conventions, taken: Mapping[str, str] | None = None) -> Answer:
+def answer(reading: TextReading, conventions: Conventions, taken: Mapping[str, str] | None = None) -> LineAnswer:
     """The answer to a question that was read.
 
     Parameters
         taken: by the word that may mean several formats, the one that the reader chose
     """
     if reading.refused:
-        return Answer(problem=reading.refused)
+        return LineAnswer(problem=reading.refused)
     sides = [side for side in reading.sides if _says_something(side)]
     if not sides:
-        return Answer()
+        return LineAnswer()
     chosen = _shared([_chosen(side, reading, taken or {}) for side in sides])
     target = (taken or {}).get("target") or reading.target or conventions.home
     if any(side.equivalent and not _has_size(side) for side in chosen):
-        return Answer(says=NO_SIZE)
+        return LineAnswer(says=NO_SIZE)
     try:
         made = tuple(_answered(side, target, conventions) for side in chosen)
     except DomainError as error:
-        return Answer(problem=f"That cannot be: {error}.")
+        return LineAnswer(problem=f"That cannot be: {error}.")
     says = against(*made, conventions) if len(made) == 2 else made[0].says
-    return Answer(made, says, fair(*made, conventions) if len(made) == 2 else "")
+    return LineAnswer(made, says, fair(*made, conventions) if len(made) == 2 else "")
 
 
-def _says_something(side: Side) -> bool:
+def _says_something(side: GearWords) -> bool:
     return any(value is not None for value in (side.focal_min_mm, side.f_number, side.iso))
 
 
-def _shared(sides: list[Side]) -> list[Side]:
+def _shared(sides: list[GearWords]) -> list[GearWords]:
     """What is said once of two lenses, such as where they are focused, is said of both."""
     for name in ("distance_m", "shutter_s", "iso"):
         said = [getattr(side, name) for side in sides if getattr(side, name) is not None]
@@ -76,12 +76,12 @@ def _shared(sides: list[Side]) -> list[Side]:
     return sides
 
 
-def _has_size(side: Side) -> bool:
+def _has_size(side: GearWords) -> bool:
     said = (side.format, side.type_designation, side.crop, side.width_mm, side.diagonal_mm, side.true_focal_mm)
     return any(value is not None for value in said)
 
 
-def _chosen(side: Side, reading: Reading, taken: Mapping[str, str]) -> Side:
+def _chosen(side: GearWords, reading: TextReading, taken: Mapping[str, str]) -> GearWords:
     """A side with the format that the reader chose for a word of several meanings."""
     for choice in reading.choices:
         wanted = taken.get(choice.text)
@@ -90,7 +90,7 @@ def _chosen(side: Side, reading: Reading, taken: Mapping[str, str]) -> Side:
     return side
 
 
-def sensor_of(side: Side, by: str) -> tuple[Sensor, str, list[str]]:
+def sensor_of(side: GearWords, by: str) -> tuple[Sensor, str, list[str]]:
     """The sensor that a side speaks of, what it is called, and what had to be assumed of it."""
     named = FORMATS.get(side.format or "")
     stated = StatedSensor(
@@ -117,7 +117,7 @@ def sensor_of(side: Side, by: str) -> tuple[Sensor, str, list[str]]:
     return found.sensor, f"a {size} sensor", said
 
 
-def _answered(side: Side, target: str, conventions: Conventions) -> Answered:
+def _answered(side: GearWords, target: str, conventions: Conventions) -> AdvertPart:
     by = conventions.crop_by
     sensor, where, assumed = sensor_of(side, by)
     crop = crop_factor(sensor, by=by)
@@ -140,7 +140,7 @@ def _answered(side: Side, target: str, conventions: Conventions) -> Answered:
     number = "" if short is None or long is None else wording.f_number_range(short, long)
     iso = "" if side.iso is None else wording.iso(side.iso)
     lens = " ".join(filter(None, (focal, number, iso)))
-    made = Answered(
+    made = AdvertPart(
         f"{lens} on {where}", sensor, low, high, short, long, side.iso, side.distance_m, side.shutter_s, side.weight_g,
         Equivalent(target, FORMATS[target].name), (), "", "", tuple(assumed), _gear(low, high, short, long, sensor, where, lens, side),
     )  # fmt: skip
@@ -151,7 +151,7 @@ def _answered(side: Side, target: str, conventions: Conventions) -> Answered:
     return replace(made, says=_says(made, target, by), depth=_depth(made, conventions))
 
 
-def _elsewhere(made: Answered, slug: str, conventions: Conventions) -> Equivalent:
+def _elsewhere(made: AdvertPart, slug: str, conventions: Conventions) -> Equivalent:
     """What a lens is on a format: by the crop factor at a distance, exactly where it is said how near it is focused."""
     by, there = conventions.crop_by, FORMATS[slug]
     view = depth = exposure = noise = ""
@@ -167,7 +167,7 @@ def _elsewhere(made: Answered, slug: str, conventions: Conventions) -> Equivalen
     return Equivalent(slug, FORMATS[slug].name, view, depth, exposure, noise)
 
 
-def _says(made: Answered, target: str, by: str) -> str:
+def _says(made: AdvertPart, target: str, by: str) -> str:
     """The answer in one sentence."""
     on = made.on
     if alike(FORMATS[target], made.sensor):
@@ -199,7 +199,7 @@ def _called(slug: str) -> str:
     return wording.in_words(FORMATS[slug].name)
 
 
-def _close(made: Answered, target: str, by: str) -> str:
+def _close(made: AdvertPart, target: str, by: str) -> str:
     """Close up the crop factor alone is off: then what it would say, beside the exact figures of the answer."""
     f, u = made.low_mm, made.distance_m
     if f is None or u is None or made.low_mm != made.high_mm or not is_near(f, u):
@@ -211,7 +211,7 @@ def _close(made: Answered, target: str, by: str) -> str:
     return f" This is exact at {wording.distance(u)}. The crop factor alone would say {wording.focal(simple)}."
 
 
-def _depth(made: Answered, conventions: Conventions) -> str:
+def _depth(made: AdvertPart, conventions: Conventions) -> str:
     """What is sharp at the distance that was said."""
     f, n, u = made.low_mm, made.short, made.distance_m
     if f is None or n is None or u is None or made.low_mm != made.high_mm or not 1000 * u > f:
@@ -235,7 +235,7 @@ def _gear(
     sensor: Sensor,
     where: str,
     lens: str,
-    side: Side,
+    side: GearWords,
 ) -> Gear | None:
     """The lens on its body by value, for the bench and for Match; None where no focal length is said."""
     if low is None or high is None:

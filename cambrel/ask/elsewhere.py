@@ -26,7 +26,7 @@ class Equivalent:
 
 
 @dataclass(frozen=True)
-class Answered:
+class AdvertPart:
     """One lens, or what was said of one: its name, its sensor, what it is on the format that was asked about, and on others."""
 
     name: str
@@ -51,7 +51,7 @@ def alike(one: Sensor, other: Sensor) -> bool:
     return abs(one.diagonal_mm / other.diagonal_mm - 1) < LEVEL_VIEW
 
 
-def same_view_mm(focal_mm: float, made: Answered, there: Sensor, by: str) -> float:
+def same_view_mm(focal_mm: float, made: AdvertPart, there: Sensor, by: str) -> float:
     """The focal length that sees the same on another format."""
     k = crop_factor(made.sensor, by=by) / crop_factor(there, by=by)
     if not is_near(focal_mm, made.distance_m):
@@ -59,7 +59,7 @@ def same_view_mm(focal_mm: float, made: Answered, there: Sensor, by: str) -> flo
     return float(same_picture_focal_length_mm(focal_mm, made.distance_m, k))
 
 
-def same_pupil_f_number(number: float, focal_mm: float | None, made: Answered, there: Sensor, by: str) -> float:
+def same_pupil_f_number(number: float, focal_mm: float | None, made: AdvertPart, there: Sensor, by: str) -> float:
     """The f-number of the same opening under it."""
     if focal_mm is None:
         return float(equivalent_f_number(number, crop_factor(made.sensor, by=by), crop_factor(there, by=by)))

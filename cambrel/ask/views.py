@@ -10,9 +10,9 @@ from django.urls import reverse
 from django.views.decorators.http import require_safe
 from django.views.decorators.vary import vary_on_headers
 
-from cambrel.ask.answering import Answer, answer
-from cambrel.ask.elsewhere import Answered
-from cambrel.ask.questions import QUESTIONS
+from cambrel.ask.answering import LineAnswer, answer
+from cambrel.ask.common_questions import QUESTIONS
+from cambrel.ask.elsewhere import AdvertPart
 from cambrel.comparison.bench import Bench, Gear, Slot
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.engine import Body as OpticsBody
@@ -24,7 +24,8 @@ from cambrel.links.benches import encode_gear
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.owners.models import gear_owner
 from cambrel.owners.requests import Request
-from cambrel.phrases import Reading, read
+from cambrel.phrases.reader import read
+from cambrel.phrases.records import TextReading
 from cambrel.shelf.codes import codes_of
 from cambrel.shelf.models import Body, Kit, Lens
 from cambrel.shelf.systems import own_of
@@ -49,7 +50,7 @@ def ask(request: Request) -> HttpResponseBase:
     text = " ".join(request.GET.get("q", "").split())[:LONGEST]
     conventions = preferred_by(request.user).conventions
     reading = read(text, codes_of(gear_owner(request.user))) if text else None
-    found = answer(reading, conventions, _taken(request)) if reading else Answer()
+    found = answer(reading, conventions, _taken(request)) if reading else LineAnswer()
     bench = _bench(found, conventions)
     if request.GET.get("go") == "1" and len(found.sides) == 2 and bench:
         return redirect(bench)
@@ -94,7 +95,7 @@ def _taken(request: Request) -> dict[str, str]:
     return {key.removeprefix("as-"): str(value) for key, value in request.GET.items() if key.startswith("as-")}
 
 
-def _choices(request: Request, reading: Reading | None) -> list[tuple[str, str, list[tuple[str, str]]]]:
+def _choices(request: Request, reading: TextReading | None) -> list[tuple[str, str, list[tuple[str, str]]]]:
     """Each word that may mean several formats: which one is taken, and all with their names."""
     if reading is None:
         return []
@@ -105,7 +106,7 @@ def _choices(request: Request, reading: Reading | None) -> list[tuple[str, str, 
     ]
 
 
-def _bench(found: Answer, conventions: Conventions) -> str:
+def _bench(found: LineAnswer, conventions: Conventions) -> str:
     """Where the lenses of an answer are compared side by side, each as it was said."""
     slots = [_slot(side, side.gear) for side in found.sides if side.gear is not None]
     if not slots or len(slots) < len(found.sides):
@@ -116,7 +117,7 @@ def _bench(found: Answer, conventions: Conventions) -> str:
     )
 
 
-def _against(side: Answered, conventions: Conventions) -> str:
+def _against(side: AdvertPart, conventions: Conventions) -> str:
     """A bench of what was asked about beside the format that it was asked for, for the working between the two."""
     if side.gear is None:
         return ""
@@ -128,7 +129,7 @@ def _against(side: Answered, conventions: Conventions) -> str:
     return bench_address(Bench(Brief(distance_m=side.distance_m or FAR_M), (there, slot), hold, conventions))
 
 
-def _slot(side: Answered, gear: Gear) -> Slot:
+def _slot(side: AdvertPart, gear: Gear) -> Slot:
     assert gear.body is not None and gear.lens is not None and side.low_mm is not None
     rig = Rig(gear.body, gear.lens, side.low_mm, side.short or 4.0)
     if side.iso is not None:
@@ -138,7 +139,7 @@ def _slot(side: Answered, gear: Gear) -> Slot:
     return Slot(rig, gear.body_name, gear.lens_name)
 
 
-def _presses(side: Answered) -> list[tuple[str, str, bool]]:
+def _presses(side: AdvertPart) -> list[tuple[str, str, bool]]:
     """What can be done with a lens that was asked about: label, address, and whether it goes on the bench that was looked at last."""
     if side.gear is None:
         return []

@@ -7,7 +7,7 @@ from math import isfinite
 from typing import Any
 
 from cambrel import wording
-from cambrel.bench.look import Look, Part, camera, one_of, point, switch
+from cambrel.bench.look import Look, LookPart, camera, one_of, point, switch
 from cambrel.bench.placing import placed
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.brief import SUPPORTS
@@ -30,7 +30,7 @@ PNG_PX = HEIGHTS[-1]
 
 
 @dataclass(frozen=True)
-class Picture:
+class RigPicture:
     """A rig's picture as the template shows it."""
 
     index: int
@@ -68,7 +68,7 @@ class Strip:
 class Faces:
     """The pictures of a bench by the number of the rig, and what is shown below them."""
 
-    pictures: dict[int, Picture] = field(default_factory=dict)
+    pictures: dict[int, RigPicture] = field(default_factory=dict)
     blind: tuple[str, ...] = ()
     strip: tuple[Strip, ...] = ()
     placed: tuple[Any, ...] = ()
@@ -114,7 +114,7 @@ def faces_of(bench: Bench, comparison: Comparison, look: Look, place: Scene) -> 
 
 def _picture(
     bench: Bench, comparison: Comparison, rig: RigFigures, shot: Shot, others: list[Other], height: int, look: Look
-) -> Picture:
+) -> RigPicture:
     letter = LETTERS[rig.index]
     slot = bench.slots[rig.index]
     setting = wording.settings(*settings_of(rig, marked=comparison.asked is not None))
@@ -126,7 +126,7 @@ def _picture(
     token = shot.token()
     caption = f"{letter}  {slot.body_called}, {setting}; " + ", ".join(f"{name} {value}" for name, value in figures)
     loupe = loupe_of(shot, comparison.brief, rig, *look["loupe"]).token() if look["loupe"] else ""
-    return Picture(
+    return RigPicture(
         index=rig.index,
         letter=letter,
         token=token,
@@ -252,7 +252,7 @@ def _background_m(comparison: Comparison, shot: Shot) -> float:
     return shot.camera.subject_distance_m + (5.0 if behind is None else behind)
 
 
-PARTS: tuple[Part, ...] = (
+PARTS: tuple[LookPart, ...] = (
     one_of("bright", "matched", "set"),
     switch("grain"),
     switch("shake"),

@@ -5,7 +5,7 @@ from typing import Any
 
 from django import forms
 
-from cambrel.bench.samples import sensor_of
+from cambrel.bench.sample_benches import sensor_of
 from cambrel.comparison.bench import Gear
 from cambrel.comparison.brief import SHAPES, SUPPORTS
 from cambrel.comparison.engine import Body, Lens
@@ -27,7 +27,7 @@ from cambrel.inputs.fields import (
     YesNoField,
     offer,
 )
-from cambrel.inputs.widgets import Explained, Slide, Text
+from cambrel.inputs.widgets import Explained, Slide, TypedInput
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.stops import SHUTTERS, Stop
 from cambrel.wording import Units
@@ -105,7 +105,9 @@ class BriefForm(RecordForm):
     background_m = DistanceField(
         label="Behind it", slide=SCENE, limits="background_m", required=False, may_be_infinite=True
     )
-    light_ev = EvField(label="Light", unit="EV", slide=EVENLY, widget=Text({"aria-label": "Light as EV at ISO 100"}))
+    light_ev = EvField(
+        label="Light", unit="EV", slide=EVENLY, widget=TypedInput({"aria-label": "Light as EV at ISO 100"})
+    )
     shape = ChoiceField(label="Shape", choices=choices(SHAPES))
     upright = YesNoField(label="Camera", no="landscape", yes="portrait")
     subject_height_m = DistanceField(label="Subject’s height", slide=SCENE, limits="subject_height_m")

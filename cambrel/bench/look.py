@@ -16,7 +16,7 @@ from cambrel.wording import METRES, Units
 
 
 @dataclass(frozen=True)
-class Part:
+class LookPart:
     """One choice in a panel as it stands in the address: its key, what is usual, and how it is read and written.
 
     What cannot be read, or is not there on this bench, is the usual; `problem` says why of what was typed, where a reader may have typed it.
@@ -29,19 +29,19 @@ class Part:
     problem: Callable[[str], str] = lambda text: ""
 
 
-def one_of(key: str, usual: str, *others: str) -> Part:
-    return Part(key, usual, lambda text, bench: text if text in others else usual)
+def one_of(key: str, usual: str, *others: str) -> LookPart:
+    return LookPart(key, usual, lambda text, bench: text if text in others else usual)
 
 
-def switch(key: str) -> Part:
-    return Part(key, False, lambda text, bench: text == "1", lambda value, bench: str(int(value)))
+def switch(key: str) -> LookPart:
+    return LookPart(key, False, lambda text, bench: text == "1", lambda value, bench: str(int(value)))
 
 
-def line(key: str, most: int = 60) -> Part:
-    return Part(key, "", lambda text, bench: text[:most])
+def line(key: str, most: int = 60) -> LookPart:
+    return LookPart(key, "", lambda text, bench: text[:most])
 
 
-def number(key: str, usual: float, low: float, high: float) -> Part:
+def number(key: str, usual: float, low: float, high: float) -> LookPart:
     """A figure within a range; anything else is the usual, and said to be none."""
 
     def problem(text: str) -> str:
@@ -56,10 +56,10 @@ def number(key: str, usual: float, low: float, high: float) -> Part:
     def read(text: str, bench: Bench) -> float:
         return usual if problem(text) or not text.strip() else typed_figures.number(text, low, high)
 
-    return Part(key, usual, read, lambda value, bench: f"{value:g}", problem)
+    return LookPart(key, usual, read, lambda value, bench: f"{value:g}", problem)
 
 
-def away(key: str) -> Part:
+def away(key: str) -> LookPart:
     """A distance from the lens [m], infinity among them; None where none is given."""
 
     def parsed(text: str) -> float:
@@ -80,16 +80,16 @@ def away(key: str) -> Part:
     def write(value: float | None, bench: Bench) -> str:
         return "" if value is None else "inf" if value == inf else f"{value:.6g}"
 
-    return Part(key, None, read, write, problem)
+    return LookPart(key, None, read, write, problem)
 
 
-def camera(key: str) -> Part:
+def camera(key: str) -> LookPart:
     """A camera of the bench by its number; -1 for none."""
 
     def there(index: int, bench: Bench) -> int:
         return index if index < len(bench.slots) else -1
 
-    return Part(
+    return LookPart(
         key,
         -1,
         lambda text, bench: there(whole(text, -1), bench),
@@ -97,7 +97,7 @@ def camera(key: str) -> Part:
     )
 
 
-def point(key: str) -> Part:
+def point(key: str) -> LookPart:
     """A point of the scene: across, and above the ground [m]; None for none."""
 
     def read(text: str, bench: Bench) -> tuple[float, float] | None:
@@ -107,7 +107,7 @@ def point(key: str) -> Part:
             return None
         return (x, height) if abs(x) < FARTHEST_M and abs(height) < FARTHEST_M else None
 
-    return Part(key, None, read, lambda at, bench: "" if at is None else f"{at[0]:.5g},{at[1]:.5g}")
+    return LookPart(key, None, read, lambda at, bench: "" if at is None else f"{at[0]:.5g},{at[1]:.5g}")
 
 
 WIDTHS = {"narrow": 350.0, "middle": 780.0, "wide": 1216.0}
@@ -118,7 +118,7 @@ WIDTHS = {"narrow": 350.0, "middle": 780.0, "wide": 1216.0}
 class Look:
     """One way of looking at a bench; what a panel's parts are set to is had by key, in templates too."""
 
-    parts: Mapping[str, Part]
+    parts: Mapping[str, LookPart]
     panel: str = ""
     """The panel that was asked for; empty for the one that the picture calls for first."""
     chosen: Mapping[str, Any] = field(default_factory=dict)

@@ -9,12 +9,12 @@ from typing import Any
 from django.urls import reverse
 
 from cambrel import wording
-from cambrel.bench.faces import Faces, Picture, faces_of
+from cambrel.bench.faces import Faces, RigPicture, faces_of
 from cambrel.bench.look import Look
 from cambrel.bench.panels import PANELS, panel_of
-from cambrel.bench.panels.panel import Panel, Seen
+from cambrel.bench.panels.panel import Panel, PanelView
 from cambrel.bench.present import Plate, plates
-from cambrel.bench.reading import Reading
+from cambrel.bench.reading import BenchReading
 from cambrel.bench.sentence import HoldWords, hold_words, light_words
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.fulfilment import fulfilment
@@ -44,7 +44,7 @@ class Page:
     status: str = ""
 
     @property
-    def cameras(self) -> list[tuple[Plate, Picture | None]]:
+    def cameras(self) -> list[tuple[Plate, RigPicture | None]]:
         """Every camera with its picture, where it makes one."""
         return [(plate, self.faces.pictures.get(plate.index)) for plate in self.plates]
 
@@ -67,7 +67,7 @@ class Page:
         return self.bench.foreground_name or "foreground"
 
 
-def build(reading: Reading) -> Page:
+def build(reading: BenchReading) -> Page:
     """Everything that is shown of a bench."""
     bench, look, comparison = reading.bench, reading.look, reading.work_out()
     shown = panel_of(look.panel, bench.brief, look.remembered)
@@ -87,7 +87,7 @@ def build(reading: Reading) -> Page:
         for verdict in said
     ]
     page.faces = faces_of(bench, comparison, look, reading.place)
-    page.panel = shown.build(Seen(bench, comparison, look, reading.own, reading.place))
+    page.panel = shown.build(PanelView(bench, comparison, look, reading.own, reading.place))
     page.status = page.verdicts[0][1] if page.verdicts else "They are level in every respect."
     return page
 

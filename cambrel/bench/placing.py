@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from math import isfinite
 
-from cambrel.comparison.bench import MOST_CHANGES, Bench, Change
+from cambrel.comparison.bench import MOST_CHANGES, Bench, LayerChange
 from cambrel.scenes import Scene
 from cambrel.wording import Units, distance_number
 
@@ -40,7 +40,7 @@ def placed(bench: Bench, units: Units, place: Scene) -> list[Placed]:
     return made
 
 
-def with_change(bench: Bench, change: Change) -> Bench | None:
+def with_change(bench: Bench, change: LayerChange) -> Bench | None:
     """The bench with a thing moved; None where no more fit into a link."""
     others = tuple(c for c in bench.changes if c.layer != change.layer)
     if len(others) >= MOST_CHANGES:

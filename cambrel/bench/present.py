@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from math import inf, isfinite
 
 from cambrel import wording
-from cambrel.bench.choosing import chosen_because
+from cambrel.bench.bindings import chosen_because
 from cambrel.comparison.bench import Bench, Slot
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.fulfilment import Fulfilment
@@ -36,7 +36,7 @@ class Quantity:
 
 
 @dataclass(frozen=True)
-class Setting:
+class PlateSetting:
     """A setting of a rig: what it is now, whether it follows, the nearest camera setting, and what it could not reach."""
 
     key: str
@@ -65,7 +65,7 @@ class Plate:
     lens_name: str
     lens_note: str
     mount: str
-    settings: tuple[Setting, ...]
+    settings: tuple[PlateSetting, ...]
     figures: tuple[Quantity, ...]
     status: str
     status_key: str
@@ -140,7 +140,7 @@ def _void_plate(bench: Bench, index: int) -> Plate:
     figures = tuple(Quantity(long, short, DASH, of=of) for (long, short), of in named)
     slides = _slides(slot.rig)
     settings = tuple(
-        Setting(key, label, question, "", DASH, "", slide=slides[key])
+        PlateSetting(key, label, question, "", DASH, "", slide=slides[key])
         for key, label, question in (
             ("focal_length_mm", "Focal length", "lens"),
             ("distance_m", "Distance", "place"),
@@ -188,7 +188,7 @@ def _plate(bench: Bench, comparison: Comparison, briefed: Fulfilment, rig: RigFi
     )
 
 
-def _follows(comparison: Comparison, rig: RigFigures, settings: tuple[Setting, ...]) -> str:
+def _follows(comparison: Comparison, rig: RigFigures, settings: tuple[PlateSetting, ...]) -> str:
     if comparison.asked is not None:
         first = "reference, " if rig.index == comparison.reference else ""
         return first + ("at its best" if not rig.rig.by_hand else "partly by hand")
@@ -228,7 +228,7 @@ SETTING = 1e-9
 """A value within this (relative) of a setting is that setting."""
 
 
-def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Units) -> tuple[Setting, ...]:
+def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Units) -> tuple[PlateSetting, ...]:
     s, hold = rig.settings, comparison.hold
     first = LETTERS[comparison.reference]
     is_first = rig.index == comparison.reference
@@ -247,20 +247,20 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
     widest = float(s.widest_f_number) if isfinite(s.widest_f_number) else None
     smallest = rig.smallest_f_number if isfinite(rig.smallest_f_number) else None
     found = [
-        Setting(
+        PlateSetting(
             "focal_length_mm", "Focal length", "lens", follows("lens", "focal_length"), wording.focal(s.focal_length_mm),
             _exact(s.focal_length_mm, "mm"), "", _focal_limit(rig),
         ),
-        Setting(
+        PlateSetting(
             "f_number", "Aperture", "aperture", follows("aperture", "f_number"), wording.f_number(s.f_number),
             "f/" + wording.exact(s.f_number), _nearest(s.f_number, F_NUMBERS, "f/", 1, widest, smallest), _f_limit(rig),
         ),
-        Setting(
+        PlateSetting(
             "shutter_s", "Shutter", "exposure", follows("exposure", "shutter"), wording.shutter(s.shutter_s),
             _exact(s.shutter_s, "s"), _nearest(s.shutter_s, SHUTTERS, "", 2, body.fastest_shutter_s, body.slowest_shutter_s),
             f"ends at {wording.shutter(s.shutter_s)}" if _held(rig, s.shutter_s, s.wanted_shutter_s) else "",
         ),
-        Setting(
+        PlateSetting(
             "iso", "ISO", "exposure", follows("exposure", "iso"), wording.iso(s.iso),
             "ISO " + wording.exact(s.iso), _nearest(s.iso, ISOS, "ISO ", 2, body.base_iso, body.ceiling_iso),
             f"ends at {wording.iso(s.iso)}" if _held(rig, s.iso, s.wanted_iso) else "",
@@ -273,7 +273,7 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
         exact = _exact(s.subject_distance_m, "m")
         found.insert(
             1,
-            Setting(
+            PlateSetting(
                 "distance_m",
                 "Distance",
                 "place",
@@ -287,7 +287,7 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
     return tuple(replace(setting, slide=slides[setting.key]) for setting in found)
 
 
-def _at_best(rig: RigFigures, one: Setting) -> Setting:
+def _at_best(rig: RigFigures, one: PlateSetting) -> PlateSetting:
     """A setting that the picture chooses: it offers to be set by hand, and one that is offers to be chosen again."""
     letter = next(key for key, name in BY_HAND.items() if name == one.key)
     if rig.settings.focusable and one.key in MARKED:

@@ -10,17 +10,17 @@ from typing import Any
 from cambrel.bench.forms import BriefForm, ConventionsForm, HoldForm, RecordForm, RigForm
 from cambrel.bench.look import WIDTHS, Look
 from cambrel.bench.panels import PANELS, parts
-from cambrel.bench.samples import opening_bench
+from cambrel.bench.sample_benches import opening_bench
 from cambrel.comparison.bench import MOST_RIGS, Bench
 from cambrel.comparison.engine import Comparison, compare
 from cambrel.conventions.preferred import Preferred
 from cambrel.inputs.fields import whole
 from cambrel.links.benches import decode
-from cambrel.links.tokens import LinkError
+from cambrel.links.codec import LinkError
 from cambrel.optics.quantities import DomainError
 from cambrel.pictures.own_scenes import ReaderScenes
 from cambrel.scenes import Find, Scene, shipped
-from cambrel.shelf.own import OwnThings
+from cambrel.shelf.own_things import OwnThings
 from cambrel.wording import METRES, UNITS
 
 PARTS = parts()
@@ -39,7 +39,7 @@ class Forms:
 
 
 @dataclass
-class Reading:
+class BenchReading:
     """What a request says: the bench when all is sound, else the last sound one, with a message by the name of each field that is not."""
 
     base: Bench
@@ -59,7 +59,7 @@ class Reading:
     """What of the reader's shelf may serve."""
 
     @classmethod
-    def of(cls, bench: Bench, look: Look, comparison: Comparison | None, own: OwnThings, find: Find) -> Reading:
+    def of(cls, bench: Bench, look: Look, comparison: Comparison | None, own: OwnThings, find: Find) -> BenchReading:
         """A bench that a press has led to, with its comparison where that is known."""
         return cls(bench, look, bench, comparison=comparison, own=own, find=find)
 
@@ -108,7 +108,7 @@ class Reading:
 
 def read(
     query: Any, width: str = "", preferred: Preferred | None = None, remembered: str = "", reader: Any = None
-) -> Reading:
+) -> BenchReading:
     """Read a request.
 
     Raises
@@ -119,7 +119,7 @@ def read(
     base = replace(base, conventions=replace(base.conventions, home=preferred.home))  # never the sender's
     _count_rigs(query)
     look = replace(_look(query, base, width, preferred), remembered=remembered)
-    reading = Reading(base, look, base, query, own=OwnThings(reader), find=ReaderScenes(reader))
+    reading = BenchReading(base, look, base, query, own=OwnThings(reader), find=ReaderScenes(reader))
     changed: dict[str, Any] = {}
     for name, form in WHOLE.items():
         values = _changes(reading, form, getattr(base, name), name)
@@ -148,7 +148,7 @@ def read(
     return reading
 
 
-def _changes(reading: Reading, form_of: type[RecordForm], record: Any, prefix: str) -> dict[str, Any] | None:
+def _changes(reading: BenchReading, form_of: type[RecordForm], record: Any, prefix: str) -> dict[str, Any] | None:
     """What the fields change of a record; None, and their messages, where they cannot be used."""
     if form_of.is_untouched(reading.sent, record, prefix, reading.look.units):
         return {}

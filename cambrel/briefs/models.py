@@ -7,7 +7,7 @@ from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
 from cambrel.links.benches import decode_brief, encode_brief
-from cambrel.links.tokens import LinkError
+from cambrel.links.codec import LinkError
 from cambrel.owners.models import Saved
 
 

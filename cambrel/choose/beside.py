@@ -14,7 +14,7 @@ from cambrel.comparison.opponents import answer
 from cambrel.comparison.ranges import equivalent_range, spans
 from cambrel.comparison.rig import Rig
 from cambrel.decisions.kits import makes, share_made
-from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
+from cambrel.drawings.bag import BarGroup, RangeBar, bag_drawing
 from cambrel.drawings.kits import KitBars, kits_drawing
 from cambrel.optics.quantities import is_unknown
 from cambrel.shelf.sums import weight_of
@@ -22,7 +22,7 @@ from cambrel.wording.sentences import LEVEL_STOPS, listed
 
 
 @dataclass(frozen=True)
-class Side:
+class BesideRow:
     """What stands side by side."""
 
     bars: Any
@@ -33,11 +33,11 @@ class Side:
     others: list[str]
 
 
-def side(decision: Decision) -> Side:
+def side(decision: Decision) -> BesideRow:
     """All of it, for the kits of a decision."""
     kits = decision.kits
     opponents = list(_opponents(decision)) if len(kits) > 1 else []
-    return Side(
+    return BesideRow(
         kits_drawing([_bars(decision, index) for index in range(len(kits))]) if kits else None,
         _ranges(decision),
         list(_both(decision)) or ["No two of them together make more than one of them."] * (len(kits) > 1),
@@ -85,7 +85,7 @@ def _ranges(decision: Decision) -> Any:
             says = wording.focal_range(low, high)
             if found.f_number_short and found.f_number_long:
                 says += f" {wording.f_number_range(found.f_number_short, found.f_number_long)}"
-            bars.append(Bar(body.name if lens in body.fixed else lens.name, low, high, says))
+            bars.append(RangeBar(body.name if lens in body.fixed else lens.name, low, high, says))
         ordered = tuple(sorted(bars, key=lambda bar: (bar.low_mm, bar.high_mm)))
         groups.append(
             BarGroup(

@@ -11,16 +11,16 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.briefs.models import SavedBrief
-from cambrel.briefs.samples import sample_briefs
+from cambrel.briefs.sample_briefs import sample_briefs
 from cambrel.choose.musts import Musts
 from cambrel.choose.packing import Packed
 from cambrel.comparison.bench import Bench, Slot, Task
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.marks import settings_of
 from cambrel.decisions.choice import MOST_PICTURES, Choice
-from cambrel.decisions.kits import AT_BEST, Cell, Picture, choose, limits, makes, share_made
+from cambrel.decisions.kits import AT_BEST, BestRig, PictureShare, choose, limits, makes, share_made
 from cambrel.decisions.sureness import Sure, Sureness, sure_of
-from cambrel.decisions.trades import Kit, says_better, says_first, says_trade
+from cambrel.decisions.trades import KitSums, says_better, says_first, says_trade
 from cambrel.links.addresses import bench_address
 from cambrel.pictures.shots import HEIGHTS, rig_shot
 from cambrel.pictures.views import address
@@ -43,7 +43,7 @@ def _long(millimetres: float) -> str:
 
 
 @dataclass(frozen=True)
-class Wanted:
+class WantedPicture:
     """A picture to be made, by its key in the address."""
 
     key: str
@@ -58,15 +58,15 @@ class Wanted:
         return f"{framed}shown {_long(brief.shown_long_side_mm)} long, seen from {_long(brief.viewing_distance_mm)}"
 
 
-def tasks_of(owner: Any) -> list[Wanted]:
+def tasks_of(owner: Any) -> list[WantedPicture]:
     """The samples and the pictures that the owner keeps."""
     found = []
     for sample in sample_briefs().values():
-        found.append(Wanted(sample.slug, _framed(sample.task, sample.framed_m), sample.note))
+        found.append(WantedPicture(sample.slug, _framed(sample.task, sample.framed_m), sample.note))
     for saved in SavedBrief.objects.for_owner(owner)[:MOST_SAVED] if owner.is_authenticated else ():
         task = saved.sound_task()
         if task is not None:
-            found.append(Wanted(f"own-{saved.pk}", _framed(replace(task, name=saved.name), saved.framed_m)))
+            found.append(WantedPicture(f"own-{saved.pk}", _framed(replace(task, name=saved.name), saved.framed_m)))
     return [_from_lens(one) for one in found][:MOST_PICTURES]
 
 
@@ -77,7 +77,7 @@ def _framed(task: Task, framed_m: float | None) -> Task:
     return replace(task, brief=replace(task.brief, width_shown_m=framed_m))
 
 
-def _from_lens(one: Wanted) -> Wanted:
+def _from_lens(one: WantedPicture) -> WantedPicture:
     """Distances that a picture gives from the sensor mark are taken from the lens: which lens is not known before it is chosen."""
     if one.task.brief.distance_from == "lens":
         return one
@@ -85,7 +85,7 @@ def _from_lens(one: Wanted) -> Wanted:
 
 
 @dataclass(frozen=True)
-class Shown:
+class CellShown:
     """A cell of the table as it is read."""
 
     status: str
@@ -105,7 +105,7 @@ class Decision:
     """What each kit makes of each picture, what it comes to, and in words how the kits differ."""
 
     kits: Sequence[Packed]
-    tasks: Sequence[Wanted]
+    tasks: Sequence[WantedPicture]
     shares: dict[str, float]
     conventions: Conventions
     musts: Musts = field(default_factory=Musts)
@@ -115,14 +115,14 @@ class Decision:
     """Finds scenes, as whoever reads has them."""
 
     @cached_property
-    def pictures(self) -> list[Picture]:
-        return [Picture(one.task.brief, self.shares[one.key]) for one in self.tasks]
+    def pictures(self) -> list[PictureShare]:
+        return [PictureShare(one.task.brief, self.shares[one.key]) for one in self.tasks]
 
     @cached_property
-    def cells(self) -> list[list[Cell | None]]:
+    def cells(self) -> list[list[BestRig | None]]:
         return choose(self.pictures, [kit.rigs for kit in self.kits], self.conventions)
 
-    def column(self, index: int) -> list[Cell | None]:
+    def column(self, index: int) -> list[BestRig | None]:
         return [row[index] for row in self.cells]
 
     @cached_property
@@ -137,10 +137,10 @@ class Decision:
         return Choice(tuple(kit.bag for kit in self.kits), pictures, self.conventions)
 
     @cached_property
-    def spoken(self) -> list[Kit]:
+    def spoken(self) -> list[KitSums]:
         """The kits as they are spoken of; those alone of which a rig can be made, and that are not out."""
         return [
-            Kit(kit.name, self.column(index), kit.weighs(self.needed), kit.cost, kit.currency)
+            KitSums(kit.name, self.column(index), kit.weighs(self.needed), kit.cost, kit.currency)
             for index, kit in enumerate(self.kits)
             if kit.rigs and not self.out(kit)
         ]
@@ -166,7 +166,7 @@ class Decision:
             )
         return made
 
-    def rows(self) -> list[tuple[Wanted, list[Shown | None]]]:
+    def rows(self) -> list[tuple[WantedPicture, list[CellShown | None]]]:
         return [
             (one, [self._shown(one, kit, cell) for kit, cell in zip(self.kits, row, strict=True)])
             for one, row in zip(self.tasks, self.cells, strict=True)
@@ -176,13 +176,13 @@ class Decision:
         """For each picture the address of a bench with what each kit makes it with; empty where that is less than two."""
         return [self._together(one, row) for one, row in zip(self.tasks, self.cells, strict=True)]
 
-    def _together(self, one: Wanted, row: Sequence[Cell | None]) -> str:
+    def _together(self, one: WantedPicture, row: Sequence[BestRig | None]) -> str:
         slots = tuple(_slot(kit, cell) for kit, cell in zip(self.kits, row, strict=True) if cell is not None)
         if len(slots) < 2:
             return ""
         return bench_address(Bench(one.task.brief, slots, AT_BEST, self.conventions).with_task(one.task))
 
-    def _shown(self, one: Wanted, kit: Packed, cell: Cell | None) -> Shown | None:
+    def _shown(self, one: WantedPicture, kit: Packed, cell: BestRig | None) -> CellShown | None:
         if cell is None:
             return None
         body, lens = kit.pairs[cell.rig]
@@ -197,7 +197,7 @@ class Decision:
         lacks = support in ("tripod", "monopod", "gimbal") and support not in {
             piece.what.kind for piece in kit.supports
         }
-        return Shown(
+        return CellShown(
             status=says_status(cell),
             key=str(cell.status).replace(" ", "-"),
             gear=body.name if lens in body.fixed else f"{body.name}, {lens.name}",
@@ -273,13 +273,13 @@ class Decision:
         return f"Carry {name}: of {of} that make {counted} it is the lightest, {wording.mass(grams)}."
 
 
-def _slot(kit: Packed, cell: Cell) -> Slot:
+def _slot(kit: Packed, cell: BestRig) -> Slot:
     """The best rig of a kit as it stands on a bench."""
     body, lens = kit.pairs[cell.rig]
     return Slot(kit.rigs[cell.rig], body.name, lens.name)
 
 
-def says_status(cell: Cell) -> str:
+def says_status(cell: BestRig) -> str:
     """How far a picture is made: what lies within a stop of it just misses it."""
     return "just misses" if cell.status == "nearly" else str(cell.status)
 

@@ -12,7 +12,7 @@ from django.http.response import HttpResponseBase
 from cambrel import wording
 from cambrel.choose.deciding import Decision
 from cambrel.decisions.kits import limits, share_made
-from cambrel.exports.tables import table_lines
+from cambrel.exports.csv_tables import table_lines
 from cambrel.links.choices import encode_choice
 from cambrel.optics.quantities import is_unknown
 

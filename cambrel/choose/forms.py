@@ -8,9 +8,9 @@ from typing import Any
 from django import forms
 
 from cambrel.bounds.names import is_shown
-from cambrel.choose.deciding import Wanted
+from cambrel.choose.deciding import WantedPicture
 from cambrel.choose.models import LONGEST_REASONS
-from cambrel.choose.packing import Shelf
+from cambrel.choose.packing import GearShelf
 from cambrel.decisions.choice import KitBag
 from cambrel.inputs.fields import ChoiceField, NameField, NumberField, WordField, offer, write_as
 
@@ -22,7 +22,7 @@ class SharesForm(forms.Form):
 
     use_required_attribute = False
 
-    def __init__(self, sent: Any, tasks: list[Wanted], usual: dict[str, float]) -> None:
+    def __init__(self, sent: Any, tasks: list[WantedPicture], usual: dict[str, float]) -> None:
         super().__init__(data=None, auto_id="share-%s")
         for one in tasks:
             field = NumberField(label=f"How often: {one.task.name}", low=0, high=1e6, required=False)
@@ -48,7 +48,7 @@ class TryForm(forms.Form):
     try_place = ChoiceField(label="In", required=False)
     try_with = WordField(label="pack", help_text="a name of the shelf, or 25 mm f/1.4", required=False, max_length=60)
 
-    def __init__(self, sent: Any, bags: list[KitBag], shelf: Shelf) -> None:
+    def __init__(self, sent: Any, bags: list[KitBag], shelf: GearShelf) -> None:
         super().__init__(sent, auto_id="%s")
         self.shelf = shelf
         offer(self, "try_place", [(bag.name, list(self._places(bag))) for bag in bags])

@@ -16,12 +16,12 @@ from django.core.cache import cache
 from cambrel import wording
 from cambrel.bounds.lanes import OverrunError
 from cambrel.choose.deciding import Decision
+from cambrel.choose.loose_lenses import Loose, loose_of
 from cambrel.choose.musts import Musts
-from cambrel.choose.packing import Packed, Shelf, pairs_of, taken_by, thing_of
-from cambrel.choose.shelves import Loose, loose_of
-from cambrel.comparison.lenses import glass_of
+from cambrel.choose.packing import GearShelf, Packed, pairs_of, taken_by, thing_of
+from cambrel.comparison.lenses import lenses_of
 from cambrel.comparison.rig import Lens, Rig
-from cambrel.decisions.changes import Change, Found, Offered, search
+from cambrel.decisions.changes import AddedThings, KitChange, TellingChanges, search
 from cambrel.decisions.choice import Piece
 from cambrel.decisions.sureness import falls_by, lifted_by
 from cambrel.links.choices import encode_choice
@@ -81,7 +81,7 @@ def helped(
     with nullcontext(time.monotonic() + LANE.door.seconds) if is_alone else LANE.turn() as until:
         known = cache.get(key)  # somebody may have asked for the same
         if known is None:
-            shelf, loose = Shelf(owner), loose_of(owner)
+            shelf, loose = GearShelf(owner), loose_of(owner)
             kits = [kit for kit in decision.kits if not kit.key.endswith("*")]
             known = []
             for number, kit in enumerate(kits):
@@ -108,7 +108,7 @@ def _key(decision: Decision, owner: Any, musts: Musts) -> str:
 class _Offers:
     """What a shelf offers a kit."""
 
-    def __init__(self, kit: Packed, shelf: Shelf, loose: Loose, musts: Musts, needed: frozenset[str]) -> None:
+    def __init__(self, kit: Packed, shelf: GearShelf, loose: Loose, musts: Musts, needed: frozenset[str]) -> None:
         self.kit, self.shelf, self.musts, self.needed = kit, shelf, musts, needed
         there = {one.key for one in kit.things}
         self.bodies = [one for one in shelf.bodies() if one.key not in there]
@@ -137,9 +137,9 @@ class _Offers:
                 of_bodies.append(one.what)
             backs.append(Rig(body.what, Lens()))
         if of_bodies:
-            glass = glass.beside(glass_of(of_bodies)) if len(glass) else glass_of(of_bodies)
+            glass = glass.beside(lenses_of(of_bodies)) if len(glass) else lenses_of(of_bodies)
         bodies = [thing_of(body) for body in self.bodies]
-        self.offered = Offered(
+        self.offered = AddedThings(
             backs, glass, _joined(lens), _joined(back), _joined(thing),
             np.concatenate([loose.grams[any_on], [one.grams for one in bodies]]),
             np.concatenate([loose.price[any_on], [one.price for one in bodies]]),
@@ -186,7 +186,7 @@ class _Offers:
         rigs = [] if piece is None else self._rigs(piece)
         return [rig for rig in rigs if self.musts.rig(rig)] or rigs
 
-    def _sure(self, found: Found, decision: Decision) -> str:
+    def _sure(self, found: TellingChanges, decision: Decision) -> str:
         """How sure the first change is, or staying where there is none."""
         pictures, terms = decision.pictures, decision.conventions
         if found.turning:
@@ -207,7 +207,7 @@ class _Offers:
             return f"Open: {decision.named(lifted[0])} one change would turn more than 5%."
         return "Firm: nothing turns more than 5%, whatever of this was changed."
 
-    def helped(self, found: Found, decision: Decision) -> Helped:
+    def helped(self, found: TellingChanges, decision: Decision) -> Helped:
         turning = [self._help(one) for one in found.turning]
         lighter = [self._help(one) for one in found.lighter]
         says = ""
@@ -225,7 +225,7 @@ class _Offers:
             cost += f", with it {turning[0].gain} is the most." if turning else ", with it nothing does."
         return Helped(self.kit.name, turning, lighter, says, self._sure(found, decision), cost)
 
-    def _help(self, change: Change) -> Help:
+    def _help(self, change: KitChange) -> Help:
         comes = None if change.comes is None else self.piece(change.comes)
         goes = None if change.goes is None else self.kit.things[change.goes]
         name = f"{comes.name} in place of {goes.name}" if comes and goes else comes.name if comes else ""

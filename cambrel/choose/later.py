@@ -11,7 +11,7 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.choose.deciding import Decision
-from cambrel.choose.packing import Packed, Shelf
+from cambrel.choose.packing import GearShelf, Packed
 from cambrel.comparison.fit import ADAPTABLE, COVERS, SAME, TAKEN, Dark, cover, largest_crop, mount_fit
 from cambrel.comparison.ranges import equivalent_range
 from cambrel.decisions.choice import Piece
@@ -47,7 +47,7 @@ class Later:
     says: list[str]
 
 
-def later(decision: Decision, shelf: Shelf, asked: str) -> Later:
+def later(decision: Decision, shelf: GearShelf, asked: str) -> Later:
     """What stays of each kit with a body of the shelf.
 
     Parameters
@@ -70,7 +70,7 @@ def later(decision: Decision, shelf: Shelf, asked: str) -> Later:
 
 
 def _stays(
-    kit: Packed, lens: Piece[Any], body: Piece[Any], shelf: Shelf, adapters: dict[Any, str], decision: Decision
+    kit: Packed, lens: Piece[Any], body: Piece[Any], shelf: GearShelf, adapters: dict[Any, str], decision: Decision
 ) -> Stays:
     what: Any = lens.what
     fit = mount_fit(

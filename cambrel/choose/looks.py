@@ -6,12 +6,12 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from cambrel.choose.asking import Asked
 from cambrel.choose.beside import side
+from cambrel.choose.choose_query import ChooseQuery
 from cambrel.choose.deciding import Decision
 from cambrel.choose.helping import helped
 from cambrel.choose.later import later
-from cambrel.choose.packing import Shelf
+from cambrel.choose.packing import GearShelf
 from cambrel.choose.swapping import ways
 from cambrel.comparison.race import race
 from cambrel.drawings.race import race_drawing
@@ -37,26 +37,26 @@ def race_of(decision: Decision, key: str) -> Any:
     return race_drawing(kits, width=1216.0, height=320.0)
 
 
-def _help(asked: Asked, request: Request) -> Any:
+def _help(asked: ChooseQuery, request: Request) -> Any:
     *_, (_, found) = helped(asked.decision, gear_owner(request.user), asked.musts)
     return found
 
 
-def _sure(asked: Asked, request: Request) -> Any:
+def _sure(asked: ChooseQuery, request: Request) -> Any:
     return list(asked.decision.sureness())
 
 
-def _side(asked: Asked, request: Request) -> Any:
+def _side(asked: ChooseQuery, request: Request) -> Any:
     return side(asked.decision)
 
 
-def _swap(asked: Asked, request: Request) -> Any:
+def _swap(asked: ChooseQuery, request: Request) -> Any:
     found, says = ways(asked.decision)
     return {"ways": found, "says": says}
 
 
-def _later(asked: Asked, request: Request) -> Any:
-    return later(asked.decision, Shelf(gear_owner(request.user)), request.GET.get("body", ""))
+def _later(asked: ChooseQuery, request: Request) -> Any:
+    return later(asked.decision, GearShelf(gear_owner(request.user)), request.GET.get("body", ""))
 
 
 @dataclass(frozen=True)
@@ -66,7 +66,7 @@ class CloserLook:
     key: str
     label: str
     template: str
-    see: Callable[[Asked, Request], Any]
+    see: Callable[[ChooseQuery, Request], Any]
 
 
 LOOKS: dict[str, CloserLook] = {

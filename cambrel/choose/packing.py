@@ -14,11 +14,11 @@ from cambrel.choose.musts import Musts
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.ranges import equivalent_range
 from cambrel.comparison.rig import Body, Lens, Rig
-from cambrel.decisions.changes import Bag, Thing
+from cambrel.decisions.changes import KitRigs, Thing
 from cambrel.decisions.choice import Adapter, KitBag, Piece, Support
 from cambrel.inputs.fields import whole
 from cambrel.links.benches import decode_gear, encode_gear
-from cambrel.links.tokens import LinkError
+from cambrel.links.codec import LinkError
 from cambrel.shelf.models import Adapter as AdapterRecord
 from cambrel.shelf.models import Body as BodyRecord
 from cambrel.shelf.models import Lens as LensRecord
@@ -26,7 +26,7 @@ from cambrel.shelf.models import Mount
 from cambrel.shelf.models import Support as SupportRecord
 from cambrel.shelf.sums import price_of, weight_of
 from cambrel.shelf.typed import typed_gear
-from cambrel.shelf.views.gear import body_of, registers_of
+from cambrel.shelf.views.gear_choice import body_of, registers_of
 
 HELD_BY_KITS = ("bodies__fixed_lenses", "bodies__crop_modes", "lenses", "adapters", "supports")
 MOST_CHANGED = 12
@@ -65,11 +65,11 @@ class Packed:
         return [*self.bodies, *self.loose]
 
     @cached_property
-    def optics(self) -> Bag:
+    def optics(self) -> KitRigs:
         """The kit as what may be changed of it is worked out."""
         number = {id(one): index for index, one in enumerate(self.things)}
         made_of = [frozenset(number[id(one)] for one in pair if id(one) in number) for pair in self.pairs]
-        return Bag(self.rigs, [thing_of(one) for one in self.things], made_of)
+        return KitRigs(self.rigs, [thing_of(one) for one in self.things], made_of)
 
     def weighs(self, needed: Collection[str]) -> float:
         """Bodies, lenses and the supports of the kinds that are needed [g]; NaN where one is not known, as that compares with nothing."""
@@ -147,7 +147,7 @@ def _together(ranges: list[tuple[float, float]]) -> list[tuple[float, float]]:
     return found
 
 
-class Shelf:
+class GearShelf:
     """The gear of an owner, by value."""
 
     def __init__(self, owner: Any) -> None:
@@ -234,7 +234,7 @@ def changed(bag: KitBag, goes: Piece[Any] | None, comes: Piece[Any] | None) -> K
     return KitBag(name, (*pieces, *([comes] if comes else [])), bag.note, f"{bag.key}*")
 
 
-def what_if(bags: Sequence[KitBag], asked: Sequence[str], shelf: Shelf) -> Iterator[tuple[str, KitBag]]:
+def what_if(bags: Sequence[KitBag], asked: Sequence[str], shelf: GearShelf) -> Iterator[tuple[str, KitBag]]:
     """The kits as they would be, each under how it was asked for: {kit}:{what goes}:{what comes}, either of them empty."""
     by_key = {bag.key: bag for bag in bags}
     for text in asked[:MOST_CHANGED]:

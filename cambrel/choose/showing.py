@@ -8,11 +8,11 @@ from typing import Any
 from django.urls import reverse
 
 from cambrel import wording
-from cambrel.choose.asking import Asked
+from cambrel.choose.choose_query import ChooseQuery
 from cambrel.choose.forms import KeepForm
 from cambrel.choose.looks import LOOKS, race_of
+from cambrel.choose.loose_lenses import loose_of
 from cambrel.choose.models import KeptDecision
-from cambrel.choose.shelves import loose_of
 from cambrel.decisions.choice import MOST_KITS
 from cambrel.decisions.kits import share_made
 from cambrel.links.choices import encode_choice
@@ -25,7 +25,7 @@ LONGEST_LINK = 3000
 """Characters of kits and pictures by value in an address, which has to hold what else is asked too."""
 
 
-def page(asked: Asked, request: Request) -> dict[str, Any]:
+def page(asked: ChooseQuery, request: Request) -> dict[str, Any]:
     """What the page shows."""
     decision, look = asked.decision, LOOKS.get(asked.look)
     token = encode_choice(decision.choice) if decision.kits else ""
@@ -64,13 +64,13 @@ def page(asked: Asked, request: Request) -> dict[str, Any]:
     }
 
 
-def _by_value(asked: Asked) -> str:
+def _by_value(asked: ChooseQuery) -> str:
     """Kits and pictures that are no longer those of the shelf as they go along in an address; empty where they are too many for one."""
     token = encode_choice(asked.choice) if asked.choice is not None else ""
     return token if len(token) <= LONGEST_LINK else ""
 
 
-def _heads(asked: Asked, request: Request) -> list[dict[str, Any]]:
+def _heads(asked: ChooseQuery, request: Request) -> list[dict[str, Any]]:
     """What is said of each kit above its pictures."""
     loose = loose_of(gear_owner(request.user))
     heads = asked.decision.heads()
@@ -93,7 +93,7 @@ def _heads(asked: Asked, request: Request) -> list[dict[str, Any]]:
     return heads
 
 
-def _musts_cost(asked: Asked) -> Iterator[str]:
+def _musts_cost(asked: ChooseQuery) -> Iterator[str]:
     """What must be had takes from each kit."""
     if not asked.musts:
         return

@@ -8,8 +8,8 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.bounds.limits import named
-from cambrel.choose.deciding import Decision, Wanted, says_status
-from cambrel.choose.packing import Packed, Shelf
+from cambrel.choose.deciding import Decision, WantedPicture, says_status
+from cambrel.choose.packing import GearShelf, Packed
 from cambrel.comparison.brief import Conventions
 from cambrel.decisions.choice import Choice, KitBag, Piece
 from cambrel.shelf.models import Kit
@@ -19,7 +19,7 @@ MOST_SAID = 40
 SAME = "Nothing of it has changed since."
 
 
-def changed_since(choice: Choice, shelf: Shelf, conventions: Conventions) -> list[str]:
+def changed_since(choice: Choice, shelf: GearShelf, conventions: Conventions) -> list[str]:
     """In words, what is other today than when it was decided."""
     today = {record.name: shelf.bag(record) for record in Kit.objects.for_owner(shelf.owner)}
     said = [*_of_kits(choice.kits, today), *_of_terms(choice.conventions, conventions)]
@@ -82,7 +82,7 @@ def _of_terms(before: Conventions, now: Conventions) -> Iterator[str]:
 def _of_pictures(choice: Choice, today: dict[str, KitBag], conventions: Conventions) -> Iterator[str]:
     """Which pictures a kit makes otherwise today."""
     pairs = [(kit, today[kit.name]) for kit in choice.kits if kit.name in today]
-    tasks = [Wanted(f"p{index}", task) for index, (task, _) in enumerate(choice.pictures)]
+    tasks = [WantedPicture(f"p{index}", task) for index, (task, _) in enumerate(choice.pictures)]
     shares = {f"p{index}": share for index, (_, share) in enumerate(choice.pictures)}
     then, now = (
         Decision([Packed(pair[which]) for pair in pairs], tasks, shares, terms)

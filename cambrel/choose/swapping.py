@@ -10,13 +10,13 @@ from cambrel.choose.deciding import Decision
 from cambrel.choose.packing import Packed
 from cambrel.comparison.rig import Lens
 from cambrel.decisions.choice import KitBag
-from cambrel.decisions.kits import Cell, makes, share_made
+from cambrel.decisions.kits import BestRig, makes, share_made
 from cambrel.optics.quantities import is_unknown
 from cambrel.wording.sentences import listed
 
 
 @dataclass(frozen=True)
-class Way:
+class LensWay:
     """A kit with its zooms or its primes alone."""
 
     name: str
@@ -27,9 +27,9 @@ class Way:
     changes: str
 
 
-def ways(decision: Decision) -> tuple[list[Way], list[str]]:
+def ways(decision: Decision) -> tuple[list[LensWay], list[str]]:
     """Each kit that has both kinds, with the one and the other alone; and in words which makes more."""
-    found: list[Way] = []
+    found: list[LensWay] = []
     said: list[str] = []
     for kit in decision.kits:
         zooms = [one for one in kit.loose if one.what.is_zoom]
@@ -48,9 +48,9 @@ def _with(kit: Packed, lenses: list[Any], kind: str) -> KitBag:
     return KitBag(f"{kit.name}, its {kind}", pieces)
 
 
-def _way(apart: Decision, index: int) -> Way:
+def _way(apart: Decision, index: int) -> LensWay:
     kit, column = apart.kits[index], apart.column(index)
-    return Way(
+    return LensWay(
         kit.name,
         wording.share(share_made(apart.pictures, column)),
         wording.mass(kit.weighs(apart.needed)) if not is_unknown(kit.weighs(apart.needed)) else "unknown",
@@ -66,7 +66,7 @@ def _light(kit: Packed) -> str:
     return wording.f_number_range(min(numbers), max(numbers)) if numbers else "unknown"
 
 
-def _changes(kit: Packed, column: list[Cell | None]) -> str:
+def _changes(kit: Packed, column: list[BestRig | None]) -> str:
     """How often the lens is changed from picture to picture, taken in their order."""
     used = [kit.pairs[cell.rig] for cell in column if cell is not None and makes(cell)]
     on: dict[str, str] = {}

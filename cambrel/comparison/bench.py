@@ -18,7 +18,7 @@ SMALLEST_SCALE, LARGEST_SCALE = 0.001, 20.0
 
 
 @dataclass(frozen=True)
-class Change:
+class LayerChange:
     """A layer that was moved or resized: which, how far behind the subject, how far across, and at what part of its size (0 takes it away)."""
 
     layer: int
@@ -66,7 +66,7 @@ class Task:
     background_name: str = ""
     foreground_name: str = ""
     scene: str = ""
-    changes: tuple[Change, ...] = ()
+    changes: tuple[LayerChange, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -83,7 +83,7 @@ class Bench:
     background_name: str = ""
     foreground_name: str = ""
     scene: str = ""
-    changes: tuple[Change, ...] = ()
+    changes: tuple[LayerChange, ...] = ()
     """What of the scene was moved or resized."""
 
     def __post_init__(self) -> None:

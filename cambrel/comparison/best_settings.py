@@ -15,10 +15,10 @@ from typing import Any, Generic, TypeVar
 import numpy as np
 
 from cambrel.comparison import shortfalls, steps
-from cambrel.comparison.bodies import Backs, backs_of
+from cambrel.comparison.bodies import Bodies, bodies_of
 from cambrel.comparison.brief import Brief, Conventions
 from cambrel.comparison.figures import Array, each_of
-from cambrel.comparison.lenses import Glass, glass_of
+from cambrel.comparison.lenses import Lenses, lenses_of
 from cambrel.comparison.rig import Body, Lens, Rig
 
 V = TypeVar("V", float, Array)
@@ -99,7 +99,7 @@ def asked(
     lenses = lenses * count if len(lenses) == 1 else lenses
     made = rigs or [Rig(one, glass) for one, glass in zip(bodies, lenses, strict=True)]
     found = asked_of(
-        brief, backs_of(brief, made, conventions), glass_of(lenses, converters), conventions,
+        brief, bodies_of(brief, made, conventions), lenses_of(lenses, converters), conventions,
         width_m=width_m, by_hand=by_hand,
     )  # fmt: skip
     if isinstance(body, Body) and isinstance(lens, Lens):
@@ -135,8 +135,8 @@ def one_of(found: Asked[Array], index: int) -> Asked[float]:
 
 def asked_of(
     brief: Brief,
-    backs: Backs,
-    glass: Glass,
+    backs: Bodies,
+    glass: Lenses,
     conventions: Conventions,
     *,
     width_m: float | None = None,
@@ -148,7 +148,7 @@ def asked_of(
     def by_hand_each(name: str) -> Array:
         return each_of([getattr(hand, name) for hand in hands], np.nan)
 
-    scene = steps.Scene.of(brief)
+    scene = steps.BriefScene.of(brief)
     framed = steps.framed(scene, backs, glass, conventions, width_m, by_hand_each("focal_length_mm") * glass.factor)
     limits = steps.limits(scene, conventions, backs, glass, framed)
     opened = steps.opened(

@@ -26,7 +26,7 @@ WITHIN_ALIKE = 0.05
 
 
 @dataclass(frozen=True)
-class Spot:
+class SharpSpot:
     """Where sharpness is judged: how far from the lens [m], and the disc and the streaks there on the sensor [mm], by the names of STREAKS."""
 
     away_m: Array
@@ -63,7 +63,7 @@ def sharpness(
     s: Settings[Array, Flags],
     frames: Frames[Array],
     view: View[Array],
-    spot: Spot,
+    spot: SharpSpot,
     lens_per_mm: Array,
     pixel_um: Array,
 ) -> Sharpness[Array]:

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from cambrel.comparison import figure_groups
 from cambrel.comparison.brief import Brief, Conventions
 from cambrel.comparison.figures import Array, Frames, each_of
-from cambrel.comparison.lenses import Glass
+from cambrel.comparison.lenses import Lenses
 from cambrel.comparison.rig import SMALLEST_POSSIBLE_F_NUMBER, Rig
 from cambrel.optics.formats import nearest_format
 
@@ -22,7 +22,7 @@ USUAL_BASE_ISO = 100.0
 
 
 @dataclass(frozen=True)
-class Backs:
+class Bodies:
     """The figures of bodies, one an element. read_e: noise of reading all that one pixel of the picture is made of; frames: made one."""
 
     frames: Frames[Array]
@@ -40,25 +40,25 @@ class Backs:
     fastest_made: Array
     """F-number of the fastest lenses that are made for such a sensor."""
 
-    def take(self, at: NDArray[Any]) -> Backs:
+    def take(self, at: NDArray[Any]) -> Bodies:
         """Some of them, or some more than once."""
         frames = Frames(*(getattr(self.frames, one.name)[at] for one in fields(self.frames)))
-        return Backs(frames, *(getattr(self, one.name)[at] for one in fields(self)[1:]))
+        return Bodies(frames, *(getattr(self, one.name)[at] for one in fields(self)[1:]))
 
-    def steadied(self, glass: Glass) -> Array:
+    def steadied(self, glass: Lenses) -> Array:
         """What both stabilisers give: the larger, unless the body says how they add."""
         larger = np.fmax(self.stabilised, glass.stabilised)
         together = (glass.stabilised > 0) & ~np.isnan(self.with_lens)
         return np.nan_to_num(np.where(together, self.with_lens, larger))
 
 
-def backs_of(brief: Brief, rigs: Sequence[Rig], conventions: Conventions) -> Backs:
+def bodies_of(brief: Brief, rigs: Sequence[Rig], conventions: Conventions) -> Bodies:
     """Of each rig its body, with the part of its sensor that the picture uses."""
 
     def each(name: str, unknown: float) -> Array:
         return each_of([getattr(rig.body, name) for rig in rigs], unknown)
 
-    return Backs(
+    return Bodies(
         figure_groups.frames(brief, rigs, conventions, 0),
         each("base_iso", USUAL_BASE_ISO),
         each("ceiling_iso", inf),
@@ -75,7 +75,7 @@ def backs_of(brief: Brief, rigs: Sequence[Rig], conventions: Conventions) -> Bac
     )
 
 
-def opens_to(backs: Backs, glass: Glass, focal_length_mm: Array) -> Array:
+def opens_to(backs: Bodies, glass: Lenses, focal_length_mm: Array) -> Array:
     """F-numbers wide open, converters among them; those of the fastest lenses made for a sensor, where its lens does not say."""
     made = np.maximum(backs.fastest_made * glass.factor, SMALLEST_POSSIBLE_F_NUMBER)
     return np.where(glass.opens, glass.widest(focal_length_mm), made)

@@ -34,7 +34,7 @@ Demands = Mapping[int, Sequence[Demand]]
 
 
 @dataclass(frozen=True)
-class Setting:
+class CureSetting:
     """A rig with other settings, and what it then is focused on; what is no more than a sixth of a stop off stays as it is set."""
 
     rig: Rig
@@ -77,10 +77,10 @@ class _Patient:
     rig: RigFigures
     now: Mapping[str, Demand]
     missed: list[str]
-    settings: Iterator[Setting]
+    settings: Iterator[CureSetting]
     cured: dict[str, Sentence]
 
-    def try_on(self, setting: Setting, then: Sequence[Demand]) -> None:
+    def try_on(self, setting: CureSetting, then: Sequence[Demand]) -> None:
         """Take settings for what they cure, if they make nothing worse."""
         said, met = _says(self.rig, setting), {one.key: one for one in then}
         if said is None or not all(_is_no_worse(one, self.now.get(one.key)) for one in then):
@@ -165,7 +165,7 @@ def _carried(rig: RigFigures) -> Rig:
     )
 
 
-def _settings(brief: Brief, rig: RigFigures, now: Rig, asked: best_settings.Asked[float]) -> Iterator[Setting]:
+def _settings(brief: Brief, rig: RigFigures, now: Rig, asked: best_settings.Asked[float]) -> Iterator[CureSetting]:
     """Settings at the marks that the gear has, the fewest changes first: ISO, time or aperture alone, the slowest times, then all that
     the picture asks for: at the nearest marks, then at the next that stop down and shorten.
     """
@@ -177,21 +177,21 @@ def _settings(brief: Brief, rig: RigFigures, now: Rig, asked: best_settings.Aske
     spans = (body.fastest_shutter_s, now.slowest_shutter_s)
     ends = (wide, lens.smallest_f_number)
 
-    def exposed(number: float, seconds: float, focus_m: float) -> Setting:
+    def exposed(number: float, seconds: float, focus_m: float) -> CureSetting:
         """With the ISO that the light then asks for."""
         magnification = (
             0.0 if focus_m == inf else now.focal_length_mm * times / (1000 * focus_m - now.focal_length_mm * times)
         )
         iso = 100 / 2.0**brief.light_ev * (number * times * (1 + magnification)) ** 2 / seconds
         marked = nearest_within(iso, ISOS, body.base_iso, body.ceiling_iso).typed
-        return Setting(replace(now, f_number=number, shutter_s=seconds, iso=_kept(marked, now.iso)), focus_m)
+        return CureSetting(replace(now, f_number=number, shutter_s=seconds, iso=_kept(marked, now.iso)), focus_m)
 
     off = rig.light.error_stops
     yield exposed(now.f_number, now.shutter_s, focus)
     by_time = nearest_within(now.shutter_s / 2**off, SHUTTERS, *spans).typed
-    yield Setting(replace(now, shutter_s=_kept(by_time, now.shutter_s)), focus)
+    yield CureSetting(replace(now, shutter_s=_kept(by_time, now.shutter_s)), focus)
     by_number = nearest_within(now.f_number * 2 ** (off / 2), F_NUMBERS, *ends).typed
-    yield Setting(replace(now, f_number=_kept(by_number, now.f_number, 2)), focus)
+    yield CureSetting(replace(now, f_number=_kept(by_number, now.f_number, 2)), focus)
     # as slow as nothing blurs, and where that is too fast for the light, as slow as the picture itself lets it be
     for slowest in (asked.slowest_s, min(asked.slowest_s, now.shutter_s), brief.slowest_shutter_s or inf):
         if slowest < inf:
@@ -218,7 +218,7 @@ def _beyond(value: float, series: tuple[Stop, ...], ends: tuple[float | None, fl
     return (min if up else max)(inside, key=lambda stop: stop.typed, default=nearest_within(value, series, *ends))
 
 
-def _says(rig: RigFigures, setting: Setting) -> Sentence | None:
+def _says(rig: RigFigures, setting: CureSetting) -> Sentence | None:
     """What to set otherwise, in the words of a check; None where that is nothing."""
     now, then = _carried(rig), setting.rig
     parts: list[str] = []

@@ -12,12 +12,12 @@ from math import inf, isfinite, log2, nan
 
 import numpy as np
 
-from cambrel.comparison.bodies import USUAL_BASE_ISO, backs_of
+from cambrel.comparison.bodies import USUAL_BASE_ISO, bodies_of
 from cambrel.comparison.brief import SUPPORTS
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.figures import Array, stands_elsewhere
 from cambrel.comparison.framing import working_distance_m
-from cambrel.comparison.lenses import glass_of
+from cambrel.comparison.lenses import lenses_of
 from cambrel.comparison.rig import aperture_stops
 from cambrel.comparison.schools import support_of
 from cambrel.comparison.shortfalls import HALF, NEAR_HALF, NEAR_STOPS, NEAR_VIEW, contrast
@@ -324,8 +324,8 @@ def contrast_left(comparison: Comparison) -> Array:
 
     def left() -> Array:
         carriers = [comparison.carrier(index) for index in range(len(comparison.rigs))]
-        glass = glass_of([one.lens for one in carriers], [one.converter for one in carriers])
-        backs = backs_of(comparison.brief, comparison.rigs, comparison.conventions)
+        glass = lenses_of([one.lens for one in carriers], [one.converter for one in carriers])
+        backs = bodies_of(comparison.brief, comparison.rigs, comparison.conventions)
         seen, s = comparison.settings.focusable, comparison.settings
         n, effective = np.where(seen, s.f_number, 4.0), np.where(seen, comparison.light.effective_f_number, 4.0)
         return contrast(comparison.brief, comparison.conventions, backs, glass, n, effective, comparison.frames)

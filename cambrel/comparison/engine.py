@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 from cambrel.comparison import at_best, blur_budget, figure_groups, holds
 from cambrel.comparison.best_settings import Asked
-from cambrel.comparison.blur_budget import Spot
+from cambrel.comparison.blur_budget import SharpSpot
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.figure_groups import frame_of
 from cambrel.comparison.figures import (
@@ -95,7 +95,7 @@ class Comparison:
         """The blur budget of every rig at its subject; found when it is asked for, as a walk has no use for it."""
         still = np.zeros_like(self.settings.shutter_s)
         streaks = {"shake": self.shake_mm, "movement": self.blur.movement_mm, "drift": still}
-        return self._budget(Spot(self.settings.subject_distance_m, self.blur.subject_mm, streaks))
+        return self._budget(SharpSpot(self.settings.subject_distance_m, self.blur.subject_mm, streaks))
 
     def sharpness_at(self, away_m: float) -> Sharpness[Array]:
         """The same at another distance from the lens [m]: what stands there is still, and at infinity it may be stars, which drift."""
@@ -104,7 +104,9 @@ class Comparison:
         if away_m == np.inf and self.brief.declination_deg is not None:
             focal, seconds = np.where(s.focusable, s.focal_length_mm, 1.0), np.where(s.focusable, s.shutter_s, 0.0)
             drift = np.asarray(stars.drift_mm(focal, self.brief.declination_deg, seconds))
-        return self._budget(Spot(still + away_m, disc, {"shake": self.shake_mm, "movement": still, "drift": drift}))
+        return self._budget(
+            SharpSpot(still + away_m, disc, {"shake": self.shake_mm, "movement": still, "drift": drift})
+        )
 
     @cached_property
     def shake_mm(self) -> Array:
@@ -134,9 +136,9 @@ class Comparison:
         streaks = {"shake": self.shake_mm, "movement": still, "drift": still}
         lens = self._lens_per_mm(in_corner=True)
         disc = np.where(np.isnan(lens), np.nan, self.blur.subject_mm)
-        return self._budget(Spot(self.settings.subject_distance_m, disc, streaks), lens)
+        return self._budget(SharpSpot(self.settings.subject_distance_m, disc, streaks), lens)
 
-    def _budget(self, spot: Spot, lens_per_mm: Array | None = None) -> Sharpness[Array]:
+    def _budget(self, spot: SharpSpot, lens_per_mm: Array | None = None) -> Sharpness[Array]:
         lens = self._lens_per_mm() if lens_per_mm is None else lens_per_mm
         pixel_um = np.array([np.nan if rig.pixel_um is None else rig.pixel_um for rig in self.rigs], dtype=float)
         return blur_budget.sharpness(

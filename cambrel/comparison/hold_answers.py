@@ -55,7 +55,7 @@ class PlaceHold(HoldAnswer):
 
 
 @dataclass(frozen=True)
-class Opened:
+class ApertureGiven:
     """What f-numbers may follow: that of the reference, what each is set to and opens to, with its converter, and where each is focused.
 
     first: of the reference, the stops of a walk along a first axis; coc_mm: what counts as sharp, a stand-in where that is not known
@@ -72,7 +72,7 @@ class Opened:
     reference: int
 
 
-def _no_overshoot(opened: Opened) -> Flags:
+def _no_overshoot(opened: ApertureGiven) -> Flags:
     return np.zeros(np.broadcast_shapes(opened.first.shape, opened.focal_length_mm.shape), dtype=bool)
 
 
@@ -83,7 +83,7 @@ class ApertureHold(HoldAnswer):
     opens_reference: whether the reference opens too; keeps_depth, keeps_f_number: what is the same on all
     """
 
-    f_numbers: Callable[[Opened], tuple[Array, Flags]] = lambda opened: (
+    f_numbers: Callable[[ApertureGiven], tuple[Array, Flags]] = lambda opened: (
         opened.as_set + 0 * opened.first,
         _no_overshoot(opened),
     )
@@ -152,7 +152,7 @@ PLACE_HOLDS: Choices[PlaceHold] = Choices(
 )
 
 
-def _for_same_depth(opened: Opened) -> tuple[Array, Flags]:
+def _for_same_depth(opened: ApertureGiven) -> tuple[Array, Flags]:
     """F-numbers for the reference's depth of field: both limits at the same distance, the total (or an infinite far) when walking."""
     first, f, u, coc, r = (
         opened.first,

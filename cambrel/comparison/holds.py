@@ -13,7 +13,7 @@ import numpy as np
 
 from cambrel.comparison.brief import Brief, Hold
 from cambrel.comparison.figures import Array, Flags, Settings
-from cambrel.comparison.hold_answers import SAME, Opened
+from cambrel.comparison.hold_answers import SAME, ApertureGiven
 from cambrel.comparison.rig import LARGEST_F_NUMBER, Lens, Rig
 from cambrel.optics.geometry import (
     focal_length_for_image_distance_mm,
@@ -271,7 +271,7 @@ def settle(
     first = wide[own] if opened else first_limited
     known = ~np.isnan(coc_mm) & ~np.isnan(coc_mm[reference])
     circle = np.where(known, coc_mm, 1.0)
-    wanted, overshoot = hold.of_aperture.f_numbers(Opened(first, as_set, wide, f, u, circle, known, reference))
+    wanted, overshoot = hold.of_aperture.f_numbers(ApertureGiven(first, as_set, wide, f, u, circle, known, reference))
     wanted = np.array(wanted)
     wanted[..., own] = first if opened else first_set
     n = np.clip(wanted, widest, smallest)

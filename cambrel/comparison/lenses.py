@@ -18,7 +18,7 @@ LOWEST_MM, HIGHEST_MM = 0.1, 1e5
 
 
 @dataclass(frozen=True)
-class Glass:
+class Lenses:
     """The figures of lenses, one an element: points of f-numbers and of resolution padded with their last one, logarithms of what is interpolated."""
 
     factor: Array
@@ -39,11 +39,11 @@ class Glass:
     def __len__(self) -> int:
         return len(self.factor)
 
-    def take(self, at: NDArray[Any]) -> Glass:
+    def take(self, at: NDArray[Any]) -> Lenses:
         """Some of them, or some more than once."""
-        return Glass(*(getattr(self, name)[at] for name in self.__dataclass_fields__))
+        return Lenses(*(getattr(self, name)[at] for name in self.__dataclass_fields__))
 
-    def beside(self, other: Glass) -> Glass:
+    def beside(self, other: Lenses) -> Lenses:
         """These and after them others."""
 
         def joined(one: Any, two: Any) -> Any:
@@ -52,7 +52,7 @@ class Glass:
                 one, two = (np.pad(x, ((0, 0), (0, most - x.shape[1])), mode="edge") for x in (one, two))
             return np.concatenate([one, two])
 
-        return Glass(*(joined(getattr(self, name), getattr(other, name)) for name in self.__dataclass_fields__))
+        return Lenses(*(joined(getattr(self, name), getattr(other, name)) for name in self.__dataclass_fields__))
 
     def widest(self, f: Array) -> Array:
         """The f-number wide open at a focal length with the converter."""
@@ -83,7 +83,7 @@ def _between(x: Array, y: Array, at: Array) -> Array:
     return found
 
 
-def glass_of(lenses: Sequence[Lens], factors: Sequence[float] | None = None) -> Glass:
+def lenses_of(lenses: Sequence[Lens], factors: Sequence[float] | None = None) -> Lenses:
     """Lenses as arrays, each with the factor of its converter."""
 
     def padded(points: list[tuple[tuple[float, float], ...]]) -> Array:
@@ -95,7 +95,7 @@ def glass_of(lenses: Sequence[Lens], factors: Sequence[float] | None = None) -> 
     widest = padded([lens.widest or ((50.0, SMALLEST_POSSIBLE_F_NUMBER),) for lens in lenses])
     known = padded([lens.mtf50 or ((np.nan, np.nan),) for lens in lenses])
     factor = np.array(factors if factors is not None else [1.0] * len(lenses), dtype=float)
-    return Glass(
+    return Lenses(
         factor,
         each_of([lens.focal_min_mm for lens in lenses], LOWEST_MM) * factor,
         each_of([lens.focal_max_mm for lens in lenses], HIGHEST_MM) * factor,

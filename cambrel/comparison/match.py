@@ -44,7 +44,7 @@ STOP_IN_VIEW = 0.15
 
 
 @dataclass(frozen=True)
-class Wanted:
+class WantedLens:
     """The picture to be made: a lens on a sensor, at one focal length or over a range, with the f-number at both ends.
 
     object_distance_m: where it is focused; the simple rule holds at infinity, close up the exact one is used
@@ -178,7 +178,7 @@ def lens_table(lenses: Sequence[Lens]) -> LensTable:
     )
 
 
-def needed(wanted: Wanted, sensor: Sensor, by: str = "diagonal") -> Needed:
+def needed(wanted: WantedLens, sensor: Sensor, by: str = "diagonal") -> Needed:
     """The settings that make the wanted picture on a sensor.
 
     Parameters
@@ -264,7 +264,7 @@ class Matches:
         return those[np.lexsort((self.score[those], self.status[those]))]
 
 
-def match(wanted: Wanted, sensor: Sensor, lenses: LensTable, by: str = "diagonal") -> Matches:
+def match(wanted: WantedLens, sensor: Sensor, lenses: LensTable, by: str = "diagonal") -> Matches:
     """How near each lens comes to the wanted picture on a sensor.
 
     Parameters

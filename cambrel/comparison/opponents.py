@@ -16,7 +16,7 @@ LEAST_SHARE = 0.2
 
 
 @dataclass(frozen=True)
-class Answer:
+class Opponent:
     """The lens that answers another: its number, what share of the other's range it covers, and by how many stops more it lets in over the
     whole picture (and less is sharp); None where an f-number is not known."""
 
@@ -36,7 +36,7 @@ def reach(rig: Rig, by: str = "diagonal") -> tuple[float, float] | None:
     return short * crop, long * crop
 
 
-def answer(rig: Rig, others: Sequence[Rig], by: str = "diagonal") -> Answer | None:
+def answer(rig: Rig, others: Sequence[Rig], by: str = "diagonal") -> Opponent | None:
     """The rig that answers one best: it covers most of its range, and of those that cover as much it is nearest in light.
 
     Parameters
@@ -48,7 +48,7 @@ def answer(rig: Rig, others: Sequence[Rig], by: str = "diagonal") -> Answer | No
     mine = reach(rig, by)
     if mine is None:
         return None
-    found: list[Answer] = []
+    found: list[Opponent] = []
     for number, other in enumerate(others):
         theirs = reach(other, by)
         if theirs is None:
@@ -56,7 +56,7 @@ def answer(rig: Rig, others: Sequence[Rig], by: str = "diagonal") -> Answer | No
         low, high = max(mine[0], theirs[0]), min(mine[1], theirs[1])
         share = log(high / low) / log(mine[1] / mine[0]) if high > low else 0.0
         if share >= LEAST_SHARE:
-            found.append(Answer(number, share, _stops(rig, other, exp((log(low) + log(high)) / 2), by)))
+            found.append(Opponent(number, share, _stops(rig, other, exp((log(low) + log(high)) / 2), by)))
     return max(found, key=lambda one: (round(one.share, 6), -abs(one.stops or 0.0)), default=None)
 
 

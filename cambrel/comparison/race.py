@@ -7,11 +7,11 @@ from math import inf, isfinite
 
 import numpy as np
 
-from cambrel.comparison.bodies import backs_of, opens_to
+from cambrel.comparison.bodies import bodies_of, opens_to
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.engine import compare
 from cambrel.comparison.figures import Array
-from cambrel.comparison.lenses import glass_of
+from cambrel.comparison.lenses import lenses_of
 from cambrel.comparison.rig import LARGEST_F_NUMBER, Rig
 from cambrel.comparison.shortfalls import as_clean_iso
 from cambrel.comparison.status import Status
@@ -49,7 +49,7 @@ def race(brief: Brief, rig: Rig, conventions: Conventions) -> Curve | None:
         or not isfinite(best.first.frames.coc_mm)
     ):
         return None
-    backs, glass = backs_of(brief, [rig], conventions), glass_of([rig.lens], [rig.converter])
+    backs, glass = bodies_of(brief, [rig], conventions), lenses_of([rig.lens], [rig.converter])
     widest = float(opens_to(backs, glass, np.array([s.focal_length_mm]))[0])
     smallest = max(min(rig.lens.smallest_f_number or SMALLEST_SHOWN, LARGEST_F_NUMBER) * rig.converter, widest)
     n = np.array(

@@ -9,11 +9,11 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from cambrel.comparison.bodies import Backs
+from cambrel.comparison.bodies import Bodies
 from cambrel.comparison.brief import Brief, Conventions
 from cambrel.comparison.figures import Array, Frames
 from cambrel.comparison.iso_ceiling import clean_iso
-from cambrel.comparison.lenses import Glass
+from cambrel.comparison.lenses import Lenses
 from cambrel.comparison.schools import shown_by
 from cambrel.comparison.status import Status
 from cambrel.optics import sharpness
@@ -34,7 +34,7 @@ FAILS = ("framing", "range", "background", "dark", "light", "focus", "time", "di
 """What may be missed, in the order in which it is named where two are as bad."""
 
 
-def as_clean_iso(backs: Backs, frames: Frames[Array], conventions: Conventions) -> Array:
+def as_clean_iso(backs: Bodies, frames: Frames[Array], conventions: Conventions) -> Array:
     """The ISO at which each picture is as noisy as the photographer takes one to be clean."""
     made = collecting(
         frames.pixels,
@@ -50,8 +50,8 @@ def as_clean_iso(backs: Backs, frames: Frames[Array], conventions: Conventions) 
 def contrast(
     brief: Brief,
     conventions: Conventions,
-    backs: Backs,
-    glass: Glass,
+    backs: Bodies,
+    glass: Lenses,
     n: Array,
     effective: Array,
     frames: Frames[Array],

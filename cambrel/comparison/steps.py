@@ -12,10 +12,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cambrel.comparison import shortfalls
-from cambrel.comparison.bodies import Backs, opens_to
+from cambrel.comparison.bodies import Bodies, opens_to
 from cambrel.comparison.brief import Brief, Conventions
 from cambrel.comparison.figures import Array, Flags, Frames
-from cambrel.comparison.lenses import Glass
+from cambrel.comparison.lenses import Lenses
 from cambrel.comparison.rig import SMALLEST_POSSIBLE_F_NUMBER
 from cambrel.comparison.schools import held_by, support_of, under_stars
 from cambrel.optics import blur, geometry, light
@@ -35,7 +35,7 @@ TIMES_SETTLED = 6
 
 
 @dataclass(frozen=True)
-class Scene:
+class BriefScene:
     """What the brief asks for, in mm from the lens.
 
     near, far: of what must be sharp; near is not above 0 where that begins behind the camera
@@ -47,7 +47,7 @@ class Scene:
     far: float
 
     @classmethod
-    def of(cls, brief: Brief) -> Scene:
+    def of(cls, brief: Brief) -> BriefScene:
         """The scene of a picture."""
         subject = 1000 * brief.distance_m
         in_front, behind = 1000 * (brief.sharp_front_m or 0.0), 1000 * (brief.sharp_behind_m or 0.0)
@@ -112,7 +112,7 @@ class Framed:
 
 
 def framed(
-    scene: Scene, backs: Backs, glass: Glass, conventions: Conventions, width_m: float | None, set_mm: Array
+    scene: BriefScene, backs: Bodies, glass: Lenses, conventions: Conventions, width_m: float | None, set_mm: Array
 ) -> Framed:
     """The focal length for the framing at the focus, and how near the lens goes, which depends on it.
 
@@ -196,7 +196,7 @@ class Limits:
         return most
 
 
-def limits(scene: Scene, conventions: Conventions, backs: Backs, glass: Glass, at: Framed) -> Limits:
+def limits(scene: BriefScene, conventions: Conventions, backs: Bodies, glass: Lenses, at: Framed) -> Limits:
     """The slowest time that nothing blurs."""
     steadied = backs.steadied(glass)
     judged = _limits_s(scene, conventions, backs, steadied, at, at.frames)
@@ -212,7 +212,7 @@ def limits(scene: Scene, conventions: Conventions, backs: Backs, glass: Glass, a
 
 
 def _limits_s(
-    scene: Scene, conventions: Conventions, backs: Backs, steadied: Array, at: Framed, frames: Frames[Array]
+    scene: BriefScene, conventions: Conventions, backs: Bodies, steadied: Array, at: Framed, frames: Frames[Array]
 ) -> dict[str, Array]:
     """Each limit; NaN where what it goes by is not known."""
     brief, f, v = scene.brief, at.focal_mm, at.behind_mm
@@ -243,10 +243,10 @@ class Opened:
 
 
 def opened(
-    scene: Scene,
+    scene: BriefScene,
     conventions: Conventions,
-    backs: Backs,
-    glass: Glass,
+    backs: Bodies,
+    glass: Lenses,
     at: Framed,
     shutter: Limits,
     set_n: Array,
@@ -277,7 +277,7 @@ def opened(
     return Opened(n, np.where(by_hand, "hand set", bound).astype(object), smallest, shows)
 
 
-def _for_range(scene: Scene, at: Framed, focus_mm: Array) -> Array:
+def _for_range(scene: BriefScene, at: Framed, focus_mm: Array) -> Array:
     """The smallest f-number at which both ends of what must be sharp are; 0 where nothing is asked."""
     if not scene.has_range:
         return np.zeros_like(at.focal_mm)
@@ -287,7 +287,7 @@ def _for_range(scene: Scene, at: Framed, focus_mm: Array) -> Array:
     )
 
 
-def _for_blur(scene: Scene, at: Framed, focus_mm: Array) -> Array:
+def _for_blur(scene: BriefScene, at: Framed, focus_mm: Array) -> Array:
     """The largest f-number at which the background is as soft as is asked; without end where nothing is."""
     if scene.soft is None:
         return np.full_like(at.focal_mm, inf)
@@ -309,7 +309,7 @@ class Focused:
     blur_f_number: Array
 
 
-def refocused(scene: Scene, at: Framed, opening: Opened) -> Focused:
+def refocused(scene: BriefScene, at: Framed, opening: Opened) -> Focused:
     """Back towards the subject as far as the f-number lets it, and no nearer than the lens goes."""
     u, bound = at.focus_mm, np.full(len(at.focal_mm), "subject", dtype=object)
     if scene.brief.focus_distance_m is not None:
@@ -323,7 +323,7 @@ def refocused(scene: Scene, at: Framed, opening: Opened) -> Focused:
     return Focused(u, m, bound, _for_range(scene, at, u), _for_blur(scene, at, u))
 
 
-def _towards_subject(scene: Scene, at: Framed, n: Array) -> tuple[Array, Words]:
+def _towards_subject(scene: BriefScene, at: Framed, n: Array) -> tuple[Array, Words]:
     """The focus as near to the subject as both limits stay sharp, and the background stays as soft as is asked."""
     f, d = at.focal_mm, scene.subject
     s = n * at.circle_mm / (f * f)
@@ -353,7 +353,7 @@ class Exposed:
 
 
 def exposed(
-    scene: Scene, backs: Backs, at: Focused, n: Array, shutter: Limits, set_s: Array, set_iso: Array
+    scene: BriefScene, backs: Bodies, at: Focused, n: Array, shutter: Limits, set_s: Array, set_iso: Array
 ) -> Exposed:
     """As slow as nothing blurs and no slower than base ISO asks, then the ISO that is left.
 
@@ -383,9 +383,9 @@ def exposed(
 
 
 def missed(
-    scene: Scene,
+    scene: BriefScene,
     conventions: Conventions,
-    backs: Backs,
+    backs: Bodies,
     at: Framed,
     opening: Opened,
     focus: Focused,

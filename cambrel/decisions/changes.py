@@ -15,12 +15,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cambrel.comparison import best_settings
-from cambrel.comparison.bodies import backs_of
+from cambrel.comparison.bodies import bodies_of
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.figures import Array
-from cambrel.comparison.lenses import Glass, glass_of
+from cambrel.comparison.lenses import Lenses, lenses_of
 from cambrel.comparison.rig import Rig
-from cambrel.decisions.kits import LEVEL_SHARE, ORDER, SCORE, Picture, choose, is_as_good, lead, places_of
+from cambrel.decisions.kits import LEVEL_SHARE, ORDER, SCORE, PictureShare, choose, is_as_good, lead, places_of
 from cambrel.wording.sentences import LEVEL_WEIGHT
 
 CHUNK = 6_000
@@ -42,7 +42,7 @@ class Thing:
 
 
 @dataclass(frozen=True)
-class Bag:
+class KitRigs:
     """A kit: the rigs that can be made of it, the things in it, and for each rig the numbers of those that it is made of."""
 
     rigs: Sequence[Rig]
@@ -59,7 +59,7 @@ class Bag:
 
 
 @dataclass(frozen=True)
-class Offered:
+class AddedThings:
     """The things of a shelf that are not in the kit, and what rigs each makes with what is there: of which lens, on which body.
 
     backs: a rig of each body; glass: of every lens that goes on one; lens, back, thing: of each rig their numbers
@@ -67,7 +67,7 @@ class Offered:
     """
 
     backs: Sequence[Rig]
-    glass: Glass
+    glass: Lenses
     lens: NDArray[np.int64]
     back: NDArray[np.int64]
     thing: NDArray[np.int64]
@@ -85,7 +85,7 @@ class Offered:
 
 
 @dataclass(frozen=True)
-class Change:
+class KitChange:
     """What comes and what goes (by their numbers; None for nothing), the share of the pictures that it turns, made where they were not, half
     where they were just missed, and by how much the kit then weighs and costs more; NaN where that is not known."""
 
@@ -101,23 +101,25 @@ class Change:
 
 
 @dataclass(frozen=True)
-class Found:
+class TellingChanges:
     """The changes that turn most, the most first; those that lose nothing and are lighter; and what would turn most of all that is not wanted."""
 
-    turning: list[Change] = field(default_factory=list)
-    lighter: list[Change] = field(default_factory=list)
-    unwanted: Change | None = None
+    turning: list[KitChange] = field(default_factory=list)
+    lighter: list[KitChange] = field(default_factory=list)
+    unwanted: KitChange | None = None
 
 
-def changes(pictures: Sequence[Picture], bag: Bag, offered: Offered, rigs_of: Any, conventions: Conventions) -> Found:
+def changes(
+    pictures: Sequence[PictureShare], bag: KitRigs, offered: AddedThings, rigs_of: Any, conventions: Conventions
+) -> TellingChanges:
     """The end of a search."""
     *_, (_, found) = search(pictures, bag, offered, rigs_of, conventions)
-    return found or Found()
+    return found or TellingChanges()
 
 
 def search(
-    pictures: Sequence[Picture], bag: Bag, offered: Offered, rigs_of: Any, conventions: Conventions
-) -> Iterator[tuple[float, Found | None]]:
+    pictures: Sequence[PictureShare], bag: KitRigs, offered: AddedThings, rigs_of: Any, conventions: Conventions
+) -> Iterator[tuple[float, TellingChanges | None]]:
     """The single changes to a kit that turn most of the pictures, looked for in steps.
 
     Parameters
@@ -131,7 +133,7 @@ def search(
     """
     total = sum(picture.share for picture in pictures)
     if not total:
-        yield 1.0, Found()
+        yield 1.0, TellingChanges()
         return
     weights = np.array([picture.share / total for picture in pictures])
     now = np.array(made_now(pictures, bag.rigs, conventions))
@@ -141,10 +143,10 @@ def search(
     parts = [slice(start, start + CHUNK) for start in range(0, len(offered.lens), CHUNK)]
     for at, picture in enumerate(pictures):
         if bag.rigs:
-            got = _asked(picture, backs_of(picture.brief, bag.rigs, conventions), _glass(bag.rigs), conventions)
+            got = _asked(picture, bodies_of(picture.brief, bag.rigs, conventions), _glass(bag.rigs), conventions)
             for number in range(len(bag.things)):
                 left[number, at] = np.max(got[~bag.needing(number)], initial=0.0)
-        backs = backs_of(picture.brief, offered.backs, conventions) if parts else None
+        backs = bodies_of(picture.brief, offered.backs, conventions) if parts else None
         for index, part in enumerate(parts):
             if backs is not None and picture.share:
                 made = _asked(
@@ -155,13 +157,17 @@ def search(
     yield 1.0, _picked(pictures, bag, offered, rigs_of, conventions, weights, now, left, best)
 
 
-def made_now(pictures: Sequence[Picture], rigs: Sequence[Rig], conventions: Conventions) -> list[float]:
+def made_now(pictures: Sequence[PictureShare], rigs: Sequence[Rig], conventions: Conventions) -> list[float]:
     """What a kit gets for each picture."""
     return [_score(row[0]) for row in choose(pictures, [rigs], conventions)]
 
 
 def turns_at_most(
-    pictures: Sequence[Picture], bag: Bag, offered: Offered, conventions: Conventions, made: Sequence[float]
+    pictures: Sequence[PictureShare],
+    bag: KitRigs,
+    offered: AddedThings,
+    conventions: Conventions,
+    made: Sequence[float],
 ) -> float:
     """What any wanted change turns at most, by the settings that are asked alone; made: what the kit gets now, with all that is demanded."""
     total = sum(picture.share for picture in pictures)
@@ -171,10 +177,10 @@ def turns_at_most(
     for picture, now in zip(pictures, made, strict=True):
         got = np.zeros(0)
         if bag.rigs:
-            got = _asked(picture, backs_of(picture.brief, bag.rigs, conventions), _glass(bag.rigs), conventions)
+            got = _asked(picture, bodies_of(picture.brief, bag.rigs, conventions), _glass(bag.rigs), conventions)
         by_each = _asked(
             picture,
-            backs_of(picture.brief, offered.backs, conventions).take(offered.back),
+            bodies_of(picture.brief, offered.backs, conventions).take(offered.back),
             offered.glass.take(offered.lens),
             conventions,
         )
@@ -189,11 +195,11 @@ def turns_at_most(
     return float(max(gain.max() for gain in gains))
 
 
-def _glass(rigs: Sequence[Rig]) -> Glass:
-    return glass_of([rig.lens for rig in rigs], [rig.converter for rig in rigs])
+def _glass(rigs: Sequence[Rig]) -> Lenses:
+    return lenses_of([rig.lens for rig in rigs], [rig.converter for rig in rigs])
 
 
-def _asked(picture: Picture, backs: Any, glass: Glass, conventions: Conventions) -> Array:
+def _asked(picture: PictureShare, backs: Any, glass: Lenses, conventions: Conventions) -> Array:
     found = best_settings.asked_of(picture.brief, backs, glass, conventions)
     return np.asarray(_SCORES[places_of(found.status)])
 
@@ -203,16 +209,16 @@ def _score(cell: Any) -> float:
 
 
 def _picked(
-    pictures: Sequence[Picture],
-    bag: Bag,
-    offered: Offered,
+    pictures: Sequence[PictureShare],
+    bag: KitRigs,
+    offered: AddedThings,
     rigs_of: Any,
     conventions: Conventions,
     weights: Array,
     now: Array,
     left: Array,
     best: Array,
-) -> Found:
+) -> TellingChanges:
     """Of all changes those that may be worth it, worked out whole."""
     likely = [*_of_additions(bag, offered, weights, now, left, best)]
     level = LEVEL_WEIGHT * sum(0.0 if isnan(thing.grams) else thing.grams for thing in bag.things)
@@ -234,12 +240,12 @@ def _picked(
         most = None
     front = [one for one in turning if one.is_undominated][:MOST_LISTED]
     rest = [one for one in turning if not one.is_undominated][: MOST_LISTED - len(front)]
-    return Found(sorted([*front, *rest], key=_by_gain), sorted(lighter, key=lambda one: one.grams)[:3], most)
+    return TellingChanges(sorted([*front, *rest], key=_by_gain), sorted(lighter, key=lambda one: one.grams)[:3], most)
 
 
 def _looked_at(
-    pictures: Sequence[Picture], bag: Bag, rigs_of: Any, conventions: Conventions, chosen: Sequence[Change]
-) -> list[Change]:
+    pictures: Sequence[PictureShare], bag: KitRigs, rigs_of: Any, conventions: Conventions, chosen: Sequence[KitChange]
+) -> list[KitChange]:
     """Changes worked out whole."""
     kits = [[*_rest(bag, one), *([] if one.comes is None else rigs_of(one.comes))] for one in chosen]
     whole = choose(pictures, [bag.rigs, *kits], conventions)
@@ -251,7 +257,7 @@ def _looked_at(
     return found
 
 
-def _is_wanted(one: Change, offered: Offered) -> bool:
+def _is_wanted(one: KitChange, offered: AddedThings) -> bool:
     """Whether a change stays within what the photographer must have; what is not known does not."""
     if one.comes is not None and not offered.is_wanted[one.comes]:
         return False
@@ -259,17 +265,19 @@ def _is_wanted(one: Change, offered: Offered) -> bool:
     return all(room == inf or more <= room for more, room in pairs)
 
 
-def _rest(bag: Bag, change: Change) -> Sequence[Rig]:
+def _rest(bag: KitRigs, change: KitChange) -> Sequence[Rig]:
     return bag.rigs if change.goes is None else bag.without(change.goes)
 
 
-def _of_additions(bag: Bag, offered: Offered, weights: Array, now: Array, left: Array, best: Array) -> Iterator[Change]:
+def _of_additions(
+    bag: KitRigs, offered: AddedThings, weights: Array, now: Array, left: Array, best: Array
+) -> Iterator[KitChange]:
     """What each change turns at most; only those that turn something, or lose nothing and weigh less."""
     for goes in (None, *range(len(bag.things))):
         gone = None if goes is None else bag.things[goes]
         base = now if goes is None else left[goes]
         if gone is not None and (base >= now).all():
-            yield Change(None, goes, 0.0, -gone.grams, -gone.price, gone.currency)
+            yield KitChange(None, goes, 0.0, -gone.grams, -gone.price, gone.currency)
         there = np.maximum(best, base[:, None]) - now[:, None]
         gain = weights @ there
         grams = offered.grams - (0.0 if gone is None else gone.grams)
@@ -286,7 +294,7 @@ def _of_additions(bag: Bag, offered: Offered, weights: Array, now: Array, left: 
             elif len(at) > 200:
                 at = _front(at, gain, grams, price, offered.is_wanted & (grams <= offered.room_g))
             for index in at.tolist():
-                yield Change(
+                yield KitChange(
                     index,
                     goes,
                     float(gain[index]),
@@ -312,11 +320,11 @@ def _known_first(value: float) -> float:
     return inf if isnan(value) else value
 
 
-def _by_gain(one: Change) -> tuple[float, ...]:
+def _by_gain(one: KitChange) -> tuple[float, ...]:
     return (-round(one.gain, 9), _known_first(one.grams), _known_first(one.price), one.goes is not None)
 
 
-def _worth_looking_at(likely: list[Change]) -> list[Change]:
+def _worth_looking_at(likely: list[KitChange]) -> list[KitChange]:
     """Those that turn most for the least; not more than are soon worked out."""
     turning = [one for one in likely if one.gain > LEVEL_SHARE]
     front = sorted((one for one in _marked(turning) if one.is_undominated), key=_by_gain)
@@ -329,11 +337,11 @@ def _worth_looking_at(likely: list[Change]) -> list[Change]:
     return chosen
 
 
-def _marked(found: list[Change]) -> list[Change]:
+def _marked(found: list[KitChange]) -> list[KitChange]:
     """By what they turn, each marked where no other turns as much for less weight and less money."""
     found = sorted(found, key=_by_gain)
     marked = []
-    best: dict[str, list[Change]] = {}
+    best: dict[str, list[KitChange]] = {}
     for one in found:
         rivals = best.setdefault(one.currency, [])
         beaten = any(_dominates(other, one) for other in rivals)
@@ -343,6 +351,6 @@ def _marked(found: list[Change]) -> list[Change]:
     return marked
 
 
-def _dominates(one: Change, other: Change) -> bool:
+def _dominates(one: KitChange, other: KitChange) -> bool:
     mine, theirs = (-one.gain, one.grams, one.price), (-other.gain, other.grams, other.price)
     return one.currency == other.currency and mine != theirs and all(a <= b for a, b in zip(mine, theirs, strict=True))

@@ -15,12 +15,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cambrel.comparison import best_settings
-from cambrel.comparison.bodies import backs_of
+from cambrel.comparison.bodies import bodies_of
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.engine import Comparison, RigFigures, compare
 from cambrel.comparison.figures import Array
 from cambrel.comparison.fulfilment import Check, Fulfilment, fulfilment
-from cambrel.comparison.lenses import glass_of
+from cambrel.comparison.lenses import lenses_of
 from cambrel.comparison.rig import Rig
 from cambrel.comparison.status import Status
 from cambrel.optics.quantities import DomainError
@@ -34,7 +34,7 @@ UNFRAMED = Check("how wide it is framed is not known", {}, "framing", Status.UNK
 
 
 @dataclass(frozen=True)
-class Picture:
+class PictureShare:
     """A picture that one makes, with its framing, and what share of one's pictures it is."""
 
     brief: Brief
@@ -42,7 +42,7 @@ class Picture:
 
 
 @dataclass(frozen=True)
-class Cell:
+class BestRig:
     """A picture as a kit makes it best: the number of its rig in the kit, where that stands in a comparison, and how far it makes the picture."""
 
     rig: int
@@ -66,8 +66,8 @@ def grams(rig: Rig) -> float:
 
 
 def choose(
-    pictures: Sequence[Picture], kits: Sequence[Sequence[Rig]], conventions: Conventions
-) -> list[list[Cell | None]]:
+    pictures: Sequence[PictureShare], kits: Sequence[Sequence[Rig]], conventions: Conventions
+) -> list[list[BestRig | None]]:
     """The best rig of every kit for every picture.
 
     Parameters
@@ -79,14 +79,14 @@ def choose(
     """
     rigs = [rig for kit in kits for rig in kit]
     starts = np.cumsum([0, *(len(kit) for kit in kits)]).tolist()
-    glass = glass_of([rig.lens for rig in rigs], [rig.converter for rig in rigs]) if rigs else None
+    glass = lenses_of([rig.lens for rig in rigs], [rig.converter for rig in rigs]) if rigs else None
     weights = np.array([grams(rig) for rig in rigs])
-    made: list[list[Cell | None]] = []
+    made: list[list[BestRig | None]] = []
     for picture in pictures:
         best: dict[int, int] = {}
         if glass is not None:
             found = best_settings.asked_of(
-                picture.brief, backs_of(picture.brief, rigs, conventions), glass, conventions
+                picture.brief, bodies_of(picture.brief, rigs, conventions), glass, conventions
             )
             places = places_of(found.status)
             for kit, (first, after) in enumerate(pairwise(starts)):
@@ -112,7 +112,7 @@ def places_of(statuses: NDArray[Any]) -> Array:
     return found
 
 
-def _looked_at(brief: Brief, rigs: dict[int, Rig], conventions: Conventions) -> dict[int, Cell]:
+def _looked_at(brief: Brief, rigs: dict[int, Rig], conventions: Conventions) -> dict[int, BestRig]:
     """All figures of rigs at their best, by their numbers; those that see nothing of the picture left out."""
     indices = list(rigs)
     is_framed = brief.width_shown_m is not None or brief.framing_deg is not None
@@ -128,17 +128,17 @@ def _looked_at(brief: Brief, rigs: dict[int, Rig], conventions: Conventions) -> 
             index: cell for one in indices for index, cell in _looked_at(brief, {one: rigs[one]}, conventions).items()
         }
     judged = fulfilment(made) if is_framed else [Fulfilment(place, (UNFRAMED,)) for place in range(len(indices))]
-    return {index: Cell(0, made, place, judged[place]) for place, index in enumerate(indices)}
+    return {index: BestRig(0, made, place, judged[place]) for place, index in enumerate(indices)}
 
 
-def share_made(pictures: Sequence[Picture], cells: Sequence[Cell | None]) -> float:
+def share_made(pictures: Sequence[PictureShare], cells: Sequence[BestRig | None]) -> float:
     """What share of the pictures a kit makes."""
     total = sum(picture.share for picture in pictures)
     made = sum(one.share for one, cell in zip(pictures, cells, strict=True) if cell and cell.status == Status.DOES)
     return made / total if total else 0.0
 
 
-def limits(pictures: Sequence[Picture], cells: Sequence[Cell | None]) -> str:
+def limits(pictures: Sequence[PictureShare], cells: Sequence[BestRig | None]) -> str:
     """What fails most often where a kit does not make a picture; empty where it makes all."""
     found: dict[str, float] = {}
     for picture, cell in zip(pictures, cells, strict=True):
@@ -148,26 +148,26 @@ def limits(pictures: Sequence[Picture], cells: Sequence[Cell | None]) -> str:
     return max(found, key=lambda key: found[key], default="")
 
 
-def lead(pictures: Sequence[Picture], one: Sequence[Cell | None], other: Sequence[Cell | None]) -> float:
+def lead(pictures: Sequence[PictureShare], one: Sequence[BestRig | None], other: Sequence[BestRig | None]) -> float:
     """By what share of the pictures one kit is ahead of another: a picture counts one where it is made, half where it is just missed."""
     total = sum(picture.share for picture in pictures)
     ahead = sum(picture.share * (_score(a) - _score(b)) for picture, a, b in zip(pictures, one, other, strict=True))
     return ahead / total if total else 0.0
 
 
-def _score(cell: Cell | None) -> float:
+def _score(cell: BestRig | None) -> float:
     return 0.0 if cell is None else SCORE[cell.status]
 
 
-def is_as_good(one: Sequence[Cell | None], other: Sequence[Cell | None]) -> bool:
+def is_as_good(one: Sequence[BestRig | None], other: Sequence[BestRig | None]) -> bool:
     """Whether a kit is at least as good in every picture."""
     return all(_place(a) <= _place(b) for a, b in zip(one, other, strict=True))
 
 
-def makes(cell: Cell | None) -> bool:
+def makes(cell: BestRig | None) -> bool:
     """Whether a kit makes a picture."""
     return cell is not None and cell.status == Status.DOES
 
 
-def _place(cell: Cell | None) -> int:
+def _place(cell: BestRig | None) -> int:
     return len(ORDER) if cell is None else ORDER.index(cell.status)

@@ -11,13 +11,13 @@ from enum import StrEnum
 from typing import Any
 
 from cambrel.comparison import best_settings
-from cambrel.comparison.bodies import backs_of
+from cambrel.comparison.bodies import bodies_of
 from cambrel.comparison.brief import SCHOOLS, Conventions
-from cambrel.comparison.lenses import glass_of
+from cambrel.comparison.lenses import lenses_of
 from cambrel.comparison.rig import Rig
 from cambrel.comparison.status import Status
-from cambrel.decisions.changes import Bag, Offered, changes, made_now, turns_at_most
-from cambrel.decisions.kits import LEVEL_SHARE, ORDER, SCORE, Cell, Picture, choose
+from cambrel.decisions.changes import AddedThings, KitRigs, changes, made_now, turns_at_most
+from cambrel.decisions.kits import LEVEL_SHARE, ORDER, SCORE, BestRig, PictureShare, choose
 
 ROOT_TWO = 2**0.5
 BESIDE = ("room", "range", "cover")
@@ -55,7 +55,9 @@ OTHER_SCHOOLS = {
 """The questions of which other answers are tried, and how that is said."""
 
 
-def changed(pictures: Sequence[Picture], conventions: Conventions) -> Iterator[tuple[str, list[Picture], Conventions]]:
+def changed(
+    pictures: Sequence[PictureShare], conventions: Conventions
+) -> Iterator[tuple[str, list[PictureShare], Conventions]]:
     """What is tried: a change in words, the pictures and the terms with it."""
 
     for word, stops in (("brighter", 1.0), ("darker", -1.0)):
@@ -80,19 +82,19 @@ def changed(pictures: Sequence[Picture], conventions: Conventions) -> Iterator[t
 
 
 def scores(
-    pictures: Sequence[Picture],
+    pictures: Sequence[PictureShare],
     kits: Sequence[Sequence[Rig]],
-    cells: Sequence[Sequence[Cell | None]],
+    cells: Sequence[Sequence[BestRig | None]],
     conventions: Conventions,
 ) -> Scores:
     """What each kit gets for each picture under some terms; what is demanded beside the settings as it was found in the cells."""
     rigs = [rig for kit in kits for rig in kit]
     if not rigs:
         return [[0.0] * len(kits) for _ in pictures]
-    glass = glass_of([rig.lens for rig in rigs], [rig.converter for rig in rigs])
+    glass = lenses_of([rig.lens for rig in rigs], [rig.converter for rig in rigs])
     found = []
     for picture, row in zip(pictures, cells, strict=True):
-        asked = best_settings.asked_of(picture.brief, backs_of(picture.brief, rigs, conventions), glass, conventions)
+        asked = best_settings.asked_of(picture.brief, bodies_of(picture.brief, rigs, conventions), glass, conventions)
         places = [ORDER.index(status) for status in asked.status]
         got, start = [], 0
         for kit, cell in zip(kits, row, strict=True):
@@ -103,15 +105,15 @@ def scores(
     return found
 
 
-def _beside(cell: Cell) -> int:
+def _beside(cell: BestRig) -> int:
     checks = [ORDER.index(Status(check.status)) for check in cell.judged.checks if check.key in BESIDE]
     return max(checks, default=0)
 
 
 def sure_of(
-    pictures: Sequence[Picture],
+    pictures: Sequence[PictureShare],
     kits: Sequence[Sequence[Rig]],
-    cells: Sequence[Sequence[Cell | None]],
+    cells: Sequence[Sequence[BestRig | None]],
     conventions: Conventions,
     level: Collection[int] = (),
 ) -> dict[tuple[int, int], Sureness]:
@@ -147,7 +149,7 @@ def sure_of(
 
 
 def falls_by(
-    pictures: Sequence[Picture], before: Sequence[Rig], after: Sequence[Rig], conventions: Conventions
+    pictures: Sequence[PictureShare], before: Sequence[Rig], after: Sequence[Rig], conventions: Conventions
 ) -> list[str]:
     """Under which changes a change to a kit no longer turns more than is level; none for one that is firm.
 
@@ -164,7 +166,7 @@ def falls_by(
 
 
 def lifted_by(
-    pictures: Sequence[Picture], bag: Bag, offered: Offered, rigs_of: Any, conventions: Conventions
+    pictures: Sequence[PictureShare], bag: KitRigs, offered: AddedThings, rigs_of: Any, conventions: Conventions
 ) -> list[str]:
     """Under which changes one change to a kit would turn more than is level, where now none does; none for staying that is firm."""
     now = made_now(pictures, bag.rigs, conventions)

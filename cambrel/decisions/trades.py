@@ -6,23 +6,23 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import inf, isnan
 
-from cambrel.decisions.kits import LEVEL_SHARE, Cell, Picture, is_as_good, lead, makes, share_made
+from cambrel.decisions.kits import LEVEL_SHARE, BestRig, PictureShare, is_as_good, lead, makes, share_made
 from cambrel.optics.workings import Figure
 from cambrel.wording.sentences import LEVEL_WEIGHT, Sentence, listed
 
 
 @dataclass(frozen=True)
-class Kit:
+class KitSums:
     """A kit as it is spoken of: its name, its cells, and what it weighs and costs; NaN where a part of that is not known."""
 
     name: str
-    cells: Sequence[Cell | None]
+    cells: Sequence[BestRig | None]
     grams: float
     price: float
     currency: str
 
 
-def says_better(one: Kit, other: Kit) -> Sentence | None:
+def says_better(one: KitSums, other: KitSums) -> Sentence | None:
     """A kit that is at least as good in every picture, and lighter and cheaper, is better; None where that cannot be said."""
     if not is_as_good(one.cells, other.cells) or one.currency != other.currency:
         return None
@@ -40,11 +40,11 @@ def says_better(one: Kit, other: Kit) -> Sentence | None:
     )
 
 
-def says_trade(one: Kit, other: Kit, pictures: Sequence[Picture], names: Sequence[str]) -> Sentence:
+def says_trade(one: KitSums, other: KitSums, pictures: Sequence[PictureShare], names: Sequence[str]) -> Sentence:
     """What one kit makes that the other does not, both ways, which is lighter and which is cheaper."""
     ahead, behind = (one, other) if lead(pictures, one.cells, other.cells) >= 0 else (other, one)
 
-    def only(a: Kit, b: Kit) -> list[str]:
+    def only(a: KitSums, b: KitSums) -> list[str]:
         pairs = zip(names, a.cells, b.cells, strict=True)
         return [name for name, mine, theirs in pairs if makes(mine) and not makes(theirs)]
 
@@ -81,7 +81,7 @@ def _money(amount: float, currency: str) -> str:
     return f"{amount:,.0f} {currency}".strip()
 
 
-def says_first(kits: Sequence[Kit], pictures: Sequence[Picture]) -> Sentence:
+def says_first(kits: Sequence[KitSums], pictures: Sequence[PictureShare]) -> Sentence:
     """Of several kits the one that makes most, the lightest of those that make as much; and a lighter one that is level with it."""
     made = [share_made(pictures, kit.cells) for kit in kits]
 

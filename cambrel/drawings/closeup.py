@@ -6,8 +6,8 @@ from math import isfinite
 
 from cambrel.comparison.engine import Comparison
 from cambrel.comparison.framing import Stack
-from cambrel.drawings.scales import Scale
-from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, rig_role, without_figures
+from cambrel.drawings.scales import PixelScale
+from cambrel.drawings.shapes import Drawing, Label, Line, Rect, Shape, rig_role, without_figures
 from cambrel.wording import LETTERS, METRES, Units, distance
 
 ROW = 34.0
@@ -41,33 +41,33 @@ def closeup_drawing(
     if asked:
         low, high = max(low, -WIDEST * asked), min(high, WIDEST * asked)
     room = (high - low) * 0.06 or 1e-6
-    along = Scale(low - room, high + room, LEFT, width - RIGHT)
+    along = PixelScale(low - room, high + room, LEFT, width - RIGHT)
     bottom = 26 + len(rigs) * ROW
     shapes: list[Shape] = []
     if asked:
         x, end = along(-front), along(min(behind, high + room))
         shapes.append(Rect(x, 16, end - x, bottom - 16, "asked-range"))
-        shapes.append(Text(x, 11, "must be sharp", "tick", size=11))
+        shapes.append(Label(x, 11, "must be sharp", "tick", size=11))
     for tick in along.ticks(6):
         shapes.append(Line(along(tick), 20, along(tick), bottom, "grid"))
         label = "subject" if abs(tick) < 1e-12 else f"{'+' if tick > 0 else '−'}{distance(abs(tick), units)}"
-        shapes.append(Text(along(tick), bottom + 14, label, "tick", "middle", 11))
+        shapes.append(Label(along(tick), bottom + 14, label, "tick", "middle", 11))
     shapes.append(Line(along(0.0), 16, along(0.0), bottom, "present"))
     for row, (rig, (near, far)) in enumerate(zip(rigs, spans, strict=True)):
         y = 26 + row * ROW
-        shapes.append(Text(LEFT - 12, y + 14, LETTERS[rig.index], rig_role(rig.index, "letter"), "end", 14))
+        shapes.append(Label(LEFT - 12, y + 14, LETTERS[rig.index], rig_role(rig.index, "letter"), "end", 14))
         if not isfinite(near):
-            shapes.append(Text(LEFT, y + 14, "no figures", "tick", size=11))
+            shapes.append(Label(LEFT, y + 14, "no figures", "tick", size=11))
             continue
         if near > along.high or far < along.low:
             beyond = f"sharp {distance(abs(near if near > 0 else far), units)} {'behind' if near > 0 else 'in front'}"
-            shapes.append(Text(along(near), y + 14, beyond, "tick", "end" if near > 0 else "start", 11))
+            shapes.append(Label(along(near), y + 14, beyond, "tick", "end" if near > 0 else "start", 11))
             continue
         x, end = along(near), along(far)
         shapes.append(Rect(x, y + 3, max(end - x, 1.0), 13, rig_role(rig.index, "depth-bar")))
         focus = along(rig.settings.object_distance_m - rig.settings.subject_distance_m)
         shapes.append(Line(focus, y + 1, focus, y + 18, rig_role(rig.index, "focus-mark")))
-        shapes.append(Text(width - RIGHT + 8, y + 14, distance(rig.depth.total_m, units), "value", size=12))
+        shapes.append(Label(width - RIGHT + 8, y + 14, distance(rig.depth.total_m, units), "value", size=12))
         found = stacks.get(rig.index)
         for at in found.focused_m if found and len(found.focused_m) > 1 else ():
             x = along(at - rig.settings.subject_distance_m)

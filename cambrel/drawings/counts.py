@@ -15,7 +15,7 @@ MOST_WIDE = 34.0
 
 
 @dataclass(frozen=True)
-class Bar:
+class CountBar:
     """A bar, with the room that is pressed: the whole height of the drawing. index: of its mark."""
 
     index: int
@@ -36,7 +36,7 @@ class Bars:
     height: float
     base: float
     label_y: float
-    bars: tuple[Bar, ...]
+    bars: tuple[CountBar, ...]
 
 
 def bars(counts: Sequence[int], labels: Sequence[str], *, width: float = 580.0, height: float = 110.0) -> Bars:
@@ -64,5 +64,5 @@ def bars(counts: Sequence[int], labels: Sequence[str], *, width: float = 580.0, 
         if shows:
             free_from = at + half + 5
         tall = max(tall, LEAST_PX) if counts[index] else 0.0
-        found.append(Bar(index, middle - wide / 2, base - tall, wide, tall, x, room, labels[index], at, shows))
+        found.append(CountBar(index, middle - wide / 2, base - tall, wide, tall, x, room, labels[index], at, shows))
     return Bars(width, height, base, height - LABEL_DROP, tuple(found))

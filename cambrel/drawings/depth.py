@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from math import inf, isfinite
 
 from cambrel.comparison.engine import Comparison, RigFigures
-from cambrel.drawings.scales import Scale
-from cambrel.drawings.shapes import Circle, Clip, Drawing, Line, Path, Rect, Shape, Text, place_label, rig_role
+from cambrel.drawings.scales import PixelScale
+from cambrel.drawings.shapes import Circle, Clip, Drawing, Label, Line, Path, Rect, Shape, place_label, rig_role
 from cambrel.optics.quantities import is_unknown
 from cambrel.wording import LETTERS, METRES, Units, distance, share, significant, span
 
@@ -49,7 +49,7 @@ def depth_drawing(
         shapes += _landmarks(comparison, rigs[comparison.reference], scale, logarithmic, height, landmarks)
     for row, rig in enumerate(rigs):
         y = TOP + ROW * row + ROW / 2
-        shapes.append(Text(6, y + 5, LETTERS[rig.index], rig_role(rig.index, "letter"), size=15))
+        shapes.append(Label(6, y + 5, LETTERS[rig.index], rig_role(rig.index, "letter"), size=15))
         shapes += _row(comparison, rig, scale, y, logarithmic, units)
         shapes += _blur(rig, Rect(width - side + 18, y - ROW / 2 + 4, WIDEST_CUT if side > 140 else 26.0, ROW - 8), cut)
     words = "; ".join(_says(rig, units) for rig in rigs)
@@ -68,7 +68,7 @@ def _says(rig: RigFigures, units: Units) -> str:
     return f"{LETTERS[rig.index]} is sharp over {limits} from the lens, background blur {share(rig.blur.background_share)} of the frame"
 
 
-def _straight(comparison: Comparison, rigs: list[RigFigures], end: float) -> Scale:
+def _straight(comparison: Comparison, rigs: list[RigFigures], end: float) -> PixelScale:
     """Metres from the subject: the depths that are finite, what stands in front and behind, and the cameras when that costs no detail."""
     brief = comparison.brief
     seen = [0.0]
@@ -81,10 +81,10 @@ def _straight(comparison: Comparison, rigs: list[RigFigures], end: float) -> Sca
     seen = [value for value in seen if isfinite(value)]
     low, high = min(seen), max(seen)
     high = high if high > 0.02 * -low else -low * 0.2
-    return Scale(low, low + (high - low) * 1.06, LEFT + 12, end - 14)
+    return PixelScale(low, low + (high - low) * 1.06, LEFT + 12, end - 14)
 
 
-def _logarithmic(comparison: Comparison, rigs: list[RigFigures], end: float) -> Scale:
+def _logarithmic(comparison: Comparison, rigs: list[RigFigures], end: float) -> PixelScale:
     """Metres from each lens, to a little beyond the farthest finite thing; infinity is the right edge."""
     brief = comparison.brief
     seen: list[float] = []
@@ -95,24 +95,24 @@ def _logarithmic(comparison: Comparison, rigs: list[RigFigures], end: float) -> 
         seen += [d - brief.foreground_m] if brief.foreground_m is not None else []
     known = [value for value in seen if isfinite(value) and value > 0]
     low, high = (min(known), max(known)) if known else (1.0, 10.0)
-    return Scale(low * 0.8, high * 1.6, LEFT + 12, end - 14, logarithmic=True)
+    return PixelScale(low * 0.8, high * 1.6, LEFT + 12, end - 14, logarithmic=True)
 
 
-def _axis(scale: Scale, height: float, units: Units, logarithmic: bool) -> list[Shape]:
+def _axis(scale: PixelScale, height: float, units: Units, logarithmic: bool) -> list[Shape]:
     y = height - AXIS + 2
     shapes: list[Shape] = [Line(scale.start, y, scale.end, y, "axis")]
     taken: list[Rect] = []
     metres = units.metres
-    in_units = Scale(scale.low / metres, scale.high / metres, scale.start, scale.end, scale.logarithmic)
+    in_units = PixelScale(scale.low / metres, scale.high / metres, scale.start, scale.end, scale.logarithmic)
     for tick in in_units.ticks(9):
         x = in_units(tick)
         shapes.append(Line(x, TOP, x, y + 4, "grid"))
-        label = Text(x, y + 16, significant(tick), "tick", "middle", 11)
+        label = Label(x, y + 16, significant(tick), "tick", "middle", 11)
         if place_label([label], taken, Rect(scale.start - 14, 0, scale.end - scale.start - 34, height)):
             shapes.append(label)
             taken.append(label.box)
     end = f"{units.name}, ∞" if logarithmic else units.name
-    shapes.append(Text(scale.end + 10, y + 16, end, "tick", "end", 11))
+    shapes.append(Label(scale.end + 10, y + 16, end, "tick", "end", 11))
     return shapes
 
 
@@ -126,14 +126,14 @@ def _head(width: float, side: float, cut: int) -> list[Shape]:
     wide = side > 140
     title = "blur in the frame" if cut == 1 else f"blur, 1/{cut} of frame"
     return [
-        Text(
+        Label(
             width - side + 18, 14, title if wide else title.removesuffix(" of frame"), "tick", size=11 if wide else 9.5
         )
     ]
 
 
 def _landmarks(
-    comparison: Comparison, first: RigFigures, scale: Scale, logarithmic: bool, height: float, names: Landmarks
+    comparison: Comparison, first: RigFigures, scale: PixelScale, logarithmic: bool, height: float, names: Landmarks
 ) -> list[Shape]:
     """Lines across all rows: foreground, subject and background, each named at the top where there is room."""
     brief = comparison.brief
@@ -153,7 +153,7 @@ def _landmarks(
         shapes.append(Line(x, TOP - 8, x, height - AXIS + 2, "landmark"))
         short = name if len(name) <= 24 else name[:23] + "…"
         label = place_label(
-            [Text(x, 14, short, "label", anchor, 11) for anchor in ("middle", "start", "end")], taken, window
+            [Label(x, 14, short, "label", anchor, 11) for anchor in ("middle", "start", "end")], taken, window
         )
         if label:
             shapes.append(label)
@@ -162,12 +162,12 @@ def _landmarks(
 
 
 def _row(
-    comparison: Comparison, rig: RigFigures, scale: Scale, y: float, logarithmic: bool, units: Units
+    comparison: Comparison, rig: RigFigures, scale: PixelScale, y: float, logarithmic: bool, units: Units
 ) -> list[Shape]:
     s, d = rig.settings, rig.depth
     if not s.focusable or not isfinite(d.near_m):
         reason = "cannot focus there" if not s.focusable else "depth not known"
-        return [Text(scale.start + 6, y + 4, reason, "label", size=12)]
+        return [Label(scale.start + 6, y + 4, reason, "label", size=12)]
     origin = 0.0 if logarithmic else s.subject_distance_m
     near, far = scale(d.near_m - origin), scale(min(d.far_m, 1e300) - origin if d.far_m < inf else scale.high)
     role = rig_role(rig.index, "depth-bar")
@@ -188,12 +188,12 @@ def _row(
     if not logarithmic:
         x = scale(-s.subject_distance_m)
         shapes.append(Path(((x - 5, y - 5), (x + 5, y), (x - 5, y + 5)), rig_role(rig.index, "mark"), closed=True))
-    size = Text(0, 0, distance(d.total_m, units), "value", size=11)
+    size = Label(0, 0, distance(d.total_m, units), "value", size=11)
     wide = size.box.width + 6
     if far + 12 + wide < scale.end and d.far_m < inf:
-        shapes.append(Text(far + 8, y + 4, size.text, "value", size=11))
+        shapes.append(Label(far + 8, y + 4, size.text, "value", size=11))
     elif near - wide > scale.start + 8:
-        shapes.append(Text(near - 8, y + 4, size.text, "value", "end", 11))
+        shapes.append(Label(near - 8, y + 4, size.text, "value", "end", 11))
     return shapes
 
 
@@ -213,5 +213,5 @@ def _blur(rig: RigFigures, room: Rect, cut: int) -> list[Shape]:
     shapes.append(
         Path(((left, top), (right, top), (right, bottom), (left, bottom)), rig_role(rig.index, "rig-line"), closed=True)
     )
-    shapes.append(Text(room.x + room.width + 5, y + 4, share(disc), "value", size=12 if room.width > 40 else 10))
+    shapes.append(Label(room.x + room.width + 5, y + 4, share(disc), "value", size=12 if room.width > 40 else 10))
     return shapes

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from cambrel import wording
 from cambrel.comparison.fit import COVERS, Cover
-from cambrel.drawings.shapes import Circle, Drawing, Rect, Shape, Text, place_label
+from cambrel.drawings.shapes import Circle, Drawing, Label, Rect, Shape, place_label
 from cambrel.optics.formats import Sensor
 
 MARGIN = 26.0
@@ -16,7 +16,7 @@ SIZE = 13.0
 
 
 @dataclass(frozen=True)
-class Part:
+class SensorPart:
     """A named part of the sensor: a crop mode, or the largest crop inside the circle."""
 
     name: str
@@ -28,7 +28,7 @@ def fit_drawing(
     sensor: Sensor,
     image_circle_mm: float,
     covered: Cover,
-    parts: Sequence[Part],
+    parts: Sequence[SensorPart],
     width: float = 420.0,
     height: float = 310.0,
 ) -> Drawing:
@@ -57,7 +57,7 @@ def fit_drawing(
         box = _frame(part.sensor, x, y, k, "fit-largest" if part.is_largest else "fit-part")
         shapes.append(box)
         offers = [
-            Text(box.x + 6, box.y + dy, part.name, "label", size=SIZE) for dy in (16, box.height - 7, box.height / 2)
+            Label(box.x + 6, box.y + dy, part.name, "label", size=SIZE) for dy in (16, box.height - 7, box.height / 2)
         ]
         label = place_label(offers, taken, window)
         if label:
@@ -71,7 +71,7 @@ def fit_drawing(
             ((x, frame.y + frame.height + 15), (x, frame.y + frame.height - 8), (x, height - 6)),
         ),
     ):
-        label = place_label([Text(a, b, text, "tick", "middle", SIZE) for a, b in places], taken, window)
+        label = place_label([Label(a, b, text, "tick", "middle", SIZE) for a, b in places], taken, window)
         if label:
             shapes += _on_paper(label)
             taken.append(label.box)
@@ -81,7 +81,7 @@ def fit_drawing(
     return Drawing(width, height, tuple(shapes), "Image circle over the sensor", says)
 
 
-def _on_paper(label: Text) -> tuple[Shape, Shape]:
+def _on_paper(label: Label) -> tuple[Shape, Shape]:
     """A label over whatever is drawn, so that it can be read there."""
     box = label.box
     return Rect(box.x - 2, box.y, box.width + 4, box.height, "plaque"), label

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from cambrel import wording
-from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, shortened, spread
+from cambrel.drawings.shapes import Drawing, Label, Line, Rect, Shape, shortened, spread
 from cambrel.optics.formats import Sensor
 
 LABELS, SIZES = 290.0, 96.0
@@ -47,8 +47,8 @@ def overlaid(formats: Sequence[Sized], width: float = 860.0, height: float = 400
     for f, y in zip(corners, places, strict=True):
         corner_x, corner_y = x0 + f.frame.width_mm * scale / 2, y0 - f.frame.height_mm * scale / 2
         shapes.append(Line(corner_x, corner_y, left - 4, y - 4, "leader"))
-        shapes.append(Text(left, y, _size(f.frame), "value", size=12))
-        shapes.append(Text(left + SIZES, y, shortened(f.name, width - left - SIZES, 12), "tick", size=12))
+        shapes.append(Label(left, y, _size(f.frame), "value", size=12))
+        shapes.append(Label(left + SIZES, y, shortened(f.name, width - left - SIZES, 12), "tick", size=12))
     return Drawing(width, height, tuple(shapes), "Sensors over each other, to scale", describe(ordered))
 
 
@@ -81,8 +81,8 @@ def side_by_side(formats: Sequence[Sized], width: float = 860.0, row_height: flo
             if is_cut:
                 shapes.append(_frame(f.kept, *centre, scale, "format-kept", f"{f.name}, what is kept"))
             name = shortened(f.name, max(f.frame.width_mm * scale, 116.0), 11.5)
-            shapes.append(Text(left, base + 14, name, "label", size=11.5))
-            shapes.append(Text(left, base + 27, _size(f.frame), "tick", size=11))
+            shapes.append(Label(left, base + 14, name, "label", size=11.5))
+            shapes.append(Label(left, base + 27, _size(f.frame), "tick", size=11))
         y = base + 40
     return Drawing(width, y, tuple(shapes), "Sensors side by side, to scale", describe(ordered))
 

@@ -12,7 +12,7 @@ from typing import TypeAlias
 
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.drawings.scales import linear_ticks
-from cambrel.drawings.shapes import Drawing, Image, Path, Rect, Shape, Text, place_label, rig_role
+from cambrel.drawings.shapes import Drawing, Image, Label, Path, Rect, Shape, place_label, rig_role
 from cambrel.wording import LETTERS, METRES, Units, distance
 
 Backdrop: TypeAlias = Callable[[float, float, float], str]
@@ -64,7 +64,7 @@ def frames_drawing(
         return Drawing(
             width,
             height,
-            (Text(8, 24, "None of them can focus there.", "label"),),
+            (Label(8, 24, "None of them can focus there.", "label"),),
             title,
             "None of them can focus there.",
         )
@@ -113,7 +113,7 @@ def _picture(backdrop: Backdrop, spot: Standpoint, area: Rect, units: Units, *, 
     if named:
         note = f"from {distance(spot.distance_m, units)}"
         candidates = [
-            Text(area.x + area.width - 6, area.y + y, note, "on-scene", "end", 12) for y in (16, 32, area.height - 8)
+            Label(area.x + area.width - 6, area.y + y, note, "on-scene", "end", 12) for y in (16, 32, area.height - 8)
         ]
         label = place_label(candidates, taken, area)
         if label:
@@ -152,17 +152,17 @@ def _frame(rig: RigFigures, window: Window) -> list[Shape]:
     return [Path(corners, "frame-halo", closed=True), Path(corners, rig_role(rig.index, "frame-line"), closed=True)]
 
 
-def _letter_places(rig: RigFigures, window: Window) -> list[Text]:
+def _letter_places(rig: RigFigures, window: Window) -> list[Label]:
     box, role, letter = _box(rig, window), rig_role(rig.index, "letter"), LETTERS[rig.index]
     size = 14.0
     across = [box.x + 7 + step * 20 for step in range(7)]
     rows = (box.y + size + 3, box.y + box.height - 6)
-    inside = [Text(x, y, letter, role, size=size) for y in rows for x in across if x < box.x + box.width - 10]
-    outside = [Text(x, box.y - 5, letter, role, size=size) for x in across]
+    inside = [Label(x, y, letter, role, size=size) for y in rows for x in across if x < box.x + box.width - 10]
+    outside = [Label(x, box.y - 5, letter, role, size=size) for x in across]
     return inside + outside
 
 
-def _behind(label: Text) -> Rect:
+def _behind(label: Label) -> Rect:
     box = label.box
     return Rect(box.x - 4, box.y - 3, box.width + 8, box.height + 6, "plaque")
 
@@ -175,9 +175,9 @@ def _measure(window: Window, taken: list[Rect], units: Units) -> list[Shape]:
     length = ticks[-1] if len(ticks) > 1 else longest
     pixels = length * units.metres * window.scale
     label = f"{distance(length * units.metres, units)} at the subject"
-    wide = max(pixels, Text(0, 0, label, size=11).box.width)
+    wide = max(pixels, Label(0, 0, label, size=11).box.width)
     for x, y in ((area.x + 8, area.y + area.height - 8), (area.x + area.width - wide - 8, area.y + area.height - 8)):
-        text = Text(x, y - 6, label, "on-scene", size=11)
+        text = Label(x, y - 6, label, "on-scene", size=11)
         if place_label([text], taken, area):
             taken.append(text.box)
             panel = Rect(x - 4, y - 19, wide + 8, 24, "plaque")
@@ -200,7 +200,7 @@ def sensors_drawing(comparison: Comparison, *, width: float = 150.0, height: flo
         shapes += [box, Path(_corners(box), rig_role(rig.index, "rig-line"), closed=True)]
         letter = LETTERS[rig.index]
         offers = [
-            Text(
+            Label(
                 box.x + box.width - 3 - step * 11,
                 box.y + box.height - 4,
                 letter,

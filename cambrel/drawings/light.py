@@ -9,7 +9,7 @@ from __future__ import annotations
 from math import isfinite
 
 from cambrel.comparison.engine import Comparison, RigFigures
-from cambrel.drawings.shapes import Drawing, Line, Path, Rect, Shape, Text, rig_role
+from cambrel.drawings.shapes import Drawing, Label, Line, Path, Rect, Shape, rig_role
 from cambrel.wording import LETTERS, big, iso, share, signed_stops
 
 BASE = 44.0
@@ -26,7 +26,7 @@ def light_drawing(comparison: Comparison, *, width: float = 660.0, height: float
         return Drawing(
             width,
             height,
-            (Text(8, 24, "None of them can focus there.", "label"),),
+            (Label(8, 24, "None of them can focus there.", "label"),),
             title,
             "None of them can focus there.",
         )
@@ -41,8 +41,8 @@ def light_drawing(comparison: Comparison, *, width: float = 660.0, height: float
     shapes: list[Shape] = [
         Line(left - 6, base, width - 6, base, "axis"),
         Line(left - 6, base, left - 6, base - high - 8, "axis"),
-        Text(left - 6, 14, "↑ light per area (exposure)", "tick", size=11),
-        Text(width - 6, 14 if width > 480 else 29, "painted area = light in the whole picture", "tick", "end", 11),
+        Label(left - 6, 14, "↑ light per area (exposure)", "tick", size=11),
+        Label(width - 6, 14 if width > 480 else 29, "painted area = light in the whole picture", "tick", "end", 11),
     ]
     per_mm2 = min(column / area for column, area in zip(columns, areas, strict=True))
     x = left
@@ -75,9 +75,9 @@ def _block(
     most: float,
 ) -> list[Shape]:
     wide = rig.frames.area_mm2 * per_mm2
-    shapes: list[Shape] = [Text(x, base + 16, LETTERS[rig.index], rig_role(rig.index, "letter"), size=15)]
+    shapes: list[Shape] = [Label(x, base + 16, LETTERS[rig.index], rig_role(rig.index, "letter"), size=15)]
     if not isfinite(rig.light.exposure_lux_s):
-        return [*shapes, Text(x + 14, base + 16, "no figures", "label", size=11)] if column >= LABEL else shapes
+        return [*shapes, Label(x + 14, base + 16, "no figures", "label", size=11)] if column >= LABEL else shapes
     tall = high * rig.light.exposure_lux_s / most
     block = ((x, base), (x, base - tall), (x + wide, base - tall), (x + wide, base))
     shapes.append(
@@ -87,8 +87,8 @@ def _block(
     if column >= LABEL:
         first = rig.index == comparison.reference
         total = "reference" if first else signed_stops(rig.light.total_stops)
-        shapes.append(Text(x + 14, base + 16, total, "value", size=12))
-        shapes.append(Text(x, base + 32, f"as {iso(rig.light.looks_like_iso)}", "tick", size=11))
+        shapes.append(Label(x + 14, base + 16, total, "value", size=12))
+        shapes.append(Label(x, base + 32, f"as {iso(rig.light.looks_like_iso)}", "tick", size=11))
     return shapes
 
 

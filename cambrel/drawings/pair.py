@@ -11,7 +11,7 @@ GAP = 16.0
 
 
 @dataclass(frozen=True)
-class Seen:
+class PlacedPicture:
     """A picture: where it is had, how large it stands, and its name."""
 
     href: str
@@ -20,7 +20,7 @@ class Seen:
     name: str
 
 
-def pair(pictures: Sequence[Seen], title: str) -> Drawing:
+def pair(pictures: Sequence[PlacedPicture], title: str) -> Drawing:
     """Pictures as large as they are given, from left to right; their names are told beside the drawing."""
     high = max(picture.height for picture in pictures)
     shapes: list[Shape] = []

@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from cambrel.drawings.scales import Scale
-from cambrel.drawings.shapes import Circle, Drawing, Line, Path, Shape, Text, shortened
+from cambrel.drawings.scales import PixelScale
+from cambrel.drawings.shapes import Circle, Drawing, Label, Line, Path, Shape, shortened
 from cambrel.wording import share
 
 LABELS, ENDS, ROW, TOP, FOOT = 270.0, 46.0, 30.0, 6.0, 20.0
@@ -31,17 +31,17 @@ def recall(skills: Sequence[Skill], now: datetime, width: float = 860.0) -> Draw
     first = min(min(at for at, _ in skill.answers) for skill in skills)
     first = min(first, now - SHORTEST)
     height = TOP + ROW * len(skills) + FOOT
-    along = Scale(first.timestamp(), now.timestamp(), LABELS, width - ENDS)
+    along = PixelScale(first.timestamp(), now.timestamp(), LABELS, width - ENDS)
     shapes: list[Shape] = list(_dates(along, first, now, height - FOOT))
     for index, skill in enumerate(skills):
         top = TOP + ROW * index
-        up = Scale(0.0, 1.0, top + ROW - 6, top + 4)
-        shapes.append(Text(0, top + ROW - 9, shortened(skill.name, LABELS - 8, 12), "label", size=12))
+        up = PixelScale(0.0, 1.0, top + ROW - 6, top + 4)
+        shapes.append(Label(0, top + ROW - 9, shortened(skill.name, LABELS - 8, 12), "label", size=12))
         shapes.append(Line(LABELS, up(0), width - ENDS, up(0), "grid"))
         shapes.append(Path(tuple(_fading(skill, along, up, now)), "recall-line"))
         for at, is_right in skill.answers:
             shapes.append(Circle(along(at.timestamp()), up(0), 3.0, "recall-right" if is_right else "recall-wrong"))
-        shapes.append(Text(width, top + ROW - 9, share(round(skill.now, 2)), "value", "end", 12))
+        shapes.append(Label(width, top + ROW - 9, share(round(skill.now, 2)), "value", "end", 12))
     said = "; ".join(
         f"{skill.name}: {sum(ok for _, ok in skill.answers)} of {len(skill.answers)} right, known now {share(round(skill.now, 2))}"
         for skill in skills
@@ -49,7 +49,7 @@ def recall(skills: Sequence[Skill], now: datetime, width: float = 860.0) -> Draw
     return Drawing(width, height, tuple(shapes), "What is known, over time", said + ".")
 
 
-def _fading(skill: Skill, along: Scale, up: Scale, now: datetime) -> list[tuple[float, float]]:
+def _fading(skill: Skill, along: PixelScale, up: PixelScale, now: datetime) -> list[tuple[float, float]]:
     """The chance from answer to answer: it fades up to each, is whole after a right one, and nothing after a wrong one."""
     points: list[tuple[float, float]] = []
     for (at, chance), (_, is_right) in zip(skill.chances, skill.answers, strict=True):
@@ -58,7 +58,7 @@ def _fading(skill: Skill, along: Scale, up: Scale, now: datetime) -> list[tuple[
     return [*points, (along(now.timestamp()), up(skill.now))]
 
 
-def _dates(along: Scale, first: datetime, now: datetime, foot: float) -> list[Shape]:
+def _dates(along: PixelScale, first: datetime, now: datetime, foot: float) -> list[Shape]:
     days = (now - first).total_seconds() / 86400
     every = max(1, round(days / max(1.0, (along.end - along.start) / DATES)))
     shapes: list[Shape] = []
@@ -67,6 +67,6 @@ def _dates(along: Scale, first: datetime, now: datetime, foot: float) -> list[Sh
         x = along(day.timestamp())
         shapes.append(Line(x, TOP, x, foot, "grid"))
         if along.start + 16 <= x <= along.end - 16:
-            shapes.append(Text(x, foot + 14, f"{day:%-d %b}", "tick", "middle", 11))
+            shapes.append(Label(x, foot + 14, f"{day:%-d %b}", "tick", "middle", 11))
         day -= timedelta(days=every)
     return shapes

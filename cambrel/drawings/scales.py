@@ -13,7 +13,7 @@ Array = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
-class Scale:
+class PixelScale:
     """From values to pixels, straight or logarithmic; values beyond the ends are held at the ends."""
 
     low: float

@@ -8,7 +8,7 @@ from math import isfinite
 
 from cambrel import wording
 from cambrel.comparison.engine import RigFigures
-from cambrel.drawings.shapes import Circle, Drawing, Line, Rect, Shape, Text, place_label, rig_role
+from cambrel.drawings.shapes import Circle, Drawing, Label, Line, Rect, Shape, place_label, rig_role
 from cambrel.optics.quantities import DomainError, is_unknown
 from cambrel.optics.scene import Camera, frame_at, horizon_mm, place_mm
 from cambrel.wording import LETTERS, METRES, Units
@@ -67,11 +67,11 @@ def _ring(rig: RigFigures, k: float, window: Rect) -> list[Shape]:
         return []
     radius = mm * k / 2
     says = f"{wording.significant(mm, 2)}{wording.NBSP}mm, {wording.share(rig.blur.background_share)}"
-    label = Text(window.width - 8, window.height - 8, says, "on-scene", "end", 11.5)
+    label = Label(window.width - 8, window.height - 8, says, "on-scene", "end", 11.5)
     box = label.box
     back = Rect(box.x - 4, box.y - 3, box.width + 8, box.height + 6, "plaque")
     if radius > LARGEST_RING * window.height:
-        note = Text(window.width - 8, window.height - 26, "disc wider than shown", "on-scene", "end", 10.5)
+        note = Label(window.width - 8, window.height - 26, "disc wider than shown", "on-scene", "end", 10.5)
         return [
             back,
             label,
@@ -104,7 +104,7 @@ def _frame(other: Other, camera: Camera, k: float, window: Rect) -> list[Shape]:
         (x + 6, y - 5),
         (8, 18),
     ]
-    offers = [Text(a, b, letter, f"letter {role}", size=14) for a, b in places]
+    offers = [Label(a, b, letter, f"letter {role}", size=14) for a, b in places]
     label = place_label(offers, [], window)
     return [*shapes, label] if label else shapes
 
@@ -129,7 +129,7 @@ def _marks(rig: RigFigures, camera: Camera, k: float, window: Rect, units: Units
         shapes.append(Line(0, y, window.width, y, f"{role} {rig_role(rig.index)}"))
         text = f"{word} {wording.distance(away, units)}"
         offers = [
-            Text(x, y + dy, text, "on-scene depth-mark-label", size=11)
+            Label(x, y + dy, text, "on-scene depth-mark-label", size=11)
             for dy in (-5, 14, -20, 29)
             for x in (8.0, 110.0)
         ]

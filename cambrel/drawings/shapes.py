@@ -46,7 +46,7 @@ class Circle:
 
 
 @dataclass(frozen=True)
-class Text:
+class Label:
     """A label; `anchor` is start, middle or end, and y is the baseline."""
 
     x: float
@@ -83,7 +83,7 @@ class Clip:
     shapes: tuple[Shape, ...]
 
 
-Shape: TypeAlias = Rect | Line | Path | Circle | Text | Image | Clip
+Shape: TypeAlias = Rect | Line | Path | Circle | Label | Image | Clip
 
 
 @dataclass(frozen=True)
@@ -96,13 +96,13 @@ class Drawing:
     title: str
     description: str
 
-    def texts(self) -> list[Text]:
-        return [shape for shape in flattened(self.shapes) if isinstance(shape, Text)]
+    def texts(self) -> list[Label]:
+        return [shape for shape in flattened(self.shapes) if isinstance(shape, Label)]
 
 
 def without_figures(width: float, title: str, said: str = "None of them has figures here.") -> Drawing:
     """What stands in the place of a drawing for which nothing is known: why."""
-    return Drawing(width, 40.0, (Text(8, 24, said, "label"),), title, said)
+    return Drawing(width, 40.0, (Label(8, 24, said, "label"),), title, said)
 
 
 def flattened(shapes: Iterable[Shape]) -> list[Shape]:
@@ -125,7 +125,7 @@ def overlap(one: Rect, other: Rect, gap: float = 0.0) -> bool:
     )
 
 
-def place_label(candidates: Sequence[Text], taken: Sequence[Rect], window: Rect) -> Text | None:
+def place_label(candidates: Sequence[Label], taken: Sequence[Rect], window: Rect) -> Label | None:
     """The first candidate that lies inside the window and overlaps nothing taken; None where there is no room."""
     for text in candidates:
         box = text.box

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from math import isfinite
 
 from cambrel.comparison.engine import Comparison, RigFigures
-from cambrel.drawings.scales import Scale
-from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, rig_role, without_figures
+from cambrel.drawings.scales import PixelScale
+from cambrel.drawings.shapes import Drawing, Label, Line, Rect, Shape, rig_role, without_figures
 from cambrel.wording import DASH, LETTERS, significant
 
 ROW = 19.0
@@ -80,9 +80,9 @@ def sharpness_drawing(
         if place % across == 0:
             names = [label for _, label in PARTS]
             shapes += [
-                Text(NAMED - 8, top + (i + 2) * ROW - 5, name, "tick", "end", 11) for i, name in enumerate(names)
+                Label(NAMED - 8, top + (i + 2) * ROW - 5, name, "tick", "end", 11) for i, name in enumerate(names)
             ]
-            shapes.append(Text(NAMED - 8, top + (len(PARTS) + 2) * ROW - 5, "all together", "label", "end", 11))
+            shapes.append(Label(NAMED - 8, top + (len(PARTS) + 2) * ROW - 5, "all together", "label", "end", 11))
         shapes += _bars(rig, lengths[rig.index], left, top, column, most)
     top = -(-len(rigs) // across) * block + 22
     prints, high = _prints(comparison, rigs, top, width)
@@ -107,18 +107,18 @@ def _lengths(comparison: Comparison, rig: RigFigures, how: Measure, away_m: floa
 def _bars(
     rig: RigFigures, lengths: dict[str, float], left: float, top: float, column: float, most: float
 ) -> list[Shape]:
-    shapes: list[Shape] = [Text(left, top + ROW - 5, LETTERS[rig.index], rig_role(rig.index, "letter"), size=14)]
-    scale = Scale(0.0, most, left, left + column - 62)
+    shapes: list[Shape] = [Label(left, top + ROW - 5, LETTERS[rig.index], rig_role(rig.index, "letter"), size=14)]
+    scale = PixelScale(0.0, most, left, left + column - 62)
     for index, key in enumerate((*(key for key, _ in PARTS), "all")):
         value, y = lengths[key], top + (index + 1) * ROW
         if not isfinite(value):
-            shapes.append(Text(left, y + ROW - 5, "not known" if key in ("pixels", "lens") else DASH, "tick", size=11))
+            shapes.append(Label(left, y + ROW - 5, "not known" if key in ("pixels", "lens") else DASH, "tick", size=11))
             continue
         x = scale(value)
         role = "rig-bar" if key == "all" else "depth-bar"
         shapes.append(Rect(left, y + 3, x - left, ROW - 7, rig_role(rig.index, role)))
         shapes.append(
-            Text(
+            Label(
                 x + 4,
                 y + ROW - 5,
                 significant(value) if value else "none",
@@ -134,23 +134,23 @@ def _prints(comparison: Comparison, rigs: list[RigFigures], top: float, width: f
     """From a postcard to the largest paper: as far as each rig is good enough, with the size of the brief marked."""
     shown = comparison.brief.shown_long_side_mm
     ends = [*(mm for _, mm in PAPERS), shown]
-    along = Scale(min(ends) * 0.8, max(ends) * 1.25, NAMED, width - 70, logarithmic=True)
+    along = PixelScale(min(ends) * 0.8, max(ends) * 1.25, NAMED, width - 70, logarithmic=True)
     bottom = top + 20 + len(rigs) * ROW
-    shapes: list[Shape] = [Text(4, top, "good enough up to a long side of", "label", size=11)]
+    shapes: list[Shape] = [Label(4, top, "good enough up to a long side of", "label", size=11)]
     for name, mm in PAPERS:
         shapes.append(Line(along(mm), top + 10, along(mm), bottom, "grid"))
-        shapes.append(Text(along(mm), bottom + 13, name, "tick", "middle", 11))
+        shapes.append(Label(along(mm), bottom + 13, name, "tick", "middle", 11))
     shapes.append(Line(along(shown), top + 6, along(shown), bottom, "present"))
-    shapes.append(Text(along(shown), bottom + 27, f"this picture, {significant(shown)} mm", "label", "middle", 11))
+    shapes.append(Label(along(shown), bottom + 27, f"this picture, {significant(shown)} mm", "label", "middle", 11))
     for row, rig in enumerate(rigs):
         y, largest = top + 16 + row * ROW, rig.sharpness.largest_print_mm
-        shapes.append(Text(NAMED - 14, y + 12, LETTERS[rig.index], rig_role(rig.index, "letter"), "end", 13))
+        shapes.append(Label(NAMED - 14, y + 12, LETTERS[rig.index], rig_role(rig.index, "letter"), "end", 13))
         if not isfinite(largest):
-            shapes.append(Text(NAMED, y + 12, "not known", "tick", size=11))
+            shapes.append(Label(NAMED, y + 12, "not known", "tick", size=11))
             continue
         end = along(largest)
         shapes.append(Rect(NAMED, y + 2, end - NAMED, ROW - 7, rig_role(rig.index, "depth-bar")))
-        shapes.append(Text(end + 4, y + 12, f"{significant(largest)} mm", "value", size=11))
+        shapes.append(Label(end + 4, y + 12, f"{significant(largest)} mm", "value", size=11))
     return shapes, 20 + len(rigs) * ROW + 34
 
 

@@ -6,16 +6,16 @@ from math import isfinite
 
 from cambrel.comparison.engine import Comparison
 from cambrel.comparison.starlight import Starlight, target_mm
-from cambrel.drawings.scales import Scale
+from cambrel.drawings.scales import PixelScale
 from cambrel.drawings.seconds import seconds_axis, seconds_marks
 from cambrel.drawings.shapes import (
     Circle,
     Drawing,
+    Label,
     Line,
     Path,
     Rect,
     Shape,
-    Text,
     rig_role,
     without_figures,
 )
@@ -48,14 +48,14 @@ def stars_drawing(
         return without_figures(width, title)
     times = [value for one in lit.values() for value in _marks(one).values() if isfinite(value)]
     times += [comparison.of(index).settings.shutter_s for index in lit]
-    along = Scale(min(times) / 1.3, min(max(times), ENDLESS) * 1.3, LEFT, width - RIGHT, logarithmic=True)
+    along = PixelScale(min(times) / 1.3, min(max(times), ENDLESS) * 1.3, LEFT, width - RIGHT, logarithmic=True)
     bottom = 20 + len(found) * ROW
     shapes = seconds_axis(along, 8, 14, bottom)
     for row, (index, one) in enumerate(found.items()):
         y = 20 + row * ROW
-        shapes.append(Text(LEFT - 12, y + 14, LETTERS[index], rig_role(index, "letter"), "end", 14))
+        shapes.append(Label(LEFT - 12, y + 14, LETTERS[index], rig_role(index, "letter"), "end", 14))
         if one is None:
-            shapes.append(Text(LEFT, y + 14, "no figures", "tick", size=11))
+            shapes.append(Label(LEFT, y + 14, "no figures", "tick", size=11))
             continue
         middle, worst = along(min(one.middle_s, along.high)), along(one.worst_s)
         shapes.append(Rect(worst, y + 5, max(middle - worst, 1.0), 9, rig_role(index, "depth-bar")))
@@ -87,7 +87,7 @@ def _frames(
     x, y = LEFT, top + 16
     longer = "trails at true length" if times == 1 else f"trails {significant(times, 2)} times as long as they are"
     shapes.append(
-        Text(4, top, f"the frames: {longer}; circle: {significant(arc_minutes)} arc minutes", "label", size=11)
+        Label(4, top, f"the frames: {longer}; circle: {significant(arc_minutes)} arc minutes", "label", size=11)
     )
     for index, one in lit.items():
         rig = comparison.of(index)
@@ -106,7 +106,7 @@ def _frames(
                 shapes.append(Path(trail, "star-trail"))
         radius = target_mm(rig, arc_minutes) / 2 * scale
         shapes.append(Circle(centre_x, centre_y, min(radius, FRAME), "star-target"))
-        shapes.append(Text(x, y + FRAME + 14, LETTERS[index], rig_role(index, "letter"), size=13))
-        shapes.append(Text(x + 14, y + FRAME + 14, f"{significant(rig.settings.focal_length_mm)} mm", "tick", size=11))
+        shapes.append(Label(x, y + FRAME + 14, LETTERS[index], rig_role(index, "letter"), size=13))
+        shapes.append(Label(x + 14, y + FRAME + 14, f"{significant(rig.settings.focal_length_mm)} mm", "tick", size=11))
         x += wide + 14
     return shapes, y + FRAME + 24 - top

@@ -6,9 +6,9 @@ from math import isfinite
 
 from cambrel.comparison.engine import Comparison
 from cambrel.comparison.slowest_shutter import Steady
-from cambrel.drawings.scales import Scale
+from cambrel.drawings.scales import PixelScale
 from cambrel.drawings.seconds import seconds_axis, seconds_marks
-from cambrel.drawings.shapes import Drawing, Line, Rect, Text, rig_role, without_figures
+from cambrel.drawings.shapes import Drawing, Label, Line, Rect, rig_role, without_figures
 from cambrel.wording import LETTERS, shutter
 
 ROW = 32.0
@@ -25,14 +25,14 @@ def steadiness_drawing(comparison: Comparison, found: dict[int, Steady | None], 
     times += [comparison.of(index).settings.shutter_s for index in known]
     if not times:
         return without_figures(width, title)
-    along = Scale(min(*times, SHORTEST_S) / 1.3, max(times) * 1.6, LEFT, width - RIGHT, logarithmic=True)
+    along = PixelScale(min(*times, SHORTEST_S) / 1.3, max(times) * 1.6, LEFT, width - RIGHT, logarithmic=True)
     bottom = 16 + len(found) * ROW
     shapes = seconds_axis(along, 10, 12, bottom)
     for row, (index, one) in enumerate(found.items()):
         y = 16 + row * ROW
-        shapes.append(Text(LEFT - 12, y + 14, LETTERS[index], rig_role(index, "letter"), "end", 14))
+        shapes.append(Label(LEFT - 12, y + 14, LETTERS[index], rig_role(index, "letter"), "end", 14))
         if one is None:
-            shapes.append(Text(LEFT, y + 14, "no figures", "tick", size=11))
+            shapes.append(Label(LEFT, y + 14, "no figures", "tick", size=11))
             continue
         shapes.append(Rect(LEFT, y + 4, along(min(one.slowest_s, along.high)) - LEFT, 11, rig_role(index, "depth-bar")))
         limits = {NAMES[key]: value for key, value in one.limits_s.items() if isfinite(value)}

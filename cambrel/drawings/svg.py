@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from html import escape
 
-from cambrel.drawings.shapes import Circle, Clip, Drawing, Image, Line, Path, Rect, Shape, Text
+from cambrel.drawings.shapes import Circle, Clip, Drawing, Image, Label, Line, Path, Rect, Shape
 
 
 def number(value: float) -> str:
@@ -50,7 +50,7 @@ def _write(shape: Shape) -> str:
             return f'<path d="M{path}{"Z" if closed else ""}"{_attributes(role)}/>'
         case Circle(x, y, radius, role, tip):
             return _tipped("circle", f' cx="{n(x)}" cy="{n(y)}" r="{n(radius)}"{_attributes(role)}', tip)
-        case Text(x, y, text, role, anchor, size):
+        case Label(x, y, text, role, anchor, size):
             where = "" if anchor == "start" else f' text-anchor="{anchor}"'
             return f'<text x="{n(x)}" y="{n(y)}" font-size="{n(size)}"{where}{_attributes(role)}>{escape(text)}</text>'
         case Image(x, y, width, height, href):

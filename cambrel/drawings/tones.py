@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from cambrel.comparison.tonal_range import HEADROOM_STOPS, Range
-from cambrel.drawings.scales import Scale
-from cambrel.drawings.shapes import Drawing, Line, Rect, Shape, Text, rig_role, without_figures
+from cambrel.drawings.scales import PixelScale
+from cambrel.drawings.shapes import Drawing, Label, Line, Rect, Shape, rig_role, without_figures
 from cambrel.wording import LETTERS, iso, significant
 
 ROW = 26.0
@@ -24,29 +24,29 @@ def tones_drawing(found: dict[int, Range | None], scene_stops: float | None, *, 
     if not known:
         return without_figures(width, title, "No range is known, as no pixels are.")
     deepest = max([one.by["engineer"] for one in known.values()] + [scene_stops or 0.0])
-    along = Scale(HEADROOM_STOPS - deepest - 0.6, HEADROOM_STOPS + 0.6, LEFT, width - RIGHT)
+    along = PixelScale(HEADROOM_STOPS - deepest - 0.6, HEADROOM_STOPS + 0.6, LEFT, width - RIGHT)
     bottom = 22 + len(found) * ROW
     shapes: list[Shape] = []
     if scene_stops:
         x = along(HEADROOM_STOPS - scene_stops)
         shapes.append(Rect(x, 16, along(HEADROOM_STOPS) - x, bottom - 16, "asked-range"))
-        shapes.append(Text(x, 11, f"this scene, {significant(scene_stops)} stops", "tick", size=11))
+        shapes.append(Label(x, 11, f"this scene, {significant(scene_stops)} stops", "tick", size=11))
     for tick in along.ticks(12):
         shapes.append(Line(along(tick), 18, along(tick), bottom, "grid"))
         label = "mid-grey" if abs(tick) < 1e-9 else f"{'+' if tick > 0 else '−'}{significant(abs(tick))}"
-        shapes.append(Text(along(tick), bottom + 14, label, "tick", "middle", 11))
+        shapes.append(Label(along(tick), bottom + 14, label, "tick", "middle", 11))
     for row, (index, one) in enumerate(found.items()):
         y = 22 + row * ROW
-        shapes.append(Text(LEFT - 12, y + 14, LETTERS[index], rig_role(index, "letter"), "end", 14))
+        shapes.append(Label(LEFT - 12, y + 14, LETTERS[index], rig_role(index, "letter"), "end", 14))
         if one is None:
-            shapes.append(Text(LEFT, y + 14, "pixels not known", "tick", size=11))
+            shapes.append(Label(LEFT, y + 14, "pixels not known", "tick", size=11))
             continue
         end = along(HEADROOM_STOPS)
         deep, clean = along(HEADROOM_STOPS - one.by["engineer"]), along(HEADROOM_STOPS - max(one.by["picture"], 0.0))
         shapes.append(Rect(deep, y + 3, end - deep, 14, rig_role(index, "depth-bar")))
         shapes.append(Rect(clean, y + 6, end - clean, 8, rig_role(index, "rig-bar")))
         shapes.append(
-            Text(
+            Label(
                 width - RIGHT + 8,
                 y + 14,
                 _told(one),

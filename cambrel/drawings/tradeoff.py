@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from math import log2
 
 from cambrel import wording
-from cambrel.drawings.scales import Scale
-from cambrel.drawings.shapes import Circle, Drawing, Line, Path, Rect, Shape, Text, place_label, shortened
+from cambrel.drawings.scales import PixelScale
+from cambrel.drawings.shapes import Circle, Drawing, Label, Line, Path, Rect, Shape, place_label, shortened
 from cambrel.optics.stops import F_NUMBERS, between
 
 LEFT, RIGHT, TOP, BOTTOM = 38.0, 8.0, 16.0, 34.0
@@ -37,8 +37,8 @@ def tradeoff_drawing(
     """
     window = Rect(LEFT, TOP, width - LEFT - RIGHT, height - TOP - BOTTOM)
     costs, numbers = [c.cost for c in candidates], [c.f_number for c in candidates]
-    along = Scale(0.0, max(costs) * 1.08, window.x, window.x + window.width)
-    up = Scale(min(numbers) / 1.12, max(numbers) * 1.12, window.y + window.height, window.y, logarithmic=True)
+    along = PixelScale(0.0, max(costs) * 1.08, window.x, window.x + window.width)
+    up = PixelScale(min(numbers) / 1.12, max(numbers) * 1.12, window.y + window.height, window.y, logarithmic=True)
     shapes = _grid(along, up, window, cost_label)
     best = sorted((c for c in candidates if c.is_efficient), key=lambda c: c.cost)
     shapes.append(Path(tuple((along(c.cost), up(c.f_number)) for c in best), "tradeoff-line"))
@@ -56,10 +56,10 @@ def tradeoff_drawing(
     for c in best:
         name, x, y = shortened(c.name, LONGEST_NAME, 10.5), along(c.cost), up(c.f_number)
         around = [
-            Text(x + 8, y + 4, name, "value", size=10.5),
-            Text(x - 8, y + 4, name, "value", "end", 10.5),
-            Text(x, y - 8, name, "value", "middle", 10.5),
-            Text(x, y + 15, name, "value", "middle", 10.5),
+            Label(x + 8, y + 4, name, "value", size=10.5),
+            Label(x - 8, y + 4, name, "value", "end", 10.5),
+            Label(x, y - 8, name, "value", "middle", 10.5),
+            Label(x, y + 15, name, "value", "middle", 10.5),
         ]
         if label := place_label(around, taken, window):
             taken.append(label.box)
@@ -68,20 +68,20 @@ def tradeoff_drawing(
     return Drawing(width, height, tuple(shapes), title, describe(candidates, cost_label))
 
 
-def _grid(along: Scale, up: Scale, window: Rect, cost_label: str) -> list[Shape]:
+def _grid(along: PixelScale, up: PixelScale, window: Rect, cost_label: str) -> list[Shape]:
     bottom, right = window.y + window.height, window.x + window.width
     shapes: list[Shape] = [Line(window.x, bottom, right, bottom, "axis")]
     for tick in along.ticks(6):
         shapes.append(Line(along(tick), window.y, along(tick), bottom, "grid"))
-        shapes.append(Text(along(tick), bottom + 14, wording.significant(tick), "tick", "middle", 10.5))
+        shapes.append(Label(along(tick), bottom + 14, wording.significant(tick), "tick", "middle", 10.5))
     stops = between(F_NUMBERS, up.low, up.high)
     whole = [stop for stop in stops if abs(2 * log2(stop.exact) - round(2 * log2(stop.exact))) < 0.05] or stops
     for stop in whole:
         y = up(stop.exact)
         shapes.append(Line(window.x, y, right, y, "grid"))
-        shapes.append(Text(window.x - 4, y + 4, f"f/{stop.marked}", "tick", "end", 10.5))
-    shapes.append(Text(right, bottom + 28, cost_label, "label", "end", 11))
-    shapes.append(Text(2, window.y - 5, "equivalent f-number", "label", size=11))
+        shapes.append(Label(window.x - 4, y + 4, f"f/{stop.marked}", "tick", "end", 10.5))
+    shapes.append(Label(right, bottom + 28, cost_label, "label", "end", 11))
+    shapes.append(Label(2, window.y - 5, "equivalent f-number", "label", size=11))
     return shapes
 
 

@@ -11,8 +11,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cambrel.comparison.engine import Comparison
-from cambrel.drawings.scales import Scale
-from cambrel.drawings.shapes import Drawing, Line, Path, Rect, Shape, Text, place_label, rig_role, spread
+from cambrel.drawings.scales import PixelScale
+from cambrel.drawings.shapes import Drawing, Label, Line, Path, Rect, Shape, place_label, rig_role, spread
 from cambrel.wording import LETTERS, METRES, Units, distance, f_number, share, significant
 
 Array = NDArray[np.float64]
@@ -24,7 +24,7 @@ STOP_WIDE = 20.0
 
 
 @dataclass(frozen=True)
-class Chart:
+class WalkChart:
     """One quantity along the walk: how it is read off the comparison, and how its ticks are written."""
 
     title: str
@@ -34,10 +34,12 @@ class Chart:
 
 
 CHARTS = (
-    Chart("depth of field", lambda c: c.depth.total_m, True, lambda v, units: distance(v, units, 1)),
-    Chart("background blur, share of the frame", lambda c: c.blur.background_share, True, lambda v, _: share(v)),
-    Chart("whole light, stops against the widest", lambda c: _light(c), False, lambda v, _: significant(v)),
-    Chart("diffraction over circle of confusion", lambda c: c.diffraction.over_coc, True, lambda v, _: significant(v)),
+    WalkChart("depth of field", lambda c: c.depth.total_m, True, lambda v, units: distance(v, units, 1)),
+    WalkChart("background blur, share of the frame", lambda c: c.blur.background_share, True, lambda v, _: share(v)),
+    WalkChart("whole light, stops against the widest", lambda c: _light(c), False, lambda v, _: significant(v)),
+    WalkChart(
+        "diffraction over circle of confusion", lambda c: c.diffraction.over_coc, True, lambda v, _: significant(v)
+    ),
 )
 
 
@@ -89,22 +91,24 @@ def _says(walk: Comparison) -> str:
 
 
 def _chart(
-    chart: Chart, walk: Comparison, f_numbers: list[float], present: float, window: Rect, units: Units
+    chart: WalkChart, walk: Comparison, f_numbers: list[float], present: float, window: Rect, units: Units
 ) -> list[Shape]:
-    shapes: list[Shape] = [Text(window.x - 34, window.y - 8, chart.title, "label", size=11.5)]
+    shapes: list[Shape] = [Label(window.x - 34, window.y - 8, chart.title, "label", size=11.5)]
     values = chart.values(walk)
     shown = np.isfinite(values) & ((values > 0) | (not chart.logarithmic))
     known = values[shown]
     bottom = window.y + window.height
     if not known.size:
-        return [*shapes, Text(window.x + 4, window.y + 20, "not known", "label", size=12)]
+        return [*shapes, Label(window.x + 4, window.y + 20, "not known", "label", size=12)]
     low, high = float(known.min()), float(known.max())
     if chart.logarithmic:
         low, high = low / 1.15, high * 1.15
     else:
         low, high = low - 0.5, high + 0.5
-    along = Scale(2 * log2(f_numbers[0]), 2 * log2(f_numbers[-1]) + 1e-9, window.x + 4, window.x + window.width - 4)
-    up = Scale(low, high, bottom - 2, window.y + 2, chart.logarithmic)
+    along = PixelScale(
+        2 * log2(f_numbers[0]), 2 * log2(f_numbers[-1]) + 1e-9, window.x + 4, window.x + window.width - 4
+    )
+    up = PixelScale(low, high, bottom - 2, window.y + 2, chart.logarithmic)
     places = [along(2 * log2(n)) for n in f_numbers]
     shapes += _grid(chart, places, up, window, f_numbers, units)
     x = along(2 * log2(present))
@@ -119,14 +123,14 @@ def _chart(
     heights = spread([y for _, _, y in ends], LETTER + 1, window.y, bottom)
     for (index, _, _), y in zip(ends, heights, strict=True):
         x = window.x + window.width + 4
-        shapes.append(Text(x, y + 4, LETTERS[index], rig_role(index, "letter"), size=LETTER))
+        shapes.append(Label(x, y + 4, LETTERS[index], rig_role(index, "letter"), size=LETTER))
     if chart.logarithmic and low < 1 < high and chart.title.startswith("diffraction"):
         shapes.append(Line(window.x, up(1), window.x + window.width, up(1), "limit"))
     return shapes
 
 
 def _grid(
-    chart: Chart, places: list[float], up: Scale, window: Rect, f_numbers: list[float], units: Units
+    chart: WalkChart, places: list[float], up: PixelScale, window: Rect, f_numbers: list[float], units: Units
 ) -> list[Shape]:
     bottom = window.y + window.height
     shapes: list[Shape] = [Line(window.x, bottom, window.x + window.width, bottom, "axis")]
@@ -134,14 +138,14 @@ def _grid(
     for tick in up.ticks(4):
         y = up(tick)
         shapes.append(Line(window.x, y, window.x + window.width, y, "grid"))
-        label = Text(window.x - 4, y + 4, chart.tick(tick, units), "tick", "end", 10)
+        label = Label(window.x - 4, y + 4, chart.tick(tick, units), "tick", "end", 10)
         if place_label([label], taken, Rect(0, window.y - 6, window.x, window.height + 12)):
             taken.append(label.box)
             shapes.append(label)
     every = max(1, ceil(len(places) * STOP_WIDE / window.width))
     for x, n in zip(places[::every], f_numbers[::every], strict=True):
         shapes.append(Line(x, bottom, x, bottom + 3, "axis"))
-        label = Text(x, bottom + 14, f_number(n).removeprefix("f/"), "tick", "middle", 10)
+        label = Label(x, bottom + 14, f_number(n).removeprefix("f/"), "tick", "middle", 10)
         if place_label([label], taken, Rect(window.x - 12, bottom, window.width + 24, 20)):
             taken.append(label.box)
             shapes.append(label)

@@ -10,10 +10,10 @@ from typing import Any
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.engine import Lens
 from cambrel.comparison.rig import LARGEST_F_NUMBER
+from cambrel.drills.all_drills import KINDS
 from cambrel.drills.given import Given
 from cambrel.drills.kind import Needs
 from cambrel.drills.posing import Posed
-from cambrel.drills.table import KINDS
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.formats import FORMATS, Sensor, crop_factor
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, between
@@ -42,7 +42,7 @@ MAGNIFICATIONS = (0.25, 0.5, 0.75, 1.0)
 
 
 @dataclass(frozen=True)
-class Camera:
+class DrillCamera:
     """mount: empty where no other lens goes on; takes: the mounts whose lenses go on it as they are or by a plain adapter; lenses: fixed to it."""
 
     name: str
@@ -53,15 +53,15 @@ class Camera:
 
 
 @dataclass(frozen=True)
-class Pool:
+class GearPool:
     """Cameras, and lenses by their mounts."""
 
-    cameras: tuple[Camera, ...]
+    cameras: tuple[DrillCamera, ...]
     lenses: dict[str, list[tuple[str, Lens]]]
-    own: tuple[Camera, ...] = ()
+    own: tuple[DrillCamera, ...] = ()
     """The reader’s own two systems, which the sums in the head are for."""
 
-    def lenses_of(self, camera: Camera) -> Sequence[tuple[str, Lens]]:
+    def lenses_of(self, camera: DrillCamera) -> Sequence[tuple[str, Lens]]:
         """Names and lenses that a camera has; empty where nothing is recorded of them."""
         return camera.lenses or (self.lenses.get(camera.mount, []) if camera.mount else [])
 
@@ -79,15 +79,15 @@ class Case:
 ANY_MOUNT = "any"
 
 
-def _usual(slug: str, mount: str) -> Camera:
+def _usual(slug: str, mount: str) -> DrillCamera:
     """A camera of a format, of whatever make."""
     format_ = FORMATS[slug]
     sensor = Sensor(format_.width_mm, format_.height_mm, USUAL_PIXELS[slug])
-    return Camera(format_.name, sensor, mount, frozenset({mount} - {""}))
+    return DrillCamera(format_.name, sensor, mount, frozenset({mount} - {""}))
 
 
 FULL_FRAME_CAMERA = replace(_usual("full-frame", ""), name="full frame")
-USUAL_POOL = Pool(tuple(_usual(slug, "" if slug in FIXED else ANY_MOUNT) for slug in USUAL_PIXELS), {})
+USUAL_POOL = GearPool(tuple(_usual(slug, "" if slug in FIXED else ANY_MOUNT) for slug in USUAL_PIXELS), {})
 
 
 def in_print(conventions: Conventions) -> Conventions:
@@ -96,7 +96,7 @@ def in_print(conventions: Conventions) -> Conventions:
     return conventions if is_of_frame else replace(conventions, criterion=Conventions().criterion)
 
 
-def are_apart(one: Camera, other: Camera) -> bool:
+def are_apart(one: DrillCamera, other: DrillCamera) -> bool:
     """Whether two frames differ by enough to be asked about, and not by too much."""
     ratio = one.sensor.diagonal_mm / other.sensor.diagonal_mm
     return APART <= max(ratio, 1 / ratio) <= TOO_FAR
@@ -113,7 +113,13 @@ def _is_likely(unit: str, given: Given, posed: Posed) -> bool:
 
 
 def drawn(
-    kind: str, random: Random, pool: Pool, conventions: Conventions, *, to_judge: bool = False, is_seen: bool = False
+    kind: str,
+    random: Random,
+    pool: GearPool,
+    conventions: Conventions,
+    *,
+    to_judge: bool = False,
+    is_seen: bool = False,
 ) -> Case:
     """Something to ask about, on which the mistakes of this kind can be told apart.
 
@@ -136,7 +142,7 @@ def drawn(
     raise LookupError(kind)
 
 
-def _pairs(needs: Needs, pool: Pool, is_seen: bool) -> list[tuple[Camera, Camera]]:
+def _pairs(needs: Needs, pool: GearPool, is_seen: bool) -> list[tuple[DrillCamera, DrillCamera]]:
     """The cameras that may be asked about, with the one that is asked from first."""
     among = pool.own if needs.own and pool.own and are_apart(*pool.own) else pool.cameras
     if needs.against_full_frame:
@@ -153,7 +159,7 @@ def _pairs(needs: Needs, pool: Pool, is_seen: bool) -> list[tuple[Camera, Camera
 
 
 def _drawn(
-    needs: Needs, random: Random, pair: tuple[Camera, Camera], pool: Pool, conventions: Conventions
+    needs: Needs, random: Random, pair: tuple[DrillCamera, DrillCamera], pool: GearPool, conventions: Conventions
 ) -> Case | None:
     """Two cameras with settings that their lenses have; None where no lens has any that are asked about."""
     one, other = pair

@@ -13,7 +13,7 @@ from cambrel import wording
 from cambrel.comparison.brief import Brief, Hold
 from cambrel.comparison.rig import Rig
 from cambrel.drills.given import Given
-from cambrel.drills.posing import MOST_SLIPS, UNCLEAR, Posed, Scale, Slip, sign_of
+from cambrel.drills.posing import MOST_SLIPS, UNCLEAR, AnswerScale, Posed, Slip, sign_of
 from cambrel.drills.seeing import SAME_PICTURE, diffraction_limit
 from cambrel.optics.formats import crop_factor
 from cambrel.optics.noise_schools import NOISE_SCHOOLS
@@ -111,7 +111,7 @@ def _usual_pair(given: Given, crop: float) -> Given:
 
 
 @dataclass(frozen=True)
-class Kind:
+class DrillKind:
     """One thing that people get wrong.
 
     unit: the kind of figure that is answered
@@ -124,7 +124,7 @@ class Kind:
 
     key: str
     unit: str
-    scale: Scale
+    scale: AnswerScale
     working: Callable[[Given], Working]
     slips: Callable[[Given, float], dict[str, float]]
     sizes: Callable[[Given], tuple[float, float]]

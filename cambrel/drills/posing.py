@@ -18,27 +18,27 @@ UNCLEAR = (0.5, 2.0)
 
 
 @dataclass(frozen=True)
-class Scale:
+class AnswerScale:
     """How far apart two answers are, in multiples of what is taken as right; and how far two have to be that stand side by side to pick from."""
 
     apart: Callable[[float, float], float]
     at_a_glance: float = 2.0
 
 
-def _by_ratio(log_of_tolerance: float, at_a_glance: float = 2.0) -> Scale:
+def _by_ratio(log_of_tolerance: float, at_a_glance: float = 2.0) -> AnswerScale:
     def apart(one: float, other: float) -> float:
         if not (one > 0 and other > 0):
             return float("inf")
         return abs(log(one / other)) / log_of_tolerance
 
-    return Scale(apart, at_a_glance)
+    return AnswerScale(apart, at_a_glance)
 
 
 RATIO = _by_ratio(log1p(NEARLY), 4.0)
 F_NUMBER = _by_ratio(log(2) * THIRD / 2)
 STEPS_OF_TWO = _by_ratio(log(2) * THIRD)
 """What doubles with a stop: ISO and seconds."""
-IN_STOPS = Scale(lambda one, other: abs(one - other) / THIRD)
+IN_STOPS = AnswerScale(lambda one, other: abs(one - other) / THIRD)
 
 
 @dataclass(frozen=True)

@@ -11,13 +11,13 @@ from typing import Any
 from cambrel import wording
 from cambrel.bounds.documents import read_json
 from cambrel.bounds.doors import DOORS
-from cambrel.field.planning import Plan
+from cambrel.field.planning import SheetPlan
 from cambrel.photographs.heads import HEAD_BYTES, MOST_ROUNDS, read_head
-from cambrel.photographs.tags import Source, TagError
+from cambrel.photographs.tags import FileParts, TagError
 from cambrel.photographs.taken import Taken, taken
+from cambrel.trials.all_trials import TRIALS
 from cambrel.trials.outcomes import As
-from cambrel.trials.shots import Shot
-from cambrel.trials.table import TRIALS
+from cambrel.trials.trial_shots import TrialShot
 
 MOST_BACK = 200
 MOST_AT_ONCE = DOORS["heads"].most_rows
@@ -48,7 +48,7 @@ def read(
         the settings, or what is still to be sent, or why it is not read
     """
     try:
-        head = read_head(Source(size, parts))
+        head = read_head(FileParts(size, parts))
     except TagError as error:
         return None, (), str(error)
     if head.asked and rounds < MOST_ROUNDS:
@@ -70,7 +70,7 @@ def _words(name: str) -> set[str]:
     return set(name.lower().replace("-", " ").split())
 
 
-def _camera(plan: Plan, rig: int, row: Mapping[str, Any]) -> float:
+def _camera(plan: SheetPlan, rig: int, row: Mapping[str, Any]) -> float:
     """How far a picture's camera and lens are from a rig's, by name: 0 for the same, more for others."""
     slot = plan.bench.slots[rig]
     body, wanted = _words(row.get("body", "")), _words(slot.body_called)
@@ -81,7 +81,7 @@ def _camera(plan: Plan, rig: int, row: Mapping[str, Any]) -> float:
     return apart
 
 
-def _apart(shot: Shot, row: Mapping[str, Any]) -> float:
+def _apart(shot: TrialShot, row: Mapping[str, Any]) -> float:
     """How far a picture's settings are from a shot's [stops]; what is not said counts half a stop."""
     found = 0.0
     for key, times in (("f_number", 2.0), ("shutter_s", 1.0), ("iso", 1.0), ("focal_length_mm", 4.0)):
@@ -90,7 +90,7 @@ def _apart(shot: Shot, row: Mapping[str, Any]) -> float:
     return found
 
 
-def placed(plan: Plan, rows: Mapping[str, dict[str, Any]], ticks: Mapping[str, str]) -> dict[str, str]:
+def placed(plan: SheetPlan, rows: Mapping[str, dict[str, Any]], ticks: Mapping[str, str]) -> dict[str, str]:
     """To which shot each picture belongs, by camera, settings and time; "" where it fits none.
 
     Parameters
@@ -120,16 +120,16 @@ def placed(plan: Plan, rows: Mapping[str, dict[str, Any]], ticks: Mapping[str, s
     return found
 
 
-def _is_known(plan: Plan, rows: Iterable[Mapping[str, Any]]) -> bool:
+def _is_known(plan: SheetPlan, rows: Iterable[Mapping[str, Any]]) -> bool:
     """Whether any of some pictures is of a camera that the sheet calls by the same name; else names tell nothing."""
     return any(_camera(plan, shot.rig, row) < inf for row in rows for shot in plan.shots)
 
 
-def _far(plan: Plan, shot: Shot, row: Mapping[str, Any], known: bool) -> float:
+def _far(plan: SheetPlan, shot: TrialShot, row: Mapping[str, Any], known: bool) -> float:
     return _apart(shot, row) + (_camera(plan, shot.rig, row) if known else 0.0)
 
 
-def may_be_measured(plan: Plan, row: Mapping[str, Any], others: Iterable[Mapping[str, Any]]) -> bool:
+def may_be_measured(plan: SheetPlan, row: Mapping[str, Any], others: Iterable[Mapping[str, Any]]) -> bool:
     """Whether a picture may belong to a shot whose pixels are measured, or to none yet, so that its file is wanted whole."""
     known = _is_known(plan, [row, *others])
     fits = [shot.trial for shot in plan.shots if _far(plan, shot, row, known) < FAR_APART]
@@ -148,7 +148,7 @@ def _minutes_apart(tick: str, at: str) -> float:
     return 0.1 * min(minutes, 30) / 30
 
 
-def differing(shot: Shot, row: Mapping[str, Any]) -> list[str]:
+def differing(shot: TrialShot, row: Mapping[str, Any]) -> list[str]:
     """Where a picture was taken otherwise than planned, as it is read."""
     found = []
     for key, times, say in (

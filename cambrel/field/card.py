@@ -18,9 +18,9 @@ from cambrel.field.logbook import book_of
 from cambrel.optics.quantities import is_unknown
 from cambrel.optics.stops import ISOS, SHUTTERS
 from cambrel.shelf.models import Mount
-from cambrel.shelf.views.gear import body_of, registers_of
+from cambrel.shelf.views.gear_choice import body_of, registers_of
 from cambrel.shelf.views.kits import goes_on
-from cambrel.trials.card import LADDER, Back, Card, Line, card_of
+from cambrel.trials.card import LADDER, BodyCard, Card, FocalCard, card_of
 from cambrel.trials.habits import used_stops, usual_focal
 
 MOST_SECONDS = 9999
@@ -80,7 +80,7 @@ def _at(names: Sequence[str], name: str) -> int:
     return names.index(name) if name in names else -1
 
 
-def _body(back: Back, card: Card, bodies: list[Any], lenses: list[Any]) -> BodySaid:
+def _body(back: BodyCard, card: Card, bodies: list[Any], lenses: list[Any]) -> BodySaid:
     found: dict[int, list[LensSaid]] = {}
     for line in card.lines:
         if line.body == back.body:
@@ -97,7 +97,7 @@ def _body(back: Back, card: Card, bodies: list[Any], lenses: list[Any]) -> BodyS
     )
 
 
-def _lens(line: Line) -> LensSaid:
+def _lens(line: FocalCard) -> LensSaid:
     known = not is_unknown(line.f_number)
     at = wording.focal(line.focal_length_mm) + (f" {wording.f_number(line.f_number)}" if known else "")
     counts = wording.focal(line.home_focal_length_mm) + (f" {wording.f_number(line.home_f_number)}" if known else "")

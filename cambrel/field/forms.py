@@ -9,10 +9,10 @@ from django import forms
 
 from cambrel.bounds.doors import DOORS
 from cambrel.inputs.fields import AnswerField, DistanceField, MillimetreField, NameField, NumberField, write_as
-from cambrel.inputs.widgets import Text
-from cambrel.trials.outcomes import Reading
-from cambrel.trials.shots import Shot
+from cambrel.inputs.widgets import TypedInput
+from cambrel.trials.outcomes import PictureReading
 from cambrel.trials.trial import Eye, Typed
+from cambrel.trials.trial_shots import TrialShot
 from cambrel.wording import METRES, Units
 
 
@@ -21,10 +21,14 @@ class BoxForm(forms.Form):
 
     use_required_attribute = False
 
-    left = forms.IntegerField(label="From the left", min_value=0, max_value=DOORS["decoding"].most_pixels, widget=Text)
-    top = forms.IntegerField(label="from the top", min_value=0, max_value=DOORS["decoding"].most_pixels, widget=Text)
-    wide = forms.IntegerField(label="wide", min_value=4, max_value=DOORS["decoding"].most_pixels, widget=Text)
-    high = forms.IntegerField(label="high", min_value=4, max_value=DOORS["decoding"].most_pixels, widget=Text)
+    left = forms.IntegerField(
+        label="From the left", min_value=0, max_value=DOORS["decoding"].most_pixels, widget=TypedInput
+    )
+    top = forms.IntegerField(
+        label="from the top", min_value=0, max_value=DOORS["decoding"].most_pixels, widget=TypedInput
+    )
+    wide = forms.IntegerField(label="wide", min_value=4, max_value=DOORS["decoding"].most_pixels, widget=TypedInput)
+    high = forms.IntegerField(label="high", min_value=4, max_value=DOORS["decoding"].most_pixels, widget=TypedInput)
 
     def __init__(self, sent: Any, box: tuple[int, int, int, int]) -> None:
         super().__init__(sent, initial=dict(zip(("left", "top", "wide", "high"), box, strict=True)), auto_id="box-%s")
@@ -61,7 +65,7 @@ class SeenForm(forms.Form):
     use_required_attribute = False
 
     def __init__(
-        self, sent: Any, shot: Shot, eye: Eye, units: Units, held: Mapping[str, Reading] | None = None
+        self, sent: Any, shot: TrialShot, eye: Eye, units: Units, held: Mapping[str, PictureReading] | None = None
     ) -> None:
         self.eye = eye
         super().__init__(sent, prefix=shot.key, auto_id="seen-%s", initial=eye.typed(held) if held else {})
@@ -70,7 +74,7 @@ class SeenForm(forms.Form):
         for field in self.fields.values():
             write_as(field, "fields/record.html")
 
-    def readings(self) -> dict[str, Reading]:
+    def readings(self) -> dict[str, PictureReading]:
         return self.eye.readings(self.cleaned_data)
 
 

@@ -13,7 +13,7 @@ from django.urls import reverse
 
 from cambrel import wording
 from cambrel.briefs.models import SavedBrief
-from cambrel.briefs.samples import sample_briefs
+from cambrel.briefs.sample_briefs import sample_briefs
 from cambrel.drawings.counts import Bars, bars
 from cambrel.field.logbook import Book, frame_of
 from cambrel.optics.formats import FULL_FRAME
@@ -70,7 +70,7 @@ class Pressed:
 
 
 @dataclass(frozen=True)
-class Chart:
+class HabitChart:
     axis: Axis
     bars: Bars
     pressed: list[Pressed]
@@ -78,7 +78,7 @@ class Chart:
 
 
 @dataclass(frozen=True)
-class Named:
+class CountedName:
     """A camera, lens or year with how many pictures it made."""
 
     name: str
@@ -141,7 +141,7 @@ def _name(book: Book, key: str, number: int) -> str:
     return {"body": book.bodies, "lens": book.lenses}[key][number] if key != "year" else str(number)
 
 
-def charts(book: Book, picked: Picked) -> list[Chart]:
+def charts(book: Book, picked: Picked) -> list[HabitChart]:
     """The distributions, each of what is left by what was pressed on the others."""
     found = []
     for axis in AXES:
@@ -155,11 +155,11 @@ def charts(book: Book, picked: Picked) -> list[Chart]:
             says = f"{axis.label} {bar.label}: {wording.share(count[bar.index] / total)}, {count[bar.index]:,} pictures"
             address = _address(book, picked, **{axis.key: "" if is_on else bar.label})
             pressed.append(Pressed(bar, says, address, is_on))
-        found.append(Chart(axis, drawn, pressed, int(len(values) - total)))
+        found.append(HabitChart(axis, drawn, pressed, int(len(values) - total)))
     return found
 
 
-def lists(book: Book, picked: Picked) -> list[tuple[str, list[Named]]]:
+def lists(book: Book, picked: Picked) -> list[tuple[str, list[CountedName]]]:
     """Cameras, lenses and years with how many each made."""
     found = []
     for key, label in (("body", "Camera"), ("lens", "Lens"), ("year", "Year")):
@@ -172,7 +172,9 @@ def lists(book: Book, picked: Picked) -> list[tuple[str, list[Named]]]:
             name, is_on = _name(book, key, int(values[at])), picked.names.get(key) == int(values[at])
             address = _address(book, picked, **{key: "" if is_on else name})
             rows.append(
-                Named(name, int(times[at]), times[at] / times.sum(), 100 * times[at] / times.max(), address, is_on)
+                CountedName(
+                    name, int(times[at]), times[at] / times.sum(), 100 * times[at] / times.max(), address, is_on
+                )
             )
         found.append((label, rows))
     return found

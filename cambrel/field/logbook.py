@@ -27,7 +27,7 @@ from cambrel.optics.formats import FULL_FRAME
 from cambrel.optics.light import QUANTUM_EFFICIENCY, READ_NOISE_E
 from cambrel.optics.noise_schools import collecting
 from cambrel.owners.latest import Latest
-from cambrel.owners.undo import Plan
+from cambrel.owners.undo import ChangePlan
 from cambrel.photographs.heads import Head
 from cambrel.photographs.taken import LIMITS, Taken, taken
 from cambrel.shelf.models import Body
@@ -183,7 +183,7 @@ def present(owner: Any) -> set[tuple[Any, ...]]:
     return set(Logged.objects.for_owner(owner).values_list(*FIELDS))
 
 
-def plan_of(owner: Any, rows: list[dict[str, Any]]) -> tuple[Plan, int]:
+def plan_of(owner: Any, rows: list[dict[str, Any]]) -> tuple[ChangePlan, int]:
     """The change that keeps those of some pictures that are not in the logbook yet, and how many those are.
 
     Raises
@@ -195,7 +195,7 @@ def plan_of(owner: Any, rows: list[dict[str, Any]]) -> tuple[Plan, int]:
         raise TableError(
             f"A logbook holds {MOST_LOGGED:,} pictures; that would make {len(there) + len(new):,}. Nothing was kept."
         )
-    plan = Plan(owner)
+    plan = ChangePlan(owner)
     if new:
         plan.add(Logged, [Logged(owner=owner, **row) for row in new])
     return plan, len(new)

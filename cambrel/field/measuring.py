@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from cambrel.trials.outcomes import Reading
+from cambrel.trials.outcomes import PictureReading
 
 
-def as_row(reading: Reading, **more: Any) -> dict[str, Any]:
+def as_row(reading: PictureReading, **more: Any) -> dict[str, Any]:
     """A reading as it is kept on the sheet."""
     row = {"value": reading.value, "within": reading.within}
     return (
@@ -19,7 +19,7 @@ def as_row(reading: Reading, **more: Any) -> dict[str, Any]:
     )
 
 
-def as_reading(row: dict[str, Any]) -> Reading:
-    return Reading(
+def as_reading(row: dict[str, Any]) -> PictureReading:
+    return PictureReading(
         row["value"], row.get("within", 0.0), row.get("bound", ""), tuple(row.get("doubts", ())), row.get("noted")
     )

@@ -7,7 +7,7 @@ from typing import Any
 from django.db import models
 from django.db.models.functions import Cast
 
-from cambrel.field import shapes
+from cambrel.field import sheet_shapes
 from cambrel.links.benches import decode
 from cambrel.owners.models import ChangeSet, Owned, Saved
 from cambrel.owners.sound import SoundField, texts
@@ -17,12 +17,12 @@ from cambrel.pictures.models import OwnScene
 class Sheet(Saved):
     trials = SoundField(default=list, sound=texts)
     """The keys of the trials."""
-    taken = SoundField(default=dict, sound=shapes.taken)
+    taken = SoundField(default=dict, sound=sheet_shapes.taken)
     """By the keys of the shots, when each was taken."""
 
-    back = SoundField(default=dict, sound=shapes.back)
+    back = SoundField(default=dict, sound=sheet_shapes.back)
     """By tokens, the settings of the pictures that came back and to which shot each belongs; no position, serial number or name of a person."""
-    found = SoundField(default=dict, sound=shapes.found)
+    found = SoundField(default=dict, sound=sheet_shapes.found)
     """By the keys of the shots, what was read off their pictures."""
 
     def bench(self) -> Any:

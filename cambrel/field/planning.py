@@ -9,14 +9,14 @@ from itertools import groupby
 from typing import Any
 
 from cambrel import wording
-from cambrel.briefs.samples import sample_briefs
+from cambrel.briefs.sample_briefs import sample_briefs
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.engine import Comparison, compare
 from cambrel.links.addresses import bench_address
 from cambrel.scenes import Find, shipped
+from cambrel.trials.all_trials import FAIR, TRIALS
 from cambrel.trials.plans import SIDE_BY_SIDE_M, changes_of_rig, shift_mm, shots_of, usual
-from cambrel.trials.shots import Shot, rounded
-from cambrel.trials.table import FAIR, TRIALS
+from cambrel.trials.trial_shots import TrialShot, rounded
 from cambrel.wording.cautions import CAUTIONS
 from cambrel.wording.sentences import LEVEL_STOPS
 
@@ -26,7 +26,7 @@ BRIGHT_EV, DARK_EV, FAST_M_PER_S = 12.0, 2.0, 3.0
 
 
 @dataclass(frozen=True)
-class Line:
+class SheetLine:
     """A shot as it is read."""
 
     key: str
@@ -51,11 +51,11 @@ class Stand:
     place: str
     letter: str
     gear: str
-    lines: list[Line]
+    lines: list[SheetLine]
 
 
 @dataclass(frozen=True)
-class Plan:
+class SheetPlan:
     """The shots of a bench for some trials."""
 
     bench: Bench
@@ -79,7 +79,7 @@ class Plan:
         return [key for key in TRIALS if key in self.trials] or usual(self.comparison)
 
     @cached_property
-    def shots(self) -> list[Shot]:
+    def shots(self) -> list[TrialShot]:
         return shots_of(self.comparison, self.picked)
 
     def stands(self) -> list[Stand]:
@@ -93,18 +93,18 @@ class Plan:
             )
         return found
 
-    def line(self, shot: Shot) -> Line:
+    def line(self, shot: TrialShot) -> SheetLine:
         """A shot as it is read."""
         said = " ".join(
             (wording.focal(shot.focal_length_mm), wording.marked_f_number(shot.f_number), wording.shutter(shot.shutter_s), wording.iso(shot.iso))
         )  # fmt: skip
-        return Line(
+        return SheetLine(
             shot.key, TRIALS[shot.trial].label, said, f"focused at {wording.distance(shot.focus_m)}", wording.sentence(shot.predicted),
             TRIALS[shot.trial].look, _cost(shot.cost_stops), shot.times, TRIALS[shot.trial].measured is not None, self._set(shot),
             f"of={TRIALS[shot.trial].figure}&rig={shot.rig}",
         )  # fmt: skip
 
-    def _set(self, shot: Shot) -> str:
+    def _set(self, shot: TrialShot) -> str:
         """The bench with the camera as it is set for a shot."""
         made = self.made
         rigs = list(made.rigs)

@@ -7,19 +7,19 @@ from typing import Any
 from cambrel.comparison.engine import Comparison
 from cambrel.field.backs import as_settings
 from cambrel.field.measuring import as_reading
-from cambrel.field.planning import Plan
-from cambrel.trials.outcomes import As, Reading, as_taken
+from cambrel.field.planning import SheetPlan
+from cambrel.trials.all_trials import TRIALS
+from cambrel.trials.outcomes import As, PictureReading, as_taken
 from cambrel.trials.proofs import BroughtBack, ProofLine
-from cambrel.trials.shots import Shot
-from cambrel.trials.table import TRIALS
+from cambrel.trials.trial_shots import TrialShot
 
 
-def found_of(sheet: Any, key: str) -> dict[str, Reading]:
+def found_of(sheet: Any, key: str) -> dict[str, PictureReading]:
     """What was read off a shot."""
     return {what: as_reading(row) for what, row in sheet.found.get(key, {}).items()}
 
 
-def settings_of(sheet: Any, shot: Shot) -> As:
+def settings_of(sheet: Any, shot: TrialShot) -> As:
     """The settings of a shot: those that the picture says that was read off, or any of its pictures, else the planned ones."""
     read_off = {row.get("of") for row in sheet.found.get(shot.key, {}).values()}
     mine = [
@@ -31,19 +31,19 @@ def settings_of(sheet: Any, shot: Shot) -> As:
     )  # fmt: skip
 
 
-def first_shot(plan: Plan, shot: Shot) -> Shot | None:
+def first_shot(plan: SheetPlan, shot: TrialShot) -> TrialShot | None:
     """The reference's shot of the same trial."""
     return next((one for one in plan.shots if one.trial == shot.trial and one.rig == plan.bench.reference), None)
 
 
-def taken_as(plan: Plan, sheet: Any, shot: Shot) -> Comparison:
+def taken_as(plan: SheetPlan, sheet: Any, shot: TrialShot) -> Comparison:
     """The comparison at the settings at which a shot and that of the reference were taken."""
     first = first_shot(plan, shot)
     taken = {} if first is None else {first.rig: settings_of(sheet, first)}
     return as_taken(plan.made, taken | {shot.rig: settings_of(sheet, shot)})
 
 
-def lines_of(plan: Plan, sheet: Any, shot: Shot) -> list[ProofLine]:
+def lines_of(plan: SheetPlan, sheet: Any, shot: TrialShot) -> list[ProofLine]:
     """The verdicts on a shot."""
     readings, trial = found_of(sheet, shot.key), TRIALS[shot.trial]
     if not set(trial.what) & set(readings):

@@ -7,12 +7,12 @@ from typing import Any
 from cambrel.field.backs import MOST_BACK
 from cambrel.field.logbook import FIELDS, FIGURES, PIXELS, identity, sound
 from cambrel.field.models import Logged, Sheet
-from cambrel.field.shapes import BACK, NUMBER, READING, WHOLE, is_picture
+from cambrel.field.sheet_shapes import BACK, NUMBER, READING, WHOLE, is_picture
 from cambrel.links.benches import decode
 from cambrel.owners.sections import NAME, Row, Section, record_schema, register, saved_section
 from cambrel.owners.sound import moment
 from cambrel.owners.writing import in_chunks
-from cambrel.trials.table import TRIALS
+from cambrel.trials.all_trials import TRIALS
 
 MOST_TAKEN = 500
 FOUND: Row = {"type": "object", "additionalProperties": READING, "maxProperties": 12}

@@ -19,15 +19,15 @@ from PIL import Image
 from PIL.TiffImagePlugin import IFDRational
 from scipy.special import j1
 
-from cambrel.field.planning import Plan
+from cambrel.field.planning import SheetPlan
 from cambrel.optics.colour import to_bytes
 from cambrel.optics.scene import Camera
 from cambrel.pictures.shots import arranged, camera_in
 from cambrel.pictures.views import shop
 from cambrel.rendering.render import render
 from cambrel.rendering.take import Take
-from cambrel.trials.shots import Shot
-from cambrel.trials.table import TRIALS
+from cambrel.trials.all_trials import TRIALS
+from cambrel.trials.trial_shots import TrialShot
 
 WIDE_PX = 960
 MOST_WIDE_PX = 6000
@@ -55,17 +55,17 @@ QUIRKS = (Quirks(), Quirks(breathes=0.07, transmission_stops=1 / 3), Quirks(smoo
 """By the rigs of a sheet in turn: one honest, one that breathes and passes less light than marked, one that smooths its noise away."""
 
 
-def forgotten(shots: list[Shot]) -> str:
+def forgotten(shots: list[TrialShot]) -> str:
     """The one shot of a sheet that is not taken, as it happens."""
     return shots[len(shots) // 2].key if len(shots) > 2 else ""
 
 
-def moment(shots: list[Shot], index: int, now: datetime) -> datetime:
+def moment(shots: list[TrialShot], index: int, now: datetime) -> datetime:
     """When the camera takes a shot by its clock: two minutes after the one before, the last one about now."""
     return now - timedelta(minutes=2 * (len(shots) - index))
 
 
-def take_shot(plan: Plan, key: str, now: datetime) -> tuple[bytes, str] | None:
+def take_shot(plan: SheetPlan, key: str, now: datetime) -> tuple[bytes, str] | None:
     """The file that the camera makes of a shot.
 
     Parameters
@@ -90,13 +90,13 @@ def take_shot(plan: Plan, key: str, now: datetime) -> tuple[bytes, str] | None:
     return out.getvalue(), kind.lower()
 
 
-def _exact(plan: Plan, shot: Shot) -> float:
+def _exact(plan: SheetPlan, shot: TrialShot) -> float:
     """The f-number that stands behind a mark of the lens, whole sixths of a stop, with a converter behind it."""
     times = plan.made.rigs[shot.rig].converter
     return float(2 ** (round(6 * log2(shot.f_number / times)) / 6)) * times
 
 
-def _exif(plan: Plan, shot: Shot, at: datetime, crop: float) -> Image.Exif:
+def _exif(plan: SheetPlan, shot: TrialShot, at: datetime, crop: float) -> Image.Exif:
     slot = plan.bench.slots[shot.rig]
     made = Image.Exif()
     made[0x0110] = slot.body_called
@@ -115,14 +115,14 @@ def _exif(plan: Plan, shot: Shot, at: datetime, crop: float) -> Image.Exif:
     return made
 
 
-def _exposure(plan: Plan, shot: Shot, quirks: Quirks) -> float:
+def _exposure(plan: SheetPlan, shot: TrialShot, quirks: Quirks) -> float:
     """The light on the sensor against what its ISO takes for mid-grey, in times."""
     asked = plan.comparison.brief.light_ev
     given = log2(_exact(plan, shot) ** 2 / shot.shutter_s) - log2(shot.iso / 100)
     return float(2 ** (asked - given - quirks.transmission_stops))
 
 
-def _camera(plan: Plan, shot: Shot, quirks: Quirks, random: np.random.Generator) -> tuple[Camera, Any]:
+def _camera(plan: SheetPlan, shot: TrialShot, quirks: Quirks, random: np.random.Generator) -> tuple[Camera, Any]:
     """The camera as it really stands: moved a little, focused a little off, its lens as it really is."""
     made = plan.made
     scene = arranged(plan.find(plan.bench.scene), made.brief, plan.bench.changes)
@@ -139,7 +139,7 @@ def _camera(plan: Plan, shot: Shot, quirks: Quirks, random: np.random.Generator)
     return camera_in(scene, focal, f_number, focus, max(place, 0.01), wide, high), scene
 
 
-def _seen(plan: Plan, shot: Shot, quirks: Quirks, random: np.random.Generator) -> NDArray[np.uint8]:
+def _seen(plan: SheetPlan, shot: TrialShot, quirks: Quirks, random: np.random.Generator) -> NDArray[np.uint8]:
     """The scene as the camera sees it."""
     camera, scene = _camera(plan, shot, quirks, random)
     high = max(8, round(WIDE_PX * camera.height_mm / camera.width_mm))
@@ -198,13 +198,13 @@ def _add_lamp(light: NDArray[np.float32], camera: Camera, view: Take, away_m: fl
     light += (0.45 * np.minimum(disc / plateau, 1.6))[..., None].astype(np.float32)
 
 
-def _electrons(plan: Plan, shot: Shot, quirks: Quirks) -> float:
+def _electrons(plan: SheetPlan, shot: TrialShot, quirks: Quirks) -> float:
     """Electrons of the whole frame in mid-grey."""
     sensor = plan.bench.rigs[shot.rig].sensor
     return sensor.area_mm2 * 1e6 * ELECTRONS_PER_UM2 / shot.iso * _exposure(plan, shot, quirks)
 
 
-def _charted(plan: Plan, shot: Shot, quirks: Quirks, random: np.random.Generator) -> NDArray[np.uint8]:
+def _charted(plan: SheetPlan, shot: TrialShot, quirks: Quirks, random: np.random.Generator) -> NDArray[np.uint8]:
     """A card before the lens, at the pixels of the camera: grey for noise, with a slanted edge for sharpness. Around its middle it is left plain."""
     sensor = plan.bench.rigs[shot.rig].sensor
     wide = int(min(sensor.pixels_wide or MOST_WIDE_PX, MOST_WIDE_PX))

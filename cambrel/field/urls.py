@@ -1,6 +1,6 @@
 from django.urls import path
 
-from cambrel.field.views import counting, looking, places, returning, sheets
+from cambrel.field.views import counting, marking, places, returning, sheets
 
 app_name = "field"
 urlpatterns = [
@@ -33,9 +33,9 @@ urlpatterns = [
     path("field/<int:pk>/seen/<str:key>/", returning.seen, name="seen"),
     path("field/<int:pk>/simulate/<str:key>/", returning.simulate, name="simulate"),
     path("field/<int:pk>/place/<str:token>/", returning.place, name="place"),
-    path("field/<int:pk>/picture/<str:token>/", looking.picture, name="picture"),
-    path("field/<int:pk>/look/<str:token>/", looking.look, name="look"),
-    path("field/<int:pk>/measure/", looking.all_measured, name="measure"),
-    path("field/<int:pk>/keep/<str:token>/", looking.keep, name="keep-picture"),
-    path("field/<int:pk>/take-over/<str:key>/", looking.take_over, name="take-over"),
+    path("field/<int:pk>/picture/<str:token>/", marking.picture, name="picture"),
+    path("field/<int:pk>/look/<str:token>/", marking.look, name="look"),
+    path("field/<int:pk>/measure/", marking.all_measured, name="measure"),
+    path("field/<int:pk>/keep/<str:token>/", marking.keep, name="keep-picture"),
+    path("field/<int:pk>/take-over/<str:key>/", marking.take_over, name="take-over"),
 ]

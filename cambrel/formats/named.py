@@ -10,7 +10,7 @@ from cambrel.optics.formats import FORMATS, Sensor
 
 
 @dataclass(frozen=True)
-class Named:
+class NamedFrame:
     """A frame with its names, by the key that stands in an address."""
 
     key: str
@@ -20,18 +20,18 @@ class Named:
 
 
 @dataclass(frozen=True)
-class Source:
+class FrameSource:
     """Frames from elsewhere: under which heading they stand (empty: with the formats of the trade), and which they are for a user."""
 
     heading: str
-    of: Callable[[Any], list[Named]]
+    of: Callable[[Any], list[NamedFrame]]
 
 
-SOURCES: list[Source] = []
-OF_THE_TRADE = [Named(f.slug, f.name, f.designation, Sensor(f.width_mm, f.height_mm)) for f in FORMATS.values()]
+SOURCES: list[FrameSource] = []
+OF_THE_TRADE = [NamedFrame(f.slug, f.name, f.designation, Sensor(f.width_mm, f.height_mm)) for f in FORMATS.values()]
 
 
-def offered(user: Any) -> dict[str, list[Named]]:
+def offered(user: Any) -> dict[str, list[NamedFrame]]:
     """All frames that a user may choose from, under their headings."""
     found = {"": list(OF_THE_TRADE)}
     for source in SOURCES:

@@ -18,7 +18,7 @@ from cambrel.comparison.engine import Body
 from cambrel.conventions.preferred import preferred_by
 from cambrel.drawings.formats import Sized, overlaid, side_by_side
 from cambrel.exports.downloads import svg_file
-from cambrel.formats.named import Named, offered
+from cambrel.formats.named import NamedFrame, offered
 from cambrel.inputs.fields import ChoiceField, NumberField, TicksField, offer, whole, write_as
 from cambrel.inputs.widgets import OneOf
 from cambrel.links.addresses import alone_address
@@ -69,7 +69,7 @@ class FormatsForm(forms.Form):
 class FormatRow:
     """A format in the table, as it reads; `values` are what the columns are sorted by."""
 
-    named: Named
+    named: NamedFrame
     cells: tuple[str, ...]
     values: tuple[float | str, ...]
     type_says: str

@@ -10,7 +10,7 @@ from django import forms
 from cambrel import wording
 from cambrel.bounds import names
 from cambrel.bounds.limits import LIMITS
-from cambrel.inputs.widgets import Answers, List, Search, Text, Tick, Ticks
+from cambrel.inputs.widgets import Answers, List, Search, Tick, Ticks, TypedInput
 from cambrel.phrases import typed_figures
 from cambrel.wording import METRES, Units
 
@@ -108,7 +108,7 @@ class NameField(forms.CharField):
     """What something is kept under."""
 
     def __init__(self) -> None:
-        super().__init__(label="Name", widget=Text({"maxlength": names.LONGEST_NAME}))
+        super().__init__(label="Name", widget=TypedInput({"maxlength": names.LONGEST_NAME}))
 
     def clean(self, value: Any) -> Any:
         try:
@@ -133,13 +133,13 @@ class NameForm(forms.Form):
 class WordField(forms.CharField):
     """A name or a word."""
 
-    widget = Text
+    widget = TypedInput
 
 
 class QuantityField(forms.Field):
     """A figure typed as text, within the range that makes sense; nothing outside it reaches the core."""
 
-    widget = Text
+    widget = TypedInput
     low, high = 1e-9, 1e12
     prefix_words: tuple[str, ...] = ()
     unit_words: tuple[str, ...] = ()

@@ -64,7 +64,7 @@ class Slide:
         )
 
 
-class Shown(forms.BoundField):
+class HouseField(forms.BoundField):
     """A field as it stands on a page."""
 
     @property
@@ -112,10 +112,10 @@ class Renderer(TemplatesSetting):
     """The house's own way with forms."""
 
     field_template_name = "fields/field.html"
-    bound_field_class = Shown
+    bound_field_class = HouseField
 
 
-class Text(forms.TextInput):
+class TypedInput(forms.TextInput):
     """A typed figure or word."""
 
     def __init__(self, attrs: Any = None) -> None:
@@ -126,7 +126,7 @@ class Text(forms.TextInput):
         return element("input", {**shown, **self.attrs, **(attrs or {})})
 
 
-class Search(Text):
+class Search(TypedInput):
     """What is looked for."""
 
     input_type = "search"

@@ -6,8 +6,8 @@ from dataclasses import replace
 
 from cambrel.comparison.bench import Bench, Slot
 from cambrel.comparison.engine import compare
-from cambrel.drills.table import KINDS
-from cambrel.learn.asking import EYE, Put
+from cambrel.drills.all_drills import KINDS
+from cambrel.learn.put_questions import EYE, Put
 from cambrel.links.addresses import bench_address
 from cambrel.pictures.shots import HEIGHTS, rig_shot
 from cambrel.pictures.views import address

@@ -44,7 +44,7 @@ CLOSE_M, FAR_M = 0.3, 20.0
 
 
 @dataclass(frozen=True)
-class Side:
+class DisputeSide:
     """claim: what this side says; terms: what it keeps the same; bench: the comparison; says: what it comes to there, from its figures
 
     one_scale: the pictures stand to the scale of the sensors, not to one size; grain: they are drawn with their noise;
@@ -67,7 +67,7 @@ class Dispute:
 
     key: str
     title: str
-    sides: tuple[Side, ...]
+    sides: tuple[DisputeSide, ...]
     settled: str
 
 
@@ -78,20 +78,20 @@ DISPUTES = {
             "sensor-and-depth",
             "Does the sensor change depth of field?",
             (
-                Side(
+                DisputeSide(
                     "No: the lens makes the picture.",
                     "The same lens from the same spot, looked at on the sensor, to one scale.",
                     lambda t: t.bench(SAME_LENS),
                     on_the_sensor,
                     one_scale=True,
                 ),
-                Side(
+                DisputeSide(
                     "Yes: the smaller sensor has less.",
                     "The same lens from the same spot, each picture printed to one size.",
                     lambda t: t.bench(SAME_LENS),
                     in_the_print,
                 ),
-                Side(
+                DisputeSide(
                     "Yes: the smaller sensor has more.",
                     "The same view from the same spot at the same f-number, printed to one size.",
                     lambda t: t.bench(SAME_PICTURE),
@@ -105,14 +105,14 @@ DISPUTES = {
             "f-number",
             "Is f/2.8 always f/2.8?",
             (
-                Side(
+                DisputeSide(
                     "Yes: for the exposure.",
                     "The same f-number, shutter time and ISO.",
                     lambda t: t.bench(SAME_PICTURE),
                     yes_exposure,
                     "light",
                 ),
-                Side(
+                DisputeSide(
                     "No: for depth, blur and noise.",
                     "The same view from the same spot, at the same f-number.",
                     lambda t: t.bench(SAME_PICTURE),
@@ -127,14 +127,14 @@ DISPUTES = {
             "reach",
             "Does the small sensor reach farther?",
             (
-                Side(
+                DisputeSide(
                     "Yes: the subject is larger in the picture.",
                     "The same lens from the same spot, both pictures shown whole.",
                     lambda t: t.bench(SAME_LENS, focal=200.0, brief=replace(PORTRAIT, distance_m=15.0)),
                     reaches,
                     "frames",
                 ),
-                Side(
+                DisputeSide(
                     "Only if its pixels are finer.",
                     "The same lens from the same spot, counted in pixels on the subject.",
                     lambda t: t.bench(SAME_LENS, focal=200.0, brief=replace(PORTRAIT, distance_m=15.0)),
@@ -149,13 +149,13 @@ DISPUTES = {
             "stepping-back",
             "Does stepping back with a longer lens change depth?",
             (
-                Side(
+                DisputeSide(
                     "No: depth of field stays.",
                     "The subject as large in the frame, at the same f-number; the zone that counts as sharp.",
                     lambda t: one_camera(t).bench(WALKING, focal=50.0, second=135.0),
                     stepped,
                 ),
-                Side(
+                DisputeSide(
                     "Yes: the background gets softer.",
                     "The subject as large in the frame, at the same f-number; the discs of what lies far behind.",
                     lambda t: one_camera(t).bench(WALKING, focal=50.0, second=135.0),
@@ -169,7 +169,7 @@ DISPUTES = {
             "big-pixels",
             "Are big pixels cleaner?",
             (
-                Side(
+                DisputeSide(
                     "Yes: pixel for pixel.",
                     "One frame with 48 and with 12 million pixels in the same light, looked at at 100 percent.",
                     lambda t: with_pixels(t, 3200.0),
@@ -178,7 +178,7 @@ DISPUTES = {
                     grain=True,
                     at_100_percent=True,
                 ),
-                Side(
+                DisputeSide(
                     "No: picture for picture.",
                     "The same two, shown at one size.",
                     lambda t: with_pixels(t, 3200.0),
@@ -194,14 +194,14 @@ DISPUTES = {
             "exact",
             "Is the equivalence exact?",
             (
-                Side(
+                DisputeSide(
                     "Yes: at a distance.",
                     "The same picture from the same spot, far from the subject.",
                     lambda t: t.bench(SAME_PICTURE, brief=replace(PORTRAIT, distance_m=FAR_M)),
                     rule,
                     "frames",
                 ),
-                Side(
+                DisputeSide(
                     "Not close up.",
                     "The same picture from the same spot, close to the subject.",
                     lambda t: t.bench(
@@ -219,14 +219,14 @@ DISPUTES = {
             "sweet-spot",
             "Is a small sensor under a large lens sharper?",
             (
-                Side(
+                DisputeSide(
                     "In the corners it may be.",
                     "One lens from the same spot; the corners of each picture. The lens here is made up: good in the middle, weak far out.",
                     lambda t: t.bench(SAME_LENS, lens=GOOD_LENS),
                     corner,
                     "sharpness",
                 ),
-                Side(
+                DisputeSide(
                     "Not in the middle.",
                     "One lens from the same spot; the middle of each picture.",
                     lambda t: t.bench(SAME_LENS, lens=GOOD_LENS),

@@ -21,7 +21,7 @@ SCHEDULER = Scheduler(enable_fuzzing=False)
 
 
 @dataclass
-class Standing:
+class SkillStanding:
     """How one kind of question stands."""
 
     kind: str
@@ -76,16 +76,16 @@ def _rating(answer: Any) -> Rating:
     return Rating.Hard if answer.seconds is not None and answer.seconds > SLOW_S else Rating.Good
 
 
-def standings(kinds: Iterable[str], answers: Iterable[Any]) -> dict[str, Standing]:
+def standings(kinds: Iterable[str], answers: Iterable[Any]) -> dict[str, SkillStanding]:
     """How each kind stands after the answers, which come in the order of time."""
-    found = {kind: Standing(kind) for kind in kinds}
+    found = {kind: SkillStanding(kind) for kind in kinds}
     for answer in answers:
         if answer.kind in found:
             found[answer.kind].take(answer)
     return found
 
 
-def next_kind(found: Mapping[str, Standing], now: datetime, in_round: Sequence[str]) -> str:
+def next_kind(found: Mapping[str, SkillStanding], now: datetime, in_round: Sequence[str]) -> str:
     """What to ask next: what is due, the longest first; then what was never asked; then what is likeliest to be forgotten.
 
     Parameters
@@ -100,19 +100,19 @@ def next_kind(found: Mapping[str, Standing], now: datetime, in_round: Sequence[s
     return min(open_to, key=lambda one: one.chance(now)).kind
 
 
-def _comes_again(one: Standing, in_round: Sequence[str]) -> bool:
+def _comes_again(one: SkillStanding, in_round: Sequence[str]) -> bool:
     """Whether a kind that was asked in a round is asked again in it."""
     went_wrong = bool(one.answers) and not one.answers[-1][1]
     return went_wrong and one.kind not in in_round[-AGAIN_AFTER:] and in_round.count(one.kind) < MOST_TIMES
 
 
-def minutes_for(found: Mapping[str, Standing], count: int) -> int:
+def minutes_for(found: Mapping[str, SkillStanding], count: int) -> int:
     """About how many minutes so many questions take, by how long the reader thinks."""
     known = sorted(seconds for one in found.values() for seconds in one.seconds)
     usual = known[len(known) // 2] if known else USUAL_S
     return max(1, round(count * usual / 60))
 
 
-def due_now(found: Mapping[str, Standing], now: datetime) -> int:
+def due_now(found: Mapping[str, SkillStanding], now: datetime) -> int:
     """How many kinds are due."""
     return sum(one.is_due(now) for one in found.values())

@@ -3,7 +3,7 @@
 from collections.abc import Collection
 from typing import Any
 
-from cambrel.drills.table import KINDS
+from cambrel.drills.all_drills import KINDS
 from cambrel.learn.models import Answered
 from cambrel.learn.schedule import LEVELS
 from cambrel.owners.sections import NAME, Row, Section, record_schema, register, those_called

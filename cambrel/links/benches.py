@@ -14,11 +14,11 @@ from typing import Any
 
 from cambrel.bounds.limits import named, outside
 from cambrel.bounds.names import LONGEST_NAME, check_name, is_shown
-from cambrel.comparison.bench import MOST_CHANGES, MOST_MODES, MOST_RIGS, Bench, Change, Gear, Slot, Task
+from cambrel.comparison.bench import MOST_CHANGES, MOST_MODES, MOST_RIGS, Bench, Gear, LayerChange, Slot, Task
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.rig import Body, Lens, Mode, Rig
 from cambrel.links import v1, v2, v3, v4, v5
-from cambrel.links.tokens import LinkError, deflated, inflated
+from cambrel.links.codec import LinkError, deflated, inflated
 from cambrel.optics.formats import Sensor
 from cambrel.optics.quantities import DomainError
 
@@ -33,7 +33,7 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
 NEWEST = max(VERSIONS)
 
 _RECORDS: dict[str, type] = {
-    made.__name__: made for made in (Sensor, Mode, Body, Lens, Rig, Slot, Brief, Hold, Conventions, Bench, Change)
+    made.__name__: made for made in (Sensor, Mode, Body, Lens, Rig, Slot, Brief, Hold, Conventions, Bench, LayerChange)
 }
 _MAY_BE_UNKNOWN = frozenset(
     known.name

@@ -28,7 +28,7 @@ from cambrel.links.benches import (
     upgraded,
     values,
 )
-from cambrel.links.tokens import LinkError, deflated, inflated
+from cambrel.links.codec import LinkError, deflated, inflated
 from cambrel.optics.quantities import DomainError
 
 LONGEST_KEPT = 60_000

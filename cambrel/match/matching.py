@@ -15,9 +15,9 @@ from cambrel.comparison.brief import Conventions
 from cambrel.comparison.match import CANNOT, EXACT, NEAR, UNKNOWN, Matches, Needed, efficient, match, setting_cost_stops
 from cambrel.drawings.shapes import Drawing
 from cambrel.drawings.tradeoff import Candidate, tradeoff_drawing
-from cambrel.match.asking import SAME_FORMAT, Asked
-from cambrel.match.rows import WORDS, Row, Source, Target, row_of, source_of, view_words
-from cambrel.match.shelves import Shelf
+from cambrel.match.lens_shelf import LensShelf
+from cambrel.match.match_query import SAME_FORMAT, MatchQuery
+from cambrel.match.rows import WORDS, LensRow, RowSource, Target, row_of, source_of, view_words
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, covers, crop_factor
 from cambrel.optics.stops import F_NUMBERS, ISOS, nearest, nearest_within
 from cambrel.shelf.models import Body
@@ -28,7 +28,7 @@ MOST_POINTS = 300
 
 
 @dataclass
-class Answer:
+class TargetAnswer:
     """What makes the picture on one target."""
 
     target: Target
@@ -37,7 +37,7 @@ class Answer:
     settings: tuple[tuple[str, str], ...]
     expected: str
     counts: dict[str, int] = field(default_factory=dict)
-    rows: list[Row] = field(default_factory=list)
+    rows: list[LensRow] = field(default_factory=list)
     pages: int = 1
     page: int = 1
     left_out: str = ""
@@ -45,7 +45,7 @@ class Answer:
     drawing: Drawing | None = None
 
 
-def targets_of(question: Asked, shelf: Shelf) -> list[Target]:
+def targets_of(question: MatchQuery, shelf: LensShelf) -> list[Target]:
     """The targets asked for that there are."""
     bodies = {f"body-{body.pk}": body for body in shelf.bodies}
     found = []
@@ -60,14 +60,14 @@ def targets_of(question: Asked, shelf: Shelf) -> list[Target]:
     return found
 
 
-def bodies_of(shelf: Shelf, target: Target) -> list[Body]:
+def bodies_of(shelf: LensShelf, target: Target) -> list[Body]:
     """The bodies of the shelf with a sensor of the target's format."""
     diagonal = target.sensor.diagonal_mm
     bodies = zip(shelf.bodies, shelf.diagonals_mm, strict=True)
     return [body for body, its in bodies if abs(its / diagonal - 1) < SAME_FORMAT]
 
 
-def allowed(question: Asked, shelf: Shelf, target: Target) -> tuple[NDArray[np.bool_], str]:
+def allowed(question: MatchQuery, shelf: LensShelf, target: Target) -> tuple[NDArray[np.bool_], str]:
     """Which lenses may be asked for a target: they go on, they cover, and they pass the filters; and in words how many do not cover."""
     given = question.form.cleaned_data
     if target.body is not None:
@@ -106,12 +106,12 @@ def allowed(question: Asked, shelf: Shelf, target: Target) -> tuple[NDArray[np.b
 
 
 def answer(
-    question: Asked, shelf: Shelf, target: Target, judged: Conventions, page: int = 1, whole: bool = True
-) -> Answer:
+    question: MatchQuery, shelf: LensShelf, target: Target, judged: Conventions, page: int = 1, whole: bool = True
+) -> TargetAnswer:
     """The answer for one target; `whole` with its rows and its drawing."""
     found, kept, left_out = _found(question, shelf, target, judged)
     need = found.needed
-    made = Answer(
+    made = TargetAnswer(
         target, need, _says(question, need), _settings(need, *_isos(shelf, target)), _expected(need), left_out=left_out
     )
     statuses = found.status[kept]
@@ -129,7 +129,7 @@ def answer(
     return made
 
 
-def every_row(question: Asked, shelf: Shelf, target: Target, judged: Conventions) -> Iterator[Row]:
+def every_row(question: MatchQuery, shelf: LensShelf, target: Target, judged: Conventions) -> Iterator[LensRow]:
     """All rows of the answer for one target, the best first."""
     found, kept, _ = _found(question, shelf, target, judged)
     source = source_of(question, shelf)
@@ -138,7 +138,7 @@ def every_row(question: Asked, shelf: Shelf, target: Target, judged: Conventions
 
 
 def _found(
-    question: Asked, shelf: Shelf, target: Target, judged: Conventions
+    question: MatchQuery, shelf: LensShelf, target: Target, judged: Conventions
 ) -> tuple[Matches, NDArray[np.bool_], str]:
     """What is found of the shelf, which of it is asked for, and what was left out."""
     wanted = question.picture
@@ -153,7 +153,7 @@ def _found(
     return found, kept, left_out
 
 
-def _says(question: Asked, need: Needed) -> str:
+def _says(question: MatchQuery, need: Needed) -> str:
     w = question.picture
     if w.is_range:
         ends = wording.focal_range(need.focal_min_mm, need.focal_max_mm)
@@ -161,7 +161,7 @@ def _says(question: Asked, need: Needed) -> str:
     return f"{wording.focal(need.focal_min_mm)} {wording.f_number(need.f_number_short)}"
 
 
-def _isos(shelf: Shelf, target: Target) -> tuple[float | None, float | None]:
+def _isos(shelf: LensShelf, target: Target) -> tuple[float | None, float | None]:
     """Lowest and highest ISO of the body, or of all bodies of the format; None where nothing is known of it."""
     bodies = [target.body] if target.body is not None else bodies_of(shelf, target)
     lows = [body.base_iso for body in bodies if body.base_iso is not None]
@@ -217,7 +217,7 @@ def _expected(need: Needed) -> str:
     return f"No such lens is to be expected: {' and '.join(parts)}." if parts else ""
 
 
-def _fair(question: Asked, shelf: Shelf, found: Matches, order: list[int], source: Source) -> str:
+def _fair(question: MatchQuery, shelf: LensShelf, found: Matches, order: list[int], source: RowSource) -> str:
     """Weights compared fairly: the lightest that goes on, what it lacks, and which lens would be the true opponent."""
     if not order or isnan(source.weight_g) or not source.weight_g:
         return ""
@@ -254,7 +254,7 @@ def _fair(question: Asked, shelf: Shelf, found: Matches, order: list[int], sourc
 
 
 def _drawing(
-    question: Asked, shelf: Shelf, target: Target, found: Matches, kept: Any, judged: Conventions
+    question: MatchQuery, shelf: LensShelf, target: Target, found: Matches, kept: Any, judged: Conventions
 ) -> Drawing | None:
     """Weight or price against the equivalent f-number, for lenses of nearly the view; None where there are no such."""
     by_price = question.form.cleaned_data.get("cost") == "price"

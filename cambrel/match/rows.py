@@ -17,8 +17,8 @@ from cambrel.comparison.engine import Lens as OpticsLens
 from cambrel.comparison.match import CANNOT, EXACT, NEAR, UNKNOWN, Matches, Nearness
 from cambrel.conventions.home import in_terms
 from cambrel.links.addresses import bench_address
-from cambrel.match.asking import Asked
-from cambrel.match.shelves import Shelf
+from cambrel.match.lens_shelf import LensShelf
+from cambrel.match.match_query import MatchQuery
 from cambrel.optics.formats import Sensor, crop_factor
 from cambrel.shelf.models import Body, Lens
 from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW
@@ -37,7 +37,7 @@ class Target:
 
 
 @dataclass(frozen=True)
-class Row:
+class LensRow:
     """A lens in an answer, as it reads."""
 
     pk: int
@@ -58,20 +58,20 @@ class Row:
 
 
 @dataclass(frozen=True)
-class Source:
+class RowSource:
     weight_g: float
     price: float
     currency: str
     length_mm: float
 
 
-def source_of(question: Asked, shelf: Shelf) -> Source:
+def source_of(question: MatchQuery, shelf: LensShelf) -> RowSource:
     """What is known of the lens that makes the picture now."""
     lens, nan = question.gear.lens, float("nan")
     length = shelf.lengths_mm.get(question.gear.lens_name)
     if lens is None:
-        return Source(nan, nan, "", nan)
-    return Source(
+        return RowSource(nan, nan, "", nan)
+    return RowSource(
         nan if lens.weight_g is None else lens.weight_g,
         nan if lens.price is None else lens.price,
         lens.currency,
@@ -93,8 +93,8 @@ def _difference(value: float, source: float, show: Any, more: str, less: str) ->
 
 
 def row_of(
-    question: Any, shelf: Shelf, target: Target, found: Matches, index: int, source: Source, judged: Conventions
-) -> Row:
+    question: Any, shelf: LensShelf, target: Target, found: Matches, index: int, source: RowSource, judged: Conventions
+) -> LensRow:
     row = shelf.rows[index]
     status = Nearness(int(found.status[index]))
     price = float(shelf.price[index])
@@ -118,7 +118,7 @@ def row_of(
             return wording.focal(focal * crop / home) + said
 
         equivalent = in_terms(judged, write)
-    return Row(
+    return LensRow(
         pk=row["pk"],
         name=row["name"],
         mount=row["mount"] or "fixed",
@@ -139,7 +139,7 @@ def row_of(
     )
 
 
-def _overlap(shelf: Shelf, found: Matches, index: int, crop: float) -> str:
+def _overlap(shelf: LensShelf, found: Matches, index: int, crop: float) -> str:
     """The part of the range that a lens reaches, as full frame, with the f-number at both of its ends."""
     low = max(float(shelf.table.focal_min_mm[index]), found.needed.focal_min_mm)
     high = min(float(shelf.table.focal_max_mm[index]), found.needed.focal_max_mm)
@@ -148,14 +148,14 @@ def _overlap(shelf: Shelf, found: Matches, index: int, crop: float) -> str:
     return f"{reach}, f-number unknown" if isnan(ends[0]) else f"{reach} {wording.f_number_range(*ends)}"
 
 
-def _by_adapter(shelf: Shelf, target: Target, row: dict[str, Any]) -> str:
+def _by_adapter(shelf: LensShelf, target: Target, row: dict[str, Any]) -> str:
     if target.body is None or not row["mount"] or row["mount"] == target.body.mount:
         return ""
     mount = shelf.mounts.get(target.body.mount)
     return "" if mount is not None and row["mount"] in mount.accepts else "with an adapter"
 
 
-def view_words(question: Asked, found: Matches, index: int) -> str:
+def view_words(question: MatchQuery, found: Matches, index: int) -> str:
     if question.picture.is_range:
         share = float(found.covered[index])
         return "the whole range" if share >= 1 - LEVEL_VIEW else f"{wording.share(share)} of the range"
@@ -183,7 +183,7 @@ def _light(found: Matches, index: int) -> str:
     return "level" if abs(less) <= LEVEL_STOPS else f"{wording.stops(less)} {'less' if less > 0 else 'more'}"
 
 
-def _bench_address(question: Asked, shelf: Shelf, target: Target, found: Matches, index: int) -> str:
+def _bench_address(question: MatchQuery, shelf: LensShelf, target: Target, found: Matches, index: int) -> str:
     """The two rigs side by side on the bench, by value."""
     gear, w, row = question.gear, question.picture, shelf.rows[index]
     body = target.body or next((b for b in shelf.bodies if b.mount and b.mount == row["mount"]), None)

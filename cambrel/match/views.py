@@ -17,23 +17,23 @@ from django.views.decorators.vary import vary_on_headers
 from cambrel.comparison.brief import Brief, Conventions
 from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
+from cambrel.exports.csv_tables import table_lines
 from cambrel.exports.downloads import svg_file
-from cambrel.exports.tables import table_lines
 from cambrel.inputs.fields import NameForm, whole
 from cambrel.links.addresses import alone_address, put_address
 from cambrel.links.benches import encode_gear
-from cambrel.match.asking import USUAL_TARGETS, FitForm, UpgradeForm, ask
-from cambrel.match.fitting import CELLS, cells_of, fit_of, upgrade
+from cambrel.match.fit_matrix import CELLS, cells_of, fit_of, upgrade
+from cambrel.match.lens_shelf import shelf_of
+from cambrel.match.match_query import USUAL_TARGETS, FitForm, UpgradeForm, ask
 from cambrel.match.matching import answer, every_row, targets_of
 from cambrel.match.models import KeptQuestion
-from cambrel.match.shelves import shelf_of
 from cambrel.owners.models import gear_owner
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.grid import Grid
 from cambrel.shelf.models import Body, Kit, Lens
-from cambrel.shelf.views.gear import gear_of
+from cambrel.shelf.views.gear_choice import gear_of
 
 COLUMNS = 30
 MOST_CELLS = 500_000

@@ -111,7 +111,7 @@ class Recorder:
         )
 
 
-class Plan(Recorder):
+class ChangePlan(Recorder):
     """An action with many records, prepared before its transaction, so that this is short: what is written, with its keys, and what was there."""
 
     def __init__(self, owner: Any) -> None:

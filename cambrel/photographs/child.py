@@ -13,7 +13,7 @@ from cambrel.bounds.doors import DOORS
 from cambrel.bounds.lanes import bound_memory
 from cambrel.photographs.decoding import MOST_SECONDS, ROWS, STANDARD
 from cambrel.photographs.heads import read_head
-from cambrel.photographs.tags import Source, TagError
+from cambrel.photographs.tags import FileParts, TagError
 
 KINDS = ("JPEG", "PNG", "TIFF", "HEIF", "AVIF")
 REFUSED = 3
@@ -81,7 +81,7 @@ def _before_opening(file: str) -> tuple[str, int]:
     """The kind and the orientation that a file's head says, after its size has been looked at."""
     content = Path(file).read_bytes()
     try:
-        head = read_head(Source(len(content), [(0, content)]))
+        head = read_head(FileParts(len(content), [(0, content)]))
     except TagError:
         return "", 1
     _check_size((head.wide_px or 0) * (head.high_px or 0), HELD.get(head.kind))

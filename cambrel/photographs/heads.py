@@ -9,7 +9,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from itertools import islice
 
-from cambrel.photographs.tags import MissingError, Source, TagError, Tags, read_tags
+from cambrel.photographs.tags import FileParts, MissingError, TagError, Tags, read_tags
 
 HEAD_BYTES = 64 * 1024
 MOST_ROUNDS = 4
@@ -38,7 +38,7 @@ class Head:
     asked: tuple[tuple[int, int], ...] = ()
 
 
-def read_head(source: Source) -> Head:
+def read_head(source: FileParts) -> Head:
     """The EXIF of a file of which some parts are there.
 
     Parameters
@@ -68,14 +68,14 @@ def read_head(source: Source) -> Head:
 Found = tuple[Tags, int | None, int | None]
 
 
-def _tags_at(source: Source, base: int) -> Tags:
+def _tags_at(source: FileParts, base: int) -> Tags:
     try:
         return read_tags(source, base)
     except TagError:
         return {}
 
 
-def _jpeg(source: Source) -> Found:
+def _jpeg(source: FileParts) -> Found:
     tags: Tags = {}
     at, wide, high = 2, None, None
     for _ in range(MOST_STEPS):
@@ -103,7 +103,7 @@ def _jpeg(source: Source) -> Found:
     return tags, wide, high
 
 
-def _png(source: Source) -> Found:
+def _png(source: FileParts) -> Found:
     wide, high = struct.unpack(">II", source.get(16, 8))
     at = 8
     for _ in range(MOST_STEPS):
@@ -121,7 +121,7 @@ def _png(source: Source) -> Found:
     return {}, wide, high
 
 
-def _profile(source: Source, at: int, length: int, *, is_packed: bool) -> Tags:
+def _profile(source: FileParts, at: int, length: int, *, is_packed: bool) -> Tags:
     """The EXIF that a chunk of text holds in figures of sixteen, as some programs write it; none where it is another text."""
     named = source.get(at, min(length, 40))
     name = named.split(b"\0")[0]
@@ -134,10 +134,10 @@ def _profile(source: Source, at: int, length: int, *, is_packed: bool) -> Tags:
     except (zlib.error, ValueError):
         return {}
     held = held.removeprefix(b"Exif\0\0")
-    return _tags_at(Source(len(held), [(0, held)]), 0)
+    return _tags_at(FileParts(len(held), [(0, held)]), 0)
 
 
-def _webp(source: Source) -> Found:
+def _webp(source: FileParts) -> Found:
     at, wide, high = 12, None, None
     for _ in range(MOST_STEPS):
         try:
@@ -159,7 +159,7 @@ def _webp(source: Source) -> Found:
     return {}, wide, high
 
 
-def _tiff(source: Source) -> Found:
+def _tiff(source: FileParts) -> Found:
     tags = read_tags(source)
     return tags, _whole(tags.get("wide")), _whole(tags.get("high"))
 
@@ -168,7 +168,7 @@ def _whole(value: object) -> int | None:
     return value if isinstance(value, int) and value > 0 else None
 
 
-def _boxes(source: Source, start: int, end: int) -> dict[bytes, tuple[int, int]]:
+def _boxes(source: FileParts, start: int, end: int) -> dict[bytes, tuple[int, int]]:
     """The first box of each kind between two places, as where its content begins and ends."""
     found: dict[bytes, tuple[int, int]] = {}
     at = start
@@ -187,7 +187,7 @@ def _boxes(source: Source, start: int, end: int) -> dict[bytes, tuple[int, int]]
     return found
 
 
-def _iso(source: Source) -> Found:
+def _iso(source: FileParts) -> Found:
     """HEIC, AVIF: boxes; the EXIF is an item whose place a table says."""
     top = _boxes(source, 0, source.size) if source.size <= HEAD_BYTES else _boxes_until(source, b"meta")
     if b"meta" not in top:
@@ -203,7 +203,7 @@ def _iso(source: Source) -> Found:
     return _tags_at(source, place + 4 + skip), wide, high
 
 
-def _boxed(source: Source, start: int, end: int) -> Tags:
+def _boxed(source: FileParts, start: int, end: int) -> Tags:
     """The blocks of EXIF that stand as boxes of their own in a file of raw values, one level down where a box has a name of sixteen bytes."""
     tags: Tags = {}
     waiting, blocks = [(start, end)], 0
@@ -223,7 +223,7 @@ def _boxed(source: Source, start: int, end: int) -> Tags:
     return tags
 
 
-def _boxes_until(source: Source, wanted: bytes) -> dict[bytes, tuple[int, int]]:
+def _boxes_until(source: FileParts, wanted: bytes) -> dict[bytes, tuple[int, int]]:
     at = 0
     for _ in range(64):
         if at + 8 > source.size:
@@ -240,7 +240,7 @@ def _boxes_until(source: Source, wanted: bytes) -> dict[bytes, tuple[int, int]]:
     return {}
 
 
-def _shown_size(source: Source, inside: dict[bytes, tuple[int, int]]) -> tuple[int | None, int | None]:
+def _shown_size(source: FileParts, inside: dict[bytes, tuple[int, int]]) -> tuple[int | None, int | None]:
     """The largest picture that the properties speak of: the parts of a tiled one are smaller."""
     if b"iprp" not in inside:
         return None, None
@@ -263,7 +263,7 @@ def _shown_size(source: Source, inside: dict[bytes, tuple[int, int]]) -> tuple[i
     return best
 
 
-def _exif_place(source: Source, inside: dict[bytes, tuple[int, int]]) -> int | None:
+def _exif_place(source: FileParts, inside: dict[bytes, tuple[int, int]]) -> int | None:
     """Where the item of the kind Exif begins."""
     if b"iinf" not in inside or b"iloc" not in inside:
         return None
@@ -288,7 +288,7 @@ def _exif_place(source: Source, inside: dict[bytes, tuple[int, int]]) -> int | N
     return None if wanted is None else _item_place(source, inside[b"iloc"][0], wanted)
 
 
-def _item_place(source: Source, at: int, wanted: int) -> int | None:
+def _item_place(source: FileParts, at: int, wanted: int) -> int | None:
     version = source.get(at, 1)[0]
     sizes = source.get(at + 4, 2)
     offset_size, length_size, base_size = sizes[0] >> 4, sizes[0] & 15, sizes[1] >> 4
@@ -311,7 +311,7 @@ def _item_place(source: Source, at: int, wanted: int) -> int | None:
     return None
 
 
-def _scanned(source: Source) -> Tags:
+def _scanned(source: FileParts) -> Tags:
     """The EXIF blocks that stand somewhere in the head, as in files of raw values that hold a preview."""
     start, held = source.parts[0]
     if start != 0:
@@ -330,7 +330,7 @@ def _scanned(source: Source) -> Tags:
     return tags
 
 
-KINDS: tuple[tuple[str, Callable[[bytes], bool], Callable[[Source], Found]], ...] = (
+KINDS: tuple[tuple[str, Callable[[bytes], bool], Callable[[FileParts], Found]], ...] = (
     ("JPEG", lambda start: start[:3] == b"\xff\xd8\xff", _jpeg),
     ("PNG", lambda start: start[:8] == b"\x89PNG\r\n\x1a\n", _png),
     ("WebP", lambda start: start[:4] == b"RIFF" and start[8:12] == b"WEBP", _webp),

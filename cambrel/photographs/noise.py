@@ -26,7 +26,7 @@ FINE_QUALITY = 90.0
 
 
 @dataclass(frozen=True)
-class Noise:
+class PatchNoise:
     """Signal to noise at mid-grey.
 
     snr: of the whole picture at 8 megapixels; is_bound: it is at least that
@@ -60,7 +60,7 @@ def _scaled(per_block: float, mean: float, pixels: float) -> float:
     return per_block * sqrt(pixels / (BLOCK**2 * OUTPUT_PIXELS)) * sqrt(MID_GREY / mean)
 
 
-def patch_noise(codes: Codes, pixels: float, quality: float | None = None, other: Codes | None = None) -> Noise:
+def patch_noise(codes: Codes, pixels: float, quality: float | None = None, other: Codes | None = None) -> PatchNoise:
     """Signal to noise of an even grey patch.
 
     Parameters
@@ -100,7 +100,9 @@ def patch_noise(codes: Codes, pixels: float, quality: float | None = None, other
     is_reduced = (quality is None or quality >= FINE_QUALITY) and BLOCK * deviation > REDUCED * single
     if quality is None and (spilt := _spilt(flat, deviation)) is not None:
         deviation, within = deviation * spilt[0], 1 / sqrt(2 * (spilt[1] - 6))
-    bound = Noise(BOUND_PER_PIXEL * sqrt(pixels / OUTPUT_PIXELS), within, mean, is_bound=True, is_reduced=is_reduced)
+    bound = PatchNoise(
+        BOUND_PER_PIXEL * sqrt(pixels / OUTPUT_PIXELS), within, mean, is_bound=True, is_reduced=is_reduced
+    )
     coded = codes.astype(float)
     in_codes = _blocks(coded @ LUMINANCE - surface(coded @ LUMINANCE, 2)).std()
     if in_codes < COMPRESSED_CODES:
@@ -110,10 +112,10 @@ def patch_noise(codes: Codes, pixels: float, quality: float | None = None, other
         if quality is not None or spread < SPREAD_CODES or left <= 0:
             return bound
         deviation = sqrt(left)
-    return Noise(_scaled(mean / deviation, mean, pixels), within, mean, is_reduced=is_reduced)
+    return PatchNoise(_scaled(mean / deviation, mean, pixels), within, mean, is_reduced=is_reduced)
 
 
-def _of_two(one: Light, other: Light, mean: float, pixels: float) -> Noise:
+def _of_two(one: Light, other: Light, mean: float, pixels: float) -> PatchNoise:
     if one.shape != other.shape:
         raise MeasureError("The two frames are not of one size.")
     apart = one - other * (mean / float(other.mean()))
@@ -125,7 +127,7 @@ def _of_two(one: Light, other: Light, mean: float, pixels: float) -> Noise:
     if deviation == 0:
         raise MeasureError("The two frames are the same picture: take two.")
     is_reduced = BLOCK * deviation / single > REDUCED
-    return Noise(_scaled(mean / deviation, mean, pixels), 1 / sqrt(2 * free), mean, is_reduced=is_reduced)
+    return PatchNoise(_scaled(mean / deviation, mean, pixels), 1 / sqrt(2 * free), mean, is_reduced=is_reduced)
 
 
 def mean_step(codes: Codes) -> float:

@@ -43,7 +43,7 @@ class MissingError(Exception):
 
 
 @dataclass
-class Source:
+class FileParts:
     """What is there of a file: its length, and some of its parts as (start, bytes)."""
 
     size: int
@@ -81,7 +81,7 @@ class Source:
         return [(start, end - start) for start, end in found[:MOST_ASKED]]
 
 
-def read_tags(source: Source, base: int = 0) -> Tags:
+def read_tags(source: FileParts, base: int = 0) -> Tags:
     """The tags of a block that begins like a TIFF file.
 
     Parameters
@@ -113,7 +113,7 @@ def read_tags(source: Source, base: int = 0) -> Tags:
     return found
 
 
-def _entries(source: Source, base: int, at: int, order: str) -> Iterator[tuple[int, int, int, tuple[int, bytes]]]:
+def _entries(source: FileParts, base: int, at: int, order: str) -> Iterator[tuple[int, int, int, tuple[int, bytes]]]:
     count = struct.unpack(order + "H", source.get(base + at, 2))[0]
     if count > MOST_ENTRIES:
         raise TagError("a directory of it is too long")
@@ -123,7 +123,7 @@ def _entries(source: Source, base: int, at: int, order: str) -> Iterator[tuple[i
         yield tag, kind, many, (base + at + 2 + 12 * k + 8, held[12 * k + 8 : 12 * k + 12])
 
 
-def _value(source: Source, base: int, order: str, kind: int, count: int, where: tuple[int, bytes]) -> Any:
+def _value(source: FileParts, base: int, order: str, kind: int, count: int, where: tuple[int, bytes]) -> Any:
     size = SIZES.get(kind, 0) * count
     if not 0 < size <= MOST_VALUE_BYTES:
         return None

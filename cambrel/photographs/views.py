@@ -20,7 +20,7 @@ WITHIN = 0.01
 
 
 @dataclass(frozen=True)
-class View:
+class ViewRatio:
     """ratio: of the diagonals of what the two take in, first to second; within: what is promised; inliers: the features that agree."""
 
     ratio: float
@@ -36,7 +36,7 @@ def _grey(codes: Codes) -> tuple[Any, float]:
     return cv2.cvtColor(small, cv2.COLOR_RGB2GRAY), codes.shape[1] / size[0]
 
 
-def view_ratio(one: Codes, other: Codes) -> View:
+def view_ratio(one: Codes, other: Codes) -> ViewRatio:
     """The view of one picture against that of another of the same subject.
 
     Parameters
@@ -70,7 +70,7 @@ def view_ratio(one: Codes, other: Codes) -> View:
     scale = _scale(at_one[agreeing], at_other[agreeing])
     in_originals = scale * times_other / times_one
     diagonal_one, diagonal_other = hypot(*one.shape[:2]), hypot(*other.shape[:2])
-    return View(in_originals * diagonal_one / diagonal_other, WITHIN, int(agreeing.sum()))
+    return ViewRatio(in_originals * diagonal_one / diagonal_other, WITHIN, int(agreeing.sum()))
 
 
 def _one_to_one(one: Any, other: Any) -> list[tuple[int, int]]:

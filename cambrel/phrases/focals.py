@@ -10,7 +10,7 @@ from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.quantities import DomainError
 from cambrel.phrases.lens_figures import F_MARKS
 from cambrel.phrases.notes import Notes
-from cambrel.phrases.records import Side
+from cambrel.phrases.records import GearWords
 from cambrel.phrases.scan import Mention, Scan
 
 CONNECTORS = {
@@ -83,7 +83,7 @@ def apertures(found: list[Mention], notes: Notes, given: dict[str, object]) -> N
         notes.say(mention, text)
 
 
-def focal_lengths(scan: Scan, part: list[Mention], focals: list[Mention], side: Side, notes: Notes) -> Side:
+def focal_lengths(scan: Scan, part: list[Mention], focals: list[Mention], side: GearWords, notes: Notes) -> GearWords:
     """Which focal length is the stated one, whether it is an equivalent, and the true one beside it."""
     converted: set[int] = set()
     true: set[int] = set()
@@ -187,13 +187,13 @@ def _only_between(scan: Scan, part: list[Mention], first: int, last: int) -> boo
     return last - first <= 14 and all(scan.low(at) in CONNECTORS or at in inside for at in range(first, last))
 
 
-def _is_value(left: Mention, side: Side) -> bool:
+def _is_value(left: Mention, side: GearWords) -> bool:
     """Whether "35 mm equivalent" behind a focal length is the figure 35: where that agrees with the sensor that is stated."""
     crop = side.crop or _stated_crop(side)
     return crop is not None and abs(35.0 / left.values[0] / crop - 1) <= LABEL_TOLERANCE
 
 
-def _stated_crop(side: Side) -> float | None:
+def _stated_crop(side: GearWords) -> float | None:
     try:
         if side.width_mm and side.height_mm:
             return crop_factor(Sensor(side.width_mm, side.height_mm))

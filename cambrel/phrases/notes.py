@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from cambrel.phrases.records import Choice, Understood
+from cambrel.phrases.records import FormatChoice, Understood
 from cambrel.phrases.scan import Mention
 from cambrel.phrases.tokens import Token
 
@@ -17,7 +17,7 @@ class Notes:
     tokens: list[Token]
     said: list[tuple[int, str, str]] = field(default_factory=list)
     left: list[tuple[int, int]] = field(default_factory=list)
-    choices: list[Choice] = field(default_factory=list)
+    choices: list[FormatChoice] = field(default_factory=list)
 
     def _piece(self, mention: Mention) -> str:
         return self.text[self.tokens[mention.first].start : self.tokens[mention.last - 1].end]
@@ -27,12 +27,12 @@ class Notes:
 
     def choose(self, mention: Mention) -> None:
         if len(mention.formats) > 1:
-            self.choices.append(Choice(self._piece(mention), mention.formats[0], mention.formats))
+            self.choices.append(FormatChoice(self._piece(mention), mention.formats[0], mention.formats))
 
     def leave(self, mention: Mention) -> None:
         self.left.append((mention.first, mention.last))
 
-    def done(self) -> tuple[tuple[Understood, ...], tuple[str, ...], tuple[Choice, ...]]:
+    def done(self) -> tuple[tuple[Understood, ...], tuple[str, ...], tuple[FormatChoice, ...]]:
         understood = tuple(Understood(text, meaning) for _, text, meaning in sorted(self.said, key=lambda one: one[0]))
         runs: list[list[int]] = []
         for first, last in sorted(self.left):

@@ -9,7 +9,7 @@ from cambrel.optics.formats import FORMATS
 from cambrel.phrases import camera_figures, lens_figures, words
 from cambrel.phrases.focals import apertures, bare_numbers, focal_lengths
 from cambrel.phrases.notes import Notes
-from cambrel.phrases.records import Reading, Side
+from cambrel.phrases.records import GearWords, TextReading
 from cambrel.phrases.scan import Mention, Reader, Scan
 from cambrel.phrases.tokens import LONGEST, plain, tokens_of
 
@@ -35,7 +35,7 @@ READERS: tuple[Reader, ...] = (
 """What is looked for at each place of a text; the first that finds something has it."""
 
 
-def read(text: str, codes: Mapping[str, str] | None = None) -> Reading:
+def read(text: str, codes: Mapping[str, str] | None = None) -> TextReading:
     """Read a lens name, an advert or a question.
 
     Parameters
@@ -45,7 +45,7 @@ def read(text: str, codes: Mapping[str, str] | None = None) -> Reading:
         Reading; a text that is too long is refused and said so
     """
     if len(text) > LONGEST:
-        return Reading(refused=f"At most {LONGEST} characters are read.")
+        return TextReading(refused=f"At most {LONGEST} characters are read.")
     clean = plain(text)
     tokens = tokens_of(clean)
     scan = Scan(tokens, codes or {}, READERS)
@@ -64,7 +64,7 @@ def read(text: str, codes: Mapping[str, str] | None = None) -> Reading:
     for mention in targets[:1]:
         notes.say(mention, f"asked for on {FORMATS[mention.formats[0]].name}")
         notes.choose(mention)
-    return Reading(tuple(sides), target, *notes.done())
+    return TextReading(tuple(sides), target, *notes.done())
 
 
 def _split(mentions: list[Mention]) -> list[list[Mention]]:
@@ -101,7 +101,7 @@ def _is_lens(part: list[Mention], *, sure: bool) -> bool:
     return lens and (kinds.count("bare") > 1 or any(k in {"f_number", "format", "crop", "type", "size"} for k in kinds))
 
 
-def _side(scan: Scan, part: list[Mention], notes: Notes, targets: list[Mention], *, two: bool) -> Side:
+def _side(scan: Scan, part: list[Mention], notes: Notes, targets: list[Mention], *, two: bool) -> GearWords:
     """The figures of one side."""
     given: dict[str, object] = {}
     _formats(scan, part, notes, targets, given, two=two)
@@ -123,7 +123,7 @@ def _side(scan: Scan, part: list[Mention], notes: Notes, targets: list[Mention],
             notes.leave(mention)
     focals, found = bare_numbers(part, notes)
     apertures(found, notes, given)
-    side = Side(**given)  # type: ignore[arg-type]
+    side = GearWords(**given)  # type: ignore[arg-type]
     return focal_lengths(scan, part, focals, side, notes)
 
 
@@ -226,7 +226,7 @@ def _lens_after(part: list[Mention], mention: Mention) -> bool:
     return any(m.kind in LENS | {"iso"} and m.first > mention.first for m in part)
 
 
-def _share_weights(parts: list[list[Mention]], sides: list[Side]) -> list[Side]:
+def _share_weights(parts: list[list[Mention]], sides: list[GearWords]) -> list[GearWords]:
     """Two weights behind the second lens belong to the two in order."""
     weights = [[m.values[0] for m in part if m.kind == "weight"] for part in parts]
     if not weights[0] and len(weights[1]) == 2:

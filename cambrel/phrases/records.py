@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 
 @dataclass(frozen=True)
-class Side:
+class GearWords:
     """A lens, a camera or both in words.
 
     focal_min_mm, focal_max_mm: as stated (equal for a single focal length); equivalent: True where it is said to be converted, False where
@@ -48,7 +48,7 @@ class Understood:
 
 
 @dataclass(frozen=True)
-class Choice:
+class FormatChoice:
     """A word that stands for several formats: the one taken, and all that it may mean."""
 
     text: str
@@ -57,14 +57,14 @@ class Choice:
 
 
 @dataclass(frozen=True)
-class Reading:
+class TextReading:
     """A text read. target: the format that is asked about; unread: what could not be placed; choices: where one of several was taken."""
 
-    sides: tuple[Side, ...] = (Side(),)
+    sides: tuple[GearWords, ...] = (GearWords(),)
     target: str | None = None
     understood: tuple[Understood, ...] = ()
     unread: tuple[str, ...] = ()
-    choices: tuple[Choice, ...] = ()
+    choices: tuple[FormatChoice, ...] = ()
     refused: str = ""
 
     @property

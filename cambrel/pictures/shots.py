@@ -8,10 +8,10 @@ from math import inf, isfinite, sqrt
 from typing import Any
 
 from cambrel.bounds.limits import is_outside, outside
-from cambrel.comparison.bench import Bench, Change
+from cambrel.comparison.bench import Bench, LayerChange
 from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import Comparison, RigFigures
-from cambrel.links.tokens import LinkError, decode_list, encode_list
+from cambrel.links.codec import LinkError, decode_list, encode_list
 from cambrel.optics.scene import Camera, place_mm
 from cambrel.rendering.take import MOST_PIXELS, Take
 from cambrel.scenes import Find, Scene, scenes, shipped
@@ -34,7 +34,7 @@ class Shot:
 
     scene: str
     brief: Brief
-    changes: tuple[Change, ...]
+    changes: tuple[LayerChange, ...]
     camera: Camera
     shutter_s: float = 0.0
     gain_stops: float = 0.0
@@ -131,7 +131,7 @@ def shot_of(token: str, find: Find = shipped) -> Shot:
         made = Shot(
             slug,
             brief,
-            tuple(Change(int(c[0]), *map(float, c[1:])) for c in changes),
+            tuple(LayerChange(int(c[0]), *map(float, c[1:])) for c in changes),
             aimed,
             shutter,
             gain,
@@ -175,13 +175,13 @@ def _check(
         raise LinkError("This picture's address is damaged.")
 
 
-def arranged(place: Scene, brief: Brief, changes: tuple[Change, ...]) -> Scene:
+def arranged(place: Scene, brief: Brief, changes: tuple[LayerChange, ...]) -> Scene:
     """A scene as a brief and its owner have it; of those that ship it is worked out once."""
     return _shipped(place.slug, brief, changes) if place.slug in scenes() else place.arranged(brief, changes)
 
 
 @lru_cache(maxsize=64)
-def _shipped(slug: str, brief: Brief, changes: tuple[Change, ...]) -> Scene:
+def _shipped(slug: str, brief: Brief, changes: tuple[LayerChange, ...]) -> Scene:
     return shipped(slug).arranged(brief, changes)
 
 

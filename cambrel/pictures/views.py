@@ -20,13 +20,13 @@ from PIL import Image, ImageDraw
 
 from cambrel.bounds.lanes import BusyError, GoneError, OverrunError
 from cambrel.exports.typeface import length, set_line
-from cambrel.links.tokens import LinkError
+from cambrel.links.codec import LinkError
 from cambrel.owners.requests import Request
 from cambrel.pictures.models import OWN
 from cambrel.pictures.own_scenes import ReaderScenes, record_of, version_of
 from cambrel.pictures.shots import HEIGHTS, shot_of, slug_of
-from cambrel.rendering.pool import Pool
-from cambrel.rendering.sheets import Shop
+from cambrel.rendering.cutouts import Shop
+from cambrel.rendering.pool import RenderPool
 from cambrel.scenes import Find, shipped
 
 KEPT_S = 30 * 24 * 3600
@@ -64,9 +64,9 @@ def shop() -> Shop:
 
 
 @cache
-def pool() -> Pool:
+def pool() -> RenderPool:
     """Those who draw."""
-    return Pool(_art(), settings.RENDERERS)
+    return RenderPool(_art(), settings.RENDERERS)
 
 
 def _art() -> Path:

@@ -27,7 +27,7 @@ SHORTEST_TRAIL_PX = 0.8
 
 
 @dataclass(frozen=True)
-class Spot:
+class LampSpot:
     """A lamp in the picture: its place, its own size and its disc's [px], and its light."""
 
     x_px: float
@@ -48,7 +48,7 @@ class Spot:
         return max(self.disc_px, self.size_px) / 2
 
 
-def spots(view: Take, lamps: tuple[Lamp, ...]) -> list[Spot]:
+def spots(view: Take, lamps: tuple[Lamp, ...]) -> list[LampSpot]:
     """The lamps before the camera, far to near."""
     found = []
     k = view.px_per_mm
@@ -72,7 +72,9 @@ def spots(view: Take, lamps: tuple[Lamp, ...]) -> list[Spot]:
         for step in range(count):
             along = ((step + 0.5) / count - 0.5) * streak
             found.append(
-                Spot(x0 + float(x) * k + along, y0 + float(y) * k, wide, disc, light / np.float32(count), away, signed)
+                LampSpot(
+                    x0 + float(x) * k + along, y0 + float(y) * k, wide, disc, light / np.float32(count), away, signed
+                )
             )
     return sorted(found, key=lambda spot: -spot.away_m)
 
@@ -94,7 +96,7 @@ def _sky_places(view: Take, sky: Sky) -> tuple[NDArray[np.float64], NDArray[np.f
     return x, y, colour * np.minimum(light, 12.0)[:, None]
 
 
-def stars(view: Take, sky: Sky) -> list[Spot]:
+def stars(view: Take, sky: Sky) -> list[LampSpot]:
     """The stars as points."""
     x_mm, y_mm, light = _sky_places(view, sky)
     k = view.px_per_mm
@@ -105,7 +107,7 @@ def stars(view: Take, sky: Sky) -> list[Spot]:
     reach = disc + 4
     seen = (x > -reach) & (x < view.width_px + reach) & (y > -reach) & (y < view.height_px + reach)
     return [
-        Spot(float(x[i]), float(y[i]), STAR_PX, disc, light[i].astype(np.float32), np.inf, signed)
+        LampSpot(float(x[i]), float(y[i]), STAR_PX, disc, light[i].astype(np.float32), np.inf, signed)
         for i in np.flatnonzero(seen)
     ]
 
@@ -181,7 +183,7 @@ def _laid(
     return laid.reshape(height, width, 3).astype(np.float32)
 
 
-def disc_of(spot: Spot, width: int, height: int) -> tuple[slice, slice, Pixels] | None:
+def disc_of(spot: LampSpot, width: int, height: int) -> tuple[slice, slice, Pixels] | None:
     """The cover of a spot on the picture: half level at its radius, a ramp as wide as the smaller of lamp and disc; sum = its own area."""
     radius, ramp = spot.radius_px, max(1.0, min(spot.disc_px, spot.size_px))
     reach = radius + ramp / 2 + 1

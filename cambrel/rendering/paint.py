@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from cambrel.optics.colour import Pixels, hex_to_linear
 from cambrel.optics.scene import ground_distance_m, horizon_mm, place_mm, scale_mm_per_m
-from cambrel.rendering.sheets import FULL, Sheet
+from cambrel.rendering.cutouts import FULL, CutoutSizes
 from cambrel.rendering.take import Take
 from cambrel.scenes import Ground, Layer, Sky
 
@@ -83,7 +83,9 @@ def wanted_px_per_cm(view: Take, layer: Layer, away_m: float, reduced: float = 1
     return layer_place(view, layer, away_m)[2] * layer.scale / 100 / reduced
 
 
-def _affine(view: Take, canvas: Canvas, sheet: Sheet, layer: Layer, away_m: float) -> tuple[NDArray[np.float64], int]:
+def _affine(
+    view: Take, canvas: Canvas, sheet: CutoutSizes, layer: Layer, away_m: float
+) -> tuple[NDArray[np.float64], int]:
     """From pixels of the canvas to those of a sheet's best size."""
     x_px, y_px, _ = layer_place(view, layer, away_m)
     px_per_cm = wanted_px_per_cm(view, layer, away_m, canvas.reduced)
@@ -96,7 +98,7 @@ def _affine(view: Take, canvas: Canvas, sheet: Sheet, layer: Layer, away_m: floa
     return matrix, level
 
 
-def paint_layer(view: Take, canvas: Canvas, sheet: Sheet, layer: Layer, away_m: float) -> Pixels | None:
+def paint_layer(view: Take, canvas: Canvas, sheet: CutoutSizes, layer: Layer, away_m: float) -> Pixels | None:
     """A cut-out on the canvas, or None where nothing of it falls there."""
     matrix, level = _affine(view, canvas, sheet, layer, away_m)
     source = sheet.levels[level]
@@ -113,7 +115,7 @@ def paint_layer(view: Take, canvas: Canvas, sheet: Sheet, layer: Layer, away_m: 
 
 
 def alpha_at(
-    view: Take, sheet: Sheet, layer: Layer, away_m: float, x_px: NDArray[np.float64], y_px: NDArray[np.float64]
+    view: Take, sheet: CutoutSizes, layer: Layer, away_m: float, x_px: NDArray[np.float64], y_px: NDArray[np.float64]
 ) -> Pixels:
     """The sharp cover of a cut-out at places of the picture."""
     matrix, level = _affine(view, Canvas(1, 1, 0, 1), sheet, layer, away_m)

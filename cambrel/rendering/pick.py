@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 
 from cambrel.optics.scene import ground_distance_m
+from cambrel.rendering.cutouts import Shop
 from cambrel.rendering.paint import alpha_at, wanted_px_per_cm
 from cambrel.rendering.render import cutouts
-from cambrel.rendering.sheets import Shop
 from cambrel.rendering.take import Take
 from cambrel.scenes import Layer
 

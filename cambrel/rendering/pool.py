@@ -7,8 +7,8 @@ from pathlib import Path
 import cv2
 
 from cambrel.bounds.lanes import Crew
+from cambrel.rendering.cutouts import Shop
 from cambrel.rendering.render import encode, finish, render
-from cambrel.rendering.sheets import Shop
 from cambrel.rendering.take import Take
 
 _shop: Shop | None = None
@@ -31,7 +31,7 @@ def _draw(view: Take, kind: str) -> bytes:
         raise
 
 
-class Pool(Crew):
+class RenderPool(Crew):
     """Who draws.
 
     folder: where the cut-outs are kept

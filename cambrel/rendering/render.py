@@ -14,8 +14,9 @@ from PIL import Image
 
 from cambrel.optics.colour import Pixels, hex_to_linear, shoulder, to_bytes
 from cambrel.optics.scene import airy_mm, disc_mm, signed_disc_mm, streak_mm
+from cambrel.rendering.cutouts import Shop
 from cambrel.rendering.discs import LEAST, blur, blurred, largest_disc, margin, reduction, smear
-from cambrel.rendering.lamps import Spot, disc_of, places, spots, stars, trails, veil
+from cambrel.rendering.lamps import LampSpot, disc_of, places, spots, stars, trails, veil
 from cambrel.rendering.paint import (
     Canvas,
     alpha_at,
@@ -25,7 +26,6 @@ from cambrel.rendering.paint import (
     paint_sky,
     wanted_px_per_cm,
 )
-from cambrel.rendering.sheets import Shop
 from cambrel.rendering.softening import soften
 from cambrel.rendering.take import Take
 from cambrel.scenes import Ground, Layer
@@ -97,7 +97,7 @@ def render(view: Take, shop: Shop) -> Pixels:
         else:
             picture += drawn
     for step in _in_depth(view, layers, lamps):
-        if isinstance(step, Spot):
+        if isinstance(step, LampSpot):
             _add(picture, step, None)
         elif isinstance(step, Ground):
             _lay_ground(picture, view, step)
@@ -109,10 +109,12 @@ def render(view: Take, shop: Shop) -> Pixels:
     return picture if view.is_sharp else soften(picture, view)
 
 
-def _in_depth(view: Take, layers: Sequence[Cutout], lamps: Sequence[Spot]) -> Iterator[Spot | Ground | list[Cutout]]:
+def _in_depth(
+    view: Take, layers: Sequence[Cutout], lamps: Sequence[LampSpot]
+) -> Iterator[LampSpot | Ground | list[Cutout]]:
     """All things from far to near; neighbouring cut-outs of nearly one disc are one step."""
     distance = view.camera.subject_distance_m
-    things: list[tuple[float, int, Spot | Ground | Cutout]] = [(one.away_m, 1, one) for one in layers]
+    things: list[tuple[float, int, LampSpot | Ground | Cutout]] = [(one.away_m, 1, one) for one in layers]
     things += [(distance + ground.to_m - 1e-9, 0, ground) for ground in view.scene.surfaces]
     things += [(spot.away_m, 2, spot) for spot in lamps if not spot.is_open]
     group: list[Cutout] = []
@@ -235,7 +237,7 @@ def _discs_of(view: Take, away_m: NDArray[np.float64]) -> NDArray[np.float64]:
     return np.minimum(discs, largest_disc(view.width_px, view.height_px))
 
 
-def _add(picture: Pixels, spot: Spot, seen: object) -> None:
+def _add(picture: Pixels, spot: LampSpot, seen: object) -> None:
     found = disc_of(spot, picture.shape[1], picture.shape[0])
     if found is None:
         return
@@ -246,7 +248,7 @@ def _add(picture: Pixels, spot: Spot, seen: object) -> None:
 
 
 def _seen(
-    view: Take, shop: Shop, layers: Sequence[Cutout], spot: Spot, x: NDArray[np.float64], y: NDArray[np.float64]
+    view: Take, shop: Shop, layers: Sequence[Cutout], spot: LampSpot, x: NDArray[np.float64], y: NDArray[np.float64]
 ) -> Pixels:
     """What part of a lamp's light comes past the nearer layers, for each pixel of its disc: each is one point of the pupil."""
     open_: Pixels = np.ones(x.shape, np.float32)

@@ -13,7 +13,7 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
-from cambrel.comparison.bench import Change
+from cambrel.comparison.bench import LayerChange
 from cambrel.comparison.brief import Brief
 
 HOME = Path(__file__).parent
@@ -98,7 +98,7 @@ class Scene:
         """What the picture is of."""
         return next((layer.name for layer in self.layers if layer.anchor == "subject"), "subject")
 
-    def arranged(self, brief: Brief, changes: tuple[Change, ...] = ()) -> Scene:
+    def arranged(self, brief: Brief, changes: tuple[LayerChange, ...] = ()) -> Scene:
         """The scene as a brief and its owner have it: anchored layers at the brief's distances, changed ones where they were put, far to near."""
         layers = []
         changed = {change.layer: change for change in changes}

@@ -10,7 +10,7 @@ from typing import Any
 from cambrel.optics.designations import type_size
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
-from cambrel.phrases import read
+from cambrel.phrases.reader import read
 from cambrel.phrases.stated import StatedSensor, sensor_stated
 from cambrel.phrases.typed_figures import LENGTHS_M, MASSES_G, iso, length, mass_g, money, number, whole_number
 from cambrel.shelf.naming import points_of

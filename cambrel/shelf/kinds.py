@@ -44,7 +44,7 @@ class Column:
 
 
 @dataclass(frozen=True)
-class Kind:
+class ShelfKind:
     key: str
     one: str
     model: Any
@@ -221,7 +221,7 @@ def narrowing(section: str) -> dict[Any, Any]:
 KINDS = {
     kind.key: kind
     for kind in (
-        Kind(
+        ShelfKind(
             "bodies",
             "body",
             Body,
@@ -243,7 +243,7 @@ KINDS = {
             narrowing("bodies"),
             "Cameras, phones among them. One with a fixed lens is one record.",
         ),
-        Kind(
+        ShelfKind(
             "lenses",
             "lens",
             Lens,
@@ -264,7 +264,7 @@ KINDS = {
             narrowing("lenses"),
             "A lens is compared by its equivalents: its weight is never shown without them.",
         ),
-        Kind(
+        ShelfKind(
             "mounts",
             "mount",
             Mount,
@@ -279,7 +279,7 @@ KINDS = {
             None,
             "The register distance decides which lenses can be adapted to which bodies.",
         ),
-        Kind(
+        ShelfKind(
             "converters",
             "converter",
             Converter,
@@ -289,7 +289,7 @@ KINDS = {
             {"mount": "Mount"},
             "Teleconverters and reducers: they multiply focal length and f-number alike.",
         ),
-        Kind(
+        ShelfKind(
             "adapters",
             "adapter",
             Adapter,
@@ -308,7 +308,7 @@ KINDS = {
             narrowing("adapters"),
             "From one mount to another. What is lost is said here, not guessed.",
         ),
-        Kind(
+        ShelfKind(
             "supports",
             "support",
             Support,
@@ -318,7 +318,7 @@ KINDS = {
             narrowing("supports"),
             "Tripods, monopods, gimbals and star trackers: they count in a kit where a picture needs them.",
         ),
-        Kind(
+        ShelfKind(
             "close-up-aids",
             "close-up aid",
             CloseUpAid,
@@ -329,7 +329,7 @@ KINDS = {
             "Tubes and close-up lenses: the Close-up panel names those that would give what a lens lacks.",
             section="close_up_aids",
         ),
-        Kind(
+        ShelfKind(
             "kits",
             "kit",
             Kit,
@@ -339,7 +339,7 @@ KINDS = {
             None,
             "Bodies, lenses, adapters and supports carried together, seen as one table of equivalents.",
         ),
-        Kind(
+        ShelfKind(
             "own-formats",
             "own format",
             OwnFormat,
@@ -361,7 +361,7 @@ KINDS = {
             "Sensor sizes of your own; they join the others on the Formats page, on the bench and in Match.",
             section="formats",
         ),
-        Kind(
+        ShelfKind(
             "codes",
             "letter code",
             LetterCode,

@@ -35,7 +35,7 @@ SIDE = (1e-9, 1e9)
 """Beyond all sense: what is typed is judged by `limits`, this by whatever else writes."""
 
 
-class Named(Owned):
+class NamedRecord(Owned):
     """A record with a name."""
 
     name = models.CharField(max_length=60)
@@ -49,7 +49,7 @@ class Named(Owned):
         return self.name
 
 
-class Priced(Named):
+class Priced(NamedRecord):
     """What is carried: a mount, a weight and a price. `inferred` names the fields that were worked out,
     not stated; `measured` those that were read off a picture, each with the day: "mtf50 2026-11-26"."""
 
@@ -74,7 +74,7 @@ class Priced(Named):
         ]
 
 
-class Mount(Named):
+class Mount(NamedRecord):
     """A lens mount. `register_mm` is the distance from flange to sensor; `accepts` names mounts whose lenses fit as they are, never chained."""
 
     register_mm = known()
@@ -287,7 +287,7 @@ class CloseUpAid(Priced):
 MOST_IN_KIT = 200
 
 
-class Kit(Named):
+class Kit(NamedRecord):
     """A bag: bodies, lenses, adapters and supports carried together."""
 
     note = models.CharField(max_length=300, blank=True)
@@ -305,14 +305,14 @@ HELD: dict[Any, str] = {Body: "bodies", Lens: "lenses", Adapter: "adapters", Sup
 """What a kit holds, and as what."""
 
 
-class OwnFormat(Named):
+class OwnFormat(NamedRecord):
     """A sensor size that the owner added to the named formats."""
 
     designation = models.CharField(max_length=40, blank=True)
     width_mm = models.FloatField(validators=ABOVE_ZERO)
     height_mm = models.FloatField(validators=ABOVE_ZERO)
 
-    class Meta(Named.Meta):
+    class Meta(NamedRecord.Meta):
         verbose_name_plural = "own formats"
         constraints = [within("sides_of_own_formats", width_mm=SIDE, height_mm=SIDE)]
 
@@ -320,13 +320,13 @@ class OwnFormat(Named):
         return Sensor(self.width_mm, self.height_mm)
 
 
-class LetterCode(Named):
+class LetterCode(NamedRecord):
     """Letters in lens names and what they stand for by the owner's own table: a format by its slug, or a mount."""
 
     stands_for = models.CharField(max_length=20, blank=True)
     mount = models.CharField(max_length=40, blank=True)
 
-    class Meta(Named.Meta):
+    class Meta(NamedRecord.Meta):
         verbose_name = "letter code"
 
 

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from cambrel.phrases import read
+from cambrel.phrases.reader import read
 
 NARROWEST, WIDEST = 0.5, 64
 

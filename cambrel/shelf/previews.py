@@ -14,9 +14,9 @@ from django.utils import timezone
 from cambrel.bounds.names import shortened
 from cambrel.owners.keeping import QuotaError
 from cambrel.owners.sections import REFERENCES, SECTIONS
-from cambrel.owners.undo import Plan, StaleError, recorded, shelf_version
+from cambrel.owners.undo import ChangePlan, StaleError, recorded, shelf_version
 from cambrel.owners.writing import Batch, give_keys
-from cambrel.shelf.intake.documents import problem_of
+from cambrel.shelf.intake.shelf_documents import problem_of
 from cambrel.shelf.models import HELD, Body, ImportPreview, PreviewRow
 from cambrel.shelf.mounts import Spellings
 from cambrel.shelf.saying import differing
@@ -253,7 +253,7 @@ def apply(preview: Any, take: Any = (), take_all: bool = False, leave_out: bool 
         raise ApplyError("There is nothing to bring in.")
     ids = _known_ids(preview)
     pairs = {key: [(row.target, row.row) for row in rows if row.section == key] for key in SECTIONS}
-    plan = Plan(preview.owner)
+    plan = ChangePlan(preview.owner)
     for key, section in SECTIONS.items():
         if pairs[key]:
             section.plan(plan, pairs[key], ids)

@@ -80,7 +80,7 @@ def read_fall_off(text: str) -> list[list[float]]:
 
 
 @dataclass(frozen=True)
-class Text:
+class PointsText:
     """How a list of points is written and read as one text, with an example."""
 
     write: Callable[..., str]
@@ -89,7 +89,7 @@ class Text:
 
 
 POINTS = {
-    "mtf50": Text(resolution_text, read_resolution, "60 at f/2.8; 75 at f/5.6"),
-    "mtf50_away": Text(away_text, read_away, "at 10 mm: 50 at f/2.8, 60 at f/5.6; at 21 mm: 40 at f/2.8"),
-    "fall_off": Text(fall_off_text, read_fall_off, "0.5 at 10 mm; 1.5 at 21 mm"),
+    "mtf50": PointsText(resolution_text, read_resolution, "60 at f/2.8; 75 at f/5.6"),
+    "mtf50_away": PointsText(away_text, read_away, "at 10 mm: 50 at f/2.8, 60 at f/5.6; at 21 mm: 40 at f/2.8"),
+    "fall_off": PointsText(fall_off_text, read_fall_off, "0.5 at 10 mm; 1.5 at 21 mm"),
 }

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from cambrel.formats.named import SOURCES, Named, Source
+from cambrel.formats.named import SOURCES, FrameSource, NamedFrame
 from cambrel.shelf.models import Body, OwnFormat
 
 MOST_BODIES = 200
@@ -10,13 +10,13 @@ MOST_BODIES = 200
 
 def own_formats(user: Any) -> list[Any]:
     found = OwnFormat.objects.for_owner(user)
-    return [Named(f"own-{one.pk}", one.name, one.designation or "own", one.sensor()) for one in found]
+    return [NamedFrame(f"own-{one.pk}", one.name, one.designation or "own", one.sensor()) for one in found]
 
 
 def bodies(user: Any) -> list[Any]:
     found = Body.objects.for_owner(user)[:MOST_BODIES]
-    return [Named(f"body-{body.pk}", body.name, body.system, body.sensor()) for body in found]
+    return [NamedFrame(f"body-{body.pk}", body.name, body.system, body.sensor()) for body in found]
 
 
 def register_sizes() -> None:
-    SOURCES.extend((Source("", own_formats), Source("Your bodies", bodies)))
+    SOURCES.extend((FrameSource("", own_formats), FrameSource("Your bodies", bodies)))

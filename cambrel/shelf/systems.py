@@ -21,7 +21,7 @@ MOST_BODIES, MOST_SYSTEMS = 200, 2
 
 
 @dataclass(frozen=True)
-class Camera:
+class OwnCamera:
     """A body that questions are worked out on, and what the reader calls it."""
 
     name: str
@@ -48,9 +48,9 @@ class Camera:
 class Own:
     """What the questions are worked out on: a larger and a smaller system, a phone, a zoom lens of the larger and a lens of the smaller."""
 
-    large: Camera
-    small: Camera
-    phone: Camera
+    large: OwnCamera
+    small: OwnCamera
+    phone: OwnCamera
     zoom: Lens
     zoom_name: str
     lens: Lens
@@ -66,9 +66,9 @@ class Own:
         return small / large
 
 
-def _plain(slug: str, name: str, pixels_wide: float) -> Camera:
+def _plain(slug: str, name: str, pixels_wide: float) -> OwnCamera:
     made = FORMATS[slug]
-    return Camera(name, Body(Sensor(made.width_mm, made.height_mm, pixels_wide)))
+    return OwnCamera(name, Body(Sensor(made.width_mm, made.height_mm, pixels_wide)))
 
 
 USUAL = Own(
@@ -100,11 +100,13 @@ def own_of(user: Any) -> Own:
     found = USUAL
     phone = models.Body.objects.for_owner(owner).filter(system="Phone").order_by("-width_mm", "pk").first()
     if phone is not None:
-        found = replace(found, phone=Camera(phone.name, phone.to_optics()))
+        found = replace(found, phone=OwnCamera(phone.name, phone.to_optics()))
     if len(ordered) < 2 or ordered[0].sensor().diagonal_mm / ordered[-1].sensor().diagonal_mm < 1 + LEVEL:
         return found
     large, small = ordered[0], ordered[-1]
-    found = replace(found, large=Camera(large.name, large.to_optics()), small=Camera(small.name, small.to_optics()))
+    found = replace(
+        found, large=OwnCamera(large.name, large.to_optics()), small=OwnCamera(small.name, small.to_optics())
+    )
     lenses = models.Lens.objects.for_owner(owner).filter(rectilinear=True).order_by("pk")
     zoom = lenses.filter(mount=large.mount, focal_max_mm__gt=F("focal_min_mm")).exclude(widest=[]).first()
     if zoom is not None:

@@ -24,13 +24,13 @@ from cambrel.inputs.fields import (
     TypedChoiceField,
     WholeField,
 )
-from cambrel.inputs.widgets import List, Text
+from cambrel.inputs.widgets import List, TypedInput
 from cambrel.optics.formats import FORMATS
 from cambrel.phrases import typed_figures
 from cambrel.shelf import cells
 from cambrel.shelf.models import DATE
 from cambrel.shelf.resolution import POINTS
-from cambrel.shelf.resolution import Text as PointsText
+from cambrel.shelf.resolution import PointsText as PointsText
 from cambrel.shelf.widest import widest_text
 
 ABOVE_ZERO = {"exclusiveMinimum": 0, "maximum": 1e9}
@@ -114,7 +114,7 @@ def _number(
 
 
 def _words(longest: int, **more: Any) -> Sort:
-    return Sort(str, {"type": "string", "maxLength": longest, **more}, widget=Text())
+    return Sort(str, {"type": "string", "maxLength": longest, **more}, widget=TypedInput())
 
 
 NAME = _words(60, minLength=1, pattern="\\S")
@@ -149,7 +149,7 @@ COUNT = Sort(
     lambda value: f"{value:,}",
     {"type": "integer", "minimum": 1, "maximum": 64},
     _figure(lambda text: int(typed_figures.whole_number(text))),
-    widget=Text({"inputmode": "numeric"}),
+    widget=TypedInput({"inputmode": "numeric"}),
 )
 PIXELS = Sort(
     lambda value: f"{value:,}",
@@ -194,7 +194,7 @@ WIDEST = Sort(
         "maxItems": 40,
         "items": {"type": "array", "minItems": 2, "maxItems": 2, "prefixItems": POINT},
     },
-    typed=lambda key, **options: forms.CharField(max_length=200, widget=Text(), **_labelled(options)),
+    typed=lambda key, **options: forms.CharField(max_length=200, widget=TypedInput(), **_labelled(options)),
 )
 
 
@@ -205,7 +205,7 @@ def _points(how: PointsText, *numbers: dict[str, Any]) -> Sort:
         how.write,
         {"type": "array", "maxItems": 40, "items": point},
         lambda text, unit: how.read(text),
-        typed=lambda key, **options: forms.CharField(max_length=200, widget=Text(), **_labelled(options)),
+        typed=lambda key, **options: forms.CharField(max_length=200, widget=TypedInput(), **_labelled(options)),
     )
 
 
@@ -217,7 +217,7 @@ FALL_OFF = _points(POINTS["fall_off"], HEIGHT_MM, {"type": "number", "minimum": 
 NAMES = Sort(
     ", ".join,
     {"type": "array", "items": {"type": "string", "maxLength": 40}, "maxItems": 200},
-    typed=lambda key, **options: forms.CharField(max_length=400, widget=Text(), **_labelled(options)),
+    typed=lambda key, **options: forms.CharField(max_length=400, widget=TypedInput(), **_labelled(options)),
 )
 
 

@@ -7,7 +7,7 @@ from cambrel.comparison.bench import Gear
 from cambrel.comparison.engine import Body, Lens
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
-from cambrel.phrases import read
+from cambrel.phrases.reader import read
 from cambrel.phrases.stated import StatedSensor, sensor_stated
 from cambrel.shelf.codes import codes_of
 

@@ -1,13 +1,13 @@
 from django.urls import path
 
-from cambrel.shelf.views import gear, kits, lists, reader, transfer
+from cambrel.shelf.views import adverts, gear_choice, kits, lists, transfer
 
 app_name = "shelf"
 urlpatterns = [
-    path("advert/", reader.reader, name="reader"),
-    path("advert/keep/", reader.keep, name="keep"),
+    path("advert/", adverts.reader, name="reader"),
+    path("advert/keep/", adverts.keep, name="keep"),
     path("shelf/", lists.shelf_home, name="home"),
-    path("shelf/pick/", gear.pick, name="pick"),
+    path("shelf/pick/", gear_choice.pick, name="pick"),
     path("shelf/kits/<int:pk>/", kits.kit, name="kit"),
     path("shelf/kits/<int:pk>/pack/", kits.pack, name="pack"),
     path("shelf/import/", transfer.bring_in, name="import"),

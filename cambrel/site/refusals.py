@@ -7,7 +7,7 @@ from django.http.response import HttpResponseBase
 from django.shortcuts import render
 
 from cambrel.bounds.lanes import BusyError, GoneError, OverrunError
-from cambrel.links.tokens import LinkError
+from cambrel.links.codec import LinkError
 from cambrel.owners.keeping import QuotaError
 from cambrel.owners.models import UnstorableError
 from cambrel.owners.requests import Request

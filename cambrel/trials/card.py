@@ -16,7 +16,7 @@ from cambrel.comparison.slowest_shutter import held_s
 from cambrel.comparison.starlight import longest_as_points_s
 from cambrel.optics.depth import hyperfocal_distance_m
 from cambrel.optics.stops import F_NUMBERS, nearest
-from cambrel.trials.shots import AS_TAKEN
+from cambrel.trials.trial_shots import AS_TAKEN
 
 LANDSCAPE_STOPS = (5.6, 8.0, 11.0)
 LADDER = tuple(stop.typed for stop in F_NUMBERS if stop.marked in ("1.4", "2", "2.8", "4", "5.6", "8", "11"))
@@ -28,7 +28,7 @@ USUAL_F_NUMBER = 2.8
 
 
 @dataclass(frozen=True)
-class Line:
+class FocalCard:
     """A lens on a body at one focal length: as which it counts at home, and wide open what that is; NaN where it is not known.
 
     hyperfocal_m: at the widest stop and at those of landscapes, as (f-number, distance); all is sharp from half of it on
@@ -47,7 +47,7 @@ class Line:
 
 
 @dataclass(frozen=True)
-class Back:
+class BodyCard:
     """A body: where diffraction begins, up to which ISO it is clean enough, and what its f-numbers are at home, mark for mark."""
 
     body: int
@@ -58,8 +58,8 @@ class Back:
 
 @dataclass(frozen=True)
 class Card:
-    backs: tuple[Back, ...]
-    lines: tuple[Line, ...]
+    backs: tuple[BodyCard, ...]
+    lines: tuple[FocalCard, ...]
 
 
 def card_of(
@@ -82,8 +82,8 @@ def card_of(
         return Card((), ())
     rigs = [_set(rig, f) for _, _, rig, f in ends]
     made = compare(Brief(distance_m=FAR_M, support="hand", declination_deg=0.0), rigs, AS_TAKEN, conventions)
-    lines: list[Line] = []
-    backs: dict[int, Back] = {}
+    lines: list[FocalCard] = []
+    backs: dict[int, BodyCard] = {}
     for index, (body, lens, _, _) in enumerate(ends):
         rig = made.of(index)
         lines.append(_line(made, rig, body, lens))
@@ -109,7 +109,7 @@ def _set(rig: Rig, focal_length_mm: float) -> Rig:
     return Rig(rig.body, rig.lens, focal_length_mm, widest)
 
 
-def _line(made: Comparison, rig: RigFigures, body: int, lens: int) -> Line:
+def _line(made: Comparison, rig: RigFigures, body: int, lens: int) -> FocalCard:
     s, coc = rig.settings, rig.frames.coc_mm
     known = bool(rig.rig.lens.widest)
     stops = [*([s.f_number] if known else []), *(n for n in LANDSCAPE_STOPS if not known or n > s.f_number * 1.05)]
@@ -117,14 +117,14 @@ def _line(made: Comparison, rig: RigFigures, body: int, lens: int) -> Line:
         tuple((n, float(hyperfocal_distance_m(s.focal_length_mm, n, coc))) for n in stops) if isfinite(coc) else ()
     )
     points = longest_as_points_s(made, rig, 0.0)
-    return Line(
+    return FocalCard(
         body, lens, s.focal_length_mm, s.f_number if known else nan, rig.view.home_focal_length_mm,
         rig.blur.home_f_number if known else nan, hyperfocal, held_s(made, rig), points,
     )  # fmt: skip
 
 
-def _back(rig: RigFigures, body: int, used: Collection[float] | None) -> Back:
+def _back(rig: RigFigures, body: int, used: Collection[float] | None) -> BodyCard:
     times = rig.frames.crop / rig.frames.home_crop
     stops = [n for n in LADDER if used is None or n in used] or LADDER
     ladder = tuple((n, nearest(n * times, F_NUMBERS).typed) for n in stops)
-    return Back(body, rig.diffraction.limited_f_number, rig.light.ceiling_iso, ladder)
+    return BodyCard(body, rig.diffraction.limited_f_number, rig.light.ceiling_iso, ladder)

@@ -285,7 +285,7 @@ class Made:
 
 
 @dataclass(frozen=True)
-class Asked:
+class LensUse:
     """Pictures grouped by what they ask of a lens, and how many there are of each."""
 
     equivalent_mm: Array
@@ -301,14 +301,14 @@ class Asked:
         return float(self.times[takes].sum() / self.total) if self.total else 0.0
 
 
-def asked_of(log: Log) -> Asked:
+def asked_of(log: Log) -> LensUse:
     """What the pictures ask of a lens, counted in twelfths of a stop so that thousands of lenses are soon tried."""
     known = np.isfinite(log.equivalent_mm) & np.isfinite(log.f_number)
     cells = np.stack([np.round(12 * np.log2(one[known])) for one in (log.equivalent_mm, log.f_number)], axis=-1)
     if not len(cells):
-        return Asked(np.zeros(0), np.zeros(0), np.zeros(0))
+        return LensUse(np.zeros(0), np.zeros(0), np.zeros(0))
     groups, times = np.unique(cells, axis=0, return_counts=True)
-    return Asked(2 ** (groups[:, 0] / 12), 2 ** (groups[:, 1] / 12), times.astype(float))
+    return LensUse(2 ** (groups[:, 0] / 12), 2 ** (groups[:, 1] / 12), times.astype(float))
 
 
 def light_ev(log: Log) -> Array:

@@ -14,10 +14,10 @@ from cambrel.photographs.light import Codes, MeasureError
 from cambrel.photographs.noise import patch_noise
 from cambrel.photographs.spots import disc_of_light
 from cambrel.photographs.views import view_ratio
-from cambrel.trials.outcomes import Reading
+from cambrel.trials.outcomes import PictureReading
 
 Box = tuple[int, int, int, int]
-Readings = dict[str, Reading]
+Readings = dict[str, PictureReading]
 SMALL_PX = 600
 
 
@@ -101,7 +101,7 @@ def view(marked: Marked) -> Readings:
     if marked.first is None:
         raise MeasureError("Bring in the picture of the first camera too: the view is measured against it.")
     found = view_ratio(np.asarray(marked.pixels), np.asarray(marked.first))
-    return {"view": Reading(found.ratio, found.within)}
+    return {"view": PictureReading(found.ratio, found.within)}
 
 
 def noise(marked: Marked) -> Readings:
@@ -116,8 +116,8 @@ def noise(marked: Marked) -> Readings:
     doubts = tuple(key for key, is_so in (("reduced", patch.is_reduced), ("resized", marked.is_resized)) if is_so)
     within = 4 * patch.within / np.log(2)  # two deviations, in stops of light, of which signal to noise is the root
     return {
-        "snr": Reading(patch.snr, float(within), "least" if patch.is_bound else "", doubts),
-        "level": Reading(patch.mean, 0.02),
+        "snr": PictureReading(patch.snr, float(within), "least" if patch.is_bound else "", doubts),
+        "level": PictureReading(patch.mean, 0.02),
     }
 
 
@@ -133,8 +133,10 @@ def edge(marked: Marked) -> Readings:
     }
     doubts = tuple(key for key, is_so in marks.items() if is_so)
     return {
-        "mtf50": Reading(min(slanted.mtf50_per_px, 1.0), slanted.within, "least" if slanted.is_bound else "", doubts),
-        "rise": Reading(slanted.rise_px, slanted.within),
+        "mtf50": PictureReading(
+            min(slanted.mtf50_per_px, 1.0), slanted.within, "least" if slanted.is_bound else "", doubts
+        ),
+        "rise": PictureReading(slanted.rise_px, slanted.within),
     }
 
 
@@ -142,10 +144,12 @@ def disc(marked: Marked) -> Readings:
     """The width of a disc of light, as a share of the picture's diagonal."""
     spot = disc_of_light(marked.part)
     share = spot.diameter_px / hypot(*marked.pixels.shape[:2])
-    return {"disc": Reading(share, spot.within, "most" if spot.is_at_most else "", ("cut",) if spot.is_cut else ())}
+    return {
+        "disc": PictureReading(share, spot.within, "most" if spot.is_at_most else "", ("cut",) if spot.is_cut else ())
+    }
 
 
 def height(marked: Marked) -> Readings:
     """How many of the camera's pixels the marked part is high."""
     high = marked.part.shape[0]
-    return {"pixels": Reading(high * marked.pixels_high / marked.pixels.shape[0], 2 / high)}
+    return {"pixels": PictureReading(high * marked.pixels_high / marked.pixels.shape[0], 2 / high)}

@@ -39,7 +39,7 @@ class Outcome(StrEnum):
 
 
 @dataclass(frozen=True)
-class Scale:
+class FigureScale:
     """How a figure is compared: by stops, or by its ratio.
 
     telling: the largest tolerance at which a trial still says something
@@ -50,16 +50,16 @@ class Scale:
     is_stops: bool = False
 
 
-SCALES: dict[str, Scale] = {
-    "view": Scale("times", 0.1),
-    "near": Scale("m", 0.4),
-    "far": Scale("m", 0.4),
-    "total": Scale("m", 0.4),
-    "disc": Scale("share", 0.25),
-    "snr": Scale("number", 1.0, is_stops=True),
-    "brightness": Scale("stops", 0.5, is_stops=True),
-    "pixels": Scale("count", 0.15),
-    "range": Scale("stops", 1.5, is_stops=True),
+SCALES: dict[str, FigureScale] = {
+    "view": FigureScale("times", 0.1),
+    "near": FigureScale("m", 0.4),
+    "far": FigureScale("m", 0.4),
+    "total": FigureScale("m", 0.4),
+    "disc": FigureScale("share", 0.25),
+    "snr": FigureScale("number", 1.0, is_stops=True),
+    "brightness": FigureScale("stops", 0.5, is_stops=True),
+    "pixels": FigureScale("count", 0.15),
+    "range": FigureScale("stops", 1.5, is_stops=True),
 }
 """The figures that are compared as numbers, with the kind as which each is shown."""
 WHATS: dict[str, tuple[str, ...]] = {
@@ -80,7 +80,7 @@ AGAINST_FIRST = {"view", "brightness"}
 
 
 @dataclass(frozen=True)
-class Reading:
+class PictureReading:
     """What was read off a picture.
 
     within: what is open of it, in the terms of its scale (a share, or stops)
@@ -115,7 +115,7 @@ class Proof:
     noted: float | None = None
 
     @property
-    def scale(self) -> Scale:
+    def scale(self) -> FigureScale:
         return SCALES[self.what]
 
 
@@ -296,7 +296,7 @@ def expected(taken: Comparison, index: int, what: str, *, against_first: bool = 
     return Expected(what, predicted, tolerance(taken, index, what, is_relative), is_relative)
 
 
-def prove(wanted: Expected, reading: Reading, first: Reading | None = None) -> Proof | None:
+def prove(wanted: Expected, reading: PictureReading, first: PictureReading | None = None) -> Proof | None:
     """A reading against its prediction.
 
     Parameters
@@ -343,7 +343,9 @@ class Softening:
     lens_known: bool
 
 
-def softening(taken: Comparison, index: int, readings: Mapping[float, Reading], f_number: float) -> Softening | None:
+def softening(
+    taken: Comparison, index: int, readings: Mapping[float, PictureReading], f_number: float
+) -> Softening | None:
     """A stop of a run against the sharpest wider one, pixel by pixel, from a tripod: pixels, diffraction, and the lens where it is known.
 
     Parameters

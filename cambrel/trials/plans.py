@@ -9,16 +9,16 @@ from math import inf, log2
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.optics.quantities import is_unknown
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, nearest_within
-from cambrel.trials.shots import Shot, rounded
-from cambrel.trials.table import TRIALS
+from cambrel.trials.all_trials import TRIALS
 from cambrel.trials.trial import Trial
+from cambrel.trials.trial_shots import TrialShot, rounded
 from cambrel.wording.sentences import Sentence
 
 SIDE_BY_SIDE_M = 0.3
 """Between two tripods that stand beside each other."""
 
 
-def shots_of(comparison: Comparison, trials: Sequence[str]) -> list[Shot]:
+def shots_of(comparison: Comparison, trials: Sequence[str]) -> list[TrialShot]:
     """The shots of some trials at the settings that the cameras offer, in the order of least work: place by place, rig by rig.
 
     Parameters
@@ -48,7 +48,7 @@ def _shot(
     predicted: Sentence,
     times: int,
     comparison: Comparison,
-) -> Shot:
+) -> TrialShot:
     s, times_n, lens, body = rig.settings, rig.rig.converter, rig.carrier.lens, rig.rig.body
     as_computed = comparison.of(rig.index).settings
     n, t, iso = other.get("f_number", s.f_number / times_n), other.get("shutter_s", s.shutter_s), s.iso
@@ -70,19 +70,19 @@ def _shot(
         2 * log2(as_computed.f_number / (n * times_n)) + log2(t / as_computed.shutter_s) + log2(iso / as_computed.iso)
     )
     key = f"{trial.key}-{rig.index}-{number}"
-    return Shot(
+    return TrialShot(
         key, trial.key, rig.index, s.focal_length_mm, n * times_n, t, iso, s.subject_distance_m, s.object_distance_m, cost, predicted, times
     )  # fmt: skip
 
 
-def _by_least_work(shots: list[Shot]) -> list[Shot]:
+def _by_least_work(shots: list[TrialShot]) -> list[TrialShot]:
     """Place by place from the nearest, at each rig by rig; a rig that is on the tripod stays on it for the next place."""
     order = list(TRIALS)
     places: list[float] = []
     for shot in sorted(shots, key=lambda one: one.place_m):
         if not places or shot.place_m > places[-1] * (1 + 1e-3):
             places.append(shot.place_m)
-    found: list[Shot] = []
+    found: list[TrialShot] = []
     mounted: int | None = None
     for place in places:
         here = [one for one in shots if place <= one.place_m <= place * (1 + 1e-3)]
@@ -93,7 +93,7 @@ def _by_least_work(shots: list[Shot]) -> list[Shot]:
     return found
 
 
-def changes_of_rig(shots: Sequence[Shot]) -> int:
+def changes_of_rig(shots: Sequence[TrialShot]) -> int:
     """How often the camera on the tripod is another."""
     return sum(one.rig != other.rig for one, other in pairwise(shots))
 

@@ -13,8 +13,8 @@ from cambrel.optics.workings import Figure
 from cambrel.trials.outcomes import (
     SCALES,
     Outcome,
+    PictureReading,
     Proof,
-    Reading,
     expected,
     points_held,
     prove,
@@ -94,9 +94,9 @@ class BroughtBack:
     taken: Comparison
     rig: int
     times: int
-    readings: Mapping[str, Reading]
-    first: Mapping[str, Reading]
-    run: Mapping[float, Mapping[str, Reading]]
+    readings: Mapping[str, PictureReading]
+    first: Mapping[str, PictureReading]
+    run: Mapping[float, Mapping[str, PictureReading]]
     f_number: float
 
 
@@ -112,11 +112,11 @@ def by_scales(back: BroughtBack) -> list[ProofLine]:
             proofs.append(prove(expected(taken, back.rig, what, against_first=beside is not None), reading, beside))
     if "level" in back.readings and "level" in back.first:
         stops = log2(back.readings["level"].value / back.first["level"].value)
-        proofs.append(prove(expected(taken, back.rig, "brightness"), Reading(stops, 0.05)))
+        proofs.append(prove(expected(taken, back.rig, "brightness"), PictureReading(stops, 0.05)))
     return [line(proof, taken.reference) for proof in proofs if proof is not None]
 
 
-def judged_reading(taken: Comparison, index: int, reading: Reading) -> Reading:
+def judged_reading(taken: Comparison, index: int, reading: PictureReading) -> PictureReading:
     """Signal to noise read off a picture, which is of the whole of it at its output size, as the school in force judges it."""
     light = taken.of(index).light
     return replace(reading, value=reading.value * light.snr / light.snr_picture)

@@ -9,7 +9,7 @@ from typing import Any
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.photographs.light import Codes
 from cambrel.trials.measured import Box, Marked, Readings
-from cambrel.trials.outcomes import Reading
+from cambrel.trials.outcomes import PictureReading
 from cambrel.trials.planned import Planned
 from cambrel.trials.proofs import BroughtBack, ProofLine, by_scales
 
@@ -50,8 +50,8 @@ class Eye:
     """What an eye says of a trial: what it is asked for, the readings that this comes to, and what was typed for those that are held."""
 
     asks: Mapping[str, Typed]
-    readings: Callable[[Mapping[str, Any]], dict[str, Reading]]
-    typed: Callable[[Mapping[str, Reading]], dict[str, Any]]
+    readings: Callable[[Mapping[str, Any]], dict[str, PictureReading]]
+    typed: Callable[[Mapping[str, PictureReading]], dict[str, Any]]
 
 
 @dataclass(frozen=True)

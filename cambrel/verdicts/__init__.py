@@ -1,6 +1,6 @@
 """Verdicts: plain sentences with numbers that say what differs, what cannot be done and why."""
 
-from cambrel.verdicts import asked, depths, fitting, lights, limits, pictures, schools, sharp, softness, special
+from cambrel.verdicts import asked, depths, fitting, gear_limits, lights, pictures, schools, sharp, softness, special
 from cambrel.verdicts.ranking import asked_topics, verdicts
 from cambrel.verdicts.registry import PAIR_RULES, RESTS_ON, RIG_RULES, SAYS, Topic, Verdict
 
@@ -16,7 +16,7 @@ __all__ = [
     "depths",
     "fitting",
     "lights",
-    "limits",
+    "gear_limits",
     "pictures",
     "schools",
     "sharp",

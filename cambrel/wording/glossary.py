@@ -13,7 +13,7 @@ LONGEST = 5000
 
 
 @dataclass(frozen=True)
-class Term:
+class TradeWord:
     """A word of the trade. also: other forms in which it stands on the screens."""
 
     slug: str
@@ -27,10 +27,10 @@ class Term:
 
 
 @cache
-def terms() -> dict[str, Term]:
+def terms() -> dict[str, TradeWord]:
     """All terms by slug, in alphabetical order."""
     rows = json.loads(Path(__file__).with_name("glossary.json").read_text())
-    found = [Term(row["slug"], row["term"], row["says"], tuple(row["also"])) for row in rows]
+    found = [TradeWord(row["slug"], row["term"], row["says"], tuple(row["also"])) for row in rows]
     return {term.slug: term for term in sorted(found, key=lambda term: term.term.lower())}
 
 

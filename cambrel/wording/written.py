@@ -17,7 +17,7 @@ SIGNS = {"×": "*", "−": "-", "²": "**2", "^": "**", "√": "sqrt", "log₂":
 
 
 @dataclass(frozen=True)
-class Line:
+class WrittenLine:
     """formula: f₂ = f × C₁ / C₂; numbers: 25 × 2 / 1 = 50 mm; terms: each symbol, what it is, and its figure"""
 
     formula: str
@@ -25,9 +25,9 @@ class Line:
     terms: tuple[tuple[str, str, str], ...]
 
 
-def written(line: Working, units: Units = METRES) -> Line:
+def written(line: Working, units: Units = METRES) -> WrittenLine:
     """A line of working in text; lengths in the scene stay metres in it, as its formula is in those."""
-    return Line(
+    return WrittenLine(
         f"{line.symbol} = {line.formula}",
         f"{_numbers(line)} = {_result(line.result, units)}",
         tuple((one.symbol, one.name, wording.figure(one.value)) for one in line.terms),

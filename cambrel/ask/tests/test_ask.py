@@ -9,7 +9,7 @@ from cambrel.ask.answering import NO_SIZE, answer
 from cambrel.comparison.brief import Conventions
 from cambrel.links.benches import decode
 from cambrel.owners.models import User
-from cambrel.phrases import read
+from cambrel.phrases.reader import read
 from cambrel.shelf.demo import load_demo
 
 SIZES = {

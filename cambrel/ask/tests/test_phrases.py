@@ -6,7 +6,7 @@ from unittest import TestCase
 
 from cambrel.ask.answering import answer
 from cambrel.comparison.brief import Conventions
-from cambrel.phrases import read
+from cambrel.phrases.reader import read
 
 SIZES = {
     "ff": (36, 24), "mft": (17.3, 13), "apsc": (23.5, 15.6), "apsc16": (22.3, 14.9), "one": (13.2, 8.8), "44": (43.8, 32.9),

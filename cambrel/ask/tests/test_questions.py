@@ -7,7 +7,7 @@ from math import hypot, log2
 
 from django.test import TestCase
 
-from cambrel.ask.questions import QUESTIONS
+from cambrel.ask.common_questions import QUESTIONS
 from cambrel.comparison.brief import Conventions
 from cambrel.links.benches import encode
 from cambrel.owners.models import LOCAL_OWNER, User

@@ -8,11 +8,11 @@ from math import inf
 
 from cambrel.bench.actions.action import ActionError, State, action, each, thing, words
 from cambrel.bench.placing import placed, with_change
-from cambrel.briefs.samples import sample_briefs
-from cambrel.comparison.bench import MOST_CHANGES, Change, Task
+from cambrel.briefs.sample_briefs import sample_briefs
+from cambrel.comparison.bench import MOST_CHANGES, LayerChange, Task
 from cambrel.comparison.engine import Brief, Rig
 from cambrel.links.benches import decode_brief
-from cambrel.links.tokens import LinkError
+from cambrel.links.codec import LinkError
 from cambrel.optics.geometry import magnification
 from cambrel.optics.light import effective_f_number, iso_for_light
 from cambrel.optics.stops import ISOS, SHUTTERS, nearest_within
@@ -65,7 +65,7 @@ def carried(state: State, support: str) -> State:
     return state.on(replace(state.bench, brief=replace(state.bench.brief, support=support)))
 
 
-def _place(state: State, arguments: list[str]) -> tuple[Change | None]:
+def _place(state: State, arguments: list[str]) -> tuple[LayerChange | None]:
     """A thing and its place in the units in force. What is sent as it was shown stays exactly as it is: None where all is."""
     which, *typed = each(thing, words, words, words)(state, arguments)
     units = state.look.units
@@ -85,16 +85,16 @@ def _place(state: State, arguments: list[str]) -> tuple[Change | None]:
         ]
     except (ValueError, OverflowError) as error:
         raise ActionError("Where a thing stands is a distance, and its size a number.") from error
-    return (Change(which, *values),)
+    return (LayerChange(which, *values),)
 
 
 @action(_place)
-def arrange(state: State, change: Change | None) -> State:
+def arrange(state: State, change: LayerChange | None) -> State:
     """Put a thing of the scene somewhere else, or make it larger or smaller."""
     return state if change is None else moved(state, change)
 
 
-def moved(state: State, change: Change) -> State:
+def moved(state: State, change: LayerChange) -> State:
     bench = with_change(state.bench, change)
     if bench is None:
         raise ActionError(f"A scene in a link holds {MOST_CHANGES} moved things; put one back first.")

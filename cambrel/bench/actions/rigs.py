@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import Any
 
 from cambrel.bench.actions.action import ActionError, State, action, camera, each, number, number_or_none, words
-from cambrel.bench.samples import sensor_of
+from cambrel.bench.sample_benches import sensor_of
 from cambrel.bounds.limits import LIMITS
 from cambrel.comparison.bench import MOST_RIGS, Bench, Slot
 from cambrel.comparison.engine import Body, Lens, Rig

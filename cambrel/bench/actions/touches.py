@@ -8,7 +8,7 @@ from typing import Any
 
 from cambrel.bench.actions.action import ActionError, Form, State, action
 from cambrel.bench.actions.picture import moved
-from cambrel.comparison.bench import Change
+from cambrel.comparison.bench import LayerChange
 from cambrel.inputs.fields import whole
 from cambrel.optics.geometry import focus_distance_from_object_distance_m
 from cambrel.optics.scene import scale_mm_per_m
@@ -84,7 +84,7 @@ def drag_at(state: State, shot: Shot, x: float, y: float, factor: float) -> Stat
     return moved(state, _change(state, layer, behind))
 
 
-def _change(state: State, layer: Layer, behind_m: float) -> Change:
+def _change(state: State, layer: Layer, behind_m: float) -> LayerChange:
     index = next(i for i, one in enumerate(state.place.layers) if one.name == layer.name)
     scale = next((c.scale for c in state.bench.changes if c.layer == index), 1.0)
-    return Change(index, max(-FARTHEST_M, min(behind_m, FARTHEST_M)), layer.x_m, scale)
+    return LayerChange(index, max(-FARTHEST_M, min(behind_m, FARTHEST_M)), layer.x_m, scale)

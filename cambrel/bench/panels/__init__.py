@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from cambrel.bench import faces
-from cambrel.bench.look import Part
+from cambrel.bench.look import LookPart
 from cambrel.bench.panels import closeup, depth, frames, light, numbers, sharpness, stars, steadiness, walk
 from cambrel.bench.panels.panel import Panel
 from cambrel.comparison.brief import Brief
@@ -14,7 +14,7 @@ PANELS: dict[str, Panel] = {
 }
 
 
-def parts() -> dict[str, Part]:
+def parts() -> dict[str, LookPart]:
     """All that may be chosen on pictures and in panels, by the keys of the address."""
     return {part.key: part for part in (*faces.PARTS, *(part for panel in PANELS.values() for part in panel.look))}
 

@@ -8,7 +8,7 @@ from math import isfinite
 from typing import Any
 
 from cambrel import wording
-from cambrel.bench.panels.panel import Panel, Seen, rig_table
+from cambrel.bench.panels.panel import Panel, PanelView, rig_table
 from cambrel.comparison import framing
 from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import Comparison, RigFigures
@@ -21,7 +21,7 @@ SMALL_M = 0.15
 """Of a subject no larger than this, a picture is a close-up."""
 
 
-def build(seen: Seen) -> dict[str, Any]:
+def build(seen: PanelView) -> dict[str, Any]:
     bench, comparison, look = seen.bench, seen.comparison, seen.look
     units = look.units
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]

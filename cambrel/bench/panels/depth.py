@@ -7,13 +7,13 @@ from typing import Any
 from cambrel import wording
 from cambrel.bench.faces import what_dissolves
 from cambrel.bench.look import one_of
-from cambrel.bench.panels.panel import Panel, Seen, rig_table
+from cambrel.bench.panels.panel import Panel, PanelView, rig_table
 from cambrel.comparison.engine import RigFigures
 from cambrel.drawings.depth import Landmarks, depth_drawing
 from cambrel.wording import LETTERS
 
 
-def build(seen: Seen) -> dict[str, Any]:
+def build(seen: PanelView) -> dict[str, Any]:
     bench, comparison, look = seen.bench, seen.comparison, seen.look
     units = look.units
     names = Landmarks(bench.background_name or "background", bench.foreground_name or "foreground")

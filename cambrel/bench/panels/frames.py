@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from cambrel import wording
-from cambrel.bench.panels.panel import Panel, Seen, rig_table
+from cambrel.bench.panels.panel import Panel, PanelView, rig_table
 from cambrel.comparison.engine import RigFigures
 from cambrel.drawings.frames import frames_drawing, gained_and_lost, sensors_drawing
 from cambrel.optics.quantities import is_unknown
@@ -14,7 +14,7 @@ from cambrel.pictures.views import address
 from cambrel.wording import DASH, LETTERS
 
 
-def build(seen: Seen) -> dict[str, Any]:
+def build(seen: PanelView) -> dict[str, Any]:
     bench, comparison, look = seen.bench, seen.comparison, seen.look
     units = look.units
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.bench.look import Look, number
-from cambrel.bench.panels.panel import Panel, Seen, rig_table
+from cambrel.bench.panels.panel import Panel, PanelView, rig_table
 from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.flash import flash, says_flash
@@ -32,7 +32,7 @@ DIM_EV = 3.0
 """In light like this or less, noise is what tells cameras apart."""
 
 
-def build(seen: Seen) -> dict[str, Any]:
+def build(seen: PanelView) -> dict[str, Any]:
     bench, comparison, look = seen.bench, seen.comparison, seen.look
 
     def cells(rig: RigFigures) -> tuple[str, ...]:

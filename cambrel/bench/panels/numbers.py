@@ -10,10 +10,10 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.bench.look import line
-from cambrel.bench.panels.panel import Panel, Seen
+from cambrel.bench.panels.panel import Panel, PanelView
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.engine import Comparison, RigFigures
-from cambrel.comparison.lines import LINES, Line
+from cambrel.comparison.lines import LINES, FigureLine
 from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Figure
 from cambrel.wording import LETTERS, Units
@@ -22,7 +22,7 @@ AREA = "mm²"
 
 
 @dataclass(frozen=True)
-class Cell:
+class NumberCell:
     text: str
     exact: str
 
@@ -34,7 +34,7 @@ class ShownLine:
     key: str
     label: str
     group: str
-    cells: tuple[Cell, ...]
+    cells: tuple[NumberCell, ...]
     sort: str = ""
 
 
@@ -72,14 +72,14 @@ def numbers_table(bench: Bench, comparison: Comparison, sort: str, units: Units)
     return NumbersTable(heads, tuple(lines))
 
 
-def _cell(bench: Bench, row: Line, rig: RigFigures, units: Units) -> Cell:
+def _cell(bench: Bench, row: FigureLine, rig: RigFigures, units: Units) -> NumberCell:
     value = row.read(rig)
     if row.key == "price":
-        return Cell(wording.money(value, rig.rig.body.currency if isfinite(value) else ""), wording.exact(value))
+        return NumberCell(wording.money(value, rig.rig.body.currency if isfinite(value) else ""), wording.exact(value))
     shown = wording.figure(Figure(value, row.kind), units)
     if row.unit == AREA:
         shown += wording.NBSP + AREA
-    return Cell(shown, f"{wording.exact(value)} {row.unit}".strip())
+    return NumberCell(shown, f"{wording.exact(value)} {row.unit}".strip())
 
 
 def numbers_csv(bench: Bench, comparison: Comparison) -> str:
@@ -97,7 +97,7 @@ def numbers_csv(bench: Bench, comparison: Comparison) -> str:
     return out.getvalue()
 
 
-def build(seen: Seen) -> dict[str, Any]:
+def build(seen: PanelView) -> dict[str, Any]:
     bench, comparison, look = seen.bench, seen.comparison, seen.look
     return {"numbers": numbers_table(bench, comparison, look["sort"], look.units)}
 

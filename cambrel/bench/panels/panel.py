@@ -6,17 +6,17 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from cambrel.bench.look import Look, Part
+from cambrel.bench.look import Look, LookPart
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.scenes import Scene
-from cambrel.shelf.own import OwnThings
+from cambrel.shelf.own_things import OwnThings
 from cambrel.wording import LETTERS
 
 
 @dataclass(frozen=True)
-class Seen:
+class PanelView:
     """What a panel looks into: the bench, its comparison, how it is looked at, and what of the reader's shelf may serve."""
 
     bench: Bench
@@ -38,8 +38,8 @@ class Panel:
     key: str
     label: str
     template: str
-    build: Callable[[Seen], Mapping[str, Any]]
-    look: tuple[Part, ...] = ()
+    build: Callable[[PanelView], Mapping[str, Any]]
+    look: tuple[LookPart, ...] = ()
     asks: Callable[[Brief], bool] = lambda brief: False
 
 

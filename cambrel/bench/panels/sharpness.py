@@ -7,7 +7,7 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.bench.look import away, one_of
-from cambrel.bench.panels.panel import Panel, PanelTable, Seen, TableRow, rig_table
+from cambrel.bench.panels.panel import Panel, PanelTable, PanelView, TableRow, rig_table
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.tighter_views import fields_of, tightest, ways
 from cambrel.drawings.sharpness import MEASURES, sharpness_drawing
@@ -18,7 +18,7 @@ from cambrel.verdicts.sharp import what_limits
 from cambrel.wording import DASH, LETTERS
 
 
-def build(seen: Seen) -> dict[str, Any]:
+def build(seen: PanelView) -> dict[str, Any]:
     comparison, look = seen.comparison, seen.look
     at = look["judged"]
     rigs = [comparison.of(i) for i in range(len(comparison.rigs))] if at is None else comparison.judged_at(at)

@@ -7,7 +7,7 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.bench.look import Look, number, one_of
-from cambrel.bench.panels.panel import Panel, Seen, rig_table
+from cambrel.bench.panels.panel import Panel, PanelView, rig_table
 from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.starlight import (
@@ -40,7 +40,7 @@ def declination(comparison: Comparison, look: Look) -> float:
     return declination_of(comparison) if there is None else float(declination_deg(look["latitude"], *there))
 
 
-def build(seen: Seen) -> dict[str, Any]:
+def build(seen: PanelView) -> dict[str, Any]:
     bench, comparison, look = seen.bench, seen.comparison, seen.look
     at = declination(comparison, look)
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]

@@ -6,7 +6,7 @@ from math import isfinite
 from typing import Any
 
 from cambrel import wording
-from cambrel.bench.panels.panel import Panel, Seen, rig_table
+from cambrel.bench.panels.panel import Panel, PanelView, rig_table
 from cambrel.comparison.brief import SUPPORTS, Brief
 from cambrel.comparison.engine import RigFigures
 from cambrel.comparison.schools import support_of
@@ -16,7 +16,7 @@ from cambrel.optics.steadiness import HAND_SCHOOLS
 from cambrel.wording import DASH, LETTERS
 
 
-def build(seen: Seen) -> dict[str, Any]:
+def build(seen: PanelView) -> dict[str, Any]:
     comparison, look = seen.comparison, seen.look
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     found = {rig.index: steady(comparison, rig) for rig in rigs}

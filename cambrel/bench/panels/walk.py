@@ -8,7 +8,7 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.bench.look import camera, switch
-from cambrel.bench.panels.panel import Panel, Seen, letters
+from cambrel.bench.panels.panel import Panel, PanelView, letters
 from cambrel.comparison.engine import compare
 from cambrel.comparison.reference import make_reference
 from cambrel.drawings.walk import walk_drawing
@@ -29,7 +29,7 @@ class WalkStop:
     cells: tuple[str, ...]
 
 
-def build(seen: Seen) -> dict[str, Any]:
+def build(seen: PanelView) -> dict[str, Any]:
     bench, comparison, look = seen.bench, seen.comparison, seen.look
     walked = bench.reference if look["walk"] < 0 else look["walk"]
     settings = comparison.of(walked).settings

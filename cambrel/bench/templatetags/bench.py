@@ -12,8 +12,8 @@ from django.urls import reverse
 from django.utils.html import conditional_escape
 from django.utils.safestring import SafeString
 
-from cambrel.bench.panels.numbers import Cell
-from cambrel.bench.present import Plate, Quantity, Setting
+from cambrel.bench.panels.numbers import NumberCell
+from cambrel.bench.present import Plate, PlateSetting, Quantity
 from cambrel.inputs.widgets import Slide, element, escaped
 
 register = template.Library()
@@ -61,7 +61,7 @@ def figure_of(quantity: Quantity, rig: int, label: str) -> SafeString:
 
 
 @register.simple_tag
-def cells(shown: Sequence[Cell]) -> SafeString:
+def cells(shown: Sequence[NumberCell]) -> SafeString:
     """Figures in a row of a table, each with all of its digits behind it."""
     return SafeString("".join(f'<td title="{escaped(one.exact)}">{escaped(one.text)}</td>' for one in shown))
 
@@ -73,7 +73,7 @@ def slider(slide: Slide | None, field: BoundField, label: str, letter: str) -> s
 
 
 @register.simple_tag
-def now(setting: Setting, plate: Plate, oob: bool) -> SafeString:
+def now(setting: PlateSetting, plate: Plate, oob: bool) -> SafeString:
     """What a setting of a rig is now, when it follows or could not be reached."""
     label, letter = setting.label, plate.letter
     parts = ['<span class="waiting" hidden></span>'] if setting.waits else []

@@ -6,8 +6,8 @@ from django.test import SimpleTestCase
 from cambrel.bench.actions import ACTIONS, ActionError, State, perform
 from cambrel.bench.look import Look
 from cambrel.bench.reading import PARTS, read
-from cambrel.bench.samples import home_bench
-from cambrel.briefs.samples import sample_briefs
+from cambrel.bench.sample_benches import home_bench
+from cambrel.briefs.sample_briefs import sample_briefs
 from cambrel.comparison.bench import Gear
 from cambrel.comparison.engine import Body, Hold, Lens, compare
 from cambrel.links.benches import encode, encode_gear

@@ -7,7 +7,7 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
 from cambrel.bench.models import SavedComparison
-from cambrel.bench.samples import home_bench, sensor_of
+from cambrel.bench.sample_benches import home_bench, sensor_of
 from cambrel.comparison.bench import Slot
 from cambrel.comparison.engine import Body, Lens, Rig
 from cambrel.links.benches import encode

@@ -5,7 +5,7 @@ from dataclasses import replace
 from selenium import webdriver
 from selenium.webdriver.common.keys import Keys
 
-from cambrel.bench.samples import home_bench, sensor_of
+from cambrel.bench.sample_benches import home_bench, sensor_of
 from cambrel.comparison.bench import Slot
 from cambrel.comparison.engine import Body, Lens, Rig
 from cambrel.links.benches import encode

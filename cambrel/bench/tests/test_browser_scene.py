@@ -6,9 +6,9 @@ from selenium import webdriver
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.bench.tests.test_browser import UNDECIDED
-from cambrel.briefs.samples import with_brief
+from cambrel.briefs.sample_briefs import with_brief
 from cambrel.comparison.engine import compare
 from cambrel.links.benches import decode, encode
 from cambrel.optics.colour import to_srgb

@@ -7,11 +7,11 @@ from django.test import SimpleTestCase
 from cambrel.bench.forms import OwnBodyForm, OwnLensForm
 from cambrel.bench.look import Look
 from cambrel.bench.reading import PARTS, read
-from cambrel.bench.samples import home_bench, opening_bench
-from cambrel.briefs.samples import sample_briefs
+from cambrel.bench.sample_benches import home_bench, opening_bench
+from cambrel.briefs.sample_briefs import sample_briefs
 from cambrel.inputs.fields import DistanceField, EvField, FNumberField, FocalLengthField, IsoField, ShutterField
 from cambrel.links.benches import decode, encode
-from cambrel.links.tokens import LinkError
+from cambrel.links.codec import LinkError
 from cambrel.phrases.typed_figures import length
 from cambrel.wording import FEET, METRES
 

@@ -11,7 +11,7 @@ from django.test import TestCase
 
 from cambrel.bench.forms import RigForm
 from cambrel.bench.panels.numbers import numbers_csv, ordered
-from cambrel.bench.samples import home_bench, sensor_of
+from cambrel.bench.sample_benches import home_bench, sensor_of
 from cambrel.comparison.bench import Slot
 from cambrel.comparison.engine import Body, Lens, Rig, compare
 from cambrel.comparison.lines import LINES

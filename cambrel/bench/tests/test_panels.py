@@ -10,8 +10,8 @@ from cambrel.bench.look import one_of
 from cambrel.bench.panels import PANELS, panel_of, parts
 from cambrel.bench.panels.light import DIM_EV
 from cambrel.bench.panels.panel import Panel
-from cambrel.bench.samples import home_bench
-from cambrel.briefs.samples import sample_briefs, with_brief
+from cambrel.bench.sample_benches import home_bench
+from cambrel.briefs.sample_briefs import sample_briefs, with_brief
 from cambrel.links.benches import encode
 
 

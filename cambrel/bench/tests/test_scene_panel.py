@@ -20,13 +20,13 @@ from PIL import Image
 from cambrel.bench.actions import State, perform
 from cambrel.bench.look import Look
 from cambrel.bench.reading import PARTS
-from cambrel.bench.samples import home_bench
-from cambrel.briefs.samples import sample_briefs, with_brief
-from cambrel.comparison.bench import Change
+from cambrel.bench.sample_benches import home_bench
+from cambrel.briefs.sample_briefs import sample_briefs, with_brief
+from cambrel.comparison.bench import LayerChange
 from cambrel.comparison.engine import compare
 from cambrel.comparison.rig import Body, Lens, Sensor
 from cambrel.links.benches import decode, encode
-from cambrel.links.tokens import LinkError, decode_list, encode_list
+from cambrel.links.codec import LinkError, decode_list, encode_list
 from cambrel.optics.formats import FORMATS
 from cambrel.pictures.shots import HEIGHTS, MOST_PIXELS, loupe_of, rig_shot, shot_of, size_of
 from cambrel.pictures.views import pool
@@ -227,7 +227,7 @@ class PanelTests(TestCase):
 
     def test_arranging_goes_along_in_the_link(self):
         moved = self.after("arrange:1:2.5:-1:1.5")
-        self.assertEqual(moved.changes, (Change(1, 2.5, -1.0, 1.5),))
+        self.assertEqual(moved.changes, (LayerChange(1, 2.5, -1.0, 1.5),))
         again = decode(encode(moved))
         self.assertEqual(again, moved)
         self.assertEqual(encode(replace(moved, changes=())), encode(home_bench()))
@@ -243,7 +243,7 @@ class PanelTests(TestCase):
                 self.assertEqual(self.after(action, units=units).changes, (), (units, thing.name))
                 farther = f"arrange:{thing.index}:3 m:{thing.across}:{thing.scale}"
                 changes = self.after(farther, units=units).changes
-                self.assertEqual(changes, (Change(thing.index, 3.0, *thing.place[1:]),), (units, thing.name))
+                self.assertEqual(changes, (LayerChange(thing.index, 3.0, *thing.place[1:]),), (units, thing.name))
 
     def test_a_press_focuses_on_what_was_pressed_in_that_camera_s_picture(self):
         """Two cameras that walked: what stands behind the subject is so far behind it for either, and the focus is said of the first."""

@@ -9,8 +9,8 @@ from django.test import TestCase
 from django.urls import reverse
 
 from cambrel.bench.models import SavedComparison
-from cambrel.bench.samples import home_bench
-from cambrel.briefs.samples import with_brief
+from cambrel.bench.sample_benches import home_bench
+from cambrel.briefs.sample_briefs import with_brief
 from cambrel.comparison.brief import Hold
 from cambrel.links.benches import decode, encode
 from cambrel.owners.models import ChangeSet, User

@@ -9,13 +9,13 @@ from urllib.parse import parse_qs, urlsplit
 from django.test import TestCase
 from django.urls import reverse
 
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.bench.views.whys import NO_LINE
 from cambrel.bench.views.whys import said as shown_as
-from cambrel.briefs.samples import sample_briefs, with_brief
+from cambrel.briefs.sample_briefs import sample_briefs, with_brief
 from cambrel.comparison.engine import compare
 from cambrel.conventions.questions import OF_FIGURES
-from cambrel.field.planning import Plan
+from cambrel.field.planning import SheetPlan
 from cambrel.links.benches import decode, encode
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.shelf.models import Body, Lens
@@ -148,7 +148,7 @@ class WhyTests(TestCase):
         self.assertRegex(said, r"25 × 1\.999 / 1 = 50 mm")
 
     def test_a_shot_of_a_sheet_is_explained_at_the_settings_it_is_taken_at(self):
-        plan = Plan(home_bench(), ("depth", "diffraction", "noise", "blur", "framing"))
+        plan = SheetPlan(home_bench(), ("depth", "diffraction", "noise", "blur", "framing"))
         for shot in plan.shots:
             line = plan.line(shot)
             rig = decode(parse_qs(urlsplit(line.bench).query)["b"][0]).rigs[shot.rig]
@@ -160,7 +160,7 @@ class WhyTests(TestCase):
 
     def test_a_shot_of_cameras_at_their_best_is_explained_as_it_is_taken(self):
         best = replace(home_bench(), hold=replace(home_bench().hold, is_best=True))
-        plan = Plan(best, ("noise",))
+        plan = SheetPlan(best, ("noise",))
         for shot in plan.shots:
             b = decode(parse_qs(urlsplit(plan.line(shot).bench).query)["b"][0])
             rig = compare(b.brief, b.rigs, b.hold, b.conventions, b.reference).of(shot.rig).settings

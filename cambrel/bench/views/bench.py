@@ -17,18 +17,18 @@ from cambrel.bench.page import build
 from cambrel.bench.panels import PANELS, panel_of
 from cambrel.bench.panels.closeup import stack_csv
 from cambrel.bench.panels.numbers import numbers_csv
-from cambrel.bench.panels.panel import Seen
-from cambrel.bench.reading import Reading, read
+from cambrel.bench.panels.panel import PanelView
+from cambrel.bench.reading import BenchReading, read
 from cambrel.bench.refresh import refreshed
 from cambrel.bench.telling import NoiseSeen, noise_seen, told
 from cambrel.briefs.models import SavedBrief
-from cambrel.briefs.samples import sample_briefs
+from cambrel.briefs.sample_briefs import sample_briefs
 from cambrel.comparison.brief import LIGHT_LEVELS
 from cambrel.conventions.preferred import preferred_by
 from cambrel.conventions.questions import question
 from cambrel.exports.downloads import svg_file
 from cambrel.inputs.fields import NameForm, whole
-from cambrel.links.tokens import LinkError
+from cambrel.links.codec import LinkError
 from cambrel.owners.requests import Request
 from cambrel.pictures.views import pictures_for
 
@@ -72,7 +72,7 @@ def _panel_cookie(request: Request) -> str:
     return f"panel-{request.user.pk or 0}"
 
 
-def _acted(request: Request, action: str, reading: Reading, partial: bool) -> HttpResponse:
+def _acted(request: Request, action: str, reading: BenchReading, partial: bool) -> HttpResponse:
     """The bench after a press, whole; or the page that the press leads to."""
     before = State(reading.bench, reading.look, request.GET, find=reading.find)
     try:
@@ -85,7 +85,7 @@ def _acted(request: Request, action: str, reading: Reading, partial: bool) -> Ht
     if after.goes_to:
         return _leave(after.goes_to) if partial else redirect(after.goes_to)
     known = before.known_comparison if after.bench is before.bench else None
-    reading = Reading.of(after.bench, after.look, known, reading.own, reading.find)
+    reading = BenchReading.of(after.bench, after.look, known, reading.own, reading.find)
     page = build(reading)
     if not partial:
         return redirect(page.address)
@@ -100,7 +100,7 @@ def _leave(address: str) -> HttpResponse:
     return response
 
 
-def _controls(request: Request, reading: Reading, page: Any) -> dict[Any, Any]:
+def _controls(request: Request, reading: BenchReading, page: Any) -> dict[Any, Any]:
     return {
         "page": page,
         "forms": reading.forms,
@@ -121,7 +121,7 @@ def _part(request: Request, name: str, *, status: int = 200, **context: Any) -> 
     return render(request, f"bench/_{name}.html", context, status=status)
 
 
-def _whole(request: Request, reading: Reading, page: Any, status: int) -> HttpResponse:
+def _whole(request: Request, reading: BenchReading, page: Any, status: int) -> HttpResponse:
     context = {**_controls(request, reading, page), "picker": _picker(), "opening": not request.GET.get("b")}
     context["naming"] = NameForm(called=reading.bench.brief_name, auto_id="save-%s")
     return render(request, "bench/bench.html", context, status=status)
@@ -158,7 +158,7 @@ def _plain(text: str, status: int) -> HttpResponse:
     return HttpResponse(text, status=status, content_type="text/plain; charset=utf-8")
 
 
-def _comparable(request: Request, **options: Any) -> tuple[Reading, None] | tuple[None, HttpResponse]:
+def _comparable(request: Request, **options: Any) -> tuple[BenchReading, None] | tuple[None, HttpResponse]:
     """A reading that can be written out as a file, or the answer that says why it cannot."""
     try:
         reading = read(request.GET, **options)
@@ -232,7 +232,9 @@ def drawing(request: Request) -> HttpResponseBase:
     if reading is None or reading.comparison is None:
         return refusal or _plain("", 422)
     shown = panel_of(reading.look.panel, reading.bench.brief, reading.look.remembered)
-    made = shown.build(Seen(reading.bench, reading.comparison, reading.look, reading.own, reading.place)).get("drawing")
+    made = shown.build(PanelView(reading.bench, reading.comparison, reading.look, reading.own, reading.place)).get(
+        "drawing"
+    )
     if made is None:
         raise Http404
     return svg_file(made, shown.key, pictures_for(request.user))

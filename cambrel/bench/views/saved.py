@@ -13,14 +13,14 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
 from cambrel.bench.models import SavedComparison
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.bounds import names
 from cambrel.briefs.models import SavedBrief
 from cambrel.comparison.engine import compare
 from cambrel.inputs.fields import NameForm
 from cambrel.links.addresses import bench_address
 from cambrel.links.benches import decode, encode_brief
-from cambrel.links.tokens import LinkError
+from cambrel.links.codec import LinkError
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request

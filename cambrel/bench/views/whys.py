@@ -13,7 +13,7 @@ from django.shortcuts import render
 from django.views.decorators.http import require_safe
 
 from cambrel import wording
-from cambrel.bench.samples import opening_bench
+from cambrel.bench.sample_benches import opening_bench
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.engine import Comparison, RigFigures, compare
 from cambrel.comparison.fulfilment import fulfilment
@@ -22,7 +22,7 @@ from cambrel.conventions.questions import OF_FIGURES, question
 from cambrel.inputs.fields import whole
 from cambrel.links.addresses import bench_address
 from cambrel.links.benches import decode
-from cambrel.links.tokens import LinkError
+from cambrel.links.codec import LinkError
 from cambrel.optics.quantities import DomainError, is_unknown
 from cambrel.owners.requests import Request
 from cambrel.verdicts import RESTS_ON, SAYS, verdicts
@@ -103,7 +103,7 @@ CONVENTIONS = {one.key for one in OF_FIGURES}
 
 
 @dataclass(frozen=True)
-class Row:
+class WhyRow:
     """A figure of one rig, and how it comes about there."""
 
     letter: str
@@ -112,18 +112,18 @@ class Row:
 
 
 @dataclass(frozen=True)
-class Part:
+class WhyPart:
     """One figure: what it is, its formula with what the symbols are, and each rig's numbers."""
 
     title: str
     says: str
     formula: str
     symbols: tuple[tuple[str, str], ...]
-    rows: tuple[Row, ...]
+    rows: tuple[WhyRow, ...]
 
 
 @dataclass(frozen=True)
-class School:
+class SchoolInForce:
     """A convention that bears upon it: which is in force, and what each other would make of the figure."""
 
     asks: str
@@ -142,33 +142,33 @@ def said(key: str, comparison: Comparison, rig: RigFigures, units: Units) -> str
     return wording.figure(figure, units)
 
 
-def part_of(key: str, comparison: Comparison, rigs: Sequence[RigFigures], units: Units) -> Part:
+def part_of(key: str, comparison: Comparison, rigs: Sequence[RigFigures], units: Units) -> WhyPart:
     """A figure of some rigs, explained."""
     rows, formulas = [], set[str]()
     symbols: dict[str, str] = {}
     for rig in rigs:
         found = worked(key, comparison, rig)
         shown = None if found is None else written(found)
-        rows.append(Row(LETTERS[rig.index], said(key, comparison, rig, units), shown.numbers if shown else ""))
+        rows.append(WhyRow(LETTERS[rig.index], said(key, comparison, rig, units), shown.numbers if shown else ""))
         if shown:
             formulas.add(shown.formula)
             symbols |= {symbol: name for symbol, name, _ in shown.terms if symbol not in symbols}
     title = label_of(key)[:1].upper() + label_of(key)[1:]
     # where the rigs go by unlike formulas their numbers say how
     formula = formulas.pop() if len(formulas) == 1 else ""
-    return Part(title, WHYS[key].says, formula, tuple(symbols.items()), tuple(rows))
+    return WhyPart(title, WHYS[key].says, formula, tuple(symbols.items()), tuple(rows))
 
 
-def schools_of(keys: Sequence[str], bench: Bench, rigs: Sequence[int], units: Units) -> list[School]:
+def schools_of(keys: Sequence[str], bench: Bench, rigs: Sequence[int], units: Units) -> list[SchoolInForce]:
     """The conventions that some figures go by, each with what it would be under the others: of the first figure that goes by it."""
-    found: dict[str, School] = {}
+    found: dict[str, SchoolInForce] = {}
     for key in keys:
         for asked in WHYS[key].asks:
             if asked in found:
                 continue
             one, now = question(asked), getattr(bench.conventions, asked)
             if one.schools is None:
-                found[asked] = School(one.title, wording.significant(float(now), 4), one.changes, ())
+                found[asked] = SchoolInForce(one.title, wording.significant(float(now), 4), one.changes, ())
                 continue
             others = []
             for other, school in list(one.schools.items())[:MOST_SCHOOLS]:
@@ -179,7 +179,7 @@ def schools_of(keys: Sequence[str], bench: Bench, rigs: Sequence[int], units: Un
                 comparison = compare(bench.brief, bench.rigs, bench.hold, under, bench.reference)
                 values = [f"{LETTERS[i]} {said(key, comparison, comparison.of(i), units)}" for i in rigs]
                 others.append((school.label, ", ".join(values)))
-            found[asked] = School(one.title, one.schools[now].label, one.schools[now].reason, tuple(others))
+            found[asked] = SchoolInForce(one.title, one.schools[now].label, one.schools[now].reason, tuple(others))
     return list(found.values())
 
 

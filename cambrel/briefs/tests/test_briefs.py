@@ -3,10 +3,10 @@ from urllib.parse import parse_qs, urlsplit
 
 from django.test import TestCase
 
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.briefs.models import SavedBrief
-from cambrel.briefs.samples import sample_briefs
-from cambrel.comparison.bench import Change
+from cambrel.briefs.sample_briefs import sample_briefs
+from cambrel.comparison.bench import LayerChange
 from cambrel.links.benches import decode, decode_brief, encode, encode_brief
 from cambrel.owners.models import ChangeSet
 from cambrel.owners.undo import undo
@@ -19,7 +19,9 @@ class SavedBriefTests(TestCase):
 
     def test_a_picture_goes_by_value_and_leaves_the_cameras(self):
         bench = home_bench()
-        task = replace(bench.task, brief=replace(bench.brief, distance_m=3.25), changes=(Change(1, 4.0, 0.5, 1.0),))
+        task = replace(
+            bench.task, brief=replace(bench.brief, distance_m=3.25), changes=(LayerChange(1, 4.0, 0.5, 1.0),)
+        )
         self.assertEqual(decode_brief(encode_brief(task)), task)
         self.assertEqual(bench.with_task(task).slots, bench.slots)
 

@@ -10,9 +10,9 @@ from math import log2
 from django.urls import reverse
 
 from cambrel.bench.reading import read
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.briefs.models import SavedBrief
-from cambrel.briefs.samples import sample_briefs
+from cambrel.briefs.sample_briefs import sample_briefs
 from cambrel.comparison.bench import Task
 from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import compare

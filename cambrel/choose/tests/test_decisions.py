@@ -9,14 +9,14 @@ from django.conf import settings
 from django.urls import reverse
 
 from cambrel.choose.models import KeptDecision
-from cambrel.choose.packing import Packed, Shelf
+from cambrel.choose.packing import GearShelf, Packed
 from cambrel.choose.tests.deciding import DecisionTestCase
 from cambrel.comparison.rig import Body as OpticsBody
 from cambrel.comparison.rig import Lens as OpticsLens
 from cambrel.decisions.choice import Adapter, KitBag, Piece
 from cambrel.decisions.choice import Support as CarriedSupport
 from cambrel.links.choices import decode_choice, encode_choice
-from cambrel.links.tokens import LinkError
+from cambrel.links.codec import LinkError
 from cambrel.optics.formats import Sensor
 from cambrel.owners.models import ChangeSet, User
 from cambrel.owners.sections import SECTIONS
@@ -294,7 +294,7 @@ class KeepingTests(DecisionTestCase):
             SECTIONS["decisions"].check(row | {"choice": "x"})
 
     def test_things_of_a_shelf_are_the_same_by_value(self):
-        shelf = Shelf(self.owner)
+        shelf = GearShelf(self.owner)
         self.assertEqual(shelf.thing("lens-99999999"), None)
         self.assertEqual(shelf.thing("gear-x"), None)
         lens = Lens.objects.get(name="Tarn 50 mm f/1.8")

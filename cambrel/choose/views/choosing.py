@@ -20,11 +20,11 @@ from django.template.loader import render_to_string
 from django.views.decorators.http import require_safe
 
 from cambrel.bounds.lanes import GoneError
-from cambrel.choose.asking import Asked, asked_of
+from cambrel.choose.choose_query import ChooseQuery, asked_of
 from cambrel.choose.document import as_file
 from cambrel.choose.helping import KEPT_S, LANE, Helped, helped
 from cambrel.choose.showing import page
-from cambrel.links.tokens import LinkError
+from cambrel.links.codec import LinkError
 from cambrel.owners.models import User, gear_owner
 from cambrel.owners.requests import Request
 
@@ -80,7 +80,7 @@ def looked(user_pk: int | None, query: str, job: str) -> list[Helped]:
     return known
 
 
-def watched(asked: Asked, request: Request) -> Generator[Step, None, None]:
+def watched(asked: ChooseQuery, request: Request) -> Generator[Step, None, None]:
     """The same as `helped`, from this side of it."""
     job, ended, who = f"helping:{uuid4().hex}", SimpleQueue[Any](), request.user.pk
 

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cambrel.comparison.fit import cover, covered_area_mm2, largest_crop, mount_fit
-from cambrel.comparison.match import CANNOT, EXACT, NEAR, UNKNOWN, Wanted, efficient, lens_table, match, needed
+from cambrel.comparison.match import CANNOT, EXACT, NEAR, UNKNOWN, WantedLens, efficient, lens_table, match, needed
 from cambrel.comparison.rig import Lens
 from cambrel.optics.formats import FORMATS, Sensor, crop_factor
 from cambrel.optics.quantities import DomainError
@@ -37,32 +37,34 @@ lenses = st.builds(
 
 class NeededTests(TestCase):
     def test_a_prime_both_ways(self):
-        there = needed(Wanted(FF, 50, 50, 1.8, 1.8, 400), MFT)
+        there = needed(WantedLens(FF, 50, 50, 1.8, 1.8, 400), MFT)
         self.assertAlmostEqual(there.focal_min_mm, 50 / K, places=12)
         self.assertAlmostEqual(there.f_number_short, 1.8 / K, places=12)
         self.assertAlmostEqual(there.iso, 400 / K**2, places=9)
         back = needed(
-            Wanted(MFT, there.focal_min_mm, there.focal_min_mm, there.f_number_short, there.f_number_short, there.iso),
+            WantedLens(
+                MFT, there.focal_min_mm, there.focal_min_mm, there.f_number_short, there.f_number_short, there.iso
+            ),
             FF,
         )
         for found, wanted in ((back.focal_min_mm, 50), (back.f_number_short, 1.8), (back.iso, 400)):
             self.assertAlmostEqual(found, wanted, places=9)
 
     def test_close_up_the_exact_rule_is_used_and_the_pupil_kept(self):
-        near = needed(Wanted(FF, 100, 100, 4, 4, 100, 0.4), MFT)
+        near = needed(WantedLens(FF, 100, 100, 4, 4, 100, 0.4), MFT)
         v1 = 1 / (1 / 100 - 1 / 400)
         self.assertAlmostEqual(near.focal_min_mm, 1 / (1 / 400 + K / v1), places=9)
         self.assertAlmostEqual(near.focal_min_mm / near.f_number_short, 25, places=9)
 
     def test_what_is_to_be_expected(self):
-        self.assertTrue(needed(Wanted(FF, 50, 50, 1.8, 1.8), MFT).is_to_be_expected)
-        self.assertFalse(needed(Wanted(FF, 50, 50, 0.95, 0.95), MFT).can_exist)
-        self.assertFalse(needed(Wanted(FF, 50, 50, 1.2, 1.2), FORMATS["type-1-1.3"]).is_to_be_expected)
+        self.assertTrue(needed(WantedLens(FF, 50, 50, 1.8, 1.8), MFT).is_to_be_expected)
+        self.assertFalse(needed(WantedLens(FF, 50, 50, 0.95, 0.95), MFT).can_exist)
+        self.assertFalse(needed(WantedLens(FF, 50, 50, 1.2, 1.2), FORMATS["type-1-1.3"]).is_to_be_expected)
 
     def test_refusals(self):
         for wrong in ((0, 50, 2, 2), (70, 24, 2, 2), (24, 70, 0, 2), (24, 70, float("nan"), 2)):
             with self.assertRaises(DomainError):
-                Wanted(FF, *wrong)
+                WantedLens(FF, *wrong)
         with self.assertRaises(DomainError):
             lens_table([Lens()])
 
@@ -72,7 +74,7 @@ class MatchTests(TestCase):
         return list(match(wanted, sensor, lens_table(given)).status)
 
     def test_exact_near_impossible_and_unknown_are_told_apart(self):
-        wanted = Wanted(FF, 50, 50, 2.8, 2.8)
+        wanted = WantedLens(FF, 50, 50, 2.8, 2.8)
         given = [
             Lens(25, 25, ((25, 1.4),)), Lens(12, 40, ((12, 1.4), (40, 1.4))), Lens(24, 24, ((24, 1.8),)), Lens(25, 25, ((25, 2.8),)),
             Lens(17, 17, ((17, 1.2),)), Lens(25, 25), Lens(25, 25, ((25, 1.4),), rectilinear=False), Lens(25, 25, ((25, 0.95),), 1.2),
@@ -87,7 +89,7 @@ class MatchTests(TestCase):
         self.assertEqual(list(found.order(np.ones(len(found.status), dtype=bool))[:2]), [1, 0])
 
     def test_zoom_against_zoom(self):
-        wanted = Wanted(FF, 24, 70, 2.8, 2.8)
+        wanted = WantedLens(FF, 24, 70, 2.8, 2.8)
         whole, part, slow = (
             Lens(12, 40, ((12, 1.4), (40, 1.4))),
             Lens(12, 25, ((12, 1.4), (25, 1.4))),
@@ -106,7 +108,7 @@ class MatchTests(TestCase):
         st.lists(lenses, min_size=1, max_size=6), st.floats(8, 400), st.floats(1, 22), st.sampled_from(sorted(FORMATS))
     )
     def test_many_lenses_run_as_one(self, given, focal, number, slug):
-        wanted, sensor = Wanted(FF, focal, focal, number, number), FORMATS[slug]
+        wanted, sensor = WantedLens(FF, focal, focal, number, number), FORMATS[slug]
         together = match(wanted, sensor, lens_table(given))
         for index, lens in enumerate(given):
             alone = match(wanted, sensor, lens_table([lens]))

@@ -13,14 +13,14 @@ from cambrel.comparison.tests.given import ALL_HOLDS, prime, rig
 from cambrel.drawings.depth import Landmarks, depth_drawing
 from cambrel.drawings.frames import frames_drawing, gained_and_lost, sensors_drawing, standpoints
 from cambrel.drawings.light import light_drawing
-from cambrel.drawings.scales import Scale, linear_ticks, log_ticks
+from cambrel.drawings.scales import PixelScale, linear_ticks, log_ticks
 from cambrel.drawings.shapes import (
     Circle,
     Drawing,
     Image,
+    Label,
     Path,
     Rect,
-    Text,
     flattened,
     overlap,
     place_label,
@@ -112,7 +112,7 @@ class AllDrawingsTests(TestCase):
             root = ET.fromstring(markup)
             self.assertEqual(root.get("viewBox"), f"0 0 {drawing.width:g} {drawing.height:g}")
             self.assertNotIn("style=", markup)
-        awkward = Drawing(10, 10, (Text(1, 2, '<b>&"'),), "a & b", "<c>")
+        awkward = Drawing(10, 10, (Label(1, 2, '<b>&"'),), "a & b", "<c>")
         self.assertIn("&lt;b&gt;&amp;", write(awkward, "y"))
 
     def test_nothing_to_draw_is_said(self):
@@ -220,15 +220,15 @@ class ScaleTests(TestCase):
             self.assertTrue(all(low * 0.999 <= tick <= low * times * 1.001 for tick in ticks))
 
     def test_scales_hold_values_at_their_ends(self):
-        straight, log = Scale(0, 10, 100, 200), Scale(1, 100, 0, 100, logarithmic=True)
+        straight, log = PixelScale(0, 10, 100, 200), PixelScale(1, 100, 0, 100, logarithmic=True)
         self.assertEqual((straight(5), straight(50), straight(-1)), (150, 200, 100))
         self.assertEqual((log(10), log(1e9), log(0.1)), (50, 100, 0))
 
     def test_labels_are_placed_where_there_is_room(self):
         window = Rect(0, 0, 100, 20)
-        first = place_label([Text(0, 15, "abc")], [], window)
-        self.assertIsNone(place_label([Text(2, 15, "def")], [first.box], window))
-        self.assertEqual(place_label([Text(2, 15, "def"), Text(60, 15, "def")], [first.box], window).x, 60)
+        first = place_label([Label(0, 15, "abc")], [], window)
+        self.assertIsNone(place_label([Label(2, 15, "def")], [first.box], window))
+        self.assertEqual(place_label([Label(2, 15, "def"), Label(60, 15, "def")], [first.box], window).x, 60)
 
     @given(st.lists(st.floats(0, 100), max_size=6))
     def test_spread_letters_keep_their_distance(self, wanted):

@@ -11,9 +11,9 @@ from cambrel.comparison.engine import Brief, Hold, compare
 from cambrel.comparison.fit import cover, largest_crop
 from cambrel.comparison.ranges import spans
 from cambrel.comparison.tests.given import prime, rig
-from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
+from cambrel.drawings.bag import BarGroup, RangeBar, bag_drawing
 from cambrel.drawings.export import looks, standalone
-from cambrel.drawings.fit import Part, fit_drawing
+from cambrel.drawings.fit import SensorPart, fit_drawing
 from cambrel.drawings.formats import Sized, overlaid, side_by_side
 from cambrel.drawings.scene import Other, overlay
 from cambrel.drawings.shapes import Circle, Rect, overlap
@@ -52,7 +52,7 @@ class GearDrawingTests(TestCase):
     def test_a_bag_s_bars_are_tidy_and_true(self, ranges):
         pairs = sorted((low, low * stretch) for low, stretch in ranges)
         bars = tuple(
-            Bar(f"Lens {i} with a name that goes on", low, high, f"{low:.0f}–{high:.0f} mm f/5.6")
+            RangeBar(f"Lens {i} with a name that goes on", low, high, f"{low:.0f}–{high:.0f} mm f/5.6")
             for i, (low, high) in enumerate(pairs)
         )
         drawing = bag_drawing([BarGroup("Body", bars, tuple(spans(pairs)))])
@@ -68,8 +68,8 @@ class GearDrawingTests(TestCase):
         sensor = FORMATS[slug]
         circle = sensor.diagonal_mm * times
         parts = [
-            Part("crop mode", sensor.cropped(16 / 9)),
-            Part("largest crop inside", largest_crop(sensor, circle), True),
+            SensorPart("crop mode", sensor.cropped(16 / 9)),
+            SensorPart("largest crop inside", largest_crop(sensor, circle), True),
         ]
         drawing = fit_drawing(sensor, circle, cover(sensor, circle), parts)
         self.assert_tidy(drawing)

@@ -5,7 +5,7 @@ from itertools import pairwise
 from unittest import TestCase
 
 from cambrel.drawings.recall import Skill, recall
-from cambrel.drawings.shapes import Circle, Path, Text
+from cambrel.drawings.shapes import Circle, Label, Path
 
 NOW = datetime(2026, 11, 26, 12, tzinfo=UTC)
 
@@ -40,7 +40,7 @@ class RecallTests(TestCase):
             )
             drawn = recall([skill] * 15, NOW)
             for shape in drawn.shapes:
-                if isinstance(shape, Text):
+                if isinstance(shape, Label):
                     box = shape.box
                     self.assertTrue(
                         box.x >= -0.01
@@ -48,6 +48,6 @@ class RecallTests(TestCase):
                         and box.y + box.height <= drawn.height,
                         (days, shape),
                     )
-            dates = [shape.box for shape in drawn.shapes if isinstance(shape, Text) and shape.role == "tick"]
+            dates = [shape.box for shape in drawn.shapes if isinstance(shape, Label) and shape.role == "tick"]
             for one, other in pairwise(dates):
                 self.assertLessEqual(other.x + other.width, one.x, days)

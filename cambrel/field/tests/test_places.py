@@ -14,7 +14,7 @@ from django.test import TestCase
 from django.urls import reverse
 from PIL import Image
 
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.briefs.models import SavedBrief
 from cambrel.comparison.engine import compare
 from cambrel.links.benches import encode

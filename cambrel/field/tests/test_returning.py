@@ -9,12 +9,12 @@ from django.test import TestCase
 from django.urls import reverse
 from django.utils import timezone
 
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.field.backs import differing, may_be_measured, placed, row_of
 from cambrel.field.models import Sheet
-from cambrel.field.planning import Plan
+from cambrel.field.planning import SheetPlan
 from cambrel.field.proofs import settings_of
-from cambrel.field.shapes import is_picture
+from cambrel.field.sheet_shapes import is_picture
 from cambrel.links.benches import encode
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.sections import SECTIONS, document_schema
@@ -22,7 +22,7 @@ from cambrel.photographs.tests.test_heads import PLAIN, picture, tiff
 from cambrel.pictures import own
 from cambrel.pictures.models import OwnFile
 from cambrel.pictures.tests.folder import own_folder
-from cambrel.trials.table import TRIALS
+from cambrel.trials.all_trials import TRIALS
 
 
 class ReturningTestCase(TestCase):
@@ -39,7 +39,7 @@ class ReturningTestCase(TestCase):
         self.sheet = Sheet.objects.create(
             owner=self.owner, name="On the footplate", token=encode(self.bench), trials=self.trials
         )
-        self.plan = Plan(self.bench, tuple(self.trials))
+        self.plan = SheetPlan(self.bench, tuple(self.trials))
 
     def at(self, name, *args):
         return reverse(f"field:{name}", args=[self.sheet.pk, *args])
@@ -119,7 +119,7 @@ class ReturningTests(ReturningTestCase):
         }
         for why, row in rows.items():
             self.assertTrue(may_be_measured(self.plan, row, []), why)
-        alone = Plan(self.bench, ("depth",))
+        alone = SheetPlan(self.bench, ("depth",))
         self.assertFalse(may_be_measured(alone, self.row(shot.key), []))
 
     def test_the_settings_are_those_of_the_picture_that_was_read_off(self):

@@ -8,17 +8,17 @@ from django.test import TestCase
 from django.urls import reverse
 from django.utils import timezone
 
-from cambrel.bench.samples import home_bench
-from cambrel.briefs.samples import sample_briefs, with_brief
+from cambrel.bench.sample_benches import home_bench
+from cambrel.briefs.sample_briefs import sample_briefs, with_brief
 from cambrel.comparison.engine import compare
 from cambrel.comparison.rig import Lens
 from cambrel.field.models import Sheet
-from cambrel.field.planning import NIGHT, SUN, TRACK, Plan
+from cambrel.field.planning import NIGHT, SUN, TRACK, SheetPlan
 from cambrel.links.benches import decode, encode
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.sections import SECTIONS
-from cambrel.trials.table import TRIALS
-from cambrel.trials.table import TRIALS as SHOTS
+from cambrel.trials.all_trials import TRIALS
+from cambrel.trials.all_trials import TRIALS as SHOTS
 
 
 class SheetTests(TestCase):
@@ -49,7 +49,7 @@ class SheetTests(TestCase):
         bench = home_bench()
 
         def said(**more):
-            return Plan(replace(bench, brief=replace(bench.brief, **more), brief_name=""), ()).cautions()
+            return SheetPlan(replace(bench, brief=replace(bench.brief, **more), brief_name=""), ()).cautions()
 
         self.assertNotIn(NIGHT, said(light_ev=2.1))
         self.assertIn(NIGHT, said(light_ev=2.0))
@@ -62,8 +62,8 @@ class SheetTests(TestCase):
             brief_name="",
             slots=tuple(replace(one, rig=replace(one.rig, lens=Lens(), focal_length_mm=200)) for one in far.slots),
         )
-        self.assertIn(SUN, Plan(long, ()).cautions())
-        told = Plan(replace(long, brief_name=far.brief_name), ()).cautions()
+        self.assertIn(SUN, SheetPlan(long, ()).cautions())
+        told = SheetPlan(replace(long, brief_name=far.brief_name), ()).cautions()
         self.assertEqual(sum("sun" in one for one in told), 1)
 
     def test_a_sheet_is_kept_ticked_thrown_away_and_brought_back(self):
@@ -121,7 +121,7 @@ class SheetTests(TestCase):
             replace(slot, rig=replace(slot.rig, converter=times))
             for slot, times in zip(home.slots, (1.4, 1.0, 2.0), strict=False)
         )
-        plan = Plan(replace(home, slots=slots, hold=replace(home.hold, lens="own")), tuple(SHOTS))
+        plan = SheetPlan(replace(home, slots=slots, hold=replace(home.hold, lens="own")), tuple(SHOTS))
         self.assertGreater(len({shot.rig for shot in plan.shots}), 1)
         for shot in plan.shots:
             bench = decode(parse_qs(urlsplit(plan.line(shot).bench).query)["b"][0])
@@ -155,5 +155,7 @@ class SheetTests(TestCase):
 
     def test_a_shift_of_two_tripods_is_said_for_two_cameras_only(self):
         bench = home_bench()
-        self.assertIn("two of them 30 cm apart", " ".join(Plan(bench, ()).setting_up()).replace("\u00a0", " "))
-        self.assertNotIn("apart", " ".join(Plan(replace(bench, slots=bench.slots[:1], reference=0), ()).setting_up()))
+        self.assertIn("two of them 30 cm apart", " ".join(SheetPlan(bench, ()).setting_up()).replace("\u00a0", " "))
+        self.assertNotIn(
+            "apart", " ".join(SheetPlan(replace(bench, slots=bench.slots[:1], reference=0), ()).setting_up())
+        )

@@ -8,9 +8,9 @@ from django.test import TestCase
 from django.urls import reverse
 
 from cambrel.field import proofs, standin
-from cambrel.field.planning import Plan
+from cambrel.field.planning import SheetPlan
 from cambrel.field.tests.test_returning import ReturningTestCase
-from cambrel.field.views import looking
+from cambrel.field.views import marking
 from cambrel.links.benches import decode, encode
 from cambrel.optics.formats import Sensor
 from cambrel.optics.sharpness import lens_own_mtf50_per_mm
@@ -21,9 +21,9 @@ from cambrel.photographs.tests.synthetic import coded, disc
 from cambrel.photographs.tests.synthetic import patch as grey_patch
 from cambrel.photographs.tests.test_measuring import coded_three
 from cambrel.shelf.models import Body, Lens
+from cambrel.trials.all_trials import TRIALS
 from cambrel.trials.measured import Marked
 from cambrel.trials.outcomes import Outcome
-from cambrel.trials.table import TRIALS
 
 SMALL = {"WIDE_PX": 880, "RINGS": 0}
 
@@ -171,18 +171,18 @@ class WritingTests(ReturningTestCase):
                 self.bench.slots[0],
                 rig=replace(self.bench.slots[0].rig, body=replace(self.bench.rigs[0].body, sensor=sensor)),
             )
-            plan = Plan(replace(self.bench, slots=(slot, *self.bench.slots[1:])), ())
+            plan = SheetPlan(replace(self.bench, slots=(slot, *self.bench.slots[1:])), ())
             for upright in (True, False):
                 pixels = np.zeros((300, 200, 3) if upright else (200, 300, 3), np.uint8)
                 with patch.dict(TRIALS, {shot.trial: replace(TRIALS[shot.trial], measured=counting)}):
-                    high = looking._measured(self.owner, self.sheet, plan, shot, "a" * 32, pixels, (0.0, 0.0, 1.0, 1.0))
+                    high = marking._measured(self.owner, self.sheet, plan, shot, "a" * 32, pixels, (0.0, 0.0, 1.0, 1.0))
                 self.assertEqual(high, px if upright else px / 1.5 if not known else 3333)
 
     def test_what_was_measured_through_a_converter_is_no_figure_of_the_lens(self):
         slots = tuple(replace(one, rig=replace(one.rig, converter=1.4)) for one in self.bench.slots[:1])
         self.sheet.token = encode(replace(self.bench, slots=(*slots, *self.bench.slots[1:])))
         self.sheet.save()
-        key = next(shot.key for shot in Plan(decode(self.sheet.token), ("diffraction",)).shots if shot.rig == 0)
+        key = next(shot.key for shot in SheetPlan(decode(self.sheet.token), ("diffraction",)).shots if shot.rig == 0)
         self.sheet.back = {"a" * 32: {"shot": key, "f_number": 8.0, "wide_px": 6000, "high_px": 4000}}
         self.found(**{key.replace("-", "_"): {"mtf50": {"value": 0.24, "within": 0.06}}})
         page = self.client.post(self.at("take-over", key), follow=True)

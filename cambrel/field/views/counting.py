@@ -28,7 +28,7 @@ from cambrel.field.logbook import (
 from cambrel.field.models import Logged
 from cambrel.field.sample import sample_rows
 from cambrel.owners.requests import Request
-from cambrel.owners.undo import Plan, StaleError, carry_out, last_change, shelf_version
+from cambrel.owners.undo import ChangePlan, StaleError, carry_out, last_change, shelf_version
 from cambrel.owners.work import work_at
 from cambrel.shelf.models import Lens
 from cambrel.trials.habits import LEAST
@@ -140,7 +140,7 @@ def clear(request: Request) -> HttpResponseBase:
     """Empty the logbook; it can be undone."""
     records = list(Logged.objects.for_owner(request.user))
     if records:
-        plan = Plan(request.user)
+        plan = ChangePlan(request.user)
         plan.discard(Logged, records)
         carry_out(plan, f"Emptied the logbook of {len(records):,} pictures", None)
         messages.success(request, "The logbook is empty. It can be undone.")

@@ -26,26 +26,26 @@ from cambrel.field.forms import SeenForm
 from cambrel.field.logbook import log_row
 from cambrel.field.measuring import as_row
 from cambrel.field.models import Sheet, spoken_of
-from cambrel.field.planning import Line, Plan
-from cambrel.field.shapes import by_camera, is_picture
+from cambrel.field.planning import SheetLine, SheetPlan
+from cambrel.field.sheet_shapes import by_camera, is_picture
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.owners.work import work_at
 from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
 from cambrel.pictures import own
 from cambrel.pictures.own_scenes import ReaderScenes
+from cambrel.trials.all_trials import TRIALS
 from cambrel.trials.proofs import ProofLine, counted, said
-from cambrel.trials.shots import Shot
-from cambrel.trials.table import TRIALS
+from cambrel.trials.trial_shots import TrialShot
 from cambrel.wording import LETTERS, UNITS
 
 SIMULATING = work_at("simulating")
 TOO_MANY = f"At most {backs.MOST_BACK} pictures are kept on one sheet."
 
 
-def sheet_of(request: Request, pk: int) -> tuple[Sheet, Plan]:
+def sheet_of(request: Request, pk: int) -> tuple[Sheet, SheetPlan]:
     record = get_object_or_404(Sheet.objects.for_owner(request.user), pk=pk)
-    return record, Plan(record.bench(), tuple(record.trials))
+    return record, SheetPlan(record.bench(), tuple(record.trials))
 
 
 @contextmanager
@@ -58,7 +58,7 @@ def changing(request: Request, pk: int, label: str) -> Iterator[Sheet]:
 
 
 @dataclass(frozen=True)
-class Back:
+class BroughtPicture:
     """A picture that came back, as it is shown."""
 
     token: str
@@ -72,14 +72,14 @@ class Back:
 
 
 @dataclass(frozen=True)
-class Row:
+class ShotRow:
     """A shot with its pictures and verdicts."""
 
-    shot: Shot
-    line: Line
+    shot: TrialShot
+    line: SheetLine
     letter: str
     gear: str
-    pictures: list[Back]
+    pictures: list[BroughtPicture]
     verdicts: list[tuple[ProofLine, str]]
     is_measured: bool
     seen: SeenForm | None
@@ -93,15 +93,15 @@ class Row:
         return self.line.is_measured and not self.is_base
 
 
-def _back(owner: Any, token: str, row: dict[str, Any], shot: Shot | None) -> Back:
+def _back(owner: Any, token: str, row: dict[str, Any], shot: TrialShot | None) -> BroughtPicture:
     at = by_camera(row.get("at"))
-    return Back(
+    return BroughtPicture(
         token, backs.said(row), row.get("body", ""), backs.differing(shot, row) if shot else [], row.get("notes", []),
         own.is_working(owner, token), bool(row.get("kept")), at,
     )  # fmt: skip
 
 
-def rows_of(request: Request, record: Sheet, plan: Plan, tried: SeenForm | None = None) -> list[Row]:
+def rows_of(request: Request, record: Sheet, plan: SheetPlan, tried: SeenForm | None = None) -> list[ShotRow]:
     """The shots of a sheet with all that came back."""
     units = UNITS[preferred_by(request.user).units]
     found = []
@@ -120,7 +120,7 @@ def rows_of(request: Request, record: Sheet, plan: Plan, tried: SeenForm | None 
         )
         verdicts = [(one, said(one)) for one in proofs.lines_of(plan, record, shot)]
         found.append(
-            Row(
+            ShotRow(
                 shot, lines[shot.key], LETTERS[shot.rig], slot.body_called, pictures, verdicts, shot.key in record.found, seen,
                 _takes_over(plan, record, shot), _is_base(shot, plan),
             )
@@ -128,7 +128,7 @@ def rows_of(request: Request, record: Sheet, plan: Plan, tried: SeenForm | None 
     return found
 
 
-def _takes_over(plan: Plan, record: Sheet, shot: Shot) -> str:
+def _takes_over(plan: SheetPlan, record: Sheet, shot: TrialShot) -> str:
     """What of a shot's readings can be written onto the record of the gear, in words; "" for nothing."""
     what, words = TAUGHT.get(TRIALS[shot.trial].teaches, ("", ""))
     reading = proofs.found_of(record, shot.key).get(what)
@@ -142,7 +142,7 @@ TAUGHT = {
 """What a record of gear may be taught: by which reading, and how that is named."""
 
 
-def _is_base(shot: Shot, plan: Plan) -> bool:
+def _is_base(shot: TrialShot, plan: SheetPlan) -> bool:
     """Whether the others are measured against this shot's picture."""
     how = TRIALS[shot.trial].measured
     return how is not None and how.needs_first and shot.rig == plan.bench.reference
@@ -156,7 +156,7 @@ def back(request: Request, pk: int) -> HttpResponseBase:
     return render(request, "field/back.html", page(request, record, plan))
 
 
-def page(request: Request, record: Sheet, plan: Plan, tried: SeenForm | None = None) -> dict[str, Any]:
+def page(request: Request, record: Sheet, plan: SheetPlan, tried: SeenForm | None = None) -> dict[str, Any]:
     rows = rows_of(request, record, plan, tried)
     lines = [line for row in rows for line, _ in row.verdicts]
     keys = {shot.key for shot in plan.shots}
@@ -177,7 +177,7 @@ def page(request: Request, record: Sheet, plan: Plan, tried: SeenForm | None = N
     }
 
 
-def _can_be_measured(row: Row) -> bool:
+def _can_be_measured(row: ShotRow) -> bool:
     how = TRIALS[row.shot.trial].measured
     is_read_off = how is not None and how.is_by_itself and not row.is_base
     return is_read_off and not row.is_measured and any(one.is_there for one in row.pictures)
@@ -330,7 +330,7 @@ def seen(request: Request, pk: int, key: str) -> HttpResponseBase:
 def _simulated(owner_pk: int, pk: int, key: str, now: datetime) -> tuple[bytes, str] | None:
     """The file that the simulated camera makes of a shot of an owner's sheet."""
     record = Sheet.objects.select_related("owner").get(pk=pk, owner=owner_pk)
-    plan = Plan(record.bench(), tuple(record.trials), ReaderScenes(record.owner))
+    plan = SheetPlan(record.bench(), tuple(record.trials), ReaderScenes(record.owner))
     return standin.take_shot(plan, key, now)
 
 

@@ -18,11 +18,11 @@ from django.views.decorators.http import require_POST, require_safe
 from cambrel.conventions.preferred import preferred_by
 from cambrel.field.card import bodies_said, home, look
 from cambrel.field.models import Sheet
-from cambrel.field.planning import Plan, offered
+from cambrel.field.planning import SheetPlan, offered
 from cambrel.inputs.fields import NameForm
 from cambrel.links.addresses import bench_address
 from cambrel.links.benches import decode
-from cambrel.links.tokens import LinkError
+from cambrel.links.codec import LinkError
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.steadiness import HAND_SCHOOLS
@@ -42,7 +42,7 @@ def sheets(request: Request) -> HttpResponseBase:
     rows = []
     for record in Sheet.objects.for_owner(request.user).defer("back", "found"):
         try:
-            shots = Plan(record.bench(), tuple(record.trials)).shots
+            shots = SheetPlan(record.bench(), tuple(record.trials)).shots
         except (LinkError, DomainError):
             rows.append((record, "damaged: its bench cannot be read"))
             continue
@@ -63,7 +63,7 @@ def plan(request: Request) -> HttpResponseBase:
     token = request.GET.get("b", "")
     try:
         bench = decode(token)
-        made = Plan(bench, tuple(request.GET.getlist("t")))
+        made = SheetPlan(bench, tuple(request.GET.getlist("t")))
         stands = made.stands()
     except (LinkError, DomainError) as error:
         return render(request, "field/refused.html", {"says": str(error)}, status=400)
@@ -85,7 +85,7 @@ def keep(request: Request) -> HttpResponseBase:
     """Keep a sheet."""
     token, form = request.POST.get("b", ""), NameForm(request.POST)
     try:
-        made = Plan(decode(token), tuple(request.POST.getlist("t")))
+        made = SheetPlan(decode(token), tuple(request.POST.getlist("t")))
         problem = "" if form.is_valid() else str(form.errors["name"][0])
     except LinkError as error:
         problem = str(error)
@@ -133,7 +133,7 @@ def worker(request: Request) -> HttpResponseBase:
 def sheet(request: Request, pk: int) -> HttpResponseBase:
     """A sheet to carry along: on a phone a page that ticks, on paper one with boxes."""
     record = get_object_or_404(Sheet.objects.for_owner(request.user), pk=pk)
-    made = Plan(record.bench(), tuple(record.trials))
+    made = SheetPlan(record.bench(), tuple(record.trials))
     taken = {key: moment(when) for key, when in record.taken.items()}
     done = sum(shot.key in taken for shot in made.shots)
     context = {
@@ -154,7 +154,7 @@ def take(request: Request, pk: int) -> HttpResponseBase:
     """A shot is done, or was not. What a phone kept while it was away comes with the time at which it was pressed."""
     record = get_object_or_404(Sheet.objects.for_owner(request.user), pk=pk)
     key = request.POST.get("shot", "")
-    if key not in {shot.key for shot in Plan(record.bench(), tuple(record.trials)).shots}:
+    if key not in {shot.key for shot in SheetPlan(record.bench(), tuple(record.trials)).shots}:
         return HttpResponse(
             "There is no such shot on this sheet.", status=400, content_type="text/plain; charset=utf-8"
         )

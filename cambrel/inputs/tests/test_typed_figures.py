@@ -7,7 +7,7 @@ from django import forms
 from django.http import QueryDict
 
 from cambrel.bench.reading import read
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.inputs.fields import (
     DistanceField,
     FNumberField,

@@ -5,8 +5,8 @@ import time
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from cambrel.learn.asking import read
 from cambrel.learn.models import Answered
+from cambrel.learn.put_questions import read
 from cambrel.site.tests.browser import BrowserTestCase
 
 OVER_PICTURES = {"color-contrast"}

@@ -3,9 +3,9 @@
 from django.test import TestCase
 from django.urls import reverse
 
-from cambrel.bench.samples import home_bench
-from cambrel.briefs.samples import with_brief
-from cambrel.field.planning import Plan
+from cambrel.bench.sample_benches import home_bench
+from cambrel.briefs.sample_briefs import with_brief
+from cambrel.field.planning import SheetPlan
 from cambrel.links.benches import encode
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.owners.undo import raise_version
@@ -24,7 +24,7 @@ class CareTests(TestCase):
     def test_the_words_are_those_that_are_said_where_they_apply(self):
         shorts = {one.short for one in CAUTIONS.values()}
         for slug in ("viaduct", "night-mail", "dusk-pass"):
-            said = Plan(with_brief(home_bench(), slug), ()).cautions()
+            said = SheetPlan(with_brief(home_bench(), slug), ()).cautions()
             self.assertTrue(set(said[1:]) <= shorts, said)
         stars = self.client.get("/", {"b": encode(with_brief(home_bench(), "night-mail")), "panel": "stars"})
         self.assertContains(stars, CAUTIONS["night"].short)
@@ -32,7 +32,7 @@ class CareTests(TestCase):
 
     def test_dust_is_spoken_of_with_small_apertures_and_weight_with_heavy_lenses(self):
         for trial in ("diffraction", "noise"):
-            said = Plan(home_bench(), (trial,)).cautions()
+            said = SheetPlan(home_bench(), (trial,)).cautions()
             self.assertEqual(CAUTIONS["sensor"].short in said, trial == "diffraction")
         owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
         body = Body.objects.create(owner=owner, name="B", mount="M", width_mm=36, height_mm=24)

@@ -11,11 +11,11 @@ from django.test import TestCase, override_settings
 from django.urls import reverse
 
 from cambrel.comparison.brief import Conventions
-from cambrel.drills.table import KINDS
-from cambrel.learn.asking import BOTH_WAYS, EYE, TokenError, put, read, wrong_words
+from cambrel.drills.all_drills import KINDS
 from cambrel.learn.cases import pictures
-from cambrel.learn.gear import pool_of
+from cambrel.learn.gear_pool import pool_of
 from cambrel.learn.models import Answered
+from cambrel.learn.put_questions import BOTH_WAYS, EYE, TokenError, put, read, wrong_words
 from cambrel.learn.schedule import AGAIN_AFTER, LEVELS, MOST_TIMES, due_now, minutes_for, next_kind, standings
 from cambrel.learn.views import rounds
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User

@@ -8,12 +8,12 @@ from django.urls import reverse
 from cambrel.comparison.brief import Conventions, Hold
 from cambrel.comparison.engine import Body, Lens, Rig, compare
 from cambrel.drawings.shapes import Image
-from cambrel.drills.table import KINDS
+from cambrel.drills.all_drills import KINDS
 from cambrel.learn.argued import PORTRAIT, Chosen, yes_exposure
-from cambrel.learn.asking import put
 from cambrel.learn.cases import bench_of
 from cambrel.learn.disputes import DISPUTES, OUTSIDE
-from cambrel.learn.gear import pool_of
+from cambrel.learn.gear_pool import pool_of
+from cambrel.learn.put_questions import put
 from cambrel.optics.formats import Sensor
 from cambrel.optics.geometry import magnification
 from cambrel.owners.models import LOCAL_OWNER, User

@@ -13,12 +13,12 @@ from django.views.decorators.http import require_safe
 
 from cambrel.comparison.engine import Body, Comparison, RigFigures, compare
 from cambrel.conventions.preferred import preferred_by
-from cambrel.drawings.pair import Seen, pair
+from cambrel.drawings.pair import PlacedPicture, pair
 from cambrel.drawings.shapes import Drawing
 from cambrel.drills.drawing import in_print
 from cambrel.inputs.fields import ChoiceField
 from cambrel.learn.argued import Chosen
-from cambrel.learn.disputes import DISPUTES, OUTSIDE, Side
+from cambrel.learn.disputes import DISPUTES, OUTSIDE, DisputeSide
 from cambrel.links.addresses import bench_address
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor
 from cambrel.owners.requests import Request
@@ -50,7 +50,7 @@ class ChosenForm(forms.Form):
 
 
 @dataclass(frozen=True)
-class Shown:
+class SideShown:
     """A side as it is shown: its words, what it comes to, its two pictures as one drawing, and where it stands on the bench."""
 
     key: str
@@ -76,7 +76,7 @@ def _chosen(request: Request, form: ChosenForm) -> Chosen:
     return Chosen(own.large.body, own.large.name, own.small.body, own.small.name, number, conventions)
 
 
-def _pictures(side: Side, compared: Comparison, chosen: Chosen) -> Drawing:
+def _pictures(side: DisputeSide, compared: Comparison, chosen: Chosen) -> Drawing:
     """Both pictures: to the scale of the sensors, or both to one height as they are printed."""
     bench, found = side.bench(chosen), []
     highest = max(compared.of(index).frames.height_mm for index in (0, 1))
@@ -88,7 +88,7 @@ def _pictures(side: Side, compared: Comparison, chosen: Chosen) -> Drawing:
         wide = round(PICTURE_PX * shot.aspect_ratio())
         share = rig.frames.height_mm / highest if side.one_scale else 1.0
         name = f"{LETTERS[index]} {bench.slots[index].body_name}"
-        found.append(Seen(address(shot.token(), PICTURE_PX), wide * share, PICTURE_PX * share, name))
+        found.append(PlacedPicture(address(shot.token(), PICTURE_PX), wide * share, PICTURE_PX * share, name))
     return pair(found, side.claim)
 
 
@@ -99,10 +99,10 @@ def _at_100_percent(rig: RigFigures) -> tuple[float, float, float, float]:
     return (0.5 - high / 2, 0.3, high, high)
 
 
-def _shown(number: int, side: Side, chosen: Chosen) -> Shown:
+def _shown(number: int, side: DisputeSide, chosen: Chosen) -> SideShown:
     bench = side.bench(chosen)
     compared = compare(bench.brief, bench.rigs, bench.hold, bench.conventions)
-    return Shown(
+    return SideShown(
         f"pictures-{number}",
         side.claim,
         side.terms,

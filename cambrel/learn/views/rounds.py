@@ -19,15 +19,15 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from cambrel.conventions.preferred import preferred_by
 from cambrel.drawings.formats import Sized, overlaid
 from cambrel.drawings.recall import Skill, recall
-from cambrel.drills.table import KINDS
+from cambrel.drills.all_drills import KINDS
 from cambrel.inputs.fields import whole
-from cambrel.learn.asking import BOTH_WAYS, EYE, Put, TokenError, put, read, truths, wrong_words
 from cambrel.learn.cases import on_bench, pictures
 from cambrel.learn.disputes import DISPUTES, OUTSIDE
 from cambrel.learn.forms import AnswerForm
-from cambrel.learn.gear import pool_of
+from cambrel.learn.gear_pool import pool_of
 from cambrel.learn.models import Answered
-from cambrel.learn.schedule import LEVELS, Standing, due_now, minutes_for, next_kind, standings
+from cambrel.learn.put_questions import BOTH_WAYS, EYE, Put, TokenError, put, read, truths, wrong_words
+from cambrel.learn.schedule import LEVELS, SkillStanding, due_now, minutes_for, next_kind, standings
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.formats import CROP_MEASURES, crop_factor
 from cambrel.owners.requests import Request
@@ -43,7 +43,7 @@ LEVEL_ONLY = {"estimate": "picking an answer", "number": "typing it", "judge": "
 LEVEL_NAMES = {"estimate": "pick", "number": "type", "judge": "judge"}
 
 
-def _found(user: Any) -> dict[str, Standing]:
+def _found(user: Any) -> dict[str, SkillStanding]:
     answers = Answered.objects.for_owner(user).only("kind", "level", "is_right", "slip", "seconds", "answered_at")
     return standings(KINDS, answers)
 
@@ -86,7 +86,7 @@ def home(request: Request) -> HttpResponseBase:
     return render(request, "learn/home.html", context)
 
 
-def _when(one: Standing, now: datetime) -> str:
+def _when(one: SkillStanding, now: datetime) -> str:
     """When a kind is asked again."""
     if one.is_new:
         return "not asked yet"
@@ -101,7 +101,7 @@ def _short(text: str) -> str:
     return re.split(r"[:.]", text)[0]
 
 
-def _commonest(one: Standing) -> str:
+def _commonest(one: SkillStanding) -> str:
     """The mistake that was made most often, in the words of its kind."""
     known = {slip: count for slip, count in one.slips.items() if slip in KINDS[one.kind].words.slips}
     if not known:

@@ -12,12 +12,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cambrel.bounds.limits import outside
-from cambrel.comparison.bench import Bench, Change, Gear, Slot
+from cambrel.comparison.bench import Bench, Gear, LayerChange, Slot
 from cambrel.comparison.engine import Body, Brief, Conventions, Hold, Lens, Rig, compare
 from cambrel.comparison.rig import Mode
 from cambrel.links import benches
 from cambrel.links.benches import decode, decode_gear, encode, encode_gear
-from cambrel.links.tokens import LONGEST_TOKEN, LinkError
+from cambrel.links.codec import LONGEST_TOKEN, LinkError
 from cambrel.optics.formats import Sensor
 from cambrel.optics.quantities import DomainError
 
@@ -156,7 +156,7 @@ def two_full():
         slots=whole.slots[:2],
         hold=hold,
         reference=1,
-        changes=(Change(1, 2.5, -1.0, 1.5), Change(0, 0.5, 0.0, 2.0)),
+        changes=(LayerChange(1, 2.5, -1.0, 1.5), LayerChange(0, 0.5, 0.0, 2.0)),
     )
 
 
@@ -229,7 +229,7 @@ class LinkTests(TestCase):
             token = token_of([version, [[2], [[]], *changed[2:]]])
             with self.subTest(version=version):
                 if says is None:
-                    self.assertEqual(decode(token).changes, (Change(0, 0.5, 0.0),))
+                    self.assertEqual(decode(token).changes, (LayerChange(0, 0.5, 0.0),))
                 else:
                     with self.assertRaisesRegex(LinkError, says):
                         decode(token)

@@ -11,14 +11,14 @@ from django.test import TestCase
 from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.comparison.bench import Gear
 from cambrel.comparison.brief import Conventions
 from cambrel.links.benches import decode, encode, encode_gear
-from cambrel.match import shelves
-from cambrel.match.fitting import cell, cells_of, fit_of, mounted, upgrade
+from cambrel.match import lens_shelf
+from cambrel.match.fit_matrix import cell, cells_of, fit_of, mounted, upgrade
+from cambrel.match.lens_shelf import shelf_of
 from cambrel.match.models import KeptQuestion
-from cambrel.match.shelves import shelf_of
 from cambrel.owners import latest
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.undo import raise_version
@@ -208,7 +208,7 @@ class MatchPageTests(MatchTestCase):
     def test_the_arrays_of_those_who_came_last_are_kept(self):
         owners = [User.objects.create_user(f"guest-{index}") for index in range(3)]
         kept = OrderedDict()
-        with mock.patch.object(latest, "MOST_OWNERS", 2), mock.patch.object(shelves._SHELVES, "_kept", kept):
+        with mock.patch.object(latest, "MOST_OWNERS", 2), mock.patch.object(lens_shelf._SHELVES, "_kept", kept):
             first, _ = shelf_of(owners[0]), shelf_of(owners[1])
             self.assertIs(shelf_of(owners[0]), first)
             shelf_of(owners[2])

@@ -10,9 +10,9 @@ from django.http import QueryDict
 
 from cambrel import wording
 from cambrel.comparison.brief import Conventions
-from cambrel.match.asking import Offered, ask
+from cambrel.match.lens_shelf import shelf_of
+from cambrel.match.match_query import ShelfTargets, ask
 from cambrel.match.matching import PAGE, answer, targets_of
-from cambrel.match.shelves import shelf_of
 from cambrel.match.tests.test_match import MatchTestCase
 from cambrel.optics.formats import FORMATS
 from cambrel.shelf.models import Body, Lens
@@ -86,7 +86,7 @@ class MatchTruthTests(MatchTestCase):
                 given["adapters"] = "on"
             query = QueryDict(mutable=True)
             query.update(given)
-            question = ask(query, Offered())
+            question = ask(query, ShelfTargets())
             if question.wanted is None:
                 continue
             for target in targets_of(question, shelf):
@@ -185,14 +185,14 @@ class MatchTruthTests(MatchTestCase):
     def test_two_equal_lights(self):
         """Where the view differs a lens may be short of blur and level in light, or the other way: each is said apart."""
         query = QueryDict("format=full-frame&focal_length_mm=100&f_number=2.8&t=micro-four-thirds")
-        question = ask(query, Offered())
+        question = ask(query, ShelfTargets())
         made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], Conventions())
         rows = {row.name: row for row in made.rows}
         self.assertEqual(
             (rows["Pipwren 25 mm f/1.4"].depth, rows["Pipwren 25 mm f/1.4"].light), ("2\u00a0stops short", "level")
         )
         larger = QueryDict("format=full-frame&focal_length_mm=50&f_number=2.8&t=micro-four-thirds")
-        question = ask(larger, Offered())
+        question = ask(larger, ShelfTargets())
         made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], Conventions())
         long = {row.name: row for row in made.rows}["Pipwren 42.5 mm f/1.2"]
         self.assertEqual(long.depth, "level")
@@ -203,7 +203,7 @@ class MatchTruthTests(MatchTestCase):
 
     def test_close_up_and_base_iso_and_what_is_left_out(self):
         query = QueryDict("format=micro-four-thirds&focal_length_mm=60&f_number=4&distance_m=0.18&t=full-frame")
-        question = ask(query, Offered())
+        question = ask(query, ShelfTargets())
         made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], Conventions())
         self.assertEqual(dict(made.settings)["exposes like"], "f/12 on any format")
         tern = Body.objects.get(name="Pipwren Tern")

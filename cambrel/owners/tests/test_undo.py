@@ -3,7 +3,7 @@ from django.test import TestCase
 from django.test.utils import CaptureQueriesContext
 
 from cambrel.owners.models import ChangeSet, User
-from cambrel.owners.undo import Plan, StaleError, UndoError, carry_out, last_change, recorded, shelf_version, undo
+from cambrel.owners.undo import ChangePlan, StaleError, UndoError, carry_out, last_change, recorded, shelf_version, undo
 from cambrel.owners.writing import give_keys
 from cambrel.shelf.bulk import add_to_kit, delete_all
 from cambrel.shelf.models import Body, Kit, Lens
@@ -97,7 +97,7 @@ class UndoTests(TestCase):
             self.assertEqual(Lens.objects.values().get(), state)
 
     def test_what_was_planned_is_done_only_if_nothing_changed_meanwhile(self):
-        seen, plan = shelf_version(self.owner), Plan(self.owner)
+        seen, plan = shelf_version(self.owner), ChangePlan(self.owner)
         delete_all([self.lens], plan)
         with recorded(self.owner, "Between") as change:
             change.touch(self.lens)
@@ -107,17 +107,17 @@ class UndoTests(TestCase):
         self.assertEqual([Lens.objects.count(), ChangeSet.objects.count()], [1, 1])
 
     def planned(self, label, act, *about):
-        seen, plan = shelf_version(self.owner), Plan(self.owner)
+        seen, plan = shelf_version(self.owner), ChangePlan(self.owner)
         act(*about, plan)
         carry_out(plan, label, seen)
 
     def test_thousands_of_records_take_a_handful_of_statements_while_others_wait(self):
-        seen, plan = shelf_version(self.owner), Plan(self.owner)
+        seen, plan = shelf_version(self.owner), ChangePlan(self.owner)
         plan.add(Lens, [Lens(owner=self.owner, name=str(n), focal_min_mm=n, focal_max_mm=n) for n in range(1, 2001)])
         with CaptureQueriesContext(connection) as said:
             carry_out(plan, "Many", seen)
         self.assertLess(len(said), 15)
-        seen, plan = shelf_version(self.owner), Plan(self.owner)
+        seen, plan = shelf_version(self.owner), ChangePlan(self.owner)
         plan.change(
             Lens,
             dict.fromkeys(Lens.objects.values_list("pk", flat=True), "x"),

@@ -8,10 +8,10 @@ from django.test import SimpleTestCase, TestCase, TransactionTestCase
 from django.urls import reverse
 
 from cambrel.bench.models import SavedComparison
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.field.logbook import sound
 from cambrel.field.models import Logged, Sheet
-from cambrel.field.planning import Plan
+from cambrel.field.planning import SheetPlan
 from cambrel.field.views import counting
 from cambrel.links.benches import encode
 from cambrel.owners import presses, undo
@@ -35,7 +35,7 @@ class WritersTests(TestCase):
         self.saved = SavedComparison.objects.create(owner=self.owner, name="Kept", token=token)
         self.kit = Kit.objects.filter(owner=self.owner).first()
         self.lens = Lens.objects.filter(owner=self.owner, fixed_to=None).exclude(kits=self.kit).first()
-        self.shot = Plan(home_bench(), ("noise", "depth")).shots[0].key
+        self.shot = SheetPlan(home_bench(), ("noise", "depth")).shots[0].key
         self.preferences, _ = Preferences.objects.get_or_create(owner=self.owner)
 
     def beside(self, record, **change):

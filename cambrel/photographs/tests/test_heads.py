@@ -18,7 +18,7 @@ from PIL.TiffImagePlugin import IFDRational
 from cambrel.photographs import decoding
 from cambrel.photographs.decoding import DecodeError, decode
 from cambrel.photographs.heads import HEAD_BYTES, MOST_ROUNDS, Head, read_head
-from cambrel.photographs.tags import Source, TagError
+from cambrel.photographs.tags import FileParts, TagError
 from cambrel.photographs.taken import taken
 
 NOW = datetime(2026, 11, 26)
@@ -84,10 +84,10 @@ def box(kind, content):
 def sent(content, rounds=MOST_ROUNDS):
     """Read as a browser sends it: the head, then what is asked for; the settings and the rounds that it took."""
     parts = [(0, content[:HEAD_BYTES])]
-    head, count = read_head(Source(len(content), parts)), 1
+    head, count = read_head(FileParts(len(content), parts)), 1
     while head.asked and count < rounds:
         parts += [(start, content[start : start + length]) for start, length in head.asked]
-        head, count = read_head(Source(len(content), parts)), count + 1
+        head, count = read_head(FileParts(len(content), parts)), count + 1
     return taken(head, NOW), count, head
 
 
@@ -180,7 +180,7 @@ class HeadTests(TestCase):
         begun = time.thread_time()
         for content in worst * 8:
             with suppress(TagError):
-                read_head(Source(len(content), [(0, content)]))
+                read_head(FileParts(len(content), [(0, content)]))
         self.assertLess(time.thread_time() - begun, 2.0)
 
     def test_figures_as_data_meets_the_world(self):
@@ -262,7 +262,7 @@ class HeadTests(TestCase):
             size = len(content) if k % 5 else 10**12
             start = time.thread_time()
             try:
-                head = read_head(Source(size, [(0, content[:HEAD_BYTES])]))
+                head = read_head(FileParts(size, [(0, content[:HEAD_BYTES])]))
             except TagError:
                 continue
             finally:

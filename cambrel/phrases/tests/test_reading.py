@@ -5,7 +5,8 @@ import time
 from dataclasses import asdict
 from unittest import TestCase
 
-from cambrel.phrases import Side, read
+from cambrel.phrases.reader import read
+from cambrel.phrases.records import GearWords
 
 MFT, FF, APSC = "micro-four-thirds", "full-frame", "aps-c"
 
@@ -14,7 +15,7 @@ def side(focal=None, n=None, **more):
     """What a side says: a focal length (or a range of two) and an f-number (or two)."""
     low, high = focal if isinstance(focal, tuple) else (focal, focal)
     short, long = n if isinstance(n, tuple) else (n, None)
-    return Side(focal_min_mm=low, focal_max_mm=high, f_number=short, f_number_long=long, **more)
+    return GearWords(focal_min_mm=low, focal_max_mm=high, f_number=short, f_number_long=long, **more)
 
 
 EQ = {"equivalent": True}

@@ -9,7 +9,7 @@ from django.db import transaction
 from django.test import TestCase, override_settings
 from django.urls import reverse
 
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.field.models import Sheet
 from cambrel.field.tests.test_places import FIGURES
 from cambrel.links.benches import encode

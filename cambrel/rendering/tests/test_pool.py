@@ -16,19 +16,19 @@ import os, signal, sys
 from pathlib import Path
 from cambrel.comparison.brief import Brief
 from cambrel.optics.scene import Camera
-from cambrel.rendering.pool import Pool
+from cambrel.rendering.pool import RenderPool
 from cambrel.rendering.take import Take
 from cambrel.scenes import scenes
 
 folder = Path(sys.argv[1])
 view = Take(scenes()["footplate"].arranged(Brief()), Camera(50, 2, 2, 2, 36, 24), 90, 60)
 if __name__ == "__main__":
-    pool = Pool(folder, 1)
+    pool = RenderPool(folder, 1)
     drawn = [pool.draw(view, "png")]
     (process,) = pool.pids()
     os.kill(process, signal.SIGKILL)
     drawn.append(pool.draw(view, "png"))
-    drawn.append(Pool(folder, 0).draw(view, "png"))
+    drawn.append(RenderPool(folder, 0).draw(view, "png"))
     print(len(set(drawn)), drawn[0][:4], *pool.pids(), flush=True)
     os.kill(os.getpid(), signal.SIGKILL)
 """

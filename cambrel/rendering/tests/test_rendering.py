@@ -11,15 +11,15 @@ from unittest import TestCase, mock
 
 import numpy as np
 
-from cambrel.comparison.bench import Change
+from cambrel.comparison.bench import LayerChange
 from cambrel.comparison.brief import Brief
 from cambrel.optics.colour import BYTE_TO_LINEAR, hex_to_linear, shoulder, to_bytes, to_linear, to_srgb
 from cambrel.optics.quantities import DomainError
 from cambrel.optics.scene import Camera, disc_mm, scale_mm_per_m
+from cambrel.rendering.cutouts import EDGE_PX, FULL, CutoutSizes, Shop, baked
 from cambrel.rendering.discs import blur, kernel, smear
 from cambrel.rendering.pick import pick
 from cambrel.rendering.render import disc_px, encode, finish, render
-from cambrel.rendering.sheets import EDGE_PX, FULL, Sheet, Shop, baked
 from cambrel.rendering.take import Take
 from cambrel.scenes import Ground, Lamp, Layer, Scene, scenes
 
@@ -37,7 +37,7 @@ class PaperShop:
         wide, high, grey = self.papers[art]
         pixels = np.zeros((high + 4, wide + 4, 4), np.uint16)
         pixels[2:-2, 2:-2] = [*[round(grey * FULL)] * 3, FULL]
-        return Sheet(-wide / 2 - 2, -high - 2, wide, high, 1.0, (pixels,))
+        return CutoutSizes(-wide / 2 - 2, -high - 2, wide, high, 1.0, (pixels,))
 
 
 def scene_of(layers=(), lamps=(), backdrop="#000000"):
@@ -184,7 +184,8 @@ class PictureTests(TestCase):
                     pixels = finish(render(view, shop), view)
                     self.assertGreater(float(pixels.std()), 8)
                     without = scene.arranged(
-                        Brief(distance_m=away, subject_height_m=height), (Change(scene.layers.index(subject), 0, 0, 0),)
+                        Brief(distance_m=away, subject_height_m=height),
+                        (LayerChange(scene.layers.index(subject), 0, 0, 0),),
                     )
                     self.assertNotIn(subject.name, [layer.name for layer in without.layers])
             shop.sheet("night", "hills.svg")

@@ -7,7 +7,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from cambrel.owners.sections import SECTIONS
-from cambrel.owners.undo import Plan, raise_version
+from cambrel.owners.undo import ChangePlan, raise_version
 from cambrel.shelf.intake import read_file
 
 GEAR = Path(__file__).with_name("gear.json")
@@ -18,7 +18,7 @@ def load_demo(owner: Any) -> bool:
     if owner.demo_loaded_at is not None:
         return False
     found = read_file(GEAR.name, GEAR.read_bytes()).found
-    plan = Plan(owner)
+    plan = ChangePlan(owner)
     ids: dict[tuple[str, str], int] = {}
     for key, section in SECTIONS.items():
         section.plan(plan, [(None, section.check(one.row)) for one in found if one.section == key], ids)

@@ -6,7 +6,7 @@ from typing import Any
 
 from cambrel.bounds.names import is_shown, shortened
 from cambrel.links.choices import LONGEST_KEPT
-from cambrel.shelf.intake.found import Found
+from cambrel.shelf.intake.found import FileRecord
 
 SMALLEST, LARGEST = 1e-9, 1e15
 DEEPEST = 8
@@ -22,7 +22,7 @@ def refused(found: Any) -> Any:
         return found
     name = found.row.get("name")
     shown = shortened("".join(c for c in name if is_shown(c))) if isinstance(name, str) else ""
-    return Found(found.section, found.line, {"name": shown}, found.reason or reason)
+    return FileRecord(found.section, found.line, {"name": shown}, found.reason or reason)
 
 
 def _problems(value: Any, where: str = "", depth: int = 0) -> Iterator[Any]:

@@ -18,7 +18,7 @@ class FileError(ValueError):
 
 
 @dataclass(frozen=True)
-class Found:
+class FileRecord:
     """A record of a file. line: where it stands (for JSON, the number of the record in its section); reason: why it is refused, if it is."""
 
     section: str
@@ -34,7 +34,7 @@ class Contents:
     scope: within which ids are told apart; the tables of one shelf share one, a document has its own
     """
 
-    found: list[Found]
+    found: list[FileRecord]
     understood: list[tuple[str, str]] = field(default_factory=list)
     unread: list[str] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)

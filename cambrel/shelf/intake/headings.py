@@ -11,7 +11,7 @@ from cambrel.shelf.cells import UNITS
 
 
 @dataclass(frozen=True)
-class Column:
+class TableColumn:
     """A column of a table. field: the field of a record that it fills, or one of the readings below; usual: how it is headed in a template;
     also: other headings; unit: in which a bare number is taken; example: a cell."""
 
@@ -23,11 +23,11 @@ class Column:
     says: str = ""
 
 
-def _columns() -> dict[str, tuple[Column, ...]]:
+def _columns() -> dict[str, tuple[TableColumn, ...]]:
     known = json.loads((Path(__file__).parent / "headings.json").read_text())
     both = known.pop("both")
     return {
-        section: tuple(Column(**{**one, "also": tuple(one.get("also", ()))}) for one in [*own, *both])
+        section: tuple(TableColumn(**{**one, "also": tuple(one.get("also", ()))}) for one in [*own, *both])
         for section, own in known.items()
     }
 
@@ -48,7 +48,7 @@ class Heading:
     """A heading of a file and what it was taken for."""
 
     text: str
-    column: Column
+    column: TableColumn
     unit: str
 
 
@@ -59,8 +59,8 @@ def plain_heading(text: str) -> str:
 _IN_UNIT = re.compile(r"\s*(?:[(\[,/]\s*(?:in\s+)?|\sin\s+|\s)([a-z%µ]+|[€£$])\s*[)\]]?$", re.IGNORECASE)
 
 
-def _spellings(columns: tuple[Column, ...]) -> dict[str, Column]:
-    found: dict[str, Column] = {}
+def _spellings(columns: tuple[TableColumn, ...]) -> dict[str, TableColumn]:
+    found: dict[str, TableColumn] = {}
     for column in columns:
         for spelling in (column.usual, *column.also, column.field):
             found.setdefault(plain_heading(spelling), column)

@@ -18,9 +18,9 @@ from defusedxml.expatreader import DefusedExpatParser
 
 from cambrel.bounds.names import shortened
 from cambrel.optics.formats import FULL_FRAME
-from cambrel.phrases import read
+from cambrel.phrases.reader import read
 from cambrel.phrases.typed_figures import decimal
-from cambrel.shelf.intake.found import Contents, FileError, Found, counted
+from cambrel.shelf.intake.found import Contents, FileError, FileRecord, counted
 from cambrel.shelf.naming import points_of
 
 DEEPEST = 12
@@ -196,7 +196,7 @@ def _mount(record: Any, known: Any) -> Any:
     """A mount. What the file calls compatible mixes lenses that fit as they are with those that need an adapter, and says not which."""
     name = shortened(_one(record, "name"), MOUNT_LENGTH)
     if not name:
-        return [Found("mounts", record["line"], {}, "a mount has no name")]
+        return [FileRecord("mounts", record["line"], {}, "a mount has no name")]
     if _is_private(name, known):
         return []
     others = [
@@ -207,13 +207,13 @@ def _mount(record: Any, known: Any) -> Any:
     accepts = sorted(
         {other for other in others if _same_mount(name, other) or _same_register(name, other, known.registers_mm)}
     )
-    made = [Found("mounts", record["line"], {"name": name, "accepts": accepts})]
+    made = [FileRecord("mounts", record["line"], {"name": name, "accepts": accepts})]
     for other in sorted(set(others) - set(accepts)):
         row = {
             "name": shortened(f"{other} on {name}", NAME_LENGTH), "lens_mount": other, "mount": name, "inferred": ["kind"],
             "note": "Called compatible in the file; an adapter is assumed.",
         }  # fmt: skip
-        made.append(Found("adapters", record["line"], row))
+        made.append(FileRecord("adapters", record["line"], row))
     return made
 
 
@@ -251,7 +251,7 @@ def _camera(record: Any, known: Any) -> list[Any]:
     crop = _number(_one(record, "cropfactor"))
     if not name or crop is None:
         reason = "no crop factor that can be read" if name else "a camera has no name"
-        return [Found("bodies", record["line"], {"name": name}, reason)]
+        return [FileRecord("bodies", record["line"], {"name": name}, reason)]
     aspect = _aspect(record, known.lenses.get(mount, ()) if _is_private(mount, known) else (), crop)
     height = FULL_FRAME.diagonal_mm / crop / hypot(aspect, 1)
     row = {
@@ -261,16 +261,16 @@ def _camera(record: Any, known: Any) -> list[Any]:
         "height_mm": height,
         "inferred": ["width_mm", "height_mm"],
     }
-    return [Found("bodies", record["line"], row)]
+    return [FileRecord("bodies", record["line"], row)]
 
 
 def _lens(record: Any, known: Any) -> Any:
     name = _full_name(record)
     if not name:
-        return [Found("lenses", record["line"], {}, "a lens has no name")]
+        return [FileRecord("lenses", record["line"], {}, "a lens has no name")]
     row = {"name": name} | _figures(record)
     if "focal_min_mm" not in row:
-        return [Found("lenses", record["line"], {"name": name}, "no focal length, neither stated nor in the name")]
+        return [FileRecord("lenses", record["line"], {"name": name}, "no focal length, neither stated nor in the name")]
     if _one(record, "type").lower() in FISHEYES:
         row["rectilinear"] = False
     made = []
@@ -278,7 +278,7 @@ def _lens(record: Any, known: Any) -> Any:
         if mount == GENERIC:
             continue
         if not _is_private(mount, known):
-            made.append(Found("lenses", record["line"], row | {"mount": shortened(mount, MOUNT_LENGTH)}))
+            made.append(FileRecord("lenses", record["line"], row | {"mount": shortened(mount, MOUNT_LENGTH)}))
             continue
         for camera in known.cameras.get(mount, ()):
             own = {
@@ -286,9 +286,9 @@ def _lens(record: Any, known: Any) -> Any:
                 "fixed_to": _full_name(camera),
                 "weight_g": 0.0,
             }
-            made.append(Found("lenses", record["line"], row | own))
+            made.append(FileRecord("lenses", record["line"], row | own))
     return made or [
-        Found("lenses", record["line"], {"name": name}, "its mount belongs to a camera that is not in this file")
+        FileRecord("lenses", record["line"], {"name": name}, "its mount belongs to a camera that is not in this file")
     ]
 
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from cambrel.phrases.typed_figures import DoubtfulError
 from cambrel.shelf import cells
-from cambrel.shelf.intake.found import Found, Known
+from cambrel.shelf.intake.found import FileRecord, Known
 from cambrel.shelf.intake.headings import Heading
 from cambrel.shelf.naming import filled_from_name
 from cambrel.shelf.table import BY_KEY
@@ -42,7 +42,7 @@ LATER = {"format", "megapixels", "widest", "designed_for"}
 SENSOR = ("format", "size", "crop", "megapixels")
 
 
-def record(section: str, line: int, headings: list[Heading | None], texts: list[str], known: Known) -> Found:
+def record(section: str, line: int, headings: list[Heading | None], texts: list[str], known: Known) -> FileRecord:
     """A row of a table as a record of the section, or with the reason why it cannot be one."""
     said: dict[str, Any] = {}
     name = next((text for one, text in zip(headings, texts, strict=False) if one and one.column.field == "name"), "")
@@ -60,10 +60,10 @@ def record(section: str, line: int, headings: list[Heading | None], texts: list[
                 raise _unread(one.text, text) from None
         row = _lens(said, known) if section == "lenses" else _body(said, known)
     except RowError as error:
-        return Found(section, line, {"name": name[:60]}, str(error))
+        return FileRecord(section, line, {"name": name[:60]}, str(error))
     if "price" in row and not row.get("currency") and known.currency:
         row["currency"] = known.currency
-    return Found(section, line, row)
+    return FileRecord(section, line, row)
 
 
 def _named(said: dict[str, Any]) -> dict[str, Any]:

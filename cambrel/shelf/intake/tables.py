@@ -10,10 +10,10 @@ from dataclasses import replace
 from typing import Any
 
 from cambrel.bounds.documents import read_json, table_problem
-from cambrel.exports.tables import SEVERAL, Columns, cell, plain, table_lines
+from cambrel.exports.csv_tables import SEVERAL, Columns, cell, plain, table_lines
 from cambrel.owners.sections import SECTIONS
 from cambrel.phrases.typed_figures import decimal
-from cambrel.shelf.intake.found import Contents, FileError, Found, Known, counted, decoded
+from cambrel.shelf.intake.found import Contents, FileError, FileRecord, Known, counted, decoded
 from cambrel.shelf.intake.headings import KIND, NATURAL, plain_heading, section_of_headings, section_of_word, understood
 from cambrel.shelf.intake.natural import record
 from cambrel.shelf.resolution import POINTS
@@ -99,7 +99,7 @@ def _lines(reader: Any, columns: Any, refused: Any) -> Iterator[Any]:
         while not cells[-1].strip():  # spreadsheets write empty cells to the end of the widest line
             cells.pop()
         if len(cells) > len(columns):
-            refused.append(Found("", reader.line_num, {}, "more cells than columns"))
+            refused.append(FileRecord("", reader.line_num, {}, "more cells than columns"))
         else:
             yield reader.line_num, [plain(text) for text in cells]
 
@@ -139,7 +139,7 @@ def _by_headings(columns: Any, reader: Any, known: Any) -> Any:
         section = section_of_word(said) if said else usual
         if section is None:
             named = _named(by_section[usual], cells)
-            refused.append(Found("", line, {"name": named[:60]}, f"“{said[:40]}” is neither a lens nor a body"))
+            refused.append(FileRecord("", line, {"name": named[:60]}, f"“{said[:40]}” is neither a lens nor a body"))
             continue
         met.add(section)
         found.append(record(section, line, by_section[section], cells, known))
@@ -168,10 +168,10 @@ def _record(section: str, line: int, cells: Any, properties: Any) -> Any:
         try:
             row[name] = _value(name, text, properties[name], row)
         except (ValueError, OverflowError):
-            return Found(
+            return FileRecord(
                 section, line, {"name": cells.get("name", "")[:60]}, f"{label_of(name)}: “{text[:40]}” cannot be read"
             )
-    return Found(section, line, row)
+    return FileRecord(section, line, row)
 
 
 def _value(name: str, text: str, kind: Any, row: dict[str, Any]) -> Any:

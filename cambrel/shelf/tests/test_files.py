@@ -6,10 +6,10 @@ from unittest import mock
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from cambrel.bench.models import SavedComparison
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.links.benches import encode
 from cambrel.owners.sections import document_schema
-from cambrel.shelf.intake.documents import problem_of
+from cambrel.shelf.intake.shelf_documents import problem_of
 from cambrel.shelf.models import Body, CropMode, ImportPreview, Kit, Lens, Mount, PreviewRow
 from cambrel.shelf.tests.test_shelf import ShelfTestCase, without_ids
 

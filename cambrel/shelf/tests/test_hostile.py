@@ -9,11 +9,12 @@ from django.core.exceptions import ValidationError
 from django.test import SimpleTestCase
 
 from cambrel.bounds import names
-from cambrel.exports.tables import neutral, plain
+from cambrel.exports.csv_tables import neutral, plain
 from cambrel.inputs.fields import FNumberField, FocalLengthField
 from cambrel.links.benches import decode
-from cambrel.links.tokens import LinkError
-from cambrel.phrases import read, typed_figures
+from cambrel.links.codec import LinkError
+from cambrel.phrases import typed_figures
+from cambrel.phrases.reader import read
 from cambrel.shelf import cells
 from cambrel.shelf.intake import FileError, Known, read_file
 from cambrel.shelf.intake.found import counted, time_limit

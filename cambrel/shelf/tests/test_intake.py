@@ -4,10 +4,10 @@ import json
 
 from django.test import SimpleTestCase
 
-from cambrel.exports.tables import neutral, plain
+from cambrel.exports.csv_tables import neutral, plain
 from cambrel.shelf.intake import FileError, Known, read_file
-from cambrel.shelf.intake.documents import problem_of
 from cambrel.shelf.intake.found import MOST_BYTES, MOST_ROWS
+from cambrel.shelf.intake.shelf_documents import problem_of
 from cambrel.shelf.intake.tables import write_table
 
 LENS_XML = """<?xml version="1.0"?>

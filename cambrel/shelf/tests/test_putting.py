@@ -6,12 +6,12 @@ from urllib.parse import parse_qs, urlsplit
 from cambrel.bench.actions import State, perform
 from cambrel.bench.look import Look
 from cambrel.bench.reading import PARTS
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.owners.models import User
 from cambrel.shelf.models import Body, Lens, OwnFormat
 from cambrel.shelf.tests.test_shelf import ShelfTestCase
 from cambrel.shelf.typed import typed_gear
-from cambrel.shelf.views.gear import carriers, put_record_address
+from cambrel.shelf.views.gear_choice import carriers, put_record_address
 
 
 def after(action, bench):

@@ -7,7 +7,7 @@ from dataclasses import replace
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from cambrel.bench.models import SavedComparison
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.choose.models import KeptDecision
 from cambrel.decisions.choice import Choice, KitBag, Piece
 from cambrel.field.models import Sheet

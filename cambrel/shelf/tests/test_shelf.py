@@ -5,7 +5,7 @@ from unittest import mock
 from django.test import TestCase
 from django.urls import reverse
 
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.comparison.brief import Conventions
 from cambrel.links.benches import encode
 from cambrel.optics.quantities import DomainError

@@ -8,7 +8,7 @@ from cambrel.owners.sections import document_schema
 from cambrel.shelf.intake.headings import NATURAL
 from cambrel.shelf.kinds import KINDS
 from cambrel.shelf.models import Lens
-from cambrel.shelf.sections import MODELS
+from cambrel.shelf.shelf_sections import MODELS
 from cambrel.shelf.table import BODIES, LENSES, TABLE, kept
 
 NOT_TOLD = {

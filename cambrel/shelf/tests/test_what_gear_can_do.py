@@ -8,7 +8,7 @@ from cambrel.optics.sharpness import mtf50_per_mm
 from cambrel.shelf.models import Body, CloseUpAid, Kit, Lens, Support
 from cambrel.shelf.resolution import POINTS
 from cambrel.shelf.tests.test_shelf import NEW_LENS, ShelfTestCase
-from cambrel.shelf.views.gear import gear_of
+from cambrel.shelf.views.gear_choice import gear_of
 
 
 class PointsTests(SimpleTestCase):

@@ -18,7 +18,7 @@ from cambrel.comparison.fit import SAME, TAKEN, mount_fit
 from cambrel.comparison.ranges import equivalent_range, spans
 from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
-from cambrel.drawings.bag import Bar, BarGroup, bag_drawing
+from cambrel.drawings.bag import BarGroup, RangeBar, bag_drawing
 from cambrel.exports.downloads import svg_file
 from cambrel.inputs.fields import SearchField, whole
 from cambrel.owners.requests import Request
@@ -47,7 +47,7 @@ MOST_BARS = 80
 
 
 @dataclass(frozen=True)
-class Cell:
+class FitCell:
     """A lens on a body. fits: whether the lens goes on as it is; None where a mount is unknown."""
 
     equivalent: str
@@ -72,7 +72,7 @@ def goes_on(lens: Any, body: Any, mounts: Any, adapted: Collection[tuple[str, st
     return None if not lens.mount or not body.mount else word in (SAME, TAKEN)
 
 
-class Bag:
+class PackedKit:
     """What is in a kit, lens by body, a page at a time, with the sums of all of it."""
 
     def __init__(self, kit: Any, conventions: Conventions, request: Request) -> None:
@@ -89,17 +89,17 @@ class Bag:
         self.grid = Grid(request, lenses, bodies, COLUMNS)
         self.bodies = list(self.grid.columns)
         self.rows: list[Any] = []
-        groups: list[list[Bar]] = [[] for _ in self.bodies]
+        groups: list[list[RangeBar]] = [[] for _ in self.bodies]
         for lens in self.grid.rows:
             cells, optics = [], lens.to_optics()
             for index, body in enumerate(self.bodies):
                 fits = goes_on(lens, body, mounts, adapted)
                 found = equivalent_range(optics, body.sensor(), by=conventions.crop_by)
                 equivalent = equivalents(optics, body.sensor(), conventions)
-                cells.append(Cell(equivalent, _view(found), fits))
+                cells.append(FitCell(equivalent, _view(found), fits))
                 low, high = found.equivalent_min_mm, found.equivalent_max_mm
                 if fits is not False and low is not None and high is not None:
-                    groups[index].append(Bar(lens.name, low, high, equivalent))
+                    groups[index].append(RangeBar(lens.name, low, high, equivalent))
             weight = UNKNOWN if lens.weight_g is None else wording.mass(lens.weight_g)
             self.rows.append((lens, "in the camera" if lens.fixed_to_id else weight, cells))
         self.drawing = self._drawing(groups)
@@ -145,7 +145,7 @@ def kit(request: Request, pk: int) -> HttpResponseBase:
     """The whole-bag table of a kit."""
     record = get_object_or_404(Kit.objects.for_owner(request.user), pk=pk)
     conventions = preferred_by(request.user).conventions
-    bag = Bag(record, conventions, request)
+    bag = PackedKit(record, conventions, request)
     if request.GET.get("as") == "svg" and bag.drawing:
         return svg_file(bag.drawing, "kit")
     search = PackForm(request.GET)

@@ -21,7 +21,7 @@ from cambrel.conventions.preferred import preferred_by
 from cambrel.inputs.fields import ChoiceField, SearchField, whole
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
-from cambrel.owners.undo import Plan, StaleError, carry_out, last_change, shelf_version
+from cambrel.owners.undo import ChangePlan, StaleError, carry_out, last_change, shelf_version
 from cambrel.owners.views import came_from
 from cambrel.shelf.bulk import add_to_kit, delete_all, duplicate_all
 from cambrel.shelf.editing import Editing
@@ -30,7 +30,7 @@ from cambrel.shelf.models import MOST_IN_KIT, Body, ImportPreview, Kit, Lens
 from cambrel.shelf.mounts import Spellings
 from cambrel.shelf.previews import brought, sections_brought
 from cambrel.shelf.summary import summary_of
-from cambrel.shelf.views.gear import carriers, put_record_address
+from cambrel.shelf.views.gear_choice import carriers, put_record_address
 
 PAGE = 50
 PLAIN_SORT = "name"
@@ -52,7 +52,7 @@ class ListForm(forms.Form):
 
 
 @dataclass(frozen=True)
-class Row:
+class RecordRow:
     """A record in a list: its cells, its own page, and where it is put on the bench."""
 
     pk: int
@@ -73,7 +73,7 @@ class Listing:
     brought: ImportPreview | None = None
     form: ListForm | None = None
     columns: list[Any] = field(default_factory=list)
-    rows: list[Row] = field(default_factory=list)
+    rows: list[RecordRow] = field(default_factory=list)
     page: object = None
 
     @property
@@ -129,7 +129,7 @@ def listing(kind: Any, request: Request) -> Any:
     for record in shown.page:
         name, *cells = [column.text(record, conventions) for column in kind.columns]
         put = on_bench.replace("/0/", f"/{record.pk}/") if kind.goes_on_bench else ""
-        shown.rows.append(Row(record.pk, name, cells, own_page.replace("/0/", f"/{record.pk}/"), put))
+        shown.rows.append(RecordRow(record.pk, name, cells, own_page.replace("/0/", f"/{record.pk}/"), put))
     return shown
 
 
@@ -236,7 +236,7 @@ def bulk(request: Request, kind: Any) -> HttpResponseBase:
     else:
         keys = {whole(key) for key in request.POST.getlist("pk")[:PAGE]} - {None}
         chosen = kind.records(request.user).filter(pk__in=keys)
-    chosen, plan = list(chosen), Plan(request.user)
+    chosen, plan = list(chosen), ChangePlan(request.user)
     action, into = request.POST.get("action", ""), whole(request.POST.get("kit", ""))
     if not chosen:
         messages.error(request, "Tick at least one record first.")

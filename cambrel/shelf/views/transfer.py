@@ -19,9 +19,9 @@ from cambrel.owners.sections import SECTIONS, document_schema
 from cambrel.owners.work import work_at
 from cambrel.shelf.codes import codes_of
 from cambrel.shelf.intake import FileError, Known, read_file
-from cambrel.shelf.intake.documents import VERSION
 from cambrel.shelf.intake.found import MOST_BYTES, counted, time_limit
 from cambrel.shelf.intake.headings import NATURAL
+from cambrel.shelf.intake.shelf_documents import VERSION
 from cambrel.shelf.intake.tables import write_table
 from cambrel.shelf.kinds import KINDS
 from cambrel.shelf.models import ImportPreview, Mount, OwnFormat

@@ -15,7 +15,7 @@ from django.urls.converters import IntConverter
 from django.utils import timezone
 
 from cambrel.bench.models import SavedComparison
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.choose.models import KeptDecision
 from cambrel.field.models import Logged, Sheet
 from cambrel.learn.models import Answered

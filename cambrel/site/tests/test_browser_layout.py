@@ -1,6 +1,6 @@
 """The bench at thirteen widths and every page at seven, from a phone to a wide screen: nothing lies on anything, is cut off or scrolls sideways."""
 
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.bench.tests.test_browser import long_bench
 from cambrel.links.benches import encode
 from cambrel.shelf.models import Kit

@@ -22,7 +22,7 @@ from django.test import SimpleTestCase, TestCase, override_settings
 from django.urls import reverse
 from PIL import Image
 
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.bounds.documents import NO_TEXT, DocumentError, read_json
 from cambrel.bounds.doors import DOORS, MB
 from cambrel.bounds.lanes import BusyError, OverrunError
@@ -35,7 +35,7 @@ from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.pictures.tests.folder import own_folder
 from cambrel.site import health
 from cambrel.site.caches import FileCache
-from cambrel.site.doors import BY_VIEW
+from cambrel.site.door_middleware import BY_VIEW
 
 MEMORY = """
 import re, sys

@@ -5,7 +5,7 @@ from django.urls import reverse
 
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.panels import PANELS
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.briefs.models import SavedBrief
 from cambrel.choose.models import KeptDecision
 from cambrel.field.models import Sheet

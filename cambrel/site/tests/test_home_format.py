@@ -4,7 +4,7 @@ import numpy as np
 from django.test import TestCase
 
 from cambrel import wording
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.comparison.engine import compare
 from cambrel.links.benches import encode
 from cambrel.optics.formats import FORMATS, crop_factor

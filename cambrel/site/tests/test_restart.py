@@ -19,7 +19,7 @@ from django.db import connection
 from django.test import Client
 from django.core.files.uploadedfile import SimpleUploadedFile
 from cambrel.bench.models import SavedComparison
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.links.benches import encode
 from cambrel.owners.models import ChangeSet
 from cambrel.shelf.models import ImportPreview

@@ -16,8 +16,8 @@ from django.test import TestCase
 from django.urls import reverse
 
 from cambrel.bench.panels import PANELS
-from cambrel.bench.samples import home_bench
-from cambrel.briefs.samples import sample_briefs, with_brief
+from cambrel.bench.sample_benches import home_bench
+from cambrel.briefs.sample_briefs import sample_briefs, with_brief
 from cambrel.comparison.brief import Hold
 from cambrel.comparison.rig import Lens
 from cambrel.field.models import Logged

@@ -9,7 +9,7 @@ import zipfile
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from cambrel.field.scene_files import FIGURES
-from cambrel.field.shapes import BACK
+from cambrel.field.sheet_shapes import BACK
 from cambrel.owners.sections import SECTIONS
 
 ODD = (

@@ -11,8 +11,8 @@ from django.urls import URLResolver, get_resolver
 
 from cambrel.bench.actions import ACTIONS
 from cambrel.bench.panels import PANELS
-from cambrel.bench.samples import home_bench
-from cambrel.briefs.samples import sample_briefs, with_brief
+from cambrel.bench.sample_benches import home_bench
+from cambrel.briefs.sample_briefs import sample_briefs, with_brief
 from cambrel.comparison.bench import Gear
 from cambrel.comparison.brief import SHAPES
 from cambrel.comparison.hold_answers import APERTURE_HOLDS, EXPOSURE_HOLDS, LENS_HOLDS, PLACE_HOLDS

@@ -9,11 +9,11 @@ from django.core.signals import request_finished
 from django.db import close_old_connections
 from django.test import TestCase, override_settings
 
-from cambrel.bench.samples import home_bench
+from cambrel.bench.sample_benches import home_bench
 from cambrel.bounds.doors import DOORS
 from cambrel.comparison.engine import compare
 from cambrel.field.models import Sheet
-from cambrel.field.planning import Plan
+from cambrel.field.planning import SheetPlan
 from cambrel.links.benches import encode
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.pictures.shots import rig_shot
@@ -98,7 +98,7 @@ class PostedFuzzTests(TestCase):
         self.client.raise_request_exception = False
 
     def test_nothing_that_is_posted_is_a_fault_nor_stays_as_one(self):
-        shots = [shot.key for shot in Plan(home_bench(), ("noise", "depth")).shots]
+        shots = [shot.key for shot in SheetPlan(home_bench(), ("noise", "depth")).shots]
         posted = Posted(SEED, self.sheet.pk, shots)
         for number in range(REQUESTS):
             address, sent = posted.next()

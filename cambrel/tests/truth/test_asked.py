@@ -8,7 +8,7 @@ from unittest import TestCase
 
 from cambrel.ask.answering import answer
 from cambrel.comparison.brief import Conventions
-from cambrel.phrases import read
+from cambrel.phrases.reader import read
 
 QUESTIONS = max(300, int(os.environ.get("CAMBREL_TRUTH_BENCHES", 200)) // 2)
 SIZES = {"ff": (36, 24), "mft": (17.3, 13), "aps-c": (23.5, 15.6), "44x33": (43.8, 32.9), "1 inch": (13.2, 8.8)}

@@ -7,8 +7,8 @@ from unittest import TestCase
 
 import numpy as np
 
-from cambrel.comparison.lenses import glass_of
-from cambrel.decisions.changes import Bag, Found, Offered, Thing, changes
+from cambrel.comparison.lenses import lenses_of
+from cambrel.decisions.changes import AddedThings, KitRigs, TellingChanges, Thing, changes
 from cambrel.decisions.kits import choose, is_as_good, lead
 from cambrel.decisions.sureness import changed, falls_by, lifted_by
 from cambrel.tests.truth.benches import spread
@@ -33,22 +33,22 @@ class ChangingTests(TestCase):
                 return Thing(is_body, *known, random.choice(["EUR", "EUR", "GBP"]))
 
             # every rig has a body and a lens of its own
-            bag = Bag(
+            bag = KitRigs(
                 rigs, [thing(at % 2 == 0) for at in range(2 * len(rigs))], [frozenset({2 * at, 2 * at + 1}) for at in range(len(rigs))]
             )  # fmt: skip
             things = [thing(random.random() < 0.4) for _ in offered_rigs]
             wanted = [random.random() < 0.8 for _ in things]
             room_g = random.choice([inf, inf, 300.0])
             number = np.arange(len(things))
-            offered = Offered(
-                offered_rigs, glass_of([rig.lens for rig in offered_rigs], [rig.converter for rig in offered_rigs]), number, number, number,
+            offered = AddedThings(
+                offered_rigs, lenses_of([rig.lens for rig in offered_rigs], [rig.converter for rig in offered_rigs]), number, number, number,
                 np.array([one.grams for one in things]), np.array([one.price for one in things]),
                 np.array([one.currency for one in things], dtype=str), np.array([one.is_body for one in things], dtype=bool),
                 np.array(wanted, dtype=bool), room_g=room_g,
             )  # fmt: skip
             found = changes(pictures, bag, offered, lambda at, rigs=offered_rigs: [rigs[at]], conventions)
             if not sum(picture.share for picture in pictures):
-                self.assertEqual(found, Found())
+                self.assertEqual(found, TellingChanges())
                 continue
             figures, tried = {}, []
             for goes in (None, *range(len(bag.things))):

@@ -16,10 +16,10 @@ from cambrel.comparison.engine import compare
 from cambrel.comparison.fulfilment import fulfilment
 from cambrel.comparison.race import race
 from cambrel.comparison.status import Status
-from cambrel.decisions.changes import Bag, Found, changes
-from cambrel.decisions.kits import ORDER, SCORE, Picture, choose, grams, is_as_good, lead, limits, share_made
+from cambrel.decisions.changes import KitRigs, TellingChanges, changes
+from cambrel.decisions.kits import ORDER, SCORE, PictureShare, choose, grams, is_as_good, lead, limits, share_made
 from cambrel.decisions.sureness import changed, sure_of
-from cambrel.decisions.trades import Kit, says_better, says_first, says_trade
+from cambrel.decisions.trades import KitSums, says_better, says_first, says_trade
 from cambrel.optics.quantities import DomainError
 from cambrel.tests.truth.benches import a_bench, a_rig, spread
 from cambrel.tests.truth.said import BENCHES, UGLY
@@ -39,7 +39,7 @@ def rounds(count=ROUNDS):
                 brief, distance_from="lens", focus_distance_m=None, width_shown_m=brief.distance_m * spread(random, 0.1, 1.5),
                 scene_range_stops=None, comfortable_m=None,
             )  # fmt: skip
-            pictures.append(Picture(brief, random.choice([0.0, 1.0, 2.0, 5.0])))
+            pictures.append(PictureShare(brief, random.choice([0.0, 1.0, 2.0, 5.0])))
         kits = []
         for _ in range(3):
             rigs = [a_rig(random) for _ in range(random.choice([0, 1, 4, 6]))]
@@ -131,7 +131,7 @@ class ChoosingTests(TestCase):
             total = sum(picture.share for picture in pictures)
             names = [f"picture {number}" for number in range(len(pictures))]
             spoken = [
-                Kit(
+                KitSums(
                     f"kit {number}",
                     column,
                     random.choice([nan, *[spread(random, 500, 3000)] * 6]),
@@ -333,8 +333,8 @@ class ChoosingTests(TestCase):
         brief, *_ = a_bench(3)
         does, cannot = SimpleNamespace(status=Status.DOES), SimpleNamespace(status=Status.CANNOT)
         for share, level in ((4.9, True), (5.1, False)):
-            pictures = [Picture(brief, 100 - share), Picture(brief, share)]
-            kits = [Kit("heavy", [does, does], 2000.0, 1.0, ""), Kit("light", [does, cannot], 1000.0, 1.0, "")]
+            pictures = [PictureShare(brief, 100 - share), PictureShare(brief, share)]
+            kits = [KitSums("heavy", [does, does], 2000.0, 1.0, ""), KitSums("light", [does, cannot], 1000.0, 1.0, "")]
             text = wording.sentence(says_first(kits, pictures))
             self.assertEqual("light is level with it" in text, level, text)
             # what weighs almost as much is not called lighter
@@ -344,7 +344,7 @@ class ChoosingTests(TestCase):
     def test_nothing_is_nothing(self):
         brief, *_ = a_bench(3)
         _, _, _, conventions, _ = a_bench(3)
-        self.assertEqual(choose([Picture(brief, 1.0)], [[], []], conventions), [[None, None]])
-        self.assertEqual(share_made([Picture(brief, 0.0)], [None]), 0.0)
-        self.assertEqual(changes([Picture(brief, 0.0)], Bag([]), None, None, conventions), Found())
+        self.assertEqual(choose([PictureShare(brief, 1.0)], [[], []], conventions), [[None, None]])
+        self.assertEqual(share_made([PictureShare(brief, 0.0)], [None]), 0.0)
+        self.assertEqual(changes([PictureShare(brief, 0.0)], KitRigs([]), None, None, conventions), TellingChanges())
         self.assertIsInstance(DomainError("a", "b", 1), ValueError)

@@ -10,9 +10,9 @@ from scipy.optimize import brentq
 
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.rig import Lens
-from cambrel.drills.drawing import Camera, Pool, drawn
-from cambrel.drills.table import KINDS
-from cambrel.learn.asking import EYE, Put, put, truths, wrong_words
+from cambrel.drills.all_drills import KINDS
+from cambrel.drills.drawing import DrillCamera, GearPool, drawn
+from cambrel.learn.put_questions import EYE, Put, put, truths, wrong_words
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.tests.truth.answers import BY_DEPTH, INVERTED, INVERTED_WHEN, JUDGED, RIGHT, SLIPS, TERMS, Seen, told_apart
 from cambrel.tests.truth.said import BENCHES, UGLY
@@ -50,7 +50,7 @@ def pool():
     own = ("24 f/1.8", Lens(8, 8, ((8, 1.8),), 1.8))
     mounts = {0: ("", frozenset(), (own,)), 1: ("East", TAKES["East"]), 2: ("West", TAKES["West"])}
     cameras = tuple(
-        Camera(one.name, Sensor(one.width_mm, one.height_mm, PIXELS[i % 5]), *mounts[i % 3])
+        DrillCamera(one.name, Sensor(one.width_mm, one.height_mm, PIXELS[i % 5]), *mounts[i % 3])
         for i, one in enumerate(FORMATS.values())
         if one.medium == "digital"
     )
@@ -61,7 +61,7 @@ def pool():
         ],
         "West": [("70-300", Lens(70, 300, ((70, 4), (300, 6.3)))), ("8 f/2", Lens(8, 8, ((8, 2.0),)))],
     }
-    return Pool(cameras, lenses)
+    return GearPool(cameras, lenses)
 
 
 @cache

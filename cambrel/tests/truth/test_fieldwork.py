@@ -16,9 +16,9 @@ from cambrel.tests.truth.benches import a_bench
 from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.said import BENCHES, UGLY
 from cambrel.tests.truth.test_at_best import Sight
+from cambrel.trials.all_trials import TRIALS
 from cambrel.trials.plans import changes_of_rig, shift_mm, shots_of, usual
-from cambrel.trials.shots import rounded
-from cambrel.trials.table import TRIALS
+from cambrel.trials.trial_shots import rounded
 
 SEEDS = max(150, BENCHES // 5)
 

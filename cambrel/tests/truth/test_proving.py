@@ -21,7 +21,7 @@ from cambrel.trials.outcomes import (
     WHATS,
     As,
     Outcome,
-    Reading,
+    PictureReading,
     as_taken,
     expected,
     judged,
@@ -31,7 +31,7 @@ from cambrel.trials.outcomes import (
 )
 from cambrel.trials.plans import shots_of
 from cambrel.trials.proofs import CAUSES, DOUBTS, LABELS, LENS_UNKNOWN, line, said
-from cambrel.trials.shots import rounded
+from cambrel.trials.trial_shots import rounded
 
 
 def seen(taken, what, index):
@@ -92,7 +92,7 @@ class ProvingTests(TestCase):
 
         def reading(off, **more):
             value = wanted + off if what == "brightness" else wanted * (2 ** (off / 2) if is_stops else 1 + off)
-            return prove(asked, Reading(value, 0.01, **more))
+            return prove(asked, PictureReading(value, 0.01, **more))
 
         allowed = reading(0.0).tolerance
         self.assertGreaterEqual(allowed, 0.01)
@@ -157,8 +157,8 @@ class ProvingTests(TestCase):
                 first = seen(taken, "snr", taken.reference)
                 wanted = seen(taken, "snr", shot.rig) / first
                 asked = expected(taken, shot.rig, "snr", against_first=True)
-                alone = prove(expected(taken, shot.rig, "snr"), Reading(wanted * first, 0.02))
-                both = prove(asked, Reading(wanted * 2 * first, 0.02), Reading(2 * first, 0.02))
+                alone = prove(expected(taken, shot.rig, "snr"), PictureReading(wanted * first, 0.02))
+                both = prove(asked, PictureReading(wanted * 2 * first, 0.02), PictureReading(2 * first, 0.02))
                 with self.subTest(seed=seed, shot=shot.key):
                     self.assertAlmostEqual(both.predicted / wanted, 1, places=6)
                     self.assertAlmostEqual(both.off, 0, places=6)
@@ -166,7 +166,7 @@ class ProvingTests(TestCase):
                     # two bodies of unknown generation are left open, one developer is not
                     self.assertGreater(both.tolerance, 0.33 * 2**0.5)
                     self.assertEqual("the same as" in said(line(both, made.reference)), abs(wanted - 1) <= 0.005)
-                    bound = prove(asked, Reading(wanted * first, 0.02), Reading(first, 0.02, "least"))
+                    bound = prove(asked, PictureReading(wanted * first, 0.02), PictureReading(first, 0.02, "least"))
                     self.assertEqual(bound.bound, "most")
                 met["both"] += 1
         self.assertGreater(met["both"], 20)
@@ -222,7 +222,9 @@ class ProvingTests(TestCase):
             # as sharp as pixels and diffraction alone leave it
             exact = {shot.key: 0.3 / hypot(1, shot.f_number / 9) for shot in shots}
             for doubt in ((), ("sharpened",)):
-                found = {key: {"mtf50": as_row(Reading(value, 0.03, doubts=doubt))} for key, value in exact.items()}
+                found = {
+                    key: {"mtf50": as_row(PictureReading(value, 0.03, doubts=doubt))} for key, value in exact.items()
+                }
                 sheet = SimpleNamespace(found=found, back={})
                 for shot in shots:
                     (one,) = lines_of(plan, sheet, shot)

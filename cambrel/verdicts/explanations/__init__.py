@@ -7,17 +7,17 @@ from math import isfinite
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.lines import LINES
 from cambrel.optics.workings import Figure, Working
-from cambrel.verdicts.explanations import blurring, gathering, seeing
-from cambrel.verdicts.explanations.special import SPECIAL as OF_PANELS
-from cambrel.verdicts.explanations.tables import TABLES
+from cambrel.verdicts.explanations import blur_figures, light_figures, view_figures
+from cambrel.verdicts.explanations.column_figures import TABLES
+from cambrel.verdicts.explanations.panel_figures import SPECIAL as OF_PANELS
 from cambrel.verdicts.explanations.why import LIMITS, Why
 
 SPECIAL = {**OF_PANELS, **TABLES}
 """Figures of the panels, which are no line of every rig."""
 WHYS: dict[str, Why] = {
-    **seeing.WHYS,
-    **blurring.WHYS,
-    **gathering.WHYS,
+    **view_figures.WHYS,
+    **blur_figures.WHYS,
+    **light_figures.WHYS,
     **{key: one.why for key, one in SPECIAL.items()},
 }
 

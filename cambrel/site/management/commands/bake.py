@@ -7,7 +7,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from cambrel.rendering.sheets import Shop
+from cambrel.rendering.cutouts import Shop
 from cambrel.scenes import USUAL, scenes
 
 LAST = 19

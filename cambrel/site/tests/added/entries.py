@@ -4,10 +4,10 @@ from dataclasses import replace
 
 from cambrel.comparison.brief import SCHOOLS
 from cambrel.comparison.hold_answers import QUESTIONS
-from cambrel.drills.table import KINDS
+from cambrel.drills.all_drills import KINDS
 from cambrel.optics.workings import term, working
-from cambrel.trials.outcomes import Reading
-from cambrel.trials.table import TRIALS
+from cambrel.trials.all_trials import TRIALS
+from cambrel.trials.outcomes import PictureReading
 from cambrel.trials.trial import Eye, Typed
 
 KEY, LABEL = "madeup", "madeup for the test"
@@ -55,7 +55,7 @@ def add_holds():
 def add_trial():
     eye = Eye(
         {"madeup": Typed("number", "Madeup counts", 1, 9)},
-        lambda typed: {"view": Reading(float(typed["madeup"]))},
+        lambda typed: {"view": PictureReading(float(typed["madeup"]))},
         lambda held: {},
     )
     TRIALS[KEY] = replace(

@@ -16,7 +16,7 @@ from cambrel.comparison.bench import Bench
 from cambrel.comparison.brief import SCHOOLS, Hold
 from cambrel.comparison.hold_answers import QUESTIONS
 from cambrel.field.models import Sheet
-from cambrel.field.planning import Plan
+from cambrel.field.planning import SheetPlan
 from cambrel.links.benches import decode, encode
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.shelf.demo import load_demo
@@ -46,7 +46,7 @@ class WalkTests(TestCase):
 
     def setUp(self):
         self.client.force_login(self.owner)
-        from cambrel.bench.samples import home_bench
+        from cambrel.bench.sample_benches import home_bench
 
         self.bench: Bench = home_bench()
 
@@ -114,7 +114,7 @@ class WalkTests(TestCase):
         self.page(reverse("field:plan"), [LABEL, "Madeup, with a tape."], b=token, t=KEY)
         self.client.post(reverse("field:keep"), {"b": token, "t": KEY, "name": "Madeup sheet"})
         sheet = Sheet.objects.get()
-        shots = Plan(sheet.bench(), tuple(sheet.trials)).shots
+        shots = SheetPlan(sheet.bench(), tuple(sheet.trials)).shots
         self.assertEqual({shot.trial for shot in shots}, {KEY})
         self.page(reverse("field:sheet", args=[sheet.pk]), [LABEL])
         for shot in shots[:2]:

@@ -7,7 +7,7 @@ from typing import Any
 
 from cambrel.comparison.fit import ADAPTABLE, SAME, TAKEN, mount_fit
 from cambrel.comparison.rig import Lens
-from cambrel.drills.drawing import USUAL_POOL, Camera, Pool, are_apart
+from cambrel.drills.drawing import USUAL_POOL, DrillCamera, GearPool, are_apart
 from cambrel.owners.models import gear_owner
 from cambrel.shelf import models
 from cambrel.shelf.systems import own_of
@@ -15,11 +15,11 @@ from cambrel.shelf.systems import own_of
 MOST = 200
 
 
-def pool_of(user: Any) -> Pool:
+def pool_of(user: Any) -> GearPool:
     """The gear of a reader's shelf; the usual formats where it holds less than two sizes of sensor."""
     owner = gear_owner(user)
     two = own_of(user)
-    own = tuple(Camera(one.name, one.body.sensor, one.body.mount) for one in (two.large, two.small))
+    own = tuple(DrillCamera(one.name, one.body.sensor, one.body.mount) for one in (two.large, two.small))
     bodies = list(models.Body.objects.for_owner(owner).prefetch_related("fixed_lenses").order_by("pk")[:MOST])
     records = models.Lens.objects.for_owner(owner).filter(rectilinear=True).exclude(mount="").order_by("pk")[:MOST]
     lenses: dict[str, list[tuple[str, Lens]]] = {}
@@ -27,7 +27,7 @@ def pool_of(user: Any) -> Pool:
         lenses.setdefault(lens.mount, []).append((lens.name, lens.to_optics()))
     taken = _taken(owner, {body.mount for body in bodies} - {""}, set(lenses))
     cameras = tuple(
-        Camera(
+        DrillCamera(
             body.name,
             body.sensor(),
             body.mount,
@@ -38,7 +38,7 @@ def pool_of(user: Any) -> Pool:
     )
     if not any(are_apart(one, other) for one in cameras for other in cameras):
         return replace(USUAL_POOL, own=own)
-    return Pool(cameras, lenses, own)
+    return GearPool(cameras, lenses, own)
 
 
 def _taken(owner: Any, of_bodies: set[str], of_lenses: set[str]) -> dict[str, frozenset[str]]:

@@ -35,8 +35,8 @@ from cambrel.owners.models import gear_owner
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import recorded
-from cambrel.phrases import read
 from cambrel.phrases.advertised import Advert, read_advert
+from cambrel.phrases.reader import read
 from cambrel.phrases.stated import StatedSensor
 from cambrel.phrases.tokens import LONGEST
 from cambrel.shelf.codes import codes_of

@@ -12,11 +12,11 @@ from django.core import signing
 
 from cambrel import wording
 from cambrel.comparison.brief import Conventions
-from cambrel.drills.drawing import TRIES, USUAL_POOL, Case, Pool, drawn, seen
+from cambrel.drills.all_drills import KINDS
+from cambrel.drills.drawing import TRIES, USUAL_POOL, Case, GearPool, drawn, seen
 from cambrel.drills.given import Given
 from cambrel.drills.kind import Words
 from cambrel.drills.posing import Posed
-from cambrel.drills.table import KINDS
 from cambrel.learn.schedule import LEVELS
 from cambrel.optics.formats import Sensor
 from cambrel.optics.workings import Figure
@@ -152,7 +152,9 @@ def read(token: str) -> Put:
         raise TokenError("This question was put too long ago to be answered; here is another.") from error
 
 
-def put(round_: str, ordinal: int, kind: str, level: str, pool: Pool, conventions: Conventions, before: int = 0) -> Put:
+def put(
+    round_: str, ordinal: int, kind: str, level: str, pool: GearPool, conventions: Conventions, before: int = 0
+) -> Put:
     """A question of a round; the same one however often it is asked for.
 
     Parameters
@@ -163,7 +165,7 @@ def put(round_: str, ordinal: int, kind: str, level: str, pool: Pool, convention
     is_seen = not before and level == LEVELS[0] and bool(KINDS[kind].words.eye) and order.random() < SHARE_OF_PICTURES
     to_judge = level == LEVELS[2]
 
-    def case_of(among: Pool) -> Case:
+    def case_of(among: GearPool) -> Case:
         return _unlike(
             kind,
             round_,

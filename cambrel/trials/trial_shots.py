@@ -18,7 +18,7 @@ AS_TAKEN = replace(AS_SET, is_best=False, place="own")
 
 
 @dataclass(frozen=True)
-class Shot:
+class TrialShot:
     """One shot to take. rig: its index; place_m, focus_m: from the lens; times: how many of the same.
 
     focal_length_mm, f_number: as the camera shows them, behind a converter those of both together

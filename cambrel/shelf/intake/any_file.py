@@ -1,9 +1,9 @@
 """The way in for every file: its kind is told by its content."""
 
-from cambrel.shelf.intake.documents import read_document
 from cambrel.shelf.intake.door import refused
 from cambrel.shelf.intake.found import MOST_BYTES, Contents, FileError, Known
 from cambrel.shelf.intake.lens_xml import read_lens_xml
+from cambrel.shelf.intake.shelf_documents import read_document
 from cambrel.shelf.intake.tables import read_table
 
 PICTURES = (b"\xff\xd8\xff", b"\x89PNG", b"GIF8", b"II*\x00", b"MM\x00*")

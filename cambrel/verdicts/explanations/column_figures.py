@@ -11,8 +11,8 @@ from cambrel.comparison.tonal_range import range_of
 from cambrel.optics import light
 from cambrel.optics.noise_schools import RANGE_SCHOOLS, RangeSchool
 from cambrel.optics.workings import Term, Working, term, working
-from cambrel.verdicts.explanations.gathering import LUX_AT_EV_0
-from cambrel.verdicts.explanations.special import Special, drift, points_for
+from cambrel.verdicts.explanations.light_figures import LUX_AT_EV_0
+from cambrel.verdicts.explanations.panel_figures import Special, drift, points_for
 from cambrel.verdicts.explanations.why import Why, away, circle, focus, image
 
 

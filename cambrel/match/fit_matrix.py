@@ -25,9 +25,9 @@ from cambrel.comparison.fit import (
     mount_fit,
 )
 from cambrel.comparison.ranges import equivalent_range
-from cambrel.drawings.fit import Part, fit_drawing
+from cambrel.drawings.fit import SensorPart, fit_drawing
 from cambrel.drawings.shapes import Drawing
-from cambrel.match.shelves import Shelf
+from cambrel.match.lens_shelf import LensShelf
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.shelf.kinds import equivalents
 from cambrel.shelf.models import Adapter, Body, Lens
@@ -72,7 +72,7 @@ class Fit:
     equivalent: str
 
 
-def mounted(lens: Lens, body: Body, shelf: Shelf) -> tuple[MountFit, Adapter | None]:
+def mounted(lens: Lens, body: Body, shelf: LensShelf) -> tuple[MountFit, Adapter | None]:
     """How a lens goes on a body, by the records of the shelf."""
     own = lens.fixed_to_id == body.pk if lens.fixed_to_id else None
     if own is not None or any(True for _ in body.fixed_lenses.all()):
@@ -116,7 +116,7 @@ def heavy(lens: Lens) -> str:
     return f" {CAUTIONS['weight'].short}" if (lens.weight_g or 0) >= HEAVY_G else ""
 
 
-def fit_of(lens: Lens, body: Body, shelf: Shelf, shape: str, conventions: Conventions) -> Fit:
+def fit_of(lens: Lens, body: Body, shelf: LensShelf, shape: str, conventions: Conventions) -> Fit:
     """A lens on a body with everything that is shown of it."""
     sensor, circle = body.sensor(), lens.circle_mm
     fit, adapter = mounted(lens, body, shelf)
@@ -133,7 +133,7 @@ def fit_of(lens: Lens, body: Body, shelf: Shelf, shape: str, conventions: Conven
     largest = largest_crop(sensor, circle, SHAPES[shape].aspect_ratio)
     if covered.word != COVERS or shape != "native":
         modes.append((f"largest {'crop' if shape == 'native' else SHAPES[shape].label} inside", largest))
-    parts = [Part(name, part, name.startswith("largest")) for name, part in modes]
+    parts = [SensorPart(name, part, name.startswith("largest")) for name, part in modes]
     drawing = fit_drawing(sensor, circle, covered, parts)
     return Fit(fit, says, covered, said, drawing, _crop_rows(lens, modes, circle, conventions), equivalent)
 
@@ -175,7 +175,7 @@ def _crop_rows(lens: Lens, modes: Any, circle: float | None, conventions: Conven
     return rows
 
 
-def cell(lens: Lens, body: Body, shelf: Shelf) -> str:
+def cell(lens: Lens, body: Body, shelf: LensShelf) -> str:
     """The verdict of a cell of the matrix, a key of CELLS."""
     fit, _ = mounted(lens, body, shelf)
     if fit.word == NOT:
@@ -191,7 +191,7 @@ def cell(lens: Lens, body: Body, shelf: Shelf) -> str:
     return "yes" if lens.fixed_to_id or cover(body.sensor(), lens.circle_mm).word == COVERS else "crop"
 
 
-def cells_of(shelf: Shelf) -> Callable[[Lens, Body], str]:
+def cells_of(shelf: LensShelf) -> Callable[[Lens, Body], str]:
     """`cell` for many cells: lenses and bodies that are alike in what counts are looked at once."""
     known: dict[tuple[Hashable, ...], str] = {}
 
@@ -231,7 +231,7 @@ class Upgrade:
     gaps: str
 
 
-def upgrade(kit: Any, body: Body, shelf: Shelf, conventions: Conventions) -> Upgrade:
+def upgrade(kit: Any, body: Body, shelf: LensShelf, conventions: Conventions) -> Upgrade:
     """What of a kit stays with another body, what each lens becomes there, and weight and price before and after."""
     bodies = list(kit.bodies.prefetch_related("fixed_lenses"))
     lenses = list(kit.lenses.all())

@@ -10,7 +10,7 @@ from cambrel.comparison.rig import Lens, Rig
 from cambrel.drills import carrying, gathering, seeing
 from cambrel.drills.gathering import SHUTTER_KEPT
 from cambrel.drills.given import Given
-from cambrel.drills.kind import Kind, Needs, Words
+from cambrel.drills.kind import DrillKind, Needs, Words
 from cambrel.drills.posing import F_NUMBER, IN_STOPS, RATIO, STEPS_OF_TWO
 from cambrel.drills.seeing import SAME_LENS, SAME_PICTURE, WALKING, totals
 from cambrel.optics.geometry import object_distance_for_magnification_m
@@ -55,7 +55,7 @@ def _walked_pair(given: Given, crop: float) -> Given:
 
 
 ALL = (
-    Kind(
+    DrillKind(
         "view",
         "mm",
         RATIO,
@@ -81,7 +81,7 @@ ALL = (
             argued="exact",
         ),
     ),
-    Kind(
+    DrillKind(
         "depth",
         "f",
         F_NUMBER,
@@ -112,7 +112,7 @@ ALL = (
             argued="sensor-and-depth",
         ),
     ),
-    Kind(
+    DrillKind(
         "same_lens",
         "m",
         RATIO,
@@ -142,7 +142,7 @@ ALL = (
         ),
         needs=Needs(one_lens=True),
     ),
-    Kind(
+    DrillKind(
         "walk",
         "m",
         RATIO,
@@ -180,7 +180,7 @@ ALL = (
         needs=Needs(two_lenses=True),
         seen_with=_walked_pair,
     ),
-    Kind(
+    DrillKind(
         "reach",
         "times",
         RATIO,
@@ -210,7 +210,7 @@ ALL = (
         needs=Needs(one_lens=True),
         scene="viaduct",
     ),
-    Kind(
+    DrillKind(
         "circle",
         "number",
         RATIO,
@@ -238,7 +238,7 @@ ALL = (
         needs=Needs(one_lens=True, from_smaller=True),
         staged=_one_circle,
     ),
-    Kind(
+    DrillKind(
         "hyperfocal",
         "m",
         RATIO,
@@ -267,7 +267,7 @@ ALL = (
         ),
         needs=Needs(of_other=True, full_frame=(14, 35)),
     ),
-    Kind(
+    DrillKind(
         "diffraction",
         "f",
         F_NUMBER,
@@ -293,7 +293,7 @@ ALL = (
             lead="f/",
         ),
     ),
-    Kind(
+    DrillKind(
         "exposure",
         "signed",
         IN_STOPS,
@@ -325,7 +325,7 @@ ALL = (
         ),
         staged=_second_settings,
     ),
-    Kind(
+    DrillKind(
         "total_light",
         "signed",
         IN_STOPS,
@@ -353,7 +353,7 @@ ALL = (
             argued="f-number",
         ),
     ),
-    Kind(
+    DrillKind(
         "noise",
         "iso",
         STEPS_OF_TWO,
@@ -380,7 +380,7 @@ ALL = (
             argued="big-pixels",
         ),
     ),
-    Kind(
+    DrillKind(
         "closeup",
         "stops",
         IN_STOPS,
@@ -410,7 +410,7 @@ ALL = (
         staged=_close_up,
         scene="gauge",
     ),
-    Kind(
+    DrillKind(
         "stars",
         "s",
         STEPS_OF_TWO,
@@ -439,7 +439,7 @@ ALL = (
         staged=_under_stars,
         scene="night",
     ),
-    Kind(
+    DrillKind(
         "advert",
         "f",
         F_NUMBER,
@@ -468,7 +468,7 @@ ALL = (
         ),
         needs=Needs(of_other=True, full_frame=(21, 35), against_full_frame=True),
     ),
-    Kind(
+    DrillKind(
         "ladder",
         "f",
         F_NUMBER,
@@ -495,5 +495,5 @@ ALL = (
         needs=Needs(own=True),
     ),
 )
-KINDS: Choices[Kind] = Choices("kind", {kind.key: kind for kind in ALL})
+KINDS: Choices[DrillKind] = Choices("kind", {kind.key: kind for kind in ALL})
 """By key, in the order in which they are learnt."""

@@ -8,16 +8,16 @@ from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
-from cambrel.choose.asking import asked_of
+from cambrel.choose.choose_query import asked_of
 from cambrel.choose.document import as_file
 from cambrel.choose.forms import KeepForm
 from cambrel.choose.models import KeptDecision
-from cambrel.choose.packing import Shelf
+from cambrel.choose.packing import GearShelf
 from cambrel.choose.showing import page
 from cambrel.choose.since import changed_since
 from cambrel.conventions.preferred import preferred_by
 from cambrel.links.choices import LONGEST_KEPT, decode_choice
-from cambrel.links.tokens import LinkError
+from cambrel.links.codec import LinkError
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import recorded
@@ -54,7 +54,7 @@ def kept(request: Request, pk: int) -> HttpResponseBase:
     asked = asked_of(request.GET, request.user, choice)
     if (file := as_file(asked.decision, request.GET.get("as", ""))) is not None:
         return file
-    since = changed_since(choice, Shelf(request.user), preferred_by(request.user).conventions)
+    since = changed_since(choice, GearShelf(request.user), preferred_by(request.user).conventions)
     return render(request, "choose/choose.html", page(asked, request) | {"kept": record, "since": since})
 
 

@@ -19,7 +19,7 @@ from cambrel.field import proofs
 from cambrel.field.forms import BoxForm
 from cambrel.field.measuring import as_row
 from cambrel.field.models import Sheet, spoken_of
-from cambrel.field.planning import Plan
+from cambrel.field.planning import SheetPlan
 from cambrel.field.views.returning import changing, sheet_of
 from cambrel.inputs.fields import whole
 from cambrel.optics.sharpness import lens_own_mtf50_per_mm
@@ -28,11 +28,11 @@ from cambrel.owners.undo import recorded
 from cambrel.photographs.light import Codes, MeasureError
 from cambrel.pictures import own
 from cambrel.shelf.models import Body, Lens
+from cambrel.trials.all_trials import TRIALS
 from cambrel.trials.measured import Box, Marked
 from cambrel.trials.outcomes import expected, per_mm, prove
 from cambrel.trials.proofs import said
-from cambrel.trials.shots import Shot
-from cambrel.trials.table import TRIALS
+from cambrel.trials.trial_shots import TrialShot
 from cambrel.wording import LETTERS
 
 GONE = "This picture’s pixels are no longer held; bring its file in again to measure it."
@@ -40,7 +40,7 @@ PART_SIDE_PX = 900
 MOST_POINTS = 20
 
 
-def _shot(plan: Plan, record: Sheet, token: str) -> Shot:
+def _shot(plan: SheetPlan, record: Sheet, token: str) -> TrialShot:
     """The shot of a picture of a sheet."""
     row = record.back.get(token)
     shot = next((one for one in plan.shots if row and one.key == row.get("shot")), None)
@@ -155,14 +155,14 @@ def all_measured(request: Request, pk: int) -> HttpResponseBase:
     return redirect("field:back", pk)
 
 
-def _box_of(record: Sheet, shot: Shot, token: str) -> Box | None:
+def _box_of(record: Sheet, shot: TrialShot, token: str) -> Box | None:
     """The part that was measured before."""
     rows = (row for row in record.found.get(shot.key, {}).values() if row.get("of") == token and row.get("box"))
     row = next(rows, None)
     return tuple(row["box"]) if row else None
 
 
-def _measured(owner: Any, record: Sheet, plan: Plan, shot: Shot, token: str, pixels: Codes, box: Box) -> Any:
+def _measured(owner: Any, record: Sheet, plan: SheetPlan, shot: TrialShot, token: str, pixels: Codes, box: Box) -> Any:
     first = proofs.first_shot(plan, shot)
     is_first = first is not None and first.key == shot.key
     how = TRIALS[shot.trial].measured
@@ -225,7 +225,7 @@ def take_over(request: Request, pk: int, key: str) -> HttpResponseBase:
     return redirect(reverse("field:back", args=[pk]) + f"#shot-{key}")
 
 
-def _written(request: Request, plan: Plan, record: Sheet, shot: Shot) -> str:
+def _written(request: Request, plan: SheetPlan, record: Sheet, shot: TrialShot) -> str:
     readings, slot = proofs.found_of(record, shot.key), plan.bench.slots[shot.rig]
     taken = proofs.taken_as(plan, record, shot)
     teaches = TRIALS[shot.trial].teaches

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from cambrel.comparison.engine import Lens as OpticsLens
 from cambrel.comparison.fit import LEAST_ROOM_MM
 from cambrel.comparison.match import LensTable, lens_table
-from cambrel.match.asking import Offered
+from cambrel.match.match_query import ShelfTargets
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.owners.latest import Latest
 from cambrel.shelf.models import Adapter, Body, Lens, Mount, OwnFormat
@@ -22,7 +22,7 @@ FIELDS = ("pk", "fixed_to_id", *(one.key for one in LENSES if one.in_match))
 
 
 @dataclass(frozen=True)
-class Shelf:
+class LensShelf:
     """The lenses of an owner, as arrays and as rows, and the mounts."""
 
     rows: list[dict[str, Any]]
@@ -42,10 +42,10 @@ class Shelf:
     """Name and size of each of the owner's formats, by the key that stands in an address."""
 
     @cached_property
-    def offered(self) -> Offered:
+    def offered(self) -> ShelfTargets:
         """What Match may be asked about."""
         bodies = {f"body-{body.pk}": body.name for body in self.bodies}
-        return Offered(self.own_formats, bodies, tuple(sorted(set(self.mount.tolist()) - {""})))
+        return ShelfTargets(self.own_formats, bodies, tuple(sorted(set(self.mount.tolist()) - {""})))
 
     @cached_property
     def lengths_mm(self) -> dict[str, float | None]:
@@ -94,7 +94,7 @@ class Shelf:
         return found
 
 
-def _build(owner: Any) -> Shelf:
+def _build(owner: Any) -> LensShelf:
     rows = list(Lens.objects.for_owner(owner).order_by("pk").values(*FIELDS))
     lenses = [
         OpticsLens(
@@ -114,7 +114,7 @@ def _build(owner: Any) -> Shelf:
 
     diagonals = {slug: format_.diagonal_mm for slug, format_ in FORMATS.items()}
     circle = [row["image_circle_mm"] or diagonals.get(row["designed_for"], np.nan) for row in rows]
-    return Shelf(
+    return LensShelf(
         rows=rows,
         table=lens_table(lenses),
         weight_g=numbers("weight_g"),
@@ -132,9 +132,9 @@ def _build(owner: Any) -> Shelf:
     )
 
 
-_SHELVES: Latest[Shelf] = Latest("shelves", _build, lambda shelf: len(shelf.rows))
+_SHELVES: Latest[LensShelf] = Latest("shelves", _build, lambda shelf: len(shelf.rows))
 
 
-def shelf_of(owner: Any) -> Shelf:
+def shelf_of(owner: Any) -> LensShelf:
     """The shelf of an owner as arrays, from memory while nothing has changed."""
     return _SHELVES.of(owner)

@@ -28,7 +28,7 @@ HEAD_DEEP_M = 0.12
 
 
 @dataclass(frozen=True)
-class Question:
+class CommonQuestion:
     """What people ask, in their words; the bench that shows it, and how it is looked at there; its answer in one line."""
 
     key: str
@@ -181,25 +181,25 @@ def _match_of(own: Own) -> str:
     return f"{reverse('match:match')}?{urlencode({'g': encode_gear(gear)})}"
 
 
-QUESTIONS: tuple[Question, ...] = (
-    Question("f-number", "Is f/2.8 here f/2.8 there?", _pair, _f_number),
-    Question(
+QUESTIONS: tuple[CommonQuestion, ...] = (
+    CommonQuestion("f-number", "Is f/2.8 here f/2.8 there?", _pair, _f_number),
+    CommonQuestion(
         "same-lens", "Same lens on the smaller sensor: what changes?",
         lambda own: _bench(own.large.with_lens(50, 2.8), own.small.with_any(50, 2.8), hold=Hold("same", "spot", "f_number", "shutter")),
         _same_lens, "frames",
     ),
-    Question(
+    CommonQuestion(
         "step-back", "How far back must I step?",
         lambda own: _bench(own.large.with_lens(50, 2.8), own.small.with_any(50, 2.8), hold=Hold("same", "walk", "f_number", "shutter")),
         _step_back, "frames",
     ),
-    Question(
+    CommonQuestion(
         "phone", "Is my phone’s f/1.8 an f/1.8?",
         lambda own: _bench(own.large.with_lens(25, 1.8), own.phone.with_lens(6.9, 1.8), hold=AS_SET), _phone,
     ),
-    Question("replaces", "What replaces my {zoom}?", _pair, _replaces, leads_to=_match_of),
-    Question("covers", "Can this lens cover that sensor?", _pair, _covers, leads_to=lambda own: own.fit or reverse("match:fit")),
-    Question(
+    CommonQuestion("replaces", "What replaces my {zoom}?", _pair, _replaces, leads_to=_match_of),
+    CommonQuestion("covers", "Can this lens cover that sensor?", _pair, _covers, leads_to=lambda own: own.fit or reverse("match:fit")),
+    CommonQuestion(
         "all-sharp", "From two metres to infinity, all sharp: how?",
         lambda own: _bench(
             own.large.with_any(24, 8), own.small.with_any(24 / own.k, 8),
@@ -208,7 +208,7 @@ QUESTIONS: tuple[Question, ...] = (
         ),
         _all_sharp,
     ),
-    Question(
+    CommonQuestion(
         "dusk", "Who is cleaner at dusk?",
         lambda own: _bench(
             own.large.with_lens(50, 1.8), own.small.with_lens(float(f"{50 / own.k:.2g}"), 1.8), hold=AS_SET,
@@ -216,27 +216,27 @@ QUESTIONS: tuple[Question, ...] = (
         ),
         _dusk, "light",
     ),
-    Question(
+    CommonQuestion(
         "matched", "Which lens makes the same picture there?",
         lambda own: _bench(own.large.with_lens(50, 2.8), own.small.with_any(50 / own.k, 1.4), hold=Hold("equivalent", "spot", "depth", "shutter")),
         _matched,
     ),
-    Question(
+    CommonQuestion(
         "reach", "Does the small sensor reach farther?",
         lambda own: _bench(own.large.with_lens(200, 5.6), own.small.with_lens(200, 5.6), hold=AS_SET), _farther, "frames",
     ),
-    Question(
+    CommonQuestion(
         "portrait", "From which distance is it a portrait?", _stepping, _portrait,
     ),
-    Question(
+    CommonQuestion(
         "exact", "Is the equivalence exact?",
         lambda own: _bench(own.large.with_lens(100, 5.6), own.small.with_any(100 / own.k, 2.8), brief=CLOSE),
         _exact, "numbers",
     ),
-    Question(
+    CommonQuestion(
         "blur", "Does an f/1.2 make up for the smaller sensor?",
         lambda own: _bench(own.large.with_lens(50, 1.8), own.small.with_lens(float(f"{50 / own.k:.2g}"), 1.2), hold=AS_SET), _wide_open,
     ),
-    Question("noise", "How does ISO 400 look there?", _pair, _noise, "light"),
-    Question("perspective", "Does the lens change the perspective?", _stepping, _perspective, "frames"),
+    CommonQuestion("noise", "How does ISO 400 look there?", _pair, _noise, "light"),
+    CommonQuestion("perspective", "Does the lens change the perspective?", _stepping, _perspective, "frames"),
 )  # fmt: skip

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cambrel.choose.packing import taken_by
-from cambrel.comparison.lenses import Glass, glass_of
+from cambrel.comparison.lenses import Lenses, lenses_of
 from cambrel.comparison.rig import SMALLEST_POSSIBLE_F_NUMBER
 from cambrel.decisions.choice import Piece
 from cambrel.owners.latest import Latest
@@ -28,7 +28,7 @@ class Loose:
 
     pk: NDArray[np.int64]
     mount: NDArray[np.str_]
-    glass: Glass
+    glass: Lenses
     circle_mm: NDArray[np.float64]
     grams: NDArray[np.float64]
     price: NDArray[np.float64]
@@ -74,7 +74,7 @@ def _build(owner: Any) -> Loose:
     return Loose(
         np.array([record.pk for record in records], dtype=np.int64),
         np.array([lens.mount for lens in lenses], dtype=str),
-        glass_of(lenses),
+        lenses_of(lenses),
         numbers([lens.image_circle_mm for lens in lenses]),
         numbers([lens.weight_g for lens in lenses]),
         numbers([lens.price for lens in lenses]),

@@ -3,7 +3,7 @@
 from dataclasses import replace
 from functools import cache
 
-from cambrel.briefs.samples import sample_briefs, with_brief
+from cambrel.briefs.sample_briefs import sample_briefs, with_brief
 from cambrel.comparison.bench import Bench, Slot
 from cambrel.comparison.engine import Body, Lens, Rig
 from cambrel.comparison.rig import Mode

@@ -41,7 +41,7 @@ Levels = tuple[NDArray[np.uint16], ...]
 
 
 @dataclass(frozen=True)
-class Sheet:
+class CutoutSizes:
     """A cut-out in premultiplied linear light at several sizes, each half of the one before; 65535 is white.
 
     left_cm, top_cm: of the drawing, its origin on the ground at the layer's middle; px_per_cm: of the largest size
@@ -69,11 +69,11 @@ class Shop:
     def __init__(self, folder: Path | None = None, long_side_px: int = LONG_SIDE_PX) -> None:
         self.folder = folder
         self.long_side_px = long_side_px
-        self._kept: dict[tuple[str, str], Sheet] = {}
-        self._rough: dict[tuple[str, str], Sheet] = {}
-        self._own: dict[tuple[str, str], Sheet] = {}
+        self._kept: dict[tuple[str, str], CutoutSizes] = {}
+        self._rough: dict[tuple[str, str], CutoutSizes] = {}
+        self._own: dict[tuple[str, str], CutoutSizes] = {}
 
-    def sheet(self, slug: str, art: str, px_per_cm: float = inf) -> Sheet:
+    def sheet(self, slug: str, art: str, px_per_cm: float = inf) -> CutoutSizes:
         """A drawing in the resolution wanted at least, or in its largest; made now where it was not before."""
         if Path(art).is_absolute():
             return self._of_somebody(Path(art), px_per_cm)
@@ -91,7 +91,7 @@ class Shop:
             self._kept[key] = self._made(path)
         return self._kept[key]
 
-    def _of_somebody(self, path: Path, px_per_cm: float) -> Sheet:
+    def _of_somebody(self, path: Path, px_per_cm: float) -> CutoutSizes:
         """A drawing that is somebody's own: held for a while in this process, and written nowhere."""
         needed = px_per_cm * max(view_box(path)[2:])
         side_px = next(
@@ -133,7 +133,7 @@ class Shop:
         name = f"{path.parent.name}-{path.stem}-{_digest(path, self.long_side_px)}"
         return (self.folder or Path("/nonexistent")) / name
 
-    def _made(self, path: Path) -> Sheet:
+    def _made(self, path: Path) -> CutoutSizes:
         def make() -> Levels:
             return _raster(path, self.long_side_px)
 
@@ -149,10 +149,10 @@ def _raster(path: Path, side_px: int) -> Levels:
     return rastered(path.read_text(), *view_box(path)[2:], side_px)
 
 
-def _sheet(path: Path, levels: Levels) -> Sheet:
+def _sheet(path: Path, levels: Levels) -> CutoutSizes:
     left, top, width, height = view_box(path)
     px_per_cm = (levels[0].shape[1] - 2 * EDGE_PX) / width
-    return Sheet(left - EDGE_PX / px_per_cm, top - EDGE_PX / px_per_cm, width, height, px_per_cm, levels)
+    return CutoutSizes(left - EDGE_PX / px_per_cm, top - EDGE_PX / px_per_cm, width, height, px_per_cm, levels)
 
 
 @lru_cache(maxsize=256)

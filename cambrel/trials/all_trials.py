@@ -8,7 +8,7 @@ from typing import Any
 
 from cambrel.comparison.engine import Comparison
 from cambrel.trials import measured, planned
-from cambrel.trials.outcomes import Reading
+from cambrel.trials.outcomes import PictureReading
 from cambrel.trials.proofs import along_the_run, most_of_them, points_or_trails
 from cambrel.trials.trial import Eye, Measured, Trial, Typed
 
@@ -22,19 +22,19 @@ def is_close(comparison: Comparison) -> bool:
     return comparison.first.view.magnification >= planned.CLOSE
 
 
-def _seen_marks(d: Mapping[str, Any]) -> dict[str, Reading]:
+def _seen_marks(d: Mapping[str, Any]) -> dict[str, PictureReading]:
     # the last sharp mark and the first soft one are a step apart, and the limit lies between
     half = (d.get("step") or MARKS_M) / 2
     found = {}
     if d.get("near"):
         near = d["near"] - half if d["near"] > 2 * half else d["near"]
-        found["near"] = Reading(near, half / near, noted=d["near"])
+        found["near"] = PictureReading(near, half / near, noted=d["near"])
     if d.get("far"):
-        found["far"] = Reading(d["far"] + half, half / d["far"], noted=d["far"])
+        found["far"] = PictureReading(d["far"] + half, half / d["far"], noted=d["far"])
     return found
 
 
-def _noted_marks(held: Mapping[str, Reading]) -> dict[str, Any]:
+def _noted_marks(held: Mapping[str, PictureReading]) -> dict[str, Any]:
     near, far = held.get("near"), held.get("far")
     half = near.within * near.value if near else far.within * (far.noted or far.value) if far else MARKS_M / 2
     marks = {key: one.noted or one.value for key, one in held.items() if key in ("near", "far")}
@@ -52,22 +52,22 @@ MARKS = Eye(
 )
 RULER = Eye(
     {"ruler": Typed("millimetres", "Millimetres of the ruler that are sharp", 0.1, 5000.0)},
-    lambda d: {"total": Reading(d["ruler"] / sqrt(2) / 1000, 1 / d["ruler"])},
+    lambda d: {"total": PictureReading(d["ruler"] / sqrt(2) / 1000, 1 / d["ruler"])},
     lambda held: {"ruler": held["total"].value * sqrt(2) * 1000},
 )
 POINTS_OR_TRAILS = Eye(
     {"seen": Typed("answer", "The stars are", choices=((POINTS, "points"), (DRAWN, "drawn out")))},
-    lambda d: {"points": Reading(1.0 if d["seen"] == POINTS else 0.0)},
+    lambda d: {"points": PictureReading(1.0 if d["seen"] == POINTS else 0.0)},
     lambda held: {"seen": POINTS if held["points"].value else DRAWN},
 )
 SHARP_FRAMES = Eye(
     {"sharp": Typed("number", "How many of the ten are sharp", 0, planned.HELD_TIMES)},
-    lambda d: {"steady": Reading(float(round(d["sharp"])))},
+    lambda d: {"steady": PictureReading(float(round(d["sharp"])))},
     lambda held: {"sharp": held["steady"].value},
 )
 STOPS = Eye(
     {"stops": Typed("number", "Stops from the brightest to the darkest told from noise", 0.5, 40)},
-    lambda d: {"range": Reading(d["stops"], RANGE_WITHIN_STOPS)},
+    lambda d: {"range": PictureReading(d["stops"], RANGE_WITHIN_STOPS)},
     lambda held: {"stops": held["range"].value},
 )
 

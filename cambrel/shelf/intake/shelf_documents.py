@@ -8,7 +8,7 @@ from jsonschema import Draft202012Validator
 from cambrel.bounds.documents import DocumentError, read_json
 from cambrel.bounds.names import shortened
 from cambrel.owners.sections import SECTIONS
-from cambrel.shelf.intake.found import FileError, Found, counted
+from cambrel.shelf.intake.found import FileError, FileRecord, counted
 from cambrel.shelf.saying import label_of
 
 VERSION = 1
@@ -103,10 +103,10 @@ def read_document(data: Any) -> Any:
         for line, row in enumerate(rows, start=1):
             counted(len(found))
             if not isinstance(row, dict):
-                found.append(Found(section, line, {}, "this is not a record"))
+                found.append(FileRecord(section, line, {}, "this is not a record"))
             elif problem := ill_typed(section, row):
                 name = row.get("name")
-                found.append(Found(section, line, {"name": name} if isinstance(name, str) else {}, problem))
+                found.append(FileRecord(section, line, {"name": name} if isinstance(name, str) else {}, problem))
             else:
-                found.append(Found(section, line, row))
+                found.append(FileRecord(section, line, row))
     return found

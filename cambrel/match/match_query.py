@@ -14,7 +14,7 @@ from cambrel import wording
 from cambrel.comparison.bench import Gear
 from cambrel.comparison.brief import SHAPES
 from cambrel.comparison.engine import Body as OpticsBody
-from cambrel.comparison.match import Wanted
+from cambrel.comparison.match import WantedLens
 from cambrel.inputs.fields import (
     ChoiceField,
     DistanceField,
@@ -29,7 +29,7 @@ from cambrel.inputs.fields import (
     write_as,
 )
 from cambrel.links.benches import decode_gear
-from cambrel.links.tokens import LinkError
+from cambrel.links.codec import LinkError
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, largest_covered_format, nearest_format
 from cambrel.optics.quantities import DomainError
 
@@ -40,7 +40,7 @@ USUAL_TARGETS = ("full-frame", "aps-c", "micro-four-thirds")
 
 
 @dataclass(frozen=True)
-class Offered:
+class ShelfTargets:
     """What a shelf has to ask about, beside the named formats: its own formats by key with name and size, bodies by key, mounts."""
 
     own_formats: Mapping[str, tuple[str, Sensor]] = field(default_factory=dict)
@@ -73,7 +73,7 @@ class AskForm(forms.Form):
     max_price = PriceField(label="at most", help_text="in the currency of each price", required=False)
     cost = ChoiceField(label="Chart against", choices=[("weight", "weight"), ("price", "price")], required=False)
 
-    def __init__(self, data: Any, offered: Offered) -> None:
+    def __init__(self, data: Any, offered: ShelfTargets) -> None:
         super().__init__(data)
         own = [(key, name) for key, (name, _) in offered.own_formats.items()]
         offer(self, "format", [*((f.slug, f"{f.name} ({f.designation})") for f in FORMATS.values()), *own])
@@ -119,17 +119,17 @@ def _sound(sent: Any, **offered: Any) -> dict[Any, Any]:
 
 
 @dataclass
-class Asked:
+class MatchQuery:
     """A request read: the form, the gear by value, what is wanted, and the targets' keys."""
 
     form: AskForm
     gear: Gear
-    wanted: Wanted | None
+    wanted: WantedLens | None
     targets: list[str] = field(default_factory=list)
     problem: str = ""
 
     @property
-    def picture(self) -> Wanted:
+    def picture(self) -> WantedLens:
         """What is wanted, where the request is sound."""
         assert self.wanted is not None
         return self.wanted
@@ -161,7 +161,7 @@ class Asked:
         return f"{focal} {number} on {on}{away}"
 
 
-def ask(query: Any, offered: Offered) -> Asked:
+def ask(query: Any, offered: ShelfTargets) -> MatchQuery:
     """Read a request; what is wrong has its message by its field, and then nothing is wanted."""
     data = query.dict()
     gear, problem = Gear(), ""
@@ -189,7 +189,7 @@ def ask(query: Any, offered: Offered) -> Asked:
     if gear.body is None:
         name = lens_format if lens is None else ""
         gear = Gear(OpticsBody(sensor), gear.body_name or name, gear.lens, gear.lens_name)
-    question = Asked(form, gear, None, targets, problem)
+    question = MatchQuery(form, gear, None, targets, problem)
     if not form.errors and not problem:
         try:
             question.wanted = _wanted(gear, given)
@@ -208,7 +208,7 @@ def _format_of(key: str, lens: Any, own_formats: Mapping[str, tuple[str, Sensor]
     return f.name, Sensor(f.width_mm, f.height_mm)
 
 
-def _wanted(gear: Gear, given: Any) -> Wanted:
+def _wanted(gear: Gear, given: Any) -> WantedLens:
     distance = inf if given["distance_m"] is None else given["distance_m"]
     lens, iso = gear.lens, given["iso"] or 100.0
     assert gear.body is not None
@@ -216,6 +216,6 @@ def _wanted(gear: Gear, given: Any) -> Wanted:
         low, high = lens.focal_min_mm, lens.focal_max_mm
         assert low is not None and high is not None
         short, long = (float(lens.widest_f_number(f)) if lens.widest else given["f_number"] for f in (low, high))
-        return Wanted(gear.body.sensor, low, high, short, long, iso, distance)
+        return WantedLens(gear.body.sensor, low, high, short, long, iso, distance)
     f, n = given["focal_length_mm"], given["f_number"]
-    return Wanted(gear.body.sensor, f, f, n, n, iso, distance)
+    return WantedLens(gear.body.sensor, f, f, n, n, iso, distance)

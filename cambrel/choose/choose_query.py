@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
-from cambrel.choose.deciding import Decision, Wanted, tasks_of
+from cambrel.choose.deciding import Decision, WantedPicture, tasks_of
 from cambrel.choose.forms import SharesForm, TryForm
 from cambrel.choose.musts import Musts, MustsForm
-from cambrel.choose.packing import HELD_BY_KITS, Packed, Shelf, by_value, what_if
+from cambrel.choose.packing import HELD_BY_KITS, GearShelf, Packed, by_value, what_if
 from cambrel.conventions.preferred import preferred_by
 from cambrel.decisions.choice import MOST_KITS, Choice, KitBag
 from cambrel.inputs.fields import whole
@@ -19,7 +19,7 @@ from cambrel.shelf.models import Body, Kit, Mount, Support
 
 
 @dataclass
-class Asked:
+class ChooseQuery:
     """An address as it was understood. bags: the kits as they are; tried: those as they would be, each under how it was asked for."""
 
     decision: Decision
@@ -39,7 +39,7 @@ class Asked:
         return replace(self.decision, kits=[Packed(kit.bag) for kit in self.decision.kits], musts=Musts())
 
 
-def asked_of(sent: Any, user: Any, kept: Choice | None = None) -> Asked:
+def asked_of(sent: Any, user: Any, kept: Choice | None = None) -> ChooseQuery:
     """What was asked by the parameters of an address.
 
     Parameters
@@ -49,13 +49,13 @@ def asked_of(sent: Any, user: Any, kept: Choice | None = None) -> Asked:
     """
     owner = gear_owner(user)
     choice = kept or (decode_choice(sent["c"]) if sent.get("c") else None)
-    shelf = Shelf(owner)
+    shelf = GearShelf(owner)
     if choice is None:
         tasks, usual = tasks_of(user), {}
         conventions = preferred_by(user).conventions
         bags = [shelf.bag(record) for record in _chosen(sent, owner)[:MOST_KITS]]
     else:
-        tasks = [Wanted(f"p{index}", task) for index, (task, _) in enumerate(choice.pictures)]
+        tasks = [WantedPicture(f"p{index}", task) for index, (task, _) in enumerate(choice.pictures)]
         usual = {f"p{index}": share for index, (_, share) in enumerate(choice.pictures)}
         conventions, bags = choice.conventions, by_value(choice.kits)
     try_form = TryForm(sent, bags, shelf)
@@ -67,7 +67,7 @@ def asked_of(sent: Any, user: Any, kept: Choice | None = None) -> Asked:
     shares = SharesForm(sent, tasks, usual)
     kits = [Packed(bag, musts) for bag in [*bags, *(bag for _, bag in tried)]]
     level = frozenset(sent.getlist("level")) & set(shares.fields)
-    return Asked(
+    return ChooseQuery(
         Decision(kits, tasks, shares.shares(), conventions, musts, level, ReaderScenes(user)),
         shares,
         musts_form,
