@@ -6,7 +6,7 @@ MANAGE := $(BIN)/python manage.py
 PORT ?= 8000
 CHECKED := CAMBREL_VAR=var/check CAMBREL_RENDERERS=0
 
-.PHONY: help demo run test lint static types scripts unit cover quick truth fuzz browser database-check two-servers kills backup restore bench speed load requirements vendor schema screenshots clean
+.PHONY: help demo run test lint static types scripts unit guide cover quick truth fuzz browser database-check two-servers kills backup restore bench speed load requirements vendor schema screenshots clean
 
 help: ## List the targets
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-14s %s\n", $$1, $$2}' Makefile
@@ -43,6 +43,9 @@ types: $(VENV)/dev.stamp ## Types, strict, of the whole application
 
 unit: static ## Tests without a browser
 	$(CHECKED) $(MANAGE) test --exclude-tag browser --parallel 2
+
+guide: $(VENV)/dev.stamp ## Do what docs/carrying-on.md says, in a copy of the tree, and run the tests that it names
+	$(BIN)/python scripts/guide.py
 
 cover: static ## The same, with the lines that they reach counted: it takes half as long again
 	$(BIN)/coverage erase

@@ -54,7 +54,7 @@ def alike(one: Sensor, other: Sensor) -> bool:
 def same_view_mm(focal_mm: float, made: AdvertPart, there: Sensor, by: str) -> float:
     """The focal length that sees the same on another format."""
     k = crop_factor(made.sensor, by=by) / crop_factor(there, by=by)
-    if not is_near(focal_mm, made.distance_m):
+    if made.distance_m is None or not is_near(focal_mm, made.distance_m):
         return focal_mm * k
     return float(same_picture_focal_length_mm(focal_mm, made.distance_m, k))
 

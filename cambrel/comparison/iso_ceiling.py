@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.rig import Body
 from cambrel.optics.formats import FULL_FRAME, Sensor
@@ -22,6 +24,11 @@ def clean_iso(conventions: Conventions, made: Collecting) -> Quantity:
     """
     body, shown = USUAL_BODY, conventions.output_pixels
     own = collecting(
-        body.sensor.pixels, body.sensor.area_mm2, body.quantum_efficiency, body.offset_stops, body.read_noise_e, shown
+        body.sensor.pixels or np.nan,
+        body.sensor.area_mm2,
+        body.quantum_efficiency,
+        body.offset_stops,
+        body.read_noise_e,
+        shown,
     )
     return iso_as_noisy(conventions.iso_ceiling, own, made, shown, conventions.noise)

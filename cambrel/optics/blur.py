@@ -5,14 +5,12 @@ Source: "Applied Photographic Optics", chapter on depth of field; b = A m |x - u
 
 from __future__ import annotations
 
-from typing import Any
-
 import numpy as np
 
 from cambrel.optics.quantities import Quantity, not_negative, positive, positive_or_inf, refuse_unless
 
 
-def entrance_pupil_mm(focal_length_mm: Any, f_number: Any) -> Quantity:
+def entrance_pupil_mm(focal_length_mm: Quantity, f_number: Quantity) -> Quantity:
     """Diameter of the entrance pupil, A = f / N.
 
     Parameters
@@ -24,7 +22,9 @@ def entrance_pupil_mm(focal_length_mm: Any, f_number: Any) -> Quantity:
     return positive("focal_length_mm", focal_length_mm) / positive("f_number", f_number)
 
 
-def blur_disc_mm(focal_length_mm: Any, f_number: Any, object_distance_m: Any, point_distance_m: Any) -> Quantity:
+def blur_disc_mm(
+    focal_length_mm: Quantity, f_number: Quantity, object_distance_m: Quantity, point_distance_m: Quantity
+) -> Quantity:
     """Diameter on the sensor of a point out of focus, b = A m |x - u| / x.
 
     Written as A |1/u - 1/x| / (1/f - 1/u), so that infinity is exact on either side.
@@ -49,7 +49,9 @@ def blur_disc_mm(focal_length_mm: Any, f_number: Any, object_distance_m: Any, po
     return f / n * defocus / (1000 / f - 1 / u)
 
 
-def f_number_for_blur(focal_length_mm: Any, object_distance_m: Any, point_distance_m: Any, disc_mm: Any) -> Quantity:
+def f_number_for_blur(
+    focal_length_mm: Quantity, object_distance_m: Quantity, point_distance_m: Quantity, disc_mm: Quantity
+) -> Quantity:
     """F-number at which a point out of focus is drawn as a disc of a size, N = f |1/u - 1/x| / ((1/f - 1/u) b); the inverse of blur_disc_mm.
 
     Parameters
@@ -65,7 +67,9 @@ def f_number_for_blur(focal_length_mm: Any, object_distance_m: Any, point_distan
     return blur_disc_mm(focal_length_mm, 1.0, object_distance_m, point_distance_m) / positive("disc_mm", disc_mm)
 
 
-def dissolving_mm(focal_length_mm: Any, f_number: Any, object_distance_m: Any, point_distance_m: Any) -> Quantity:
+def dissolving_mm(
+    focal_length_mm: Quantity, f_number: Quantity, object_distance_m: Quantity, point_distance_m: Quantity
+) -> Quantity:
     """Size at a distance below which detail dissolves into its blur, A |x - u| / u.
 
     It is the blur disc carried back to where the point is, so no format and no magnification is in it: the pupil and the two distances alone.
@@ -91,7 +95,9 @@ def dissolving_mm(focal_length_mm: Any, f_number: Any, object_distance_m: Any, p
     return wanted
 
 
-def movement_mm(speed_m_per_s: Any, shutter_s: Any, image_distance_mm: Any, subject_distance_m: Any) -> Quantity:
+def movement_mm(
+    speed_m_per_s: Quantity, shutter_s: Quantity, image_distance_mm: Quantity, subject_distance_m: Quantity
+) -> Quantity:
     """How far the image of something that crosses the frame moves on the sensor while the shutter is open, s t v / d.
 
     Parameters

@@ -6,7 +6,6 @@ Source: "Applied Photographic Optics", close-up photography; the marching of a s
 from __future__ import annotations
 
 from math import inf
-from typing import Any
 
 import numpy as np
 
@@ -55,7 +54,7 @@ def frames_to_cover(
         at = end - again * (end - at)
 
 
-def extension_tube_mm(focal_length_mm: Any, magnification: Any, wanted_magnification: Any) -> Quantity:
+def extension_tube_mm(focal_length_mm: Quantity, magnification: Quantity, wanted_magnification: Quantity) -> Quantity:
     """Length of tube that takes a lens from one magnification to another, (m - m0) f.
 
     Parameters
@@ -69,14 +68,16 @@ def extension_tube_mm(focal_length_mm: Any, magnification: Any, wanted_magnifica
     return more * positive("focal_length_mm", focal_length_mm)
 
 
-def tube_light_stops(magnification: Any, wanted_magnification: Any) -> Quantity:
+def tube_light_stops(magnification: Quantity, wanted_magnification: Quantity) -> Quantity:
     """What such a tube costs in light, 2 log2((1 + m) / (1 + m0)) [stops]."""
     _more(magnification, wanted_magnification)
     cost: Quantity = 2 * np.log2((1 + np.asarray(wanted_magnification)) / (1 + np.asarray(magnification)))
     return cost
 
 
-def close_up_lens_dioptres(focal_length_mm: Any, magnification: Any, wanted_magnification: Any) -> Quantity:
+def close_up_lens_dioptres(
+    focal_length_mm: Quantity, magnification: Quantity, wanted_magnification: Quantity
+) -> Quantity:
     """Power of the close-up lens that takes a lens at its closest from one magnification to another, (m - m0) / (f (1 + m0)).
 
     Parameters
@@ -91,14 +92,14 @@ def close_up_lens_dioptres(focal_length_mm: Any, magnification: Any, wanted_magn
     return more / (focal_m * (1 + np.asarray(magnification)))
 
 
-def _more(magnification: Any, wanted: Any) -> Quantity:
+def _more(magnification: Quantity, wanted: Quantity) -> Quantity:
     has, wants = not_negative("magnification", magnification), not_negative("wanted_magnification", wanted)
     refuse_unless(np.asarray(wants) >= has, "wanted_magnification", "at least magnification", wanted)
     return wants - has
 
 
 def working_distance_m(
-    object_distance_m: Any, image_distance_mm: Any, register_mm: Any, lens_length_mm: Any
+    object_distance_m: Quantity, image_distance_mm: Quantity, register_mm: Quantity, lens_length_mm: Quantity
 ) -> Quantity:
     """From the front of the lens to the subject, u + v - register - the lens's length as extended.
 
@@ -114,7 +115,7 @@ def working_distance_m(
     return mark - (positive("register_mm", register_mm) + positive("lens_length_mm", lens_length_mm)) / 1000
 
 
-def flash_stops(f_number: Any, magnification: Any, iso: Any) -> Quantity:
+def flash_stops(f_number: Quantity, magnification: Quantity, iso: Quantity) -> Quantity:
     """How much flash a rig asks for, log2 of N^2 (1 + m)^2 / ISO: between rigs the difference counts, and the shutter does not matter.
 
     Parameters

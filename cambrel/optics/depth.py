@@ -7,7 +7,6 @@ circle of confusion. Source: "Applied Photographic Optics", chapter on depth of 
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 
@@ -49,13 +48,13 @@ class Viewed:
     viewing_distance_mm, shown_long_side_mm, lines_per_mm: of the print and the eye; None where nobody said
     """
 
-    long_side_mm: Any
-    diagonal_mm: Any
-    pixel_pitch_um: Any
-    full_frame_diagonal_mm: Any = FULL_FRAME.diagonal_mm
-    viewing_distance_mm: Any = None
-    shown_long_side_mm: Any = None
-    lines_per_mm: Any = LINES_PER_MM
+    long_side_mm: Quantity
+    diagonal_mm: Quantity
+    pixel_pitch_um: Quantity
+    full_frame_diagonal_mm: Quantity = FULL_FRAME.diagonal_mm
+    viewing_distance_mm: Quantity | None = None
+    shown_long_side_mm: Quantity | None = None
+    lines_per_mm: Quantity = LINES_PER_MM
 
 
 @dataclass(frozen=True)
@@ -106,22 +105,28 @@ def _traditional_working(given: Viewed) -> Working:
     )  # fmt: skip
 
 
-def _print_mm(given: Viewed) -> Quantity:
+def _shown(given: Viewed) -> tuple[Quantity, Quantity]:
+    """From how far the print is looked at, and how long its long side is [mm]."""
     if given.viewing_distance_mm is None or given.shown_long_side_mm is None:
         raise DomainError("criterion", "given with viewing_distance_mm and shown_long_side_mm", "print")
-    away, eye = positive("viewing_distance_mm", given.viewing_distance_mm), positive("lines_per_mm", given.lines_per_mm)
-    enlargement = positive("shown_long_side_mm", given.shown_long_side_mm) / positive(
-        "long_side_mm", given.long_side_mm
+    return (
+        positive("viewing_distance_mm", given.viewing_distance_mm),
+        positive("shown_long_side_mm", given.shown_long_side_mm),
     )
-    return away / PRINT_DISTANCE_MM / (eye * enlargement)
+
+
+def _print_mm(given: Viewed) -> Quantity:
+    away, shown = _shown(given)
+    enlargement = shown / positive("long_side_mm", given.long_side_mm)
+    return away / PRINT_DISTANCE_MM / (positive("lines_per_mm", given.lines_per_mm) * enlargement)
 
 
 def _print_working(given: Viewed) -> Working:
+    away, shown = _shown(given)
     return working(
-        "c", "1000 × L / 250 / (R × E)", 1000 * float(_print_mm(given)), "um",
-        term("L", "viewing distance", given.viewing_distance_mm, "mm"),
+        "c", "1000 × L / 250 / (R × E)", 1000 * _print_mm(given), "um", term("L", "viewing distance", away, "mm"),
         term("R", "line pairs per mm that the eye tells apart at 250 mm", given.lines_per_mm),
-        term("E", "enlargement from the frame to the print", given.shown_long_side_mm / given.long_side_mm),
+        term("E", "enlargement from the frame to the print", shown / given.long_side_mm),
     )  # fmt: skip
 
 
@@ -166,7 +171,7 @@ CIRCLE_OF_CONFUSION_SCHOOLS: Choices[CircleOfConfusion] = by_key(
 )
 
 
-def viewed(sensor: Sensor, full_frame: Sensor = FULL_FRAME, **shown: Any) -> Viewed:
+def viewed(sensor: Sensor, full_frame: Sensor = FULL_FRAME, **shown: Quantity) -> Viewed:
     """What a circle of confusion may go by, from a frame.
 
     Parameters
@@ -181,7 +186,9 @@ def viewed(sensor: Sensor, full_frame: Sensor = FULL_FRAME, **shown: Any) -> Vie
     return Viewed(long_side, sensor.diagonal_mm, pitch, full_frame.diagonal_mm, **shown)
 
 
-def circle_of_confusion_mm(sensor: Sensor, criterion: str = "diagonal_1500", **given: Any) -> float | None:
+def circle_of_confusion_mm(
+    sensor: Sensor, criterion: str = "diagonal_1500", **given: Quantity | Sensor
+) -> float | None:
     """Largest blur disc on the sensor that still counts as sharp, by the school in force.
 
     Parameters
@@ -195,11 +202,15 @@ def circle_of_confusion_mm(sensor: Sensor, criterion: str = "diagonal_1500", **g
     References
         print: c = (L / 250 mm) / (R E), "The Manual of Photography", chapter on resolution
     """
-    size_mm = float(CIRCLE_OF_CONFUSION_SCHOOLS[criterion].value(viewed(sensor, **given)))
+    full_frame = given.pop("full_frame", FULL_FRAME)
+    if not isinstance(full_frame, Sensor):
+        raise DomainError("full_frame", "a sensor", full_frame)
+    shown = {name: value for name, value in given.items() if not isinstance(value, Sensor)}
+    size_mm = float(CIRCLE_OF_CONFUSION_SCHOOLS[criterion].value(viewed(sensor, full_frame, **shown)))
     return None if is_unknown(size_mm) else size_mm
 
 
-def hyperfocal_distance_m(focal_length_mm: Any, f_number: Any, coc_mm: Any) -> Quantity:
+def hyperfocal_distance_m(focal_length_mm: Quantity, f_number: Quantity, coc_mm: Quantity) -> Quantity:
     """Nearest focus at which the far limit is infinite, H = f^2 / (N c) + f.
 
     Parameters
@@ -213,7 +224,9 @@ def hyperfocal_distance_m(focal_length_mm: Any, f_number: Any, coc_mm: Any) -> Q
     return (f**2 / (positive("f_number", f_number) * positive("coc_mm", coc_mm)) + f) / 1000
 
 
-def depth_of_field(focal_length_mm: Any, f_number: Any, object_distance_m: Any, coc_mm: Any) -> DepthOfField:
+def depth_of_field(
+    focal_length_mm: Quantity, f_number: Quantity, object_distance_m: Quantity, coc_mm: Quantity
+) -> DepthOfField:
     """Near and far limits of what is sharp, and the depth between them.
 
     With x = g / H', g = u - f and H' = f^2 / (N c): near = u / (1 + x), far = u / (1 - x), total = 2 u x / (1 - x^2).
@@ -258,7 +271,7 @@ def depth_of_field(focal_length_mm: Any, f_number: Any, object_distance_m: Any, 
     return DepthOfField(near, far, total)
 
 
-def _depth_of_one(u: Any, x: Any, share: Any) -> DepthOfField:
+def _depth_of_one(u: Quantity, x: Quantity, share: Quantity) -> DepthOfField:
     """The scalar case of depth_of_field; focused at infinity the near limit is H'."""
     near = 1 / (1000 * share) if x == np.inf else u / (1 + x)
     if x >= 1 - FAR_TOLERANCE:
@@ -266,7 +279,9 @@ def _depth_of_one(u: Any, x: Any, share: Any) -> DepthOfField:
     return DepthOfField(near, u / (1 - x), 2 * u * x / (1 - x**2))
 
 
-def f_number_for_limits(focal_length_mm: Any, object_distance_m: Any, coc_mm: Any, near_m: Any, far_m: Any) -> Quantity:
+def f_number_for_limits(
+    focal_length_mm: Quantity, object_distance_m: Quantity, coc_mm: Quantity, near_m: Quantity, far_m: Quantity
+) -> Quantity:
     """Smallest f-number at which all from near to far is sharp when focused in between.
 
     Parameters
@@ -295,13 +310,13 @@ def f_number_for_limits(focal_length_mm: Any, object_distance_m: Any, coc_mm: An
 
 
 def f_number_for_same_limits(
-    f_number: Any,
-    focal_length_mm: Any,
-    object_distance_m: Any,
-    coc_mm: Any,
-    other_focal_length_mm: Any,
-    other_object_distance_m: Any,
-    other_coc_mm: Any,
+    f_number: Quantity,
+    focal_length_mm: Quantity,
+    object_distance_m: Quantity,
+    coc_mm: Quantity,
+    other_focal_length_mm: Quantity,
+    other_object_distance_m: Quantity,
+    other_coc_mm: Quantity,
 ) -> Quantity:
     """F-number of a second rig focused at the same distance with both limits the same: g N c / f^2 kept.
 
@@ -319,7 +334,9 @@ def f_number_for_same_limits(
     return positive("f_number", f_number) * coc_ratio * (f2 / f1) ** 2 * ratio
 
 
-def f_number_for_total_depth(focal_length_mm: Any, object_distance_m: Any, coc_mm: Any, total_m: Any) -> Quantity:
+def f_number_for_total_depth(
+    focal_length_mm: Quantity, object_distance_m: Quantity, coc_mm: Quantity, total_m: Quantity
+) -> Quantity:
     """F-number that gives a total depth of field, H' = g (u + sqrt(u^2 + T^2)) / T.
 
     Parameters
@@ -337,7 +354,9 @@ def f_number_for_total_depth(focal_length_mm: Any, object_distance_m: Any, coc_m
     return wanted
 
 
-def f_number_for_endless_depth(focal_length_mm: Any, object_distance_m: Any, coc_mm: Any, front_m: Any) -> Quantity:
+def f_number_for_endless_depth(
+    focal_length_mm: Quantity, object_distance_m: Quantity, coc_mm: Quantity, front_m: Quantity
+) -> Quantity:
     """Smallest f-number with an infinite far limit and at least a depth in front of the focus.
 
     Parameters
@@ -357,7 +376,7 @@ def f_number_for_endless_depth(focal_length_mm: Any, object_distance_m: Any, coc
     return wanted
 
 
-def _finite_focus(focal_length_mm: Any, object_distance_m: Any) -> tuple[Quantity, Quantity, Quantity]:
+def _finite_focus(focal_length_mm: Quantity, object_distance_m: Quantity) -> tuple[Quantity, Quantity, Quantity]:
     """Focal length [mm], finite object distance [m] and g = u - f [mm]."""
     f = positive("focal_length_mm", focal_length_mm)
     u = positive("object_distance_m", object_distance_m)

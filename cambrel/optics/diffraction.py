@@ -5,8 +5,6 @@ Source: "Principles of Optics", Fraunhofer diffraction at a circular aperture.
 
 from __future__ import annotations
 
-from typing import Any
-
 from cambrel.optics.quantities import Quantity, not_negative, positive
 
 AIRY_FACTOR = 2 * 1.2196698912665045
@@ -16,7 +14,9 @@ WAVELENGTH_NM = 550.0
 """Green, where the eye and most sensors are most sensitive."""
 
 
-def airy_disc_um(f_number: Any, magnification: Any = 0.0, wavelength_nm: Any = WAVELENGTH_NM) -> Quantity:
+def airy_disc_um(
+    f_number: Quantity, magnification: Quantity = 0.0, wavelength_nm: Quantity = WAVELENGTH_NM
+) -> Quantity:
     """Diameter of the first dark ring of a point's image, 2 x 1.2197 lambda N (1 + m).
 
     Parameters
@@ -35,7 +35,7 @@ def airy_disc_um(f_number: Any, magnification: Any = 0.0, wavelength_nm: Any = W
 
 
 def diffraction_limited_f_number(
-    criterion_um: Any, magnification: Any = 0.0, wavelength_nm: Any = WAVELENGTH_NM
+    criterion_um: Quantity, magnification: Quantity = 0.0, wavelength_nm: Quantity = WAVELENGTH_NM
 ) -> Quantity:
     """F-number at which the Airy disc reaches a criterion; the inverse of airy_disc_um.
 

@@ -6,13 +6,11 @@ At infinity the simple rules below are exact. Close up `same_picture_focal_lengt
 
 from __future__ import annotations
 
-from typing import Any
-
 from cambrel.optics.geometry import focal_length_for_image_distance_mm, image_distance_mm
 from cambrel.optics.quantities import Quantity, positive, positive_or_inf, refuse_unless
 
 
-def equivalent_focal_length_mm(focal_length_mm: Any, crop_from: Any, crop_to: Any = 1.0) -> Quantity:
+def equivalent_focal_length_mm(focal_length_mm: Quantity, crop_from: Quantity, crop_to: Quantity = 1.0) -> Quantity:
     """Focal length with the same angle of view at infinity on another format, f2 = f1 C1 / C2.
 
     Parameters
@@ -28,7 +26,7 @@ def equivalent_focal_length_mm(focal_length_mm: Any, crop_from: Any, crop_to: An
     return f * positive("crop_from", crop_from) / positive("crop_to", crop_to)
 
 
-def equivalent_f_number(f_number: Any, crop_from: Any, crop_to: Any = 1.0) -> Quantity:
+def equivalent_f_number(f_number: Quantity, crop_from: Quantity, crop_to: Quantity = 1.0) -> Quantity:
     """F-number with the same entrance pupil, N2 = N1 C1 / C2: same depth, blur, diffraction (all relative to the frame) and total light.
 
     The exposure is not converted: for the same brightness the f-number stays as it is.
@@ -46,7 +44,7 @@ def equivalent_f_number(f_number: Any, crop_from: Any, crop_to: Any = 1.0) -> Qu
     return n * positive("crop_from", crop_from) / positive("crop_to", crop_to)
 
 
-def equivalent_iso(iso: Any, crop_from: Any, crop_to: Any = 1.0) -> Quantity:
+def equivalent_iso(iso: Quantity, crop_from: Quantity, crop_to: Quantity = 1.0) -> Quantity:
     """ISO that keeps the brightness at the same shutter time when the f-number is converted, ISO2 = ISO1 (C1 / C2)^2.
 
     Holds at a distance, where the magnification is small; close up use `iso_for_same_brightness`.
@@ -61,7 +59,7 @@ def equivalent_iso(iso: Any, crop_from: Any, crop_to: Any = 1.0) -> Quantity:
     return positive("iso", iso) * k**2
 
 
-def iso_for_same_brightness(iso: Any, effective_from: Any, effective_to: Any) -> Quantity:
+def iso_for_same_brightness(iso: Quantity, effective_from: Quantity, effective_to: Quantity) -> Quantity:
     """ISO that keeps the brightness at the same shutter time between two effective f-numbers N (1 + m).
 
     Parameters
@@ -74,7 +72,7 @@ def iso_for_same_brightness(iso: Any, effective_from: Any, effective_to: Any) ->
     return positive("iso", iso) * ratio**2
 
 
-def same_picture_focal_length_mm(focal_length_mm: Any, object_distance_m: Any, k: Any) -> Quantity:
+def same_picture_focal_length_mm(focal_length_mm: Quantity, object_distance_m: Quantity, k: Quantity) -> Quantity:
     """Focal length that makes the same picture from the same spot, exactly: v2 = k v1, f2 = 1 / (1/u + 1/v2).
 
     Parameters
@@ -90,7 +88,7 @@ def same_picture_focal_length_mm(focal_length_mm: Any, object_distance_m: Any, k
     return focal_length_for_image_distance_mm(v2, object_distance_m)
 
 
-def same_picture_f_number(f_number: Any, focal_length_mm: Any, other_focal_length_mm: Any) -> Quantity:
+def same_picture_f_number(f_number: Quantity, focal_length_mm: Quantity, other_focal_length_mm: Quantity) -> Quantity:
     """F-number that keeps the entrance pupil at another focal length, N2 = f2 / (f1 / N1).
 
     Parameters
@@ -103,7 +101,7 @@ def same_picture_f_number(f_number: Any, focal_length_mm: Any, other_focal_lengt
     return n * positive("other_focal_length_mm", other_focal_length_mm) / f
 
 
-def simple_rule_error(focal_length_mm: Any, object_distance_m: Any, k: Any) -> Quantity:
+def simple_rule_error(focal_length_mm: Quantity, object_distance_m: Quantity, k: Quantity) -> Quantity:
     """By how much the simple rule f2 = k f1 overstates the focal length for the same picture, as a ratio; 0 at infinity.
 
     With f2 = 1 / (1/u + 1/(k v1)) it is k f1 / f2 - 1 = (k - 1) f1 / u, written so that no digits are lost.

@@ -6,9 +6,11 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import lru_cache
 from math import hypot, sqrt
-from typing import Any
 
-from cambrel.optics.quantities import Choices, DomainError, positive
+import numpy as np
+from numpy.typing import NDArray
+
+from cambrel.optics.quantities import Choices, DomainError, Quantity, positive
 from cambrel.optics.schools import School, by_key
 from cambrel.optics.workings import Working, term, working
 
@@ -257,9 +259,10 @@ COVERING = 0.995
 """A circle so near to a diagonal counts as covering it: published circles are rounded."""
 
 
-def covers(image_circle_mm: Any, diagonal_mm: Any) -> Any:
+def covers(image_circle_mm: Quantity, diagonal_mm: Quantity) -> bool | NDArray[np.bool_]:
     """Whether an image circle covers a frame; the one rule for it. Both in one unit, scalars or arrays; unknown (NaN) does not."""
-    return image_circle_mm >= COVERING * diagonal_mm
+    lit: bool | NDArray[np.bool_] = image_circle_mm >= COVERING * diagonal_mm
+    return lit
 
 
 def largest_covered_format(image_circle_mm: float) -> Format | None:

@@ -6,8 +6,6 @@ Source throughout: "Applied Photographic Optics", chapters on image formation an
 
 from __future__ import annotations
 
-from typing import Any
-
 import numpy as np
 
 from cambrel.optics.quantities import Quantity, not_negative, positive, positive_or_inf, refuse_unless
@@ -15,7 +13,7 @@ from cambrel.optics.quantities import Quantity, not_negative, positive, positive
 INF = float("inf")
 
 
-def _focused(focal_length_mm: Any, object_distance_m: Any) -> tuple[Quantity, Quantity]:
+def _focused(focal_length_mm: Quantity, object_distance_m: Quantity) -> tuple[Quantity, Quantity]:
     """Focal length [mm] and object distance [mm], refused where there is no image (u <= f)."""
     f = positive("focal_length_mm", focal_length_mm)
     u = positive_or_inf("object_distance_m", object_distance_m) * 1000
@@ -23,7 +21,7 @@ def _focused(focal_length_mm: Any, object_distance_m: Any) -> tuple[Quantity, Qu
     return f, u
 
 
-def magnification(focal_length_mm: Any, object_distance_m: Any) -> Quantity:
+def magnification(focal_length_mm: Quantity, object_distance_m: Quantity) -> Quantity:
     """Size of the image over size of the object, m = f / (u - f).
 
     Parameters
@@ -38,7 +36,7 @@ def magnification(focal_length_mm: Any, object_distance_m: Any) -> Quantity:
     return f / (u - f)
 
 
-def image_distance_mm(focal_length_mm: Any, object_distance_m: Any = INF) -> Quantity:
+def image_distance_mm(focal_length_mm: Quantity, object_distance_m: Quantity = INF) -> Quantity:
     """Distance from lens to image, v = f (1 + m), from the lens equation 1/f = 1/u + 1/v.
 
     Parameters
@@ -53,7 +51,7 @@ def image_distance_mm(focal_length_mm: Any, object_distance_m: Any = INF) -> Qua
     return f / (1 - f / u)  # lens equation, free of inf/inf
 
 
-def object_distance_for_magnification_m(focal_length_mm: Any, magnification: Any) -> Quantity:
+def object_distance_for_magnification_m(focal_length_mm: Quantity, magnification: Quantity) -> Quantity:
     """Where an object must stand to be recorded at a magnification, u = f (1 + 1/m).
 
     Parameters
@@ -67,7 +65,7 @@ def object_distance_for_magnification_m(focal_length_mm: Any, magnification: Any
     return f * (1 + 1 / m) / 1000
 
 
-def near_over_far(object_distance_m: Any, deep_m: Any) -> Quantity:
+def near_over_far(object_distance_m: Quantity, deep_m: Quantity) -> Quantity:
     """How many times as large what is near is drawn as an equal thing farther back, (u + t) / u: the distance alone makes perspective.
 
     Parameters
@@ -81,7 +79,7 @@ def near_over_far(object_distance_m: Any, deep_m: Any) -> Quantity:
     return 1 + not_negative("deep_m", deep_m) / positive("object_distance_m", object_distance_m)
 
 
-def angle_of_view_deg(dimension_mm: Any, focal_length_mm: Any, object_distance_m: Any = INF) -> Quantity:
+def angle_of_view_deg(dimension_mm: Quantity, focal_length_mm: Quantity, object_distance_m: Quantity = INF) -> Quantity:
     """Angle that a side (or the diagonal) of the frame takes in, 2 atan(d / 2v), at the set focus.
 
     Parameters
@@ -103,7 +101,10 @@ def angle_of_view_deg(dimension_mm: Any, focal_length_mm: Any, object_distance_m
 
 
 def field_size_m(
-    dimension_mm: Any, focal_length_mm: Any, object_distance_m: Any, at_distance_m: Any = None
+    dimension_mm: Quantity,
+    focal_length_mm: Quantity,
+    object_distance_m: Quantity,
+    at_distance_m: Quantity | None = None,
 ) -> Quantity:
     """Width (height, diagonal) of what the frame takes in at a distance, x d / v.
 
@@ -123,7 +124,9 @@ def field_size_m(
     return x * d / v
 
 
-def focal_length_for_angle_mm(angle_deg: Any, dimension_mm: Any, object_distance_m: Any = INF) -> Quantity:
+def focal_length_for_angle_mm(
+    angle_deg: Quantity, dimension_mm: Quantity, object_distance_m: Quantity = INF
+) -> Quantity:
     """Focal length that gives an angle of view at the set focus; the inverse of angle_of_view_deg.
 
     Parameters
@@ -142,7 +145,7 @@ def focal_length_for_angle_mm(angle_deg: Any, dimension_mm: Any, object_distance
     return focal_length_for_image_distance_mm(v, object_distance_m)
 
 
-def focal_length_for_image_distance_mm(image_distance_mm: Any, object_distance_m: Any = INF) -> Quantity:
+def focal_length_for_image_distance_mm(image_distance_mm: Quantity, object_distance_m: Quantity = INF) -> Quantity:
     """Focal length that puts the image at a distance, from the lens equation 1/f = 1/u + 1/v.
 
     Parameters
@@ -156,7 +159,7 @@ def focal_length_for_image_distance_mm(image_distance_mm: Any, object_distance_m
     return v / (1 + v / u)  # lens equation
 
 
-def object_distance_from_focus_distance_m(focus_distance_m: Any, focal_length_mm: Any) -> Quantity:
+def object_distance_from_focus_distance_m(focus_distance_m: Quantity, focal_length_mm: Quantity) -> Quantity:
     """Distance from the lens when the distance was measured from the sensor mark, s = u + v.
 
     Parameters
@@ -174,7 +177,7 @@ def object_distance_from_focus_distance_m(focus_distance_m: Any, focal_length_mm
     return u
 
 
-def focus_distance_from_object_distance_m(object_distance_m: Any, focal_length_mm: Any) -> Quantity:
+def focus_distance_from_object_distance_m(object_distance_m: Quantity, focal_length_mm: Quantity) -> Quantity:
     """Distance from the sensor mark, s = u + v, when the distance was measured from the lens.
 
     Parameters
@@ -189,7 +192,9 @@ def focus_distance_from_object_distance_m(object_distance_m: Any, focal_length_m
     return u + image_distance_mm(focal_length_mm, u) / 1000
 
 
-def fill(object_height_m: Any, dimension_mm: Any, image_distance_mm: Any, subject_distance_m: Any) -> Quantity:
+def fill(
+    object_height_m: Quantity, dimension_mm: Quantity, image_distance_mm: Quantity, subject_distance_m: Quantity
+) -> Quantity:
     """Share of a side of the frame that an object fills, h v / (x d); above 1 when it does not fit.
 
     Parameters
@@ -226,7 +231,7 @@ def walking_distance_m(focal_length_mm: float, image_scale_mm: float, focus_offs
 
 
 def closest_object_distance_m(
-    focal_length_mm: Any, max_magnification: Any, close_focus_m: Any, is_zoom: Any
+    focal_length_mm: Quantity, max_magnification: Quantity, close_focus_m: Quantity, is_zoom: Quantity
 ) -> Quantity:
     """How near a lens focuses, from the lens.
 

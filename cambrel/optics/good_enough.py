@@ -7,7 +7,6 @@ inch as picture files are asked for.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any
 
 from cambrel.optics.quantities import Choices, Quantity, positive
 from cambrel.optics.schools import School, by_key
@@ -30,12 +29,12 @@ class Resolved:
     resolved_per_mm: cycles on the sensor [1/mm]; long_side_mm: of the frame; pixels_along: it, NaN where not known
     """
 
-    resolved_per_mm: Any
-    long_side_mm: Any
-    pixels_along: Any
-    viewing_distance_mm: Any
-    lines_per_mm: Any = LINES_PER_MM
-    press_lines_per_inch: Any = PRESS_LINES_PER_INCH
+    resolved_per_mm: Quantity
+    long_side_mm: Quantity
+    pixels_along: Quantity
+    viewing_distance_mm: Quantity
+    lines_per_mm: Quantity = LINES_PER_MM
+    press_lines_per_inch: Quantity = PRESS_LINES_PER_INCH
 
 
 @dataclass(frozen=True)

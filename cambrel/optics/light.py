@@ -6,8 +6,6 @@ about 2.7 times as many photons per lux second. Ratios between rigs do not depen
 
 from __future__ import annotations
 
-from typing import Any
-
 import numpy as np
 
 from cambrel.optics.quantities import Quantity, finite, not_negative, positive
@@ -32,12 +30,12 @@ SEEN_SNR, DISTURBING_SNR = 40.0, 10.0
 """Below them noise on mid-grey is seen, and disturbs: a signal to noise of 40 is excellent, one of 10 acceptable (ISO 12232)."""
 
 
-def _log2(ratio: Any) -> Quantity:
+def _log2(ratio: Quantity) -> Quantity:
     stops: Quantity = np.log2(ratio)
     return stops
 
 
-def exposure_value(f_number: Any, shutter_s: Any, iso: Any = 100.0) -> Quantity:
+def exposure_value(f_number: Quantity, shutter_s: Quantity, iso: Quantity = 100.0) -> Quantity:
     """Light level for which the settings are right, as EV at ISO 100: log2(N^2 / t) - log2(ISO / 100).
 
     Parameters
@@ -56,7 +54,7 @@ def exposure_value(f_number: Any, shutter_s: Any, iso: Any = 100.0) -> Quantity:
     return _log2(n**2 / t / (positive("iso", iso) / 100))
 
 
-def effective_f_number(f_number: Any, magnification: Any) -> Quantity:
+def effective_f_number(f_number: Quantity, magnification: Quantity) -> Quantity:
     """F-number that the sensor sees close up, N (1 + m); its square governs the exposure.
 
     Parameters
@@ -68,12 +66,12 @@ def effective_f_number(f_number: Any, magnification: Any) -> Quantity:
     return positive("f_number", f_number) * (1 + not_negative("magnification", magnification))
 
 
-def marked_f_number(effective: Any, magnification: Any) -> Quantity:
+def marked_f_number(effective: Quantity, magnification: Quantity) -> Quantity:
     """F-number as marked, for a camera that displays the effective one close up; the inverse of effective_f_number."""
     return positive("effective", effective) / (1 + not_negative("magnification", magnification))
 
 
-def exposure_lux_s(effective: Any, shutter_s: Any, light_ev: Any) -> Quantity:
+def exposure_lux_s(effective: Quantity, shutter_s: Quantity, light_ev: Quantity) -> Quantity:
     """Exposure of mid-grey on the sensor, H = 0.1 lux s 2^EV t / (N (1 + m))^2.
 
     Parameters
@@ -89,7 +87,7 @@ def exposure_lux_s(effective: Any, shutter_s: Any, light_ev: Any) -> Quantity:
     return MID_GREY_LUX_S / 100 * 2.0 ** finite("light_ev", light_ev) * t / ne**2
 
 
-def brightness_error_stops(exposure: Any, iso: Any) -> Quantity:
+def brightness_error_stops(exposure: Quantity, iso: Quantity) -> Quantity:
     """How much brighter than right the picture comes out, log2(H ISO / 10).
 
     Parameters
@@ -101,7 +99,7 @@ def brightness_error_stops(exposure: Any, iso: Any) -> Quantity:
     return _log2(positive("exposure", exposure) * positive("iso", iso) / MID_GREY_LUX_S)
 
 
-def iso_for_light(effective: Any, shutter_s: Any, light_ev: Any) -> Quantity:
+def iso_for_light(effective: Quantity, shutter_s: Quantity, light_ev: Quantity) -> Quantity:
     """ISO at which mid-grey comes out right, 10 / H: the brightness error is 0.
 
     Parameters
@@ -114,7 +112,7 @@ def iso_for_light(effective: Any, shutter_s: Any, light_ev: Any) -> Quantity:
     return MID_GREY_LUX_S / exposure_lux_s(effective, shutter_s, light_ev)
 
 
-def shutter_for_light_s(effective: Any, iso: Any, light_ev: Any) -> Quantity:
+def shutter_for_light_s(effective: Quantity, iso: Quantity, light_ev: Quantity) -> Quantity:
     """Shutter time at which mid-grey comes out right; iso_for_light turned round.
 
     Parameters
@@ -127,7 +125,7 @@ def shutter_for_light_s(effective: Any, iso: Any, light_ev: Any) -> Quantity:
     return iso_for_light(effective, 1.0, light_ev) / positive("iso", iso)
 
 
-def effective_f_number_for_light(shutter_s: Any, iso: Any, light_ev: Any) -> Quantity:
+def effective_f_number_for_light(shutter_s: Quantity, iso: Quantity, light_ev: Quantity) -> Quantity:
     """Effective f-number at which mid-grey comes out right; iso_for_light turned round.
 
     Parameters
@@ -142,12 +140,14 @@ def effective_f_number_for_light(shutter_s: Any, iso: Any, light_ev: Any) -> Qua
     return wanted
 
 
-def stops(quantity: Any, reference: Any) -> Quantity:
+def stops(quantity: Quantity, reference: Quantity) -> Quantity:
     """How many stops more one amount of light is than another, log2 of their ratio."""
     return _log2(positive("quantity", quantity) / positive("reference", reference))
 
 
-def total_light_stops(exposure: Any, area_mm2: Any, reference_exposure: Any, reference_area_mm2: Any) -> Quantity:
+def total_light_stops(
+    exposure: Quantity, area_mm2: Quantity, reference_exposure: Quantity, reference_area_mm2: Quantity
+) -> Quantity:
     """How much more light the whole frame collects than the reference's, log2 of (exposure x area) over (exposure x area).
 
     Parameters
@@ -162,7 +162,7 @@ def total_light_stops(exposure: Any, area_mm2: Any, reference_exposure: Any, ref
     )
 
 
-def mid_grey_photons(exposure: Any) -> Quantity:
+def mid_grey_photons(exposure: Quantity) -> Quantity:
     """Photons at 555 nm that fall on a square micrometre of mid-grey.
 
     Parameters
@@ -176,7 +176,10 @@ def mid_grey_photons(exposure: Any) -> Quantity:
 
 
 def electrons(
-    photons_per_um2: Any, area_um2: Any, quantum_efficiency: Any = QUANTUM_EFFICIENCY, offset_stops: Any = 0.0
+    photons_per_um2: Quantity,
+    area_um2: Quantity,
+    quantum_efficiency: Quantity = QUANTUM_EFFICIENCY,
+    offset_stops: Quantity = 0.0,
 ) -> Quantity:
     """Electrons counted on an area, S = photons x QE x area x 2^offset.
 
@@ -192,7 +195,7 @@ def electrons(
     return counted * positive("quantum_efficiency", quantum_efficiency) * 2.0 ** finite("offset_stops", offset_stops)
 
 
-def snr(signal_e: Any, read_noise_e: Any = READ_NOISE_E) -> Quantity:
+def snr(signal_e: Quantity, read_noise_e: Quantity = READ_NOISE_E) -> Quantity:
     """Signal to noise of one pixel, S / sqrt(S + r^2): photon noise and read noise.
 
     Parameters
@@ -208,7 +211,7 @@ def snr(signal_e: Any, read_noise_e: Any = READ_NOISE_E) -> Quantity:
     return ratio
 
 
-def snr_picture(snr_pixel: Any, pixels: Any, output_pixels: Any = OUTPUT_PIXELS) -> Quantity:
+def snr_picture(snr_pixel: Quantity, pixels: Quantity, output_pixels: Quantity = OUTPUT_PIXELS) -> Quantity:
     """Signal to noise of the picture at one output size: that of a pixel times sqrt(P / P_out).
 
     Parameters
@@ -222,7 +225,7 @@ def snr_picture(snr_pixel: Any, pixels: Any, output_pixels: Any = OUTPUT_PIXELS)
     return positive("snr_pixel", snr_pixel) * scale
 
 
-def signal_for_snr(snr: Any, read_noise_e: Any = READ_NOISE_E) -> Quantity:
+def signal_for_snr(snr: Quantity, read_noise_e: Quantity = READ_NOISE_E) -> Quantity:
     """Electrons that give a signal to noise ratio; the inverse of snr.
 
     Parameters
@@ -236,7 +239,7 @@ def signal_for_snr(snr: Any, read_noise_e: Any = READ_NOISE_E) -> Quantity:
     return signal
 
 
-def iso_for_exposure(exposure: Any) -> Quantity:
+def iso_for_exposure(exposure: Quantity) -> Quantity:
     """ISO at which an exposure gives mid-grey, 10 / H.
 
     Parameters
@@ -248,7 +251,10 @@ def iso_for_exposure(exposure: Any) -> Quantity:
 
 
 def saturation_e(
-    pixel_area_um2: Any, iso: Any, quantum_efficiency: Any = QUANTUM_EFFICIENCY, offset_stops: Any = 0.0
+    pixel_area_um2: Quantity,
+    iso: Quantity,
+    quantum_efficiency: Quantity = QUANTUM_EFFICIENCY,
+    offset_stops: Quantity = 0.0,
 ) -> Quantity:
     """Electrons of one pixel at the brightest that an ISO records, at 78 / ISO lux seconds.
 
@@ -268,11 +274,11 @@ def saturation_e(
 
 
 def dynamic_range_stops(
-    saturation_e: Any,
-    read_noise_e: Any = READ_NOISE_E,
-    snr_floor: Any = 1.0,
-    pixels: Any = None,
-    output_pixels: Any = None,
+    saturation_e: Quantity,
+    read_noise_e: Quantity = READ_NOISE_E,
+    snr_floor: Quantity = 1.0,
+    pixels: Quantity | None = None,
+    output_pixels: Quantity | None = None,
 ) -> Quantity:
     """From the brightest that is recorded to the darkest that is still told from noise.
 
@@ -292,7 +298,7 @@ def dynamic_range_stops(
     return _log2(full / signal_for_snr(floor, read_noise_e))
 
 
-def read_noise_for_range_e(saturation_e: Any, range_stops: Any) -> Quantity:
+def read_noise_for_range_e(saturation_e: Quantity, range_stops: Quantity) -> Quantity:
     """The read noise that a range by SNR 1 of one pixel means: the inverse of dynamic_range_stops; 0 where light alone is noisier than that.
 
     Parameters
@@ -306,7 +312,7 @@ def read_noise_for_range_e(saturation_e: Any, range_stops: Any) -> Quantity:
     return float(noise) if np.ndim(noise) == 0 else noise
 
 
-def frames_to_bracket(scene_stops: Any, range_stops: Any, spacing_stops: Any) -> Quantity:
+def frames_to_bracket(scene_stops: Quantity, range_stops: Quantity, spacing_stops: Quantity) -> Quantity:
     """Frames that take a scene of so much range, 1 + ceil((scene - own) / spacing), at least 1.
 
     Parameters

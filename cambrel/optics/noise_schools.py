@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, fields
-from typing import Any
 
 import numpy as np
 
@@ -30,14 +29,14 @@ class Collecting:
     is_counted: whether the number of its pixels is known
     """
 
-    pixels: Any
-    area_um2: Any
-    quantum_efficiency: Any
-    offset_stops: Any
-    read_noise_e: Any
-    is_counted: Any = True
+    pixels: Quantity
+    area_um2: Quantity
+    quantum_efficiency: Quantity
+    offset_stops: Quantity
+    read_noise_e: Quantity
+    is_counted: Quantity = True
 
-    def electrons(self, exposure: Any) -> Quantity:
+    def electrons(self, exposure: Quantity) -> Quantity:
         """Electrons of one pixel at an exposure [lux s]."""
         return electrons(mid_grey_photons(exposure), self.area_um2, self.quantum_efficiency, self.offset_stops)
 
@@ -49,7 +48,12 @@ class Collecting:
 
 
 def collecting(
-    pixels: Any, area_mm2: Any, quantum_efficiency: Any, offset_stops: Any, read_noise_e: Any, output_pixels: Any
+    pixels: Quantity,
+    area_mm2: Quantity,
+    quantum_efficiency: Quantity,
+    offset_stops: Quantity,
+    read_noise_e: Quantity,
+    output_pixels: Quantity,
 ) -> Collecting:
     """What a frame collects with; of one whose pixels are not known (NaN) those of the output are counted, and reading adds nothing.
 
@@ -69,9 +73,9 @@ def collecting(
 class Noisy:
     """A tone of a picture: its electrons in a pixel, what it is collected with, and the pixels of the picture shown."""
 
-    signal_e: Any
+    signal_e: Quantity
     made: Collecting
-    output_pixels: Any = OUTPUT_PIXELS
+    output_pixels: Quantity = OUTPUT_PIXELS
 
 
 @dataclass(frozen=True)
@@ -83,7 +87,7 @@ class NoiseSchool(School[Noisy]):
     collector: what collects the light that it judges, the frame or a pixel
     """
 
-    scale: Callable[[Collecting, Any], Quantity] = lambda made, output_pixels: np.ones(np.shape(made.pixels))
+    scale: Callable[[Collecting, Quantity], Quantity] = lambda made, output_pixels: np.ones(np.shape(made.pixels))
     judged: str = "over the whole picture"
     size: str = "at this size"
     collector: str = "frame"
@@ -94,12 +98,12 @@ class NoiseSchool(School[Noisy]):
         return self.collector == "pixel"
 
 
-def _picture_scale(made: Collecting, output_pixels: Any) -> Quantity:
+def _picture_scale(made: Collecting, output_pixels: Quantity) -> Quantity:
     scale: Quantity = np.sqrt(made.pixels / output_pixels)
     return scale
 
 
-def _pixel_scale(made: Collecting, output_pixels: Any) -> Quantity:
+def _pixel_scale(made: Collecting, output_pixels: Quantity) -> Quantity:
     scale: Quantity = np.where(made.is_counted, 1.0, np.nan)
     return scale
 
@@ -120,7 +124,7 @@ def _picture_working(given: Noisy) -> Working:
     )  # fmt: skip
 
 
-def _scaled(scale: Callable[[Collecting, Any], Quantity]) -> Callable[[Noisy], Quantity]:
+def _scaled(scale: Callable[[Collecting, Quantity], Quantity]) -> Callable[[Noisy], Quantity]:
     return lambda given: snr(given.signal_e, given.made.read_noise_e) * scale(given.made, given.output_pixels)
 
 
@@ -153,9 +157,9 @@ NOISE_SCHOOLS: Choices[NoiseSchool] = by_key(
 class FullPixel:
     """A pixel at the brightest that is recorded, what reading it adds, and the signal to noise that is judged over that of one pixel."""
 
-    saturation_e: Any
-    read_noise_e: Any
-    judged_over_pixel: Any = 1.0
+    saturation_e: Quantity
+    read_noise_e: Quantity
+    judged_over_pixel: Quantity = 1.0
 
 
 @dataclass(frozen=True)
@@ -224,7 +228,7 @@ RANGE_SCHOOLS: Choices[RangeSchool] = by_key(
 
 
 def judged_snr(
-    exposure: Any, made: Collecting, output_pixels: Any = OUTPUT_PIXELS, school: str = "picture"
+    exposure: Quantity, made: Collecting, output_pixels: Quantity = OUTPUT_PIXELS, school: str = "picture"
 ) -> Quantity:
     """Signal to noise of mid-grey as a school judges it.
 
@@ -242,7 +246,7 @@ def judged_snr(
 
 
 def iso_for_judged_snr(
-    wanted_snr: Any, made: Collecting, output_pixels: Any = OUTPUT_PIXELS, school: str = "picture"
+    wanted_snr: Quantity, made: Collecting, output_pixels: Quantity = OUTPUT_PIXELS, school: str = "picture"
 ) -> Quantity:
     """ISO at which a picture exposed for mid-grey has a signal to noise ratio as a school judges it; the inverse of judged_snr.
 
@@ -262,7 +266,7 @@ def iso_for_judged_snr(
 
 
 def iso_as_noisy(
-    iso: Any, one: Collecting, other: Collecting, output_pixels: Any = OUTPUT_PIXELS, school: str = "picture"
+    iso: Quantity, one: Collecting, other: Collecting, output_pixels: Quantity = OUTPUT_PIXELS, school: str = "picture"
 ) -> Quantity:
     """ISO at which another frame is as noisy as one is at an ISO, both exposed for mid-grey.
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from math import isnan
-from typing import Any, Generic, TypeAlias, TypeVar
+from typing import Generic, TypeAlias, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -42,9 +42,9 @@ class Choices(dict[str, T], Generic[T]):
 
 def _checked(
     parameter: str,
-    value: Any,
+    value: Quantity,
     wanted: str,
-    holds: Callable[[Any], Any],
+    holds: Callable[[Quantity], bool | NDArray[np.bool_]],
 ) -> Quantity:
     """The value as float or float array, or a DomainError that names the first offender."""
     if isinstance(value, float | int) and not isinstance(value, bool):
@@ -68,52 +68,51 @@ def _checked(
     return array
 
 
-def _all_hold(array: NDArray[np.float64], holds: Callable[[Any], Any]) -> bool:
+def _all_hold(array: NDArray[np.float64], holds: Callable[[Quantity], bool | NDArray[np.bool_]]) -> bool:
     if array.size <= FEW:
         return all(map(holds, array.ravel().tolist()))
     # a domain is an interval, so its ends decide for all between; NaN is at both ends of what contains it
     return bool(holds(array.min()) and holds(array.max()))
 
 
-def positive(parameter: str, value: Any) -> Quantity:
+def positive(parameter: str, value: Quantity) -> Quantity:
     """Above 0 and finite."""
     return _checked(parameter, value, "above 0 and finite", lambda x: (x > 0) & (x < np.inf))
 
 
-def positive_or_inf(parameter: str, value: Any) -> Quantity:
+def positive_or_inf(parameter: str, value: Quantity) -> Quantity:
     """Above 0; infinity is a legitimate answer."""
     return _checked(parameter, value, "above 0", lambda x: x > 0)
 
 
-def not_negative(parameter: str, value: Any) -> Quantity:
+def not_negative(parameter: str, value: Quantity) -> Quantity:
     """0 or more, and finite."""
     return _checked(parameter, value, "0 or more and finite", lambda x: (x >= 0) & (x < np.inf))
 
 
-def finite(parameter: str, value: Any) -> Quantity:
+def finite(parameter: str, value: Quantity) -> Quantity:
     """Any number but NaN and the infinities."""
     return _checked(parameter, value, "finite", lambda x: (x > -np.inf) & (x < np.inf))
 
 
-def within(parameter: str, value: Any, low: float, high: float) -> Quantity:
+def within(parameter: str, value: Quantity, low: float, high: float) -> Quantity:
     """From one number to another, both included."""
     return _checked(parameter, value, f"from {low:g} to {high:g}", lambda x: (x >= low) & (x <= high))
 
 
-def refuse_unless(good: Any, parameter: str, wanted: str, value: Any) -> None:
+def refuse_unless(good: bool | NDArray[np.bool_], parameter: str, wanted: str, value: Quantity) -> None:
     """Raise for the first place where a relation between parameters does not hold."""
     if isinstance(good, bool):
         if not good:
             raise DomainError(parameter, wanted, value)
         return
-    good = np.asarray(good)
     if not good.all():
         index = tuple(int(i) for i in np.argwhere(~good)[0])
         shown = np.broadcast_to(np.asarray(value, dtype=float), good.shape)[index]
         raise DomainError(parameter, wanted, float(shown), index or None)
 
 
-def is_unknown(value: float) -> bool:
+def is_unknown(value: Quantity) -> bool:
     """Whether a figure is not known: NaN, which is the only number that does not equal itself.
 
     Parameters
@@ -121,4 +120,4 @@ def is_unknown(value: float) -> bool:
     Returns
         True for NaN, False for every number and for infinity
     """
-    return isnan(value)
+    return isnan(float(value))

@@ -5,8 +5,6 @@ Source: "Applied Photographic Optics" for magnification and angle; a crop is exa
 
 from __future__ import annotations
 
-from typing import Any
-
 import numpy as np
 
 from cambrel.optics.quantities import Quantity, positive, refuse_unless
@@ -15,7 +13,7 @@ ARC_SECONDS_PER_RADIAN = 3600 * 180 / np.pi
 
 
 def pixels_on_subject(
-    subject_height_m: Any, image_distance_mm: Any, subject_distance_m: Any, pixel_pitch_um: Any
+    subject_height_m: Quantity, image_distance_mm: Quantity, subject_distance_m: Quantity, pixel_pitch_um: Quantity
 ) -> Quantity:
     """Pixels from the foot to the head of a subject, height x v / d / pitch, wherever the lens is focused.
 
@@ -34,7 +32,7 @@ def pixels_on_subject(
     return height_um * scale / positive("pixel_pitch_um", pixel_pitch_um)
 
 
-def arc_seconds_per_pixel(focal_length_mm: Any, pixel_pitch_um: Any) -> Quantity:
+def arc_seconds_per_pixel(focal_length_mm: Quantity, pixel_pitch_um: Quantity) -> Quantity:
     """Angle that one pixel in the middle of the frame sees, focused far away.
 
     Parameters
@@ -49,7 +47,11 @@ def arc_seconds_per_pixel(focal_length_mm: Any, pixel_pitch_um: Any) -> Quantity
 
 
 def megapixels_left(
-    megapixels: Any, field_width_m: Any, field_height_m: Any, to_field_width_m: Any, to_field_height_m: Any
+    megapixels: Quantity,
+    field_width_m: Quantity,
+    field_height_m: Quantity,
+    to_field_width_m: Quantity,
+    to_field_height_m: Quantity,
 ) -> Quantity:
     """What is left of a picture cropped to what another rig sees at the subject, on both sides; at most all of it.
 
@@ -69,7 +71,9 @@ def megapixels_left(
     return left
 
 
-def crop_equivalent(focal_length_mm: Any, f_number: Any, side_kept: Any) -> tuple[Quantity, Quantity, Quantity]:
+def crop_equivalent(
+    focal_length_mm: Quantity, f_number: Quantity, side_kept: Quantity
+) -> tuple[Quantity, Quantity, Quantity]:
     """What a crop does to a picture, in terms of the whole frame: exactly what a format as small as the crop would.
 
     Parameters
@@ -85,7 +89,7 @@ def crop_equivalent(focal_length_mm: Any, f_number: Any, side_kept: Any) -> tupl
     return positive("focal_length_mm", focal_length_mm) / kept, positive("f_number", f_number) / kept, lost
 
 
-def sampling_pitch_um(pixel_pitch_um: Any, pixels_ratio: Any) -> Quantity:
+def sampling_pitch_um(pixel_pitch_um: Quantity, pixels_ratio: Quantity) -> Quantity:
     """Pitch of the samples in a high-resolution mode that shifts the sensor; the size of the pixel itself stays.
 
     Parameters

@@ -7,7 +7,6 @@ the centre of the frame. Built from `optics.geometry` and `optics.blur`; there i
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 
@@ -51,7 +50,7 @@ class Camera:
         return float(image_distance_mm(self.focal_length_mm, self.object_distance_m))
 
 
-def scale_mm_per_m(camera: Camera, distance_m: Any) -> Quantity:
+def scale_mm_per_m(camera: Camera, distance_m: Quantity) -> Quantity:
     """Millimetres on the sensor to a metre at a distance, v / d.
 
     Parameters
@@ -63,7 +62,7 @@ def scale_mm_per_m(camera: Camera, distance_m: Any) -> Quantity:
     return camera.image_distance_mm / positive_or_inf("distance_m", distance_m)
 
 
-def place_mm(camera: Camera, x_m: Any, height_m: Any, distance_m: Any) -> tuple[Quantity, Quantity]:
+def place_mm(camera: Camera, x_m: Quantity, height_m: Quantity, distance_m: Quantity) -> tuple[Quantity, Quantity]:
     """Where a point of the scene falls on the sensor, from the frame's centre.
 
     Parameters
@@ -84,7 +83,7 @@ def horizon_mm(camera: Camera) -> float:
     return (camera.aim_height_m - camera.camera_height_m) * aim
 
 
-def ground_distance_m(camera: Camera, y_mm: Any, ground_height_m: float = 0.0) -> Quantity:
+def ground_distance_m(camera: Camera, y_mm: Quantity, ground_height_m: float = 0.0) -> Quantity:
     """Distance at which a level surface falls on a row of the sensor, the inverse of `place_mm`.
 
     Parameters
@@ -100,12 +99,12 @@ def ground_distance_m(camera: Camera, y_mm: Any, ground_height_m: float = 0.0) -
     return np.where(below * drop > 0, away, np.inf)
 
 
-def disc_mm(camera: Camera, distance_m: Any) -> Quantity:
+def disc_mm(camera: Camera, distance_m: Quantity) -> Quantity:
     """Diameter on the sensor of the blur disc of a point at a distance; `optics.blur.blur_disc_mm` at the camera's settings [mm]."""
     return blur_disc_mm(camera.focal_length_mm, camera.f_number, camera.object_distance_m, distance_m)
 
 
-def signed_disc_mm(camera: Camera, distance_m: Any) -> Quantity:
+def signed_disc_mm(camera: Camera, distance_m: Quantity) -> Quantity:
     """The blur disc with its side: above 0 behind the plane of focus, below 0 in front of it [mm]."""
     disc = disc_mm(camera, distance_m)
     return np.where(np.asarray(distance_m, dtype=float) >= camera.object_distance_m, disc, -np.asarray(disc))
@@ -117,7 +116,7 @@ def airy_mm(camera: Camera, wavelength_nm: float = WAVELENGTH_NM) -> float:
     return float(airy_disc_um(camera.f_number, m, wavelength_nm)) / 1000
 
 
-def streak_mm(camera: Camera, speed_m_per_s: float, shutter_s: float, distance_m: Any) -> Quantity:
+def streak_mm(camera: Camera, speed_m_per_s: float, shutter_s: float, distance_m: Quantity) -> Quantity:
     """Length on the sensor of the streak of something that crosses the frame while the shutter is open [mm]."""
     return movement_mm(speed_m_per_s, shutter_s, camera.image_distance_mm, distance_m)
 

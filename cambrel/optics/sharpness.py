@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from math import inf, log
-from typing import Any, TypeAlias
+from typing import TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
@@ -31,7 +31,9 @@ CLOSE_ENOUGH = 1e-13
 MOST_STEPS = 80
 
 
-def diffraction_mtf(frequency_per_mm: Any, f_number: Any, wavelength_nm: Any = WAVELENGTH_NM) -> Quantity:
+def diffraction_mtf(
+    frequency_per_mm: Quantity, f_number: Quantity, wavelength_nm: Quantity = WAVELENGTH_NM
+) -> Quantity:
     """Contrast that a perfect lens leaves, 2/pi (acos s - s sqrt(1 - s^2)) with s = frequency lambda N; 0 from s = 1.
 
     Parameters
@@ -49,7 +51,7 @@ def diffraction_mtf(frequency_per_mm: Any, f_number: Any, wavelength_nm: Any = W
     return _plain(_of_diffraction(np.asarray(v), np.asarray(cutoff_mm))[0])
 
 
-def pixel_mtf(frequency_per_mm: Any, pixel_pitch_um: Any) -> Quantity:
+def pixel_mtf(frequency_per_mm: Quantity, pixel_pitch_um: Quantity) -> Quantity:
     """Contrast that a full-width square pixel leaves, |sinc(v p)|, with no filter in front.
 
     Parameters
@@ -61,7 +63,7 @@ def pixel_mtf(frequency_per_mm: Any, pixel_pitch_um: Any) -> Quantity:
     return streak_mtf(frequency_per_mm, positive("pixel_pitch_um", pixel_pitch_um) / 1000)
 
 
-def disc_mtf(frequency_per_mm: Any, diameter_mm: Any) -> Quantity:
+def disc_mtf(frequency_per_mm: Quantity, diameter_mm: Quantity) -> Quantity:
     """Contrast that a blur disc leaves, |2 J1(pi D v) / (pi D v)|.
 
     Parameters
@@ -74,7 +76,7 @@ def disc_mtf(frequency_per_mm: Any, diameter_mm: Any) -> Quantity:
     return _plain(np.abs(_of_disc(v, np.asarray(not_negative("diameter_mm", diameter_mm)))[0]))
 
 
-def streak_mtf(frequency_per_mm: Any, length_mm: Any) -> Quantity:
+def streak_mtf(frequency_per_mm: Quantity, length_mm: Quantity) -> Quantity:
     """Contrast that a streak leaves along its direction, |sinc(v L)|: movement, shake, the drift of stars.
 
     Parameters
@@ -87,7 +89,7 @@ def streak_mtf(frequency_per_mm: Any, length_mm: Any) -> Quantity:
     return _plain(np.abs(np.sinc(v * np.asarray(not_negative("length_mm", length_mm)))))
 
 
-def lens_mtf(frequency_per_mm: Any, mtf50_per_mm: Any) -> Quantity:
+def lens_mtf(frequency_per_mm: Quantity, mtf50_per_mm: Quantity) -> Quantity:
     """Contrast that a lens's own faults leave, exp(-ln 2 (v / v50)^2).
 
     Parameters
@@ -103,13 +105,13 @@ def lens_mtf(frequency_per_mm: Any, mtf50_per_mm: Any) -> Quantity:
 
 
 def mtf50_per_mm(
-    f_number: Any,
-    magnification: Any = 0.0,
-    wavelength_nm: Any = WAVELENGTH_NM,
-    pixel_pitch_um: Any = None,
-    lens_mtf50_per_mm: Any = None,
-    disc_mm: Any = 0.0,
-    streaks_mm: Sequence[Any] = (),
+    f_number: Quantity,
+    magnification: Quantity = 0.0,
+    wavelength_nm: Quantity = WAVELENGTH_NM,
+    pixel_pitch_um: Quantity | None = None,
+    lens_mtf50_per_mm: Quantity | None = None,
+    disc_mm: Quantity = 0.0,
+    streaks_mm: Sequence[Quantity] = (),
 ) -> Quantity:
     """The first frequency at which half of the contrast is left by all parts together.
 
@@ -216,7 +218,7 @@ def _of_streak(v: Array, length: Array) -> tuple[Array, Array]:
     return value, slope * np.pi * length
 
 
-def _plain(values: Any) -> Quantity:
+def _plain(values: Quantity) -> Quantity:
     return float(values) if np.ndim(values) == 0 else values
 
 
@@ -238,7 +240,7 @@ DISC_HALF = _half(lambda x: float(_of_disc(np.asarray(x), np.asarray(1.0))[0]), 
 
 
 def lens_own_mtf50_per_mm(
-    measured_per_mm: Any, f_number: Any, pixel_pitch_um: Any, wavelength_nm: Any = WAVELENGTH_NM
+    measured_per_mm: Quantity, f_number: Quantity, pixel_pitch_um: Quantity, wavelength_nm: Quantity = WAVELENGTH_NM
 ) -> Quantity:
     """The lens's own part of a figure measured from pictures, which holds pixels and diffraction as well: v sqrt(ln 2 / ln(2 D P)).
 
@@ -258,7 +260,7 @@ def lens_own_mtf50_per_mm(
 
 
 def largest_print_by_eye_mm(
-    mtf50_per_mm: Any, long_side_mm: Any, viewing_distance_mm: Any, lines_per_mm: Any = LINES_PER_MM
+    mtf50_per_mm: Quantity, long_side_mm: Quantity, viewing_distance_mm: Quantity, lines_per_mm: Quantity = LINES_PER_MM
 ) -> Quantity:
     """Long side of the largest print whose finest detail an eye still finds sharp: v / E at least R 250 / L.
 
@@ -275,7 +277,7 @@ def largest_print_by_eye_mm(
 
 
 def largest_print_by_printer_mm(
-    mtf50_per_mm: Any, long_side_mm: Any, line_widths_per_inch: Any = PRESS_LINES_PER_INCH
+    mtf50_per_mm: Quantity, long_side_mm: Quantity, line_widths_per_inch: Quantity = PRESS_LINES_PER_INCH
 ) -> Quantity:
     """Long side of the largest print for a printing press: so many line widths per inch at half contrast, from whatever distance.
 
@@ -290,7 +292,7 @@ def largest_print_by_printer_mm(
     return positive("long_side_mm", long_side_mm) * positive("mtf50_per_mm", mtf50_per_mm) / wanted_per_mm
 
 
-def finest_detail_mm(frequency_per_mm: Any, object_distance_m: Any, image_distance_mm: Any) -> Quantity:
+def finest_detail_mm(frequency_per_mm: Quantity, object_distance_m: Quantity, image_distance_mm: Quantity) -> Quantity:
     """The width on the subject of one line at a frequency on the sensor, u / (2 v x image distance).
 
     Parameters

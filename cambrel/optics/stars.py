@@ -7,7 +7,6 @@ that of a gnomonic projection, which a rectilinear lens is.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 
@@ -20,7 +19,7 @@ SIDEREAL_ARC_SECONDS = 15.041
 SIDEREAL_RADIANS = float(np.deg2rad(SIDEREAL_ARC_SECONDS / 3600))
 
 
-def rule_seconds(focal_length_mm: Any, crop: Any, constant: Any = 500.0) -> Quantity:
+def rule_seconds(focal_length_mm: Quantity, crop: Quantity, constant: Quantity = 500.0) -> Quantity:
     """The habit of dividing a number by the equivalent focal length: 500, 400 or 300 by school.
 
     Parameters
@@ -33,7 +32,7 @@ def rule_seconds(focal_length_mm: Any, crop: Any, constant: Any = 500.0) -> Quan
     return positive("constant", constant) / (positive("crop", crop) * positive("focal_length_mm", focal_length_mm))
 
 
-def aperture_pixel_rule_seconds(f_number: Any, focal_length_mm: Any, pixel_pitch_um: Any) -> Quantity:
+def aperture_pixel_rule_seconds(f_number: Quantity, focal_length_mm: Quantity, pixel_pitch_um: Quantity) -> Quantity:
     """The rule by aperture and pixel, (35 N + 30 p) / f.
 
     Parameters
@@ -47,7 +46,7 @@ def aperture_pixel_rule_seconds(f_number: Any, focal_length_mm: Any, pixel_pitch
     return spread / positive("focal_length_mm", focal_length_mm)
 
 
-def drift_mm(focal_length_mm: Any, declination_deg: Any, seconds: Any) -> Quantity:
+def drift_mm(focal_length_mm: Quantity, declination_deg: Quantity, seconds: Quantity) -> Quantity:
     """How far a star moves on the sensor in the middle of the frame, f x 15.041"/s x cos(declination) x t.
 
     Parameters
@@ -62,7 +61,7 @@ def drift_mm(focal_length_mm: Any, declination_deg: Any, seconds: Any) -> Quanti
 
 
 def drift_vector_mm(
-    focal_length_mm: Any, declination_deg: Any, seconds: Any, x_mm: Any, y_mm: Any
+    focal_length_mm: Quantity, declination_deg: Quantity, seconds: Quantity, x_mm: Quantity, y_mm: Quantity
 ) -> tuple[Quantity, Quantity]:
     """How far a star moves anywhere in the frame, across and towards the pole.
 
@@ -81,7 +80,9 @@ def drift_vector_mm(
     return turned * (cosine - y * sine + x**2 * cosine), turned * (x * sine + x * y * cosine)
 
 
-def drift_at_mm(focal_length_mm: Any, declination_deg: Any, seconds: Any, x_mm: Any, y_mm: Any) -> Quantity:
+def drift_at_mm(
+    focal_length_mm: Quantity, declination_deg: Quantity, seconds: Quantity, x_mm: Quantity, y_mm: Quantity
+) -> Quantity:
     """The length of that drift.
 
     Parameters
@@ -94,7 +95,7 @@ def drift_at_mm(focal_length_mm: Any, declination_deg: Any, seconds: Any, x_mm: 
 
 
 def trail_mm(
-    focal_length_mm: float, declination_deg: float, seconds: float, x_mm: Any, y_mm: Any, steps: int
+    focal_length_mm: float, declination_deg: float, seconds: float, x_mm: Quantity, y_mm: Quantity, steps: int
 ) -> tuple[Quantity, Quantity]:
     """The whole trails of stars, each turned about the pole by as much as the sky turns; the middle of the time is where it stands.
 
@@ -127,7 +128,9 @@ def trail_mm(
     return f * turned[0] / ahead, f * turned[1] / ahead
 
 
-def worst_drift_mm(focal_length_mm: Any, declination_deg: Any, seconds: Any, width_mm: Any, height_mm: Any) -> Quantity:
+def worst_drift_mm(
+    focal_length_mm: Quantity, declination_deg: Quantity, seconds: Quantity, width_mm: Quantity, height_mm: Quantity
+) -> Quantity:
     """The longest trail anywhere in a frame that stands upright to the pole.
 
     The square of the drift is convex in y and in x^2, so that it is longest at a corner or in the middle of an upper or lower side.
@@ -145,7 +148,7 @@ def worst_drift_mm(focal_length_mm: Any, declination_deg: Any, seconds: Any, wid
     return found
 
 
-def seconds_for_drift(focal_length_mm: Any, declination_deg: Any, length_mm: Any) -> Quantity:
+def seconds_for_drift(focal_length_mm: Quantity, declination_deg: Quantity, length_mm: Quantity) -> Quantity:
     """How long until a star in the middle of the frame has moved so far; without end at the pole.
 
     Parameters
@@ -164,7 +167,7 @@ def seconds_for_drift(focal_length_mm: Any, declination_deg: Any, length_mm: Any
     return float(seconds) if np.ndim(seconds) == 0 else seconds
 
 
-def corner_stretch(focal_length_mm: Any, off_axis_mm: Any) -> tuple[Quantity, Quantity]:
+def corner_stretch(focal_length_mm: Quantity, off_axis_mm: Quantity) -> tuple[Quantity, Quantity]:
     """How much a rectilinear lens stretches a small shape away from the axis: of shapes, not of trails.
 
     Parameters
@@ -178,7 +181,7 @@ def corner_stretch(focal_length_mm: Any, off_axis_mm: Any) -> tuple[Quantity, Qu
     return ratio, around
 
 
-def declination_deg(latitude_deg: Any, altitude_deg: Any, azimuth_deg: Any) -> Quantity:
+def declination_deg(latitude_deg: Quantity, altitude_deg: Quantity, azimuth_deg: Quantity) -> Quantity:
     """Where on the sky a camera looks, asin(sin lat sin alt + cos lat cos alt cos az).
 
     Parameters
@@ -196,7 +199,7 @@ def declination_deg(latitude_deg: Any, altitude_deg: Any, azimuth_deg: Any) -> Q
     return found
 
 
-def _declination(value: Any) -> Quantity:
+def _declination(value: Quantity) -> Quantity:
     return within("declination_deg", value, -90, 90)
 
 
@@ -204,14 +207,14 @@ def _declination(value: Any) -> Quantity:
 class UnderStars:
     """A camera that stands still under the stars: what their seconds may go by. Scalars or arrays, NaN where something is not known."""
 
-    focal_length_mm: Any
-    f_number: Any
-    crop: Any
-    pixel_pitch_um: Any
-    width_mm: Any
-    height_mm: Any
-    coc_mm: Any
-    declination_deg: Any = 0.0
+    focal_length_mm: Quantity
+    f_number: Quantity
+    crop: Quantity
+    pixel_pitch_um: Quantity
+    width_mm: Quantity
+    height_mm: Quantity
+    coc_mm: Quantity
+    declination_deg: Quantity = 0.0
 
 
 @dataclass(frozen=True)

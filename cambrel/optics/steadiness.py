@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 
@@ -21,7 +20,9 @@ MONOPOD_STOPS = 2.0
 """What a monopod is taken to give."""
 
 
-def handheld_seconds(focal_length_mm: Any, crop: Any, stabilisation_stops: Any = 0.0, factor: Any = 1.0) -> Quantity:
+def handheld_seconds(
+    focal_length_mm: Quantity, crop: Quantity, stabilisation_stops: Quantity = 0.0, factor: Quantity = 1.0
+) -> Quantity:
     """The slowest shutter by the rule of the equivalent focal length, 2^S / (factor C f).
 
     Parameters
@@ -37,7 +38,9 @@ def handheld_seconds(focal_length_mm: Any, crop: Any, stabilisation_stops: Any =
     return float(steadied) if np.ndim(steadied) == 0 else steadied
 
 
-def shake_mm(image_distance_mm: Any, arc_seconds_per_s: Any, seconds: Any, stabilisation_stops: Any = 0.0) -> Quantity:
+def shake_mm(
+    image_distance_mm: Quantity, arc_seconds_per_s: Quantity, seconds: Quantity, stabilisation_stops: Quantity = 0.0
+) -> Quantity:
     """How far a hand's shake carries a point on the sensor, v tan(rate x t) / 2^S.
 
     Parameters
@@ -59,7 +62,7 @@ def shake_mm(image_distance_mm: Any, arc_seconds_per_s: Any, seconds: Any, stabi
 
 
 def seconds_for_shake(
-    image_distance_mm: Any, arc_seconds_per_s: Any, length_mm: Any, stabilisation_stops: Any = 0.0
+    image_distance_mm: Quantity, arc_seconds_per_s: Quantity, length_mm: Quantity, stabilisation_stops: Quantity = 0.0
 ) -> Quantity:
     """How long until such a shake has carried a point so far; the inverse of shake_mm.
 
@@ -85,12 +88,12 @@ class Held:
     arc_seconds_per_s: how fast the reader's own hand turns
     """
 
-    focal_length_mm: Any
-    crop: Any
-    stabilisation_stops: Any
-    image_distance_mm: Any
-    coc_mm: Any
-    arc_seconds_per_s: Any
+    focal_length_mm: Quantity
+    crop: Quantity
+    stabilisation_stops: Quantity
+    image_distance_mm: Quantity
+    coc_mm: Quantity
+    arc_seconds_per_s: Quantity
 
 
 @dataclass(frozen=True)
@@ -100,7 +103,7 @@ class HandSchool(School[Held]):
     streak_mm: how far the hand carries a point on the sensor in so many seconds [mm]; nothing where that cannot be said
     """
 
-    streak_mm: Callable[[Held, Any], Quantity] = lambda given, seconds: 0.0 * seconds
+    streak_mm: Callable[[Held, Quantity], Quantity] = lambda given, seconds: 0.0 * seconds
 
 
 def _rule(key: str, label: str, reason: str, factor: float) -> HandSchool:
@@ -109,7 +112,7 @@ def _rule(key: str, label: str, reason: str, factor: float) -> HandSchool:
     def value(given: Held) -> Quantity:
         return handheld_seconds(given.focal_length_mm, given.crop, given.stabilisation_stops, factor)
 
-    def streak_mm(given: Held, seconds: Any) -> Quantity:
+    def streak_mm(given: Held, seconds: Quantity) -> Quantity:
         moved: Quantity = np.where(np.isnan(given.coc_mm), 0.0, given.coc_mm) * seconds / value(given)
         return moved
 
@@ -130,7 +133,7 @@ def _typed_seconds(given: Held) -> Quantity:
     return plain(np.where(is_known, held, np.nan))
 
 
-def _typed_streak_mm(given: Held, seconds: Any) -> Quantity:
+def _typed_streak_mm(given: Held, seconds: Quantity) -> Quantity:
     # a hand that had turned to the side by then has no picture at all
     longest = 0.99 * np.pi / 2 / (given.arc_seconds_per_s * RADIANS_PER_ARC_SECOND)
     return shake_mm(

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from cambrel.optics.quantities import Quantity
+
 KINDS = frozenset(
     {
         "rig",
@@ -73,9 +75,9 @@ class Working:
     result: Figure
 
 
-def term(symbol: str, name: str, value: float, kind: str = "number") -> Term:
+def term(symbol: str, name: str, value: Quantity, kind: str = "number") -> Term:
     return Term(symbol, name, Figure(float(value), kind))
 
 
-def working(symbol: str, formula: str, result: float, kind: str, *terms: Term) -> Working:
+def working(symbol: str, formula: str, result: Quantity, kind: str, *terms: Term) -> Working:
     return Working(symbol, formula, terms, Figure(float(result), kind))

@@ -174,7 +174,11 @@ def ground_rows(view: Take, canvas: Canvas, ground: Ground) -> Rows | None:
     """Where a level surface falls on a canvas; None where no row shows it."""
     camera, k = view.camera, view.px_per_mm / canvas.reduced
     _, y0 = canvas.at(*view.origin_px)
-    edges = np.asarray(ground_distance_m(camera, (np.arange(canvas.height + 1) - y0) / k, ground.height_m))
+    edges = np.asarray(
+        ground_distance_m(
+            camera, np.asarray((np.arange(canvas.height + 1) - y0) / k, dtype=np.float64), ground.height_m
+        )
+    )
     above, below = np.maximum(edges[:-1], edges[1:]), np.minimum(edges[:-1], edges[1:])
     near, far = ground.from_m + camera.subject_distance_m, ground.to_m + camera.subject_distance_m
     deep = np.minimum(above, 1e9) - np.minimum(below, 1e9)
@@ -185,7 +189,11 @@ def ground_rows(view: Take, canvas: Canvas, ground: Ground) -> Rows | None:
         return None
     part = slice(found[0], found[-1] + 1)
     away = np.clip(
-        ground_distance_m(camera, (np.arange(canvas.height)[part] + 0.5 - y0) / k, ground.height_m), near, far
+        ground_distance_m(
+            camera, np.asarray((np.arange(canvas.height)[part] + 0.5 - y0) / k, dtype=np.float64), ground.height_m
+        ),
+        near,
+        far,
     )
     return Rows(int(found[0]), int(found[-1]) + 1, away, deep[part], np.minimum(shown[part], 1))
 
