@@ -1,9 +1,9 @@
 """The line that takes a question in a photographer's own words, and its answer: under the line while it is typed, or as a page."""
 
 from dataclasses import replace
-from typing import Any
 from urllib.parse import urlencode
 
+from django.contrib.auth.models import AnonymousUser
 from django.http.response import HttpResponse, HttpResponseBase
 from django.shortcuts import redirect, render
 from django.urls import reverse
@@ -22,7 +22,7 @@ from cambrel.conventions.preferred import preferred_by
 from cambrel.links.addresses import bench_address, put_address
 from cambrel.links.benches import encode_gear
 from cambrel.optics.formats import FORMATS, Sensor
-from cambrel.owners.models import gear_owner
+from cambrel.owners.models import User, gear_owner
 from cambrel.owners.requests import Request
 from cambrel.phrases.reader import read
 from cambrel.phrases.records import TextReading
@@ -72,7 +72,7 @@ def ask(request: Request) -> HttpResponseBase:
     return render(request, "ask/_answer.html" if partial else "ask/ask.html", context)
 
 
-def _questions(user: Any, conventions: Conventions) -> list[tuple[str, str, str]]:
+def _questions(user: User | AnonymousUser, conventions: Conventions) -> list[tuple[str, str, str]]:
     """What people ask, what it comes to on the reader's own gear by the conventions in force, and where it is seen."""
     own = replace(own_of(user), crop_by=conventions.crop_by)
     found = []

@@ -1,5 +1,6 @@
 """The forms of the bench. Field names are the core's parameter names; each form reads a record of the core, on the base of another."""
 
+from collections.abc import Mapping
 from copy import copy
 from typing import Any
 
@@ -57,7 +58,7 @@ class RecordForm(forms.Form):
 
     use_required_attribute = False
 
-    def __init__(self, sent: Any, base: Any, prefix: str, units: Units) -> None:
+    def __init__(self, sent: Mapping[str, Any] | None, base: Any, prefix: str, units: Units) -> None:
         self.base = base
         super().__init__(data=None if sent is None else {}, prefix=prefix, initial=vars(base), label_suffix="")
         for field in self.fields.values():
@@ -74,7 +75,7 @@ class RecordForm(forms.Form):
         self.data = data
 
     @classmethod
-    def is_untouched(cls, sent: Any, base: Any, prefix: str, units: Units) -> bool:
+    def is_untouched(cls, sent: Mapping[str, Any], base: Any, prefix: str, units: Units) -> bool:
         """Whether everything that is sent is as it was shown; found without making a form, as most of a bench is untouched by a change."""
         for name, field in cls.base_fields.items():
             text = sent.get(f"{prefix}-{name}")
@@ -215,7 +216,7 @@ class ModeField(TypedChoiceField):
     def __init__(self, **options: Any) -> None:
         super().__init__(coerce=int, empty_value=None, **options)
 
-    def prepare_value(self, value: Any) -> Any:
+    def prepare_value(self, value: object) -> Any:
         return "" if value is None else str(value)
 
 
@@ -228,7 +229,7 @@ class RigForm(RecordForm):
     converter = NumberField(label="Converter", limits="converter")
     mode = ModeField(label="Records", choices=[], required=False)
 
-    def __init__(self, sent: Any, base: Any, prefix: str, units: Units) -> None:
+    def __init__(self, sent: Mapping[str, Any] | None, base: Any, prefix: str, units: Units) -> None:
         super().__init__(sent, base, prefix, units)
         modes = [(str(index), mode.label or f"mode {index + 1}") for index, mode in enumerate(base.body.modes)]
         self.fields["mode"].widget = copy(

@@ -7,6 +7,8 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
+from django.contrib.auth.models import AnonymousUser
+
 from cambrel.bench.forms import BriefForm, ConventionsForm, HoldForm, RecordForm, RigForm
 from cambrel.bench.look import WIDTHS, Look
 from cambrel.bench.panels import PANELS, parts
@@ -18,6 +20,7 @@ from cambrel.inputs.fields import whole
 from cambrel.links.benches import decode
 from cambrel.links.codec import LinkError
 from cambrel.optics.quantities import DomainError
+from cambrel.owners.models import User
 from cambrel.pictures.own_scenes import ReaderScenes
 from cambrel.scenes import Find, Scene, shipped
 from cambrel.shelf.own_things import OwnThings
@@ -107,7 +110,11 @@ class BenchReading:
 
 
 def read(
-    query: Any, width: str = "", preferred: Preferred | None = None, remembered: str = "", reader: Any = None
+    query: Mapping[str, str],
+    width: str = "",
+    preferred: Preferred | None = None,
+    remembered: str = "",
+    reader: User | AnonymousUser | None = None,
 ) -> BenchReading:
     """Read a request.
 
@@ -159,14 +166,14 @@ def _changes(reading: BenchReading, form_of: type[RecordForm], record: Any, pref
     return None
 
 
-def _count_rigs(query: Any) -> None:
+def _count_rigs(query: Mapping[str, str]) -> None:
     """Refuse more rigs than a bench holds before any is read."""
     numbers = {key.split("-")[1] for key in query if key.startswith("rigs-") and key.count("-") >= 2}
     if len(numbers) > MOST_RIGS:
         raise LinkError(f"A bench holds at most {MOST_RIGS} cameras; this address names {len(numbers)}.")
 
 
-def _look(query: Any, base: Bench, width: str, preferred: Preferred) -> Look:
+def _look(query: Mapping[str, str], base: Bench, width: str, preferred: Preferred) -> Look:
     panel = query.get("panel", "")
     read = {key: part.read(query[key], base) for key, part in PARTS.items() if key in query}
     unread = {

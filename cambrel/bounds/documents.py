@@ -61,7 +61,7 @@ def _whole(digits: str) -> int | float:
     return int(digits) if len(digits) <= LONGEST_WHOLE else float(digits)
 
 
-def whole_texts(value: Any) -> Any:
+def whole_texts(value: object) -> Any:
     """A value of plain values, no text of which has half of a pair in it, such as no database takes."""
     if isinstance(value, str):
         return _HALF.sub(NO_TEXT, value)

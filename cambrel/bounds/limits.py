@@ -62,7 +62,7 @@ def outside(record: Any) -> Iterator[tuple[str, float]]:
         yield from _outside(field.name, value)
 
 
-def _outside(name: str, value: Any) -> Iterator[tuple[str, float]]:
+def _outside(name: str, value: object) -> Iterator[tuple[str, float]]:
     if is_dataclass(value):
         yield from outside(value)
     elif isinstance(value, tuple):

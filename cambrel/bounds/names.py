@@ -33,7 +33,7 @@ def is_shown(text: str) -> bool:
 _UNSTORABLE = re.compile("[\x00\ud800-\udfff]")
 
 
-def is_storable(value: Any) -> bool:
+def is_storable(value: object) -> bool:
     """Whether plain values, however nested, can be kept in any database: no character that is none, no number that is none."""
     if isinstance(value, str):
         return _UNSTORABLE.search(value) is None

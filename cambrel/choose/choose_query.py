@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from django.contrib.auth.models import AnonymousUser
+
 from cambrel.choose.deciding import Decision, WantedPicture, tasks_of
 from cambrel.choose.forms import SharesForm, TryForm
 from cambrel.choose.musts import Musts, MustsForm
@@ -13,7 +15,7 @@ from cambrel.conventions.preferred import preferred_by
 from cambrel.decisions.choice import MOST_KITS, Choice, KitBag
 from cambrel.inputs.fields import whole
 from cambrel.links.choices import decode_choice
-from cambrel.owners.models import gear_owner
+from cambrel.owners.models import User, gear_owner
 from cambrel.pictures.own_scenes import ReaderScenes
 from cambrel.shelf.models import Body, Kit, Mount, Support
 
@@ -39,7 +41,7 @@ class ChooseQuery:
         return replace(self.decision, kits=[Packed(kit.bag) for kit in self.decision.kits], musts=Musts())
 
 
-def asked_of(sent: Any, user: Any, kept: Choice | None = None) -> ChooseQuery:
+def asked_of(sent: Any, user: User | AnonymousUser, kept: Choice | None = None) -> ChooseQuery:
     """What was asked by the parameters of an address.
 
     Parameters
@@ -82,7 +84,7 @@ def asked_of(sent: Any, user: Any, kept: Choice | None = None) -> ChooseQuery:
     )
 
 
-def _chosen(sent: Any, owner: Any) -> Any:
+def _chosen(sent: Any, owner: User) -> Any:
     """The kits that are asked for, or all that there are."""
     records = Kit.objects.for_owner(owner).prefetch_related(*HELD_BY_KITS)
     wanted = [key for key in map(whole, sent.getlist("kit")) if key is not None]
@@ -90,7 +92,7 @@ def _chosen(sent: Any, owner: Any) -> Any:
     return chosen if chosen.exists() else records
 
 
-def _must_choices(owner: Any) -> tuple[list[str], list[str], dict[str, tuple[str, float]]]:
+def _must_choices(owner: User) -> tuple[list[str], list[str], dict[str, tuple[str, float]]]:
     """The mounts, currencies and trackers of a shelf."""
     mounts = list(Mount.objects.for_owner(owner).values_list("name", flat=True))
     currencies = Body.objects.for_owner(owner).exclude(currency="").order_by("currency")

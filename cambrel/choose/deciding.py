@@ -9,6 +9,8 @@ from itertools import combinations
 from math import isnan, log2
 from typing import Any
 
+from django.contrib.auth.models import AnonymousUser
+
 from cambrel import wording
 from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.sample_briefs import sample_briefs
@@ -22,6 +24,7 @@ from cambrel.decisions.kits import AT_BEST, BestRig, PictureShare, choose, limit
 from cambrel.decisions.sureness import Sure, Sureness, sure_of
 from cambrel.decisions.trades import KitSums, says_better, says_first, says_trade
 from cambrel.links.addresses import bench_address
+from cambrel.owners.models import User
 from cambrel.pictures.shots import HEIGHTS, rig_shot
 from cambrel.pictures.views import address
 from cambrel.scenes import Find, shipped
@@ -58,7 +61,7 @@ class WantedPicture:
         return f"{framed}shown {_long(brief.shown_long_side_mm)} long, seen from {_long(brief.viewing_distance_mm)}"
 
 
-def tasks_of(owner: Any) -> list[WantedPicture]:
+def tasks_of(owner: User | AnonymousUser) -> list[WantedPicture]:
     """The samples and the pictures that the owner keeps."""
     found = []
     for sample in sample_briefs().values():

@@ -99,7 +99,7 @@ def as_file(decision: Decision, kind: str) -> HttpResponseBase | None:
     return made
 
 
-def _plain(value: Any) -> Any:
+def _plain(value: object) -> Any:
     """Numbers that JSON has none for in words."""
     if isinstance(value, dict):
         return {str(key): _plain(one) for key, one in value.items()}

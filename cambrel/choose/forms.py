@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import Any
 
 from django import forms
@@ -22,7 +22,7 @@ class SharesForm(forms.Form):
 
     use_required_attribute = False
 
-    def __init__(self, sent: Any, tasks: list[WantedPicture], usual: dict[str, float]) -> None:
+    def __init__(self, sent: Mapping[str, Any], tasks: list[WantedPicture], usual: dict[str, float]) -> None:
         super().__init__(data=None, auto_id="share-%s")
         for one in tasks:
             field = NumberField(label=f"How often: {one.task.name}", low=0, high=1e6, required=False)
@@ -48,7 +48,7 @@ class TryForm(forms.Form):
     try_place = ChoiceField(label="In", required=False)
     try_with = WordField(label="pack", help_text="a name of the shelf, or 25 mm f/1.4", required=False, max_length=60)
 
-    def __init__(self, sent: Any, bags: list[KitBag], shelf: GearShelf) -> None:
+    def __init__(self, sent: Mapping[str, Any] | None, bags: list[KitBag], shelf: GearShelf) -> None:
         super().__init__(sent, auto_id="%s")
         self.shelf = shelf
         offer(self, "try_place", [(bag.name, list(self._places(bag))) for bag in bags])
@@ -88,7 +88,7 @@ class KeepForm(forms.Form):
         label="Why", required=False, max_length=LONGEST_REASONS, widget=forms.Textarea({"rows": 3})
     )
 
-    def __init__(self, sent: Any = None) -> None:
+    def __init__(self, sent: Mapping[str, Any] | None = None) -> None:
         super().__init__(sent, auto_id="keep-%s")
         self.fields["name"].label = "Question"
         self.fields["took"].help_text = "a kit, a change, or staying"

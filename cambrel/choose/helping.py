@@ -26,6 +26,7 @@ from cambrel.decisions.choice import Piece
 from cambrel.decisions.sureness import falls_by, lifted_by
 from cambrel.links.choices import encode_choice
 from cambrel.optics.quantities import is_unknown
+from cambrel.owners.models import User
 from cambrel.owners.undo import shelf_version
 from cambrel.owners.work import work_at
 
@@ -66,7 +67,7 @@ class Helped:
 
 
 def helped(
-    decision: Decision, owner: Any, musts: Musts, *, is_alone: bool = False
+    decision: Decision, owner: User, musts: Musts, *, is_alone: bool = False
 ) -> Generator[tuple[float, list[Helped] | None], None, None]:
     """What would help each of the kits; after each step what share is done, at the end with what was found.
 
@@ -98,7 +99,7 @@ def helped(
     yield 1.0, known
 
 
-def _key(decision: Decision, owner: Any, musts: Musts) -> str:
+def _key(decision: Decision, owner: User, musts: Musts) -> str:
     # kits of a link are the same by value as those of the shelf, and are tried under other keys
     keys = " ".join(kit.key for kit in decision.kits)
     asked = sha256(f"{encode_choice(decision.choice)} {musts} {keys}".encode()).hexdigest()

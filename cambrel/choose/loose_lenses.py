@@ -15,6 +15,7 @@ from cambrel.comparison.lenses import Lenses, lenses_of
 from cambrel.comparison.rig import SMALLEST_POSSIBLE_F_NUMBER
 from cambrel.decisions.choice import Piece
 from cambrel.owners.latest import Latest
+from cambrel.owners.models import User
 from cambrel.shelf.models import Lens
 
 FAST = 2.8 * (1 + 1e-9)
@@ -64,7 +65,7 @@ class Loose:
         return int(covering.sum()), int((cropped & ~covering).sum()), int(fast.sum())
 
 
-def _build(owner: Any) -> Loose:
+def _build(owner: User) -> Loose:
     records = list(Lens.objects.for_owner(owner).filter(fixed_to=None, rectilinear=True).exclude(mount=""))
     lenses = [record.to_optics() for record in records]
 
@@ -85,6 +86,6 @@ def _build(owner: Any) -> Loose:
 _LOOSE: Latest[Loose] = Latest("loose", _build, lambda loose: len(loose.pk))
 
 
-def loose_of(owner: Any) -> Loose:
+def loose_of(owner: User) -> Loose:
     """The loose lenses of an owner, from memory while nothing has changed."""
     return _LOOSE.of(owner)

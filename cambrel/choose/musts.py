@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 from django import forms
+from django.http import QueryDict
 
 from cambrel import wording
 from cambrel.comparison.rig import Rig
@@ -62,7 +62,7 @@ class MustsForm(forms.Form):
     must_currency = ChoiceField(label="in", required=False)
 
     def __init__(
-        self, sent: Any, mounts: list[str], currencies: list[str], trackers: dict[str, tuple[str, float]]
+        self, sent: QueryDict, mounts: list[str], currencies: list[str], trackers: dict[str, tuple[str, float]]
     ) -> None:
         super().__init__(sent, auto_id="%s")
         self.trackers = trackers

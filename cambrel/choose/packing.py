@@ -19,6 +19,7 @@ from cambrel.decisions.choice import Adapter, KitBag, Piece, Support
 from cambrel.inputs.fields import whole
 from cambrel.links.benches import decode_gear, encode_gear
 from cambrel.links.codec import LinkError
+from cambrel.owners.models import User
 from cambrel.shelf.models import Adapter as AdapterRecord
 from cambrel.shelf.models import Body as BodyRecord
 from cambrel.shelf.models import Lens as LensRecord
@@ -150,7 +151,7 @@ def _together(ranges: list[tuple[float, float]]) -> list[tuple[float, float]]:
 class GearShelf:
     """The gear of an owner, by value."""
 
-    def __init__(self, owner: Any) -> None:
+    def __init__(self, owner: User) -> None:
         self.owner = owner
         self.accepts = {mount.name: tuple(mount.accepts) for mount in Mount.objects.for_owner(owner)}
         self.registers = registers_of(owner)

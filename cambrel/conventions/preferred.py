@@ -7,9 +7,11 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
+from django.contrib.auth.models import AnonymousUser
+
 from cambrel.comparison.brief import Conventions
 from cambrel.conventions.questions import OF_FIGURES, question
-from cambrel.owners.models import Preferences
+from cambrel.owners.models import Preferences, User
 
 
 @dataclass(frozen=True)
@@ -36,6 +38,6 @@ class Preferred:
         return str(self["units"])
 
 
-def preferred_by(user: Any) -> Preferred:
+def preferred_by(user: User | AnonymousUser) -> Preferred:
     """What a user prefers, or the usual for a visitor and for one who never chose."""
     return Preferred(Preferences.objects.for_owner(user).values_list("answers", flat=True).first() or {})

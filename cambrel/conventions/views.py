@@ -15,7 +15,7 @@ from cambrel.conventions.questions import QUESTIONS
 from cambrel.conventions.questions import question as question_of
 from cambrel.inputs.fields import QuantityField, write_as
 from cambrel.inputs.widgets import Explained
-from cambrel.owners.models import Preferences
+from cambrel.owners.models import Preferences, User
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import StaleError, last_change, recorded
 
@@ -25,10 +25,12 @@ class PreferencesForm(forms.Form):
 
     use_required_attribute = False
 
-    def __init__(self, sent: Any, kept: Preferred, offered: Mapping[str, str] | None = None) -> None:
+    def __init__(
+        self, sent: Mapping[str, Any] | None, kept: Preferred, offered: Mapping[str, str] | None = None
+    ) -> None:
         stands = {question.key: kept[question.key] for question in QUESTIONS}
         self.offered = {key: value for key, value in (offered or {}).items() if key in stands}
-        given = self.offered if sent is None else sent.dict()
+        given = self.offered if sent is None else dict(sent.items())
         super().__init__({**stands, **given} if given else None, initial=stands)
         for question in QUESTIONS:
             field = self.fields[question.key] = question.field()
@@ -69,7 +71,7 @@ def home(request: Request) -> HttpResponse:
     return HttpResponse(status=204, headers={"HX-Trigger": "home-kept"})
 
 
-def _answer(owner: Any, change: Any, answered: Callable[[Any], Any], seen: str | None = None) -> None:
+def _answer(owner: User, change: Any, answered: Callable[[Any], Any], seen: str | None = None) -> None:
     """Put other answers into the preferences as they are now.
 
     Raises

@@ -35,7 +35,7 @@ def _joined(parts: Iterable[str]) -> str:
     return out.getvalue()
 
 
-def cell(name: str, value: Any) -> str:
+def cell(name: str, value: object) -> str:
     """A value as it stands in a cell: exact numbers, yes and no, several values behind each other."""
     if value is None:
         return ""

@@ -17,6 +17,7 @@ from cambrel.conventions.home import home_name
 from cambrel.field.logbook import book_of
 from cambrel.optics.quantities import is_unknown
 from cambrel.optics.stops import ISOS, SHUTTERS
+from cambrel.owners.models import User
 from cambrel.shelf.models import Mount
 from cambrel.shelf.views.gear_choice import body_of, registers_of
 from cambrel.shelf.views.kits import goes_on
@@ -49,7 +50,7 @@ class BodySaid:
     lenses: list[tuple[str, list[LensSaid]]]
 
 
-def bodies_said(kit: Any, owner: Any, conventions: Conventions) -> list[BodySaid]:
+def bodies_said(kit: Any, owner: User, conventions: Conventions) -> list[BodySaid]:
     """What the card of a kit says, body by body."""
     mounts, registers = {one.name: one for one in Mount.objects.for_owner(owner)}, registers_of(owner)
     bodies = list(kit.bodies.prefetch_related("fixed_lenses", "crop_modes"))

@@ -30,7 +30,7 @@ class BoxForm(forms.Form):
     wide = forms.IntegerField(label="wide", min_value=4, max_value=DOORS["decoding"].most_pixels, widget=TypedInput)
     high = forms.IntegerField(label="high", min_value=4, max_value=DOORS["decoding"].most_pixels, widget=TypedInput)
 
-    def __init__(self, sent: Any, box: tuple[int, int, int, int]) -> None:
+    def __init__(self, sent: Mapping[str, Any] | None, box: tuple[int, int, int, int]) -> None:
         super().__init__(sent, initial=dict(zip(("left", "top", "wide", "high"), box, strict=True)), auto_id="box-%s")
         for field in self.fields.values():
             write_as(field, "fields/record.html")
@@ -65,7 +65,12 @@ class SeenForm(forms.Form):
     use_required_attribute = False
 
     def __init__(
-        self, sent: Any, shot: TrialShot, eye: Eye, units: Units, held: Mapping[str, PictureReading] | None = None
+        self,
+        sent: Mapping[str, Any] | None,
+        shot: TrialShot,
+        eye: Eye,
+        units: Units,
+        held: Mapping[str, PictureReading] | None = None,
     ) -> None:
         self.eye = eye
         super().__init__(sent, prefix=shot.key, auto_id="seen-%s", initial=eye.typed(held) if held else {})
@@ -115,7 +120,7 @@ class PlaceForm(forms.Form):
         label="Height of the camera", low=0.01, high=1000.0, error_messages={"required": "Give a height."}
     )
 
-    def __init__(self, sent: Any, files: Any, units: Units, record: Any, *, is_new: bool) -> None:
+    def __init__(self, sent: Mapping[str, Any] | None, files: Any, units: Units, record: Any, *, is_new: bool) -> None:
         figures = [name for name in self.base_fields if name.endswith("_m")]
         super().__init__(
             sent, files, initial={name: getattr(record, name) for name in ("name", *figures)}, auto_id="place-%s"

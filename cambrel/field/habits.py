@@ -9,6 +9,7 @@ from typing import Any
 from urllib.parse import urlencode
 
 import numpy as np
+from django.http import QueryDict
 from django.urls import reverse
 
 from cambrel import wording
@@ -18,6 +19,7 @@ from cambrel.drawings.counts import Bars, bars
 from cambrel.field.logbook import Book, frame_of
 from cambrel.optics.formats import FULL_FRAME
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, Stop
+from cambrel.owners.models import User
 from cambrel.shelf.models import Body, Kit, Lens, Mount
 from cambrel.shelf.views.kits import goes_on
 from cambrel.trials.habits import FOCALS, LEAST, Flags, Log, Made, asked_of, counts, nearest_brief, nearest_mark, said
@@ -113,7 +115,7 @@ class Picked:
         return left
 
 
-def picked_of(sent: Any, book: Book) -> Picked:
+def picked_of(sent: QueryDict, book: Book) -> Picked:
     """What an address asks to look at; what it names wrongly is not asked for."""
     marks = {}
     for axis in AXES:
@@ -203,7 +205,7 @@ def _made(lens: Any, body: Any) -> Made:
     )  # fmt: skip
 
 
-def covered(log: Log, owner: Any) -> tuple[list[Covering], list[Covering]]:
+def covered(log: Log, owner: User) -> tuple[list[Covering], list[Covering]]:
     """The single lenses, each on the camera on which it serves best, and the kits that would have made most of some pictures as they were taken."""
     asked = asked_of(log)
     if asked.total < LEAST:
@@ -238,7 +240,7 @@ def covered(log: Log, owner: Any) -> tuple[list[Covering], list[Covering]]:
     return most(single), most(kits)
 
 
-def shares_address(log: Log, owner: Any) -> str:
+def shares_address(log: Log, owner: User) -> str:
     """Choose with every picture to be made as often as one's own pictures are like it, by view and light; "" where too few are like any."""
     keys, views, lights = [], [], []
     tasks = [(one.slug, one.task, one.framed_m) for one in sample_briefs().values()]

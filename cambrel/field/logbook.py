@@ -27,6 +27,7 @@ from cambrel.optics.formats import FULL_FRAME
 from cambrel.optics.light import QUANTUM_EFFICIENCY, READ_NOISE_E
 from cambrel.optics.noise_schools import collecting
 from cambrel.owners.latest import Latest
+from cambrel.owners.models import User
 from cambrel.owners.undo import ChangePlan
 from cambrel.photographs.heads import Head
 from cambrel.photographs.taken import LIMITS, Taken, taken
@@ -178,12 +179,12 @@ def identity(row: dict[str, Any]) -> tuple[Any, ...]:
     return tuple(row.get(key) for key in FIELDS)
 
 
-def present(owner: Any) -> set[tuple[Any, ...]]:
+def present(owner: User) -> set[tuple[Any, ...]]:
     """The pictures that are in the logbook already."""
     return set(Logged.objects.for_owner(owner).values_list(*FIELDS))
 
 
-def plan_of(owner: Any, rows: list[dict[str, Any]]) -> tuple[ChangePlan, int]:
+def plan_of(owner: User, rows: list[dict[str, Any]]) -> tuple[ChangePlan, int]:
     """The change that keeps those of some pictures that are not in the logbook yet, and how many those are.
 
     Raises
@@ -227,7 +228,7 @@ _MOST_STORED = 16
 _LOCK = threading.Lock()
 
 
-def _columns(owner: Any) -> Columns:
+def _columns(owner: User) -> Columns:
     """The stored columns. A picture in the logbook is never changed, so how many there are and their keys say whether it is the same."""
     mine = Logged.objects.for_owner(owner).order_by()
     sign = tuple(mine.aggregate(Count("pk"), Sum("pk"), Max("pk")).values())
@@ -248,7 +249,7 @@ def _columns(owner: Any) -> Columns:
     return made
 
 
-def _build(owner: Any) -> Book:
+def _build(owner: User) -> Book:
     """All of an owner's pictures; cameras are known by name on the shelf."""
     held = _columns(owner)
     bodies, lenses, body_at, lens_at = held.bodies, held.lenses, held.body_at, held.lens_at
@@ -283,7 +284,7 @@ def _numbered(names: Any) -> tuple[Any, tuple[str, ...]]:
     return np.array([known.get(name, -1) for name in names], dtype=np.int64), tuple(known)
 
 
-def _cameras(owner: Any, names: tuple[str, ...], conventions: Conventions) -> tuple[Any, Any, Any, list[list[float]]]:
+def _cameras(owner: User, names: tuple[str, ...], conventions: Conventions) -> tuple[Any, Any, Any, list[list[float]]]:
     """Crop factor, pixels and clean ISO of cameras by name, NaN for what the shelf does not have; and the long sides that each records."""
     shelf = {one.name.lower(): one for one in Body.objects.for_owner(owner).prefetch_related("crop_modes")}
     long_sides: list[list[float]] = [[] for _ in names]
@@ -307,7 +308,7 @@ def _cameras(owner: Any, names: tuple[str, ...], conventions: Conventions) -> tu
 _BOOKS: Latest[Book] = Latest("logbook", _build, lambda book: len(book.log))
 
 
-def book_of(owner: Any) -> Book:
+def book_of(owner: User) -> Book:
     """An owner's logbook as it is now."""
     return _BOOKS.of(owner)
 

@@ -9,7 +9,7 @@ from django.db.models.functions import Cast
 
 from cambrel.field import sheet_shapes
 from cambrel.links.benches import decode
-from cambrel.owners.models import ChangeSet, Owned, Saved
+from cambrel.owners.models import ChangeSet, Owned, Saved, User
 from cambrel.owners.sound import SoundField, texts
 from cambrel.pictures.models import OwnScene
 
@@ -37,14 +37,14 @@ def _told(records: Any, column: str) -> Any:
     return records.annotate(told=Cast(column, models.TextField())).values_list("told", flat=True)
 
 
-def spoken_of(owner: Any) -> set[str]:
+def spoken_of(owner: User) -> set[str]:
     """The files that an owner's records hold: of pictures that came back, those that are kept of them, and those of scenes."""
     scenes = OwnScene.objects.for_owner(owner).values_list("background", "subject")
     sheets = _told(Sheet.objects.for_owner(owner), "back")
     return {token for text in (*sheets, *chain.from_iterable(scenes)) for token in _TOKENS.findall(text)}
 
 
-def undoable(owner: Any) -> set[str]:
+def undoable(owner: User) -> set[str]:
     """The files that they would hold again where a change was undone."""
     found = set[str]()
     changes = ChangeSet.objects.for_owner(owner).filter(undone_at=None)

@@ -21,6 +21,7 @@ from cambrel.bounds.documents import DocumentError, read_json
 from cambrel.bounds.doors import DOORS, MB
 from cambrel.bounds.names import shortened
 from cambrel.field.backs import read_whole
+from cambrel.owners.models import User
 from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
 from cambrel.pictures import own
 from cambrel.pictures.models import OwnScene, new_key
@@ -90,7 +91,7 @@ def brought(pictures: own.Bringing, file: Any, ending: str, side_px: int) -> Bro
     return Brought(token, one.focal_35_mm if one is not None else None, upright)
 
 
-def written(owner: Any, scenes: list[OwnScene]) -> bytes:
+def written(owner: User, scenes: list[OwnScene]) -> bytes:
     """Scenes with their pictures; one whose picture is not there any more is left out."""
     out = io.BytesIO()
     rows = []

@@ -9,6 +9,7 @@ from cambrel.field.logbook import FIELDS, FIGURES, PIXELS, identity, sound
 from cambrel.field.models import Logged, Sheet
 from cambrel.field.sheet_shapes import BACK, NUMBER, READING, WHOLE, is_picture
 from cambrel.links.benches import decode
+from cambrel.owners.models import User
 from cambrel.owners.sections import NAME, Row, Section, record_schema, register, saved_section
 from cambrel.owners.sound import moment
 from cambrel.owners.writing import in_chunks
@@ -50,7 +51,7 @@ UNDATED = "undated"
 def _logbook() -> Section:
     """The logbook. A picture has no name: it is called by when it was taken."""
 
-    def rows(owner: Any, called: Collection[str] | None = None) -> list[tuple[int, Row]]:
+    def rows(owner: User, called: Collection[str] | None = None) -> list[tuple[int, Row]]:
         records = Logged.objects.for_owner(owner).values("pk", *FIELDS)
         times = None if called is None else ["" if name == UNDATED else name for name in called]
         parts = [records] if times is None else [records.filter(taken_at__in=part) for part in in_chunks(times)]

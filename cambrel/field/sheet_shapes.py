@@ -68,12 +68,12 @@ def by_camera(text: Any) -> datetime | None:
         return None
 
 
-def taken(value: Any) -> dict[str, str]:
+def taken(value: object) -> dict[str, str]:
     """When shots were taken, by their keys; an empty text where the time is none."""
     return {key: when if moment(when) is not None else "" for key, when in mapping(value).items()}
 
 
-def back(value: Any) -> dict[str, dict[str, Any]]:
+def back(value: object) -> dict[str, dict[str, Any]]:
     """Pictures that came back, by their tokens; one that is damaged says so."""
     found = {}
     for token, row in mapping(value).items():
@@ -85,7 +85,7 @@ def back(value: Any) -> dict[str, dict[str, Any]]:
     return found
 
 
-def found(value: Any) -> dict[str, dict[str, Any]]:
+def found(value: object) -> dict[str, dict[str, Any]]:
     """What was read off pictures, by the keys of the shots and by what it is."""
     sound = {
         key: {what: row for what, row in mapping(readings).items() if _READING.is_valid(row)}

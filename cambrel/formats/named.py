@@ -6,7 +6,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from django.contrib.auth.models import AnonymousUser
+
 from cambrel.optics.formats import FORMATS, Sensor
+from cambrel.owners.models import User
 
 
 @dataclass(frozen=True)
@@ -31,7 +34,7 @@ SOURCES: list[FrameSource] = []
 OF_THE_TRADE = [NamedFrame(f.slug, f.name, f.designation, Sensor(f.width_mm, f.height_mm)) for f in FORMATS.values()]
 
 
-def offered(user: Any) -> dict[str, list[NamedFrame]]:
+def offered(user: User | AnonymousUser) -> dict[str, list[NamedFrame]]:
     """All frames that a user may choose from, under their headings."""
     found = {"": list(OF_THE_TRADE)}
     for source in SOURCES:

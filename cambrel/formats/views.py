@@ -5,6 +5,7 @@ from typing import Any
 from urllib.parse import urlencode
 
 from django import forms
+from django.http import QueryDict
 from django.http.response import HttpResponseBase
 from django.shortcuts import render
 from django.urls import reverse
@@ -48,7 +49,7 @@ class FormatsForm(forms.Form):
     )
     f = TicksField(required=False)
 
-    def __init__(self, sent: Any, frames: Any, by: str) -> None:
+    def __init__(self, sent: QueryDict, frames: Any, by: str) -> None:
         shown = [key for key in sent.getlist("f") if any(one.key == key for group in frames.values() for one in group)]
         sent = sent.copy()
         sent.setlist("f", shown if "f" in sent or "none" in sent else list(AT_FIRST))

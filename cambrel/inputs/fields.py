@@ -1,7 +1,7 @@
 """Typed figures: a field shows a value as a camera does and reads it back, and keeps the exact value where the text is untouched."""
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from math import inf, isinf
 from typing import Any, overload
 
@@ -97,7 +97,7 @@ class TicksField(forms.MultipleChoiceField):
 class SearchField(forms.CharField):
     """Words that are looked for; more than so many are not read."""
 
-    def __init__(self, label: str, placeholder: Any, **attrs: Any) -> None:
+    def __init__(self, label: str, placeholder: str, **attrs: str | int) -> None:
         super().__init__(label=label, required=False, widget=Search(placeholder, maxlength=LONGEST_SEARCH, **attrs))
 
     def to_python(self, value: Any) -> Any:
@@ -124,7 +124,9 @@ class NameForm(forms.Form):
 
     name = NameField()
 
-    def __init__(self, sent: Any = None, *, called: str = "", placeholder: str = "", **options: Any) -> None:
+    def __init__(
+        self, sent: Mapping[str, Any] | None = None, *, called: str = "", placeholder: str = "", **options: Any
+    ) -> None:
         super().__init__(sent, initial={"name": called}, **options)
         if placeholder:
             self.fields["name"].widget.attrs["placeholder"] = placeholder

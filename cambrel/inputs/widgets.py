@@ -118,10 +118,10 @@ class Renderer(TemplatesSetting):
 class TypedInput(forms.TextInput):
     """A typed figure or word."""
 
-    def __init__(self, attrs: Any = None) -> None:
+    def __init__(self, attrs: dict[str, Any] | None = None) -> None:
         super().__init__({"class": SMALL, **(attrs or {})})
 
-    def render(self, name: str, value: Any, attrs: Any = None, renderer: Any = None) -> Any:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> Any:
         shown = {"type": self.input_type, "name": name, "value": "" if value is None else value}
         return element("input", {**shown, **self.attrs, **(attrs or {})})
 
@@ -131,17 +131,17 @@ class Search(TypedInput):
 
     input_type = "search"
 
-    def __init__(self, placeholder: str, **attrs: Any) -> None:
+    def __init__(self, placeholder: str, **attrs: str | int) -> None:
         super().__init__({"placeholder": placeholder, "autocomplete": "off", **attrs})
 
 
 class List(forms.Select):
     """A choice from a list that opens."""
 
-    def __init__(self, attrs: Any = None, choices: Any = ()) -> None:
+    def __init__(self, attrs: dict[str, Any] | None = None, choices: Any = ()) -> None:
         super().__init__({"class": SMALL_LIST, **(attrs or {})}, choices)
 
-    def render(self, name: str, value: Any, attrs: Any = None, renderer: Any = None) -> Any:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> Any:
         chosen = "" if value is None else str(value)
         options = "".join(_option(key, label, chosen) for key, label in self.choices)
         return element("select", {"name": name, **self.attrs, **(attrs or {})}, options)
@@ -156,7 +156,7 @@ def _option(key: Any, label: Any, chosen: str) -> str:
 class Answers(forms.RadioSelect):
     """A question with all its answers in sight."""
 
-    def render(self, name: str, value: Any, attrs: Any = None, renderer: Any = None) -> Any:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> Any:
         answers = (
             element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
             + element("span", {}, escape(label))
@@ -168,7 +168,7 @@ class Answers(forms.RadioSelect):
 class OneOf(forms.RadioSelect):
     """One of a few, below each other."""
 
-    def render(self, name: str, value: Any, attrs: Any = None, renderer: Any = None) -> Any:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> Any:
         boxes = (
             element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
             + f" {escape(label)}"
@@ -184,7 +184,7 @@ class Explained(Answers):
         super().__init__(choices=choices)
         self.notes = notes
 
-    def render(self, name: str, value: Any, attrs: Any = None, renderer: Any = None) -> Any:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> Any:
         answers = (
             element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
             + element("span", {}, escape(label))
@@ -197,7 +197,7 @@ class Explained(Answers):
 class Ticks(forms.CheckboxSelectMultiple):
     """Any of several; those of a group stand under its heading."""
 
-    def render(self, name: str, value: Any, attrs: Any = None, renderer: Any = None) -> Any:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> Any:
         chosen = {str(key) for key in value or ()}
         made: list[str] = []
         for key, label in self.choices:
@@ -217,6 +217,6 @@ def _ticked(name: str, key: Any, label: Any, chosen: set[str]) -> str:
 class Tick(forms.CheckboxInput):
     """A yes or a no."""
 
-    def render(self, name: str, value: Any, attrs: Any = None, renderer: Any = None) -> Any:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> Any:
         ticked = {"type": "checkbox", "name": name, "checked": bool(self.check_test(value))}
         return element("input", {**ticked, **self.attrs, **(attrs or {})})

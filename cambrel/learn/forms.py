@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from django import forms
@@ -68,7 +69,7 @@ FIELDS: dict[str, type[QuantityField]] = {
 class AnswerForm(forms.Form):
     use_required_attribute = False
 
-    def __init__(self, unit: str, units: Units, lead: str = "", sent: Any = None) -> None:
+    def __init__(self, unit: str, units: Units, lead: str = "", sent: Mapping[str, Any] | None = None) -> None:
         super().__init__(sent)
         field = FIELDS[unit](label=f"Your answer, {lead}" if lead else "Your answer")
         field.units = units

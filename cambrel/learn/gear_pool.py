@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import Any
+
+from django.contrib.auth.models import AnonymousUser
 
 from cambrel.comparison.fit import ADAPTABLE, SAME, TAKEN, mount_fit
 from cambrel.comparison.rig import Lens
 from cambrel.drills.drawing import USUAL_POOL, DrillCamera, GearPool, are_apart
-from cambrel.owners.models import gear_owner
+from cambrel.owners.models import User, gear_owner
 from cambrel.shelf import models
 from cambrel.shelf.systems import own_of
 
 MOST = 200
 
 
-def pool_of(user: Any) -> GearPool:
+def pool_of(user: User | AnonymousUser) -> GearPool:
     """The gear of a reader's shelf; the usual formats where it holds less than two sizes of sensor."""
     owner = gear_owner(user)
     two = own_of(user)
@@ -41,7 +42,7 @@ def pool_of(user: Any) -> GearPool:
     return GearPool(cameras, lenses, own)
 
 
-def _taken(owner: Any, of_bodies: set[str], of_lenses: set[str]) -> dict[str, frozenset[str]]:
+def _taken(owner: User, of_bodies: set[str], of_lenses: set[str]) -> dict[str, frozenset[str]]:
     """By the mount of a body, the mounts whose lenses go on it."""
     mounts = {one.name: one for one in models.Mount.objects.for_owner(owner)}
     adapters = {(one.lens_mount, one.mount): one.kind for one in models.Adapter.objects.for_owner(owner)}

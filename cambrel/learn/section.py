@@ -6,6 +6,7 @@ from typing import Any
 from cambrel.drills.all_drills import KINDS
 from cambrel.learn.models import Answered
 from cambrel.learn.schedule import LEVELS
+from cambrel.owners.models import User
 from cambrel.owners.sections import NAME, Row, Section, record_schema, register, those_called
 from cambrel.owners.sound import moment
 
@@ -22,7 +23,7 @@ def _answers() -> Section:
     def called_of(one: Answered) -> str:
         return f"{one.round} {one.ordinal}"
 
-    def rows(owner: Any, called: Collection[str] | None = None) -> list[tuple[int, Row]]:
+    def rows(owner: User, called: Collection[str] | None = None) -> list[tuple[int, Row]]:
         records = Answered.objects.for_owner(owner)
         if called is not None:
             rounds = {name.partition(" ")[0] for name in called}

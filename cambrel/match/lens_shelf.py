@@ -15,6 +15,7 @@ from cambrel.comparison.match import LensTable, lens_table
 from cambrel.match.match_query import ShelfTargets
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.owners.latest import Latest
+from cambrel.owners.models import User
 from cambrel.shelf.models import Adapter, Body, Lens, Mount, OwnFormat
 from cambrel.shelf.table import LENSES
 
@@ -94,7 +95,7 @@ class LensShelf:
         return found
 
 
-def _build(owner: Any) -> LensShelf:
+def _build(owner: User) -> LensShelf:
     rows = list(Lens.objects.for_owner(owner).order_by("pk").values(*FIELDS))
     lenses = [
         OpticsLens(
@@ -135,6 +136,6 @@ def _build(owner: Any) -> LensShelf:
 _SHELVES: Latest[LensShelf] = Latest("shelves", _build, lambda shelf: len(shelf.rows))
 
 
-def shelf_of(owner: Any) -> LensShelf:
+def shelf_of(owner: User) -> LensShelf:
     """The shelf of an owner as arrays, from memory while nothing has changed."""
     return _SHELVES.of(owner)

@@ -9,6 +9,7 @@ from math import inf
 from typing import Any
 
 from django import forms
+from django.http import QueryDict
 
 from cambrel import wording
 from cambrel.comparison.bench import Gear
@@ -93,7 +94,7 @@ class FitForm(forms.Form):
     body = ChoiceField(label="on")
     shape = ChoiceField(label="largest crop of shape", choices=[(key, one.label) for key, one in SHAPES.items()])
 
-    def __init__(self, sent: Any, lenses: Any, bodies: Any) -> None:
+    def __init__(self, sent: QueryDict, lenses: Any, bodies: Any) -> None:
         super().__init__(_sound(sent, lens=lenses, body=bodies, shape=SHAPES))
         offer(self, "lens", lenses.items())
         offer(self, "body", bodies.items())
@@ -107,13 +108,13 @@ class UpgradeForm(forms.Form):
     kit = ChoiceField(label="From")
     body = ChoiceField(label="to")
 
-    def __init__(self, sent: Any, kits: Any, bodies: Any) -> None:
+    def __init__(self, sent: QueryDict, kits: Any, bodies: Any) -> None:
         super().__init__(_sound(sent, kit=kits, body=bodies))
         offer(self, "kit", kits.items())
         offer(self, "body", bodies.items())
 
 
-def _sound(sent: Any, **offered: Any) -> dict[Any, Any]:
+def _sound(sent: QueryDict, **offered: Any) -> dict[Any, Any]:
     """What was sent, with the first of what is offered in the place of what is none of it."""
     return {name: sent[name] if sent.get(name) in keys else next(iter(keys), "") for name, keys in offered.items()}
 

@@ -7,7 +7,7 @@ from django.apps import apps
 from django.conf import settings
 from django.utils import timezone
 
-from cambrel.owners.models import ChangeSet, Owned, Preferences
+from cambrel.owners.models import ChangeSet, Owned, Preferences, User
 
 CHANGES_KEPT_FOR = timedelta(days=90)
 MOST_CHANGES = 200
@@ -25,12 +25,12 @@ def _counted() -> list[Any]:
     return [m for m in apps.get_models() if issubclass(m, Owned) and m not in not_made and m.counts]
 
 
-def records_of(owner: Any) -> Any:
+def records_of(owner: User) -> Any:
     """How many records an owner keeps."""
     return sum(model.objects.for_owner(owner).count() for model in _counted())
 
 
-def check_quota(owner: Any) -> None:
+def check_quota(owner: User) -> None:
     """Refuse a change after which an owner would keep too much.
 
     Raises
@@ -43,7 +43,7 @@ def check_quota(owner: Any) -> None:
         )
 
 
-def forget_changes(owner: Any) -> None:
+def forget_changes(owner: User) -> None:
     """Drop the changes that nobody will undo any more: those that are old, or far back."""
     changes, records = ChangeSet.objects.for_owner(owner), 0
     keep: list[int] = []

@@ -27,7 +27,7 @@ class Latest(Generic[V]):
         self._kept: OrderedDict[int, tuple[int, V]] = OrderedDict()
         self._lock = threading.Lock()
 
-    def of(self, owner: Any) -> V:
+    def of(self, owner: User) -> V:
         version = User.objects.filter(pk=owner.pk).values_list("shelf_version", flat=True).first()
         key = owner.pk or 0
         with self._lock:
@@ -43,7 +43,7 @@ class Latest(Generic[V]):
                     self._kept.popitem(last=False)
         return made
 
-    def _shared(self, owner: Any, version: Any) -> V:
+    def _shared(self, owner: User, version: Any) -> V:
         """What another server has made of the same records, or what is made now, for the others too where it is much."""
         if version is None or not settings.CACHE_URL:
             return self._build(owner)

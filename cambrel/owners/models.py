@@ -3,7 +3,7 @@
 from secrets import randbelow
 from typing import Any
 
-from django.contrib.auth.models import AbstractUser
+from django.contrib.auth.models import AbstractUser, AnonymousUser
 from django.core.serializers.json import DjangoJSONEncoder
 from django.db import models
 
@@ -55,7 +55,7 @@ def check_storable(record: models.Model) -> None:
 
 
 class OwnedQuerySet(models.QuerySet):  # type: ignore[type-arg]
-    def for_owner(self, user: Any) -> Any:
+    def for_owner(self, user: User | AnonymousUser) -> Any:
         """The records of one owner; nobody's for a visitor. Every query of a view starts here."""
         return self.filter(owner=user) if user.is_authenticated else self.none()
 
@@ -131,7 +131,7 @@ class Attempt(models.Model):
         return f"{self.kind} from {self.client}"
 
 
-def gear_owner(user: Any) -> Any:
+def gear_owner(user: User | AnonymousUser) -> Any:
     """Whose gear somebody picks from: their own, or for a visitor the built-in samples."""
     if user.is_authenticated:
         return user

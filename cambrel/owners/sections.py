@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from itertools import chain
 from typing import Any
 
+from cambrel.owners.models import User
 from cambrel.owners.writing import in_chunks
 
 Row = dict[str, Any]
@@ -111,7 +112,7 @@ def saved_section(
     words = texts or {}
     usual = {one: model._meta.get_field(one).get_default() for one in words}
 
-    def rows(owner: Any, called: Collection[str] | None = None) -> list[tuple[int, Row]]:
+    def rows(owner: User, called: Collection[str] | None = None) -> list[tuple[int, Row]]:
         found = those_called(model.objects.for_owner(owner), called)
         return [
             (

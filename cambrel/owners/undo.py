@@ -99,7 +99,7 @@ class Recorder:
         """The versions of what was touched, now that it is done."""
         return versions(model, self.touched[model])
 
-    def change_set(self, owner: Any, label: str) -> Any:
+    def change_set(self, owner: User, label: str) -> Any:
         """What was touched, model by model, as it is kept."""
         made = []
         for model, of_model in self.touched.items():
@@ -114,7 +114,7 @@ class Recorder:
 class ChangePlan(Recorder):
     """An action with many records, prepared before its transaction, so that this is short: what is written, with its keys, and what was there."""
 
-    def __init__(self, owner: Any) -> None:
+    def __init__(self, owner: User) -> None:
         super().__init__()
         self.owner, self.batch = owner, Batch()
         self.new: dict[Any, Any] = {}
@@ -153,23 +153,23 @@ class ChangePlan(Recorder):
         return self._after.get(model, {})
 
 
-def raise_version(owner: Any) -> None:
+def raise_version(owner: User) -> None:
     """Mark what was worked out from an owner's records as stale."""
     User.objects.filter(pk=owner.pk).update(shelf_version=F("shelf_version") + 1)
 
 
-def shelf_version(owner: Any) -> Any:
+def shelf_version(owner: User) -> Any:
     """The version of all that an owner keeps, as it is now."""
     return User.objects.values_list("shelf_version", flat=True).get(pk=owner.pk)
 
 
-def _alone(owner: Any) -> Any:
+def _alone(owner: User) -> Any:
     """Nobody else changes what the owner keeps until the transaction ends; a database that lets only one write at a time needs no lock."""
     return User.objects.select_for_update().values_list("shelf_version", flat=True).get(pk=owner.pk)
 
 
 @contextmanager
-def alone(owner: Any) -> Iterator[None]:
+def alone(owner: User) -> Iterator[None]:
     """A transaction in which nobody else changes what an owner keeps."""
     with transaction.atomic():
         _alone(owner)
@@ -177,7 +177,9 @@ def alone(owner: Any) -> Iterator[None]:
 
 
 @contextmanager
-def recorded(owner: Any, label: str, prepared: Any = None, seen: Any = None, *, goes_on: bool = False) -> Iterator[Any]:
+def recorded(
+    owner: User, label: str, prepared: Any = None, seen: Any = None, *, goes_on: bool = False
+) -> Iterator[Any]:
     """Run an action in one transaction and keep what it changed, to be undone later.
 
     Parameters
@@ -254,6 +256,6 @@ def _record(model: Any, key: Any, before: Any) -> Any:
     return model(pk=key, **columns)
 
 
-def last_change(owner: Any) -> Any:
+def last_change(owner: User) -> Any:
     """The owner's latest action that has not been undone, or None."""
     return ChangeSet.objects.for_owner(owner).filter(undone_at=None).defer("changes").first()

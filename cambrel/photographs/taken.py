@@ -6,7 +6,6 @@ import re
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from math import isfinite
-from typing import Any
 
 from cambrel.photographs.heads import Head
 from cambrel.photographs.tags import Tags
@@ -89,7 +88,7 @@ def taken(head: Head, now: datetime) -> Taken:
     )  # fmt: skip
 
 
-def _number(value: Any) -> float | None:
+def _number(value: object) -> float | None:
     """A number, whatever way it is written; None for none at all."""
     if isinstance(value, tuple):
         if len(value) != 2 or value[1] == 0:
@@ -129,7 +128,7 @@ def _iso(tags: Tags) -> float | None:
     return value
 
 
-def _moment(value: Any) -> datetime | None:
+def _moment(value: object) -> datetime | None:
     found = (
         re.match(r"(\d{4})[:-](\d\d)[:-](\d\d)[ T](\d\d):(\d\d)(?::(\d\d))?", value) if isinstance(value, str) else None
     )
@@ -139,7 +138,7 @@ def _moment(value: Any) -> datetime | None:
         return None
 
 
-def _name(value: Any) -> str:
+def _name(value: object) -> str:
     """A name on one line, without what does not show."""
     text = "".join(one if one.isprintable() else " " for one in value) if isinstance(value, str) else ""
     return " ".join(text.split())[:LONGEST_NAME].strip()

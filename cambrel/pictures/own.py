@@ -85,12 +85,12 @@ def _name(owner_pk: int, token: str, ending: str) -> str:
     return f"{owner_pk}/{token}{ending}"
 
 
-def _row(owner: Any, token: str, ending: str) -> OwnFile | None:
+def _row(owner: User, token: str, ending: str) -> OwnFile | None:
     found: OwnFile | None = OwnFile.objects.for_owner(owner).filter(token=token, ending=ending).first()
     return found
 
 
-def local(owner: Any, token: str, ending: str) -> Path | None:
+def local(owner: User, token: str, ending: str) -> Path | None:
     """A file of the storage as one of this machine's; None where it is not there, or is not what its row says."""
     row = _row(owner, token, ending) if is_token(token) else None
     if row is None:
@@ -106,7 +106,7 @@ def local(owner: Any, token: str, ending: str) -> Path | None:
     return place if place.exists() and place.stat().st_size == row.size else None
 
 
-def working(owner: Any, token: str) -> Codes | None:
+def working(owner: User, token: str) -> Codes | None:
     """The pixels of a working copy, mapped from its file; None where it has been swept."""
     place = local(owner, token, WORKING)
     if place is None:
@@ -118,12 +118,12 @@ def working(owner: Any, token: str) -> Codes | None:
     return found
 
 
-def is_working(owner: Any, token: str) -> bool:
+def is_working(owner: User, token: str) -> bool:
     """Whether a working copy is still held."""
     return is_token(token) and _row(owner, token, WORKING) is not None
 
 
-def kept(owner: Any, token: str, ending: str = KEPT) -> bytes | None:
+def kept(owner: User, token: str, ending: str = KEPT) -> bytes | None:
     """The file of a kept picture; None where it is not there or is damaged."""
     place = local(owner, token, ending)
     if place is None:
@@ -136,7 +136,7 @@ def kept(owner: Any, token: str, ending: str = KEPT) -> bytes | None:
     return None
 
 
-def _token_of(owner: Any, content: bytes) -> str:
+def _token_of(owner: User, content: bytes) -> str:
     return hashlib.sha256(str(owner.pk).encode() + content).hexdigest()[:32]
 
 
@@ -144,11 +144,11 @@ def _bytes(files: Any) -> int:
     return int(files.aggregate(sum=Sum("size"))["sum"] or 0)
 
 
-def _staying(owner: Any) -> Any:
+def _staying(owner: User) -> Any:
     return OwnFile.objects.for_owner(owner).filter(ending__in=STAYING)
 
 
-def kept_bytes(owner: Any, spoken_of: Collection[str]) -> int:
+def kept_bytes(owner: User, spoken_of: Collection[str]) -> int:
     """How much an owner keeps of pictures that records speak of."""
     return sum(_bytes(_staying(owner).filter(token__in=part)) for part in in_chunks(spoken_of))
 
@@ -156,7 +156,7 @@ def kept_bytes(owner: Any, spoken_of: Collection[str]) -> int:
 class Bringing:
     """Files that are being brought in: written now, and theirs once `record` was called within a transaction that ended well; else they go again."""
 
-    def __init__(self, owner: Any) -> None:
+    def __init__(self, owner: User) -> None:
         self.owner = owner
         self.new: list[tuple[str, str, int, Path]] = []
         self.again: list[tuple[str, str]] = []
@@ -213,7 +213,7 @@ class Bringing:
 
 
 @contextmanager
-def bringing(owner: Any) -> Iterator[Bringing]:
+def bringing(owner: User) -> Iterator[Bringing]:
     """Bring in files; around the transaction that records them."""
     made = Bringing(owner)
     try:
@@ -231,7 +231,7 @@ def _drop(owner_pk: int, token: str, ending: str) -> None:
         made.unlink(missing_ok=True)
 
 
-def _remove(owner: Any, choose: Callable[[], list[OwnFile]]) -> None:
+def _remove(owner: User, choose: Callable[[], list[OwnFile]]) -> None:
     """Remove files that are chosen while nobody changes what their owner keeps: the rows first, so that none speaks of a file that is gone."""
     if not choose():
         return
@@ -245,7 +245,7 @@ def _remove(owner: Any, choose: Callable[[], list[OwnFile]]) -> None:
         note.unlink(missing_ok=True)
 
 
-def sweep(owner: Any) -> None:
+def sweep(owner: User) -> None:
     """Remove working copies that are old, and the oldest where they are too many."""
 
     def old() -> list[OwnFile]:
@@ -255,7 +255,7 @@ def sweep(owner: Any) -> None:
     _remove(owner, old)
 
 
-def forget(owner: Any, tokens: Callable[[], tuple[Collection[str], Collection[str]]]) -> None:
+def forget(owner: User, tokens: Callable[[], tuple[Collection[str], Collection[str]]]) -> None:
     """Remove what no record speaks of any more, nor a change that can be undone; of the latter the oldest where they are too many.
 
     Parameters

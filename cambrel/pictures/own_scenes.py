@@ -7,11 +7,12 @@ from dataclasses import dataclass
 from functools import lru_cache
 from io import BytesIO
 from pathlib import Path
-from typing import Any
 
 import numpy as np
+from django.contrib.auth.models import AnonymousUser
 from PIL import Image
 
+from cambrel.owners.models import User
 from cambrel.pictures import own
 from cambrel.pictures.models import OWN, OwnScene
 from cambrel.pictures.storage import whole
@@ -22,7 +23,7 @@ AIM = 0.78
 EDGE_SHARE = 0.04
 
 
-def record_of(reader: Any, slug: str) -> OwnScene | None:
+def record_of(reader: User | AnonymousUser | None, slug: str) -> OwnScene | None:
     """A reader's own scene of a slug."""
     if reader is None or not slug.startswith(OWN):
         return None
@@ -34,7 +35,7 @@ def record_of(reader: Any, slug: str) -> OwnScene | None:
 class ReaderScenes:
     """The scenes as somebody has them: those that ship with the application, and their own."""
 
-    reader: Any
+    reader: User | AnonymousUser | None
 
     def __call__(self, slug: str) -> Scene:
         """A scene by its slug; one that is not known, is another's, or has lost its picture, is the footplate."""
@@ -101,7 +102,7 @@ def _drawing(record: OwnScene, token: str, ending: str, height_m: float) -> Path
 
 
 @lru_cache(maxsize=64)
-def _edge_colour(owner: Any, token: str) -> str:
+def _edge_colour(owner: User, token: str) -> str:
     """The mean colour of a picture's upper and side edges: what is beyond it."""
     with Image.open(BytesIO(own.kept(owner, token, own.BACKGROUND) or b"")) as image:
         image.draft("RGB", (200, 200))

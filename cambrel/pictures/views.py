@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import Any
 
 from django.conf import settings
+from django.contrib.auth.models import AnonymousUser
 from django.core.cache import caches
 from django.http import Http404, HttpResponse, HttpResponseNotModified
 from django.http.response import HttpResponseBase
@@ -21,6 +22,7 @@ from PIL import Image, ImageDraw
 from cambrel.bounds.lanes import BusyError, GoneError, OverrunError
 from cambrel.exports.typeface import length, set_line
 from cambrel.links.codec import LinkError
+from cambrel.owners.models import User
 from cambrel.owners.requests import Request
 from cambrel.pictures.models import OWN
 from cambrel.pictures.own_scenes import ReaderScenes, record_of, version_of
@@ -185,7 +187,7 @@ def _is_gone(request: Request) -> Callable[[], bool]:
     return closed
 
 
-def pictures_for(reader: Any) -> Callable[[str], bytes | None]:
+def pictures_for(reader: User | AnonymousUser | None) -> Callable[[str], bytes | None]:
     """What finds the pictures at this module's addresses, as somebody has them, to be put inside a drawing."""
 
     def picture_behind(address: str) -> bytes | None:

@@ -2,10 +2,11 @@
 
 from typing import Any
 
+from cambrel.owners.models import User
 from cambrel.shelf.models import LetterCode
 
 
-def codes_of(owner: Any) -> Any:
+def codes_of(owner: User) -> Any:
     """The codes of an owner as the reader of phrases takes them."""
     found = {}
     for code in LetterCode.objects.for_owner(owner):

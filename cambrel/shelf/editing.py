@@ -5,6 +5,7 @@ from typing import Any
 
 from django import forms
 
+from cambrel.owners.models import User
 from cambrel.owners.undo import StaleError, recorded
 from cambrel.shelf.forms import CropModeForm, FixedLensForm
 from cambrel.shelf.models import Body, CropMode, Lens
@@ -16,7 +17,7 @@ CropModes = forms.inlineformset_factory(Body, CropMode, form=CropModeForm, extra
 class Editing:
     """What is on the page of one record. `fixed` and `crop_modes` are None but for a body."""
 
-    def __init__(self, kind: Any, record: Any, owner: Any, data: Any = None) -> None:
+    def __init__(self, kind: Any, record: Any, owner: User, data: Any = None) -> None:
         self.kind, self.record, self.owner = kind, record, owner
         self.is_new = record.pk is None
         self.stamp = "" if self.is_new else stamp_of(record)
@@ -110,7 +111,7 @@ def stamp_of(record: Any) -> str:
     return " ".join(f"{part.pk}.{part.version}" for part in parts)
 
 
-def _shown(field: Any, value: Any) -> Any:
+def _shown(field: Any, value: object) -> Any:
     """A value as its field shows it."""
     choices = dict(getattr(field, "choices", ()) or getattr(field.widget, "choices", ()))
     text = field.prepare_value(value)

@@ -13,7 +13,7 @@ from cambrel.owners.requests import Request
 ROWS = 50
 
 
-def named(records: Any, query: Any) -> Any:
+def named(records: Any, query: str) -> Any:
     """Those of the records whose name has every word."""
     for word in query.split()[:8]:
         records = records.filter(name__icontains=word)

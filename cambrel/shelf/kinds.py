@@ -14,6 +14,7 @@ from cambrel.comparison.brief import Conventions
 from cambrel.comparison.ranges import equivalent_range
 from cambrel.conventions.home import in_terms
 from cambrel.optics.formats import FORMATS, Sensor, crop_factor, largest_covered_format
+from cambrel.owners.models import User
 from cambrel.shelf import forms
 from cambrel.shelf.models import (
     HELD,
@@ -77,7 +78,7 @@ class ShelfKind:
     def address(self) -> Any:
         return reverse("shelf:list", args=[self.key])
 
-    def records(self, owner: Any) -> Any:
+    def records(self, owner: User) -> Any:
         """The owner's records of this kind; a lens that is part of a camera belongs to the camera."""
         found = self.model.objects.for_owner(owner)
         if self.model is Lens:
@@ -86,7 +87,7 @@ class ShelfKind:
             found = found.prefetch_related(*HELD.values())
         return found.prefetch_related("fixed_lenses") if self.model is Body else found
 
-    def found(self, owner: Any, query: Any, narrowed: Any, sort: Any) -> Any:
+    def found(self, owner: User, query: str, narrowed: Any, sort: Any) -> Any:
         """Records that hold every word of a search and stand in the narrowed fields, sorted; unknown values come last."""
         records = self.records(owner)
         for word in query.split():

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from cambrel.comparison.fit import folded_mount
+from cambrel.owners.models import User
 from cambrel.shelf.models import Adapter, Body, Converter, Lens, Mount
 
 NAMES_MOUNTS: dict[str, tuple[str, ...]] = {
@@ -22,7 +23,7 @@ NAMES_MOUNTS: dict[str, tuple[str, ...]] = {
 class Spellings:
     """The names of mounts as they are spelt on a shelf; of a new one, as it was spelt first."""
 
-    def __init__(self, owner: Any) -> None:
+    def __init__(self, owner: User) -> None:
         self._known: dict[str, str] = {}
         for model, field in (
             (Mount, "name"),

@@ -6,8 +6,10 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
+from django.contrib.auth.models import AnonymousUser
+
 from cambrel.comparison.framing import Aid
-from cambrel.owners.models import gear_owner
+from cambrel.owners.models import User, gear_owner
 from cambrel.shelf.models import CloseUpAid, Support
 
 MOST_OFFERED = 200
@@ -17,7 +19,7 @@ MOST_OFFERED = 200
 class OwnThings:
     """Of the shelf of whoever reads; of nobody's, nothing."""
 
-    reader: Any = None
+    reader: User | AnonymousUser | None = None
 
     @cached_property
     def aids(self) -> list[Aid]:

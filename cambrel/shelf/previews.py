@@ -13,6 +13,7 @@ from django.utils import timezone
 
 from cambrel.bounds.names import shortened
 from cambrel.owners.keeping import QuotaError
+from cambrel.owners.models import User
 from cambrel.owners.sections import REFERENCES, SECTIONS
 from cambrel.owners.undo import ChangePlan, StaleError, recorded, shelf_version
 from cambrel.owners.writing import Batch, give_keys
@@ -32,7 +33,7 @@ class ApplyError(Exception):
     """A preview that cannot be applied as it is; the message is for the reader."""
 
 
-def store(owner: Any, name: str, contents_by_file: Any) -> Any:
+def store(owner: User, name: str, contents_by_file: Any) -> Any:
     """Keep what files hold, to be looked at in parts."""
     headings = [
         {"source": source, "understood": contents.understood, "unread": contents.unread, "notes": contents.notes}
@@ -70,7 +71,7 @@ def store(owner: Any, name: str, contents_by_file: Any) -> Any:
     return preview
 
 
-def forget_previews(owner: Any) -> None:
+def forget_previews(owner: User) -> None:
     """Drop the previews that nobody looks at any more: those that are old, or far back."""
     previews = ImportPreview.objects.for_owner(owner)
     late = previews.order_by("-pk").values_list("pk", flat=True)[MOST_PREVIEWS - 1 :]
@@ -156,7 +157,7 @@ def _name_of(row: dict[str, Any]) -> str:
     return " ".join(str(row.get("name", "")).split())
 
 
-def _present(owner: Any, key: Any, called: Any) -> Any:
+def _present(owner: User, key: Any, called: Any) -> Any:
     """The records of a section that are called so, by what they are known by and by which of several of one identity each is."""
     section = SECTIONS[key]
     count: Counter[Any] = Counter()

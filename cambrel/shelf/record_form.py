@@ -8,6 +8,7 @@ from cambrel.bounds import names
 from cambrel.inputs.fields import QuantityField, write_as
 from cambrel.inputs.widgets import SMALL, SMALL_LIST
 from cambrel.optics.quantities import DomainError
+from cambrel.owners.models import User
 from cambrel.shelf.mounts import Spellings
 from cambrel.shelf.saying import plainly
 from cambrel.shelf.table import BY_KEY, GearField
@@ -41,9 +42,9 @@ class GearForm(forms.ModelForm):  # type: ignore[type-arg]
     table: tuple[GearField, ...] = ()
     """The fields in the order of the page, by their headings."""
 
-    def __init__(self, *args: Any, owner: Any = None, **options: Any) -> None:
+    def __init__(self, *args: Any, owner: User | None = None, **options: Any) -> None:
         super().__init__(*args, **options)
-        self.owner = owner
+        self.owner: Any = owner
         self.worked_out: set[str] = set()  # fields that follow from others or from the name
         for one in self.table:
             if one.asked_only:

@@ -11,7 +11,7 @@ LEFT_OUT = {"name", "inferred", "measured", "focal_max_mm", "currency", "bench",
 LONGEST = 60
 
 
-def value_text(name: str, value: Any) -> Any:
+def value_text(name: str, value: object) -> Any:
     """A value of a field, as the shelf shows it."""
     if value is None or value == "" or value == []:
         return "unknown"

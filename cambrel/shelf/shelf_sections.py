@@ -12,6 +12,7 @@ from cambrel.bounds import names
 from cambrel.bounds.limits import is_outside
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
+from cambrel.owners.models import User
 from cambrel.owners.sections import REFERENCE, Section, record_schema, register, those_called
 from cambrel.shelf.models import (
     MOST_IN_KIT,
@@ -96,12 +97,12 @@ def batched(keys: Any, size: Any) -> Iterator[Any]:
         yield part
 
 
-def _rows(model: Any, owner: Any, called: Any = None) -> list[Any]:
+def _rows(model: Any, owner: User, called: Any = None) -> list[Any]:
     rows = those_called(model.objects.for_owner(owner).values("pk", *FIELDS[model]), called)
     return [(row["pk"], {"id": row.pop("pk"), **row}) for row in rows]
 
 
-def _part_rows(model: Any, parent: Any, name: str, owner: Any, called: Any = None) -> list[Any]:
+def _part_rows(model: Any, parent: Any, name: str, owner: User, called: Any = None) -> list[Any]:
     """Rows of records that are part of another, which is given by its name and its id."""
     named = Coalesce(f"{parent}__name", Value(""))
     fields = FIELDS[model]
@@ -120,7 +121,7 @@ def _part_rows(model: Any, parent: Any, name: str, owner: Any, called: Any = Non
     ]
 
 
-def _kit_rows(owner: Any, called: Any = None) -> Any:
+def _kit_rows(owner: User, called: Any = None) -> Any:
     made = []
     held = [section for section, _, _ in PACKED]
     for kit in those_called(Kit.objects.for_owner(owner).prefetch_related(*held), called):

@@ -2,18 +2,21 @@
 
 from typing import Any
 
+from django.contrib.auth.models import AnonymousUser
+
 from cambrel.formats.named import SOURCES, FrameSource, NamedFrame
+from cambrel.owners.models import User
 from cambrel.shelf.models import Body, OwnFormat
 
 MOST_BODIES = 200
 
 
-def own_formats(user: Any) -> list[Any]:
+def own_formats(user: User | AnonymousUser) -> list[Any]:
     found = OwnFormat.objects.for_owner(user)
     return [NamedFrame(f"own-{one.pk}", one.name, one.designation or "own", one.sensor()) for one in found]
 
 
-def bodies(user: Any) -> list[Any]:
+def bodies(user: User | AnonymousUser) -> list[Any]:
     found = Body.objects.for_owner(user)[:MOST_BODIES]
     return [NamedFrame(f"body-{body.pk}", body.name, body.system, body.sensor()) for body in found]
 

@@ -5,6 +5,7 @@ from typing import Any
 
 from django.core.cache import cache
 
+from cambrel.owners.models import User
 from cambrel.shelf.kinds import KINDS
 
 KEPT_S = 3600
@@ -18,13 +19,13 @@ class Summary:
     choices: dict[str, list[Any]] = field(default_factory=dict)
 
 
-def summary_of(owner: Any) -> Summary:
+def summary_of(owner: User) -> Summary:
     # with the moment at which the owner came, as keys and versions of those who have gone may be given out again
     key = f"shelf:{owner.pk}:{owner.date_joined.timestamp()}:{owner.shelf_version}"
     return cache.get_or_set(key, lambda: _summed(owner), KEPT_S) or _summed(owner)
 
 
-def _summed(owner: Any) -> Summary:
+def _summed(owner: User) -> Summary:
     counts: dict[str, int] = {}
     choices: dict[str, list[Any]] = {}
     for key, kind in KINDS.items():

@@ -6,13 +6,14 @@ from dataclasses import dataclass, replace
 from typing import Any
 from urllib.parse import urlencode
 
+from django.contrib.auth.models import AnonymousUser
 from django.db.models import Count, F
 from django.urls import reverse
 
 from cambrel.comparison.bench import Slot
 from cambrel.comparison.engine import Body, Lens, Rig
 from cambrel.optics.formats import FORMATS, Sensor, crop_factor
-from cambrel.owners.models import gear_owner
+from cambrel.owners.models import User, gear_owner
 from cambrel.shelf import models
 
 LEVEL = 0.02
@@ -83,7 +84,7 @@ USUAL = Own(
 """For a reader whose shelf says nothing."""
 
 
-def own_of(user: Any) -> Own:
+def own_of(user: User | AnonymousUser) -> Own:
     """What a reader has on the shelf, where it has two systems; else the usual formats."""
     owner = gear_owner(user)
     mounts = dict(models.Lens.objects.for_owner(owner).exclude(mount="").values_list("mount").annotate(n=Count("pk")))

@@ -7,12 +7,13 @@ from cambrel.comparison.bench import Gear
 from cambrel.comparison.engine import Body, Lens
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
+from cambrel.owners.models import User
 from cambrel.phrases.reader import read
 from cambrel.phrases.stated import StatedSensor, sensor_stated
 from cambrel.shelf.codes import codes_of
 
 
-def typed_gear(kind: Any, text: str, owner: Any) -> tuple[Any, ...]:
+def typed_gear(kind: Any, text: str, owner: User) -> tuple[Any, ...]:
     """The body or lens that a text states by its figures, and the f-number that it is to be set to; (None, None) where it states none."""
     side = read(text, codes_of(owner)).sides[0]
     try:

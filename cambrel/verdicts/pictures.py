@@ -83,7 +83,7 @@ def shapes_agree(a: RigFigures, b: RigFigures) -> bool:
 def goes_together(rig: RigFigures) -> bool:
     """Whether lens and body belong together as far as is known: one mount, and an image circle that covers the frame."""
     share = rig.outfit.image_circle_share
-    return rig.outfit.mount_fits != 0 and (is_unknown(share) or covers(share, 1.0))
+    return bool(rig.outfit.mount_fits != 0 and (is_unknown(share) or covers(share, 1.0)))
 
 
 def _shown_alike(a: RigFigures, b: RigFigures) -> bool:

@@ -27,6 +27,7 @@ from cambrel.field.logbook import (
 )
 from cambrel.field.models import Logged
 from cambrel.field.sample import sample_rows
+from cambrel.owners.models import User
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import ChangePlan, StaleError, carry_out, last_change, shelf_version
 from cambrel.owners.work import work_at
@@ -119,7 +120,7 @@ def _kept(request: Request, rows: list[dict[str, Any]], unsound: int) -> HttpRes
     return JsonResponse({"kept": count})
 
 
-def _logged(owner: Any, rows: list[dict[str, Any]]) -> int:
+def _logged(owner: User, rows: list[dict[str, Any]]) -> int:
     """Put those of some pictures that are new into the logbook; how many those are. What comes in meanwhile is looked at again."""
     for _ in range(MOST_TRIES):
         seen = shelf_version(owner)

@@ -23,6 +23,7 @@ from cambrel.field.planning import SheetPlan
 from cambrel.field.views.returning import changing, sheet_of
 from cambrel.inputs.fields import whole
 from cambrel.optics.sharpness import lens_own_mtf50_per_mm
+from cambrel.owners.models import User
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import recorded
 from cambrel.photographs.light import Codes, MeasureError
@@ -49,13 +50,13 @@ def _shot(plan: SheetPlan, record: Sheet, token: str) -> TrialShot:
     return shot
 
 
-def _pixels_of(owner: Any, record: Sheet, key: str) -> Codes | None:
+def _pixels_of(owner: User, record: Sheet, key: str) -> Codes | None:
     """The pixels of a picture of a shot, where they are held."""
     tokens = (token for token, row in record.back.items() if row.get("shot") == key)
     return next((found for token in tokens if (found := own.working(owner, token)) is not None), None)
 
 
-def _second_of(owner: Any, record: Sheet, key: str, first: str) -> Codes | None:
+def _second_of(owner: User, record: Sheet, key: str, first: str) -> Codes | None:
     """Another frame of a shot that is kept without loss, as the first is: two such are free of the subject's own texture."""
     tokens = (
         token
@@ -162,7 +163,7 @@ def _box_of(record: Sheet, shot: TrialShot, token: str) -> Box | None:
     return tuple(row["box"]) if row else None
 
 
-def _measured(owner: Any, record: Sheet, plan: SheetPlan, shot: TrialShot, token: str, pixels: Codes, box: Box) -> Any:
+def _measured(owner: User, record: Sheet, plan: SheetPlan, shot: TrialShot, token: str, pixels: Codes, box: Box) -> Any:
     first = proofs.first_shot(plan, shot)
     is_first = first is not None and first.key == shot.key
     how = TRIALS[shot.trial].measured

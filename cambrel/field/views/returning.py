@@ -28,6 +28,7 @@ from cambrel.field.measuring import as_row
 from cambrel.field.models import Sheet, spoken_of
 from cambrel.field.planning import SheetLine, SheetPlan
 from cambrel.field.sheet_shapes import by_camera, is_picture
+from cambrel.owners.models import User
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.owners.work import work_at
@@ -93,7 +94,7 @@ class ShotRow:
         return self.line.is_measured and not self.is_base
 
 
-def _back(owner: Any, token: str, row: dict[str, Any], shot: TrialShot | None) -> BroughtPicture:
+def _back(owner: User, token: str, row: dict[str, Any], shot: TrialShot | None) -> BroughtPicture:
     at = by_camera(row.get("at"))
     return BroughtPicture(
         token, backs.said(row), row.get("body", ""), backs.differing(shot, row) if shot else [], row.get("notes", []),

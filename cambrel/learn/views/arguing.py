@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any
 
 from django import forms
-from django.http import Http404
+from django.http import Http404, QueryDict
 from django.http.response import HttpResponseBase
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
@@ -42,7 +41,7 @@ class ChosenForm(forms.Form):
 
     use_required_attribute = False
 
-    def __init__(self, sent: Any, own: str) -> None:
+    def __init__(self, sent: QueryDict, own: str) -> None:
         super().__init__({"small": sent.get("small", ""), "n": sent.get("n") or USUAL_F_NUMBER})
         smaller = [("", own), *((slug, f"full frame and {FORMATS[slug].name}") for slug in SMALLER)]
         self.fields["small"] = ChoiceField(label="Cameras", choices=smaller, required=False)

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from math import log2
-from typing import Any
 
 from django import forms
+from django.http import QueryDict
 from django.http.response import HttpResponseBase
 from django.shortcuts import render
 from django.views.decorators.http import require_safe
@@ -38,7 +38,7 @@ class PairForm(forms.Form):
 
     use_required_attribute = False
 
-    def __init__(self, sent: Any) -> None:
+    def __init__(self, sent: QueryDict) -> None:
         super().__init__(sent)
         formats = [("", "my own two systems"), *((slug, one.name) for slug, one in FORMATS.items())]
         self.fields["small"] = ChoiceField(label="Between", choices=formats, required=False)

@@ -9,6 +9,7 @@ from typing import Any
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
+from django.contrib.auth.models import AnonymousUser
 from django.db import IntegrityError
 from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
@@ -30,6 +31,7 @@ from cambrel.learn.put_questions import BOTH_WAYS, EYE, Put, TokenError, put, re
 from cambrel.learn.schedule import LEVELS, SkillStanding, due_now, minutes_for, next_kind, standings
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.formats import CROP_MEASURES, crop_factor
+from cambrel.owners.models import User
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.wording import UNITS, share, significant
@@ -43,7 +45,7 @@ LEVEL_ONLY = {"estimate": "picking an answer", "number": "typing it", "judge": "
 LEVEL_NAMES = {"estimate": "pick", "number": "type", "judge": "judge"}
 
 
-def _found(user: Any) -> dict[str, SkillStanding]:
+def _found(user: User | AnonymousUser) -> dict[str, SkillStanding]:
     answers = Answered.objects.for_owner(user).only("kind", "level", "is_right", "slip", "seconds", "answered_at")
     return standings(KINDS, answers)
 

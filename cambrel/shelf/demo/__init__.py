@@ -1,11 +1,11 @@
 """The demo shelf of the Wren Hollow Light Railway: invented gear as a Cambrel document, loaded once for an owner."""
 
 from pathlib import Path
-from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
+from cambrel.owners.models import User
 from cambrel.owners.sections import SECTIONS
 from cambrel.owners.undo import ChangePlan, raise_version
 from cambrel.shelf.intake import read_file
@@ -13,7 +13,7 @@ from cambrel.shelf.intake import read_file
 GEAR = Path(__file__).with_name("gear.json")
 
 
-def load_demo(owner: Any) -> bool:
+def load_demo(owner: User) -> bool:
     """Put the demo gear on an owner's shelf; False when that was done before, whatever has become of it."""
     if owner.demo_loaded_at is not None:
         return False

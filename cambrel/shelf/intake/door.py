@@ -25,7 +25,7 @@ def refused(found: Any) -> Any:
     return FileRecord(found.section, found.line, {"name": shown}, found.reason or reason)
 
 
-def _problems(value: Any, where: str = "", depth: int = 0) -> Iterator[Any]:
+def _problems(value: object, where: str = "", depth: int = 0) -> Iterator[Any]:
     """Why something of a row cannot be kept."""
     if depth > DEEPEST:
         yield f"{where}: nested too deeply"

@@ -12,6 +12,7 @@ from math import hypot
 from typing import Any
 from xml.sax import SAXException
 from xml.sax.handler import ContentHandler
+from xml.sax.xmlreader import AttributesImpl
 
 from defusedxml import DefusedXmlException
 from defusedxml.expatreader import DefusedExpatParser
@@ -63,7 +64,7 @@ class _Records(ContentHandler):
     def setDocumentLocator(self, locator: Any) -> None:  # noqa: N802
         self.locator = locator
 
-    def startElement(self, name: str, attrs: Any) -> None:  # noqa: N802
+    def startElement(self, name: str, attrs: AttributesImpl) -> None:  # noqa: N802
         self.depth += 1
         if self.depth > DEEPEST:
             raise _Refused("elements are nested too deeply")

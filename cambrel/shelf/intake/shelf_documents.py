@@ -55,7 +55,7 @@ def _kinds(schema: dict[str, Any]) -> list[str]:
     return [kinds] if isinstance(kinds, str) else list(kinds)
 
 
-def _fits(value: Any, schema: dict[str, Any]) -> bool:
+def _fits(value: object, schema: dict[str, Any]) -> bool:
     kinds = _kinds(schema)
     if kinds and not any(
         isinstance(value, KINDS[kind]) and (kind == "boolean" or not isinstance(value, bool)) for kind in kinds

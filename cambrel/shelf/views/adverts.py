@@ -1,5 +1,6 @@
 """The advertised-figures reader: from what an advert states to what the lens and the sensor are."""
 
+from collections.abc import Mapping
 from typing import Any
 
 from django import forms
@@ -205,7 +206,7 @@ def _optics(reading: Any) -> tuple[Any, ...]:
     return OpticsBody(reading.sensor), lens
 
 
-def _read(query: Any, by: str, codes: Any) -> tuple[Any, ...]:
+def _read(query: Mapping[str, str], by: str, codes: Any) -> tuple[Any, ...]:
     """The form of a request, its reading, and what was understood of the text where one was sent."""
     text = query.get("text", "")
     fields = {name: query[name] for name in AdvertForm.base_fields if name in query}

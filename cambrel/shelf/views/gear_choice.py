@@ -15,7 +15,7 @@ from cambrel.inputs.fields import whole
 from cambrel.links.addresses import put_address
 from cambrel.links.benches import encode_gear
 from cambrel.optics.formats import covers
-from cambrel.owners.models import gear_owner
+from cambrel.owners.models import User, gear_owner
 from cambrel.owners.requests import Request
 from cambrel.shelf.models import Body, Converter, Lens, Mount, OwnFormat
 from cambrel.shelf.typed import typed_gear
@@ -33,7 +33,7 @@ class Offer:
     action: str
 
 
-def registers_of(owner: Any) -> dict[str, float | None]:
+def registers_of(owner: User) -> dict[str, float | None]:
     """How far each mount of a shelf holds a lens from the sensor."""
     return dict(Mount.objects.for_owner(owner).values_list("name", "register_mm"))
 
@@ -57,7 +57,7 @@ def gear_of(record: Any, registers: Any = None) -> Any:
     return Gear(lens=record.to_optics(), lens_name=record.name) if isinstance(record, Lens) else None
 
 
-def carriers(owner: Any, records: Any) -> dict[Any, Any]:
+def carriers(owner: User, records: Any) -> dict[Any, Any]:
     """For each lens among records a body of its mount from the owner's shelf: one that it covers before others, the larger first."""
     lenses = [record for record in records if isinstance(record, Lens) and record.mount and record.fixed_to_id is None]
     found: dict[str, Any] = {}
@@ -115,7 +115,7 @@ def pick(request: Request) -> HttpResponseBase:
     return render(request, "shelf/_offers.html", context)
 
 
-def _typed_offer(kind: Any, search: Any, owner: Any, rig: Any) -> list[Any]:
+def _typed_offer(kind: Any, search: Any, owner: User, rig: Any) -> list[Any]:
     """What was typed, taken by its figures: "25 f/1.4", "1/1.3"."""
     gear, at_f_number = typed_gear(kind, search, owner)
     if gear is None:

@@ -21,6 +21,7 @@ from cambrel.conventions.preferred import preferred_by
 from cambrel.drawings.bag import BarGroup, RangeBar, bag_drawing
 from cambrel.exports.downloads import svg_file
 from cambrel.inputs.fields import SearchField, whole
+from cambrel.owners.models import User
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.grid import Grid, named
@@ -166,7 +167,7 @@ def kit(request: Request, pk: int) -> HttpResponseBase:
     return render(request, "shelf/kit.html", context)
 
 
-def _offered(owner: Any, record: Any, find: str) -> list[Any]:
+def _offered(owner: User, record: Any, find: str) -> list[Any]:
     """What may be packed: of each kind the first that are not in the kit and have these words in their name; kind and records."""
     kinds = (
         ("body", Body.objects),

@@ -19,6 +19,7 @@ from cambrel.bounds.names import LONGEST_NAME
 from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
 from cambrel.inputs.fields import ChoiceField, SearchField, whole
+from cambrel.owners.models import User
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import ChangePlan, StaleError, carry_out, last_change, shelf_version
@@ -43,7 +44,7 @@ class ListForm(forms.Form):
 
     q = SearchField("Find", "Find by name, system, mount or note")
 
-    def __init__(self, sent: Any, choices: Any) -> None:
+    def __init__(self, sent: QueryDict, choices: Any) -> None:
         super().__init__(sent)
         for name, label, values in choices:
             self.fields[name] = ChoiceField(
@@ -139,12 +140,12 @@ def _brought(request: Request, given: Any) -> Any:
     return None if key is None else ImportPreview.objects.for_owner(request.user).filter(pk=key).first()
 
 
-def _found(kind: Any, owner: Any, query: Any, narrowed: Any, sort: Any, from_import: Any) -> Any:
+def _found(kind: Any, owner: User, query: str, narrowed: Any, sort: Any, from_import: Any) -> Any:
     found = kind.found(owner, query, narrowed, sort)
     return brought(from_import, kind.section_key, found) if from_import else found
 
 
-def shelf_kinds(owner: Any) -> list[Any]:
+def shelf_kinds(owner: User) -> list[Any]:
     """All kinds with how many records each has, for the side of every page of the shelf."""
     counts = summary_of(owner).counts
     return [(kind, counts[key]) for key, kind in KINDS.items()]

@@ -94,7 +94,7 @@ def _read_one(name: str, content: bytes, known: Any, several: Any) -> Any:
         raise FileError(f"“{name}”: {said}" if several and name not in said else said) from None
 
 
-def _known(owner: Any, currency: Any) -> Any:
+def _known(owner: User, currency: Any) -> Any:
     """What of the owner's a table may speak of."""
     formats = {one.name.lower(): (one.width_mm, one.height_mm) for one in OwnFormat.objects.for_owner(owner)}
     registers = Mount.objects.for_owner(owner).exclude(register_mm=None).values_list("name", "register_mm")

@@ -9,6 +9,7 @@ from django.contrib import messages
 from django.contrib.auth import get_user_model, login, logout, update_session_auth_hash
 from django.contrib.auth.decorators import login_required
 from django.contrib.auth.forms import PasswordChangeForm, UserCreationForm
+from django.contrib.auth.models import AnonymousUser
 from django.contrib.auth.views import LoginView, LogoutView
 from django.http import Http404
 from django.http.response import HttpResponseBase
@@ -17,6 +18,7 @@ from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_http_methods, require_safe
 
 from cambrel.owners.keeping import CHANGES_KEPT_FOR, records_of
+from cambrel.owners.models import User
 from cambrel.owners.requests import Request
 from cambrel.owners.work import work_at
 from cambrel.pictures import own
@@ -41,7 +43,7 @@ class RegisterForm(UserCreationForm):  # type: ignore[type-arg]
 class LeaveForm(forms.Form):
     password = forms.CharField(widget=forms.PasswordInput(attrs={"autocomplete": "current-password"}))
 
-    def __init__(self, user: Any, *arguments: Any) -> None:
+    def __init__(self, user: User | AnonymousUser, *arguments: Any) -> None:
         super().__init__(*arguments)
         self.user = user
 

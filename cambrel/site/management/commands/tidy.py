@@ -15,7 +15,7 @@ from cambrel.shelf.previews import forget_previews
 from cambrel.site.clients import FORGOTTEN_AFTER
 
 
-def _tokens(owner: Any) -> tuple[set[str], set[str]]:
+def _tokens(owner: User) -> tuple[set[str], set[str]]:
     return spoken_of(owner), undoable(owner)
 
 
