@@ -33,8 +33,20 @@ UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
 NEWEST = max(VERSIONS)
 
 _RECORDS: dict[str, type] = {
-    made.__name__: made for made in (Sensor, Mode, Body, Lens, Rig, Slot, Brief, Hold, Conventions, Bench, LayerChange)
+    "Sensor": Sensor,
+    "Mode": Mode,
+    "Body": Body,
+    "Lens": Lens,
+    "Rig": Rig,
+    "Slot": Slot,
+    "Brief": Brief,
+    "Hold": Hold,
+    "Conventions": Conventions,
+    "Bench": Bench,
+    "Change": LayerChange,
 }
+"""By the names that the tables of the versions have for them, whatever the house calls them."""
+_NAMES = {made: name for name, made in _RECORDS.items()}
 _MAY_BE_UNKNOWN = frozenset(
     known.name
     for made in _RECORDS.values()
@@ -125,7 +137,7 @@ def _check_limits(record: Any) -> None:
 def pack(record: Any) -> list[Any]:
     """A record as a list of its values, defaults left out."""
     cells: list[Any] = []
-    for name, default in VERSIONS[NEWEST][type(record).__name__]:
+    for name, default in VERSIONS[NEWEST][_NAMES[type(record)]]:
         value = getattr(record, name)
         cells.append(
             None
@@ -144,7 +156,7 @@ def _pack_value(name: str, value: Any) -> Any:
         return [pack(record) for record in value]
     if name in _POINTS:
         return [_pack_value("", float(number)) for point in value for number in point]
-    if type(value).__name__ in _RECORDS:
+    if type(value) in _NAMES:
         return pack(value)
     if isinstance(value, bool):
         return int(value)
@@ -240,7 +252,7 @@ def decode_brief(token: str) -> Task:
 def encode_gear(gear: Gear) -> str:
     """Gear as a parameter of its own."""
     version = 3 if gear.lens is not None and gear.lens.mtf50 else 1
-    if any(one is not None and _uses(one, v4.OF_GEAR[type(one).__name__]) for one in (gear.body, gear.lens)):
+    if any(one is not None and _uses(one, v4.OF_GEAR[_NAMES[type(one)]]) for one in (gear.body, gear.lens)):
         version = 4
     cells = [
         version,
