@@ -9,6 +9,7 @@ from collections.abc import Callable, Mapping
 
 from cambrel.drawings import palette
 from cambrel.drawings.shapes import Drawing
+from cambrel.drawings.style_sheets import rules_of
 from cambrel.drawings.svg import number, write
 
 FONTS = "'Sofia Sans Semi Condensed', 'Liberation Sans Narrow', 'Arial Narrow', sans-serif"
@@ -24,7 +25,6 @@ VARIABLES = {
     "--lit": palette.LIT_LIGHT,
     "--unlit": palette.UNLIT_LIGHT,
 }
-_RULE = re.compile(r"^(?P<selectors>\.drawing [^{]+)\{(?P<body>[^}]*)\}", re.MULTILINE)
 _CLASS = re.compile(r' class="([^"]*)"')
 _TAG = re.compile(r"<[^>]*>")
 _HREF = re.compile(r' href="([^"#]*)"')
@@ -36,16 +36,14 @@ def looks(css: str) -> Looks:
     """The rules of the drawings' style sheet: properties by the set of classes that a shape must have.
 
     Parameters
-        css: one rule a line, `.drawing .role { property: value; }`
+        css: its rules, `.drawing .role { property: value; }`
     """
     found: dict[frozenset[str], dict[str, str]] = {}
-    for rule in _RULE.finditer(css):
-        entries = [entry.partition(":") for entry in rule["body"].split(";") if ":" in entry]
-        properties = {name.strip(): value.strip() for name, _, value in entries}
-        for selector in rule["selectors"].split(","):
-            classes = frozenset(re.findall(r"\.([\w-]+)", selector)) - {"drawing"}
-            if classes:
-                found.setdefault(classes, {}).update(properties)
+    for selectors, properties in rules_of(css):
+        for selector in selectors.split(","):
+            first, *classes = selector.strip().replace(".", " .").split()
+            if first == ".drawing" and classes:
+                found.setdefault(frozenset(name.removeprefix(".") for name in classes), {}).update(properties)
     return found
 
 

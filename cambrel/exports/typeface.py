@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import base64
-import re
 import unicodedata
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -14,9 +13,10 @@ from pathlib import Path
 from django.contrib.staticfiles import finders
 from PIL import ImageDraw, ImageFont
 
+from cambrel.drawings.style_sheets import rules_of
+
 STYLES = "vendor/sofia-sans-semi-condensed/font.css"
 UNKNOWN = "?"  # for what no subset has, such as emoji
-_FACE = re.compile(r'src: url\("(?P<file>[^"]+)"\).*?unicode-range: (?P<ranges>[^;]+);')
 
 
 @dataclass(frozen=True)
@@ -44,10 +44,14 @@ def faces() -> tuple[Face, ...]:
     """The subsets, the commonest first."""
     styles = Path(str(finders.find(STYLES)))
     found = []
-    for match in _FACE.finditer(styles.read_text()):
-        spans = (span.strip().removeprefix("U+").split("-") for span in match["ranges"].split(","))
-        ranges = tuple((int(span[0], 16), int(span[-1], 16)) for span in spans)
-        found.append(Face(styles.parent / match["file"], ranges, match["ranges"].replace(" ", "")))
+    for selector, declared in rules_of(styles.read_text()):
+        if selector != "@font-face":
+            continue
+        spans = [span.strip().upper() for span in declared["unicode-range"].split(",")]
+        ends = [span.removeprefix("U+").split("-") for span in spans]
+        file = declared["src"].partition('url("')[2].partition('"')[0]
+        ranges = tuple((int(end[0], 16), int(end[-1], 16)) for end in ends)
+        found.append(Face(styles.parent / file, ranges, ",".join(spans)))
     return tuple(found)
 
 

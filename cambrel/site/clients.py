@@ -12,7 +12,10 @@ from cambrel.owners.models import Attempt
 
 FORGOTTEN_AFTER = timedelta(hours=1)
 MOST = {"sign-in": 20, "register": 5}
-"""So many in that time: signing in that failed, under whatever names, and accounts registered."""
+"""So many in that time: signing in that failed, under whatever names, and accounts registered.
+
+django-axes counts what one client tries under one name; a client that tries many names, and accounts that are opened, it has no limit for.
+"""
 
 
 def client_of(request: HttpRequest) -> Any:

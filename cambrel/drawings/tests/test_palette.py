@@ -1,6 +1,5 @@
 """The rigs' colours: readable on both papers, told apart by colour-blind eyes, and the same in the style sheet."""
 
-import re
 from itertools import combinations
 from pathlib import Path
 from unittest import TestCase
@@ -9,8 +8,20 @@ import numpy as np
 
 from cambrel.drawings import palette as p
 from cambrel.drawings.export import VARIABLES
+from cambrel.drawings.style_sheets import rules_of
 
 CSS = Path(__file__).resolve().parents[2] / "site" / "static" / "site" / "cambrel.css"
+RULES = list(rules_of(CSS.read_text()))
+
+
+def of_theme(name):
+    """What the style sheet declares for a theme, in all of its rules together."""
+    found = {}
+    for selector, declared in RULES:
+        if f'[data-bs-theme="{name}"]' in selector.split(", "):
+            found |= declared
+    return found
+
 
 # Linear RGB as seen with one kind of cone missing (deuteranopia, protanopia, tritanopia) and with all of them
 SEEN = {
@@ -66,26 +77,20 @@ class PaletteTests(TestCase):
         self.assertEqual(len(set(p.DASHES)), 6)
 
     def test_the_style_sheet_has_the_same_colours_and_patterns(self):
-        css = CSS.read_text()
-        light, dark = (
-            re.search(rf'\[data-bs-theme="{mode}"\] {{(.*?)}}', css, re.DOTALL).group(1) for mode in ("light", "dark")
-        )
-        for block, (rigs, paper, ink, quiet) in zip((light, dark), self.papers, strict=True):
-            found = dict(re.findall(r"--([a-z-]+): (#[0-9a-f]{6})", block))
-            self.assertEqual(tuple(found[letter] for letter in "abcdef"), rigs)
-            self.assertEqual((found["paper"], found["ink"], found["quiet"]), (paper, ink, quiet))
-        dashes = re.findall(r"\.rig-[a-f] {[^}]*--dash: ([^;]+);", css)
+        for theme, (rigs, paper, ink, quiet) in zip(("light", "dark"), self.papers, strict=True):
+            found = of_theme(theme)
+            self.assertEqual(tuple(found[f"--{letter}"] for letter in "abcdef"), rigs)
+            self.assertEqual((found["--paper"], found["--ink"], found["--quiet"]), (paper, ink, quiet))
+        dashes = [declared["--dash"] for selector, declared in RULES if selector in {f".rig-{one}" for one in "abcdef"}]
         self.assertEqual(tuple(dash.replace("none", "") for dash in dashes), p.DASHES)
 
     def test_what_a_lens_lights_is_lighter_than_its_dark_corners_on_either_paper(self):
         for theme, lit, unlit in (("light", p.LIT_LIGHT, p.UNLIT_LIGHT), ("dark", p.LIT_DARK, p.UNLIT_DARK)):
-            block = re.search(rf'\[data-bs-theme="{theme}"\] {{(.*?)}}', CSS.read_text(), re.DOTALL).group(1)
-            self.assertIn(f"--lit: {lit};", block)
-            self.assertIn(f"--unlit: {unlit};", block)
+            found = of_theme(theme)
+            self.assertEqual((found["--lit"], found["--unlit"]), (lit, unlit))
             self.assertGreater(linear(lit) @ np.ones(3), linear(unlit) @ np.ones(3))
             self.assertGreaterEqual(contrast(lit, unlit), 3)
 
     def test_drawings_that_stand_alone_use_the_light_palette_of_the_style_sheet(self):
-        block = re.search(r'\[data-bs-theme="light"\] {(.*?)}', CSS.read_text(), re.DOTALL).group(1)
-        for name, value in VARIABLES.items():
-            self.assertRegex(block, rf"{name}: {re.escape(value)};")
+        found = of_theme("light")
+        self.assertEqual({name: found[name] for name in VARIABLES}, VARIABLES)
