@@ -6,7 +6,7 @@ MANAGE := $(BIN)/python manage.py
 PORT ?= 8000
 CHECKED := CAMBREL_VAR=var/check CAMBREL_RENDERERS=0
 
-.PHONY: help demo run test lint static types scripts unit guide cover quick truth fuzz browser database-check two-servers kills backup restore bench speed load requirements vendor schema screenshots clean
+.PHONY: help demo run test lint static types scripts scripts-lint unit guide cover quick truth fuzz browser database-check two-servers kills backup restore bench speed load requirements vendor schema screenshots clean
 
 help: ## List the targets
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-14s %s\n", $$1, $$2}' Makefile
@@ -53,9 +53,16 @@ cover: static ## The same, with the lines that they reach counted: it takes half
 	$(BIN)/coverage combine --quiet
 	$(BIN)/coverage report
 
-scripts: ## Tests of the scripts' own arithmetic
+scripts: ## Tests of the scripts' own arithmetic, and their lint where its package is installed (make scripts-lint)
 	@scripts/ensure_tools node
 	node --test cambrel/site/tests/scripts/
+	@if test -x node_modules/.bin/biome; then node_modules/.bin/biome lint --error-on-warnings; fi
+
+node_modules/.package-lock.json: package-lock.json
+	npm ci --ignore-scripts --no-audit --no-fund
+
+scripts-lint: node_modules/.package-lock.json ## Lint of the scripts (needs npm)
+	node_modules/.bin/biome lint --error-on-warnings
 
 quick: lint types scripts speed unit ## Everything without the browser
 

@@ -124,7 +124,8 @@ document.addEventListener("click", (event) => {
 // ---- copying and saving -----------------------------------------------------------------------------------------
 // The button itself says what happened, for two seconds.
 async function copy(text, button, done) {
-  const before = (button.dataset.label ??= button.textContent);
+  button.dataset.label ??= button.textContent;
+  const before = button.dataset.label;
   try {
     await navigator.clipboard.writeText(text);
     button.textContent = done;

@@ -26,5 +26,5 @@ export function positionOf(text, { stops, low, high, max, even = false }) {
 export function textAt(position, { stops, low, high, max, even = false }) {
   if (stops) return stops.split(" ")[position];
   if (even) return String(Number((low + ((high - low) * position) / max).toFixed(1)));
-  return shown(low * Math.pow(high / low, position / max));
+  return shown(low * (high / low) ** (position / max));
 }

@@ -81,7 +81,10 @@ function lookIn(way) {
   apply();
   beat();
   refreshPictures();
-  if (way === "tell") tell.begin({ pair: () => [shown.from, shown.to], show: (second) => ((shown.second = second), place()) });
+  if (way === "tell") tell.begin({ pair: () => [shown.from, shown.to], show: (second) => {
+    shown.second = second;
+    place();
+  } });
 }
 
 // in the large view a letter shows its camera; whether it did

@@ -27,7 +27,7 @@ function count() {
   const done = sheet.querySelectorAll(".field-tick[aria-pressed='true']");
   const left = Object.keys(waiting()).length;
   document.getElementById("field-says").textContent =
-    `${done.length} of ${all.length} taken` + (left ? `, ${left} kept here until the server answers` : "");
+    `${done.length} of ${all.length} taken${left ? `, ${left} kept here until the server answers` : ""}`;
 }
 
 async function send() {

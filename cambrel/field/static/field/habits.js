@@ -21,10 +21,10 @@ function refuse(text) {
   unread.append(line);
 }
 
-function ready(read, of) {
+function ready(_read, of) {
   keep.hidden = !rows.length;
   pause.hidden = true;
-  says.textContent = `${rows.length} of ${of} say how they were taken.` + (rows.length ? " Nothing is kept yet." : "");
+  says.textContent = `${rows.length} of ${of} say how they were taken.${rows.length ? " Nothing is kept yet." : ""}`;
   if (rows.length) keep.focus();
 }
 

@@ -41,7 +41,7 @@ export function pausing(button) {
 
 // What the files say, in batches: `tell` gets each answer as it comes; `gate` is awaited before each batch and stops it where it says no.
 export async function readHeads(files, { address, token, tell, gate }) {
-  let waiting = files.map((file, id) => ({ id, file, rounds: 1, asked: [] }));
+  const waiting = files.map((file, id) => ({ id, file, rounds: 1, asked: [] }));
   while (waiting.length) {
     if (!(await gate())) return;
     let count = 0;
