@@ -85,7 +85,9 @@ def took_ms(work, times=30, warm=3):
 
 
 def side_by_side_ms(works, rounds=6, times=6):
-    """Median times of pieces of work by name, in short runs turn about, so that a machine that slows down slows all of them."""
+    """Median times of pieces of work by name, in short runs turn about, so that a machine that slows down slows all of
+    them.
+    """
     rounds, times = (1, 1) if SHORTEST else (rounds, times)
     spent = {name: [] for name in works}
     for work in works.values():

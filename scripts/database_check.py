@@ -1,4 +1,6 @@
-"""The tests without a browser on a PostgreSQL: one of its own in a folder, or the one that is given. Run by `make database-check`."""
+"""The tests without a browser on a PostgreSQL: one of its own in a folder, or the one that is given. Run by `make
+database-check`.
+"""
 
 import os
 import subprocess

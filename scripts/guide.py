@@ -19,12 +19,12 @@ class GuideError(Exception):
 
 def blocks(text):
     """What is done, in the order in which it is written: the kind of block, its file, and its lines."""
-    return [(kind, name, body) for kind, name, body in BLOCK.findall(text)]
+    return BLOCK.findall(text)
 
 
 def changed(text, diff, name):
     """A file with a change made: where the lines without + stand, those without - are put."""
-    lines = [line for line in diff.split("\n")[:-1]]
+    lines = diff.split("\n")[:-1]
     before = "".join(f"{line[1:]}\n" for line in lines if line[:1] != "+")
     after = "".join(f"{line[1:]}\n" for line in lines if line[:1] != "-")
     if not before.endswith(("\n",)) or text.count(before) != 1:

@@ -1,4 +1,6 @@
-"""Workers killed without a warning while they write: what was acknowledged is kept, and no file is left without a record. Run by `make kills`."""
+"""Workers killed without a warning while they write: what was acknowledged is kept, and no file is left without a
+record. Run by `make kills`.
+"""
 
 import io
 import json
@@ -33,7 +35,10 @@ def main(kills=150):
     here.post(
         "/register/", {"username": "fireman", "password1": "a long word of steam", "password2": "a long word of steam"}
     )
-    code = "from cambrel.bench.sample_benches import home_bench; from cambrel.links.benches import encode; print('TOKEN', encode(home_bench()))"
+    code = (
+        "from cambrel.bench.sample_benches import home_bench; from cambrel.links.benches import encode; print('TOKEN',"
+        " encode(home_bench()))"
+    )
     token = server.manage("shell", "-c", code).split("TOKEN ")[1].split()[0]
     sheets, names, brought, done = [], [], {}, threading.Event()
 
@@ -93,14 +98,18 @@ def main(kills=150):
     document = json.loads(here.get("/shelf/export/shelf.json")[1])["sections"]
     kept = {row["name"] for row in document["comparisons"]}
     held = {token for row in document["sheets"] for token in row["back"]}
-    code = "from cambrel.pictures.models import OwnFile; print('FILES', *(f'{one.token}{one.ending}' for one in OwnFile.objects.all()))"
+    code = (
+        "from cambrel.pictures.models import OwnFile; print('FILES', *(f'{one.token}{one.ending}' for one in"
+        " OwnFile.objects.all()))"
+    )
     rows = set(server.manage("shell", "-c", code).split("FILES")[1].split())
     files = {one.name for one in (HOME / "own").rglob("*") if one.is_file()}
     uploads = [one for one in (HOME / "scratch" / "uploads").rglob("*") if one.is_file()]
     lost = [name for name in names if name not in kept]
     print(f"{kills} kills: {len(names)} names acknowledged, {len(lost)} lost")
     print(
-        f"{sum(brought.values())} pictures acknowledged, {len(held)} on their sheets, {len(rows - files)} of those without a file"
+        f"{sum(brought.values())} pictures acknowledged, {len(held)} on their sheets, {len(rows - files)} of those"
+        " without a file"
     )
     print(f"{len(files - rows)} files without a record, {len(uploads)} uploads left")
     server.kill()

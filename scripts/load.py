@@ -1,4 +1,6 @@
-"""How long pages take beside readers of the Scene who change their settings without end, printed side by side. Run by `make load`."""
+"""How long pages take beside readers of the Scene who change their settings without end, printed side by side. Run by
+`make load`.
+"""
 
 import http.client
 import os
@@ -29,7 +31,9 @@ def get(through, path):
 
 
 def client(until, drawn):
-    """One reader: a new setting, its pictures in two sizes, a look at them, and on to the next; where it is busy, a second's wait."""
+    """One reader: a new setting, its pictures in two sizes, a look at them, and on to the next; where it is busy, a
+    second's wait.
+    """
     any_of, through = random.Random(), connection()  # pictures that nobody has had before
     while time.monotonic() < until:
         look = (
@@ -62,8 +66,9 @@ def measured(clients):
         thread.join()
     took.sort()
     print(
-        f"{clients:3} readers of the Scene: pages take {took[len(took) // 2]:.0f} ms, 95 % of them at most {took[int(len(took) * 0.95)]:.0f},"
-        f" all {took[-1]:.0f}; pictures drawn {drawn.get(200, 0)}, put off {drawn.get(503, 0)}"
+        f"{clients:3} readers of the Scene: pages take {took[len(took) // 2]:.0f} ms, 95 % of them at most"
+        f" {took[int(len(took) * 0.95)]:.0f}, all {took[-1]:.0f}; pictures drawn {drawn.get(200, 0)}, put off"
+        f" {drawn.get(503, 0)}"
     )
 
 

@@ -62,8 +62,10 @@ VIEWS = (
         "/formats/",
         WIDE,
         False,
-        "const q = document.getElementById('ask-q'); q.focus(); q.value = '25 f/1.4 mft vs 50 f/1.8 ff';"
-        "q.dispatchEvent(new Event('input', {bubbles: true}))",
+        (
+            "const q = document.getElementById('ask-q'); q.focus(); q.value = '25 f/1.4 mft vs 50 f/1.8 ff';"
+            "q.dispatchEvent(new Event('input', {bubbles: true}))"
+        ),
     ),
     (
         "match",

@@ -110,7 +110,8 @@ class Cambrel:
     def __init__(self, var, port=None, **env):
         self.var, self.port = Path(var), port or free_port()
         self.env = os.environ | {
-            "CAMBREL_MODE": "hosted", "CAMBREL_SECRET_KEY": "for this trial only", "CAMBREL_HOSTS": "127.0.0.1", "CAMBREL_VAR": str(self.var),
+            "CAMBREL_MODE": "hosted", "CAMBREL_SECRET_KEY": "for this trial only", "CAMBREL_HOSTS": "127.0.0.1",
+            "CAMBREL_VAR": str(self.var),
             "CAMBREL_PROXIES": "0", **env,
         }  # fmt: skip
 

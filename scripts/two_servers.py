@@ -1,4 +1,6 @@
-"""Two servers on one PostgreSQL and one Redis: a walk across both, and one is killed in the middle. Run by `make two-servers`."""
+"""Two servers on one PostgreSQL and one Redis: a walk across both, and one is killed in the middle. Run by `make
+two-servers`.
+"""
 
 import io
 import json
@@ -13,7 +15,8 @@ from servers import ROOT, Browser, Cambrel, Postgres, Redis, free_port, until
 HOME = ROOT / "var" / "two-servers"
 LENSES = b"name,mount,focal_min_mm\nFen Macro,Tarn,40\nFen Tele,Tarn,200\n"
 PLACE = {
-    "name": "Street", "distance_m": "2 m", "subject_height_m": "1.8", "background_m": "6", "background_height_m": "8", "background_foot_m": "0",
+    "name": "Street", "distance_m": "2 m", "subject_height_m": "1.8", "background_m": "6", "background_height_m": "8",
+    "background_foot_m": "0",
     "camera_height_m": "1.5",
 }  # fmt: skip
 BROUGHT, QUOTA = 40, 25
@@ -42,7 +45,8 @@ def token_of_sample(server):
         server.manage(
             "shell",
             "-c",
-            "from cambrel.bench.sample_benches import home_bench; from cambrel.links.benches import encode; print('TOKEN', encode(home_bench()))",
+            "from cambrel.bench.sample_benches import home_bench; from cambrel.links.benches import encode;"
+            " print('TOKEN', encode(home_bench()))",
         )
         .split("TOKEN ")[1]
         .split()[0]
@@ -166,7 +170,10 @@ def stress(here, there, one, two, sheet):
     seen = sum(there.get(f"{sheet}picture/{token}/")[0] == 200 for token in held)
     check(seen == len(held), f"each of them can be seen at two: {seen}")
     files = {one.name for one in (HOME / "own").rglob("*.npy")}
-    code = "from cambrel.pictures.models import OwnFile; print('FILES', *(f'{one.token}{one.ending}' for one in OwnFile.objects.all()))"
+    code = (
+        "from cambrel.pictures.models import OwnFile; print('FILES', *(f'{one.token}{one.ending}' for one in"
+        " OwnFile.objects.all()))"
+    )
     rows = set(two.manage("shell", "-c", code).split("FILES")[1].split())
     check(files <= rows, f"no file is left without its record: {len(files - rows)}")
     check(not list((HOME / "own").rglob("*.part")), "nor a half-written one")

@@ -14,7 +14,9 @@ from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT
 
 
 def _light_stops(a: AdvertPart, b: AdvertPart) -> float | None:
-    """By how many stops b gathers more light in the whole picture than a, at one shutter time; None where it is not known."""
+    """By how many stops b gathers more light in the whole picture than a, at one shutter time; None where it is not
+    known.
+    """
     if a.short is None or b.short is None:
         return None
     numbers = [effective(one.short or 0.0, one.low_mm, one.distance_m) for one in (a, b)]
@@ -84,9 +86,15 @@ def fair(a: AdvertPart, b: AdvertPart, conventions: Conventions) -> str:
     if stops is None or None in (light.low_mm, light.high_mm, light.short, light.long):
         return ""
     if _frame_alike(light, heavy, conventions) and abs(stops) <= LEVEL_STOPS:
-        return f"The weights compare fairly: {wording.mass(light.weight_g or 0)} against {wording.mass(heavy.weight_g or 0)}."
+        return (
+            f"The weights compare fairly: {wording.mass(light.weight_g or 0)} against"
+            f" {wording.mass(heavy.weight_g or 0)}."
+        )
     by = conventions.crop_by
     ends = [(light.low_mm or 1.0, light.short or 1.0), (light.high_mm or 1.0, light.long or 1.0)]
     focal = wording.focal_range(*(same_view_mm(f, light, heavy.sensor, by) for f, _ in ends))
     number = wording.f_number_range(*(same_pupil_f_number(n, f, light, heavy.sensor, by) for f, n in ends))
-    return f"The weights are no fair match. {letter} weighs less, but its true opponent on the other's format is {focal} {number}."
+    return (
+        f"The weights are no fair match. {letter} weighs less, but its true opponent on the other's format is {focal}"
+        f" {number}."
+    )

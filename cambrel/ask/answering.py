@@ -1,4 +1,6 @@
-"""From a question as it was read to its answer: what each lens is elsewhere, how two compare, what was assumed. Pure but for words."""
+"""From a question as it was read to its answer: what each lens is elsewhere, how two compare, what was assumed. Pure
+but for words.
+"""
 
 from __future__ import annotations
 
@@ -22,10 +24,13 @@ from cambrel.wording.sentences import LEVEL_VIEW
 ELSEWHERE = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "type-1-1.3", "44x33")
 """The formats of the short row, in their order."""
 NO_SIZE = (
-    "That is what it frames like on full frame. How large the sensor is was not said, and without it neither its depth of field nor its light "
-    "can be told: add the format or the type, such as 1/1.3."
+    "That is what it frames like on full frame. How large the sensor is was not said, and without it neither its depth"
+    " of field nor its light can be told: add the format or the type, such as 1/1.3."
 )
-NOISE_BY_THE_PIXEL = "Your conventions count noise by the pixel, and a format does not say how large its pixels are: compare two on the bench."
+NOISE_BY_THE_PIXEL = (
+    "Your conventions count noise by the pixel, and a format does not say how large its pixels are: compare two on the"
+    " bench."
+)
 SHOWN = 420.0, 500.0
 """Long side of the print and the distance that it is looked at from [mm], where depth goes by the print."""
 
@@ -142,7 +147,8 @@ def _answered(side: GearWords, target: str, conventions: Conventions) -> AdvertP
     lens = " ".join(filter(None, (focal, number, iso)))
     made = AdvertPart(
         f"{lens} on {where}", sensor, low, high, short, long, side.iso, side.distance_m, side.shutter_s, side.weight_g,
-        Equivalent(target, FORMATS[target].name), (), "", "", tuple(assumed), _gear(low, high, short, long, sensor, where, lens, side),
+        Equivalent(target, FORMATS[target].name), (), "", "", tuple(assumed),
+        _gear(low, high, short, long, sensor, where, lens, side),
     )  # fmt: skip
     row = tuple(
         _elsewhere(made, slug, conventions) for slug in ELSEWHERE if slug != target and not alike(FORMATS[slug], sensor)

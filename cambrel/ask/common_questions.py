@@ -29,7 +29,9 @@ HEAD_DEEP_M = 0.12
 
 @dataclass(frozen=True)
 class CommonQuestion:
-    """What people ask, in their words; the bench that shows it, and how it is looked at there; its answer in one line."""
+    """What people ask, in their words; the bench that shows it, and how it is looked at there; its answer in one
+    line.
+    """
 
     key: str
     text: str
@@ -61,7 +63,10 @@ def _pair(own: Own, hold: Hold = AS_SET) -> Bench:
 def _f_number(c: Comparison, own: Own) -> str:
     b = c.of(1)
     same, there = wording.f_number(b.settings.f_number), wording.f_number(b.blur.equivalent_f_number)
-    return f"Yes for the exposure, no for depth of field and light: there {same} on {own.small.name} is {there} on {own.large.name}."
+    return (
+        f"Yes for the exposure, no for depth of field and light: there {same} on {own.small.name} is {there} on"
+        f" {own.large.name}."
+    )
 
 
 def _same_lens(c: Comparison, own: Own) -> str:
@@ -106,7 +111,10 @@ def _matched(c: Comparison, own: Own) -> str:
 def _farther(c: Comparison, own: Own) -> str:
     ratio = c.of(0).frames.pitch_um / c.of(1).frames.pitch_um
     if ratio <= 1 + LEVEL:
-        return "No. Its frame is tighter, but it puts no more pixels on the subject. Cropping the larger frame gives the same detail."
+        return (
+            "No. Its frame is tighter, but it puts no more pixels on the subject. Cropping the larger frame gives the"
+            " same detail."
+        )
     return (
         f"Yes, but for its pixels, not its frame: it puts {wording.times(ratio)} as many on the subject along a line."
     )
@@ -124,7 +132,10 @@ def _exact(c: Comparison, own: Own) -> str:
 def _wide_open(c: Comparison, own: Own) -> str:
     ratio = c.of(1).blur.background_share / c.of(0).blur.background_share
     focal, answer = wording.focal(c.of(1).settings.focal_length_mm), "Yes" if 2 * log2(ratio) >= -LEVEL_STOPS else "No"
-    return f"{answer}. At {focal} f/1.2 the background blurs {wording.times(ratio)} as much in the print as at 50 mm f/1.8 on {own.large.name}."
+    return (
+        f"{answer}. At {focal} f/1.2 the background blurs {wording.times(ratio)} as much in the print as at 50 mm f/1.8"
+        f" on {own.large.name}."
+    )
 
 
 def _noise(c: Comparison, own: Own) -> str:
@@ -143,8 +154,8 @@ def _portrait(c: Comparison, own: Own) -> str:
     near, far = (float(near_over_far(c.of(i).settings.subject_distance_m, HEAD_DEEP_M)) - 1 for i in (0, 1))
     where = [wording.distance(c.of(i).settings.subject_distance_m) for i in (0, 1)]
     return (
-        f"From {where[0]} the nose is {wording.share(near)} larger than the ears, from {where[1]} {wording.share(far)}: "
-        "the distance makes the face, the focal length only frames it."
+        f"From {where[0]} the nose is {wording.share(near)} larger than the ears, from {where[1]} {wording.share(far)}:"
+        " the distance makes the face, the focal length only frames it."
     )
 
 
@@ -153,7 +164,10 @@ def _replaces(c: Comparison, own: Own) -> str:
     crops = c.of(0).frames.crop, c.of(1).frames.crop
     there = [float(equivalent_focal_length_mm(focal, crops[0], crops[1])) for focal in (short, long)]
     number = float(equivalent_f_number(own.zoom.widest[0][1], crops[0], crops[1]))
-    return f"On {own.small.name} {wording.focal_range(*there)} {wording.f_number(number)} would make its pictures; Match shows what comes nearest."
+    return (
+        f"On {own.small.name} {wording.focal_range(*there)} {wording.f_number(number)} would make its pictures; Match"
+        " shows what comes nearest."
+    )
 
 
 def _covers(c: Comparison, own: Own) -> str:
@@ -185,12 +199,14 @@ QUESTIONS: tuple[CommonQuestion, ...] = (
     CommonQuestion("f-number", "Is f/2.8 here f/2.8 there?", _pair, _f_number),
     CommonQuestion(
         "same-lens", "Same lens on the smaller sensor: what changes?",
-        lambda own: _bench(own.large.with_lens(50, 2.8), own.small.with_any(50, 2.8), hold=Hold("same", "spot", "f_number", "shutter")),
+        lambda own: _bench(own.large.with_lens(50, 2.8), own.small.with_any(50, 2.8),
+            hold=Hold("same", "spot", "f_number", "shutter")),
         _same_lens, "frames",
     ),
     CommonQuestion(
         "step-back", "How far back must I step?",
-        lambda own: _bench(own.large.with_lens(50, 2.8), own.small.with_any(50, 2.8), hold=Hold("same", "walk", "f_number", "shutter")),
+        lambda own: _bench(own.large.with_lens(50, 2.8), own.small.with_any(50, 2.8),
+            hold=Hold("same", "walk", "f_number", "shutter")),
         _step_back, "frames",
     ),
     CommonQuestion(
@@ -198,7 +214,8 @@ QUESTIONS: tuple[CommonQuestion, ...] = (
         lambda own: _bench(own.large.with_lens(25, 1.8), own.phone.with_lens(6.9, 1.8), hold=AS_SET), _phone,
     ),
     CommonQuestion("replaces", "What replaces my {zoom}?", _pair, _replaces, leads_to=_match_of),
-    CommonQuestion("covers", "Can this lens cover that sensor?", _pair, _covers, leads_to=lambda own: own.fit or reverse("match:fit")),
+    CommonQuestion("covers", "Can this lens cover that sensor?", _pair, _covers,
+        leads_to=lambda own: own.fit or reverse("match:fit")),
     CommonQuestion(
         "all-sharp", "From two metres to infinity, all sharp: how?",
         lambda own: _bench(
@@ -218,12 +235,14 @@ QUESTIONS: tuple[CommonQuestion, ...] = (
     ),
     CommonQuestion(
         "matched", "Which lens makes the same picture there?",
-        lambda own: _bench(own.large.with_lens(50, 2.8), own.small.with_any(50 / own.k, 1.4), hold=Hold("equivalent", "spot", "depth", "shutter")),
+        lambda own: _bench(own.large.with_lens(50, 2.8), own.small.with_any(50 / own.k, 1.4),
+            hold=Hold("equivalent", "spot", "depth", "shutter")),
         _matched,
     ),
     CommonQuestion(
         "reach", "Does the small sensor reach farther?",
-        lambda own: _bench(own.large.with_lens(200, 5.6), own.small.with_lens(200, 5.6), hold=AS_SET), _farther, "frames",
+        lambda own: _bench(own.large.with_lens(200, 5.6), own.small.with_lens(200, 5.6), hold=AS_SET), _farther,
+        "frames",
     ),
     CommonQuestion(
         "portrait", "From which distance is it a portrait?", _stepping, _portrait,
@@ -235,7 +254,8 @@ QUESTIONS: tuple[CommonQuestion, ...] = (
     ),
     CommonQuestion(
         "blur", "Does an f/1.2 make up for the smaller sensor?",
-        lambda own: _bench(own.large.with_lens(50, 1.8), own.small.with_lens(float(f"{50 / own.k:.2g}"), 1.2), hold=AS_SET), _wide_open,
+        lambda own: _bench(own.large.with_lens(50, 1.8), own.small.with_lens(float(f"{50 / own.k:.2g}"), 1.2),
+            hold=AS_SET), _wide_open,
     ),
     CommonQuestion("noise", "How does ISO 400 look there?", _pair, _noise, "light"),
     CommonQuestion("perspective", "Does the lens change the perspective?", _stepping, _perspective, "frames"),

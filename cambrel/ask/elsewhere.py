@@ -1,4 +1,6 @@
-"""What was said of one lens, and the focal length and f-number of the same picture on another format: by the crop factor, exactly close up."""
+"""What was said of one lens, and the focal length and f-number of the same picture on another format: by the crop
+factor, exactly close up.
+"""
 
 from __future__ import annotations
 
@@ -15,7 +17,9 @@ from cambrel.wording.sentences import LEVEL_VIEW
 
 @dataclass(frozen=True)
 class Equivalent:
-    """A lens as another format has it: what frames alike, what has its depth and light, what exposes alike, and which ISO is as noisy."""
+    """A lens as another format has it: what frames alike, what has its depth and light, what exposes alike, and which
+    ISO is as noisy.
+    """
 
     slug: str
     name: str
@@ -27,7 +31,9 @@ class Equivalent:
 
 @dataclass(frozen=True)
 class AdvertPart:
-    """One lens, or what was said of one: its name, its sensor, what it is on the format that was asked about, and on others."""
+    """One lens, or what was said of one: its name, its sensor, what it is on the format that was asked about, and on
+    others.
+    """
 
     name: str
     sensor: Sensor

@@ -1,4 +1,6 @@
-"""The line that takes a question in a photographer's own words, and its answer: under the line while it is typed, or as a page."""
+"""The line that takes a question in a photographer's own words, and its answer: under the line while it is typed, or as
+a page.
+"""
 
 from dataclasses import replace
 from urllib.parse import urlencode
@@ -140,7 +142,9 @@ def _slot(side: AdvertPart, gear: Gear) -> Slot:
 
 
 def _presses(side: AdvertPart) -> list[tuple[str, str, bool]]:
-    """What can be done with a lens that was asked about: label, address, and whether it goes on the bench that was looked at last."""
+    """What can be done with a lens that was asked about: label, address, and whether it goes on the bench that was
+    looked at last.
+    """
     if side.gear is None:
         return []
     token = encode_gear(side.gear)

@@ -6,9 +6,11 @@ from cambrel.comparison.engine import Comparison, RigFigures
 
 REASONS = {
     "framing": "the framing", "short end": "its short end", "crop": "cropped to it",
-    "range": "all sharp", "wide open": "wide open", "smallest": "its smallest", "background": "a soft background", "easy": "before diffraction",
+    "range": "all sharp", "wide open": "wide open", "smallest": "its smallest", "background": "a soft background",
+    "easy": "before diffraction",
     "light": "the light", "base": "base ISO",
-    "movement": "the movement", "stars": "the stars", "brief": "as asked", "body": "its slowest", "fastest": "its fastest",
+    "movement": "the movement", "stars": "the stars", "brief": "as asked", "body": "its slowest",
+    "fastest": "its fastest",
 }  # fmt: skip
 """What bound a setting that the picture has chosen, in three words at most."""
 HANDS = {"hand": "your hands", "monopod": "the monopod"}

@@ -44,7 +44,9 @@ class RigPicture:
     caption: str
     says: str
     subject: str
-    """Where the subject's middle falls and how high it is, in shares of the picture: what two pictures are laid over each other by."""
+    """Where the subject's middle falls and how high it is, in shares of the picture: what two pictures are laid over
+    each other by.
+    """
     dissolves: str = ""
     loupe: str = ""
     loupe_pattern: str = ""

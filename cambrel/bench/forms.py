@@ -1,4 +1,6 @@
-"""The forms of the bench. Field names are the core's parameter names; each form reads a record of the core, on the base of another."""
+"""The forms of the bench. Field names are the core's parameter names; each form reads a record of the core, on the base
+of another.
+"""
 
 from collections.abc import Mapping
 from copy import copy
@@ -47,14 +49,18 @@ SCENE = Slide("log", 1000, low="0.1", high="1000")
 
 
 class Shared(dict[str, forms.Field]):
-    """The fields of a record, of which a form takes a copy each: it sets their base and units, and shares how they are written."""
+    """The fields of a record, of which a form takes a copy each: it sets their base and units, and shares how they are
+    written.
+    """
 
     def __deepcopy__(self, memo: Any) -> dict[str, forms.Field]:
         return {name: copy(field) for name, field in self.items()}
 
 
 class RecordForm(forms.Form):
-    """Reads changes to a record: what is not sent, or sent as it was shown, keeps its exact value. Without anything sent it shows the record."""
+    """Reads changes to a record: what is not sent, or sent as it was shown, keeps its exact value. Without anything
+    sent it shows the record.
+    """
 
     use_required_attribute = False
 
@@ -76,7 +82,9 @@ class RecordForm(forms.Form):
 
     @classmethod
     def is_untouched(cls, sent: Mapping[str, Any], base: Any, prefix: str, units: Units) -> bool:
-        """Whether everything that is sent is as it was shown; found without making a form, as most of a bench is untouched by a change."""
+        """Whether everything that is sent is as it was shown; found without making a form, as most of a bench is
+        untouched by a change.
+        """
         for name, field in cls.base_fields.items():
             text = sent.get(f"{prefix}-{name}")
             if text is not None:

@@ -1,4 +1,6 @@
-"""How a bench is looked at: the panel, the units, and what each panel lets be chosen. It stands in the address beside the bench itself."""
+"""How a bench is looked at: the panel, the units, and what each panel lets be chosen. It stands in the address beside
+the bench itself.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +21,8 @@ from cambrel.wording import METRES, Units
 class LookPart:
     """One choice in a panel as it stands in the address: its key, what is usual, and how it is read and written.
 
-    What cannot be read, or is not there on this bench, is the usual; `problem` says why of what was typed, where a reader may have typed it.
+    What cannot be read, or is not there on this bench, is the usual; `problem` says why of what was typed, where a
+    reader may have typed it.
     """
 
     key: str

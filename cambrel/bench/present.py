@@ -1,4 +1,6 @@
-"""From a comparison to what the templates write out: plates, their settings and figures, flags and marks. All arithmetic is done by now."""
+"""From a comparison to what the templates write out: plates, their settings and figures, flags and marks. All
+arithmetic is done by now.
+"""
 
 from __future__ import annotations
 
@@ -37,7 +39,9 @@ class Quantity:
 
 @dataclass(frozen=True)
 class PlateSetting:
-    """A setting of a rig: what it is now, whether it follows, the nearest camera setting, and what it could not reach."""
+    """A setting of a rig: what it is now, whether it follows, the nearest camera setting, and what it could not
+    reach.
+    """
 
     key: str
     label: str
@@ -102,7 +106,9 @@ def labels(bench: Bench, home: str) -> tuple[tuple[str, str], ...]:
 def plates(
     bench: Bench, comparison: Comparison | None, briefed: list[Fulfilment], void: list[int], units: Units
 ) -> list[Plate]:
-    """A plate for every rig; dashes for those whose settings cannot be used, and for all where nothing can be compared."""
+    """A plate for every rig; dashes for those whose settings cannot be used, and for all where nothing can be
+    compared.
+    """
     made = []
     for index in range(len(bench.slots)):
         if comparison is None or index in void:
@@ -151,7 +157,8 @@ def _void_plate(bench: Bench, index: int) -> Plate:
         if key != "distance_m" or index != bench.reference
     )
     return Plate(
-        index, LETTERS[index], index == bench.reference, slot.body_called, slot.lens_name, "", slot.rig.body.mount, settings, figures,
+        index, LETTERS[index], index == bench.reference, slot.body_called, slot.lens_name, "", slot.rig.body.mount,
+        settings, figures,
         DASH, "unknown", "no figures", (), (), void=True, has_modes=bool(slot.rig.body.modes),
     )  # fmt: skip
 
@@ -248,7 +255,8 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
     smallest = rig.smallest_f_number if isfinite(rig.smallest_f_number) else None
     found = [
         PlateSetting(
-            "focal_length_mm", "Focal length", "lens", follows("lens", "focal_length"), wording.focal(s.focal_length_mm),
+            "focal_length_mm", "Focal length", "lens", follows("lens", "focal_length"),
+            wording.focal(s.focal_length_mm),
             _exact(s.focal_length_mm, "mm"), "", _focal_limit(rig),
         ),
         PlateSetting(
@@ -257,7 +265,8 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
         ),
         PlateSetting(
             "shutter_s", "Shutter", "exposure", follows("exposure", "shutter"), wording.shutter(s.shutter_s),
-            _exact(s.shutter_s, "s"), _nearest(s.shutter_s, SHUTTERS, "", 2, body.fastest_shutter_s, body.slowest_shutter_s),
+            _exact(s.shutter_s, "s"),
+            _nearest(s.shutter_s, SHUTTERS, "", 2, body.fastest_shutter_s, body.slowest_shutter_s),
             f"ends at {wording.shutter(s.shutter_s)}" if _held(rig, s.shutter_s, s.wanted_shutter_s) else "",
         ),
         PlateSetting(
@@ -399,7 +408,10 @@ def _other_mount(slot: Slot, rig: RigFigures) -> str:
     if rig.outfit.mount_fits != 0:
         return ""
     body, lens = slot.rig.body.mount, slot.rig.lens.mount
-    return f"{slot.lens_name or 'The lens'} has the mount {lens}; {slot.body_called or 'the body'} takes {body}. Its own lenses come first."
+    return (
+        f"{slot.lens_name or 'The lens'} has the mount {lens}; {slot.body_called or 'the body'} takes {body}. Its own"
+        " lenses come first."
+    )
 
 
 def _rest(comparison: Comparison, rig: RigFigures) -> str:
@@ -417,7 +429,9 @@ def _rest(comparison: Comparison, rig: RigFigures) -> str:
 
 
 def _meter(comparison: Comparison, rig: RigFigures) -> str:
-    """The label of the press that sets the reference for the light; empty where it is set for it, or its body has nothing nearer."""
+    """The label of the press that sets the reference for the light; empty where it is set for it, or its body has
+    nothing nearer.
+    """
     if rig.index != comparison.reference or not abs(rig.light.error_stops) > LEVEL_STOPS:
         return ""
     to = metered(comparison)

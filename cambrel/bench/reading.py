@@ -1,4 +1,6 @@
-"""From the query string to a bench: the link parameter is the base, readable fields change it. Nothing is replaced by a default."""
+"""From the query string to a bench: the link parameter is the base, readable fields change it. Nothing is replaced by a
+default.
+"""
 
 from __future__ import annotations
 
@@ -43,7 +45,9 @@ class Forms:
 
 @dataclass
 class BenchReading:
-    """What a request says: the bench when all is sound, else the last sound one, with a message by the name of each field that is not."""
+    """What a request says: the bench when all is sound, else the last sound one, with a message by the name of each
+    field that is not.
+    """
 
     base: Bench
     look: Look
@@ -76,7 +80,9 @@ class BenchReading:
         return not self.messages
 
     def work_out(self) -> Comparison | None:
-        """Compare, if that is not done yet; where the core refuses, its message is put beside the field it speaks of."""
+        """Compare, if that is not done yet; where the core refuses, its message is put beside the field it speaks
+        of.
+        """
         if self.comparison is not None or self.broken:
             return self.comparison
         b = self.bench

@@ -1,4 +1,6 @@
-"""A refresh of the bench: its outputs in parts, of which those are sent that the reader's page does not have already."""
+"""A refresh of the bench: its outputs in parts, of which those are sent that the reader's page does not have
+already.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,9 @@ from django.template.loader import render_to_string
 from cambrel.bench.page import Page
 
 HEADER = "Bench-Parts"
-"""What of the outputs stands on a page, each part by its name and a sum over what it says; in the question and in the answer."""
+"""What of the outputs stands on a page, each part by its name and a sum over what it says; in the question and in the
+answer.
+"""
 
 
 def parts_of(page: Page) -> dict[str, str]:

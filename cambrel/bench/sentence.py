@@ -15,7 +15,9 @@ def light_words(ev: float) -> str:
 
 @dataclass(frozen=True)
 class HoldWords:
-    """The words of the hold as they read in its sentence, a remark where two answers come out the same, and the schools in force."""
+    """The words of the hold as they read in its sentence, a remark where two answers come out the same, and the schools
+    in force.
+    """
 
     words: dict[str, str]
     remark: str = ""

@@ -24,7 +24,9 @@ def told(hits: int, tries: int) -> str:
 
 @dataclass(frozen=True)
 class NoiseSeen:
-    """What rounds on two pictures that differ in their noise alone say: a sentence, and the signal to noise below which noise is seen."""
+    """What rounds on two pictures that differ in their noise alone say: a sentence, and the signal to noise below which
+    noise is seen.
+    """
 
     says: str
     below: float

@@ -1,4 +1,6 @@
-"""JSON read within bounds: its values are counted before any is made, its depth and its numbers are bounded, its texts can be written anywhere."""
+"""JSON read within bounds: its values are counted before any is made, its depth and its numbers are bounded, its texts
+can be written anywhere.
+"""
 
 from __future__ import annotations
 
@@ -23,10 +25,15 @@ class DocumentError(ValueError):
 
 
 def table_problem(data: bytes, door: str) -> str:
-    """Why a table is more than is read, by its line breaks and the signs between its cells alone; an empty text where it is not."""
+    """Why a table is more than is read, by its line breaks and the signs between its cells alone; an empty text where
+    it is not.
+    """
     found = DOORS[door]
     if data.count(b"\n") > LINES_A_ROW * found.most_rows:
-        return f"It has more than {LINES_A_ROW * found.most_rows:,} lines; at most {found.most_rows:,} records are read at a time."
+        return (
+            f"It has more than {LINES_A_ROW * found.most_rows:,} lines; at most {found.most_rows:,} records are read at"
+            " a time."
+        )
     if max(data.count(sign) for sign in (b",", b";", b"\t")) > found.most_values:
         return f"It has more than {found.most_values:,} cells, more than is read at a time."
     return ""
@@ -39,7 +46,8 @@ def read_json(data: bytes, door: str) -> Any:
         data: UTF-8, with or without a byte order mark
         door: by which it comes in
     Returns
-        plain values; NaN and the infinities as words, and numbers beyond all size as infinite, which no schema takes for figures
+        plain values; NaN and the infinities as words, and numbers beyond all size as infinite, which no schema takes
+        for figures
     Raises
         DocumentError
     """

@@ -1,4 +1,6 @@
-"""Costly work in the order of asking: a bound on those who wait, a deadline, and processes that are replaced where they overrun it."""
+"""Costly work in the order of asking: a bound on those who wait, a deadline, and processes that are replaced where they
+overrun it.
+"""
 
 from __future__ import annotations
 
@@ -87,7 +89,8 @@ def _nothing() -> None:
 
 
 class Crew:
-    """Who does the work of a lane: processes with the door's deadline and memory, or threads of this process where there are to be none.
+    """Who does the work of a lane: processes with the door's deadline and memory, or threads of this process where
+    there are to be none.
 
     key: of the door; processes: how many; prepare: run in each before its first work, with `given`
     """
@@ -104,7 +107,8 @@ class Crew:
         return self.lane.turn(is_gone)
 
     def run(self, function: Callable[..., T], *arguments: Any) -> T:
-        """What a function makes; call it within a turn. A process that died of something else is replaced and asked once more.
+        """What a function makes; call it within a turn. A process that died of something else is replaced and asked
+        once more.
 
         Raises
             OverrunError

@@ -13,7 +13,8 @@ _DISTANCE, _SIDE, _PIXELS = (0.001, 1e6), (0.5, 500.0), (16, 200_000)
 
 LIMITS: dict[str, tuple[float, float]] = {
     "focal_length_mm": _FOCAL, "focal_min_mm": _FOCAL, "focal_max_mm": _FOCAL, "f_number": _F_NUMBER,
-    "smallest_f_number": _F_NUMBER, "widest": (0.5, 10_000.0), "mtf50": (0.5, 10_000.0), "iso": _ISO, "base_iso": _ISO, "ceiling_iso": _ISO,
+    "smallest_f_number": _F_NUMBER, "widest": (0.5, 10_000.0), "mtf50": (0.5, 10_000.0), "iso": _ISO, "base_iso": _ISO,
+    "ceiling_iso": _ISO,
     "iso_ceiling": _ISO, "shutter_s": _SHUTTER, "fastest_shutter_s": _SHUTTER, "slowest_shutter_s": _SHUTTER,
     "converter": _CONVERTER, "factor": _CONVERTER, "distance_m": _DISTANCE, "focus_distance_m": _DISTANCE,
     "close_focus_m": _DISTANCE, "background_m": (0.0001, 1e6), "foreground_m": (0.0, 1e6),
@@ -24,7 +25,8 @@ LIMITS: dict[str, tuple[float, float]] = {
     "pixels_wide": _PIXELS, "pixels_high": _PIXELS, "stabilisation_stops": (0.0, 20.0), "offset_stops": (-10.0, 10.0),
     "quantum_efficiency": (0.01, 1.0), "read_noise_e": (0.0, 1000.0), "weight_g": (0.0, 1e6), "price": (0.0, 1e8),
     "max_magnification": (0.0001, 20.0), "image_circle_mm": (1.0, 1000.0), "length_mm": (0.01, 10_000.0),
-    "stabilisation_with_lens_stops": (0.0, 20.0), "raw_megabytes": (0.01, 10_000.0), "range_stops": (0.5, 40.0), "range_iso": _ISO,
+    "stabilisation_with_lens_stops": (0.0, 20.0), "raw_megabytes": (0.01, 10_000.0), "range_stops": (0.5, 40.0),
+    "range_iso": _ISO,
     "frame_rate": (0.1, 10_000.0), "frames": (1, 64), "mtf50_away": (0.5, 10_000.0), "fall_off": (0.0, 1000.0),
     "nearest_m": _DISTANCE, "farthest_m": _DISTANCE, "comfortable_m": _DISTANCE, "flash_guide_m": (0.1, 1000.0),
     "blur_share": (1e-5, 1.0), "framing_deg": (0.01, 179.0),
@@ -32,7 +34,8 @@ LIMITS: dict[str, tuple[float, float]] = {
     "error_arc_s_per_min": (0.001, 1e5), "press_lines_per_inch": (10.0, 5000.0), "seen_snr": (1.0, 1000.0),
     "disturbing_snr": (0.1, 1000.0),
     "filter_mm": (1.0, 500.0), "distortion_percent": (-100.0, 100.0), "dioptres": (0.1, 100.0),
-    "declination_deg": (-90.0, 90.0), "scene_range_stops": (0.5, 40.0), "diameter_mm": (0.01, 10_000.0), "register_mm": (0.01, 500.0),
+    "declination_deg": (-90.0, 90.0), "scene_range_stops": (0.5, 40.0), "diameter_mm": (0.01, 10_000.0),
+    "register_mm": (0.01, 500.0),
 }  # fmt: skip
 MAY_BE_INFINITE = {"background_m", "focus_distance_m", "sharp_behind_m"}
 

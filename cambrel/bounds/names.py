@@ -1,4 +1,6 @@
-"""Names as people give them: any script and joined emoji, nothing that cannot be shown or that turns a line round. Pure."""
+"""Names as people give them: any script and joined emoji, nothing that cannot be shown or that turns a line round.
+Pure.
+"""
 
 from __future__ import annotations
 
@@ -18,7 +20,9 @@ _REFUSED = {"Cc", "Cs", "Cn", "Co", "Zl", "Zp"}
 
 
 def shown(character: str) -> bool:
-    """Whether a character may stand in a text: no control, no lone half of a pair, no mark that turns the writing round."""
+    """Whether a character may stand in a text: no control, no lone half of a pair, no mark that turns the writing
+    round.
+    """
     category = unicodedata.category(character)
     if category == "Cf":
         return character in JOINERS or ord(character) in TAGS or character == "\u00ad"
@@ -34,7 +38,9 @@ _UNSTORABLE = re.compile("[\x00\ud800-\udfff]")
 
 
 def is_storable(value: object) -> bool:
-    """Whether plain values, however nested, can be kept in any database: no character that is none, no number that is none."""
+    """Whether plain values, however nested, can be kept in any database: no character that is none, no number that is
+    none.
+    """
     if isinstance(value, str):
         return _UNSTORABLE.search(value) is None
     if isinstance(value, float):

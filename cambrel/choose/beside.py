@@ -1,4 +1,6 @@
-"""Kits side by side: as bars and figures, two of them owned together, and which lens of the one answers which of the other."""
+"""Kits side by side: as bars and figures, two of them owned together, and which lens of the one answers which of the
+other.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,6 @@
-"""What an address of Choose asks: which kits, as they are or as they would be, for which pictures, and what one must have."""
+"""What an address of Choose asks: which kits, as they are or as they would be, for which pictures, and what one must
+have.
+"""
 
 from __future__ import annotations
 
@@ -22,7 +24,9 @@ from cambrel.shelf.models import Body, Kit, Mount, Support
 
 @dataclass
 class ChooseQuery:
-    """An address as it was understood. bags: the kits as they are; tried: those as they would be, each under how it was asked for."""
+    """An address as it was understood. bags: the kits as they are; tried: those as they would be, each under how it was
+    asked for.
+    """
 
     decision: Decision
     shares: SharesForm

@@ -34,7 +34,8 @@ MOST_SAVED = 30
 LIMITS = {
     "framing": "the framing", "range": "tonal range", "sharp": "depth of field", "background": "a soft background",
     "hands": "steady hands", "shutter": "a fast enough shutter", "motion": "the movement", "stars": "the stars",
-    "dark": "light", "light": "noise", "focus": "how near it focuses", "diffraction": "diffraction", "bright": "too much light",
+    "dark": "light", "light": "noise", "focus": "how near it focuses", "diffraction": "diffraction",
+    "bright": "too much light",
     "sharpness": "fine detail", "cover": "dark corners", "room": "room before the lens", "width": "the framing",
 }  # fmt: skip
 """What limits a kit, by the demand that fails most."""
@@ -81,7 +82,9 @@ def _framed(task: Task, framed_m: float | None) -> Task:
 
 
 def _from_lens(one: WantedPicture) -> WantedPicture:
-    """Distances that a picture gives from the sensor mark are taken from the lens: which lens is not known before it is chosen."""
+    """Distances that a picture gives from the sensor mark are taken from the lens: which lens is not known before it is
+    chosen.
+    """
     if one.task.brief.distance_from == "lens":
         return one
     return replace(one, task=replace(one.task, brief=replace(one.task.brief, distance_from="lens")))
@@ -176,7 +179,9 @@ class Decision:
         ]
 
     def together(self) -> list[str]:
-        """For each picture the address of a bench with what each kit makes it with; empty where that is less than two."""
+        """For each picture the address of a bench with what each kit makes it with; empty where that is less than
+        two.
+        """
         return [self._together(one, row) for one, row in zip(self.tasks, self.cells, strict=True)]
 
     def _together(self, one: WantedPicture, row: Sequence[BestRig | None]) -> str:
@@ -209,9 +214,11 @@ class Decision:
             clean=_cleaner(rig),
             sharp=_sharper(rig),
             lacks=f"no {support} in this kit" if lacks else "",
-            picture=address(rig_shot(bench, cell.comparison, rig, place=self.find(bench.scene)).token(), HEIGHTS[1])
-            if s.focusable
-            else "",
+            picture=(
+                address(rig_shot(bench, cell.comparison, rig, place=self.find(bench.scene)).token(), HEIGHTS[1])
+                if s.focusable
+                else ""
+            ),
             bench=bench_address(bench),
         )
 

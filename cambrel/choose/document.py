@@ -18,7 +18,8 @@ from cambrel.optics.quantities import is_unknown
 
 VERSION = 1
 COLUMNS = (
-    "picture", "how often", "kit", "status", "body", "lens", "focal length mm", "focus m", "f-number", "shutter s", "ISO",
+    "picture", "how often", "kit", "status", "body", "lens", "focal length mm", "focus m", "f-number", "shutter s",
+    "ISO",
     "clean up to ISO", "sharp up to mm", "decides",
 )  # fmt: skip
 

@@ -41,7 +41,9 @@ class SharesForm(forms.Form):
 
 
 class TryForm(forms.Form):
-    """One change to one kit: what comes, found on the shelf or stated by its figures, and what it takes the place of."""
+    """One change to one kit: what comes, found on the shelf or stated by its figures, and what it takes the place
+    of.
+    """
 
     use_required_attribute = False
 

@@ -1,4 +1,6 @@
-"""What one change from the shelf would turn for a kit: looked for in steps, so that it can be watched and left, and kept until the shelf changes."""
+"""What one change from the shelf would turn for a kit: looked for in steps, so that it can be watched and left, and
+kept until the shelf changes.
+"""
 
 from __future__ import annotations
 
@@ -146,7 +148,8 @@ class _Offers:
             np.concatenate([loose.price[any_on], [one.price for one in bodies]]),
             np.concatenate([loose.currency[any_on], np.array([one.currency for one in bodies], dtype=str)]),
             np.concatenate([np.zeros(len(self.lenses), dtype=bool), np.ones(len(bodies), dtype=bool)]),
-            np.concatenate([wanted, np.array([any(map(musts.rig, self._rigs(body))) for body in self.bodies], dtype=bool)]),
+            np.concatenate([wanted,
+                np.array([any(map(musts.rig, self._rigs(body))) for body in self.bodies], dtype=bool)]),
             *self._rooms(),
         )  # fmt: skip
 

@@ -1,4 +1,5 @@
-"""What of each kit stays with another body later: which lenses go on and cover it, what they become, and what that keeps.
+"""What of each kit stays with another body later: which lenses go on and cover it, what they become, and what that
+keeps.
 
 A lens stays where it goes on by its mount or an adapter of the shelf, and covers the sensor.
 """
@@ -23,7 +24,9 @@ NO_BODY = "There is no camera on the shelf that takes other lenses."
 
 @dataclass(frozen=True)
 class Stays:
-    """A lens on the later body: how it goes on, what it covers, what it becomes there; and why it does not stay, empty where it does."""
+    """A lens on the later body: how it goes on, what it covers, what it becomes there; and why it does not stay, empty
+    where it does.
+    """
 
     kit: str
     lens: str

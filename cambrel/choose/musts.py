@@ -15,7 +15,9 @@ from cambrel.optics.quantities import is_unknown
 
 @dataclass(frozen=True)
 class Musts:
-    """What every rig and every kit has to have; nothing where nobody asked. carries_g: what the photographer's tracker may carry."""
+    """What every rig and every kit has to have; nothing where nobody asked. carries_g: what the photographer's tracker
+    may carry.
+    """
 
     mount: str = ""
     is_stabilised: bool = False

@@ -41,7 +41,9 @@ def taken_by(body: Piece[Body], adapters: Sequence[Piece[Adapter]] = ()) -> froz
 
 
 class Packed:
-    """A kit with the rigs that can be made of it, in the order of their names; those alone that have what the photographer must have."""
+    """A kit with the rigs that can be made of it, in the order of their names; those alone that have what the
+    photographer must have.
+    """
 
     def __init__(self, bag: KitBag, musts: Musts | None = None) -> None:
         self.bag, self.name, self.key = bag, bag.name, bag.key
@@ -73,7 +75,9 @@ class Packed:
         return KitRigs(self.rigs, [thing_of(one) for one in self.things], made_of)
 
     def weighs(self, needed: Collection[str]) -> float:
-        """Bodies, lenses and the supports of the kinds that are needed [g]; NaN where one is not known, as that compares with nothing."""
+        """Bodies, lenses and the supports of the kinds that are needed [g]; NaN where one is not known, as that
+        compares with nothing.
+        """
         return _sum([one.what.weight_g for one in self.taken(needed)])
 
     @property
@@ -138,7 +142,9 @@ def _sum(values: list[float | None]) -> float:
 
 
 def _together(ranges: list[tuple[float, float]]) -> list[tuple[float, float]]:
-    """The stretches that ranges cover, gaps between them; a single focal length that none of them reaches stands by itself."""
+    """The stretches that ranges cover, gaps between them; a single focal length that none of them reaches stands by
+    itself.
+    """
     found: list[tuple[float, float]] = []
     for low, high in sorted(ranges):
         if found and low <= found[-1][1] * (1 + 1e-9):
@@ -184,7 +190,9 @@ class GearShelf:
         ]
 
     def called(self, text: str) -> str | None:
-        """The key of the lens or camera that is called so, or the only one with it in its name, or what states these figures; None for nothing."""
+        """The key of the lens or camera that is called so, or the only one with it in its name, or what states these
+        figures; None for nothing.
+        """
         for lookup in ("iexact", "icontains"):
             records = [
                 one
@@ -224,7 +232,9 @@ def _typed(token: str) -> Piece[Any] | None:
 
 
 def changed(bag: KitBag, goes: Piece[Any] | None, comes: Piece[Any] | None) -> KitBag:
-    """A kit as it would be with one thing less and one more; a lens that says no mount is one for the kit's first camera."""
+    """A kit as it would be with one thing less and one more; a lens that says no mount is one for the kit's first
+    camera.
+    """
     pieces = [one for one in bag.pieces if one is not goes]
     if comes is not None and isinstance(comes.what, Lens) and not comes.what.mount:
         mounts = [one.what.mount for one in bag.pieces if isinstance(one.what, Body) and one.what.mount]
@@ -236,7 +246,9 @@ def changed(bag: KitBag, goes: Piece[Any] | None, comes: Piece[Any] | None) -> K
 
 
 def what_if(bags: Sequence[KitBag], asked: Sequence[str], shelf: GearShelf) -> Iterator[tuple[str, KitBag]]:
-    """The kits as they would be, each under how it was asked for: {kit}:{what goes}:{what comes}, either of them empty."""
+    """The kits as they would be, each under how it was asked for: {kit}:{what goes}:{what comes}, either of them
+    empty.
+    """
     by_key = {bag.key: bag for bag in bags}
     for text in asked[:MOST_CHANGED]:
         kit, _, rest = text.partition(":")

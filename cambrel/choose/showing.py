@@ -65,7 +65,9 @@ def page(asked: ChooseQuery, request: Request) -> dict[str, Any]:
 
 
 def _by_value(asked: ChooseQuery) -> str:
-    """Kits and pictures that are no longer those of the shelf as they go along in an address; empty where they are too many for one."""
+    """Kits and pictures that are no longer those of the shelf as they go along in an address; empty where they are too
+    many for one.
+    """
     token = encode_choice(asked.choice) if asked.choice is not None else ""
     return token if len(token) <= LONGEST_LINK else ""
 
@@ -104,6 +106,9 @@ def _musts_cost(asked: ChooseQuery) -> Iterator[str]:
         if out:
             yield f"{after.name} is out: {out}."
         elif made[0] > made[1]:
-            yield f"{after.name} makes {wording.share(made[1])} instead of {wording.share(made[0])}, for what must be had."
+            yield (
+                f"{after.name} makes {wording.share(made[1])} instead of {wording.share(made[0])}, for what must be"
+                " had."
+            )
         elif len(before.rigs) > len(after.rigs):
             yield f"{after.name} loses a camera with a lens, and no picture."

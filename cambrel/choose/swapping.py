@@ -1,4 +1,6 @@
-"""One zoom or several primes: what each kit makes with the one kind of its lenses alone, at what weight, in what light, with what changes."""
+"""One zoom or several primes: what each kit makes with the one kind of its lenses alone, at what weight, in what light,
+with what changes.
+"""
 
 from __future__ import annotations
 

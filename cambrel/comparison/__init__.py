@@ -1,4 +1,6 @@
-"""The engine: rigs before one picture, under one hold and one set of conventions, and every figure that follows. Pure."""
+"""The engine: rigs before one picture, under one hold and one set of conventions, and every figure that follows.
+Pure.
+"""
 
 from cambrel.comparison.best_settings import asked as asked
 from cambrel.comparison.brief import Brief as Brief

@@ -84,7 +84,9 @@ def settled(
 
 
 def _from_where(brief: Brief, first: Rig, crop: float, width_mm: float) -> tuple[Brief, float | None]:
-    """The picture with its distances from the lens, as the reference stands, and how wide that sees the subject as it is set."""
+    """The picture with its distances from the lens, as the reference stands, and how wide that sees the subject as it
+    is set.
+    """
     frames_itself = brief.width_shown_m is not None or brief.framing_deg is not None
     if frames_itself and brief.distance_from == "lens" and first.distance_m is None:
         return brief, None

@@ -1,4 +1,6 @@
-"""What stands on a bench, by value: the brief and the scene as it was arranged, up to six rigs with the names of their gear, and the terms."""
+"""What stands on a bench, by value: the brief and the scene as it was arranged, up to six rigs with the names of their
+gear, and the terms.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +21,9 @@ SMALLEST_SCALE, LARGEST_SCALE = 0.001, 20.0
 
 @dataclass(frozen=True)
 class LayerChange:
-    """A layer that was moved or resized: which, how far behind the subject, how far across, and at what part of its size (0 takes it away)."""
+    """A layer that was moved or resized: which, how far behind the subject, how far across, and at what part of its
+    size (0 takes it away).
+    """
 
     layer: int
     behind_m: float

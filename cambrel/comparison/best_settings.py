@@ -1,8 +1,12 @@
-"""The settings that a picture asks for of a body and a lens, each with what bound it, and what of the picture they then miss.
+"""The settings that a picture asks for of a body and a lens, each with what bound it, and what of the picture they then
+miss.
 
-Focus first, then the focal length for the framing, then the slowest time that nothing blurs, the f-number between what must be sharp and
-what must be soft, and last the ISO that is left. One broadcast over rigs. Lengths in mm inside, metres and stops outside. Source: the
-rules a careful photographer goes by, one after the other; each is a formula of geometry, depth, blur, stars, steadiness and light.
+Focus first, then the focal length for the framing, then the slowest time that nothing blurs, the f-number between what
+must be sharp and
+what must be soft, and last the ISO that is left. One broadcast over rigs. Lengths in mm inside, metres and stops
+outside. Source: the
+rules a careful photographer goes by, one after the other; each is a formula of geometry, depth, blur, stars, steadiness
+and light.
 """
 
 from __future__ import annotations
@@ -55,7 +59,9 @@ class Asked(Generic[V]):
     slowest_s: V
     """The time beyond which something blurs or moves, or the body ends."""
     margin_stops: V
-    """Of the demand that is met with the least room, below 0 where one is missed; no more than is worth having, in whole sixths."""
+    """Of the demand that is met with the least room, below 0 where one is missed; no more than is worth having, in
+    whole sixths.
+    """
 
 
 @dataclass(frozen=True)

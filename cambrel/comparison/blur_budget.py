@@ -1,4 +1,6 @@
-"""The blur budget of every rig of a comparison: what softens its picture at the subject, what limits it, and how large it may be shown."""
+"""The blur budget of every rig of a comparison: what softens its picture at the subject, what limits it, and how large
+it may be shown.
+"""
 
 from __future__ import annotations
 
@@ -27,7 +29,9 @@ WITHIN_ALIKE = 0.05
 
 @dataclass(frozen=True)
 class SharpSpot:
-    """Where sharpness is judged: how far from the lens [m], and the disc and the streaks there on the sensor [mm], by the names of STREAKS."""
+    """Where sharpness is judged: how far from the lens [m], and the disc and the streaks there on the sensor [mm], by
+    the names of STREAKS.
+    """
 
     away_m: Array
     disc_mm: Array
@@ -42,7 +46,8 @@ def shake_mm(
     view: View[Array],
     stops: Array,
 ) -> Array:
-    """How far the hand's shake carries a point on the sensor [mm]; none on a tripod, or where nobody said what carries the camera.
+    """How far the hand's shake carries a point on the sensor [mm]; none on a tripod, or where nobody said what carries
+    the camera.
 
     By a rule of the focal length the longest shutter that it allows moves a point by what still counts as sharp.
 
@@ -156,7 +161,9 @@ def _largest(brief: Brief, conventions: Conventions, v: Array, long_side: Array,
 
 
 def limiting(figures: Sharpness[float]) -> tuple[str, ...]:
-    """What limits a rig now: the part whose removal would bring most, two of them where they are nearly level; empty where nothing softens."""
+    """What limits a rig now: the part whose removal would bring most, two of them where they are nearly level; empty
+    where nothing softens.
+    """
     prices = {name: getattr(figures, f"{name}_price") for name in PARTS}
     ranked = sorted((name for name in PARTS if prices[name] > 1), key=lambda name: -prices[name])
     if not ranked:

@@ -23,7 +23,9 @@ USUAL_BASE_ISO = 100.0
 
 @dataclass(frozen=True)
 class Bodies:
-    """The figures of bodies, one an element. read_e: noise of reading all that one pixel of the picture is made of; frames: made one."""
+    """The figures of bodies, one an element. read_e: noise of reading all that one pixel of the picture is made of;
+    frames: made one.
+    """
 
     frames: Frames[Array]
     base: Array
@@ -76,6 +78,8 @@ def bodies_of(brief: Brief, rigs: Sequence[Rig], conventions: Conventions) -> Bo
 
 
 def opens_to(backs: Bodies, glass: Lenses, focal_length_mm: Array) -> Array:
-    """F-numbers wide open, converters among them; those of the fastest lenses made for a sensor, where its lens does not say."""
+    """F-numbers wide open, converters among them; those of the fastest lenses made for a sensor, where its lens does
+    not say.
+    """
     made = np.maximum(backs.fastest_made * glass.factor, SMALLEST_POSSIBLE_F_NUMBER)
     return np.where(glass.opens, glass.widest(focal_length_mm), made)

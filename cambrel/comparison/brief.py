@@ -272,7 +272,9 @@ class Conventions:
     disturbing_snr: float = DISTURBING_SNR
     """Signal to noise of mid-grey below which noise is seen, and disturbs."""
     home: str = field(default="full-frame", compare=False)
-    """The format in whose terms the reader thinks. Changes no figure but those in its terms, and is never told to others."""
+    """The format in whose terms the reader thinks. Changes no figure but those in its terms, and is never told to
+    others.
+    """
 
     def answering(self, question: str, answer: str | float) -> Conventions:
         """The same with another answer to one question."""
@@ -285,6 +287,7 @@ class Conventions:
         for question, schools in SCHOOLS.items():
             schools[getattr(self, question)]
         for name in (
-            "lines_per_mm", "wavelength_nm", "output_pixels", "iso_ceiling", "shake_arc_s", "press_lines_per_inch", "seen_snr", "disturbing_snr",
+            "lines_per_mm", "wavelength_nm", "output_pixels", "iso_ceiling", "shake_arc_s", "press_lines_per_inch",
+            "seen_snr", "disturbing_snr",
         ):  # fmt: skip
             positive(name, getattr(self, name))

@@ -1,6 +1,8 @@
-"""What would cure the demands that a rig misses as it is set: the settings that the picture asks for, at the marks that its gear has.
+"""What would cure the demands that a rig misses as it is set: the settings that the picture asks for, at the marks that
+its gear has.
 
-A setting is advised only where, with all of them set so, the demand is met and no other is met less well than now. Source: optics.asking, which
+A setting is advised only where, with all of them set so, the demand is met and no other is met less well than now.
+Source: optics.asking, which
 chooses the settings; they are judged again at the marks.
 """
 
@@ -35,7 +37,9 @@ Demands = Mapping[int, Sequence[Demand]]
 
 @dataclass(frozen=True)
 class CureSetting:
-    """A rig with other settings, and what it then is focused on; what is no more than a sixth of a stop off stays as it is set."""
+    """A rig with other settings, and what it then is focused on; what is no more than a sixth of a stop off stays as it
+    is set.
+    """
 
     rig: Rig
     focus_m: float
@@ -72,7 +76,9 @@ def _place(comparison: Comparison, rig: RigFigures) -> tuple[float, float | None
 
 @dataclass
 class _Patient:
-    """A rig that misses something: what it misses now, what of that might be cured, the settings that are yet to be tried, and what is found."""
+    """A rig that misses something: what it misses now, what of that might be cured, the settings that are yet to be
+    tried, and what is found.
+    """
 
     rig: RigFigures
     now: Mapping[str, Demand]
@@ -94,7 +100,9 @@ class _Patient:
 
 
 def _patients(comparison: Comparison, brief: Brief, rigs: Sequence[RigFigures], demands: Demands) -> list[_Patient]:
-    """Rigs at one place with what was found for them: all of them tried together, the simplest settings first, until nothing is left to cure."""
+    """Rigs at one place with what was found for them: all of them tried together, the simplest settings first, until
+    nothing is left to cure.
+    """
     carried = [_carried(rig) for rig in rigs]
     asked = best_settings.asked(
         brief,
@@ -166,7 +174,8 @@ def _carried(rig: RigFigures) -> Rig:
 
 
 def _settings(brief: Brief, rig: RigFigures, now: Rig, asked: best_settings.Asked[float]) -> Iterator[CureSetting]:
-    """Settings at the marks that the gear has, the fewest changes first: ISO, time or aperture alone, the slowest times, then all that
+    """Settings at the marks that the gear has, the fewest changes first: ISO, time or aperture alone, the slowest
+    times, then all that
     the picture asks for: at the nearest marks, then at the next that stop down and shorten.
     """
     lens, body, times = now.lens, now.body, now.converter

@@ -1,6 +1,8 @@
-"""What a picture demands of each rig, and how far a rig meets it as it is set: one set of demands, as set and at its best.
+"""What a picture demands of each rig, and how far a rig meets it as it is set: one set of demands, as set and at its
+best.
 
-"Does it" is what misses by no more than is worth saying, "nearly" what misses by no more than a stop; whether settings would cure the rest is
+"Does it" is what misses by no more than is worth saying, "nearly" what misses by no more than a stop; whether settings
+would cure the rest is
 for `optics.cures`.
 """
 
@@ -40,7 +42,8 @@ TOLERANCE = 1e-9
 
 @dataclass(frozen=True)
 class Demand(Sentence):
-    """One demand of the brief on one rig as it is set: by how much it is missed, in stops or as many times what is worth saying.
+    """One demand of the brief on one rig as it is set: by how much it is missed, in stops or as many times what is
+    worth saying.
 
     text: what is missed; met: what is said where it is met, if anything; status: how far it is met, without a cure
     """
@@ -70,7 +73,9 @@ def by_stops(missed: float) -> Status:
 
 
 def _framing(comparison: Comparison, rig: RigFigures) -> Demand | None:
-    """As wide as is asked for; at its best by the focal length that frames it, which may be that of another rig's view."""
+    """As wide as is asked for; at its best by the focal length that frames it, which may be that of another rig's
+    view.
+    """
     asked, got = comparison.brief.width_shown_m, rig.view.field_wide_m
     if comparison.asked is not None:
         return _framing_at_best(comparison, rig)
@@ -217,7 +222,9 @@ FAR_OFF_STOPS = 10.0
 
 
 def _room(comparison: Comparison, rig: RigFigures) -> Demand | None:
-    """Whether there is as much room before the lens as is comfortable; where the lens is not known it is counted from it as a thin one."""
+    """Whether there is as much room before the lens as is comfortable; where the lens is not known it is counted from
+    it as a thin one.
+    """
     asked = comparison.brief.comfortable_m
     if asked is None:
         return None
@@ -284,7 +291,9 @@ def _exposed(comparison: Comparison, rig: RigFigures) -> Demand:
 
 
 def _noise(comparison: Comparison, rig: RigFigures) -> Demand:
-    """As clean as the photographer accepts: noise goes by the light that there is, whatever the ISO; of too much of it base ISO is left."""
+    """As clean as the photographer accepts: noise goes by the light that there is, whatever the ISO; of too much of it
+    base ISO is left.
+    """
     base, ceiling = rig.rig.body.base_iso or USUAL_BASE_ISO, rig.light.ceiling_iso
     needed = max(MID_GREY_LUX_S / rig.light.exposure_lux_s, base)
     if is_unknown(ceiling):
@@ -373,7 +382,8 @@ def _covered(comparison: Comparison, rig: RigFigures) -> Demand | None:
 
 
 RULES: tuple[Rule, ...] = (
-    _focus, _sharp, _framing, _background, _room, _shutter, _motion, _stars, _hands, _exposed, _noise, _diffraction, _detail, _range, _covered,
+    _focus, _sharp, _framing, _background, _room, _shutter, _motion, _stars, _hands, _exposed, _noise, _diffraction,
+    _detail, _range, _covered,
 )  # fmt: skip
 
 

@@ -1,6 +1,8 @@
-"""The comparison: every figure of every rig under one brief, one hold and one set of conventions. All rigs, and all stops of a walk, at once.
+"""The comparison: every figure of every rig under one brief, one hold and one set of conventions. All rigs, and all
+stops of a walk, at once.
 
-Figures are arrays with the rigs along the last axis (one more axis in front along an aperture walk). NaN means unknown; infinity is a
+Figures are arrays with the rigs along the last axis (one more axis in front along an aperture walk). NaN means unknown;
+infinity is a
 legitimate answer. `Comparison.of(i)` gives one rig's figures as plain numbers.
 """
 
@@ -98,7 +100,9 @@ class Comparison:
         return self._budget(SharpSpot(self.settings.subject_distance_m, self.blur.subject_mm, streaks))
 
     def sharpness_at(self, away_m: float) -> Sharpness[Array]:
-        """The same at another distance from the lens [m]: what stands there is still, and at infinity it may be stars, which drift."""
+        """The same at another distance from the lens [m]: what stands there is still, and at infinity it may be stars,
+        which drift.
+        """
         s, still = self.settings, np.zeros_like(self.settings.shutter_s)
         disc, drift = figure_groups.disc_at(s, np.full_like(still, away_m)), still
         if away_m == np.inf and self.brief.declination_deg is not None:
@@ -110,7 +114,9 @@ class Comparison:
 
     @cached_property
     def shake_mm(self) -> Array:
-        """How far the hand's shake carries a point on each sensor while the shutter is open; none where nobody said what carries it."""
+        """How far the hand's shake carries a point on each sensor while the shutter is open; none where nobody said
+        what carries it.
+        """
         return self._shake(self.brief)
 
     @property
@@ -131,7 +137,9 @@ class Comparison:
 
     @cached_property
     def corner(self) -> Sharpness[Array]:
-        """The budget at the subject's distance in the corner of each frame; unknown where the lens is not known there."""
+        """The budget at the subject's distance in the corner of each frame; unknown where the lens is not known
+        there.
+        """
         still = np.zeros_like(self.settings.shutter_s)
         streaks = {"shake": self.shake_mm, "movement": still, "drift": still}
         lens = self._lens_per_mm(in_corner=True)
@@ -146,7 +154,9 @@ class Comparison:
         )
 
     def _lens_per_mm(self, *, in_corner: bool = False) -> Array:
-        """What each lens resolves alone at its f-number, in the middle or in the corner; a converter spreads it as it spreads the picture."""
+        """What each lens resolves alone at its f-number, in the middle or in the corner; a converter spreads it as it
+        spreads the picture.
+        """
         found = []
         for index, number in enumerate(self.settings.f_number.tolist()):
             carrier = self.carrier(index)
@@ -233,7 +243,9 @@ def compare(
 def _at_best(
     brief: Brief, rigs: Sequence[Rig], conventions: Conventions, reference: int, walked: Sequence[float] | None
 ) -> Comparison:
-    """Each rig with the settings that the picture asks for; along an aperture walk the reference leaves them and the others stay."""
+    """Each rig with the settings that the picture asks for; along an aperture walk the reference leaves them and the
+    others stay.
+    """
     if not 0 <= reference < len(rigs):
         raise DomainError("reference", f"the index of one of {len(rigs)} cameras", reference)
     settings, frames, standings, found = at_best.settled(brief, rigs, conventions, reference)
@@ -242,9 +254,11 @@ def _at_best(
         return replace(made, asked=found)
     s = made.settings
     stand = [
-        replace(rig, focal_length_mm=f / rig.converter, f_number=n / rig.converter, shutter_s=t, iso=iso)
-        if not is_unknown(f)
-        else rig
+        (
+            replace(rig, focal_length_mm=f / rig.converter, f_number=n / rig.converter, shutter_s=t, iso=iso)
+            if not is_unknown(f)
+            else rig
+        )
         for rig, f, n, t, iso in zip(
             rigs, s.focal_length_mm.tolist(), s.f_number.tolist(), s.shutter_s.tolist(), s.iso.tolist(), strict=True
         )

@@ -1,4 +1,6 @@
-"""The figures of every rig of a comparison, a group at a time, from what each is set to. Arrays with the rigs along the last axis."""
+"""The figures of every rig of a comparison, a group at a time, from what each is set to. Arrays with the rigs along the
+last axis.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,6 @@
-"""The figures of a comparison, by topic. Arrays with the rigs along the last axis; NaN means unknown, infinity is an answer."""
+"""The figures of a comparison, by topic. Arrays with the rigs along the last axis; NaN means unknown, infinity is an
+answer.
+"""
 
 from __future__ import annotations
 
@@ -72,7 +74,9 @@ class Frames(Generic[N]):
 
 @dataclass(frozen=True)
 class View(Generic[N]):
-    """What is in the frame. Equivalents by the simple rule, as the field speaks of them; same_picture_* exactly, at this distance."""
+    """What is in the frame. Equivalents by the simple rule, as the field speaks of them; same_picture_* exactly, at
+    this distance.
+    """
 
     magnification: N
     image_distance_mm: N
@@ -155,7 +159,8 @@ class Light(Generic[N]):
     snr: N
     """That of the school in force; unknown (NaN) where it goes by pixels that are not known."""
     looks_like_iso: N
-    """ISO at which the reference body, exposed as the light asks, would be as noisy by the school in force; unknown (NaN) unless both
+    """ISO at which the reference body, exposed as the light asks, would be as noisy by the school in force; unknown
+    (NaN) unless both
     rigs are exposed as the light asks, as otherwise an ISO says nothing of the noise."""
     ceiling_iso: N
     """ISO at which this rig is as noisy, by the school in force, as the photographer takes a picture to be clean."""
@@ -176,10 +181,13 @@ class Diffraction(Generic[N]):
 
 @dataclass(frozen=True)
 class Sharpness(Generic[N]):
-    """The blur budget at the subject, its parts on the sensor, and what it comes to. The lens's own faults are in it where they are known.
+    """The blur budget at the subject, its parts on the sensor, and what it comes to. The lens's own faults are in it
+    where they are known.
 
-    *_mm: a part's own length, one line width at half contrast if it were alone; 0 where it softens nothing. They do not add up.
-    *_price: how many times finer the picture would be without the part; shake, movement and drift are one part, as like streaks hide each other
+    *_mm: a part's own length, one line width at half contrast if it were alone; 0 where it softens nothing. They do not
+        add up.
+    *_price: how many times finer the picture would be without the part; shake, movement and drift are one part, as like
+        streaks hide each other
     """
 
     pixels_mm: N
@@ -246,7 +254,9 @@ class RigFigures:
 
     @property
     def focal_range_mm(self) -> tuple[float, float]:
-        """From the shortest to the longest focal length of the lens carried, with its converter; anything for a lens of any length."""
+        """From the shortest to the longest focal length of the lens carried, with its converter; anything for a lens of
+        any length.
+        """
         lens, converter = self.carrier.lens, self.carrier.converter
         if lens.focal_min_mm is None or lens.focal_max_mm is None:
             return 0.0, inf
@@ -254,11 +264,15 @@ class RigFigures:
 
     @property
     def field(self) -> float:
-        """What is seen at the subject along the measure of the crop in force, in frames of full frame's [m]: two of one field see alike."""
+        """What is seen at the subject along the measure of the crop in force, in frames of full frame's [m]: two of one
+        field see alike.
+        """
         return self.settings.subject_distance_m / self.view.image_distance_mm / self.frames.crop
 
     def widest_f_number(self, focal_length_mm: float) -> float:
-        """F-number wide open at a focal length with the converter; 0.5, the limit in air, where the lens does not say."""
+        """F-number wide open at a focal length with the converter; 0.5, the limit in air, where the lens does not
+        say.
+        """
         lens, converter = self.carrier.lens, self.carrier.converter
         return float(lens.widest_f_number(focal_length_mm / converter)) * converter
 

@@ -1,6 +1,7 @@
 """Whether a lens fits a body: its image circle over the sensor, and its mount. Lengths in mm.
 
-The circle is taken as centred on the sensor and as having an edge; real circles fade, so that figures near the edge are a guide.
+The circle is taken as centred on the sensor and as having an edge; real circles fade, so that figures near the edge are
+a guide.
 """
 
 from __future__ import annotations
@@ -42,7 +43,8 @@ LEAST_ROOM_MM = 0.5
 class Cover:
     """A circle on a sensor.
 
-    share: of the sensor's area that lies inside; corner_gap_mm: from the circle's edge to a corner, 0 where it is inside (all four alike)
+    share: of the sensor's area that lies inside; corner_gap_mm: from the circle's edge to a corner, 0 where it is
+        inside (all four alike)
     circle_used: share of the circle's area that the sensor takes; word: COVERS, CORNERS (a crop inside
     it is a picture of good size) or AROUND (the whole circle lies on the sensor, black all around it)
     """
@@ -150,7 +152,8 @@ def mount_fit(
         lens_register_mm, body_register_mm: flange to sensor [mm]; None for unknown
         adapter: kind of an adapter that is recorded between the two: "plain", "optics" or none
     Returns
-        MountFit. A lens whose register is longer than the body's leaves room for a ring; a shorter one would need optics to focus far
+        MountFit. A lens whose register is longer than the body's leaves room for a ring; a shorter one would need
+        optics to focus far
     """
     if not lens_mount or not body_mount:
         return MountFit(UNKNOWN, None)

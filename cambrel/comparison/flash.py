@@ -13,7 +13,8 @@ from cambrel.wording.sentences import LEVEL_STOPS, Sentence
 
 @dataclass(frozen=True)
 class Flash:
-    """Of one rig at the subject's distance: how much too bright the flash is at full power, the ISO at which it is right, and how much
+    """Of one rig at the subject's distance: how much too bright the flash is at full power, the ISO at which it is
+    right, and how much
     less of it the rig asks for than the reference does [stops]."""
 
     error_stops: float
@@ -58,5 +59,8 @@ def says_flash(rig: RigFigures, found: Flash) -> Sentence:
     text = "The flash is {stops} short for {b} at {n} and {iso}: {needed} would do; the shutter does not matter to it."
     ceiling = rig.rig.body.ceiling_iso
     if ceiling is not None and found.iso > ceiling:
-        text = "The flash is {stops} short for {b} at {n} and {iso}, which {needed} would mend, beyond its end; the shutter does not matter to it."
+        text = (
+            "The flash is {stops} short for {b} at {n} and {iso}, which {needed} would mend, beyond its end; the"
+            " shutter does not matter to it."
+        )
     return Sentence(text, figures)

@@ -1,4 +1,6 @@
-"""Close-up figures of the rigs of a comparison: magnification, what a framing lacks, and the stack that a range asks for."""
+"""Close-up figures of the rigs of a comparison: magnification, what a framing lacks, and the stack that a range asks
+for.
+"""
 
 from __future__ import annotations
 
@@ -55,7 +57,9 @@ class Aid:
 
 @dataclass(frozen=True)
 class Stack:
-    """Frames that cover a range: the f-number, how many, and where each is focused, from the lens [m]; none listed where they are too many."""
+    """Frames that cover a range: the f-number, how many, and where each is focused, from the lens [m]; none listed
+    where they are too many.
+    """
 
     f_number: float
     near_m: float
@@ -82,7 +86,9 @@ def smallest_useful_f_number(rig: RigFigures) -> float:
 
 
 def working_distance_m(rig: RigFigures) -> float:
-    """From the front of the lens to the subject [m], as far as a thin lens tells; unknown where the lens or the mount is not known."""
+    """From the front of the lens to the subject [m], as far as a thin lens tells; unknown where the lens or the mount
+    is not known.
+    """
     lens, register, s = rig.carrier.lens, rig.rig.body.register_mm, rig.settings
     if (
         lens.length_mm is None
@@ -100,7 +106,9 @@ def working_distance_m(rig: RigFigures) -> float:
 
 
 def framing(comparison: Comparison, rig: RigFigures) -> Framing | None:
-    """How a rig frames the width that the picture asks for, at its focal length; None where none is asked, or it sees nothing."""
+    """How a rig frames the width that the picture asks for, at its focal length; None where none is asked, or it sees
+    nothing.
+    """
     width = comparison.brief.width_shown_m
     if width is None or not rig.settings.focusable:
         return None
@@ -190,7 +198,9 @@ def says_working_distance(rig: RigFigures, working_m: float) -> Sentence:
 
 
 def aid_for(rig: RigFigures, found: Framing, aids: Sequence[Aid]) -> tuple[Aid, float] | None:
-    """Of what is at hand the one that gives a framing with the least more, and the magnification it then reaches; None where none does."""
+    """Of what is at hand the one that gives a framing with the least more, and the magnification it then reaches; None
+    where none does.
+    """
     f, mount = rig.settings.focal_length_mm, rig.carrier.lens.mount
     reached = []
     for aid in aids:

@@ -1,6 +1,8 @@
-"""Whether each rig does what the brief asks: does it, nearly, or cannot; with the figure that fails and the settings that would cure it.
+"""Whether each rig does what the brief asks: does it, nearly, or cannot; with the figure that fails and the settings
+that would cure it.
 
-"Nearly" is what misses by no more than a stop, or what settings would cure that this gear has and that make nothing else worse; "cannot" the rest.
+"Nearly" is what misses by no more than a stop, or what settings would cure that this gear has and that make nothing
+else worse; "cannot" the rest.
 """
 
 from __future__ import annotations

@@ -1,4 +1,6 @@
-"""What may be kept the same: every answer to the four questions of a hold as one object, with its words and with what it does."""
+"""What may be kept the same: every answer to the four questions of a hold as one object, with its words and with what
+it does.
+"""
 
 from __future__ import annotations
 
@@ -26,7 +28,8 @@ SAME = 1e-12
 class HoldAnswer:
     """An answer to one question of a hold.
 
-    label: in a list; says: what it does, as it reads in the whole hold; sentence: as it reads in the sentence whose word it is
+    label: in a list; says: what it does, as it reads in the whole hold; sentence: as it reads in the sentence whose
+        word it is
     brief: as it is named among others
     is_own: whether nothing follows, and each rig keeps what it is set to
     """
@@ -56,9 +59,11 @@ class PlaceHold(HoldAnswer):
 
 @dataclass(frozen=True)
 class ApertureGiven:
-    """What f-numbers may follow: that of the reference, what each is set to and opens to, with its converter, and where each is focused.
+    """What f-numbers may follow: that of the reference, what each is set to and opens to, with its converter, and where
+    each is focused.
 
-    first: of the reference, the stops of a walk along a first axis; coc_mm: what counts as sharp, a stand-in where that is not known
+    first: of the reference, the stops of a walk along a first axis; coc_mm: what counts as sharp, a stand-in where that
+        is not known
     is_known: where it is; reference: its index
     """
 
@@ -94,7 +99,9 @@ class ApertureHold(HoldAnswer):
 
 @dataclass(frozen=True)
 class ExposureHold(HoldAnswer):
-    """follows: what follows so that the brightness stays, "iso" or "shutter_s"; empty for neither. other: its name, as it is said"""
+    """follows: what follows so that the brightness stays, "iso" or "shutter_s"; empty for neither. other: its name, as
+    it is said
+    """
 
     follows: str = ""
     other: str = ""
@@ -153,7 +160,9 @@ PLACE_HOLDS: Choices[PlaceHold] = Choices(
 
 
 def _for_same_depth(opened: ApertureGiven) -> tuple[Array, Flags]:
-    """F-numbers for the reference's depth of field: both limits at the same distance, the total (or an infinite far) when walking."""
+    """F-numbers for the reference's depth of field: both limits at the same distance, the total (or an infinite far)
+    when walking.
+    """
     first, f, u, coc, r = (
         opened.first,
         opened.focal_length_mm,

@@ -1,6 +1,8 @@
-"""Applying a hold: the settings that each rig really takes, in the order lens, place, aperture, exposure. Millimetres, metres, seconds.
+"""Applying a hold: the settings that each rig really takes, in the order lens, place, aperture, exposure. Millimetres,
+metres, seconds.
 
-What a rig cannot reach is clamped to what it can do; the value wanted is kept beside the one reached. Lens and place are solved rig by
+What a rig cannot reach is clamped to what it can do; the value wanted is kept beside the one reached. Lens and place
+are solved rig by
 rig; aperture and exposure as arrays of shape (rigs,) or, along an aperture walk, (stops, rigs).
 """
 
@@ -52,7 +54,9 @@ def differs(reached: Array, wanted: Array) -> Flags:
 
 
 def converted_close_limit_m(lens: Lens, focal_length_mm: float, converter: float) -> float | None:
-    """Closest object distance with a converter, which multiplies the largest magnification: u + (t - 1) f of the lens alone."""
+    """Closest object distance with a converter, which multiplies the largest magnification: u + (t - 1) f of the lens
+    alone.
+    """
     own = focal_length_mm / converter
     closest = lens.closest_m(own)
     return None if closest is None else closest + (focal_length_mm - own) / 1000
@@ -113,10 +117,13 @@ MOST_STEPS = 500
 def _focal_length_for_view_mm(
     carrier: Rig, image_mm: float, rough_m: float, distance_with: Callable[[float], float | None], offset_m: float
 ) -> float:
-    """Focal length whose image distance is the wanted one at the focus that the rig really takes: the same angle of view.
+    """Focal length whose image distance is the wanted one at the focus that the rig really takes: the same angle of
+    view.
 
-    At one shared focus this is the same picture exactly, f = 1 / (1/u + 1/v). Where the focus depends on the focal length (a close limit,
-    a distance from the sensor mark) it is the fixed point of that rule, which contracts by m / (1 + m) a step. rough_m: about where it stands.
+    At one shared focus this is the same picture exactly, f = 1 / (1/u + 1/v). Where the focus depends on the focal
+    length (a close limit,
+    a distance from the sensor mark) it is the fixed point of that rule, which contracts by m / (1 + m) a step. rough_m:
+    about where it stands.
     """
 
     def settled(f: float, *, limited: bool) -> float:
@@ -177,7 +184,9 @@ def _within_range(carrier: Rig, focal_length_mm: float) -> float:
 def _from_lens(
     distance_m: float, focal_length_mm: float, measured_from: str, parameter: str | None = None
 ) -> float | None:
-    """A distance as typed, from the lens; from the sensor mark there may be no solution: an error for the reference, else None."""
+    """A distance as typed, from the lens; from the sensor mark there may be no solution: an error for the reference,
+    else None.
+    """
     if measured_from == "lens":
         return distance_m
     try:
@@ -187,8 +196,9 @@ def _from_lens(
             return None
         raise DomainError(
             parameter,
-            f"at least four focal lengths ({4 * focal_length_mm:g} mm) from the sensor mark, as a thin lens of {focal_length_mm:g} mm "
-            "focuses no nearer; real close-up lenses shorten to do so: measure from the lens instead",
+            f"at least four focal lengths ({4 * focal_length_mm:g} mm) from the sensor mark, as a thin lens of"
+            f" {focal_length_mm:g} mm focuses no nearer; real close-up lenses shorten to do so: measure from the lens"
+            " instead",
             distance_m,
         ) from error
 
@@ -205,7 +215,8 @@ def _placed(
 ) -> Standing:
     """Focus at the subject or as near as the lens goes: at a fixed spot the rig stays, when walking it stops there.
 
-    What would be focused on behind the camera cannot be focused on. room: between which the photographer can stand; walking stops there.
+    What would be focused on behind the camera cannot be focused on. room: between which the photographer can stand;
+    walking stops there.
     """
     limit = converted_close_limit_m(carrier.lens, f, carrier.converter)
     nowhere = float("nan")
@@ -243,7 +254,8 @@ def settle(
         rigs, hold, standings: the comparison so far
         coc_mm: circle of confusion of each rig, NaN where unknown
         reference: index of the reference rig
-        walked: f-numbers of an aperture walk, which the reference takes one after the other; the shape becomes (stops, rigs)
+        walked: f-numbers of an aperture walk, which the reference takes one after the other; the shape becomes (stops,
+            rigs)
     Returns
         Settings
     """

@@ -1,4 +1,6 @@
-"""The noise that a photographer still finds clean enough: an ISO on one usual camera, kept once and carried over to every other."""
+"""The noise that a photographer still finds clean enough: an ISO on one usual camera, kept once and carried over to
+every other.
+"""
 
 from __future__ import annotations
 

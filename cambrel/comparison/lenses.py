@@ -1,4 +1,6 @@
-"""Many lenses as arrays: what a picture asks of each is worked out of all of them at once. With their converters. Millimetres."""
+"""Many lenses as arrays: what a picture asks of each is worked out of all of them at once. With their converters.
+Millimetres.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +21,9 @@ LOWEST_MM, HIGHEST_MM = 0.1, 1e5
 
 @dataclass(frozen=True)
 class Lenses:
-    """The figures of lenses, one an element: points of f-numbers and of resolution padded with their last one, logarithms of what is interpolated."""
+    """The figures of lenses, one an element: points of f-numbers and of resolution padded with their last one,
+    logarithms of what is interpolated.
+    """
 
     factor: Array
     low_mm: Array
@@ -66,7 +70,9 @@ class Lenses:
         return np.where(np.isnan(found), 0.0, found + (f - own))
 
     def alone_per_mm(self, n: Array) -> Array:
-        """How finely the lens alone draws at an f-number with the converter [cycles/mm]; unknown beyond what is known."""
+        """How finely the lens alone draws at an f-number with the converter [cycles/mm]; unknown beyond what is
+        known.
+        """
         at = np.log(n / self.factor)
         inside = (at >= self.log_number[:, 0] - 1e-9) & (at <= self.log_number[:, -1] + 1e-9)
         found = _between(self.log_number, self.per_mm, at)

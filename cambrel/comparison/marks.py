@@ -19,15 +19,19 @@ class Marks:
 
 
 def marks_of(rig: RigFigures) -> Marks:
-    """The marks nearest to the settings of a rig that sees its subject; a time beyond the marks is counted, so that it stays."""
+    """The marks nearest to the settings of a rig that sees its subject; a time beyond the marks is counted, so that it
+    stays.
+    """
     s, lens, times, body = rig.settings, rig.carrier.lens, rig.carrier.converter, rig.rig.body
     widest = s.widest_f_number / times if not is_unknown(s.widest_f_number) else None
     counted = s.shutter_s > SHUTTERS[-1].exact * 2 ** (1 / 6)
     return Marks(
         nearest_within(s.f_number / times, F_NUMBERS, widest, lens.smallest_f_number).typed,
-        s.shutter_s
-        if counted
-        else nearest_within(s.shutter_s, SHUTTERS, body.fastest_shutter_s, rig.rig.slowest_shutter_s).typed,
+        (
+            s.shutter_s
+            if counted
+            else nearest_within(s.shutter_s, SHUTTERS, body.fastest_shutter_s, rig.rig.slowest_shutter_s).typed
+        ),
         nearest_within(s.iso, ISOS, body.base_iso, body.ceiling_iso).typed,
     )
 

@@ -1,7 +1,10 @@
-"""What makes the same picture on another system: the exact settings, and how near each of many lenses comes. Lengths in mm.
+"""What makes the same picture on another system: the exact settings, and how near each of many lenses comes. Lengths in
+mm.
 
-The same picture keeps the view and the entrance pupil: at infinity f2 = f1 C1/C2, close up exactly v2 = k v1; N2 = f2 / A. All is one
-broadcast over the lenses, so that twenty thousand run the same code as one. Source: "Applied Photographic Optics"; see optics.equivalence.
+The same picture keeps the view and the entrance pupil: at infinity f2 = f1 C1/C2, close up exactly v2 = k v1; N2 = f2 /
+    A. All is one
+broadcast over the lenses, so that twenty thousand run the same code as one. Source: "Applied Photographic Optics"; see
+optics.equivalence.
 """
 
 from __future__ import annotations
@@ -233,11 +236,14 @@ def _effective(f_number: Any, focal_mm: Any, distance_m: float) -> Any:
 class Matches:
     """How near each lens comes to what is needed on one sensor; arrays with the lenses along the axis.
 
-    focal_mm, f_number: the setting that comes nearest (for a range: at its short end), with the pupil wanted where the lens has it
+    focal_mm, f_number: the setting that comes nearest (for a range: at its short end), with the pupil wanted where the
+        lens has it
     widest: the f-number wide open there
     view_off: focal length over the one needed, less 1; above 0 sees tighter
-    stops_short: how many stops smaller than needed its pupil stays, at the worse end, for depth and blur; below 0 it cannot be closed so far
-    light_short: how many stops less light the whole picture gets at the setting; apart from the pupil where the view is another
+    stops_short: how many stops smaller than needed its pupil stays, at the worse end, for depth and blur; below 0 it
+        cannot be closed so far
+    light_short: how many stops less light the whole picture gets at the setting; apart from the pupil where the view is
+        another
     closest_m: how near it focuses there, for a range at the worse end, from the lens; NaN where that cannot be told
     too_near: whether the picture is nearer than that, so that the lens does not make it however it is set
     covered: share of the range that it reaches, counted in logarithms
@@ -317,13 +323,17 @@ def match(wanted: WantedLens, sensor: Sensor, lenses: LensTable, by: str = "diag
 
 
 def _set_to(lenses: LensTable, wide: Array, wanted: Array) -> Array:
-    """The f-number nearest to the one wanted that each lens can be set to; the one wanted where it is not known how wide it opens."""
+    """The f-number nearest to the one wanted that each lens can be set to; the one wanted where it is not known how
+    wide it opens.
+    """
     made: Array = np.minimum(np.fmax(wanted, wide), lenses.smallest)
     return made
 
 
 def _short(lenses: LensTable, wide: Array, focal: Array, need_focal: float, need_number: float) -> Array:
-    """Stops by which a lens, so wide open, ends short of the pupil needed; below 0 where even its smallest aperture is too wide."""
+    """Stops by which a lens, so wide open, ends short of the pupil needed; below 0 where even its smallest aperture is
+    too wide.
+    """
     # the pupil counts: at another focal length the f-number that keeps it is another
     wanted = need_number * focal / need_focal
     made: Array = 2 * np.log2(_set_to(lenses, wide, wanted) / wanted)
@@ -332,7 +342,8 @@ def _short(lenses: LensTable, wide: Array, focal: Array, need_focal: float, need
 
 
 def efficient(cost: Array, worth: Array) -> NDArray[np.bool_]:
-    """Which of many are efficient: none other costs no more and is worth no less, with one of the two better. Unknown is never efficient.
+    """Which of many are efficient: none other costs no more and is worth no less, with one of the two better. Unknown
+    is never efficient.
 
     Parameters
         cost: the smaller the better, for example a weight

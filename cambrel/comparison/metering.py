@@ -12,12 +12,14 @@ from cambrel.wording.sentences import LEVEL_STOPS
 
 
 def metered(comparison: Comparison) -> Rig:
-    """The reference rig, set so that mid-grey comes out right: by the variable that the hold lets follow, the other one taking the rest.
+    """The reference rig, set so that mid-grey comes out right: by the variable that the hold lets follow, the other one
+    taking the rest.
 
     Parameters
         comparison: as it stands
     Returns
-        the rig with another ISO, another shutter time or both, as far as its body has them; at the nearest camera settings where these
+        the rig with another ISO, another shutter time or both, as far as its body has them; at the nearest camera
+        settings where these
         are right to within what is worth saying
     """
     figures = comparison.first

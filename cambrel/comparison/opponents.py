@@ -1,4 +1,6 @@
-"""Fair opponents: which lens on one camera answers which on another, by the view it covers and by its light and depth. Lengths in mm."""
+"""Fair opponents: which lens on one camera answers which on another, by the view it covers and by its light and depth.
+Lengths in mm.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,8 @@ LEAST_SHARE = 0.2
 
 @dataclass(frozen=True)
 class Opponent:
-    """The lens that answers another: its number, what share of the other's range it covers, and by how many stops more it lets in over the
+    """The lens that answers another: its number, what share of the other's range it covers, and by how many stops more
+    it lets in over the
     whole picture (and less is sharp); None where an f-number is not known."""
 
     number: int
@@ -26,7 +29,9 @@ class Opponent:
 
 
 def reach(rig: Rig, by: str = "diagonal") -> tuple[float, float] | None:
-    """The equivalent focal lengths that a lens answers for, a single one with what is as good as it [mm]; None where they are not known."""
+    """The equivalent focal lengths that a lens answers for, a single one with what is as good as it [mm]; None where
+    they are not known.
+    """
     short, long = rig.lens.focal_min_mm, rig.lens.focal_max_mm
     if short is None or long is None or not rig.lens.rectilinear:
         return None
@@ -37,7 +42,8 @@ def reach(rig: Rig, by: str = "diagonal") -> tuple[float, float] | None:
 
 
 def answer(rig: Rig, others: Sequence[Rig], by: str = "diagonal") -> Opponent | None:
-    """The rig that answers one best: it covers most of its range, and of those that cover as much it is nearest in light.
+    """The rig that answers one best: it covers most of its range, and of those that cover as much it is nearest in
+    light.
 
     Parameters
         rig, others: cameras with their lenses

@@ -1,4 +1,6 @@
-"""Depth of field against cleanliness: what a rig may have of the one for the other as its lens opens, from its widest to its smallest stop."""
+"""Depth of field against cleanliness: what a rig may have of the one for the other as its lens opens, from its widest
+to its smallest stop.
+"""
 
 from __future__ import annotations
 
@@ -26,7 +28,9 @@ SMALLEST_SHOWN = 22.0
 
 @dataclass(frozen=True)
 class Curve:
-    """Of one rig, stop by stop from wide open: depth of field [m], and how much cleaner than asked the picture then is [stops]."""
+    """Of one rig, stop by stop from wide open: depth of field [m], and how much cleaner than asked the picture then is
+    [stops].
+    """
 
     f_numbers: Array
     depth_m: Array
@@ -34,7 +38,8 @@ class Curve:
 
 
 def race(brief: Brief, rig: Rig, conventions: Conventions) -> Curve | None:
-    """The curve of a rig for a picture, focused as at its best, each stop with the slowest time that nothing blurs; None for one that does
+    """The curve of a rig for a picture, focused as at its best, each stop with the slowest time that nothing blurs;
+    None for one that does
     not frame it, or whose depth or noise is not known.
     """
     try:

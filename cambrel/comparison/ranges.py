@@ -1,4 +1,6 @@
-"""A bag as a whole: each lens on each body as full frame sees it, and where the range has gaps and overlaps. Lengths in mm."""
+"""A bag as a whole: each lens on each body as full frame sees it, and where the range has gaps and overlaps. Lengths in
+mm.
+"""
 
 from __future__ import annotations
 
@@ -40,7 +42,8 @@ def equivalent_range(lens: Lens, sensor: Sensor, by: str = "diagonal") -> Equiva
         lens, sensor: the two
         by: measure of the crop factor, a key of CROP_MEASURES
     Returns
-        EquivalentRange with full-frame equivalents and diagonal angles of view at infinity; all None for a fisheye or a lens of any length
+        EquivalentRange with full-frame equivalents and diagonal angles of view at infinity; all None for a fisheye or a
+        lens of any length
     """
     short, long = lens.focal_min_mm, lens.focal_max_mm
     if not lens.rectilinear or short is None or long is None:

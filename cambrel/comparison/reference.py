@@ -13,7 +13,8 @@ from cambrel.optics.quantities import DomainError
 
 
 def make_reference(comparison: Comparison, index: int) -> tuple[Brief, tuple[Rig, ...], Hold]:
-    """The same picture from another rig's point of view: its computed values become its as-set values, and nothing else changes.
+    """The same picture from another rig's point of view: its computed values become its as-set values, and nothing else
+    changes.
 
     Parameters
         comparison: as it stands
@@ -53,9 +54,11 @@ def make_reference(comparison: Comparison, index: int) -> tuple[Brief, tuple[Rig
 
 
 def _restated(comparison: Comparison, index: int) -> tuple[Brief, list[Rig]]:
-    """Brief and rigs with every distance that the new point of view needs written down: the picture's is now the new reference's.
+    """Brief and rigs with every distance that the new point of view needs written down: the picture's is now the new
+    reference's.
 
-    Beyond life size two distances share one sensor mark; where that touches any of them all are measured from the lens from here on.
+    Beyond life size two distances share one sensor mark; where that touches any of them all are measured from the lens
+    from here on.
     """
     brief, old = comparison.brief, comparison.reference
     subject = float(comparison.of(index).settings.subject_distance_m)

@@ -1,4 +1,6 @@
-"""What is compared: a body with a lens at a set focal length, f-number, shutter time and ISO. None means unknown, never zero."""
+"""What is compared: a body with a lens at a set focal length, f-number, shutter time and ISO. None means unknown, never
+zero.
+"""
 
 from __future__ import annotations
 
@@ -36,7 +38,8 @@ def _known(check: type | object, record: object, *names: str) -> None:
 
 @dataclass(frozen=True)
 class Mode:
-    """A part of a body's sensor that it can record by itself, with its pixels; for video with its highest frame rate [1/s].
+    """A part of a body's sensor that it can record by itself, with its pixels; for video with its highest frame rate
+    [1/s].
 
     frames: how many it makes one picture of, with the sensor shifted between them; 1 for all but high-resolution modes
     """
@@ -56,9 +59,11 @@ class Mode:
 
 @dataclass(frozen=True)
 class Body:
-    """A camera. `offset_stops` is how many stops its sensor is ahead of its generation; `mount` and `register_mm` serve fitting.
+    """A camera. `offset_stops` is how many stops its sensor is ahead of its generation; `mount` and `register_mm` serve
+    fitting.
 
-    range_stops: tonal range that the maker states, by SNR 1 of one pixel, at range_iso (at the base ISO where that is None)
+    range_stops: tonal range that the maker states, by SNR 1 of one pixel, at range_iso (at the base ISO where that is
+        None)
     stabilisation_with_lens_stops: what body and a stabilised lens give together, where the record says it
     raw_megabytes: of one raw file
     """
@@ -95,7 +100,9 @@ class Body:
             raise DomainError("ceiling_iso", f"at least the base ISO {self.base_iso:g}", self.ceiling_iso)
 
     def steadied_stops(self, lens: Lens) -> float | None:
-        """What its stabiliser and the lens's give together: the larger, unless the record says how they add; None where neither is known."""
+        """What its stabiliser and the lens's give together: the larger, unless the record says how they add; None where
+        neither is known.
+        """
         if lens.stabilisation_stops and self.stabilisation_with_lens_stops is not None:
             return self.stabilisation_with_lens_stops
         known = [one for one in (self.stabilisation_stops, lens.stabilisation_stops) if one is not None]
@@ -205,11 +212,15 @@ class Lens:
         return widest
 
     def mtf50_per_mm(self, f_number: float) -> float | None:
-        """How finely the lens alone draws in the middle, at an f-number of its own [cycles/mm]; None where that is not known."""
+        """How finely the lens alone draws in the middle, at an f-number of its own [cycles/mm]; None where that is not
+        known.
+        """
         return _between_stops(self.mtf50, f_number)
 
     def mtf50_at_per_mm(self, f_number: float, image_height_mm: float) -> float | None:
-        """The same so far from the middle of the picture: linear between the heights that are known, None beyond them."""
+        """The same so far from the middle of the picture: linear between the heights that are known, None beyond
+        them.
+        """
         if image_height_mm == 0:
             return self.mtf50_per_mm(f_number)
         points = [(0.0, self.mtf50_per_mm(f_number))]
@@ -222,7 +233,9 @@ class Lens:
         return _between([(0.0, 0.0), *self.fall_off], image_height_mm)
 
     def closest_m(self, focal_length_mm: float) -> float | None:
-        """Closest object distance from the lens [m] at a focal length, or None where it is unknown; see closest_object_distance_m."""
+        """Closest object distance from the lens [m] at a focal length, or None where it is unknown; see
+        closest_object_distance_m.
+        """
         scale, mark = (nan if one is None else one for one in (self.max_magnification, self.close_focus_m))
         found = float(closest_object_distance_m(focal_length_mm, scale, mark, self.is_zoom))
         return None if isnan(found) else found
@@ -288,7 +301,9 @@ class Rig:
 
     @property
     def reads(self) -> float:
-        """How many pixels of the sensor are read for one of the picture: other than one where several frames are made one."""
+        """How many pixels of the sensor are read for one of the picture: other than one where several frames are made
+        one.
+        """
         own, sampled = self.pixel_um, self.sensor.pixel_pitch_um
         return 1.0 if self.frames == 1 or own is None or sampled is None else self.frames * (sampled / own) ** 2
 
@@ -307,6 +322,8 @@ BY_HAND = {"f": "focal_length_mm", "n": "f_number", "t": "shutter_s", "i": "iso"
 
 
 def aperture_stops(f_number: float, reference: float) -> float:
-    """How many stops narrower an f-number is than another, 2 log2(N / N_ref); minus infinity against one that has no end."""
+    """How many stops narrower an f-number is than another, 2 log2(N / N_ref); minus infinity against one that has no
+    end.
+    """
     ratio = f_number / reference
     return 2 * log2(ratio) if ratio > 0 else -inf

@@ -1,4 +1,6 @@
-"""What the schools of a comparison go by, rig by rig: the same for its figures, for what is advised, and for why they are so."""
+"""What the schools of a comparison go by, rig by rig: the same for its figures, for what is advised, and for why they
+are so.
+"""
 
 from __future__ import annotations
 

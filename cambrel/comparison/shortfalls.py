@@ -56,7 +56,9 @@ def contrast(
     effective: Array,
     frames: Frames[Array],
 ) -> Array:
-    """Contrast that is left at the focus of the finest lines that count as good enough; 1 for what only pixels decide and they suffice."""
+    """Contrast that is left at the focus of the finest lines that count as good enough; 1 for what only pixels decide
+    and they suffice.
+    """
     long_side = np.maximum(frames.width_mm, frames.height_mm)
     enlarged = brief.shown_long_side_mm / long_side
     school = GOOD_ENOUGH_SCHOOLS[conventions.good_enough]
@@ -125,7 +127,9 @@ WORTH_HAVING = 2.0
 
 
 def margin(missed: Mapping[str, Array], short: Mapping[str, Array]) -> Array:
-    """The least room of all demands: of what the settings were chosen by, how far the lens still goes (room); else what is left to the limit."""
+    """The least room of all demands: of what the settings were chosen by, how far the lens still goes (room); else what
+    is left to the limit.
+    """
     rooms = [-missed[key] for key in ("background", "light", "focus", "diffraction", "sharpness", "room")]
     rooms += [np.where(short[key] > 0, -short[key], inf) for key in ("framing", "range", "time", "dark", "bright")]
     least = np.minimum.reduce([np.where(np.isnan(room), inf, room) for room in rooms])

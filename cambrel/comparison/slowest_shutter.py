@@ -27,7 +27,9 @@ BINDS = {
 
 @dataclass(frozen=True)
 class Steady:
-    """The slowest usable shutter of a rig, each limit [s], infinite where there is none, and the ISO that it means in this light."""
+    """The slowest usable shutter of a rig, each limit [s], infinite where there is none, and the ISO that it means in
+    this light.
+    """
 
     limits_s: dict[str, float]
     slowest_s: float

@@ -82,7 +82,9 @@ def below_stars(rig: RigFigures, declination_deg: float) -> UnderStars:
 
 
 def longest_as_points_s(comparison: Comparison, rig: RigFigures, declination_deg: float, school: str = "") -> float:
-    """How long stars are points by a school, by default the one in force; unknown where what it goes by is not known."""
+    """How long stars are points by a school, by default the one in force; unknown where what it goes by is not
+    known.
+    """
     return float(STAR_SCHOOLS[school or comparison.conventions.star_rule].value(below_stars(rig, declination_deg)))
 
 
@@ -127,7 +129,9 @@ def tracked(
     error_arc_s_per_min: float,
     total_s: float,
 ) -> Tracked | None:
-    """What a total exposure takes; None for a rig that sees nothing, or for which it is not known how long stars are points."""
+    """What a total exposure takes; None for a rig that sees nothing, or for which it is not known how long stars are
+    points.
+    """
     if not rig.settings.focusable or not isfinite(rig.frames.coc_mm):
         return None
     still = longest_as_points_s(comparison, rig, declination_deg)
@@ -154,7 +158,9 @@ ROUNDING = 1e-9
 
 
 def says_tracker(rig: RigFigures, found: Tracked) -> Sentence:
-    """How many frames a total takes with and without the tracker, the disk they fill, and whether it carries the rig."""
+    """How many frames a total takes with and without the tracker, the disk they fill, and whether it carries the
+    rig.
+    """
     figures = {
         "b": Figure(rig.index, "rig"),
         "total": Figure(found.total_s, "time"),
@@ -193,7 +199,10 @@ def says_stars(rig: RigFigures, found: Starlight) -> Sentence:
     }
     text = "{b} keeps stars as points for {middle} in the middle of its frame and for {worst} at its worst edge"
     if found.middle_s == inf:
-        text = "{b} keeps the star in the middle of its frame, the pole, where it is, and others as points for {worst} at its worst edge"
+        text = (
+            "{b} keeps the star in the middle of its frame, the pole, where it is, and others as points for {worst} at"
+            " its worst edge"
+        )
     else:
         figures["middle"] = Figure(found.middle_s, "s")
     longest = found.allowed_mm * (1 + LEVEL_VIEW)

@@ -1,4 +1,5 @@
-"""From a picture to settings, one step after the other, each over all rigs at once: framing, limits of the shutter, f-number, focus, exposure.
+"""From a picture to settings, one step after the other, each over all rigs at once: framing, limits of the shutter,
+f-number, focus, exposure.
 
 Lengths in mm, times in seconds. Steps come in the order in which each needs the ones before.
 """
@@ -29,7 +30,8 @@ Words = NDArray[np.object_]
 LONGEST_HELD_S = 1.0
 """No hand holds longer, whatever the stabiliser."""
 STARS_F_NUMBER = 2.8
-"""At which stars are taken to be photographed, where their seconds go by the f-number, which follows from the seconds."""
+"""At which stars are taken to be photographed, where their seconds go by the f-number, which follows from the seconds.
+"""
 TIMES_SETTLED = 6
 """Focal length and closest focus depend on each other; so often the one is worked out after the other."""
 
@@ -342,7 +344,9 @@ def _towards_subject(scene: BriefScene, at: Framed, n: Array) -> tuple[Array, Wo
 
 @dataclass(frozen=True)
 class Exposed:
-    """Time and ISO, what bound each, the ISO that the light needs, whatever the body has, and the effective f-number."""
+    """Time and ISO, what bound each, the ISO that the light needs, whatever the body has, and the effective
+    f-number.
+    """
 
     shutter_s: Array
     iso: Array

@@ -1,4 +1,6 @@
-"""Ways for a rig to see as little as the tightest of a comparison: crop, converter, longer lens or walking, and what each leaves."""
+"""Ways for a rig to see as little as the tightest of a comparison: crop, converter, longer lens or walking, and what
+each leaves.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,6 @@
-"""Tonal range of the rigs of a comparison: by both schools, at the ISO in force and at base ISO, against the range of the scene."""
+"""Tonal range of the rigs of a comparison: by both schools, at the ISO in force and at base ISO, against the range of
+the scene.
+"""
 
 from __future__ import annotations
 
@@ -62,14 +64,18 @@ def range_of(comparison: Comparison, rig: RigFigures, iso: float) -> Range | Non
 
 
 def judged_over_pixel(comparison: Comparison, rig: RigFigures) -> float:
-    """The signal to noise that the noise school in force judges over that of one pixel; for a rig whose pixels are known."""
+    """The signal to noise that the noise school in force judges over that of one pixel; for a rig whose pixels are
+    known.
+    """
     terms = comparison.conventions
     made = Collecting(rig.frames.pixels, nan, nan, nan, nan)
     return float(NOISE_SCHOOLS[terms.noise].scale(made, terms.output_pixels))
 
 
 def lifted_snr(comparison: Comparison, rig: RigFigures, stops: float) -> float:
-    """Signal to noise, by the school in force, of a tone so many stops below mid-grey, which lifting it brings to light; unknown without pixels."""
+    """Signal to noise, by the school in force, of a tone so many stops below mid-grey, which lifting it brings to
+    light; unknown without pixels.
+    """
     grey, frames = rig.light.electrons_per_pixel, rig.frames
     if not isfinite(grey) or not isfinite(frames.pixels):
         return float("nan")
@@ -78,7 +84,8 @@ def lifted_snr(comparison: Comparison, rig: RigFigures, stops: float) -> float:
 
 
 def frames_for(scene_stops: float, own_stops: float) -> float:
-    """Frames that take all of a scene; unknown where one of them holds next to nothing, and one that falls short by no more than is worth
+    """Frames that take all of a scene; unknown where one of them holds next to nothing, and one that falls short by no
+    more than is worth
     saying holds it.
     """
     if not own_stops >= LEAST_STOPS:
@@ -93,7 +100,9 @@ LEVEL_SKY = 0.1
 
 
 def says_sky(first: RigFigures, rig: RigFigures) -> Sentence | None:
-    """How much more or less of the sky a rig takes in than the reference, both held level, and what a meter makes of it."""
+    """How much more or less of the sky a rig takes in than the reference, both held level, and what a meter makes of
+    it.
+    """
     if not (first.settings.focusable and rig.settings.focusable):
         return None
     there, here = first.view.angle_high_deg / 2, rig.view.angle_high_deg / 2
@@ -106,7 +115,10 @@ def says_sky(first: RigFigures, rig: RigFigures) -> Sentence | None:
         "there": Figure(there, "deg"),
         "word": Figure("more" if here > there else "less", "word"),
     }
-    text = "Held level {b} takes in {here} above the horizon, {a} {there}: a meter that weighs the whole frame sees {word} sky with {b}."
+    text = (
+        "Held level {b} takes in {here} above the horizon, {a} {there}: a meter that weighs the whole frame sees {word}"
+        " sky with {b}."
+    )
     return Sentence(text, figures)
 
 

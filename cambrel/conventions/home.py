@@ -23,6 +23,8 @@ def home_crop(conventions: Conventions) -> float:
 
 
 def in_terms(conventions: Conventions, write: Callable[[float], str]) -> str:
-    """An equivalent in the reader's terms; `write` writes it where all of full frame's figures are divided by a crop factor."""
+    """An equivalent in the reader's terms; `write` writes it where all of full frame's figures are divided by a crop
+    factor.
+    """
     common = write(1.0)
     return common if conventions.home == COMMON else f"{write(home_crop(conventions))} (full frame {common})"

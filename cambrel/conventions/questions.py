@@ -1,6 +1,8 @@
-"""On what practitioners differ, as one table: the page, the fold of the bench and what an owner prefers all follow from it.
+"""On what practitioners differ, as one table: the page, the fold of the bench and what an owner prefers all follow from
+it.
 
-A question of figures is answered in the core's `Conventions`, a link carries those; a question of display, such as the units, is not.
+A question of figures is answered in the core's `Conventions`, a link carries those; a question of display, such as the
+units, is not.
 """
 
 from __future__ import annotations
@@ -34,7 +36,8 @@ class Answer:
 
 @dataclass(frozen=True)
 class Question:
-    """What practitioners differ on: its short label and its title, what the answer changes, and the schools or the field of its figure.
+    """What practitioners differ on: its short label and its title, what the answer changes, and the schools or the
+    field of its figure.
 
     said: how the answer is named in a list of what is in force; empty where that need not be said
     """
@@ -111,7 +114,8 @@ QUESTIONS: tuple[Question, ...] = (
         "criterion",
         "Sharp means",
         "Sharp means a blur disc of at most",
-        "Changes depth of field, hyperfocal distance and where diffraction is flagged; never the blur of the background.",
+        "Changes depth of field, hyperfocal distance and where diffraction is flagged; never the blur of the"
+        " background.",
         USUAL.criterion,
         _answers("criterion", _circle),
         said="sharp by {}",
@@ -120,7 +124,8 @@ QUESTIONS: tuple[Question, ...] = (
         "noise",
         "Noise judged",
         "Noise is judged",
-        "Changes who is cleaner, which ISO is as noisy on another camera, your ceiling carried over, and the tonal range that counts as clean.",
+        "Changes who is cleaner, which ISO is as noisy on another camera, your ceiling carried over, and the tonal"
+        " range that counts as clean.",
         USUAL.noise,
         _answers("noise"),
         said="noise by {}",
@@ -137,7 +142,8 @@ QUESTIONS: tuple[Question, ...] = (
         "hand",
         "A hand is steady for",
         "A hand is steady for",
-        "Changes the slowest usable shutter and the shake in what softens a picture, where the picture says what carries the camera.",
+        "Changes the slowest usable shutter and the shake in what softens a picture, where the picture says what"
+        " carries the camera.",
         USUAL.hand,
         _answers("hand"),
     ),
@@ -145,7 +151,8 @@ QUESTIONS: tuple[Question, ...] = (
         "shake_arc_s",
         "Your hand turns by",
         "Your hand turns the camera by so many arc seconds a second",
-        "Changes how long a hand is steady where that is judged by your own hand; 6,000 is about what the habit comes to.",
+        "Changes how long a hand is steady where that is judged by your own hand; 6,000 is about what the habit"
+        " comes to.",
         USUAL.shake_arc_s,
         figure=lambda **options: NumberField(unit="″/s", limits="shake_arc_s", **options),
     ),
@@ -153,7 +160,8 @@ QUESTIONS: tuple[Question, ...] = (
         "star_rule",
         "Stars are points by",
         "Stars are points for as long as is said by",
-        "Changes whether a picture keeps its stars as points, and the slowest shutter for it; the Stars panel shows all of them.",
+        "Changes whether a picture keeps its stars as points, and the slowest shutter for it; the Stars panel shows all"
+        " of them.",
         USUAL.star_rule,
         _answers("star_rule"),
     ),
@@ -169,7 +177,8 @@ QUESTIONS: tuple[Question, ...] = (
         "home",
         "I think in",
         "Equivalents are given in terms of",
-        "Changes in whose terms every equivalent is said, with full frame beside where that is another; no figure else.",
+        "Changes in whose terms every equivalent is said, with full frame beside where that is another; no figure"
+        " else.",
         USUAL.home,
         {slug: Answer(in_words(format_.name)) for slug, format_ in FORMATS.items()},
     ),

@@ -21,7 +21,9 @@ from cambrel.owners.undo import StaleError, last_change, recorded
 
 
 class PreferencesForm(forms.Form):
-    """An answer to every question. `kept` is what stands now: what is not sent, or sent as it was shown, stays exactly as it is."""
+    """An answer to every question. `kept` is what stands now: what is not sent, or sent as it was shown, stays exactly
+    as it is.
+    """
 
     use_required_attribute = False
 
@@ -104,7 +106,10 @@ def conventions(request: Request) -> HttpResponseBase:
             with recorded(request.user, "Changed the conventions") as change:
                 _answer(request.user, change, lambda _: form.cleaned_data, sent.get("version", ""))
         except StaleError:
-            told = f"They have been changed meanwhile: {form.apart()}. Yours stand below; press Keep to put them over those."
+            told = (
+                f"They have been changed meanwhile: {form.apart()}. Yours stand below; press Keep to put them over"
+                " those."
+            )
             messages.error(request, told)
             status = 409
         else:

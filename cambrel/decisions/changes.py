@@ -1,6 +1,7 @@
 """What one change to a kit would turn: a thing more from a shelf, one in place of another, or one left at home.
 
-Twenty thousand lenses are weighed by the settings that are asked of them alone, in one broadcast a picture; as what else is demanded can only
+Twenty thousand lenses are weighed by the settings that are asked of them alone, in one broadcast a picture; as what
+else is demanded can only
 lessen that, the few that may be worth it are then worked out whole.
 """
 
@@ -43,7 +44,9 @@ class Thing:
 
 @dataclass(frozen=True)
 class KitRigs:
-    """A kit: the rigs that can be made of it, the things in it, and for each rig the numbers of those that it is made of."""
+    """A kit: the rigs that can be made of it, the things in it, and for each rig the numbers of those that it is made
+    of.
+    """
 
     rigs: Sequence[Rig]
     things: Sequence[Thing] = ()
@@ -60,10 +63,12 @@ class KitRigs:
 
 @dataclass(frozen=True)
 class AddedThings:
-    """The things of a shelf that are not in the kit, and what rigs each makes with what is there: of which lens, on which body.
+    """The things of a shelf that are not in the kit, and what rigs each makes with what is there: of which lens, on
+    which body.
 
     backs: a rig of each body; glass: of every lens that goes on one; lens, back, thing: of each rig their numbers
-    grams, price, currency, is_body, is_wanted: of each thing; what is not wanted, by what the photographer must have, is only told apart
+    grams, price, currency, is_body, is_wanted: of each thing; what is not wanted, by what the photographer must have,
+        is only told apart
     """
 
     backs: Sequence[Rig]
@@ -86,7 +91,8 @@ class AddedThings:
 
 @dataclass(frozen=True)
 class KitChange:
-    """What comes and what goes (by their numbers; None for nothing), the share of the pictures that it turns, made where they were not, half
+    """What comes and what goes (by their numbers; None for nothing), the share of the pictures that it turns, made
+    where they were not, half
     where they were just missed, and by how much the kit then weighs and costs more; NaN where that is not known."""
 
     comes: int | None
@@ -102,7 +108,9 @@ class KitChange:
 
 @dataclass(frozen=True)
 class TellingChanges:
-    """The changes that turn most, the most first; those that lose nothing and are lighter; and what would turn most of all that is not wanted."""
+    """The changes that turn most, the most first; those that lose nothing and are lighter; and what would turn most of
+    all that is not wanted.
+    """
 
     turning: list[KitChange] = field(default_factory=list)
     lighter: list[KitChange] = field(default_factory=list)
@@ -169,7 +177,9 @@ def turns_at_most(
     conventions: Conventions,
     made: Sequence[float],
 ) -> float:
-    """What any wanted change turns at most, by the settings that are asked alone; made: what the kit gets now, with all that is demanded."""
+    """What any wanted change turns at most, by the settings that are asked alone; made: what the kit gets now, with all
+    that is demanded.
+    """
     total = sum(picture.share for picture in pictures)
     if not total or not len(offered):
         return 0.0

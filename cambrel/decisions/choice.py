@@ -42,7 +42,8 @@ W = TypeVar("W", Body, Lens, Support, Adapter, Any)
 
 @dataclass(frozen=True)
 class Piece(Generic[W]):
-    """A thing in a kit under its name. accepts: the mounts whose lenses a body takes; fixed: the lenses that are part of it.
+    """A thing in a kit under its name. accepts: the mounts whose lenses a body takes; fixed: the lenses that are part
+    of it.
 
     key: where it stands on a shelf, as {kind}-{number}; empty for what came by a link
     """

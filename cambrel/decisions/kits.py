@@ -1,6 +1,7 @@
 """Which kit makes which pictures: the best rig of every kit for every picture, and what limits a kit.
 
-The best rig of a kit is the first by status, then by the least room it leaves, then by grams, then by name, and by nothing else.
+The best rig of a kit is the first by status, then by the least room it leaves, then by grams, then by name, and by
+nothing else.
 """
 
 from __future__ import annotations
@@ -43,7 +44,9 @@ class PictureShare:
 
 @dataclass(frozen=True)
 class BestRig:
-    """A picture as a kit makes it best: the number of its rig in the kit, where that stands in a comparison, and how far it makes the picture."""
+    """A picture as a kit makes it best: the number of its rig in the kit, where that stands in a comparison, and how
+    far it makes the picture.
+    """
 
     rig: int
     comparison: Comparison
@@ -149,7 +152,9 @@ def limits(pictures: Sequence[PictureShare], cells: Sequence[BestRig | None]) ->
 
 
 def lead(pictures: Sequence[PictureShare], one: Sequence[BestRig | None], other: Sequence[BestRig | None]) -> float:
-    """By what share of the pictures one kit is ahead of another: a picture counts one where it is made, half where it is just missed."""
+    """By what share of the pictures one kit is ahead of another: a picture counts one where it is made, half where it
+    is just missed.
+    """
     total = sum(picture.share for picture in pictures)
     ahead = sum(picture.share * (_score(a) - _score(b)) for picture, a, b in zip(pictures, one, other, strict=True))
     return ahead / total if total else 0.0

@@ -34,7 +34,9 @@ class Sure(StrEnum):
 
 @dataclass(frozen=True)
 class Sureness:
-    """Of two kits: which is ahead (1 the first, -1 the second, 0 level), how sure that is, and the changes that make another word of it."""
+    """Of two kits: which is ahead (1 the first, -1 the second, 0 level), how sure that is, and the changes that make
+    another word of it.
+    """
 
     ahead: int
     sure: Sure
@@ -87,7 +89,9 @@ def scores(
     cells: Sequence[Sequence[BestRig | None]],
     conventions: Conventions,
 ) -> Scores:
-    """What each kit gets for each picture under some terms; what is demanded beside the settings as it was found in the cells."""
+    """What each kit gets for each picture under some terms; what is demanded beside the settings as it was found in the
+    cells.
+    """
     rigs = [rig for kit in kits for rig in kit]
     if not rigs:
         return [[0.0] * len(kits) for _ in pictures]
@@ -168,7 +172,9 @@ def falls_by(
 def lifted_by(
     pictures: Sequence[PictureShare], bag: KitRigs, offered: AddedThings, rigs_of: Any, conventions: Conventions
 ) -> list[str]:
-    """Under which changes one change to a kit would turn more than is level, where now none does; none for staying that is firm."""
+    """Under which changes one change to a kit would turn more than is level, where now none does; none for staying that
+    is firm.
+    """
     now = made_now(pictures, bag.rigs, conventions)
     tried = [
         (said, other, terms, made_now(other, bag.rigs, terms)) for said, other, terms in changed(pictures, conventions)

@@ -13,7 +13,9 @@ from cambrel.wording.sentences import LEVEL_WEIGHT, Sentence, listed
 
 @dataclass(frozen=True)
 class KitSums:
-    """A kit as it is spoken of: its name, its cells, and what it weighs and costs; NaN where a part of that is not known."""
+    """A kit as it is spoken of: its name, its cells, and what it weighs and costs; NaN where a part of that is not
+    known.
+    """
 
     name: str
     cells: Sequence[BestRig | None]
@@ -23,7 +25,9 @@ class KitSums:
 
 
 def says_better(one: KitSums, other: KitSums) -> Sentence | None:
-    """A kit that is at least as good in every picture, and lighter and cheaper, is better; None where that cannot be said."""
+    """A kit that is at least as good in every picture, and lighter and cheaper, is better; None where that cannot be
+    said.
+    """
     if not is_as_good(one.cells, other.cells) or one.currency != other.currency:
         return None
     if not (one.grams < other.grams * (1 - LEVEL_WEIGHT) and one.price < other.price * (1 - LEVEL_WEIGHT)):
@@ -82,7 +86,9 @@ def _money(amount: float, currency: str) -> str:
 
 
 def says_first(kits: Sequence[KitSums], pictures: Sequence[PictureShare]) -> Sentence:
-    """Of several kits the one that makes most, the lightest of those that make as much; and a lighter one that is level with it."""
+    """Of several kits the one that makes most, the lightest of those that make as much; and a lighter one that is level
+    with it.
+    """
     made = [share_made(pictures, kit.cells) for kit in kits]
 
     def weight(index: int) -> float:

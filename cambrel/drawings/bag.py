@@ -1,4 +1,6 @@
-"""A bag of lenses on a logarithmic scale of equivalent focal lengths: a bar each, and where nothing or more than one reaches."""
+"""A bag of lenses on a logarithmic scale of equivalent focal lengths: a bar each, and where nothing or more than one
+reaches.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +30,9 @@ class RangeBar:
 
 @dataclass(frozen=True)
 class BarGroup:
-    """Lenses of one body, and the stretches that they leave open or reach twice; None where there are more than these, so that it is not known."""
+    """Lenses of one body, and the stretches that they leave open or reach twice; None where there are more than these,
+    so that it is not known.
+    """
 
     body: str
     bars: tuple[RangeBar, ...]

@@ -1,4 +1,6 @@
-"""How deep each picture is at this magnification: around the subject, with the range that is asked for and the frames of a stack."""
+"""How deep each picture is at this magnification: around the subject, with the range that is asked for and the frames
+of a stack.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +21,8 @@ WIDEST = 6.0
 def closeup_drawing(
     comparison: Comparison, stacks: dict[int, Stack | None], *, width: float = 660.0, units: Units = METRES
 ) -> Drawing:
-    """Bars from the near to the far limit of each rig, from the subject on; ticks where the frames of a stack are focused.
+    """Bars from the near to the far limit of each rig, from the subject on; ticks where the frames of a stack are
+    focused.
 
     Parameters
         stacks: of each rig by index, as it is set

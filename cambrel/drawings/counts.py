@@ -1,4 +1,6 @@
-"""How many pictures fall to each mark of a camera's scale, as bars on a logarithmic axis: the marks are a stop or part of one apart."""
+"""How many pictures fall to each mark of a camera's scale, as bars on a logarithmic axis: the marks are a stop or part
+of one apart.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,6 @@
-"""The depth panel: a ruler in the scene's depth, one row for each rig, and beside it the background's blur in its frame."""
+"""The depth panel: a ruler in the scene's depth, one row for each rig, and beside it the background's blur in its
+frame.
+"""
 
 from __future__ import annotations
 
@@ -33,9 +35,11 @@ def depth_drawing(
     units: Units = METRES,
     landmarks: Landmarks | None = None,
 ) -> Drawing:
-    """Each rig's near limit, focus and far limit; the subject and what is before and behind it; the hyperfocal distance.
+    """Each rig's near limit, focus and far limit; the subject and what is before and behind it; the hyperfocal
+    distance.
 
-    Straight, the rows are aligned on the subject and measured from it, so that rigs that stand apart show where they stand. Logarithmic,
+    Straight, the rows are aligned on the subject and measured from it, so that rigs that stand apart show where they
+    stand. Logarithmic,
     each row is measured from its own lens and reaches to infinity.
     """
     landmarks = landmarks or Landmarks()
@@ -65,11 +69,16 @@ def _says(rig: RigFigures, units: Units) -> str:
     if not isfinite(rig.depth.near_m):
         return f"{LETTERS[rig.index]} has no known depth"
     limits = span(rig.depth.near_m, rig.depth.far_m, units)
-    return f"{LETTERS[rig.index]} is sharp over {limits} from the lens, background blur {share(rig.blur.background_share)} of the frame"
+    return (
+        f"{LETTERS[rig.index]} is sharp over {limits} from the lens, background blur {share(rig.blur.background_share)}"
+        " of the frame"
+    )
 
 
 def _straight(comparison: Comparison, rigs: list[RigFigures], end: float) -> PixelScale:
-    """Metres from the subject: the depths that are finite, what stands in front and behind, and the cameras when that costs no detail."""
+    """Metres from the subject: the depths that are finite, what stands in front and behind, and the cameras when that
+    costs no detail.
+    """
     brief = comparison.brief
     seen = [0.0]
     for rig in rigs:
@@ -198,7 +207,9 @@ def _row(
 
 
 def _blur(rig: RigFigures, room: Rect, cut: int) -> list[Shape]:
-    """A cut-out of the rig's frame, as large as the room allows, with the disc that a point of the background becomes in it."""
+    """A cut-out of the rig's frame, as large as the room allows, with the disc that a point of the background becomes
+    in it.
+    """
     scale = min(room.width / rig.frames.width_mm, room.height / rig.frames.height_mm)
     wide, high = rig.frames.width_mm * scale, rig.frames.height_mm * scale
     y = room.y + room.height / 2

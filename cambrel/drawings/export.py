@@ -1,4 +1,6 @@
-"""A drawing that stands alone: the looks of its roles as attributes, in the light palette, with its typeface and its pictures inside."""
+"""A drawing that stands alone: the looks of its roles as attributes, in the light palette, with its typeface and its
+pictures inside.
+"""
 
 from __future__ import annotations
 
@@ -73,7 +75,10 @@ def standalone(
     inside = _HREF.sub(embedded, inside)
     style = f"<style>{fonts(html.unescape(_TAG.sub('', inside)))}</style>"
     wide, high = number(drawing.width), number(drawing.height)
-    head = f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide}" height="{high}" font-family="{FONTS}" fill="{palette.INK_LIGHT}"'
+    head = (
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide}" height="{high}" font-family="{FONTS}"'
+        f' fill="{palette.INK_LIGHT}"'
+    )
     paper = f'<rect width="{wide}" height="{high}" fill="{palette.PAPER_LIGHT}"/>'
     return re.sub(r"^<svg([^>]*)>", lambda match: f"{head}{match[1]}>{style}{paper}", inside)
 

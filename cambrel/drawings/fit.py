@@ -1,4 +1,6 @@
-"""An image circle over a sensor in true proportion: what is covered, the dark corners, and the crops that lie inside."""
+"""An image circle over a sensor in true proportion: what is covered, the dark corners, and the crops that lie
+inside.
+"""
 
 from __future__ import annotations
 

@@ -1,6 +1,8 @@
-"""The frames panel: each rig's frame to true scale over the drawn scene, in shape as well as size, and the sensors to one scale.
+"""The frames panel: each rig's frame to true scale over the drawn scene, in shape as well as size, and the sensors to
+one scale.
 
-Rigs that stand at one spot share a picture, as they share a perspective; rigs that stand apart get a picture each, never a shared one.
+Rigs that stand at one spot share a picture, as they share a perspective; rigs that stand apart get a picture each,
+never a shared one.
 """
 
 from __future__ import annotations
@@ -31,7 +33,9 @@ class Standpoint:
 
 @dataclass(frozen=True)
 class Window:
-    """Where the picture taken from a standpoint lies on paper: pixels per metre at the subject, and the pixel of the aim."""
+    """Where the picture taken from a standpoint lies on paper: pixels per metre at the subject, and the pixel of the
+    aim.
+    """
 
     area: Rect
     scale: float
@@ -57,7 +61,9 @@ def standpoints(comparison: Comparison) -> list[Standpoint]:
 def frames_drawing(
     comparison: Comparison, backdrop: Backdrop, *, width: float = 660.0, height: float = 330.0, units: Units = METRES
 ) -> Drawing:
-    """The scene from each standpoint with the frames of the rigs that stand there; `backdrop` gives the address of the scene's picture."""
+    """The scene from each standpoint with the frames of the rigs that stand there; `backdrop` gives the address of the
+    scene's picture.
+    """
     spots = standpoints(comparison)
     title = "Frames over the scene"
     if not spots:
@@ -84,7 +90,8 @@ def frames_sentence(comparison: Comparison, units: Units = METRES) -> str:
     parts = []
     for spot in standpoints(comparison):
         sizes = ", ".join(
-            f"{LETTERS[rig.index]} takes in {distance(rig.view.field_wide_m, units)} by {distance(rig.view.field_high_m, units)}"
+            f"{LETTERS[rig.index]} takes in {distance(rig.view.field_wide_m, units)} by"
+            f" {distance(rig.view.field_high_m, units)}"
             for rig in spot.rigs
         )
         parts.append(f"from {distance(spot.distance_m, units)} at the subject {sizes}")
@@ -219,7 +226,9 @@ def sensors_drawing(comparison: Comparison, *, width: float = 150.0, height: flo
 
 
 def gained_and_lost(first: RigFigures, rig: RigFigures) -> tuple[float, float]:
-    """How much wider and higher a rig's frame is at the subject than the reference's [m]; negative where it cuts off."""
+    """How much wider and higher a rig's frame is at the subject than the reference's [m]; negative where it cuts
+    off.
+    """
     wide = rig.view.field_wide_m - first.view.field_wide_m
     high = rig.view.field_high_m - first.view.field_high_m
     return (wide, high) if isfinite(wide) and isfinite(high) else (float("nan"), float("nan"))

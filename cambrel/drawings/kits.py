@@ -15,7 +15,9 @@ BESIDE = 110.0
 
 @dataclass(frozen=True)
 class KitBars:
-    """A kit: the shares of the pictures that it makes and just misses, the grams of its bodies, lenses and supports, what it costs."""
+    """A kit: the shares of the pictures that it makes and just misses, the grams of its bodies, lenses and supports,
+    what it costs.
+    """
 
     name: str
     made: float

@@ -18,7 +18,9 @@ DATES = 110.0
 
 @dataclass(frozen=True)
 class Skill:
-    """answers: when, and whether it was right; chances: just before each of them, the chance of that; now: the chance now"""
+    """answers: when, and whether it was right; chances: just before each of them, the chance of that; now: the chance
+    now
+    """
 
     name: str
     answers: Sequence[tuple[datetime, bool]]
@@ -43,14 +45,17 @@ def recall(skills: Sequence[Skill], now: datetime, width: float = 860.0) -> Draw
             shapes.append(Circle(along(at.timestamp()), up(0), 3.0, "recall-right" if is_right else "recall-wrong"))
         shapes.append(Label(width, top + ROW - 9, share(round(skill.now, 2)), "value", "end", 12))
     said = "; ".join(
-        f"{skill.name}: {sum(ok for _, ok in skill.answers)} of {len(skill.answers)} right, known now {share(round(skill.now, 2))}"
+        f"{skill.name}: {sum(ok for _, ok in skill.answers)} of {len(skill.answers)} right, known now"
+        f" {share(round(skill.now, 2))}"
         for skill in skills
     )
     return Drawing(width, height, tuple(shapes), "What is known, over time", said + ".")
 
 
 def _fading(skill: Skill, along: PixelScale, up: PixelScale, now: datetime) -> list[tuple[float, float]]:
-    """The chance from answer to answer: it fades up to each, is whole after a right one, and nothing after a wrong one."""
+    """The chance from answer to answer: it fades up to each, is whole after a right one, and nothing after a wrong
+    one.
+    """
     points: list[tuple[float, float]] = []
     for (at, chance), (_, is_right) in zip(skill.chances, skill.answers, strict=True):
         x = along(at.timestamp())

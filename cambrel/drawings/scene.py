@@ -1,4 +1,6 @@
-"""What is laid over a rig's picture: a ring of the true disc, the other rigs' frames, and where sharpness begins and ends on the ground."""
+"""What is laid over a rig's picture: a ring of the true disc, the other rigs' frames, and where sharpness begins and
+ends on the ground.
+"""
 
 from __future__ import annotations
 

@@ -147,7 +147,9 @@ def shortened(text: str, width: float, size: float) -> str:
 
 
 def spread(wanted: Sequence[float], gap: float, low: float, high: float) -> list[float]:
-    """Positions as near to those wanted as a gap between neighbours allows, between low and high, in the order given."""
+    """Positions as near to those wanted as a gap between neighbours allows, between low and high, in the order
+    given.
+    """
     order = sorted(range(len(wanted)), key=lambda index: wanted[index])
     placed = [0.0] * len(wanted)
     edge = low

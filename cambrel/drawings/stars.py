@@ -1,4 +1,6 @@
-"""How long stars stay points, by every school on one axis of seconds, and the frames with their trails and a target to scale."""
+"""How long stars stay points, by every school on one axis of seconds, and the frames with their trails and a target to
+scale.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,6 @@
-"""What limits each shutter, on one axis of seconds: from the shortest to the slowest usable, with what else would bind."""
+"""What limits each shutter, on one axis of seconds: from the shortest to the slowest usable, with what else would
+bind.
+"""
 
 from __future__ import annotations
 
@@ -40,9 +42,11 @@ def steadiness_drawing(comparison: Comparison, found: dict[int, Steady | None], 
         x = along(comparison.of(index).settings.shutter_s)
         shapes.append(Line(x, y, x, y + 19, rig_role(index, "focus-mark")))
     said = "; ".join(
-        f"{LETTERS[index]} up to {shutter(one.slowest_s)}, bound by {one.binds}"
-        if isfinite(one.slowest_s)
-        else f"{LETTERS[index]} without a limit"
+        (
+            f"{LETTERS[index]} up to {shutter(one.slowest_s)}, bound by {one.binds}"
+            if isfinite(one.slowest_s)
+            else f"{LETTERS[index]} without a limit"
+        )
         for index, one in known.items()
     )
     return Drawing(width, bottom + 20, tuple(shapes), title, said + ".")

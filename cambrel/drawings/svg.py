@@ -1,4 +1,6 @@
-"""Writing shapes out as SVG. Position and size are attributes and looks are classes, so that no inline style is needed."""
+"""Writing shapes out as SVG. Position and size are attributes and looks are classes, so that no inline style is
+needed.
+"""
 
 from __future__ import annotations
 

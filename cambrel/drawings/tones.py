@@ -12,7 +12,8 @@ LEFT, RIGHT = 40.0, 150.0
 
 
 def tones_drawing(found: dict[int, Range | None], scene_stops: float | None, *, width: float = 660.0) -> Drawing:
-    """Stops below and above mid-grey: strong where it is clean as noise is judged, faint as far as anything is told from noise.
+    """Stops below and above mid-grey: strong where it is clean as noise is judged, faint as far as anything is told
+    from noise.
 
     Parameters
         found: the range of each rig by index

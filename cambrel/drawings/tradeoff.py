@@ -1,4 +1,6 @@
-"""Lenses by what they cost in weight or money against their equivalent f-number: a mark each, those that none betters joined by a line."""
+"""Lenses by what they cost in weight or money against their equivalent f-number: a mark each, those that none betters
+joined by a line.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +19,9 @@ LONGEST_NAME = 120.0
 
 @dataclass(frozen=True)
 class Candidate:
-    """A lens: what it costs, its equivalent f-number, and whether none other is both lighter (or cheaper) and faster."""
+    """A lens: what it costs, its equivalent f-number, and whether none other is both lighter (or cheaper) and
+    faster.
+    """
 
     name: str
     cost: float

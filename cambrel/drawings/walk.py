@@ -1,4 +1,6 @@
-"""The aperture walk: depth, blur, light and diffraction against the f-number of one rig, the others following under the hold."""
+"""The aperture walk: depth, blur, light and diffraction against the f-number of one rig, the others following under the
+hold.
+"""
 
 from __future__ import annotations
 

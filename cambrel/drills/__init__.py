@@ -1,1 +1,3 @@
-"""Drills: questions made from the core, each with the answers that the typical mistakes give, and how they are said. Pure."""
+"""Drills: questions made from the core, each with the answers that the typical mistakes give, and how they are said.
+Pure.
+"""

@@ -1,4 +1,6 @@
-"""The kinds of questions, in the order in which they are learnt: each is one object, and nothing elsewhere goes by its key."""
+"""The kinds of questions, in the order in which they are learnt: each is one object, and nothing elsewhere goes by its
+key.
+"""
 
 from __future__ import annotations
 
@@ -67,8 +69,10 @@ ALL = (
             "{f} is on A. Which focal length gives B the same view?",
             {
                 "inverted": "Turned round: the smaller frame takes the shorter lens for the same view.",
-                "unchanged": "The marking was carried over as it is. A focal length stays what it is, but each frame keeps another part of "
-                "its picture.",
+                "unchanged": (
+                    "The marking was carried over as it is. A focal length stays what it is, but each frame keeps"
+                    " another part of its picture."
+                ),
                 "squared": TWICE,
             },
             (
@@ -90,10 +94,13 @@ ALL = (
         lambda g: (totals(g.compared(SAME_LENS)), totals(g.compared(SAME_PICTURE))),
         words=Words(
             "F-number for the same depth and light",
-            "A is set to {N}. Which f-number gives B the same depth of field in the print and the same light in the whole picture, at the same view?",
+            "A is set to {N}. Which f-number gives B the same depth of field in the print and the same light in the"
+            " whole picture, at the same view?",
             {
-                "unchanged": "Only the focal length was converted: depth of field and the light in the whole picture go by the f-number as well, and it "
-                "is converted like it.",
+                "unchanged": (
+                    "Only the focal length was converted: depth of field and the light in the whole picture go by the"
+                    " f-number as well, and it is converted like it."
+                ),
                 "inverted": "Turned round: the smaller frame has to open wider for the same depth of field.",
                 "squared": TWICE,
             },
@@ -107,7 +114,10 @@ ALL = (
             lead="f/",
             eye=(
                 "The same view from the same spot, both at {N}. Which picture was made on the larger frame?",
-                "At one f-number and one view the larger frame has the larger opening, so that its background is softer.",
+                (
+                    "At one f-number and one view the larger frame has the larger opening, so that its background is"
+                    " softer."
+                ),
             ),
             argued="sensor-and-depth",
         ),
@@ -129,7 +139,10 @@ ALL = (
             {
                 "inverted": "Turned round: under the same lens the smaller frame shows less.",
                 "squared": "The ratio of the widths was used twice: that is how the areas compare.",
-                "unchanged": "Nothing was taken off: the lens draws the same picture, but each frame keeps as much of it as it is wide.",
+                "unchanged": (
+                    "Nothing was taken off: the lens draws the same picture, but each frame keeps as much of it as it"
+                    " is wide."
+                ),
             },
             (
                 "The background stands smaller behind the subject on B than on A.",
@@ -189,10 +202,13 @@ ALL = (
         seeing.reach_sizes,
         words=Words(
             "Reach against crop",
-            "A has pixels of {p1}, B of {p2}. Under the same lens, from one spot: how many times as many pixels does B lay along the subject as A?",
+            "A has pixels of {p1}, B of {p2}. Under the same lens, from one spot: how many times as many pixels does B"
+            " lay along the subject as A?",
             {
-                "crop": "The crop factor was taken for reach: a smaller frame only keeps less of the picture. What lies on the subject "
-                "goes by the size of the pixels.",
+                "crop": (
+                    "The crop factor was taken for reach: a smaller frame only keeps less of the picture. What lies on"
+                    " the subject goes by the size of the pixels."
+                ),
                 "inverted": "Turned round: the finer pixels lay more of them along the subject.",
                 "squared": "Counted over the area: along a line the ratio of the pixels counts once.",
             },
@@ -219,11 +235,13 @@ ALL = (
         seeing.circle_sizes,
         words=Words(
             "Image circle",
-            "A lens with an image circle of {D}, made for A, goes on B, which has {P} megapixels. How many are left in the largest picture of B’s shape "
-            "without black corners?",
+            "A lens with an image circle of {D}, made for A, goes on B, which has {P} megapixels. How many are left in"
+            " the largest picture of B’s shape without black corners?",
             {
                 "linear": "The ratio of the diameters counts twice: pixels go by the area.",
-                "unchanged": "The circle does not reach the corners of that frame, so that some of its pixels stay black.",
+                "unchanged": (
+                    "The circle does not reach the corners of that frame, so that some of its pixels stay black."
+                ),
                 "by_width": "The circle was held against the width. What it has to reach across is the diagonal.",
             },
             (
@@ -247,13 +265,25 @@ ALL = (
         seeing.hyperfocal_sizes,
         words=Words(
             "Hyperfocal distance in the field",
-            "{f} at {N} on B, where a blur of {c} still counts as sharp. What is the nearest distance to focus at if all beyond is to be sharp?",
+            "{f} at {N} on B, where a blur of {c} still counts as sharp. What is the nearest distance to focus at if"
+            " all beyond is to be sharp?",
             {
-                "full_frame_circle": "Worked out with what counts as sharp on full frame: another frame is enlarged by another factor, so that its "
-                "own circle counts.",
-                "equivalent_focal": "Worked out with the equivalent focal length: hyperfocal distance goes by the focal length that is really there.",
-                "half": "Focused at the hyperfocal distance, all is sharp from half of it on: that half is where sharpness begins.",
-                "f_number_converted": "The f-number was converted: the formula takes the one that is set, with the circle of the frame that is used.",
+                "full_frame_circle": (
+                    "Worked out with what counts as sharp on full frame: another frame is enlarged by another factor,"
+                    " so that its own circle counts."
+                ),
+                "equivalent_focal": (
+                    "Worked out with the equivalent focal length: hyperfocal distance goes by the focal length that is"
+                    " really there."
+                ),
+                "half": (
+                    "Focused at the hyperfocal distance, all is sharp from half of it on: that half is where sharpness"
+                    " begins."
+                ),
+                "f_number_converted": (
+                    "The f-number was converted: the formula takes the one that is set, with the circle of the frame"
+                    " that is used."
+                ),
             },
             (
                 "For all to be sharp up to the horizon, B can focus nearer than A at the same f-number.",
@@ -278,9 +308,13 @@ ALL = (
             "The habit of a small aperture",
             "On A diffraction shows in the print from {limit} on. From which f-number does it on B?",
             {
-                "unchanged": "The habit of A was carried over: the Airy disc is as large at that f-number, but B’s frame is enlarged by "
-                "another factor.",
-                "inverted": "Turned round: the smaller frame is enlarged more, so that diffraction shows at a wider aperture.",
+                "unchanged": (
+                    "The habit of A was carried over: the Airy disc is as large at that f-number, but B’s frame is"
+                    " enlarged by another factor."
+                ),
+                "inverted": (
+                    "Turned round: the smaller frame is enlarged more, so that diffraction shows at a wider aperture."
+                ),
                 "squared": TWICE,
             },
             (
@@ -302,12 +336,18 @@ ALL = (
         gathering.brightness,
         words=Words(
             "Which is brighter?",
-            "A: {N}, {t}, {S}. B: {N2}, {t2}, {S2}. By how many stops is B’s picture brighter than A’s, in the same light? Minus where it is darker.",
+            "A: {N}, {t}, {S}. B: {N2}, {t2}, {S2}. By how many stops is B’s picture brighter than A’s, in the same"
+            " light? Minus where it is darker.",
             {
-                "crop_on_f_number": "The f-number was converted: brightness goes by the f-number as it is set, on any format.",
+                "crop_on_f_number": (
+                    "The f-number was converted: brightness goes by the f-number as it is set, on any format."
+                ),
                 "crop_on_shutter": "The crop factor was put on the shutter time: no format changes what a time is.",
                 "inverted": "Turned round: that is by how much A is brighter.",
-                "linear": "The f-number was counted once: the light goes by its square, so that from f/2 to f/4 it is two stops.",
+                "linear": (
+                    "The f-number was counted once: the light goes by its square, so that from f/2 to f/4 it is two"
+                    " stops."
+                ),
             },
             (
                 "B’s picture is darker than A’s.",
@@ -334,10 +374,14 @@ ALL = (
         gathering.total_sizes,
         words=Words(
             "Light in the whole picture",
-            "At the same f-number and shutter time: by how many stops does B gather more light in the whole picture than A? Minus where it is less.",
+            "At the same f-number and shutter time: by how many stops does B gather more light in the whole picture"
+            " than A? Minus where it is less.",
             {
                 "linear": "That is the crop factor in stops once: light goes by the area, which is twice as many.",
-                "unchanged": "Light on each square millimetre is the same; the whole picture has as many more of them as its frame is larger.",
+                "unchanged": (
+                    "Light on each square millimetre is the same; the whole picture has as many more of them as its"
+                    " frame is larger."
+                ),
                 "inverted": "Turned round: at one f-number the larger frame gathers more.",
                 "ratio": "The ratio of the areas was taken for stops: a stop is a factor of two.",
             },
@@ -362,12 +406,20 @@ ALL = (
         gathering.cleaner,
         words=Words(
             "ISO for the same noise",
-            "A is clean enough up to {S}. Up to which ISO is B, with a sensor of the same generation, where noise is judged {noise}?",
+            "A is clean enough up to {S}. Up to which ISO is B, with a sensor of the same generation, where noise is"
+            " judged {noise}?",
             {
-                "unchanged": "ISO was carried over as it is. At the same ISO the larger {gatherer} has gathered more light.",
-                "linear": "The ratio of the sides was used once. Noise follows the light that is gathered, and so the area.",
+                "unchanged": (
+                    "ISO was carried over as it is. At the same ISO the larger {gatherer} has gathered more light."
+                ),
+                "linear": (
+                    "The ratio of the sides was used once. Noise follows the light that is gathered, and so the area."
+                ),
                 "inverted": "Turned round. The larger {gatherer} is as clean at the higher ISO.",
-                "other_school": "That is by the other school of noise. Here it is judged {noise}, which goes by the area of the {gatherer}.",
+                "other_school": (
+                    "That is by the other school of noise. Here it is judged {noise}, which goes by the area of the"
+                    " {gatherer}."
+                ),
             },
             ("B’s picture is noisier than A’s.", "B’s picture is as noisy as A’s.", "B’s picture is cleaner than A’s."),
             (
@@ -389,12 +441,16 @@ ALL = (
         gathering.close_sizes,
         words=Words(
             "Light lost close up",
-            "On B the subject is shown at {m} times its size on the sensor. How many stops of light does that cost against "
-            "the f-number that is marked?",
+            "On B the subject is shown at {m} times its size on the sensor. How many stops of light does that cost"
+            " against the f-number that is marked?",
             {
-                "unchanged": "Close up the lens stands farther from the sensor, so that the f-number marked promises too much.",
+                "unchanged": (
+                    "Close up the lens stands farther from the sensor, so that the f-number marked promises too much."
+                ),
                 "linear": "Counted once: the effective f-number is larger by 1 + m, and light goes by its square.",
-                "equivalent_magnification": "Worked out with the magnification in full-frame terms: light goes by the one on the sensor.",
+                "equivalent_magnification": (
+                    "Worked out with the magnification in full-frame terms: light goes by the one on the sensor."
+                ),
             },
             (
                 "Close up, B loses less light than A.",
@@ -422,7 +478,9 @@ ALL = (
             "{f} on B. For how many seconds may it be open by the 500 rule before stars trail?",
             {
                 "unchanged": "The crop factor was forgotten: a smaller frame is enlarged more, and its trails with it.",
-                "squared": "The crop factor was used twice: the rule has the equivalent focal length below, which has it once.",
+                "squared": (
+                    "The crop factor was used twice: the rule has the equivalent focal length below, which has it once."
+                ),
                 "inverted": "Turned round: the rule divides by the crop factor, as it does by the focal length.",
             },
             (
@@ -448,11 +506,13 @@ ALL = (
         gathering.advert_sizes,
         words=Words(
             "Reading an advert",
-            "B is advertised as “{said} {N}”; its lens is marked {f}. Which f-number should stand beside {said}, if depth "
-            "of field and light are meant?",
+            "B is advertised as “{said} {N}”; its lens is marked {f}. Which f-number should stand beside {said}, if"
+            " depth of field and light are meant?",
             {
-                "unchanged": "The advert converts the focal length and leaves the f-number: beside a converted focal length it has to be "
-                "converted as well.",
+                "unchanged": (
+                    "The advert converts the focal length and leaves the f-number: beside a converted focal length it"
+                    " has to be converted as well."
+                ),
                 "inverted": "Turned round: on the larger frame the same opening is a larger f-number.",
                 "squared": TWICE,
             },

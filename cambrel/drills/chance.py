@@ -1,4 +1,5 @@
-"""Whether somebody can tell two pictures apart, from hits in a test with a reference: how likely so many hits are by guessing alone.
+"""Whether somebody can tell two pictures apart, from hits in a test with a reference: how likely so many hits are by
+guessing alone.
 
 Source: ISO 10399, "Sensory analysis: duo-trio test", where a third sample is one of two and the assessor says which.
 """

@@ -1,4 +1,6 @@
-"""What a question is drawn from: two cameras of a pool, a lens, and settings on which the mistakes of its kind can be told apart."""
+"""What a question is drawn from: two cameras of a pool, a lens, and settings on which the mistakes of its kind can be
+told apart.
+"""
 
 from __future__ import annotations
 
@@ -26,7 +28,8 @@ TRIES = 200
 FOCALS = (14, 18, 21, 24, 28, 35, 50, 85, 105, 135, 200, 300, 400)
 """In full-frame terms."""
 USUAL_PIXELS = {
-    "full-frame": 6000, "44x33": 8640, "aps-c": 6240, "aps-c-small": 6960, "micro-four-thirds": 5184, "one-inch": 5472, "type-1-1.3": 8160,
+    "full-frame": 6000, "44x33": 8640, "aps-c": 6240, "aps-c-small": 6960, "micro-four-thirds": 5184, "one-inch": 5472,
+    "type-1-1.3": 8160,
 }  # fmt: skip
 """Across, of whatever camera of a format."""
 FIXED = ("one-inch", "type-1-1.3")
@@ -43,7 +46,9 @@ MAGNIFICATIONS = (0.25, 0.5, 0.75, 1.0)
 
 @dataclass(frozen=True)
 class DrillCamera:
-    """mount: empty where no other lens goes on; takes: the mounts whose lenses go on it as they are or by a plain adapter; lenses: fixed to it."""
+    """mount: empty where no other lens goes on; takes: the mounts whose lenses go on it as they are or by a plain
+    adapter; lenses: fixed to it.
+    """
 
     name: str
     sensor: Sensor
@@ -199,7 +204,9 @@ def _drawn(
 def _mounted(
     needs: Needs, random: Random, lenses: Sequence[tuple[str, Lens]], crop: float, takes_others: bool
 ) -> tuple[str, Lens, float, float] | None:
-    """A lens by its name, a focal length that it has, and another one: of the same zoom or, without a name, of two lenses."""
+    """A lens by its name, a focal length that it has, and another one: of the same zoom or, without a name, of two
+    lenses.
+    """
     low, high = (end / crop for end in needs.full_frame)
     settable = {number: _focals(lens, low, high, crop) for number, (_, lens) in enumerate(lenses)}
     usable = [number for number, focals in settable.items() if focals]

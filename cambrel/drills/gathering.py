@@ -1,4 +1,6 @@
-"""Questions on light: brightness, light in all, noise, close up, stars, and what an advert says. Right answers are the core's own."""
+"""Questions on light: brightness, light in all, noise, close up, stars, and what an advert says. Right answers are the
+core's own.
+"""
 
 from __future__ import annotations
 
@@ -31,8 +33,10 @@ def exposure(given: Given) -> Working:
     return working(
         "brighter by", "log₂(S₂ × t₂ × N₁² / (S₁ × t₁ × N₂²))", log2(other / one), "signed",
         term("S₁", "ISO of the first", given.iso), term("S₂", "ISO of the other", given.second_iso),
-        term("t₁", "shutter time of the first", given.shutter_s, "s"), term("t₂", "shutter time of the other", given.second_shutter_s, "s"),
-        term("N₁", "f-number of the first", given.f_number, "f"), term("N₂", "f-number of the other", given.second_f_number, "f"),
+        term("t₁", "shutter time of the first", given.shutter_s, "s"),
+        term("t₂", "shutter time of the other", given.second_shutter_s, "s"),
+        term("N₁", "f-number of the first", given.f_number, "f"),
+        term("N₂", "f-number of the other", given.second_f_number, "f"),
     )  # fmt: skip
 
 
@@ -85,7 +89,9 @@ GATHERS = {
         lambda sensor: (sensor.width_mm / (sensor.pixels_wide or nan)) ** 2 * 1e6, "area of a pixel of the {}, µm²"
     ),
 }
-"""By what collects the light that a school of noise judges; of sensors of one generation, in light enough that reading them does not tell."""
+"""By what collects the light that a school of noise judges; of sensors of one generation, in light enough that reading
+them does not tell.
+"""
 
 
 def gathering_ratio(given: Given) -> float:
@@ -185,5 +191,7 @@ def advert_slips(given: Given, right: float) -> dict[str, float]:
 
 
 def advert_sizes(given: Given) -> tuple[float, float]:
-    """What the f-number said does against the same one on full frame: for exposure, and for the light in the whole picture."""
+    """What the f-number said does against the same one on full frame: for exposure, and for the light in the whole
+    picture.
+    """
     return 0.0, by_stops((given.f_number / float(advert(given).result.value or nan)) ** 2)

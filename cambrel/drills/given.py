@@ -16,9 +16,11 @@ BRIEF = Brief()
 
 @dataclass(frozen=True)
 class Given:
-    """`one` is the frame that is asked from, `other` the frame that is asked about. A question uses what it needs of the rest.
+    """`one` is the frame that is asked from, `other` the frame that is asked about. A question uses what it needs of
+    the rest.
 
-    circle_mm: image circle of the lens; field_m: width that `one` shows at the subject; claim: what the sentence to be judged says of `other`
+    circle_mm: image circle of the lens; field_m: width that `one` shows at the subject; claim: what the sentence to be
+        judged says of `other`
     against `one`: -1 less, 0 the same, 1 more
     """
 
@@ -43,7 +45,8 @@ class Given:
 
     def __post_init__(self) -> None:
         for name in (
-            "focal_mm", "f_number", "shutter_s", "iso", "distance_m", "second_focal_mm", "second_f_number", "second_shutter_s", "second_iso",
+            "focal_mm", "f_number", "shutter_s", "iso", "distance_m", "second_focal_mm", "second_f_number",
+            "second_shutter_s", "second_iso",
             "circle_mm", "magnification", "field_m",
         ):  # fmt: skip
             positive(name, getattr(self, name))

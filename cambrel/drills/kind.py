@@ -1,4 +1,5 @@
-"""A kind of question as one object: how it is worked out, what the typical mistakes give, how it is said, and what it is drawn from.
+"""A kind of question as one object: how it is worked out, what the typical mistakes give, how it is said, and what it
+is drawn from.
 
 In the words A stands for the first camera, B for the other.
 """
@@ -26,8 +27,10 @@ EYE_F_NUMBER = 2.0
 class Words:
     """How a kind is said.
 
-    skill: what one can who answers it; asks: the question, with the figures of what was given in braces; unit: what is typed behind the number
-    slips: by the mistake, what was done; claims: the sentence to be judged, of B against A: less, the same, more; terms: under which it may hold
+    skill: what one can who answers it; asks: the question, with the figures of what was given in braces; unit: what is
+        typed behind the number
+    slips: by the mistake, what was done; claims: the sentence to be judged, of B against A: less, the same, more;
+        terms: under which it may hold
     panel, hold: how the case is shown on the bench; two_lenses: it is about two lenses on one camera
     """
 
@@ -91,8 +94,10 @@ class Needs:
 
     of_other: whether the lens is on the camera that is asked about
     full_frame: the focal lengths it is asked about, in full-frame terms
-    one_lens: one lens goes on both cameras; changed: another lens can be put on the one that carries it; two_lenses: another focal length, too
-    from_smaller: the first frame is the smaller; against_full_frame: the first is full frame; own: of the reader's own two systems
+    one_lens: one lens goes on both cameras; changed: another lens can be put on the one that carries it; two_lenses:
+        another focal length, too
+    from_smaller: the first frame is the smaller; against_full_frame: the first is full frame; own: of the reader's own
+        two systems
     """
 
     of_other: bool = False
@@ -115,11 +120,13 @@ class DrillKind:
     """One thing that people get wrong.
 
     unit: the kind of figure that is answered
-    sizes: what the sentence to be judged is about, of the other frame against the first under either of two terms, as signed multiples of the
+    sizes: what the sentence to be judged is about, of the other frame against the first under either of two terms, as
+        signed multiples of the
         smallest difference worth saying
     words: how it is said; needs: what it is drawn from
     scene: where its case is shown on the bench; staged: the picture and the cameras as they are shown there
-    seen_with: settings at which two pictures of the case differ for everybody to see, of whatever lens has them; crop: of the first frame
+    seen_with: settings at which two pictures of the case differ for everybody to see, of whatever lens has them; crop:
+        of the first frame
     """
 
     key: str
@@ -146,7 +153,9 @@ class DrillKind:
         return Posed(right, known, self._told_apart(right, known, self.scale.at_a_glance)[:MOST_SLIPS], line)
 
     def _told_apart(self, right: float, slips: Sequence[Slip], by: float) -> tuple[Slip, ...]:
-        """The mistakes whose answers are farther than that from the right one and from those of the mistakes before them."""
+        """The mistakes whose answers are farther than that from the right one and from those of the mistakes before
+        them.
+        """
         kept: list[Slip] = []
         for slip in slips:
             others = [right, *(one.value for one in kept)]

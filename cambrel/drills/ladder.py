@@ -1,6 +1,8 @@
-"""A conversion to carry in the head: the shortest factor for focal lengths and the nearest third of a stop for f-numbers, with the error that makes.
+"""A conversion to carry in the head: the shortest factor for focal lengths and the nearest third of a stop for
+f-numbers, with the error that makes.
 
-Scope: two formats; factors are ratios of crop factors by one measure. Source: ISO 517, whose f-numbers rise by the root of two a stop.
+Scope: two formats; factors are ratios of crop factors by one measure. Source: ISO 517, whose f-numbers rise by the root
+    of two a stop.
 """
 
 from __future__ import annotations
@@ -23,7 +25,8 @@ IN_ORDER = (1.0, 2.0, 1.5, 3.0, 4.0, 5.0, 6.0, 10.0, 8.0, 7.0, 2.5, 1.6, 3.5, 1.
 class Ladder:
     """From a smaller frame to a larger one.
 
-    k: crop factor of the smaller over that of the larger, exactly; factor: what focal lengths are multiplied by; thirds: of a stop by which
+    k: crop factor of the smaller over that of the larger, exactly; factor: what focal lengths are multiplied by;
+        thirds: of a stop by which
     f-numbers are moved
     """
 

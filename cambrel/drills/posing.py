@@ -1,4 +1,6 @@
-"""A question with its right answer, the answers that the typical mistakes give, the line of working, and a sentence to be judged."""
+"""A question with its right answer, the answers that the typical mistakes give, the line of working, and a sentence to
+be judged.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +21,9 @@ UNCLEAR = (0.5, 2.0)
 
 @dataclass(frozen=True)
 class AnswerScale:
-    """How far apart two answers are, in multiples of what is taken as right; and how far two have to be that stand side by side to pick from."""
+    """How far apart two answers are, in multiples of what is taken as right; and how far two have to be that stand side
+    by side to pick from.
+    """
 
     apart: Callable[[float, float], float]
     at_a_glance: float = 2.0

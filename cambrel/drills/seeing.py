@@ -1,4 +1,6 @@
-"""Questions on what a frame shows and how sharply: view, depth, place, reach, cover, diffraction. Right answers are the core's own."""
+"""Questions on what a frame shows and how sharply: view, depth, place, reach, cover, diffraction. Right answers are the
+core's own.
+"""
 
 from __future__ import annotations
 
@@ -177,8 +179,10 @@ def diffraction_limit(given: Given, frame: Sensor) -> float:
 def diffraction(given: Given) -> Working:
     c = given.circle_of_confusion_mm(given.other)
     return working(
-        "N", "1000 × c / (a × λ)", diffraction_limit(given, given.other), "f", term("c", "largest blur that counts as sharp", c, "mm"),
-        term("a", "the first dark ring, in units of λ N", AIRY_FACTOR), term("λ", "wavelength of green", WAVELENGTH_NM / 1000, "um"),
+        "N", "1000 × c / (a × λ)", diffraction_limit(given, given.other), "f",
+        term("c", "largest blur that counts as sharp", c, "mm"),
+        term("a", "the first dark ring, in units of λ N", AIRY_FACTOR),
+        term("λ", "wavelength of green", WAVELENGTH_NM / 1000, "um"),
     )  # fmt: skip
 
 

@@ -18,7 +18,9 @@ def _is_marked(text: str) -> bool:
 
 
 def neutral(text: str) -> str:
-    """A cell that no spreadsheet takes for a formula; `plain` gives back what was written, quotes before it included."""
+    """A cell that no spreadsheet takes for a formula; `plain` gives back what was written, quotes before it
+    included.
+    """
     return f"'{text}" if _is_marked(text) else text
 
 

@@ -1,4 +1,6 @@
-"""The typeface that ships with Cambrel, for pictures and for drawings that leave it: set by Pillow, or laid inside an SVG."""
+"""The typeface that ships with Cambrel, for pictures and for drawings that leave it: set by Pillow, or laid inside an
+SVG.
+"""
 
 from __future__ import annotations
 
@@ -34,7 +36,7 @@ class Face:
         """The face as a rule of a style sheet, with the file inside."""
         data = base64.b64encode(self.path.read_bytes()).decode()
         return (
-            f"@font-face{{font-family:'Sofia Sans Semi Condensed';font-weight:100 900;"
+            "@font-face{font-family:'Sofia Sans Semi Condensed';font-weight:100 900;"
             f"src:url(data:font/woff2;base64,{data}) format('woff2');unicode-range:{self.characters}}}"
         )
 
@@ -66,7 +68,9 @@ def _font(path: Path, size: int) -> ImageFont.FreeTypeFont:
 
 
 def _runs(text: str, size: int) -> Iterator[tuple[str, ImageFont.FreeTypeFont]]:
-    """The text cut where another subset is needed; what none has is marked, joiners and other signs without a shape are left out."""
+    """The text cut where another subset is needed; what none has is marked, joiners and other signs without a shape are
+    left out.
+    """
     drawn = [c for c in unicodedata.normalize("NFC", text) if unicodedata.category(c) not in ("Cf", "Cc", "Mn")]
     drawn = [c if any(face.has(c) for face in faces()) else UNKNOWN for c in drawn]
     for face, run in groupby(drawn, lambda c: next(face for face in faces() if face.has(c))):

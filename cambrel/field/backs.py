@@ -57,7 +57,9 @@ def read(
 
 
 def read_whole(content: bytes, now: datetime) -> tuple[Taken | None, str]:
-    """What a file says of which all is there, or its head where that is all that is read: the settings, or why they are not read."""
+    """What a file says of which all is there, or its head where that is all that is read: the settings, or why they are
+    not read.
+    """
     one, _, problem = read([(0, content)], len(content), now, MOST_ROUNDS)
     return one, problem
 
@@ -130,14 +132,18 @@ def _far(plan: SheetPlan, shot: TrialShot, row: Mapping[str, Any], known: bool) 
 
 
 def may_be_measured(plan: SheetPlan, row: Mapping[str, Any], others: Iterable[Mapping[str, Any]]) -> bool:
-    """Whether a picture may belong to a shot whose pixels are measured, or to none yet, so that its file is wanted whole."""
+    """Whether a picture may belong to a shot whose pixels are measured, or to none yet, so that its file is wanted
+    whole.
+    """
     known = _is_known(plan, [row, *others])
     fits = [shot.trial for shot in plan.shots if _far(plan, shot, row, known) < FAR_APART]
     return not fits or any(TRIALS[trial].measured is not None for trial in fits)
 
 
 def _minutes_apart(tick: str, at: str) -> float:
-    """Up to a tenth for a tick and a picture far apart in time, by the minutes of the hour: zones and clocks differ by whole hours."""
+    """Up to a tenth for a tick and a picture far apart in time, by the minutes of the hour: zones and clocks differ by
+    whole hours.
+    """
     if not tick or not at:
         return UNTICKED if at else 0.0
     try:

@@ -100,7 +100,8 @@ class PlaceForm(forms.Form):
         label="Picture of the place", required=False, widget=FileOf(), error_messages={"invalid": "Choose a file."}
     )
     subject = forms.FileField(
-        label="Cut-out of the subject", help_text="PNG or WebP with transparency; else the usual figure", required=False, widget=FileOf()
+        label="Cut-out of the subject", help_text="PNG or WebP with transparency; else the usual figure",
+        required=False, widget=FileOf()
     )  # fmt: skip
     distance_m = DistanceField(
         label="Subject from the camera", low=0.05, high=10_000.0, error_messages={"required": "Give a distance."}
@@ -112,7 +113,8 @@ class PlaceForm(forms.Form):
         label="Place behind the subject", low=0.01, high=10_000.0, error_messages={"required": "Give a distance."}
     )
     background_height_m = DistanceField(
-        label="Height of what its picture shows there", help_text="empty: from its own focal length, taken from where the camera stands",
+        label="Height of what its picture shows there",
+        help_text="empty: from its own focal length, taken from where the camera stands",
         low=0.01, high=10_000.0, required=False,
     )  # fmt: skip
     background_foot_m = DistanceField(label="Its lower edge above the ground", low=-1000.0, high=1000.0, required=False)

@@ -1,4 +1,6 @@
-"""What the logbook says, as it is read: distributions that can be pressed, sentences, what the shelf would have covered, shares for Choose."""
+"""What the logbook says, as it is read: distributions that can be pressed, sentences, what the shelf would have
+covered, shares for Choose.
+"""
 
 from __future__ import annotations
 
@@ -40,7 +42,9 @@ def _each(series: tuple[Stop, ...], low: float, high: float, step: int) -> tuple
 
 @dataclass(frozen=True)
 class Axis:
-    """A scale by which pictures are counted: its name in the address, what it is called, the values, its marks and how they are read."""
+    """A scale by which pictures are counted: its name in the address, what it is called, the values, its marks and how
+    they are read.
+    """
 
     key: str
     label: str
@@ -201,12 +205,15 @@ class Covering:
 
 def _made(lens: Any, body: Any) -> Made:
     return Made(
-        FULL_FRAME.diagonal_mm / body.sensor().diagonal_mm, lens.focal_min_mm, lens.focal_max_mm, tuple((f, n) for f, n in sorted(lens.widest))
+        FULL_FRAME.diagonal_mm / body.sensor().diagonal_mm, lens.focal_min_mm, lens.focal_max_mm,
+        tuple((f, n) for f, n in sorted(lens.widest))
     )  # fmt: skip
 
 
 def covered(log: Log, owner: User) -> tuple[list[Covering], list[Covering]]:
-    """The single lenses, each on the camera on which it serves best, and the kits that would have made most of some pictures as they were taken."""
+    """The single lenses, each on the camera on which it serves best, and the kits that would have made most of some
+    pictures as they were taken.
+    """
     asked = asked_of(log)
     if asked.total < LEAST:
         return [], []
@@ -241,7 +248,9 @@ def covered(log: Log, owner: User) -> tuple[list[Covering], list[Covering]]:
 
 
 def shares_address(log: Log, owner: User) -> str:
-    """Choose with every picture to be made as often as one's own pictures are like it, by view and light; "" where too few are like any."""
+    """Choose with every picture to be made as often as one's own pictures are like it, by view and light; "" where too
+    few are like any.
+    """
     keys, views, lights = [], [], []
     tasks = [(one.slug, one.task, one.framed_m) for one in sample_briefs().values()]
     own = [(one, one.sound_task()) for one in SavedBrief.objects.for_owner(owner)[:MOST_BRIEFS]]

@@ -1,4 +1,6 @@
-"""The logbook: pictures of one's own by their settings only. Read from tables, kept as one change, and held as arrays for what they say."""
+"""The logbook: pictures of one's own by their settings only. Read from tables, kept as one change, and held as arrays
+for what they say.
+"""
 
 from __future__ import annotations
 
@@ -44,14 +46,17 @@ HEADINGS = {
     "model": ("model", "body", "camera", "cameramodel", "cameramodelname"),
     "lens": ("lensmodel", "lens", "lensname"),
     "focal_mm": ("focallength", "focallengthmm", "focal"),
-    "focal_35_mm": ("focallengthin35mmfilm", "focallengthin35mmformat", "focal35mm", "equivalentfocallength", "equivalent", "35mmfocallength"),
+    "focal_35_mm": ("focallengthin35mmfilm", "focallengthin35mmformat", "focal35mm", "equivalentfocallength",
+        "equivalent", "35mmfocallength"),
     "f_number": ("fnumber", "aperture", "f", "fstop"),
     "exposure_s": ("exposuretime", "shutter", "shutterspeed", "shuttertime", "shutters", "exposure"),
     "iso": ("iso", "isospeedratings", "photographicsensitivity", "isospeed"),
     "exif_wide": ("imagewidth", "exifimagewidth", "pixelxdimension", "wide", "widepx", "width"),
     "exif_high": ("imageheight", "exifimageheight", "pixelydimension", "high", "highpx", "height"),
 }  # fmt: skip
-"""What the columns of a table are called, letters and figures only, after the names of the standard and as people write them."""
+"""What the columns of a table are called, letters and figures only, after the names of the standard and as people write
+them.
+"""
 _TAG_OF = {heading: tag for tag, headings in HEADINGS.items() for heading in headings}
 
 
@@ -123,7 +128,8 @@ def _lines(text: str) -> Iterator[tuple[int, dict[str, Any]]]:
         headings = next(reader, [])
         if not any(_plain(heading) in _TAG_OF for heading in headings):
             raise TableError(
-                "The first line names no columns that are known here, such as date, camera, lens, focal length, f-number, ISO."
+                "The first line names no columns that are known here, such as date, camera, lens, focal length,"
+                " f-number, ISO."
             )
         for line, cells in enumerate(reader, start=2):
             if any(cell.strip() for cell in cells):
@@ -229,7 +235,9 @@ _LOCK = threading.Lock()
 
 
 def _columns(owner: User) -> Columns:
-    """The stored columns. A picture in the logbook is never changed, so how many there are and their keys say whether it is the same."""
+    """The stored columns. A picture in the logbook is never changed, so how many there are and their keys say whether
+    it is the same.
+    """
     mine = Logged.objects.for_owner(owner).order_by()
     sign = tuple(mine.aggregate(Count("pk"), Sum("pk"), Max("pk")).values())
     with _LOCK:
@@ -256,7 +264,8 @@ def _build(owner: User) -> Book:
     focal_mm, equivalent, stops, seconds, isos, across, down = held.figures
     crops, pixels, ceilings, long_sides = _cameras(owner, bodies, preferred_by(owner).conventions)
     crop = np.append(crops, np.nan)[body_at]
-    # a file that does not say its equivalent goes by the camera on the shelf; one that is on no shelf by what its other pictures say
+    # a file that does not say its equivalent goes by the camera on the shelf; one that is on no shelf by what its
+    # other pictures say
     told = equivalent / focal_mm
     for index in range(len(bodies)):
         mine = body_at == index
@@ -285,7 +294,9 @@ def _numbered(names: Any) -> tuple[Any, tuple[str, ...]]:
 
 
 def _cameras(owner: User, names: tuple[str, ...], conventions: Conventions) -> tuple[Any, Any, Any, list[list[float]]]:
-    """Crop factor, pixels and clean ISO of cameras by name, NaN for what the shelf does not have; and the long sides that each records."""
+    """Crop factor, pixels and clean ISO of cameras by name, NaN for what the shelf does not have; and the long sides
+    that each records.
+    """
     shelf = {one.name.lower(): one for one in Body.objects.for_owner(owner).prefetch_related("crop_modes")}
     long_sides: list[list[float]] = [[] for _ in names]
     found = np.full((3, len(names)), np.nan)
@@ -297,7 +308,8 @@ def _cameras(owner: User, names: tuple[str, ...], conventions: Conventions) -> t
         found[0, index] = FULL_FRAME.diagonal_mm / body.sensor.diagonal_mm
         found[1, index] = body.sensor.pixels if isfinite(body.sensor.pixels or float("nan")) else np.nan
         made = collecting(
-            np.array(found[1, index]), body.sensor.area_mm2, body.quantum_efficiency, body.offset_stops, body.read_noise_e, conventions.output_pixels
+            np.array(found[1, index]), body.sensor.area_mm2, body.quantum_efficiency, body.offset_stops,
+            body.read_noise_e, conventions.output_pixels
         )  # fmt: skip
         found[2, index] = float(clean_iso(conventions, made))
         recorded = (record, *record.crop_modes.all())

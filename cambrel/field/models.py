@@ -1,4 +1,6 @@
-"""Sheets of shots that would prove a comparison: the bench by value, the trials that were picked, which shots are taken, and what came back."""
+"""Sheets of shots that would prove a comparison: the bench by value, the trials that were picked, which shots are
+taken, and what came back.
+"""
 
 import re
 from itertools import chain
@@ -21,7 +23,9 @@ class Sheet(Saved):
     """By the keys of the shots, when each was taken."""
 
     back = SoundField(default=dict, sound=sheet_shapes.back)
-    """By tokens, the settings of the pictures that came back and to which shot each belongs; no position, serial number or name of a person."""
+    """By tokens, the settings of the pictures that came back and to which shot each belongs; no position, serial number
+    or name of a person.
+    """
     found = SoundField(default=dict, sound=sheet_shapes.found)
     """By the keys of the shots, what was read off their pictures."""
 
@@ -38,7 +42,9 @@ def _told(records: Any, column: str) -> Any:
 
 
 def spoken_of(owner: User) -> set[str]:
-    """The files that an owner's records hold: of pictures that came back, those that are kept of them, and those of scenes."""
+    """The files that an owner's records hold: of pictures that came back, those that are kept of them, and those of
+    scenes.
+    """
     scenes = OwnScene.objects.for_owner(owner).values_list("background", "subject")
     sheets = _told(Sheet.objects.for_owner(owner), "back")
     return {token for text in (*sheets, *chain.from_iterable(scenes)) for token in _TOKENS.findall(text)}
@@ -55,7 +61,9 @@ def undoable(owner: User) -> set[str]:
 
 
 class Logged(Owned):
-    """A picture of one's own in the logbook, by its settings only: no file, position, serial number or name of a person."""
+    """A picture of one's own in the logbook, by its settings only: no file, position, serial number or name of a
+    person.
+    """
 
     counts = False  # there are tens of thousands; the logbook has a bound of its own
     taken_at = models.CharField(max_length=19, blank=True)

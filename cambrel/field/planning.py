@@ -96,11 +96,14 @@ class SheetPlan:
     def line(self, shot: TrialShot) -> SheetLine:
         """A shot as it is read."""
         said = " ".join(
-            (wording.focal(shot.focal_length_mm), wording.marked_f_number(shot.f_number), wording.shutter(shot.shutter_s), wording.iso(shot.iso))
+            (wording.focal(shot.focal_length_mm), wording.marked_f_number(shot.f_number),
+                wording.shutter(shot.shutter_s), wording.iso(shot.iso))
         )  # fmt: skip
         return SheetLine(
-            shot.key, TRIALS[shot.trial].label, said, f"focused at {wording.distance(shot.focus_m)}", wording.sentence(shot.predicted),
-            TRIALS[shot.trial].look, _cost(shot.cost_stops), shot.times, TRIALS[shot.trial].measured is not None, self._set(shot),
+            shot.key, TRIALS[shot.trial].label, said, f"focused at {wording.distance(shot.focus_m)}",
+            wording.sentence(shot.predicted),
+            TRIALS[shot.trial].look, _cost(shot.cost_stops), shot.times, TRIALS[shot.trial].measured is not None,
+            self._set(shot),
             f"of={TRIALS[shot.trial].figure}&rig={shot.rig}",
         )  # fmt: skip
 
@@ -134,8 +137,9 @@ class SheetPlan:
             if share > 0:
                 said.insert(
                     0,
-                    f"One tripod, used in turn, each lens at the same point: two of them {wording.distance(SIDE_BY_SIDE_M)} apart would "
-                    f"shift the background by {wording.share(share)} of the width of the picture.",
+                    "One tripod, used in turn, each lens at the same point: two of them"
+                    f" {wording.distance(SIDE_BY_SIDE_M)} apart would shift the background by {wording.share(share)} of"
+                    " the width of the picture.",
                 )
         return said
 

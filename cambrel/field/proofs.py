@@ -20,14 +20,17 @@ def found_of(sheet: Any, key: str) -> dict[str, PictureReading]:
 
 
 def settings_of(sheet: Any, shot: TrialShot) -> As:
-    """The settings of a shot: those that the picture says that was read off, or any of its pictures, else the planned ones."""
+    """The settings of a shot: those that the picture says that was read off, or any of its pictures, else the planned
+    ones.
+    """
     read_off = {row.get("of") for row in sheet.found.get(shot.key, {}).values()}
     mine = [
         (token not in read_off, as_settings(row)) for token, row in sheet.back.items() if row.get("shot") == shot.key
     ]
     said = min(mine, key=lambda one: one[0])[1] if mine else As()
     return As(
-        said.focal_length_mm or shot.focal_length_mm, said.f_number or shot.f_number, said.shutter_s or shot.shutter_s, said.iso or shot.iso
+        said.focal_length_mm or shot.focal_length_mm, said.f_number or shot.f_number, said.shutter_s or shot.shutter_s,
+        said.iso or shot.iso
     )  # fmt: skip
 
 

@@ -10,7 +10,8 @@ PICTURES = 3000
 SYSTEMS = (
     # body, its pixels, crop factor, how often, lenses: name, focal range, widest f-number, how often
     ("Tarn Ridgeway", (6048, 4032), 1.0, 0.62, (
-        ("Tarn 24-70 mm f/2.8", 24, 70, 2.8, 0.79), ("Tarn 70-300 mm f/4.5-5.6", 70, 300, 4.5, 0.06), ("Tarn 50 mm f/1.8", 50, 50, 1.8, 0.15),
+        ("Tarn 24-70 mm f/2.8", 24, 70, 2.8, 0.79), ("Tarn 70-300 mm f/4.5-5.6", 70, 300, 4.5, 0.06),
+        ("Tarn 50 mm f/1.8", 50, 50, 1.8, 0.15),
     )),
     ("Pipwren Tern", (5184, 3888), 2.0, 0.38, (
         ("Pipwren 12-40 mm f/2.8", 12, 40, 2.8, 0.8), ("Pipwren 25 mm f/1.4", 25, 25, 1.4, 0.2),
@@ -43,7 +44,8 @@ def _picture(k: int, count: int, random: np.random.Generator) -> dict[str, Any]:
     month, year = 1 + k * 48 // count % 12, 2023 + k * 4 // count
     return {
         "taken_at": f"{year}-{month:02d}-{1 + k % 28:02d} {8 + k % 11:02d}:{k % 60:02d}:{k // 60 % 60:02d}",
-        "body": body, "lens": lens, "focal_length_mm": round(focal, 1), "focal_35_mm": None if k % 9 == 0 else float(round(focal * crop)),
+        "body": body, "lens": lens, "focal_length_mm": round(focal, 1),
+        "focal_35_mm": None if k % 9 == 0 else float(round(focal * crop)),
         "f_number": f_number, "shutter_s": float(f"{shutter:.3g}"), "iso": iso,
         "wide_px": int(pixels[0] * left), "high_px": int(pixels[1] * left),
     }  # fmt: skip

@@ -22,7 +22,9 @@ BACK: dict[str, Any] = {
         **dict.fromkeys(("body", "lens", "shot"), NAME),
         "at": {
             "type": "string",
-            "pattern": r"^(|(19|20|21)\d\d-(0[1-9]|1[0-2])-([012]\d|3[01])T([01]\d|2[0-3]):[0-5]\d:[0-5]\d(\.\d{1,6})?)$",
+            "pattern": (
+                r"^(|(19|20|21)\d\d-(0[1-9]|1[0-2])-([012]\d|3[01])T([01]\d|2[0-3]):[0-5]\d:[0-5]\d(\.\d{1,6})?)$"
+            ),
         },
         "kept": {"type": "string", "pattern": "^(|[0-9a-f]{32})$"},
         "wide_px": WHOLE,

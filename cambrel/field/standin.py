@@ -1,6 +1,8 @@
-"""A simulated camera: takes the shots of a sheet as an outside device would, with the small errors of practice and with what the model lacks.
+"""A simulated camera: takes the shots of a sheet as an outside device would, with the small errors of practice and with
+what the model lacks.
 
-It shares no formula of what it is to prove: out of focus is the mean of many pinhole pictures over the pupil, diffraction is the Airy pattern
+It shares no formula of what it is to prove: out of focus is the mean of many pinhole pictures over the pupil,
+    diffraction is the Airy pattern
 itself, noise is counted electrons. Some of its lenses and cameras are not what their marks say.
 """
 
@@ -52,7 +54,9 @@ class Quirks:
 
 
 QUIRKS = (Quirks(), Quirks(breathes=0.07, transmission_stops=1 / 3), Quirks(smooths_px=1.6))
-"""By the rigs of a sheet in turn: one honest, one that breathes and passes less light than marked, one that smooths its noise away."""
+"""By the rigs of a sheet in turn: one honest, one that breathes and passes less light than marked, one that smooths its
+noise away.
+"""
 
 
 def forgotten(shots: list[TrialShot]) -> str:
@@ -107,7 +111,8 @@ def _exif(plan: SheetPlan, shot: TrialShot, at: datetime, crop: float) -> Image.
         else IFDRational(round(shot.shutter_s * 10), 10)
     )
     inside.update({
-        0x829A: shutter, 0x829D: IFDRational(round(shot.f_number * 10), 10), 0x8827: round(shot.iso), 0x9003: at.strftime("%Y:%m:%d %H:%M:%S"),
+        0x829A: shutter, 0x829D: IFDRational(round(shot.f_number * 10), 10), 0x8827: round(shot.iso),
+        0x9003: at.strftime("%Y:%m:%d %H:%M:%S"),
         0x920A: IFDRational(round(shot.focal_length_mm * 10), 10), 0xA405: round(shot.focal_length_mm * crop),
     })  # fmt: skip
     if slot.lens_name:
@@ -179,12 +184,15 @@ def _pupil() -> list[tuple[float, float]]:
 
 
 def _add_lamp(light: NDArray[np.float32], camera: Camera, view: Take, away_m: float) -> None:
-    """A point of light up on the left of the picture: one pinhole's point for each of thousands of places in the pupil."""
+    """A point of light up on the left of the picture: one pinhole's point for each of thousands of places in the
+    pupil.
+    """
     random = np.random.default_rng(1)
     radius_mm = camera.focal_length_mm / camera.f_number / 2
     u, v = camera.object_distance_m, camera.image_distance_mm
     r, turn = np.sqrt(np.linspace(0, 1, LAMP_POINTS)), np.arange(LAMP_POINTS) * 2.399963
-    # similar triangles from a point of the pupil by way of the plane of focus; in the picture it is turned round, which a disc does not show
+    # similar triangles from a point of the pupil by way of the plane of focus; in the picture it is turned round,
+    # which a disc does not show
     slope = v / 1000 * (1 / away_m - (0 if u == inf else 1 / u))
     x = view.width_px * 0.3 + r * np.cos(turn) * radius_mm * slope * view.px_per_mm
     y = view.height_px * 0.3 + r * np.sin(turn) * radius_mm * slope * view.px_per_mm
@@ -205,7 +213,9 @@ def _electrons(plan: SheetPlan, shot: TrialShot, quirks: Quirks) -> float:
 
 
 def _charted(plan: SheetPlan, shot: TrialShot, quirks: Quirks, random: np.random.Generator) -> NDArray[np.uint8]:
-    """A card before the lens, at the pixels of the camera: grey for noise, with a slanted edge for sharpness. Around its middle it is left plain."""
+    """A card before the lens, at the pixels of the camera: grey for noise, with a slanted edge for sharpness. Around
+    its middle it is left plain.
+    """
     sensor = plan.bench.rigs[shot.rig].sensor
     wide = int(min(sensor.pixels_wide or MOST_WIDE_PX, MOST_WIDE_PX))
     high = int(wide * sensor.height_mm / sensor.width_mm + 0.5)

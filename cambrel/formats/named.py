@@ -1,4 +1,6 @@
-"""Frames with names: the formats of the trade, and what the rooms above have to add, such as an owner's own ones and bodies."""
+"""Frames with names: the formats of the trade, and what the rooms above have to add, such as an owner's own ones and
+bodies.
+"""
 
 from __future__ import annotations
 
@@ -24,7 +26,9 @@ class NamedFrame:
 
 @dataclass(frozen=True)
 class FrameSource:
-    """Frames from elsewhere: under which heading they stand (empty: with the formats of the trade), and which they are for a user."""
+    """Frames from elsewhere: under which heading they stand (empty: with the formats of the trade), and which they are
+    for a user.
+    """
 
     heading: str
     of: Callable[[Any], list[NamedFrame]]

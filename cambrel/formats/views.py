@@ -123,7 +123,8 @@ def _row(named: Any, given: Any, by: str) -> Any:
         "unknown" if pixels is None else f"{wording.significant(pixels / 1e6)}{wording.NBSP}MP",
     )
     values = (
-        named.name, named.designation, sensor.width_mm, sensor.height_mm, sensor.diagonal_mm, sensor.area_mm2, sensor.aspect_ratio, crop,
+        named.name, named.designation, sensor.width_mm, sensor.height_mm, sensor.diagonal_mm, sensor.area_mm2,
+        sensor.aspect_ratio, crop,
         1 / ratio, pitch or 0.0, share, pixels or 0.0,
     )  # fmt: skip
     others = tuple(wording.significant(crop_factor(sensor, by=measure)) for measure in CROP_MEASURES if measure != by)
@@ -152,10 +153,11 @@ def type_sentence(named: Any) -> str:
         return ""
     size = type_size(named.designation)
     return (
-        f"{named.designation.removesuffix(' type')} inch is {wording.focal(size.tube_mm)}, but nothing in the camera measures that: it was the "
-        f"outer diameter of a video tube, of which the picture used about two thirds. By rule of thumb the diagonal is "
-        f"{wording.focal(nominal_diagonal_mm(size.inches))}; this one is {wording.focal(named.sensor.diagonal_mm)}, and "
-        f"{wording.focal(named.sensor.width_mm)} wide, {wording.share(named.sensor.width_mm / (size.inches * MM_PER_INCH))} of what the name says."
+        f"{named.designation.removesuffix(' type')} inch is {wording.focal(size.tube_mm)}, but nothing in the camera"
+        " measures that: it was the outer diameter of a video tube, of which the picture used about two thirds. By"
+        f" rule of thumb the diagonal is {wording.focal(nominal_diagonal_mm(size.inches))}; this one is"
+        f" {wording.focal(named.sensor.diagonal_mm)}, and {wording.focal(named.sensor.width_mm)} wide,"
+        f" {wording.share(named.sensor.width_mm / (size.inches * MM_PER_INCH))} of what the name says."
     )
 
 

@@ -1,4 +1,6 @@
-"""Typed figures: a field shows a value as a camera does and reads it back, and keeps the exact value where the text is untouched."""
+"""Typed figures: a field shows a value as a camera does and reads it back, and keeps the exact value where the text is
+untouched.
+"""
 
 import re
 from collections.abc import Iterable, Mapping
@@ -24,7 +26,9 @@ def whole(text: str) -> int | None: ...
 @overload
 def whole(text: str, otherwise: int) -> int: ...
 def whole(text: str, otherwise: int | None = None) -> int | None:
-    """A whole number from 0 on as it stands in an address or a form: a key, a page, an index; `otherwise` for anything else."""
+    """A whole number from 0 on as it stands in an address or a form: a key, a page, an index; `otherwise` for anything
+    else.
+    """
     return int(text) if text.isascii() and text.isdigit() and len(text) < 19 else otherwise
 
 

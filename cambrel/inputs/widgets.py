@@ -1,4 +1,5 @@
-"""How a form's fields are written: one bound field and a handful of widgets for the whole house, from which labels, hints, messages and what
+"""How a form's fields are written: one bound field and a handful of widgets for the whole house, from which labels,
+hints, messages and what
 assistive technology is told all follow. The widgets write themselves, as a bench has a hundred of them."""
 
 from __future__ import annotations
@@ -22,7 +23,9 @@ def escaped(text: str) -> str:
 
 
 def element(name: str, attributes: dict[str, Any], within: str | None = None) -> SafeString:
-    """An element in HTML; a yes among the attributes stands alone, a no or what is not given is left out. `within` is safe already."""
+    """An element in HTML; a yes among the attributes stands alone, a no or what is not given is left out. `within` is
+    safe already.
+    """
     # a list, which is joined quicker than it is handed over one by one
     written = "".join(
         [
@@ -69,7 +72,9 @@ class HouseField(forms.BoundField):
 
     @property
     def message_id(self) -> Any:
-        """Where its message stands: beside it, or where its form says that all of them do; nowhere in a form that takes anything."""
+        """Where its message stands: beside it, or where its form says that all of them do; nowhere in a form that takes
+        anything.
+        """
         return getattr(self.form, "messages_at", f"err-{self.html_name}")
 
     @property

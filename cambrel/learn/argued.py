@@ -22,7 +22,8 @@ TEN_CM = 0.1
 PORTRAIT = Brief(distance_m=2.0, background_m=5.0, light_ev=8.0)
 GOOD_LENS = Lens(
     50, 50, ((50, 1.8),), mtf50=((1.8, 55.0), (4.0, 85.0), (16.0, 85.0)),
-    mtf50_away=((8.0, 1.8, 45.0), (8.0, 16.0, 75.0), (14.0, 1.8, 32.0), (14.0, 16.0, 60.0), (22.0, 1.8, 18.0), (22.0, 16.0, 40.0)),
+    mtf50_away=((8.0, 1.8, 45.0), (8.0, 16.0, 75.0), (14.0, 1.8, 32.0), (14.0, 16.0, 60.0), (22.0, 1.8, 18.0),
+        (22.0, 16.0, 40.0)),
 )  # fmt: skip
 """Better in the middle than in the corners, as lenses are."""
 
@@ -48,7 +49,9 @@ class Chosen:
         second: float = 0.0,
         iso: float = 400.0,
     ) -> Bench:
-        """Both cameras with a lens that can be set to anything, or another; `second` is that of the other, where it is its own."""
+        """Both cameras with a lens that can be set to anything, or another; `second` is that of the other, where it is
+        its own.
+        """
         glass = lens or Lens()
         rigs = (
             Rig(self.large, glass, focal, self.f_number, iso=iso),
@@ -88,15 +91,18 @@ def on_the_sensor(c: Comparison, t: Chosen) -> str:
     spans = [wording.span(float(depth.near_m), float(depth.far_m)) for depth in (near, far)]
     discs = [wording.focal(rig.blur.background_mm) for rig in (a, b)]
     same = "the same" if spans[0] == spans[1] and discs[0] == discs[1] else "not the same"
-    return f"A point of the shed wall is a disc of {discs[0]} on A and of {discs[1]} on B, and by one circle both are sharp {spans[0]}: {same}."
+    return (
+        f"A point of the shed wall is a disc of {discs[0]} on A and of {discs[1]} on B, and by one circle both are"
+        f" sharp {spans[0]}: {same}."
+    )
 
 
 def in_the_print(c: Comparison, t: Chosen) -> str:
     one, other = _depths(c)
     how = word(other / one, LEVEL_DEPTH)
     return (
-        f"In one print B has {how} depth of field {'as' if how == 'as much' else 'than'} A: {wording.distance(other)} against "
-        f"{wording.distance(one)}."
+        f"In one print B has {how} depth of field {'as' if how == 'as much' else 'than'} A: {wording.distance(other)}"
+        f" against {wording.distance(one)}."
     )
 
 
@@ -127,8 +133,8 @@ def no_depth(c: Comparison, t: Chosen) -> str:
         else "as much light in the whole picture"
     )
     return (
-        f"For depth, blur and noise {number} on B is {there} on A: its background’s discs are {wording.times(blur)} the size in the print, "
-        f"and it gathers {more}."
+        f"For depth, blur and noise {number} on B is {there} on A: its background’s discs are {wording.times(blur)} the"
+        f" size in the print, and it gathers {more}."
     )
 
 
@@ -151,9 +157,9 @@ def pixels_reach(c: Comparison, t: Chosen) -> str:
     than = "as" if how == "as many" else "than"
     ratio = "" if how == "as many" else f", {wording.times(counts[1] / counts[0])} as many"
     return (
-        f"B puts {how} pixels on each 10 cm of the subject {than} A{ratio}: {wording.significant(counts[1])} against "
-        f"{wording.significant(counts[0])}. "
-        f"Cropped to B’s view, A keeps {wording.significant(left)} of its {wording.significant(a.frames.pixels / 1e6)} megapixels."
+        f"B puts {how} pixels on each 10 cm of the subject {than} A{ratio}: {wording.significant(counts[1])} against"
+        f" {wording.significant(counts[0])}. Cropped to B’s view, A keeps {wording.significant(left)} of its"
+        f" {wording.significant(a.frames.pixels / 1e6)} megapixels."
     )
 
 
@@ -168,8 +174,9 @@ def stepped(c: Comparison, t: Chosen) -> str:
     how = word(other / one, LEVEL_DEPTH)
     where = [wording.distance(rig.settings.subject_distance_m) for rig in (a, b)]
     return (
-        f"From {where[0]} with {wording.focal(a.settings.focal_length_mm)}, from {where[1]} with {wording.focal(b.settings.focal_length_mm)}: "
-        f"{how} depth of field, {wording.distance(other)} {'and' if how == 'as much' else 'against'} {wording.distance(one)}."
+        f"From {where[0]} with {wording.focal(a.settings.focal_length_mm)}, from {where[1]} with"
+        f" {wording.focal(b.settings.focal_length_mm)}: {how} depth of field, {wording.distance(other)}"
+        f" {'and' if how == 'as much' else 'against'} {wording.distance(one)}."
     )
 
 
@@ -179,8 +186,8 @@ def softer(c: Comparison, t: Chosen) -> str:
     if how == "as large":
         return "The background’s discs are as large with the longer lens."
     return (
-        f"The background’s discs are {how} with the longer lens, {wording.times(ratio)} the size: what lies behind is shown "
-        f"larger, and so is its blur."
+        f"The background’s discs are {how} with the longer lens, {wording.times(ratio)} the size: what lies behind is"
+        " shown larger, and so is its blur."
     )
 
 
@@ -188,14 +195,20 @@ def per_pixel(c: Comparison, t: Chosen) -> str:
     one, other = (c.of(index).light.snr_pixel for index in (0, 1))
     how = word((other / one) ** 2, 2**LEVEL_STOPS - 1, "noisier", "cleaner", "as clean")
     than = "as" if how == "as clean" else "than"
-    return f"Pixel for pixel B is {how} {than} A: signal to noise {wording.significant(other)} against {wording.significant(one)}."
+    return (
+        f"Pixel for pixel B is {how} {than} A: signal to noise {wording.significant(other)} against"
+        f" {wording.significant(one)}."
+    )
 
 
 def per_picture(c: Comparison, t: Chosen) -> str:
     one, other = (c.of(index).light.snr_picture for index in (0, 1))
     how = word((other / one) ** 2, 2**LEVEL_STOPS - 1, "noisier", "cleaner", "as clean")
     than = "as" if how == "as clean" else "than"
-    return f"Shown at one size B’s picture is {how} {than} A’s: signal to noise {wording.significant(other)} against {wording.significant(one)}."
+    return (
+        f"Shown at one size B’s picture is {how} {than} A’s: signal to noise {wording.significant(other)} against"
+        f" {wording.significant(one)}."
+    )
 
 
 def rule(c: Comparison, t: Chosen) -> str:
@@ -213,8 +226,8 @@ def _lines(c: Comparison, t: Chosen, values: tuple[float, float], where: str) ->
     how = word(values[1] / values[0], LEVEL_RESOLVED, "less sharp", "sharper", "as sharp")
     than = "as" if how == "as sharp" else "than"
     return (
-        f"{where} B’s picture is {how} {than} A’s: {wording.significant(values[1])} line widths per picture height against "
-        f"{wording.significant(values[0])}."
+        f"{where} B’s picture is {how} {than} A’s: {wording.significant(values[1])} line widths per picture height"
+        f" against {wording.significant(values[0])}."
     )
 
 

@@ -1,4 +1,6 @@
-"""The case of a question on the bench: its cameras and settings by value, under the terms that it is about, and its two pictures."""
+"""The case of a question on the bench: its cameras and settings by value, under the terms that it is about, and its two
+pictures.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""What people argue about, each side right under its own terms: a comparison that shows it, and the sentence that it comes to.
+"""What people argue about, each side right under its own terms: a comparison that shows it, and the sentence that it
+comes to.
 
 Every number is of the comparison that stands on the bench; what decides which side one is on is what is kept the same.
 """
@@ -45,7 +46,8 @@ CLOSE_M, FAR_M = 0.3, 20.0
 
 @dataclass(frozen=True)
 class DisputeSide:
-    """claim: what this side says; terms: what it keeps the same; bench: the comparison; says: what it comes to there, from its figures
+    """claim: what this side says; terms: what it keeps the same; bench: the comparison; says: what it comes to there,
+    from its figures
 
     one_scale: the pictures stand to the scale of the sensors, not to one size; grain: they are drawn with their noise;
     at_100_percent: a part of them, pixel for pixel
@@ -98,8 +100,8 @@ DISPUTES = {
                     in_the_print,
                 ),
             ),
-            "All three are right. The sensor changes nothing of the picture that the lens draws; it changes how much of it is kept and how much "
-            "that is enlarged, and so what has to be done to get the same view.",
+            "All three are right. The sensor changes nothing of the picture that the lens draws; it changes how much of"
+            " it is kept and how much that is enlarged, and so what has to be done to get the same view.",
         ),
         Dispute(
             "f-number",
@@ -120,8 +122,8 @@ DISPUTES = {
                     "light",
                 ),
             ),
-            "An f-number says how bright the picture is on each square millimetre, on every format. Depth, blur and the light of the whole picture "
-            "go by the opening itself, which is the focal length over the f-number.",
+            "An f-number says how bright the picture is on each square millimetre, on every format. Depth, blur and the"
+            " light of the whole picture go by the opening itself, which is the focal length over the f-number.",
         ),
         Dispute(
             "reach",
@@ -142,8 +144,8 @@ DISPUTES = {
                     "sharpness",
                 ),
             ),
-            "A smaller frame is a crop that is made beforehand. What brings detail nearer is pixels on the subject, and a lens that has something to "
-            "give them.",
+            "A smaller frame is a crop that is made beforehand. What brings detail nearer is pixels on the subject, and"
+            " a lens that has something to give them.",
         ),
         Dispute(
             "stepping-back",
@@ -162,8 +164,8 @@ DISPUTES = {
                     softer,
                 ),
             ),
-            "Depth of field is about what is nearly in focus, background blur about what is far from it. They are two figures, and here only one of "
-            "them moves. The perspective changes with the distance as well.",
+            "Depth of field is about what is nearly in focus, background blur about what is far from it. They are two"
+            " figures, and here only one of them moves. The perspective changes with the distance as well.",
         ),
         Dispute(
             "big-pixels",
@@ -187,8 +189,8 @@ DISPUTES = {
                     grain=True,
                 ),
             ),
-            "Light in the whole picture goes by the frame, however it is divided. Many small pixels are put together when the picture is shown "
-            "smaller; only the noise of reading each of them tells, in very little light.",
+            "Light in the whole picture goes by the frame, however it is divided. Many small pixels are put together"
+            " when the picture is shown smaller; only the noise of reading each of them tells, in very little light.",
         ),
         Dispute(
             "exact",
@@ -212,8 +214,9 @@ DISPUTES = {
                     "frames",
                 ),
             ),
-            "The crop factor is the rule for far away. Close up the lens stands farther from the sensor, and the image distances have to go by the "
-            "crop factor instead of the focal lengths; then depth, blur and light agree again exactly. No real lens is the ideal one of these sums.",
+            "The crop factor is the rule for far away. Close up the lens stands farther from the sensor, and the image"
+            " distances have to go by the crop factor instead of the focal lengths; then depth, blur and light agree"
+            " again exactly. No real lens is the ideal one of these sums.",
         ),
         Dispute(
             "sweet-spot",
@@ -221,7 +224,8 @@ DISPUTES = {
             (
                 DisputeSide(
                     "In the corners it may be.",
-                    "One lens from the same spot; the corners of each picture. The lens here is made up: good in the middle, weak far out.",
+                    "One lens from the same spot; the corners of each picture. The lens here is made up: good in the"
+                    " middle, weak far out.",
                     lambda t: t.bench(SAME_LENS, lens=GOOD_LENS),
                     corner,
                     "sharpness",
@@ -234,8 +238,8 @@ DISPUTES = {
                     "sharpness",
                 ),
             ),
-            "The smaller frame uses the better middle of the lens, and enlarges it more. Which of the two wins in the corner "
-            "is a matter of the lens.",
+            "The smaller frame uses the better middle of the lens, and enlarges it more. Which of the two wins in the"
+            " corner is a matter of the lens.",
         ),
     )
 }

@@ -1,4 +1,6 @@
-"""What questions are asked about: cameras and lenses of the reader's own shelf, or of the demo world; the usual formats where there are none."""
+"""What questions are asked about: cameras and lenses of the reader's own shelf, or of the demo world; the usual formats
+where there are none.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,6 @@
-"""What is known of each kind of question, and when it is asked again: worked out from the answers alone, by a spaced-repetition library."""
+"""What is known of each kind of question, and when it is asked again: worked out from the answers alone, by a
+spaced-repetition library.
+"""
 
 from __future__ import annotations
 
@@ -86,7 +88,8 @@ def standings(kinds: Iterable[str], answers: Iterable[Any]) -> dict[str, SkillSt
 
 
 def next_kind(found: Mapping[str, SkillStanding], now: datetime, in_round: Sequence[str]) -> str:
-    """What to ask next: what is due, the longest first; then what was never asked; then what is likeliest to be forgotten.
+    """What to ask next: what is due, the longest first; then what was never asked; then what is likeliest to be
+    forgotten.
 
     Parameters
         in_round: the kinds that were asked in this round, in their order; only what went wrong comes again

@@ -20,7 +20,9 @@ def bench_address(bench: Bench, *, token: str = "", **look: str) -> str:
 
 
 def put_address(gear: Gear, carrier: Gear | None = None) -> str:
-    """The address that puts gear on the bench as one more rig; a lens goes on the carrier where no body there has its mount."""
+    """The address that puts gear on the bench as one more rig; a lens goes on the carrier where no body there has its
+    mount.
+    """
     tokens = [encode_gear(one) for one in (gear, carrier) if one is not None]
     return HOME + "?" + urlencode({"action": ":".join(["put", *tokens])})
 

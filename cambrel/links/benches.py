@@ -1,6 +1,7 @@
 """A bench as one link parameter, and back: compact positional JSON, defaults left out, deflated, base64url.
 
-Pure, so that every screen can link to a bench by value. A version's tables never change: old links stay readable, whatever becomes of
+Pure, so that every screen can link to a bench by value. A version's tables never change: old links stay readable,
+whatever becomes of
 the defaults in the core. Every value is checked on the way in by the core's own records.
 """
 
@@ -63,7 +64,9 @@ _UNKNOWN, _INFINITE = "-", "i"  # stand for None where that is not the default, 
 
 
 def encode(bench: Bench) -> str:
-    """The bench as link parameter; equal benches give equal parameters: one that uses nothing of a newer version is written as before it."""
+    """The bench as link parameter; equal benches give equal parameters: one that uses nothing of a newer version is
+    written as before it.
+    """
     return deflated([_version(bench), pack(bench)])
 
 
@@ -101,7 +104,8 @@ def _content(token: str) -> list[Any]:
 
 @lru_cache(maxsize=256)
 def decode(token: str) -> Bench:
-    """The bench that a link parameter stands for; the pictures, drawings and refreshes of a bench all ask for the same one.
+    """The bench that a link parameter stands for; the pictures, drawings and refreshes of a bench all ask for the same
+    one.
 
     Raises
         LinkError for anything that is not a whole, sound bench
@@ -236,7 +240,9 @@ def _number(name: str, cell: Any) -> float:
 
 
 def encode_brief(task: Task) -> str:
-    """A picture to be made as a parameter of its own: it is written as a bench of the usual camera, so that it grows with benches."""
+    """A picture to be made as a parameter of its own: it is written as a bench of the usual camera, so that it grows
+    with benches.
+    """
     return encode(Bench(task.brief, (Slot(Rig(Body(Sensor(36.0, 24.0)), Lens())),)).with_task(task))
 
 

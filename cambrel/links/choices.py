@@ -43,7 +43,8 @@ def encode_choice(choice: Choice) -> str:
     pieces: dict[Piece[Any], int] = {}
     kits = [[kit.name, kit.note, *(pieces.setdefault(one, len(pieces)) for one in kit.pieces)] for kit in choice.kits]
     pictures = [
-        [share, pack(task.brief), task.name, task.background_name, task.foreground_name, task.scene, [pack(one) for one in task.changes]]
+        [share, pack(task.brief), task.name, task.background_name, task.foreground_name, task.scene,
+            [pack(one) for one in task.changes]]
         for task, share in choice.pictures
     ]  # fmt: skip
     return deflated([NEWEST, _KIND, pack(choice.conventions), [_packed(one) for one in pieces], kits, pictures])

@@ -1,4 +1,6 @@
-"""Version 1 of links: the fields of each record in their order, with the defaults that are left out. Never changed; a change is a new version."""
+"""Version 1 of links: the fields of each record in their order, with the defaults that are left out. Never changed; a
+change is a new version.
+"""
 
 from __future__ import annotations
 

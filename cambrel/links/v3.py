@@ -1,4 +1,6 @@
-"""Version 3 of links: special work, and how large a picture is good enough. Never changed; a change is a new version."""
+"""Version 3 of links: special work, and how large a picture is good enough. Never changed; a change is a new
+version.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,6 @@
-"""Version 4 of links: modes of a body, what carries it, lenses away from the middle. Never changed; a change is a new version."""
+"""Version 4 of links: modes of a body, what carries it, lenses away from the middle. Never changed; a change is a new
+version.
+"""
 
 from __future__ import annotations
 

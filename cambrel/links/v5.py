@@ -1,4 +1,6 @@
-"""Version 5 of links: when noise is seen, and what a printing press can carry. Never changed; a change is a new version."""
+"""Version 5 of links: when noise is seen, and what a printing press can carry. Never changed; a change is a new
+version.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +18,9 @@ PRESS_THEN = 150.0
 
 
 def upgraded(bench: dict[str, Any]) -> dict[str, Any]:
-    """What a bench of version 4 is in this one: noise is seen as usual, and a press that was meant is the one of then."""
+    """What a bench of version 4 is in this one: noise is seen as usual, and a press that was meant is the one of
+    then.
+    """
     terms = replace(bench["conventions"], **dict(ADDED["Conventions"]))
     if terms.good_enough == "printer":
         terms = replace(terms, press_lines_per_inch=PRESS_THEN)

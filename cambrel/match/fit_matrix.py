@@ -1,4 +1,6 @@
-"""Fit: a lens on a body. Its circle, its mount, what a crop leaves, every lens against every body, and what an upgrade keeps."""
+"""Fit: a lens on a body. Its circle, its mount, what a crop leaves, every lens against every body, and what an upgrade
+keeps.
+"""
 
 from __future__ import annotations
 
@@ -98,14 +100,19 @@ def mount_sentence(fit: MountFit, adapter: Adapter | None, lens: Lens, body: Bod
     room = (
         ""
         if fit.room_mm is None
-        else f" Its flange lies {wording.focal(abs(fit.room_mm))} {'farther out' if fit.room_mm > 0 else 'farther in'} than the body’s."
+        else (
+            f" Its flange lies {wording.focal(abs(fit.room_mm))} {'farther out' if fit.room_mm > 0 else 'farther in'}"
+            " than the body’s."
+        )
     )
     by = "" if adapter is None else f" {adapter.name}: {adapter.loses or 'what is lost is not recorded'}."
     return {
         SAME: "The lens is part of this camera." if lens.fixed_to_id else f"Same mount, {body.mount}.",
         TAKEN: f"{body.mount} takes {lens.mount} lenses as they are.",
         ADAPTABLE: f"{lens.mount} goes on {body.mount} with a ring.{room}{by or NO_ADAPTER}",
-        WITH_OPTICS: f"{lens.mount} goes on {body.mount} only with optics between, or without focus far away.{room}{by}",
+        WITH_OPTICS: (
+            f"{lens.mount} goes on {body.mount} only with optics between, or without focus far away.{room}{by}"
+        ),
         NOT: "The lens does not go on this body." + room,
         UNKNOWN: "Whether the mounts fit is unknown: a mount or its register distance is not recorded.",
     }[fit.word] + heavy(lens)
@@ -125,7 +132,8 @@ def fit_of(lens: Lens, body: Body, shelf: LensShelf, shape: str, conventions: Co
     modes = [(mode.name, mode.sensor()) for mode in body.crop_modes.all()]
     if circle is None:
         said = [
-            "The image circle is unknown, and no format it is designed for is recorded: nothing can be said of its cover."
+            "The image circle is unknown, and no format it is designed for is recorded: nothing can be said of its"
+            " cover."
         ]
         return Fit(fit, says, None, said, None, _crop_rows(lens, modes, None, conventions), equivalent)
     covered = cover(sensor, circle)
@@ -142,7 +150,8 @@ def _cover_sentences(lens: Lens, sensor: Sensor, circle: float, covered: Cover) 
     said = []
     if lens.circle_is_assumed:
         said.append(
-            f"The circle is assumed from the format the lens is designed for, {FORMATS[lens.designed_for].name}; the true one may be larger."
+            f"The circle is assumed from the format the lens is designed for, {FORMATS[lens.designed_for].name}; the"
+            " true one may be larger."
         )
     if covered.word == COVERS:
         said.append(
@@ -158,9 +167,9 @@ def _cover_sentences(lens: Lens, sensor: Sensor, circle: float, covered: Cover) 
     left = largest_crop(sensor, circle)
     pixels = f", {wording.megapixels(left.pixels)}" if left.pixels is not None else ""
     said.append(
-        f"{word}: {wording.share(covered.share)} of the frame is covered; each of the four corners lies "
-        f"{wording.focal(covered.corner_gap_mm)} outside the circle. Cropped to the circle {wording.share(left.area_mm2 / sensor.area_mm2)} "
-        f"of the frame is left{pixels}."
+        f"{word}: {wording.share(covered.share)} of the frame is covered; each of the four corners lies"
+        f" {wording.focal(covered.corner_gap_mm)} outside the circle. Cropped to the circle"
+        f" {wording.share(left.area_mm2 / sensor.area_mm2)} of the frame is left{pixels}."
     )
     return said
 

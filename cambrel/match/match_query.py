@@ -42,7 +42,9 @@ USUAL_TARGETS = ("full-frame", "aps-c", "micro-four-thirds")
 
 @dataclass(frozen=True)
 class ShelfTargets:
-    """What a shelf has to ask about, beside the named formats: its own formats by key with name and size, bodies by key, mounts."""
+    """What a shelf has to ask about, beside the named formats: its own formats by key with name and size, bodies by
+    key, mounts.
+    """
 
     own_formats: Mapping[str, tuple[str, Sensor]] = field(default_factory=dict)
     bodies: Mapping[str, str] = field(default_factory=dict)
@@ -201,7 +203,9 @@ def ask(query: Any, offered: ShelfTargets) -> MatchQuery:
 
 
 def _format_of(key: str, lens: Any, own_formats: Mapping[str, tuple[str, Sensor]]) -> tuple[str, Sensor]:
-    """The format that is asked about: the one that was chosen, else the largest that the lens covers, else full frame."""
+    """The format that is asked about: the one that was chosen, else the largest that the lens covers, else full
+    frame.
+    """
     if key in own_formats:
         return own_formats[key]
     covered = largest_covered_format(lens.image_circle_mm) if lens and lens.image_circle_mm else None

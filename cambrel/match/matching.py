@@ -1,4 +1,6 @@
-"""The answers of Match: for each target the exact settings, and the lenses that come nearest, with why they are near or not."""
+"""The answers of Match: for each target the exact settings, and the lenses that come nearest, with why they are near or
+not.
+"""
 
 from __future__ import annotations
 
@@ -68,7 +70,9 @@ def bodies_of(shelf: LensShelf, target: Target) -> list[Body]:
 
 
 def allowed(question: MatchQuery, shelf: LensShelf, target: Target) -> tuple[NDArray[np.bool_], str]:
-    """Which lenses may be asked for a target: they go on, they cover, and they pass the filters; and in words how many do not cover."""
+    """Which lenses may be asked for a target: they go on, they cover, and they pass the filters; and in words how many
+    do not cover.
+    """
     given = question.form.cleaned_data
     if target.body is not None:
         goes_on = shelf.fits(target.body, bool(given.get("adapters")))
@@ -177,7 +181,10 @@ def _settings(need: Needed, base: float | None, highest: float | None) -> tuple[
     if 0.45 <= exact <= 70:
         stop, iso = nearest(exact, F_NUMBERS), nearest_within(need.iso, ISOS, base, highest)
         cost, iso_cost = setting_cost_stops(exact, stop.exact), float(np.log2(iso.exact / need.iso))
-        text = f"f/{stop.marked} ({_off(cost, 'narrower', 'wider')}), ISO {iso.marked} ({_off(iso_cost, 'higher', 'lower')})"
+        text = (
+            f"f/{stop.marked} ({_off(cost, 'narrower', 'wider')}), ISO {iso.marked}"
+            f" ({_off(iso_cost, 'higher', 'lower')})"
+        )
         rows.append(("as a camera sets it", text))
         if abs(iso_cost) > LEVEL_STOPS:
             end, cure = (
@@ -208,11 +215,13 @@ def _expected(need: Needed) -> str:
     parts = []
     if need.angle_deg > need.widest_made_deg:
         parts.append(
-            f"it would have to see {wording.degrees(need.angle_deg)}, and the widest rectilinear ones see about {need.widest_made_deg:.0f}°"
+            f"it would have to see {wording.degrees(need.angle_deg)}, and the widest rectilinear ones see about"
+            f" {need.widest_made_deg:.0f}°"
         )
     if need.f_number_short < need.fastest_made:
         parts.append(
-            f"{wording.f_number(need.f_number_short)} is faster than the fastest made for such a sensor, about f/{need.fastest_made:g}"
+            f"{wording.f_number(need.f_number_short)} is faster than the fastest made for such a sensor, about"
+            f" f/{need.fastest_made:g}"
         )
     return f"No such lens is to be expected: {' and '.join(parts)}." if parts else ""
 

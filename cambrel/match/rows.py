@@ -1,4 +1,6 @@
-"""A row of an answer: one lens as it would be set on the target, and how near it comes, in words; and the bench that shows both."""
+"""A row of an answer: one lens as it would be set on the target, and how near it comes, in words; and the bench that
+shows both.
+"""
 
 from __future__ import annotations
 
@@ -130,9 +132,11 @@ def row_of(
         price=priced,
         length=_difference(float(shelf.length_mm[index]), source.length_mm, wording.focal, "longer", "shorter"),
         status=WORDS[status].split()[0],
-        word=f"focuses from {wording.distance(float(found.closest_m[index]))}"
-        if found.too_near[index]
-        else WORDS[status],
+        word=(
+            f"focuses from {wording.distance(float(found.closest_m[index]))}"
+            if found.too_near[index]
+            else WORDS[status]
+        ),
         equivalent=equivalent,
         bench=_bench_address(question, shelf, target, found, index),
         fits_by=_by_adapter(shelf, target, row),

@@ -52,7 +52,8 @@ def blur_disc_mm(
 def f_number_for_blur(
     focal_length_mm: Quantity, object_distance_m: Quantity, point_distance_m: Quantity, disc_mm: Quantity
 ) -> Quantity:
-    """F-number at which a point out of focus is drawn as a disc of a size, N = f |1/u - 1/x| / ((1/f - 1/u) b); the inverse of blur_disc_mm.
+    """F-number at which a point out of focus is drawn as a disc of a size, N = f |1/u - 1/x| / ((1/f - 1/u) b); the
+    inverse of blur_disc_mm.
 
     Parameters
         focal_length_mm: [mm], scalar or array
@@ -72,7 +73,8 @@ def dissolving_mm(
 ) -> Quantity:
     """Size at a distance below which detail dissolves into its blur, A |x - u| / u.
 
-    It is the blur disc carried back to where the point is, so no format and no magnification is in it: the pupil and the two distances alone.
+    It is the blur disc carried back to where the point is, so no format and no magnification is in it: the pupil and
+        the two distances alone.
 
     Parameters
         focal_length_mm: [mm], scalar or array

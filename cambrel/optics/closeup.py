@@ -1,6 +1,8 @@
-"""Close-up work: stacks of frames, and what gives a rig the magnification that it lacks. Millimetres at the camera, metres in the scene.
+"""Close-up work: stacks of frames, and what gives a rig the magnification that it lacks. Millimetres at the camera,
+metres in the scene.
 
-Source: "Applied Photographic Optics", close-up photography; the marching of a stack follows from the exact limits of depth of field.
+Source: "Applied Photographic Optics", close-up photography; the marching of a stack follows from the exact limits of
+    depth of field.
 """
 
 from __future__ import annotations
@@ -17,7 +19,8 @@ MOST_FRAMES = 100_000
 def frames_to_cover(
     focal_length_mm: float, f_number: float, coc_mm: float, near_m: float, far_m: float, overlap: float = 0.0
 ) -> tuple[int, tuple[float, ...]]:
-    """A stack that is sharp from one distance to another: the near limit of each frame lies on the far limit of the one before.
+    """A stack that is sharp from one distance to another: the near limit of each frame lies on the far limit of the one
+    before.
 
     Parameters
         focal_length_mm: [mm]
@@ -78,7 +81,8 @@ def tube_light_stops(magnification: Quantity, wanted_magnification: Quantity) ->
 def close_up_lens_dioptres(
     focal_length_mm: Quantity, magnification: Quantity, wanted_magnification: Quantity
 ) -> Quantity:
-    """Power of the close-up lens that takes a lens at its closest from one magnification to another, (m - m0) / (f (1 + m0)).
+    """Power of the close-up lens that takes a lens at its closest from one magnification to another, (m - m0) / (f (1 +
+    m0)).
 
     Parameters
         focal_length_mm: [mm], scalar or array
@@ -116,7 +120,8 @@ def working_distance_m(
 
 
 def flash_stops(f_number: Quantity, magnification: Quantity, iso: Quantity) -> Quantity:
-    """How much flash a rig asks for, log2 of N^2 (1 + m)^2 / ISO: between rigs the difference counts, and the shutter does not matter.
+    """How much flash a rig asks for, log2 of N^2 (1 + m)^2 / ISO: between rigs the difference counts, and the shutter
+    does not matter.
 
     Parameters
         f_number: as marked, scalar or array

@@ -1,6 +1,7 @@
 """Depth of field and the circle of confusion. Millimetres at the camera, metres in the scene.
 
-The exact thin-lens forms are used, not the ones that drop the focal length. Limits are where the blur disc on the sensor equals the
+The exact thin-lens forms are used, not the ones that drop the focal length. Limits are where the blur disc on the
+sensor equals the
 circle of confusion. Source: "Applied Photographic Optics", chapter on depth of field.
 """
 
@@ -33,7 +34,9 @@ PRINT_DISTANCE_MM = 250.0
 
 @dataclass(frozen=True)
 class DepthOfField:
-    """Near and far limit from the lens and the depth between them [m]; far and total are infinite from the hyperfocal distance on."""
+    """Near and far limit from the lens and the depth between them [m]; far and total are infinite from the hyperfocal
+    distance on.
+    """
 
     near_m: Quantity
     far_m: Quantity
@@ -42,7 +45,8 @@ class DepthOfField:
 
 @dataclass(frozen=True)
 class Viewed:
-    """A frame in use, and how its picture is looked at: what a circle of confusion may go by. Lengths in mm, scalars or arrays.
+    """A frame in use, and how its picture is looked at: what a circle of confusion may go by. Lengths in mm, scalars or
+    arrays.
 
     pixel_pitch_um: NaN where it is not known; full_frame_diagonal_mm: of full frame, cropped alike
     viewing_distance_mm, shown_long_side_mm, lines_per_mm: of the print and the eye; None where nobody said
@@ -101,7 +105,8 @@ def _traditional_mm(given: Viewed) -> Quantity:
 def _traditional_working(given: Viewed) -> Working:
     return working(
         "c", f"1000 × {TRADITIONAL_MM} × D / D₀", 1000 * float(_traditional_mm(given)), "um",
-        term("D", "diagonal of the frame", given.diagonal_mm, "mm"), term("D₀", "diagonal of full frame", given.full_frame_diagonal_mm, "mm"),
+        term("D", "diagonal of the frame", given.diagonal_mm, "mm"),
+        term("D₀", "diagonal of full frame", given.full_frame_diagonal_mm, "mm"),
     )  # fmt: skip
 
 
@@ -194,7 +199,8 @@ def circle_of_confusion_mm(
     Parameters
         sensor: the frame in use, after any output crop
         criterion: a key of CIRCLE_OF_CONFUSION_SCHOOLS
-        given: for "print" viewing_distance_mm, shown_long_side_mm and lines_per_mm; for "traditional" full_frame, cropped alike
+        given: for "print" viewing_distance_mm, shown_long_side_mm and lines_per_mm; for "traditional" full_frame,
+            cropped alike
     Returns
         [mm], or None where it cannot be computed (two pixels, with the pixels unknown)
     Raises

@@ -8,7 +8,9 @@ from __future__ import annotations
 from cambrel.optics.quantities import Quantity, not_negative, positive
 
 AIRY_FACTOR = 2 * 1.2196698912665045
-"""Diameter of the first dark ring in units of lambda N: twice the first zero of the Bessel function J1 over pi (texts round it to 2.44)."""
+"""Diameter of the first dark ring in units of lambda N: twice the first zero of the Bessel function J1 over pi (texts
+round it to 2.44).
+"""
 
 WAVELENGTH_NM = 550.0
 """Green, where the eye and most sensors are most sensitive."""

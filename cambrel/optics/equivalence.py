@@ -1,6 +1,8 @@
-"""Equivalence between formats: focal length, f-number and ISO that make the same picture. Crop factors are against one shared reference.
+"""Equivalence between formats: focal length, f-number and ISO that make the same picture. Crop factors are against one
+shared reference.
 
-At infinity the simple rules below are exact. Close up `same_picture_focal_length_mm` is exact and the simple rule is off by
+At infinity the simple rules below are exact. Close up `same_picture_focal_length_mm` is exact and the simple rule is
+off by
 `simple_rule_error`. Source: "Applied Photographic Optics"; the rule that the entrance pupil stays the same.
 """
 
@@ -27,7 +29,8 @@ def equivalent_focal_length_mm(focal_length_mm: Quantity, crop_from: Quantity, c
 
 
 def equivalent_f_number(f_number: Quantity, crop_from: Quantity, crop_to: Quantity = 1.0) -> Quantity:
-    """F-number with the same entrance pupil, N2 = N1 C1 / C2: same depth, blur, diffraction (all relative to the frame) and total light.
+    """F-number with the same entrance pupil, N2 = N1 C1 / C2: same depth, blur, diffraction (all relative to the frame)
+    and total light.
 
     The exposure is not converted: for the same brightness the f-number stays as it is.
 
@@ -102,7 +105,8 @@ def same_picture_f_number(f_number: Quantity, focal_length_mm: Quantity, other_f
 
 
 def simple_rule_error(focal_length_mm: Quantity, object_distance_m: Quantity, k: Quantity) -> Quantity:
-    """By how much the simple rule f2 = k f1 overstates the focal length for the same picture, as a ratio; 0 at infinity.
+    """By how much the simple rule f2 = k f1 overstates the focal length for the same picture, as a ratio; 0 at
+    infinity.
 
     With f2 = 1 / (1/u + 1/(k v1)) it is k f1 / f2 - 1 = (k - 1) f1 / u, written so that no digits are lost.
 

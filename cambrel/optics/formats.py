@@ -19,7 +19,8 @@ from cambrel.optics.workings import Working, term, working
 class Sensor:
     """A sensor or film frame: its size in mm and, where known, its pixels across and down.
 
-    The pixels of a crop may be fractional: nothing is rounded before display. `is_turned` says that the camera is on its side.
+    The pixels of a crop may be fractional: nothing is rounded before display. `is_turned` says that the camera is on
+        its side.
     """
 
     width_mm: float
@@ -64,7 +65,8 @@ class Sensor:
         return self.pixels_wide * high
 
     def cropped(self, aspect_ratio: float | None) -> Sensor:
-        """The largest part of this sensor with another aspect ratio (long side over short side, lying as the sensor lies).
+        """The largest part of this sensor with another aspect ratio (long side over short side, lying as the sensor
+        lies).
 
         Parameters
             aspect_ratio: 1 or more; None leaves the sensor as it is
@@ -88,7 +90,9 @@ class Sensor:
         )
 
     def turned(self) -> Sensor:
-        """The same sensor with the camera on its side; where only the pixels across are known they are taken as square."""
+        """The same sensor with the camera on its side; where only the pixels across are known they are taken as
+        square.
+        """
         down = self.pixels_high
         if down is None and self.pixels_wide is not None:
             down = self.pixels_wide * self.height_mm / self.width_mm
@@ -260,7 +264,9 @@ COVERING = 0.995
 
 
 def covers(image_circle_mm: Quantity, diagonal_mm: Quantity) -> bool | NDArray[np.bool_]:
-    """Whether an image circle covers a frame; the one rule for it. Both in one unit, scalars or arrays; unknown (NaN) does not."""
+    """Whether an image circle covers a frame; the one rule for it. Both in one unit, scalars or arrays; unknown (NaN)
+    does not.
+    """
     lit: bool | NDArray[np.bool_] = image_circle_mm >= COVERING * diagonal_mm
     return lit
 

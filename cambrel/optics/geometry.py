@@ -1,4 +1,5 @@
-"""Geometry of a thin lens in air: image distance, magnification, field and angle of view. Millimetres at the camera, metres in the scene.
+"""Geometry of a thin lens in air: image distance, magnification, field and angle of view. Millimetres at the camera,
+metres in the scene.
 
 Assumptions throughout: thin lens, pupil magnification 1, unit focusing, rectilinear projection.
 Source throughout: "Applied Photographic Optics", chapters on image formation and field of view.
@@ -66,7 +67,8 @@ def object_distance_for_magnification_m(focal_length_mm: Quantity, magnification
 
 
 def near_over_far(object_distance_m: Quantity, deep_m: Quantity) -> Quantity:
-    """How many times as large what is near is drawn as an equal thing farther back, (u + t) / u: the distance alone makes perspective.
+    """How many times as large what is near is drawn as an equal thing farther back, (u + t) / u: the distance alone
+    makes perspective.
 
     Parameters
         object_distance_m: to what is near, from the lens [m]
@@ -210,9 +212,11 @@ def fill(
 
 
 def walking_distance_m(focal_length_mm: float, image_scale_mm: float, focus_offset_m: float = 0.0) -> float:
-    """Subject distance at which the frame holds the subject at a scale, v / d = q, when the focus stays at an offset from the subject.
+    """Subject distance at which the frame holds the subject at a scale, v / d = q, when the focus stays at an offset
+    from the subject.
 
-    With u = d + offset the lens equation makes it q d^2 + (q (offset - f) - f) d - f offset = 0. Its discriminant is a sum of squares,
+    With u = d + offset the lens equation makes it q d^2 + (q (offset - f) - f) d - f offset = 0. Its discriminant is a
+    sum of squares,
     so there always is a solution; the larger root is the one with an image.
 
     Parameters
@@ -235,8 +239,10 @@ def closest_object_distance_m(
 ) -> Quantity:
     """How near a lens focuses, from the lens.
 
-    By the largest magnification where that is known: u = f (1 + 1/m). A zoom reaches it at one end only, so there the marked distance
-    holds too. Otherwise by the marked distance s from the sensor mark; an internal-focus lens with s < 4 f has no thin-lens solution
+    By the largest magnification where that is known: u = f (1 + 1/m). A zoom reaches it at one end only, so there the
+        marked distance
+    holds too. Otherwise by the marked distance s from the sensor mark; an internal-focus lens with s < 4 f has no
+    thin-lens solution
     and without a magnification its limit is unknown.
 
     Parameters

@@ -1,6 +1,7 @@
 """How large a picture may be shown before its softness is seen, by school. Millimetres, cycles per millimetre.
 
-Sources: "The Manual of Photography", chapter on resolution, for the eye; a line width to each line of its screen for a press; pixels to an
+Sources: "The Manual of Photography", chapter on resolution, for the eye; a line width to each line of its screen for a
+    press; pixels to an
 inch as picture files are asked for.
 """
 
@@ -84,7 +85,8 @@ def _press_mm(given: Resolved) -> Quantity:
 def _press_working(given: Resolved) -> Working:
     return working(
         "long side", "2 × k × w / P × i", float(_press_mm(given)), "mm", *_fine(given),
-        term("P", "line widths to an inch that the press can carry", given.press_lines_per_inch), term("i", "mm in an inch", MM_PER_INCH),
+        term("P", "line widths to an inch that the press can carry", given.press_lines_per_inch),
+        term("i", "mm in an inch", MM_PER_INCH),
     )  # fmt: skip
 
 

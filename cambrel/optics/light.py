@@ -1,6 +1,8 @@
-"""Light: exposure, what the whole frame collects, photons, noise and tonal range. Lux seconds, square micrometres, stops.
+"""Light: exposure, what the whole frame collects, photons, noise and tonal range. Lux seconds, square micrometres,
+stops.
 
-Noise follows the exposure, never the ISO setting alone. Absolute counts are for light at 555 nm; daylight with its whole spectrum carries
+Noise follows the exposure, never the ISO setting alone. Absolute counts are for light at 555 nm; daylight with its
+whole spectrum carries
 about 2.7 times as many photons per lux second. Ratios between rigs do not depend on it.
 """
 
@@ -25,9 +27,13 @@ SATURATION_LUX_S = 78.0
 QUANTUM_EFFICIENCY = 0.5
 READ_NOISE_E = 2.0
 OUTPUT_PIXELS = 8e6
-"""Stated defaults where a body gives none: share of photons that are counted, electrons of read noise, pixels of the picture shown."""
+"""Stated defaults where a body gives none: share of photons that are counted, electrons of read noise, pixels of the
+picture shown.
+"""
 SEEN_SNR, DISTURBING_SNR = 40.0, 10.0
-"""Below them noise on mid-grey is seen, and disturbs: a signal to noise of 40 is excellent, one of 10 acceptable (ISO 12232)."""
+"""Below them noise on mid-grey is seen, and disturbs: a signal to noise of 40 is excellent, one of 10 acceptable (ISO
+12232).
+"""
 
 
 def _log2(ratio: Quantity) -> Quantity:
@@ -148,7 +154,8 @@ def stops(quantity: Quantity, reference: Quantity) -> Quantity:
 def total_light_stops(
     exposure: Quantity, area_mm2: Quantity, reference_exposure: Quantity, reference_area_mm2: Quantity
 ) -> Quantity:
-    """How much more light the whole frame collects than the reference's, log2 of (exposure x area) over (exposure x area).
+    """How much more light the whole frame collects than the reference's, log2 of (exposure x area) over (exposure x
+    area).
 
     Parameters
         exposure, reference_exposure: light per area [lux s]
@@ -299,7 +306,8 @@ def dynamic_range_stops(
 
 
 def read_noise_for_range_e(saturation_e: Quantity, range_stops: Quantity) -> Quantity:
-    """The read noise that a range by SNR 1 of one pixel means: the inverse of dynamic_range_stops; 0 where light alone is noisier than that.
+    """The read noise that a range by SNR 1 of one pixel means: the inverse of dynamic_range_stops; 0 where light alone
+    is noisier than that.
 
     Parameters
         saturation_e: of one pixel [e-], scalar or array
@@ -318,7 +326,8 @@ def frames_to_bracket(scene_stops: Quantity, range_stops: Quantity, spacing_stop
     Parameters
         scene_stops: range of the scene [stops], scalar or array
         range_stops: what one frame holds [stops]
-        spacing_stops: between frames [stops]; more than one frame holds would leave gaps, so that it counts at most so much
+        spacing_stops: between frames [stops]; more than one frame holds would leave gaps, so that it counts at most so
+            much
     Returns
         frames
     """

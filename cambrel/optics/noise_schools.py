@@ -24,7 +24,8 @@ from cambrel.optics.workings import Working, term, working
 
 @dataclass(frozen=True)
 class Collecting:
-    """What decides the noise of a picture: how many pixels it has, what each collects from [um^2], counts of it, and adds by being read [e].
+    """What decides the noise of a picture: how many pixels it has, what each collects from [um^2], counts of it, and
+    adds by being read [e].
 
     is_counted: whether the number of its pixels is known
     """
@@ -55,7 +56,8 @@ def collecting(
     read_noise_e: Quantity,
     output_pixels: Quantity,
 ) -> Collecting:
-    """What a frame collects with; of one whose pixels are not known (NaN) those of the output are counted, and reading adds nothing.
+    """What a frame collects with; of one whose pixels are not known (NaN) those of the output are counted, and reading
+    adds nothing.
 
     Parameters
         pixels: of the frame, scalar or array
@@ -82,7 +84,8 @@ class Noisy:
 class NoiseSchool(School[Noisy]):
     """Whose noise is judged. value: signal to noise as it judges it
 
-    scale: what the signal to noise of one pixel is multiplied by; unknown (NaN) where the school goes by pixels that are not known
+    scale: what the signal to noise of one pixel is multiplied by; unknown (NaN) where the school goes by pixels that
+        are not known
     judged: where it is looked at, as it reads after "clean"; size: at which size that is
     collector: what collects the light that it judges, the frame or a pixel
     """
@@ -111,7 +114,8 @@ def _pixel_scale(made: Collecting, output_pixels: Quantity) -> Quantity:
 def _pixel_working(given: Noisy) -> Working:
     return working(
         "ratio", "e / √(e + r²)", float(snr(given.signal_e, given.made.read_noise_e)), "number",
-        term("e", "electrons in a pixel", given.signal_e), term("r", "electrons of noise from reading it", given.made.read_noise_e),
+        term("e", "electrons in a pixel", given.signal_e),
+        term("r", "electrons of noise from reading it", given.made.read_noise_e),
     )  # fmt: skip
 
 
@@ -119,7 +123,8 @@ def _picture_working(given: Noisy) -> Working:
     of_a_pixel = float(snr(given.signal_e, given.made.read_noise_e))
     return working(
         "ratio", "q × √(P / P₀)", of_a_pixel * float(_picture_scale(given.made, given.output_pixels)), "number",
-        term("q", "signal to noise of a pixel", of_a_pixel), term("P", "pixels of the frame", given.made.pixels, "count"),
+        term("q", "signal to noise of a pixel", of_a_pixel),
+        term("P", "pixels of the frame", given.made.pixels, "count"),
         term("P₀", "pixels of the picture shown", given.output_pixels, "count"),
     )  # fmt: skip
 
@@ -155,7 +160,9 @@ NOISE_SCHOOLS: Choices[NoiseSchool] = by_key(
 
 @dataclass(frozen=True)
 class FullPixel:
-    """A pixel at the brightest that is recorded, what reading it adds, and the signal to noise that is judged over that of one pixel."""
+    """A pixel at the brightest that is recorded, what reading it adds, and the signal to noise that is judged over that
+    of one pixel.
+    """
 
     saturation_e: Quantity
     read_noise_e: Quantity
@@ -248,7 +255,8 @@ def judged_snr(
 def iso_for_judged_snr(
     wanted_snr: Quantity, made: Collecting, output_pixels: Quantity = OUTPUT_PIXELS, school: str = "picture"
 ) -> Quantity:
-    """ISO at which a picture exposed for mid-grey has a signal to noise ratio as a school judges it; the inverse of judged_snr.
+    """ISO at which a picture exposed for mid-grey has a signal to noise ratio as a school judges it; the inverse of
+    judged_snr.
 
     Parameters
         wanted_snr: ratio, scalar or array; unknown (NaN) gives unknown

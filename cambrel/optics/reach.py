@@ -1,4 +1,5 @@
-"""Reach: how many pixels stand on a distant subject, and what a crop keeps. It is pixel pitch and lens, never crop factor.
+"""Reach: how many pixels stand on a distant subject, and what a crop keeps. It is pixel pitch and lens, never crop
+factor.
 
 Source: "Applied Photographic Optics" for magnification and angle; a crop is exactly a smaller format.
 """
@@ -81,7 +82,8 @@ def crop_equivalent(
         f_number: as marked
         side_kept: share of each side that is kept, above 0 and at most 1
     Returns
-        equivalent focal length [mm], equivalent f-number, and the change of the light in the whole picture [stops], below 0
+        equivalent focal length [mm], equivalent f-number, and the change of the light in the whole picture [stops],
+        below 0
     """
     kept = positive("side_kept", side_kept)
     refuse_unless(kept <= 1, "side_kept", "at most 1", side_kept)

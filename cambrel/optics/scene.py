@@ -1,6 +1,8 @@
-"""Where the things of a scene fall on a sensor, and how soft. Millimetres on the sensor from the frame's centre, x to the right and y down.
+"""Where the things of a scene fall on a sensor, and how soft. Millimetres on the sensor from the frame's centre, x to
+the right and y down.
 
-The camera stands level and is aimed by rise and fall, so that verticals stay vertical: a point of aim at the subject's distance falls on
+The camera stands level and is aimed by rise and fall, so that verticals stay vertical: a point of aim at the subject's
+    distance falls on
 the centre of the frame. Built from `optics.geometry` and `optics.blur`; there is no second set of formulas here.
 """
 
@@ -22,7 +24,8 @@ class Camera:
 
     object_distance_m: plane of focus from the lens; subject_distance_m: where the aim lies
     width_mm, height_mm: the frame in use
-    camera_x_m, camera_height_m, aim_x_m, aim_height_m: where the lens is and what is at the frame's centre, across and above the ground
+    camera_x_m, camera_height_m, aim_x_m, aim_height_m: where the lens is and what is at the frame's centre, across and
+        above the ground
     """
 
     focal_length_mm: float
@@ -100,7 +103,9 @@ def ground_distance_m(camera: Camera, y_mm: Quantity, ground_height_m: float = 0
 
 
 def disc_mm(camera: Camera, distance_m: Quantity) -> Quantity:
-    """Diameter on the sensor of the blur disc of a point at a distance; `optics.blur.blur_disc_mm` at the camera's settings [mm]."""
+    """Diameter on the sensor of the blur disc of a point at a distance; `optics.blur.blur_disc_mm` at the camera's
+    settings [mm].
+    """
     return blur_disc_mm(camera.focal_length_mm, camera.f_number, camera.object_distance_m, distance_m)
 
 
@@ -124,7 +129,8 @@ def streak_mm(camera: Camera, speed_m_per_s: float, shutter_s: float, distance_m
 def frame_at(camera: Camera, other: Camera, distance_m: float) -> tuple[float, float, float, float]:
     """Another camera's frame drawn on this one's picture, at a distance from this one: what it takes in there.
 
-    Both stand on one line of sight; each distance is counted from its own lens, so that the subject is the common point.
+    Both stand on one line of sight; each distance is counted from its own lens, so that the subject is the common
+    point.
 
     Parameters
         camera: whose picture it is drawn on

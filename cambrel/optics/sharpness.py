@@ -1,8 +1,11 @@
-"""The blur budget: everything that softens a picture is a spread on the sensor with a modulation transfer function, and parts multiply.
+"""The blur budget: everything that softens a picture is a spread on the sensor with a modulation transfer function, and
+parts multiply.
 
-Frequencies are cycles (line pairs) per millimetre on the sensor, spreads are lengths there. The product of defocus and diffraction is up to
+Frequencies are cycles (line pairs) per millimetre on the sensor, spreads are lengths there. The product of defocus and
+diffraction is up to
 18 % pessimistic where the disc is about as large as the Airy disc, so that differences within that are level.
-Sources: "Introduction to Fourier Optics", transfer functions of a circular pupil, defocused by geometry; "Modulation Transfer Function in
+Sources: "Introduction to Fourier Optics", transfer functions of a circular pupil, defocused by geometry; "Modulation
+    Transfer Function in
 Optical and Electro-Optical Systems" for pixels, streaks and the product.
 """
 
@@ -144,7 +147,8 @@ def mtf50_per_mm(
 def half_contrast_per_mm(
     airy_scale_mm: Array, pixel_mm: Array, lens_per_mm: Array, disc_mm: Array, streaks_mm: Sequence[Array]
 ) -> Array:
-    """The same of parts any of which may be away: lambda N of 0, a pixel, a disc or a streak of 0, a lens of infinite resolution.
+    """The same of parts any of which may be away: lambda N of 0, a pixel, a disc or a streak of 0, a lens of infinite
+    resolution.
 
     Returns
         [cycles/mm]; infinite where nothing softens, unknown where a part is
@@ -242,7 +246,8 @@ DISC_HALF = _half(lambda x: float(_of_disc(np.asarray(x), np.asarray(1.0))[0]), 
 def lens_own_mtf50_per_mm(
     measured_per_mm: Quantity, f_number: Quantity, pixel_pitch_um: Quantity, wavelength_nm: Quantity = WAVELENGTH_NM
 ) -> Quantity:
-    """The lens's own part of a figure measured from pictures, which holds pixels and diffraction as well: v sqrt(ln 2 / ln(2 D P)).
+    """The lens's own part of a figure measured from pictures, which holds pixels and diffraction as well: v sqrt(ln 2 /
+    ln(2 D P)).
 
     Parameters
         measured_per_mm: MTF50 of the pictures [cycles/mm]
@@ -268,7 +273,8 @@ def largest_print_by_eye_mm(
         mtf50_per_mm: of the picture [cycles/mm on the sensor]
         long_side_mm: of the frame [mm]
         viewing_distance_mm: L, from which it is looked at [mm]
-        lines_per_mm: R, line pairs that the eye tells apart at 250 mm; the strict eye takes all, the eye as for depth half of them
+        lines_per_mm: R, line pairs that the eye tells apart at 250 mm; the strict eye takes all, the eye as for depth
+            half of them
     Returns
         [mm]
     """
@@ -279,7 +285,8 @@ def largest_print_by_eye_mm(
 def largest_print_by_printer_mm(
     mtf50_per_mm: Quantity, long_side_mm: Quantity, line_widths_per_inch: Quantity = PRESS_LINES_PER_INCH
 ) -> Quantity:
-    """Long side of the largest print for a printing press: so many line widths per inch at half contrast, from whatever distance.
+    """Long side of the largest print for a printing press: so many line widths per inch at half contrast, from whatever
+    distance.
 
     Parameters
         mtf50_per_mm: of the picture [cycles/mm on the sensor]

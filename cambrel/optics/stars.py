@@ -1,6 +1,7 @@
 """Stars: how long before they trail. Millimetres on the sensor, degrees on the sky, seconds.
 
-Sources: "Spherical Astronomy" for declination and the turning of the sky; the rules of thumb by their names; the drift anywhere in a frame is
+Sources: "Spherical Astronomy" for declination and the turning of the sky; the rules of thumb by their names; the drift
+    anywhere in a frame is
 that of a gnomonic projection, which a rectilinear lens is.
 """
 
@@ -97,7 +98,8 @@ def drift_at_mm(
 def trail_mm(
     focal_length_mm: float, declination_deg: float, seconds: float, x_mm: Quantity, y_mm: Quantity, steps: int
 ) -> tuple[Quantity, Quantity]:
-    """The whole trails of stars, each turned about the pole by as much as the sky turns; the middle of the time is where it stands.
+    """The whole trails of stars, each turned about the pole by as much as the sky turns; the middle of the time is
+    where it stands.
 
     Parameters
         focal_length_mm, declination_deg: as for drift_vector_mm
@@ -133,7 +135,8 @@ def worst_drift_mm(
 ) -> Quantity:
     """The longest trail anywhere in a frame that stands upright to the pole.
 
-    The square of the drift is convex in y and in x^2, so that it is longest at a corner or in the middle of an upper or lower side.
+    The square of the drift is convex in y and in x^2, so that it is longest at a corner or in the middle of an upper or
+    lower side.
 
     Parameters
         focal_length_mm, declination_deg, seconds: as for drift_at_mm
@@ -205,7 +208,9 @@ def _declination(value: Quantity) -> Quantity:
 
 @dataclass(frozen=True)
 class UnderStars:
-    """A camera that stands still under the stars: what their seconds may go by. Scalars or arrays, NaN where something is not known."""
+    """A camera that stands still under the stars: what their seconds may go by. Scalars or arrays, NaN where something
+    is not known.
+    """
 
     focal_length_mm: Quantity
     f_number: Quantity
@@ -242,7 +247,8 @@ def _star_rule(constant: float, reason: str) -> StarSchool:
 
     return StarSchool(
         f"rule_{constant:g}", f"the {constant:g} rule", reason, value, written, mark=f"{constant:g}",
-        explains="A rule of thumb: the longer the lens in full-frame terms, the sooner stars trail. It knows neither the pixels nor where you look.",
+        explains="A rule of thumb: the longer the lens in full-frame terms, the sooner stars trail."
+        " It knows neither the pixels nor where you look.",
         asks=("crop_by",),
     )  # fmt: skip
 
@@ -259,7 +265,8 @@ def _drift_working(given: UnderStars) -> Working | None:
         return None
     a_second = worst_drift_mm(given.focal_length_mm, given.declination_deg, 1.0, given.width_mm, given.height_mm)
     return working(
-        "t", "c / s", float(_drift_seconds(given)), "s", term("c", "largest blur that counts as sharp", given.coc_mm, "mm"),
+        "t", "c / s", float(_drift_seconds(given)), "s",
+        term("c", "largest blur that counts as sharp", given.coc_mm, "mm"),
         term("s", "drift in a second at the worst edge of the frame, mm", float(a_second)),
     )  # fmt: skip
 

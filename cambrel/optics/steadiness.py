@@ -1,6 +1,7 @@
 """Steadiness: the slowest shutter that a hand holds, by school. Seconds, stops, arc seconds.
 
-Source: the rule of one over the equivalent focal length, and its careful half; a typed shake is plain geometry. Close up a hand's
+Source: the rule of one over the equivalent focal length, and its careful half; a typed shake is plain geometry. Close
+    up a hand's
 side-to-side movement dominates, so that all of these are guides only there.
 """
 
@@ -118,7 +119,8 @@ def _rule(key: str, label: str, reason: str, factor: float) -> HandSchool:
 
     def written(given: Held) -> Working:
         return working(
-            "t", "2^B / (F × C × f)", float(value(given)), "s", term("B", "stops that it is steadied by", given.stabilisation_stops),
+            "t", "2^B / (F × C × f)", float(value(given)), "s",
+            term("B", "stops that it is steadied by", given.stabilisation_stops),
             term("F", "how careful the school is", factor), term("C", "crop factor", given.crop),
             term("f", "focal length", given.focal_length_mm, "mm"),
         )  # fmt: skip
@@ -146,8 +148,10 @@ def _typed_working(given: Held) -> Working | None:
     if is_unknown(seconds):
         return None
     return working(
-        "t", "atan(c × 2^B / v) × 206264.80625 / r", seconds, "s", term("c", "largest blur that counts as sharp", given.coc_mm, "mm"),
-        term("B", "stops that it is steadied by", given.stabilisation_stops), term("v", "image distance", given.image_distance_mm, "mm"),
+        "t", "atan(c × 2^B / v) × 206264.80625 / r", seconds, "s",
+        term("c", "largest blur that counts as sharp", given.coc_mm, "mm"),
+        term("B", "stops that it is steadied by", given.stabilisation_stops),
+        term("v", "image distance", given.image_distance_mm, "mm"),
         term("r", "turn of your hand in a second, arc seconds", given.arc_seconds_per_s),
     )  # fmt: skip
 

@@ -1,6 +1,8 @@
-"""Camera settings: the third-stop series of f-numbers, shutter times and ISO, each with its marking and its exact value.
+"""Camera settings: the third-stop series of f-numbers, shutter times and ISO, each with its marking and its exact
+value.
 
-A setting typed as a marking is computed as typed; the series give the nearest setting that a camera offers and what it costs.
+A setting typed as a marking is computed as typed; the series give the nearest setting that a camera offers and what it
+costs.
 Source: ISO 517 (f-number markings), ISO 516 (shutter markings), ISO 12232 (ISO speeds).
 """
 
@@ -35,17 +37,17 @@ def _iso(index: int, marked: str) -> Stop:
 
 
 _F_MARKS = (
-    "0.5 0.56 0.63 0.7 0.8 0.9 1 1.1 1.2 1.4 1.6 1.8 2 2.2 2.5 2.8 3.2 3.5 4 4.5 5 5.6 6.3 7.1 8 9 10 11 13 14 16 18 20 22 25 29 32 "
-    "36 40 45 51 57 64"
+    "0.5 0.56 0.63 0.7 0.8 0.9 1 1.1 1.2 1.4 1.6 1.8 2 2.2 2.5 2.8 3.2 3.5 4 4.5 5 5.6 6.3 7.1 8 9 10 11 13 14 16 18 20"
+    " 22 25 29 32 36 40 45 51 57 64"
 )
 _SHUTTER_MARKS = (
-    "1/32000 1/25000 1/20000 1/16000 1/12800 1/10000 1/8000 1/6400 1/5000 1/4000 1/3200 1/2500 1/2000 1/1600 1/1250 1/1000 1/800 "
-    "1/640 1/500 1/400 1/320 1/250 1/200 1/160 1/125 1/100 1/80 1/60 1/50 1/40 1/30 1/25 1/20 1/15 1/13 1/10 1/8 1/6 1/5 1/4 0.3 "
-    "0.4 0.5 0.6 0.8 1 1.3 1.6 2 2.5 3.2 4 5 6 8 10 13 15 20 25 30"
+    "1/32000 1/25000 1/20000 1/16000 1/12800 1/10000 1/8000 1/6400 1/5000 1/4000 1/3200 1/2500 1/2000 1/1600 1/1250"
+    " 1/1000 1/800 1/640 1/500 1/400 1/320 1/250 1/200 1/160 1/125 1/100 1/80 1/60 1/50 1/40 1/30 1/25 1/20 1/15 1/13"
+    " 1/10 1/8 1/6 1/5 1/4 0.3 0.4 0.5 0.6 0.8 1 1.3 1.6 2 2.5 3.2 4 5 6 8 10 13 15 20 25 30"
 )
 _ISO_MARKS = (
-    "12 16 20 25 32 40 50 64 80 100 125 160 200 250 320 400 500 640 800 1000 1250 1600 2000 2500 3200 4000 5000 6400 8000 10000 "
-    "12800 16000 20000 25600 32000 40000 51200 64000 80000 102400 128000 160000 204800 256000 320000 409600"
+    "12 16 20 25 32 40 50 64 80 100 125 160 200 250 320 400 500 640 800 1000 1250 1600 2000 2500 3200 4000 5000 6400"
+    " 8000 10000 12800 16000 20000 25600 32000 40000 51200 64000 80000 102400 128000 160000 204800 256000 320000 409600"
 )
 
 F_NUMBERS: tuple[Stop, ...] = tuple(_f_number(i, mark) for i, mark in enumerate(_F_MARKS.split(), start=-6))
@@ -68,7 +70,8 @@ def nearest(value: float, series: tuple[Stop, ...]) -> Stop:
 
 
 def nearest_within(value: float, series: tuple[Stop, ...], low: float | None, high: float | None) -> Stop:
-    """The nearest setting that one camera or lens offers: of the series within its range, and the ends of the range themselves.
+    """The nearest setting that one camera or lens offers: of the series within its range, and the ends of the range
+    themselves.
 
     Parameters
         value: wanted

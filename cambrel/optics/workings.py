@@ -33,7 +33,8 @@ KINDS = frozenset(
         "whole",
     }
 )
-"""rig: an index, shown as its letter; f: an f-number; stops: an amount without its sign, "n-stop" the same before a noun (a 3-stop filter),
+"""rig: an index, shown as its letter; f: an f-number; stops: an amount without its sign, "n-stop" the same before a
+noun (a 3-stop filter),
 "signed" with it;
 f-mark, s-mark, iso-mark: a setting that is advised, shown as the nearest that a camera offers;
 share: a ratio shown in percent; count: a large number in words; whole: in full."""
@@ -64,7 +65,8 @@ class Term:
 class Working:
     """A formula with this case's numbers.
 
-    formula: plain text in the symbols of the terms, with × and / for times and over, ² and √, and the functions log₂, atan, min and max; it is
+    formula: plain text in the symbols of the terms, with × and / for times and over, ² and √, and the functions log₂,
+        atan, min and max; it is
         in the units of its terms, so that whoever puts their values in gets `result`
     symbol: of what is worked out
     """

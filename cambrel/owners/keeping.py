@@ -1,4 +1,6 @@
-"""How much of an owner is kept, and for how long: a quota of records, and what was changed, which can be undone for a while."""
+"""How much of an owner is kept, and for how long: a quota of records, and what was changed, which can be undone for a
+while.
+"""
 
 from datetime import timedelta
 from typing import Any

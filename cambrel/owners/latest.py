@@ -1,4 +1,6 @@
-"""What is worked out from all that an owner keeps: done once, held in memory until a recorded change raises the shelf's version."""
+"""What is worked out from all that an owner keeps: done once, held in memory until a recorded change raises the shelf's
+version.
+"""
 
 from __future__ import annotations
 
@@ -44,7 +46,9 @@ class Latest(Generic[V]):
         return made
 
     def _shared(self, owner: User, version: Any) -> V:
-        """What another server has made of the same records, or what is made now, for the others too where it is much."""
+        """What another server has made of the same records, or what is made now, for the others too where it is
+        much.
+        """
         if version is None or not settings.CACHE_URL:
             return self._build(owner)
         key = f"latest:{self._name}:{owner.pk}:{owner.date_joined.timestamp()}:{version}"

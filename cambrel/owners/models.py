@@ -19,17 +19,23 @@ class User(AbstractUser):
     """Someone who keeps gear and comparisons. In local mode there is one, signed in by itself."""
 
     shelf_version = models.PositiveBigIntegerField(default=0)
-    """Raised in the same transaction as any recorded change, so that what was worked out from the records is known to be stale."""
+    """Raised in the same transaction as any recorded change, so that what was worked out from the records is known to
+    be stale.
+    """
     demo_loaded_at = models.DateTimeField(null=True, blank=True)
 
 
 def fresh_version() -> Any:
-    """A version that stands for one state of a record: a state that is put back has its old version, and no later state gets it again."""
+    """A version that stands for one state of a record: a state that is put back has its old version, and no later state
+    gets it again.
+    """
     return randbelow(2**31 - 1) + 1
 
 
 def within(name: str, **bounds: tuple[float, float]) -> models.CheckConstraint:
-    """That figures of a record lie between bounds, whatever writes them; NaN, which some databases keep, lies nowhere."""
+    """That figures of a record lie between bounds, whatever writes them; NaN, which some databases keep, lies
+    nowhere.
+    """
     asked = models.Q()
     for field, (low, high) in bounds.items():
         asked &= models.Q(**{f"{field}__gte": low, f"{field}__lte": high})
@@ -61,7 +67,9 @@ class OwnedQuerySet(models.QuerySet):  # type: ignore[type-arg]
 
 
 class Owned(models.Model):
-    """A record that belongs to somebody. `version` is another after every change, so that nobody saves over what they have not seen."""
+    """A record that belongs to somebody. `version` is another after every change, so that nobody saves over what they
+    have not seen.
+    """
 
     owner = models.ForeignKey(User, on_delete=models.CASCADE, related_name="+", editable=False)
     version = models.PositiveIntegerField(default=0, editable=False)
@@ -101,7 +109,9 @@ class Saved(Owned):
 
 
 class ChangeSet(Owned):
-    """What one action changed, model by model: key, fields before (None where it was not there), version after (None where it is gone)."""
+    """What one action changed, model by model: key, fields before (None where it was not there), version after (None
+    where it is gone).
+    """
 
     label = models.CharField(max_length=200)
     changes = models.JSONField(encoder=DjangoJSONEncoder)
@@ -139,7 +149,9 @@ def gear_owner(user: User | AnonymousUser) -> Any:
 
 
 class Preferences(Owned):
-    """The conventions and units that an owner reads by. A link's own conventions rule its page and never change these."""
+    """The conventions and units that an owner reads by. A link's own conventions rule its page and never change
+    these.
+    """
 
     answers = SoundField(default=dict, sound=mapping)
     """By the keys of the questions of cambrel.conventions, which judges them: a new question needs no migration."""

@@ -1,4 +1,6 @@
-"""The sections of an exported document: each application registers what it reads and writes, so that one file holds them all."""
+"""The sections of an exported document: each application registers what it reads and writes, so that one file holds
+them all.
+"""
 
 from collections.abc import Callable, Collection, Hashable, Iterable, Mapping
 from dataclasses import dataclass
@@ -18,10 +20,12 @@ REFERENCES = {"id", "body_id", "fixed_to_id", "body_ids", "lens_ids", "adapter_i
 class Section:
     """One kind of record in the document.
 
-    rows: the owner's records as (key, row), every field given; all of them, or those that are called by any of some names
+    rows: the owner's records as (key, row), every field given; all of them, or those that are called by any of some
+        names
     identity: what makes two rows the same record
     check: a sound row from one that was read and stands up to the schema, or ValueError with the reason
-    plan: add to a plan what creates or changes records, given as (key or None, row); the key of every new one is put into `ids`, keys by
+    plan: add to a plan what creates or changes records, given as (key or None, row); the key of every new one is put
+        into `ids`, keys by
         section and by the id within the document, by which later sections refer to it
     """
 
@@ -72,8 +76,10 @@ def document_schema() -> dict[str, Any]:
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "title": "Cambrel document",
-        "description": "A shelf and its comparisons, version 1. Null means unknown, never zero. Records are known by their names; a record that "
-        "is not named here is left alone when the document is read.",
+        "description": (
+            "A shelf and its comparisons, version 1. Null means unknown, never zero. Records are known by their names;"
+            " a record that is not named here is left alone when the document is read."
+        ),
         "type": "object",
         "additionalProperties": False,
         "required": ["cambrel", "sections"],
@@ -107,7 +113,8 @@ def saved_section(
         field: what the value is called in a row; read: raises ValueError, with the reason, for what is none
         longest: characters of the value
         texts: the schemas of what else is said of it, by the names of its fields
-        check_also: raises ValueError, with the reason, for a row that stands up to its schema and is not sound all the same
+        check_also: raises ValueError, with the reason, for a row that stands up to its schema and is not sound all the
+            same
     """
     words = texts or {}
     usual = {one: model._meta.get_field(one).get_default() for one in words}

@@ -1,4 +1,6 @@
-"""Columns of plain values of which only what is sound is read: a record that was damaged shows without it, and breaks nothing."""
+"""Columns of plain values of which only what is sound is read: a record that was damaged shows without it, and breaks
+nothing.
+"""
 
 from __future__ import annotations
 

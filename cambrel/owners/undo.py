@@ -1,4 +1,6 @@
-"""Undo: one mechanism for every owned record. An action states what it touches; its change set is kept in the database."""
+"""Undo: one mechanism for every owned record. An action states what it touches; its change set is kept in the
+database.
+"""
 
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -112,7 +114,9 @@ class Recorder:
 
 
 class ChangePlan(Recorder):
-    """An action with many records, prepared before its transaction, so that this is short: what is written, with its keys, and what was there."""
+    """An action with many records, prepared before its transaction, so that this is short: what is written, with its
+    keys, and what was there.
+    """
 
     def __init__(self, owner: User) -> None:
         super().__init__()
@@ -164,7 +168,9 @@ def shelf_version(owner: User) -> Any:
 
 
 def _alone(owner: User) -> Any:
-    """Nobody else changes what the owner keeps until the transaction ends; a database that lets only one write at a time needs no lock."""
+    """Nobody else changes what the owner keeps until the transaction ends; a database that lets only one write at a
+    time needs no lock.
+    """
     return User.objects.select_for_update().values_list("shelf_version", flat=True).get(pk=owner.pk)
 
 
@@ -184,7 +190,8 @@ def recorded(
 
     Parameters
         prepared: a plan, whose statements are run
-        goes_on: it is one with the latest change where that has the same label, so that many small steps are undone together
+        goes_on: it is one with the latest change where that has the same label, so that many small steps are undone
+            together
         seen: the owner's shelf version that the action was prepared for; if it is another now nothing is done
     Raises
         StaleError, QuotaError

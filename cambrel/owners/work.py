@@ -1,4 +1,5 @@
-"""Costly work of requests: in the process that answers by default, in processes of their own where the settings say so (CAMBREL_WORKERS);
+"""Costly work of requests: in the process that answers by default, in processes of their own where the settings say so
+(CAMBREL_WORKERS);
 either way behind the queue and by the deadline of its door."""
 
 from __future__ import annotations

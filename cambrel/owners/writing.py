@@ -27,7 +27,9 @@ def give_keys(model: type[models.Model], records: Any) -> None:
 
 
 def _keys_of_sqlite(model: Any, records: Any) -> Any:
-    """SQLite gives out no key twice: a row that is written after the keys that are wanted, and taken away again, keeps them free."""
+    """SQLite gives out no key twice: a row that is written after the keys that are wanted, and taken away again, keeps
+    them free.
+    """
     rows, sample = model._base_manager, copy(records[0])
     with transaction.atomic():
         sample.pk = None

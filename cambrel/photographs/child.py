@@ -1,4 +1,6 @@
-"""The process that decodes one picture: its limits first, then the file, strip by strip. Run as a module by `decoding.decode`."""
+"""The process that decodes one picture: its limits first, then the file, strip by strip. Run as a module by
+`decoding.decode`.
+"""
 
 from __future__ import annotations
 
@@ -95,7 +97,8 @@ def _check_size(pixels: int, most_held: int | None) -> None:
         raise RefusedError(f"It has more than {most // 10**6} megapixels, so it is not decoded.")
     if most_held and pixels > most_held:
         raise RefusedError(
-            f"Pictures of this build are decoded up to {most_held // 10**6} megapixels: save it as a JPEG that is not progressive."
+            f"Pictures of this build are decoded up to {most_held // 10**6} megapixels: save it as a JPEG that is not"
+            " progressive."
         )
 
 
@@ -157,11 +160,15 @@ def _of_heif(file: str, most_side_px: int, channels: int) -> tuple[int, int, Str
 
 
 FLIPS = {2: (1, -1), 3: (-1, -1), 4: (-1, 1), 5: (1, 1), 6: (1, -1), 7: (-1, -1), 8: (-1, 1)}
-"""By EXIF orientation, which sides of the picture as it is looked at run backwards; from 5 on rows and columns change places too."""
+"""By EXIF orientation, which sides of the picture as it is looked at run backwards; from 5 on rows and columns change
+places too.
+"""
 
 
 def _write(strips: Strips, wide: int, high: int, into: str, channels: int, turn: int) -> None:
-    """Rows of the picture as it is stored into an array of it as it is looked at, by way of a view that is turned back."""
+    """Rows of the picture as it is stored into an array of it as it is looked at, by way of a view that is turned
+    back.
+    """
     is_across = turn in FLIPS and turn >= 5
     shape = (wide, high, channels) if is_across else (high, wide, channels)
     np.lib.format.open_memmap(into, "w+", np.uint8, shape).flush()

@@ -1,4 +1,6 @@
-"""The pixels of a picture file, decoded in a process of its own with bounded memory and time, and left in a file as bytes of an array."""
+"""The pixels of a picture file, decoded in a process of its own with bounded memory and time, and left in a file as
+bytes of an array.
+"""
 
 from __future__ import annotations
 
@@ -19,8 +21,10 @@ ROWS = 128
 ALONE = {"OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1", "VIPS_CONCURRENCY": "1", "VIPS_BLOCK_UNTRUSTED": "1"}
 _LANE = Lane("decoding")
 STANDARD = (
-    16, 11, 10, 16, 24, 40, 51, 61, 12, 12, 14, 19, 26, 58, 60, 55, 14, 13, 16, 24, 40, 57, 69, 56, 14, 17, 22, 29, 51, 87, 80, 62,
-    18, 22, 37, 56, 68, 109, 103, 77, 24, 35, 55, 64, 81, 104, 113, 92, 49, 64, 78, 87, 103, 121, 120, 101, 72, 92, 95, 98, 112, 100, 103, 99,
+    16, 11, 10, 16, 24, 40, 51, 61, 12, 12, 14, 19, 26, 58, 60, 55, 14, 13, 16, 24, 40, 57, 69, 56, 14, 17, 22, 29, 51,
+    87, 80, 62,
+    18, 22, 37, 56, 68, 109, 103, 77, 24, 35, 55, 64, 81, 104, 113, 92, 49, 64, 78, 87, 103, 121, 120, 101, 72, 92, 95,
+    98, 112, 100, 103, 99,
 )  # fmt: skip
 """The luminance table of ISO/IEC 10918-1, annex K, at quality 50."""
 
@@ -31,7 +35,9 @@ class DecodeError(ValueError):
 
 @dataclass(frozen=True)
 class Decoded:
-    """quality: of the JPEG, 0 to 100; None for what is kept without loss; pixels: height x width x channels in the file at `path`."""
+    """quality: of the JPEG, 0 to 100; None for what is kept without loss; pixels: height x width x channels in the file
+    at `path`.
+    """
 
     path: Path
     quality: float | None

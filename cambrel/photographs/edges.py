@@ -71,7 +71,8 @@ def slanted_edge(codes: Codes) -> Edge:
     angle = degrees(atan(abs(line[0])))
     if not LEAST_ANGLE <= angle <= MOST_ANGLE:
         raise MeasureError(
-            f"The edge stands at {angle:.1f}° to the pixels: turn it to between {LEAST_ANGLE:g}° and {MOST_ANGLE:g}°, 5° at best."
+            f"The edge stands at {angle:.1f}° to the pixels: turn it to between {LEAST_ANGLE:g}° and {MOST_ANGLE:g}°,"
+            " 5° at best."
         )
     sag = abs(float(np.polyfit(rows, centroids, 2)[0])) * (light.shape[0] / 2) ** 2
     if sag > MOST_SAG:
@@ -99,7 +100,9 @@ def slanted_edge(codes: Codes) -> Edge:
 
 
 def _line(light: Light) -> tuple[Light, Light]:
-    """Where the edge passes each row: a windowed centroid of the slope, a line through them, and twice again about that line."""
+    """Where the edge passes each row: a windowed centroid of the slope, a line through them, and twice again about that
+    line.
+    """
     slope = np.zeros_like(light)
     slope[:, 1:-1] = (light[:, 2:] - light[:, :-2]) / 2
     columns, rows = np.arange(light.shape[1], dtype=float), np.arange(light.shape[0], dtype=float)
@@ -185,7 +188,9 @@ def _rise(spread: Light, at: Light, dark: float, bright: float) -> float:
 
 
 def _response(spread: Light, at: Light, half: float) -> tuple[Light, Light]:
-    """The modulation by frequency [cycles/px]: the difference of neighbouring bins under a window that is flat in its middle half."""
+    """The modulation by frequency [cycles/px]: the difference of neighbouring bins under a window that is flat in its
+    middle half.
+    """
     slope, place = np.diff(spread), (at[1:] + at[:-1]) / 2
     away = np.abs(place) / half
     window = np.where(away <= 0.5, 1.0, np.where(away < 1, 0.5 + 0.5 * np.cos(2 * np.pi * (away - 0.5)), 0.0))

@@ -1,4 +1,6 @@
-"""Where in a file its EXIF stands and how many pixels it has: read from its first bytes, asking for those further on that are needed."""
+"""Where in a file its EXIF stands and how many pixels it has: read from its first bytes, asking for those further on
+that are needed.
+"""
 
 from __future__ import annotations
 
@@ -122,7 +124,9 @@ def _png(source: FileParts) -> Found:
 
 
 def _profile(source: FileParts, at: int, length: int, *, is_packed: bool) -> Tags:
-    """The EXIF that a chunk of text holds in figures of sixteen, as some programs write it; none where it is another text."""
+    """The EXIF that a chunk of text holds in figures of sixteen, as some programs write it; none where it is another
+    text.
+    """
     named = source.get(at, min(length, 40))
     name = named.split(b"\0")[0]
     if name not in (b"Raw profile type exif", b"Raw profile type APP1") or length > MOST_PROFILE_BYTES:
@@ -204,7 +208,9 @@ def _iso(source: FileParts) -> Found:
 
 
 def _boxed(source: FileParts, start: int, end: int) -> Tags:
-    """The blocks of EXIF that stand as boxes of their own in a file of raw values, one level down where a box has a name of sixteen bytes."""
+    """The blocks of EXIF that stand as boxes of their own in a file of raw values, one level down where a box has a
+    name of sixteen bytes.
+    """
     tags: Tags = {}
     waiting, blocks = [(start, end)], 0
     while waiting:

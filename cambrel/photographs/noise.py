@@ -48,7 +48,9 @@ def _blocks(values: Light, size: int = BLOCK) -> Light:
 
 
 def _spilt(flat: Light, deviation: float) -> tuple[float, int] | None:
-    """How much noise developing has moved out of the blocks, by blocks of twice the side, and how many those are; None for a small patch."""
+    """How much noise developing has moved out of the blocks, by blocks of twice the side, and how many those are; None
+    for a small patch.
+    """
     larger = _blocks(flat, 2 * BLOCK)
     if larger.size < LARGE_BLOCKS:
         return None
@@ -56,7 +58,9 @@ def _spilt(flat: Light, deviation: float) -> tuple[float, int] | None:
 
 
 def _scaled(per_block: float, mean: float, pixels: float) -> float:
-    """From mean over deviation of block means to the whole picture at mid-grey: photon noise grows with the root of the light."""
+    """From mean over deviation of block means to the whole picture at mid-grey: photon noise grows with the root of the
+    light.
+    """
     return per_block * sqrt(pixels / (BLOCK**2 * OUTPUT_PIXELS)) * sqrt(MID_GREY / mean)
 
 
@@ -73,7 +77,8 @@ def patch_noise(codes: Codes, pixels: float, quality: float | None = None, other
     Raises
         MeasureError for a patch that is too small, too bright, too dark or clipped
     References
-        mean and deviation of linear luminance as in ISO 15739, over 4 x 4 block means so that compression does not hide the noise;
+        mean and deviation of linear luminance as in ISO 15739, over 4 x 4 block means so that compression does not hide
+        the noise;
         in large patches without loss over 8 x 8, as developing from colour filters moves noise from block to block
     """
     if codes.shape[0] // BLOCK * (codes.shape[1] // BLOCK) < LEAST_BLOCKS:
@@ -86,8 +91,8 @@ def patch_noise(codes: Codes, pixels: float, quality: float | None = None, other
         stops = abs(log2(max(mean, 1e-4) / MID_GREY))
         way, cure, mark = ("darker", "more", "brighter") if mean < DARKEST else ("brighter", "less", "darker")
         raise MeasureError(
-            f"The patch is {stops:.1f} stops {way} than mid-grey, too far to be compared: take the shot again with so much {cure} light, "
-            f"or mark a {mark} patch (levels 89 to 149)."
+            f"The patch is {stops:.1f} stops {way} than mid-grey, too far to be compared: take the shot again with so"
+            f" much {cure} light, or mark a {mark} patch (levels 89 to 149)."
         )
     if other is not None and quality is None:
         return _of_two(light, luminance(other), mean, pixels)
@@ -106,7 +111,8 @@ def patch_noise(codes: Codes, pixels: float, quality: float | None = None, other
     coded = codes.astype(float)
     in_codes = _blocks(coded @ LUMINANCE - surface(coded @ LUMINANCE, 2)).std()
     if in_codes < COMPRESSED_CODES:
-        # the steps of the code are noise of their own, which falls out of block means while the light's noise is wide enough to spread over them
+        # the steps of the code are noise of their own, which falls out of block means while the light's noise is wide
+        # enough to spread over them
         left = deviation**2 - mean_step(codes) ** 2 / 12 / BLOCK**2
         spread = float(np.mean([(one - surface(one, 2)).std() for one in np.moveaxis(coded, -1, 0)]))
         if quality is not None or spread < SPREAD_CODES or left <= 0:
@@ -131,7 +137,9 @@ def _of_two(one: Light, other: Light, mean: float, pixels: float) -> PatchNoise:
 
 
 def mean_step(codes: Codes) -> float:
-    """The step of linear luminance between neighbouring codes at a patch's level, as three independent channels make it."""
+    """The step of linear luminance between neighbouring codes at a patch's level, as three independent channels make
+    it.
+    """
     levels = codes.reshape(-1, 3).mean(axis=0) / 255
     slopes = np.where(levels <= 0.04045, 1 / 12.92, 2.4 / 1.055 * ((levels + 0.055) / 1.055) ** 1.4) / 255
     return float(np.sqrt(((slopes * LUMINANCE) ** 2).sum()))

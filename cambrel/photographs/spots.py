@@ -27,7 +27,8 @@ class Disc:
     """A disc.
 
     diameter_px: of the circle; within: what is promised of it, relative
-    is_at_most: burnt out, so that its soft edge reads too wide; is_cut: the lens's barrel cuts it (cat's eye), the circle is that of its round part
+    is_at_most: burnt out, so that its soft edge reads too wide; is_cut: the lens's barrel cuts it (cat's eye), the
+        circle is that of its round part
     """
 
     diameter_px: float
@@ -77,7 +78,8 @@ def disc_of_light(codes: Codes) -> Disc:
     if is_cut:
         if smooth.max() < LEAST_OF_CUT_PX:
             raise MeasureError(
-                "The disc is cut to a cat’s eye and too small to tell its circle: take one in the middle of the picture."
+                "The disc is cut to a cat’s eye and too small to tell its circle: take one in the middle of the"
+                " picture."
             )
         diameter = 2 * _round_part(points)
     if diameter < LEAST_PX:
@@ -106,7 +108,8 @@ def _radii(light: Light, middle: Light, level: float) -> tuple[Light, float, Lig
         ),
         float,
     )
-    # what is beyond the disc may be noise: the crossing is the last one before the light stays low, on rays smoothed over a pixel
+    # what is beyond the disc may be noise: the crossing is the last one before the light stays low, on rays smoothed
+    # over a pixel
     soft = np.apply_along_axis(lambda ray: np.convolve(ray, np.ones(5) / 5, mode="same"), 1, seen)
     soft[:, :3] = level
 

@@ -1,4 +1,5 @@
-"""EXIF as its blocks hold it: the few tags that say how a picture was taken, read within bounds from what is there of a file.
+"""EXIF as its blocks hold it: the few tags that say how a picture was taken, read within bounds from what is there of a
+file.
 
 Position, serial numbers, names of people and thumbnails are never looked at.
 """
@@ -88,7 +89,8 @@ def read_tags(source: FileParts, base: int = 0) -> Tags:
         source: what is there of the file
         base: where the block begins
     Returns
-        the wanted tags by name, as they stand: numbers, pairs for fractions, texts; what is missing is noted by the source
+        the wanted tags by name, as they stand: numbers, pairs for fractions, texts; what is missing is noted by the
+            source
     Raises
         TagError, MissingError for the first directory
     """

@@ -12,12 +12,14 @@ from cambrel.photographs.tags import Tags
 
 LONGEST_NAME = 60
 LIMITS = {
-    "focal_length_mm": (0.5, 3000.0), "focal_35_mm": (2.0, 10000.0), "f_number": (0.5, 128.0), "shutter_s": (1e-6, 86400.0),
+    "focal_length_mm": (0.5, 3000.0), "focal_35_mm": (2.0, 10000.0), "f_number": (0.5, 128.0),
+    "shutter_s": (1e-6, 86400.0),
     "iso": (1.0, 5e6),
 }  # fmt: skip
 """Between which a figure is believed."""
 SAYS = {
-    "focal_length_mm": "focal length", "focal_35_mm": "equivalent focal length", "f_number": "f-number", "shutter_s": "shutter time",
+    "focal_length_mm": "focal length", "focal_35_mm": "equivalent focal length", "f_number": "f-number",
+    "shutter_s": "shutter time",
     "iso": "ISO",
 }  # fmt: skip
 OVERFLOWED_ISO = 65535
@@ -29,7 +31,8 @@ SMALLER = 0.98
 class Taken:
     """How a picture was taken; None for what is not known.
 
-    at: by the camera's own clock; wide_px, high_px: as it is looked at; notes: what was left out and why, for the reader
+    at: by the camera's own clock; wide_px, high_px: as it is looked at; notes: what was left out and why, for the
+        reader
     is_resized: it has other pixels than the camera says it recorded
     """
 
@@ -84,7 +87,8 @@ def taken(head: Head, now: datetime) -> Taken:
     if _number(tags.get("orientation")) in (5, 6, 7, 8):
         across, down = down, across
     return Taken(
-        body=_body(tags), lens=_name(tags.get("lens")), at=at, wide_px=across, high_px=down, is_resized=is_resized, notes=tuple(notes), **figures
+        body=_body(tags), lens=_name(tags.get("lens")), at=at, wide_px=across, high_px=down, is_resized=is_resized,
+        notes=tuple(notes), **figures
     )  # fmt: skip
 
 

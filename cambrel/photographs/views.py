@@ -21,7 +21,9 @@ WITHIN = 0.01
 
 @dataclass(frozen=True)
 class ViewRatio:
-    """ratio: of the diagonals of what the two take in, first to second; within: what is promised; inliers: the features that agree."""
+    """ratio: of the diagonals of what the two take in, first to second; within: what is promised; inliers: the features
+    that agree.
+    """
 
     ratio: float
     within: float
@@ -48,7 +50,8 @@ def view_ratio(one: Codes, other: Codes) -> ViewRatio:
     Assumptions
         taken from one place: stepping closer looks like a longer lens; distortion that differs by 3 % costs 1 %
     References
-        scale-invariant features matched one to one, a similarity by random sampling, and once more by least squares over what agrees
+        scale-invariant features matched one to one, a similarity by random sampling, and once more by least squares
+        over what agrees
     """
     (small_one, times_one), (small_other, times_other) = _grey(one), _grey(other)
     finder = cv2.SIFT_create(FEATURES)  # type: ignore[attr-defined]

@@ -1,7 +1,9 @@
 """Advertised figures: what a stated focal length, f-number and sensor type really are. Lengths in mm.
 
-Adverts convert the focal length to full frame and leave the f-number as it is. Both readings of a figure are worked out, with what had to
-be assumed. Everything follows from C = f_equivalent / f. Source: "Applied Photographic Optics"; the same entrance pupil on both formats.
+Adverts convert the focal length to full frame and leave the f-number as it is. Both readings of a figure are worked
+out, with what had to
+be assumed. Everything follows from C = f_equivalent / f. Source: "Applied Photographic Optics"; the same entrance pupil
+on both formats.
 """
 
 from __future__ import annotations
@@ -28,7 +30,8 @@ class Advert:
 
     focal_min_mm, focal_max_mm: as stated; `focal_is_equivalent` says whether they were converted (None: not said)
     true_focal_mm: the true (shortest) focal length, where that is stated as well
-    f_number, f_number_long: at the short and the long end; `f_number_is_equivalent` is True only where the advert says so
+    f_number, f_number_long: at the short and the long end; `f_number_is_equivalent` is True only where the advert says
+        so
     sensor: what is said of the sensor
     """
 
@@ -104,8 +107,8 @@ def read_advert(advert: Advert, by: str = "diagonal") -> AdvertReading:
         if abs(stated_crop / crop - 1) > LISTED_TOLERANCE + tolerance:
             contradictions.append(
                 Sentence(
-                    "The two focal lengths give a crop factor of {stated}, the sensor {by_sensor}: one of them is rounded, or a part of "
-                    "the sensor is used.",
+                    "The two focal lengths give a crop factor of {stated}, the sensor {by_sensor}: one of them is"
+                    " rounded, or a part of the sensor is used.",
                     {"stated": Figure(stated_crop, "number"), "by_sensor": Figure(crop, "number")},
                 )
             )
@@ -145,7 +148,10 @@ def _from_focal_lengths(advert: Advert) -> SensorReading:
     if advert.true_focal_mm is None:
         raise DomainError("sensor", "given, or the true focal length beside the equivalent one", None)
     diagonal = FULL_FRAME.diagonal_mm * advert.true_focal_mm / advert.focal_min_mm
-    text = "No sensor size is stated: its diagonal of {diagonal} follows from the two focal lengths, and a 4:3 shape is assumed."
+    text = (
+        "No sensor size is stated: its diagonal of {diagonal} follows from the two focal lengths, and a 4:3 shape is"
+        " assumed."
+    )
     assumed = Sentence(text, {"diagonal": Figure(diagonal, "mm")})
     return SensorReading(Sensor(0.8 * diagonal, 0.6 * diagonal), NOMINAL_TOLERANCE, (assumed,))
 
@@ -158,11 +164,13 @@ def _was_converted(advert: Advert, crop: float, assumed: list[Sentence]) -> bool
     converted = crop >= PLAINLY_SMALL_CROP and advert.focal_min_mm >= SHORTEST_LIKELY_EQUIVALENT_MM
     other = advert.focal_min_mm * crop if converted else advert.focal_min_mm / crop
     text = (
-        "The advert does not say that {stated} is an equivalent; on so small a sensor it is read as one. As a true focal length it would "
-        "act like {other} on full frame."
+        "The advert does not say that {stated} is an equivalent; on so small a sensor it is read as one. As a true"
+        " focal length it would act like {other} on full frame."
         if converted
-        else "The advert does not say that {stated} is an equivalent; it is read as the true focal length. Were it an equivalent, the true "
-        "one would be {other}."
+        else (
+            "The advert does not say that {stated} is an equivalent; it is read as the true focal length. Were it an"
+            " equivalent, the true one would be {other}."
+        )
     )
     assumed.append(Sentence(text, {"stated": Figure(advert.focal_min_mm, "mm"), "other": Figure(other, "mm")}))
     return converted
@@ -199,16 +207,28 @@ def _sentences(advert: Advert, short: Ends, converted: bool) -> list[Sentence]:
         (
             True,
             False,
-        ): "{stated} had been converted to full frame; {f} had not. With both converted it is the picture of a {ff} {f_ff} lens.",
+        ): (
+            "{stated} had been converted to full frame; {f} had not. With both converted it is the picture of a {ff}"
+            " {f_ff} lens."
+        ),
         (True, True): "Both had been converted to full frame: {stated} {f}. The lens itself is a {true} {f_true}.",
         (
             False,
             False,
-        ): "Neither had been converted: the lens is a {true} {f_true}, and gives the picture of {ff} {f_ff} on full frame.",
+        ): (
+            "Neither had been converted: the lens is a {true} {f_true}, and gives the picture of {ff} {f_ff} on full"
+            " frame."
+        ),
         (
             False,
             True,
-        ): "{f} had been converted to full frame; {stated} had not. With both converted it is the picture of a {ff} {f_ff} lens.",
+        ): (
+            "{f} had been converted to full frame; {stated} had not. With both converted it is the picture of a {ff}"
+            " {f_ff} lens."
+        ),
     }[key]
-    exposure = "For exposure it is {f_true} on any format; for depth of field and light in the whole picture it is as {f_ff} on full frame."
+    exposure = (
+        "For exposure it is {f_true} on any format; for depth of field and light in the whole picture it is as {f_ff}"
+        " on full frame."
+    )
     return [Sentence(text, focal | ff | numbers), Sentence(exposure, numbers)]

@@ -1,4 +1,6 @@
-"""Figures of a camera and of a picture in words: sensor, pixels, ISO, time, distance, weight; and numbers by their units."""
+"""Figures of a camera and of a picture in words: sensor, pixels, ISO, time, distance, weight; and numbers by their
+units.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,6 @@
-"""Which focal length of several is the stated one, whether it is an equivalent, and which bare number is an f-number."""
+"""Which focal length of several is the stated one, whether it is an equivalent, and which bare number is an
+f-number.
+"""
 
 from __future__ import annotations
 
@@ -156,7 +158,9 @@ def focal_lengths(scan: Scan, part: list[Mention], focals: list[Mention], side: 
 
 
 def _asks(scan: Scan, part: list[Mention], marker: Mention, right: Mention | None, left: Mention | None) -> bool:
-    """Whether the word asks for an equivalent and states none: before a lens on its format, or behind that format, away from the focal length."""
+    """Whether the word asks for an equivalent and states none: before a lens on its format, or behind that format, away
+    from the focal length.
+    """
     formats = [m for m in part if m.kind in {"format", "crop"}]
     if scan.low(marker.last) == "of":
         return any(m.first > marker.last for m in formats)
@@ -188,7 +192,9 @@ def _only_between(scan: Scan, part: list[Mention], first: int, last: int) -> boo
 
 
 def _is_value(left: Mention, side: GearWords) -> bool:
-    """Whether "35 mm equivalent" behind a focal length is the figure 35: where that agrees with the sensor that is stated."""
+    """Whether "35 mm equivalent" behind a focal length is the figure 35: where that agrees with the sensor that is
+    stated.
+    """
     crop = side.crop or _stated_crop(side)
     return crop is not None and abs(35.0 / left.values[0] / crop - 1) <= LABEL_TOLERANCE
 

@@ -157,7 +157,9 @@ def lens_follows(scan: Scan, at: int) -> bool:
 
 
 def bare(scan: Scan, at: int) -> Mention | None:
-    """A number without a unit, or a range of two: a focal length or an f-number, as what stands around it leaves open."""
+    """A number without a unit, or a range of two: a focal length or an f-number, as what stands around it leaves
+    open.
+    """
     if not scan.is_number(at):
         return None
     named = scan.glued(at) and scan.tokens[at - 1].kind == "word"

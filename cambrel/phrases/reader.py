@@ -93,7 +93,9 @@ def _alternating(mentions: list[Mention]) -> list[list[Mention]]:
 
 
 def _is_lens(part: list[Mention], *, sure: bool) -> bool:
-    """Whether a part names a lens or a setting of its own; a weak sign parts only what has more than a focal length on either side."""
+    """Whether a part names a lens or a setting of its own; a weak sign parts only what has more than a focal length on
+    either side.
+    """
     kinds = [m.kind for m in part]
     if sure:
         return any(kind in LENS | {"iso"} for kind in kinds)
@@ -150,9 +152,9 @@ def _meaning(kind: str, values: tuple[float, ...]) -> str:
         "megapixels": f"{first} megapixels",
         "pitch": f"pixel pitch {first} µm",
         "distance": f"distance {first} m",
-        "shutter": f"shutter time {first} s"
-        if values and values[0] >= 0.3
-        else f"shutter time 1/{1 / values[0]:.4g} s",
+        "shutter": (
+            f"shutter time {first} s" if values and values[0] >= 0.3 else f"shutter time 1/{1 / values[0]:.4g} s"
+        ),
         "iso": f"ISO {values[0]:.7g}" if values else "",
         "weight": f"weight {values[0]:.6g} g" if values else "",
         "converter": f"converter {first} times",

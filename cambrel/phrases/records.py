@@ -1,4 +1,6 @@
-"""What was read: the figures of one or two sides as they were said. What is not said is None; nothing is guessed here."""
+"""What was read: the figures of one or two sides as they were said. What is not said is None; nothing is guessed
+here.
+"""
 
 from __future__ import annotations
 
@@ -9,8 +11,10 @@ from dataclasses import dataclass
 class GearWords:
     """A lens, a camera or both in words.
 
-    focal_min_mm, focal_max_mm: as stated (equal for a single focal length); equivalent: True where it is said to be converted, False where
-    it is said to be the true one, None where nothing is said; true_focal_mm: the true (shortest) one where it stands beside an equivalent
+    focal_min_mm, focal_max_mm: as stated (equal for a single focal length); equivalent: True where it is said to be
+        converted, False where
+    it is said to be the true one, None where nothing is said; true_focal_mm: the true (shortest) one where it stands
+    beside an equivalent
     f_number, f_number_long: at the short and the long end; f_number_equivalent as `equivalent`
     format: slug of a named format; type_designation: as "1" or "1/1.3"; width_mm, height_mm, diagonal_mm: of the sensor
     converter: factor of a converter that is named; mount: by the owner's own letter codes
@@ -58,7 +62,9 @@ class FormatChoice:
 
 @dataclass(frozen=True)
 class TextReading:
-    """A text read. target: the format that is asked about; unread: what could not be placed; choices: where one of several was taken."""
+    """A text read. target: the format that is asked about; unread: what could not be placed; choices: where one of
+    several was taken.
+    """
 
     sides: tuple[GearWords, ...] = (GearWords(),)
     target: str | None = None

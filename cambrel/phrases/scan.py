@@ -1,4 +1,5 @@
-"""A text's tokens read from left to right into mentions. Each reader looks a bounded number of tokens ahead, so that the time taken is in
+"""A text's tokens read from left to right into mentions. Each reader looks a bounded number of tokens ahead, so that
+the time taken is in
 proportion to the text.
 """
 
@@ -15,7 +16,8 @@ from cambrel.phrases.tokens import Token
 class Mention:
     """A stretch of tokens, from first up to but not including last, and what it says.
 
-    kind: focal, f_number, bare, format, crop, type, size, diagonal, megapixels, pitch, distance, shutter, iso, weight, converter, equivalent,
+    kind: focal, f_number, bare, format, crop, type, size, diagonal, megapixels, pitch, distance, shutter, iso, weight,
+        converter, equivalent,
     label35 ("35 mm equivalent"), true, split, prep, question, skip (understood and not wanted), filler, unread, code
     """
 
@@ -74,7 +76,9 @@ class Scan:
         return 0
 
     def format_at(self, at: int) -> tuple[int, tuple[str, ...]]:
-        """Where the longest name of a format that begins here ends, and the formats that it may mean; at itself where none does."""
+        """Where the longest name of a format that begins here ends, and the formats that it may mean; at itself where
+        none does.
+        """
         best: tuple[int, tuple[str, ...]] = (at, ())
         said: list[str] = []
         place = at

@@ -1,6 +1,8 @@
-"""A sensor from what is stated of it: a size, a format, a type, pixels, a crop factor; and where the statements contradict one another.
+"""A sensor from what is stated of it: a size, a format, a type, pixels, a crop factor; and where the statements
+contradict one another.
 
-Lengths in mm, pitch in um. What had to be assumed is said with how far it could be off. Source: the manufacturers' rule of thumb for types.
+Lengths in mm, pitch in um. What had to be assumed is said with how far it could be off. Source: the manufacturers' rule
+of thumb for types.
 """
 
 from __future__ import annotations
@@ -45,7 +47,9 @@ class StatedSensor:
 
 @dataclass(frozen=True)
 class SensorReading:
-    """The sensor that the statements come to. tolerance: how far a length of it could be off, as a ratio; 0 for a stated size."""
+    """The sensor that the statements come to. tolerance: how far a length of it could be off, as a ratio; 0 for a
+    stated size.
+    """
 
     sensor: Sensor
     tolerance: float
@@ -95,7 +99,10 @@ def _surest(stated: StatedSensor, by: str) -> tuple[Sensor, float, list[Sentence
         if size.is_listed:
             text = "The size of the sensor is the usual one of its type; makers differ by about {off}."
             return size.sensor, LISTED_TOLERANCE, [Sentence(text, {"off": Figure(LISTED_TOLERANCE, "share")})]
-        text = "The type gives no millimetres: a diagonal of {diagonal} is assumed; sensors of one type differ by about {off}."
+        text = (
+            "The type gives no millimetres: a diagonal of {diagonal} is assumed; sensors of one type differ by about"
+            " {off}."
+        )
         figures = {"diagonal": Figure(size.sensor.diagonal_mm, "mm"), "off": Figure(NOMINAL_TOLERANCE, "share")}
         return size.sensor, NOMINAL_TOLERANCE, [Sentence(text, figures)]
     if stated.diagonal_mm is not None:
@@ -106,7 +113,10 @@ def _surest(stated: StatedSensor, by: str) -> tuple[Sensor, float, list[Sentence
         diagonal = sqrt(area * 25 / 12)
         sensor = _of_diagonal(diagonal)
         scale = sqrt(area / sensor.area_mm2)
-        text = "The size follows from {pixels} pixels of {pitch}; a shape of {shape} is assumed, so each side could be off by about {off}."
+        text = (
+            "The size follows from {pixels} pixels of {pitch}; a shape of {shape} is assumed, so each side could be off"
+            " by about {off}."
+        )
         figures = {
             "pixels": Figure(stated.megapixels * 1e6, "count"),
             "pitch": Figure(stated.pixel_pitch_um, "um"),
@@ -134,7 +144,9 @@ def _shape_assumed(diagonal_mm: float) -> Sentence:
 
 
 def _contradictions(stated: StatedSensor, sensor: Sensor, by: str) -> list[Sentence]:
-    """Statements that do not agree with the sensor that was taken; the common slip, a diagonal given as a side, by its name."""
+    """Statements that do not agree with the sensor that was taken; the common slip, a diagonal given as a side, by its
+    name.
+    """
     said: list[Sentence] = []
     diagonal = Figure(sensor.diagonal_mm, "mm")
     size = {"wide": Figure(sensor.width_mm, "mm"), "high": Figure(sensor.height_mm, "mm"), "diagonal": diagonal}
@@ -160,7 +172,10 @@ def _contradictions(stated: StatedSensor, sensor: Sensor, by: str) -> list[Sente
     if stated.megapixels is not None and stated.pixel_pitch_um is not None:
         pitch = 1000 * sqrt(sensor.area_mm2 / (stated.megapixels * 1e6))
         if abs(pitch / stated.pixel_pitch_um - 1) > ALIKE:
-            text = "Pixels of {stated} do not agree with the size and the pixel count, which give {pitch}: several may be read as one."
+            text = (
+                "Pixels of {stated} do not agree with the size and the pixel count, which give {pitch}: several may be"
+                " read as one."
+            )
             said.append(Sentence(text, {"stated": Figure(stated.pixel_pitch_um, "um"), "pitch": Figure(pitch, "um")}))
     if stated.diagonal_mm is not None and abs(stated.diagonal_mm / sensor.diagonal_mm - 1) > ALIKE:
         text = "The diagonal stated, {stated}, does not agree with the sensor's, {diagonal}."
@@ -176,8 +191,8 @@ def _type_against(stated: StatedSensor, sensor: Sensor, size: dict[str, Figure])
     figures = size | {"usual": Figure(usual, "mm"), "type": Figure(stated.type_designation, "word")}
     if abs(sensor.width_mm / usual - 1) <= ALIKE:
         text = (
-            "{wide} is about the diagonal of a sensor of type {type}, not its width: the diagonal seems to have been given as a side. "
-            "Taken as stated the diagonal would be {diagonal}."
+            "{wide} is about the diagonal of a sensor of type {type}, not its width: the diagonal seems to have been"
+            " given as a side. Taken as stated the diagonal would be {diagonal}."
         )
         return [Sentence(text, figures)]
     text = (

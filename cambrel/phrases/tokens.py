@@ -14,11 +14,14 @@ MOST_DIGITS = 9
 _TOKEN = re.compile(r"(?P<number>\d+(?:[.,]\d+)*)|(?P<word>mm(?=[fF])|[^\W\d_]+)|(?P<sign>\S)")
 _SAME = str.maketrans(
     {
-        "ƒ": "f", "Ƒ": "F", "μ": "µ", "–": "-", "—": "-", "−": "-", "‐": "-", "‑": "-", "×": "x", "✕": "x", "″": '"', "”": '"', "“": '"',
-        "′": "'", "’": "'", "‘": "'", "：": ":", "／": "/", "\u00a0": " ", "\u202f": " ", "\u2009": " ", "≈": "~", "→": ">",
+        "ƒ": "f", "Ƒ": "F", "μ": "µ", "–": "-", "—": "-", "−": "-", "‐": "-", "‑": "-", "×": "x", "✕": "x", "″": '"',
+        "”": '"', "“": '"',
+        "′": "'", "’": "'", "‘": "'", "：": ":", "／": "/", "\u00a0": " ", "\u202f": " ", "\u2009": " ", "≈": "~",
+        "→": ">",
     }
 )  # fmt: skip
-"""Signs that are written in several ways; each becomes one character, so that places in the text stay what they were."""
+"""Signs that are written in several ways; each becomes one character, so that places in the text stay what they were.
+"""
 
 
 @dataclass(frozen=True)
@@ -37,7 +40,9 @@ class Token:
 
     @property
     def value(self) -> float:
-        """The number: decimal point or comma; a comma or point before three last digits of a longer number parts thousands."""
+        """The number: decimal point or comma; a comma or point before three last digits of a longer number parts
+        thousands.
+        """
         return self._readings[0]
 
     @property

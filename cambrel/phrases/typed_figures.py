@@ -1,6 +1,8 @@
-"""The one reader of typed figures, for forms, links and files: numbers as people write them, with their units; doubtful ones are asked back.
+"""The one reader of typed figures, for forms, links and files: numbers as people write them, with their units; doubtful
+ones are asked back.
 
-A point or comma before three last digits may part thousands or decimals. What only one of them makes sense of is read so; where both do,
+A point or comma before three last digits may part thousands or decimals. What only one of them makes sense of is read
+so; where both do,
 nobody guesses. Pure.
 """
 
@@ -12,12 +14,15 @@ from math import inf
 
 LONGEST = 40
 LENGTHS_M = {
-    "km": 1000.0, "m": 1.0, "metre": 1.0, "metres": 1.0, "meter": 1.0, "meters": 1.0, "dm": 0.1, "cm": 0.01, "mm": 0.001, "ft": 0.3048,
-    "foot": 0.3048, "feet": 0.3048, "'": 0.3048, "in": 0.0254, "inch": 0.0254, "inches": 0.0254, '"': 0.0254, "yd": 0.9144, "yards": 0.9144,
+    "km": 1000.0, "m": 1.0, "metre": 1.0, "metres": 1.0, "meter": 1.0, "meters": 1.0, "dm": 0.1, "cm": 0.01,
+    "mm": 0.001, "ft": 0.3048,
+    "foot": 0.3048, "feet": 0.3048, "'": 0.3048, "in": 0.0254, "inch": 0.0254, "inches": 0.0254, '"': 0.0254,
+    "yd": 0.9144, "yards": 0.9144,
     "mi": 1609.344, "miles": 1609.344,
 }  # fmt: skip
 MASSES_G = {
-    "g": 1.0, "gr": 1.0, "gram": 1.0, "grams": 1.0, "kg": 1000.0, "oz": 28.349523125, "ounces": 28.349523125, "lb": 453.59237,
+    "g": 1.0, "gr": 1.0, "gram": 1.0, "grams": 1.0, "kg": 1000.0, "oz": 28.349523125, "ounces": 28.349523125,
+    "lb": 453.59237,
     "lbs": 453.59237, "pounds": 453.59237,
 }  # fmt: skip
 """Units in which a length or a mass may be typed, whatever the unit in force."""
@@ -45,7 +50,9 @@ class DoubtfulError(ValueError):
 
 
 def _trimmed(text: str) -> str:
-    """A text without what is about it and with its signs in one form. ValueError for one that no figure is as long as."""
+    """A text without what is about it and with its signs in one form. ValueError for one that no figure is as long
+    as.
+    """
     text = text.strip() if len(text) <= 2 * LONGEST else text
     if len(text) > LONGEST:
         raise ValueError(text[:LONGEST])
@@ -57,7 +64,9 @@ def _digits(text: str) -> str:
 
 
 def decimal(text: str) -> float:
-    """A number as machines and our own files write it, with a decimal point or comma and never with thousands parted; with its sign."""
+    """A number as machines and our own files write it, with a decimal point or comma and never with thousands parted;
+    with its sign.
+    """
     text = _trimmed(text)
     if not _PLAIN.fullmatch(text.removeprefix("-") if text.startswith("-") else text.removeprefix("+")):
         raise ValueError(text)
@@ -146,7 +155,9 @@ def length(text: str, usual: float | None = 1.0, low: float = -inf, high: float 
 
 
 def mass_g(text: str, usual: float | None = 1.0) -> float:
-    """A mass: 400, 0.4 kg, 14 oz, 1 lb 3 oz; a bare number in the usual unit, whole grams as they are weighed: 1.299 is 1299."""
+    """A mass: 400, 0.4 kg, 14 oz, 1 lb 3 oz; a bare number in the usual unit, whole grams as they are weighed: 1.299 is
+    1299.
+    """
     text = _trimmed(text)
     grams = re.fullmatch(r"([\d.,'’ ]+?)\s*(?:g|gr|grams?)?", text, re.IGNORECASE)
     if grams and (usual == 1.0 or grams.end(1) < len(text)):
@@ -159,7 +170,9 @@ def mass_g(text: str, usual: float | None = 1.0) -> float:
 
 
 def money(text: str, usual: str = "") -> tuple[float, str]:
-    """An amount and its currency, which stands beside it or is the usual one: 480, 480 EUR, € 1,299.00. Prices have no thousandths."""
+    """An amount and its currency, which stands beside it or is the usual one: 480, 480 EUR, € 1,299.00. Prices have no
+    thousandths.
+    """
     found = _MONEY.fullmatch(_trimmed(text))
     if not found:
         raise ValueError(text)
@@ -171,7 +184,9 @@ def money(text: str, usual: str = "") -> tuple[float, str]:
 
 
 def seconds(text: str) -> float:
-    """A shutter time: 1/250, 2.5, 30 s, 2". A bare number as cameras show fractions, such as 250, may be either and is asked back."""
+    """A shutter time: 1/250, 2.5, 30 s, 2". A bare number as cameras show fractions, such as 250, may be either and is
+    asked back.
+    """
     said = _trimmed(text).translate(_QUOTES).lower()
     bare = re.sub(r"\s*(?:\"|''|seconds?|secs?|s)$", "", said)
     over, slash, under = bare.partition("/")

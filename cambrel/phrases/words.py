@@ -1,4 +1,6 @@
-"""Words of a photographer: formats and crop factors by name, what is an equivalent, what is set against what, what is asked for."""
+"""Words of a photographer: formats and crop factors by name, what is an equivalent, what is set against what, what is
+asked for.
+"""
 
 from __future__ import annotations
 

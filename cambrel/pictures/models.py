@@ -1,4 +1,6 @@
-"""Scenes of an owner's own: a picture of a place as the background, a cut-out as the subject, with distances and heights."""
+"""Scenes of an owner's own: a picture of a place as the background, a cut-out as the subject, with distances and
+heights.
+"""
 
 from __future__ import annotations
 
@@ -23,7 +25,9 @@ def new_key() -> str:
 
 
 class OwnFile(Owned):
-    """A file of an owner's own that the storage holds: written before its row, and swept where the row was never written."""
+    """A file of an owner's own that the storage holds: written before its row, and swept where the row was never
+    written.
+    """
 
     counts = False  # files have a bound of their own
     token = models.CharField(max_length=32)

@@ -1,7 +1,10 @@
-"""Pictures of an owner's own, as files of the storage: bounded, told apart by what they hold, and never shown to anybody else.
+"""Pictures of an owner's own, as files of the storage: bounded, told apart by what they hold, and never shown to
+anybody else.
 
-`.npy` are working copies, decoded, for a day; `.webp` are those that are kept, re-encoded, without whatever else their file said; `.jpg` and
-`.png` are those of own scenes, re-encoded too. Each has a row: a file is written first, noted on this machine until its row is committed, and
+`.npy` are working copies, decoded, for a day; `.webp` are those that are kept, re-encoded, without whatever else their
+file said; `.jpg` and
+`.png` are those of own scenes, re-encoded too. Each has a row: a file is written first, noted on this machine until its
+row is committed, and
 swept at the next start where it never was.
 """
 
@@ -154,7 +157,9 @@ def kept_bytes(owner: User, spoken_of: Collection[str]) -> int:
 
 
 class Bringing:
-    """Files that are being brought in: written now, and theirs once `record` was called within a transaction that ended well; else they go again."""
+    """Files that are being brought in: written now, and theirs once `record` was called within a transaction that ended
+    well; else they go again.
+    """
 
     def __init__(self, owner: User) -> None:
         self.owner = owner
@@ -162,7 +167,9 @@ class Bringing:
         self.again: list[tuple[str, str]] = []
 
     def keep(self, content: bytes, ending: str = KEPT) -> str:
-        """An encoded picture; its token is that of what it holds. One that is there already is looked at before it counts."""
+        """An encoded picture; its token is that of what it holds. One that is there already is looked at before it
+        counts.
+        """
         token = _token_of(self.owner, content)
         if kept(self.owner, token, ending) is None:
             self._put(token, ending, len(content), ContentFile(content))
@@ -232,7 +239,9 @@ def _drop(owner_pk: int, token: str, ending: str) -> None:
 
 
 def _remove(owner: User, choose: Callable[[], list[OwnFile]]) -> None:
-    """Remove files that are chosen while nobody changes what their owner keeps: the rows first, so that none speaks of a file that is gone."""
+    """Remove files that are chosen while nobody changes what their owner keeps: the rows first, so that none speaks of
+    a file that is gone.
+    """
     if not choose():
         return
     with alone(owner):
@@ -256,7 +265,8 @@ def sweep(owner: User) -> None:
 
 
 def forget(owner: User, tokens: Callable[[], tuple[Collection[str], Collection[str]]]) -> None:
-    """Remove what no record speaks of any more, nor a change that can be undone; of the latter the oldest where they are too many.
+    """Remove what no record speaks of any more, nor a change that can be undone; of the latter the oldest where they
+    are too many.
 
     Parameters
         tokens: gives those that records speak of, and those that they would speak of again
@@ -298,7 +308,8 @@ def _clear(folder: str) -> None:
     shutil.rmtree(scratch("own") / folder, ignore_errors=True)
 
 
-# --- what a killed process leaves ---------------------------------------------------------------------------------------
+# --- what a killed process leaves
+# ---------------------------------------------------------------------------------------
 
 
 def _noted(name: str) -> Path:
@@ -313,7 +324,9 @@ def _is_alive(pid: str) -> bool:
 
 
 def settle() -> None:
-    """Remove what killed processes of this machine have left: files without a row, uploads, and folders of owners who are gone."""
+    """Remove what killed processes of this machine have left: files without a row, uploads, and folders of owners who
+    are gone.
+    """
     for note in scratch("writing").iterdir():
         if not _is_alive(note.name.partition("-")[0]):
             with suppress(ValueError, OSError):
@@ -340,7 +353,9 @@ def settle() -> None:
 
 
 def reconcile() -> None:
-    """Make files and rows agree, as they may not after a restore: rows without a file go, and files without a row that are older than a day."""
+    """Make files and rows agree, as they may not after a restore: rows without a file go, and files without a row that
+    are older than a day.
+    """
     for row in OwnFile.objects.iterator():
         if not store().exists(_name(row.owner_id, row.token, row.ending)):
             row.delete()
@@ -366,10 +381,12 @@ def uploads() -> Path:
     return scratch("uploads", str(os.getpid()))
 
 
-# --- pictures as files ----------------------------------------------------------------------------------------------------
+# --- pictures as files
+# ----------------------------------------------------------------------------------------------------
 
 KINDS: dict[str, tuple[str, dict[str, int]]] = {
-    KEPT: ("WEBP", {"quality": 90, "method": 3}), BACKGROUND: ("JPEG", {"quality": 90}), SUBJECT: ("PNG", {"compress_level": 6}),
+    KEPT: ("WEBP", {"quality": 90, "method": 3}), BACKGROUND: ("JPEG", {"quality": 90}),
+    SUBJECT: ("PNG", {"compress_level": 6}),
 }  # fmt: skip
 
 

@@ -1,4 +1,6 @@
-"""Scenes of the reader's own, found by their slug: whoever else asks gets none, so that a link never shows another's place."""
+"""Scenes of the reader's own, found by their slug: whoever else asks gets none, so that a link never shows another's
+place.
+"""
 
 from __future__ import annotations
 
@@ -78,7 +80,9 @@ def version_of(record: OwnScene) -> str:
 
 
 def _drawing(record: OwnScene, token: str, ending: str, height_m: float) -> Path | None:
-    """A picture as a drawing in centimetres, its origin at the middle of its foot: written once for each height. None where it is not there."""
+    """A picture as a drawing in centimetres, its origin at the middle of its foot: written once for each height. None
+    where it is not there.
+    """
     if own.local(record.owner, token, ending) is None:
         return None
     path = own.scratch("own", str(record.owner.pk)) / f"{token}-{height_m:.6g}.svg"
@@ -95,8 +99,9 @@ def _drawing(record: OwnScene, token: str, ending: str, height_m: float) -> Path
         where = f'x="{-across / 2:.6g}" y="{-tall:.6g}" width="{across:.6g}" height="{tall:.6g}"'
         with whole(path) as file:
             file.write(
-                f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{-across / 2:.6g} {-tall:.6g} {across:.6g} {tall:.6g}">'
-                f'<image {where} preserveAspectRatio="none" href="data:image/{kind};base64,{data}"/></svg>'.encode()
+                f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{-across / 2:.6g} {-tall:.6g} {across:.6g}'
+                f' {tall:.6g}"><image {where} preserveAspectRatio="none"'
+                f' href="data:image/{kind};base64,{data}"/></svg>'.encode()
             )
     return path.resolve()
 

@@ -21,7 +21,8 @@ HEIGHTS = (60, 80, 105, 140, 210, 280, 420, 630, 840)
 DIGITS = 7
 WIDEST = 4.0
 SCREEN_MM_PER_PX = 25.4 / 96
-"""A pixel of the style sheets, by their definition; the loupe enlarges as the print does on a screen that keeps to it."""
+"""A pixel of the style sheets, by their definition; the loupe enlarges as the print does on a screen that keeps to it.
+"""
 LOUPE_PX = 200.0
 FURTHEST_GAIN = 12.0
 SOFTENED = {"shake_mm": (1e-6, 1000.0), "lens_per_mm": (0.05, 1e6), "pitch_mm": (1e-6, 100.0)}
@@ -30,7 +31,9 @@ SOFTENED = {"shake_mm": (1e-6, 1000.0), "lens_per_mm": (0.05, 1e6), "pitch_mm": 
 
 @dataclass(frozen=True)
 class Shot:
-    """What a rig sees of a scene. `window` is the part of the frame that is drawn, in shares; `snr_frame` that of a pixel as large as the frame."""
+    """What a rig sees of a scene. `window` is the part of the frame that is drawn, in shares; `snr_frame` that of a
+    pixel as large as the frame.
+    """
 
     scene: str
     brief: Brief
@@ -51,7 +54,8 @@ class Shot:
         """The shot as one parameter."""
         b, c = self.brief, self.camera
         numbers = (
-            b.subject_height_m, b.background_m, b.foreground_m, b.subject_speed_m_per_s, c.focal_length_mm, c.f_number, c.object_distance_m,
+            b.subject_height_m, b.background_m, b.foreground_m, b.subject_speed_m_per_s, c.focal_length_mm, c.f_number,
+            c.object_distance_m,
             c.subject_distance_m, c.width_mm, c.height_mm, self.shutter_s, self.gain_stops, self.snr_frame,
             b.declination_deg, self.shake_mm, self.lens_per_mm, self.pitch_mm, *self.window,
         )  # fmt: skip
@@ -88,7 +92,9 @@ class Shot:
 
 
 def size_of(height_px: int, aspect: float) -> tuple[int, int]:
-    """Width and height of a picture: of that height, lower where it is very wide, and never of more pixels than are drawn."""
+    """Width and height of a picture: of that height, lower where it is very wide, and never of more pixels than are
+    drawn.
+    """
     height = height_px * min(1.0, WIDEST / aspect)
     height *= min(1.0, sqrt(MOST_PIXELS * 0.99 / (height * height * aspect)))
     return max(8, round(height * aspect)), max(8, round(height))
@@ -222,7 +228,9 @@ def rig_shot(
     grain: bool = False,
     shaken: bool = False,
 ) -> Shot:
-    """A rig's picture, with its own brightness or at the matched one, with or without the grain of its light and the shake of a hand."""
+    """A rig's picture, with its own brightness or at the matched one, with or without the grain of its light and the
+    shake of a hand.
+    """
     place = place or shipped(bench.scene)
     snr = float(rig.light.snr_picture)
     gain = float(rig.light.error_stops) if as_set else 0.0
@@ -246,7 +254,9 @@ def _softened(name: str, value: float) -> float:
 
 
 def loupe_of(shot: Shot, brief: Brief, rig: RigFigures, x_m: float, height_m: float) -> Shot:
-    """The part of a shot about a point at the subject's distance, enlarged as on the print in force, with all that softens it there."""
+    """The part of a shot about a point at the subject's distance, enlarged as on the print in force, with all that
+    softens it there.
+    """
     c, lens, pitch = shot.camera, float(rig.sharpness.lens_mm), float(rig.frames.pitch_um)
     x, y = place_mm(c, x_m, height_m, c.subject_distance_m)
     long_mm = max(c.width_mm, c.height_mm)

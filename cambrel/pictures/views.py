@@ -1,4 +1,6 @@
-"""The pictures of scenes as files: drawn once, kept in a bounded cache, served for good as their address holds all they depend on."""
+"""The pictures of scenes as files: drawn once, kept in a bounded cache, served for good as their address holds all they
+depend on.
+"""
 
 from __future__ import annotations
 
@@ -43,7 +45,9 @@ PRIVATE = "private, no-cache"
 
 @cache
 def _route(kind: str) -> tuple[str, str]:
-    """What stands before and after the token in the address of a picture without a height; found once, as a bench has a hundred of them."""
+    """What stands before and after the token in the address of a picture without a height; found once, as a bench has a
+    hundred of them.
+    """
     before, _, after = reverse("pictures:picture", args=["token", 0, kind]).partition("token")
     return before, after
 
@@ -171,7 +175,9 @@ def picture(request: Request, token: str, height: int, kind: Any) -> HttpRespons
 
 
 def _is_gone(request: Request) -> Callable[[], bool]:
-    """Whether a browser has closed its connection; a proxy closes its own then. Not known of servers that do not hand the connection on."""
+    """Whether a browser has closed its connection; a proxy closes its own then. Not known of servers that do not hand
+    the connection on.
+    """
     connection = request.environ.get("gunicorn.socket")
 
     def closed() -> bool:

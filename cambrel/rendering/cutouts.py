@@ -26,7 +26,9 @@ from cambrel.scenes import art_path, scenes
 
 LONG_SIDE_PX = 2048
 ROUGH_PARTS = (4, 2)
-"""While a drawing is not baked, these parts of its size are made for pictures that need no more, in a tenth of the time."""
+"""While a drawing is not baked, these parts of its size are made for pictures that need no more, in a tenth of the
+time.
+"""
 MOST_ROUGH = 16
 MOST_OWN = 4
 FULL = 65535
@@ -63,8 +65,10 @@ class CutoutSizes:
 
 
 class Shop:
-    """Sheets by scene and drawing. Where there is a folder they are baked into it once, a file for each size, and mapped into memory, so that
-    every process shares them and the system holds in memory what is looked at; until then a small picture is drawn from small ones."""
+    """Sheets by scene and drawing. Where there is a folder they are baked into it once, a file for each size, and
+    mapped into memory, so that
+    every process shares them and the system holds in memory what is looked at; until then a small picture is drawn from
+    small ones."""
 
     def __init__(self, folder: Path | None = None, long_side_px: int = LONG_SIDE_PX) -> None:
         self.folder = folder
@@ -166,7 +170,9 @@ def view_box(path: Path) -> tuple[float, float, float, float]:
 
 
 def rastered(svg: str, width: float, height: float, side_px: int) -> Levels:
-    """A drawing in premultiplied linear light, with an empty edge, so that nothing is smeared past it where a size is halved."""
+    """A drawing in premultiplied linear light, with an empty edge, so that nothing is smeared past it where a size is
+    halved.
+    """
     zoom = side_px / max(width, height)
     data = resvg_py.svg_to_bytes(svg_string=svg, width=round(width * zoom), skip_system_fonts=True)
     image = np.asarray(Image.open(BytesIO(data)).convert("RGBA"))
@@ -185,7 +191,9 @@ def rastered(svg: str, width: float, height: float, side_px: int) -> Levels:
 
 
 def baked(home: Path, make: Callable[[], Levels]) -> Levels:
-    """The sizes that are kept in a folder, mapped, largest first; made where they are not there. Of several processes one makes them."""
+    """The sizes that are kept in a folder, mapped, largest first; made where they are not there. Of several processes
+    one makes them.
+    """
     part = home.with_name("." + home.name)
     while True:
         if home.exists():
@@ -219,7 +227,9 @@ def _sound(home: Path) -> Levels:
 
 
 def _mapped(file: Path) -> NDArray[Any]:
-    """An array as it lies on the disk. Its head is read by Python's own parser, which now and then trips where several threads parse at once."""
+    """An array as it lies on the disk. Its head is read by Python's own parser, which now and then trips where several
+    threads parse at once.
+    """
     for _ in range(2):
         with suppress(SystemError):
             return _load(file)

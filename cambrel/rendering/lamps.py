@@ -80,7 +80,9 @@ def spots(view: Take, lamps: tuple[Lamp, ...]) -> list[LampSpot]:
 
 
 def _sky_places(view: Take, sky: Sky) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
-    """Stars at infinity, the same for every camera, by their directions: where each falls from the middle of the frame [mm, down], and its light."""
+    """Stars at infinity, the same for every camera, by their directions: where each falls from the middle of the frame
+    [mm, down], and its light.
+    """
     rng = np.random.default_rng(11)
     azimuth = np.radians(rng.uniform(-75, 75, sky.stars))
     elevation = np.radians(rng.uniform(0.5, 75, sky.stars) ** 1.0)
@@ -115,7 +117,8 @@ def stars(view: Take, sky: Sky) -> list[LampSpot]:
 def trails(view: Take, sky: Sky) -> Pixels | None:
     """The stars as the trails that the shutter gives, to be added to the sky; None where they stay points.
 
-    Each is its own light spread along its way, so that a longer one is fainter in every place. Directions go by the frame's middle, as in
+    Each is its own light spread along its way, so that a longer one is fainter in every place. Directions go by the
+    frame's middle, as in
     the figures.
     """
     if view.is_sharp or view.declination_deg is None or not view.shutter_s:
@@ -145,7 +148,9 @@ def _softened(sky_light: Pixels, view: Take) -> Pixels:
 
 
 def veil(view: Take, sky: Sky) -> Pixels | None:
-    """The stars as one veil, to be added to the sky, where their discs are so wide that none is seen by itself; None where they are not."""
+    """The stars as one veil, to be added to the sky, where their discs are so wide that none is seen by itself; None
+    where they are not.
+    """
     disc = 0.0 if view.is_sharp else float(disc_mm(view.camera, np.inf)) * view.px_per_mm
     if disc <= VEIL_FROM * min(view.width_px, view.height_px):
         return None
@@ -184,7 +189,9 @@ def _laid(
 
 
 def disc_of(spot: LampSpot, width: int, height: int) -> tuple[slice, slice, Pixels] | None:
-    """The cover of a spot on the picture: half level at its radius, a ramp as wide as the smaller of lamp and disc; sum = its own area."""
+    """The cover of a spot on the picture: half level at its radius, a ramp as wide as the smaller of lamp and disc; sum
+    = its own area.
+    """
     radius, ramp = spot.radius_px, max(1.0, min(spot.disc_px, spot.size_px))
     reach = radius + ramp / 2 + 1
     x_from, x_to = max(0, floor(spot.x_px - reach)), min(width, ceil(spot.x_px + reach))

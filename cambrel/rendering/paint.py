@@ -161,7 +161,9 @@ def _mottle() -> Pixels:
 
 @dataclass(frozen=True)
 class Rows:
-    """The rows of a canvas that show a level surface: from first to last, how far away each is and how much of it shows it."""
+    """The rows of a canvas that show a level surface: from first to last, how far away each is and how much of it shows
+    it.
+    """
 
     first: int
     last: int
@@ -199,7 +201,9 @@ def ground_rows(view: Take, canvas: Canvas, ground: Ground) -> Rows | None:
 
 
 def paint_ground(view: Take, canvas: Canvas, ground: Ground, rows: Rows) -> tuple[Pixels, slice] | None:
-    """A level surface in true perspective on the rows that show it, and the columns that it takes; None where it takes none."""
+    """A level surface in true perspective on the rows that show it, and the columns that it takes; None where it takes
+    none.
+    """
     camera, k = view.camera, view.px_per_mm / canvas.reduced
     x0, _ = canvas.at(*view.origin_px)
     d = np.maximum(rows.away_m, 1e-3)[:, None]

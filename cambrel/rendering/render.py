@@ -1,4 +1,6 @@
-"""A scene as one rig records it: layers painted sharp, blurred by their discs, and laid over each other from far to near."""
+"""A scene as one rig records it: layers painted sharp, blurred by their discs, and laid over each other from far to
+near.
+"""
 
 from __future__ import annotations
 
@@ -195,7 +197,9 @@ def _lay_ground(picture: Pixels, view: Take, ground: Ground) -> None:
 
 
 def _discs_seen(view: Take, ground: Ground) -> NDArray[np.float64]:
-    """The discs of the rows of a surface that are seen: those in the picture, and those beside it whose disc reaches into it."""
+    """The discs of the rows of a surface that are seen: those in the picture, and those beside it whose disc reaches
+    into it.
+    """
     ends = np.array([ground.from_m, ground.to_m]) + view.camera.subject_distance_m
     around = Canvas.around(view, margin(float(_discs_of(view, ends).max())), 1)
     rows = ground_rows(view, around, ground)
@@ -250,12 +254,15 @@ def _add(picture: Pixels, spot: LampSpot, seen: object) -> None:
 def _seen(
     view: Take, shop: Shop, layers: Sequence[Cutout], spot: LampSpot, x: NDArray[np.float64], y: NDArray[np.float64]
 ) -> Pixels:
-    """What part of a lamp's light comes past the nearer layers, for each pixel of its disc: each is one point of the pupil."""
+    """What part of a lamp's light comes past the nearer layers, for each pixel of its disc: each is one point of the
+    pupil.
+    """
     open_: Pixels = np.ones(x.shape, np.float32)
     for one in layers:
         if one.away_m >= spot.away_m or spot.signed_px == 0:
             continue
-        # a ray through a point q of the pupil meets the picture at c + s q; on the layer it meets what falls at P - s_layer q
+        # a ray through a point q of the pupil meets the picture at c + s q; on the layer it meets what falls at P -
+        # s_layer q
         signed = float(signed_disc_mm(view.camera, one.away_m)) * view.px_per_mm
         ratio = signed / spot.signed_px
         sheet = shop.sheet(view.scene.slug, one.layer.art, wanted_px_per_cm(view, one.layer, one.away_m))

@@ -1,4 +1,6 @@
-"""What softens a whole picture at once: a hand's shake along its path, the lens's own faults, and the pixels that record it."""
+"""What softens a whole picture at once: a hand's shake along its path, the lens's own faults, and the pixels that
+record it.
+"""
 
 from __future__ import annotations
 
@@ -46,7 +48,9 @@ def spread(picture: Pixels, sigma_px: float) -> Pixels:
 
 @lru_cache(maxsize=64)
 def hand_path(quarters: int) -> Pixels:
-    """Where a hand carries a point, as a kernel: one seeded way with its tremor, from end to end so many quarter pixels long."""
+    """Where a hand carries a point, as a kernel: one seeded way with its tremor, from end to end so many quarter pixels
+    long.
+    """
     length = quarters / 4
     t = np.linspace(0, 1, STEPS)
     chance = np.random.default_rng(23)
@@ -91,7 +95,9 @@ def shake(picture: Pixels, length_px: float) -> Pixels:
 
 
 def sampled(picture: Pixels, pixel_px: float) -> Pixels:
-    """The picture as pixels of a size record it, each the mean of what falls on it, and as a print smooths between them."""
+    """The picture as pixels of a size record it, each the mean of what falls on it, and as a print smooths between
+    them.
+    """
     high, wide = picture.shape[:2]
     size = (max(1, round(wide / pixel_px)), max(1, round(high / pixel_px)))
     recorded = cv2.resize(picture, size, interpolation=cv2.INTER_AREA)

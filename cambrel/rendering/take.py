@@ -1,4 +1,6 @@
-"""What is drawn: a scene as one rig sees it, in so many pixels. Everything that the picture depends on stands here, bounded."""
+"""What is drawn: a scene as one rig sees it, in so many pixels. Everything that the picture depends on stands here,
+bounded.
+"""
 
 from __future__ import annotations
 
@@ -18,12 +20,14 @@ class Take:
 
     scene: as the brief has arranged it
     width_px, height_px: of the picture
-    window: the part of the frame that is drawn, as left, top, width and height in shares of the frame (a loupe draws a small one)
+    window: the part of the frame that is drawn, as left, top, width and height in shares of the frame (a loupe draws a
+        small one)
     speed_m_per_s, shutter_s: of what moves
     gain_stops: brightness against the matched one
     snr: of one pixel of this picture at mid grey; 0 draws no grain
     is_sharp: drawn without any blur, as the ground for frames
-    declination_deg: of the stars in the middle of the frame, which trail while the shutter is open; None where they stand still
+    declination_deg: of the stars in the middle of the frame, which trail while the shutter is open; None where they
+        stand still
     shake_mm: how far the hand's shake carries a point on the sensor
     lens_per_mm: what the lens alone resolves [cycles/mm]; 0 for a perfect one
     pitch_mm: of the pixels that record the picture; 0 for none that show

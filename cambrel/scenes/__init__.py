@@ -1,6 +1,8 @@
-"""Scenes as data: flat layers of vector art at known distances in metres, with real heights. Pure; drawn by the storeys above.
+"""Scenes as data: flat layers of vector art at known distances in metres, with real heights. Pure; drawn by the storeys
+above.
 
-A layer's art is an SVG file in centimetres, its origin on the ground at the layer's middle. `behind_m` counts from the subject. Layers
+A layer's art is an SVG file in centimetres, its origin on the ground at the layer's middle. `behind_m` counts from the
+subject. Layers
 anchored to the background, the foreground or the subject follow the brief; the others keep their place.
 """
 
@@ -62,7 +64,9 @@ class Sky:
 
 @dataclass(frozen=True)
 class Ground:
-    """A level surface: bands across it at a step, between two distances from the subject; lines along it at `cross_step_m`, if any."""
+    """A level surface: bands across it at a step, between two distances from the subject; lines along it at
+    `cross_step_m`, if any.
+    """
 
     height_m: float
     colour: str
@@ -99,7 +103,9 @@ class Scene:
         return next((layer.name for layer in self.layers if layer.anchor == "subject"), "subject")
 
     def arranged(self, brief: Brief, changes: tuple[LayerChange, ...] = ()) -> Scene:
-        """The scene as a brief and its owner have it: anchored layers at the brief's distances, changed ones where they were put, far to near."""
+        """The scene as a brief and its owner have it: anchored layers at the brief's distances, changed ones where they
+        were put, far to near.
+        """
         layers = []
         changed = {change.layer: change for change in changes}
         for index, layer in enumerate(self.layers):

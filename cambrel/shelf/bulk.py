@@ -1,4 +1,6 @@
-"""What is done to many records at once, each told to the plan of a change, so that its transaction is short and it can be undone."""
+"""What is done to many records at once, each told to the plan of a change, so that its transaction is short and it can
+be undone.
+"""
 
 from copy import copy
 from typing import Any

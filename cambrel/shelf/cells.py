@@ -1,4 +1,6 @@
-"""The cells of tables as people write them: a number with or without its unit, a range, a price, a yes. ValueError for what cannot be read."""
+"""The cells of tables as people write them: a number with or without its unit, a range, a price, a yes. ValueError for
+what cannot be read.
+"""
 
 from __future__ import annotations
 
@@ -116,7 +118,9 @@ def named_format(text: str, formats: Any) -> str | tuple[float, float]:
 
 
 def sensor(said: dict[str, Any], formats: Any) -> dict[str, Any]:
-    """Width, height and pixels of a body from what its row says: a size, a format by name or type, a crop factor; with what was inferred."""
+    """Width, height and pixels of a body from what its row says: a size, a format by name or type, a crop factor; with
+    what was inferred.
+    """
     stated: dict[str, Any] = {}
     if "format" in said:
         own = formats.get(said["format"].strip().lower())

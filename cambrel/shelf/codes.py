@@ -1,4 +1,6 @@
-"""The owner's own letter codes: what the letters in lens names stand for, a sensor size or a mount. None ship with the application."""
+"""The owner's own letter codes: what the letters in lens names stand for, a sensor size or a mount. None ship with the
+application.
+"""
 
 from typing import Any
 

@@ -1,4 +1,6 @@
-"""Editing one record: its form and, for a body, its crop modes and the lens that is fixed to it, saved as one change."""
+"""Editing one record: its form and, for a body, its crop modes and the lens that is fixed to it, saved as one
+change.
+"""
 
 from datetime import date
 from typing import Any

@@ -181,7 +181,10 @@ class LensForm(PricedForm):
                 except DomainError:
                     own = inf
                 if not isfinite(own):
-                    said = f"{measured:g} at f/{number:g} is all that such pixels and diffraction let through: the lens did not limit there."
+                    said = (
+                        f"{measured:g} at f/{number:g} is all that such pixels and diffraction let through: the lens"
+                        " did not limit there."
+                    )
                     self.add_error(name, said)
                     return
                 alone.append([*places, number, own])

@@ -36,7 +36,9 @@ UNKNOWN = "unknown"
 
 @dataclass(frozen=True)
 class Column:
-    """A column of a list. text: from a record and the conventions in force; sort: the field it is sorted by, if it can be."""
+    """A column of a list. text: from a record and the conventions in force; sort: the field it is sorted by, if it can
+    be.
+    """
 
     key: str
     label: str
@@ -88,7 +90,9 @@ class ShelfKind:
         return found.prefetch_related("fixed_lenses") if self.model is Body else found
 
     def found(self, owner: User, query: str, narrowed: Any, sort: Any) -> Any:
-        """Records that hold every word of a search and stand in the narrowed fields, sorted; unknown values come last."""
+        """Records that hold every word of a search and stand in the narrowed fields, sorted; unknown values come
+        last.
+        """
         records = self.records(owner)
         for word in query.split():
             hit = Q()
@@ -164,7 +168,9 @@ def equivalents(lens: Any, sensor: Sensor, conventions: Conventions) -> Any:
 
 
 def lens_format(lens: Any) -> Any:
-    """The format by which a lens is judged on its own: the one it is designed for, else the largest that its circle covers."""
+    """The format by which a lens is judged on its own: the one it is designed for, else the largest that its circle
+    covers.
+    """
     if lens.designed_for in FORMATS:
         return FORMATS[lens.designed_for]
     return None if lens.image_circle_mm is None else largest_covered_format(lens.image_circle_mm)
@@ -370,7 +376,8 @@ KINDS = {
             listed("codes", "name", Column("stands_for", "Stands for", _stands_for)),
             ("name", "mount"),
             None,
-            "What letters in the names of your lenses stand for: a sensor size or a mount. Names and adverts are read by them.",
+            "What letters in the names of your lenses stand for: a sensor size or a mount. Names and adverts are read"
+            " by them.",
         ),
     )
 }

@@ -75,7 +75,9 @@ class Priced(NamedRecord):
 
 
 class Mount(NamedRecord):
-    """A lens mount. `register_mm` is the distance from flange to sensor; `accepts` names mounts whose lenses fit as they are, never chained."""
+    """A lens mount. `register_mm` is the distance from flange to sensor; `accepts` names mounts whose lenses fit as
+    they are, never chained.
+    """
 
     register_mm = known()
     accepts = SoundField(default=list, blank=True, sound=texts)
@@ -126,7 +128,9 @@ class Body(Priced):
 
 
 class CropMode(Owned):
-    """A named part of a body's sensor, with its pixels: for smaller lenses, for video, or for several frames made one."""
+    """A named part of a body's sensor, with its pixels: for smaller lenses, for video, or for several frames made
+    one.
+    """
 
     VIDEO, STILLS, COMBINED = "video", "stills", "combined"
     body = models.ForeignKey(Body, on_delete=models.CASCADE, related_name="crop_modes")
@@ -210,7 +214,9 @@ class Lens(Priced):
 
     @property
     def circle_mm(self) -> Any:
-        """The image circle: as given, else the diagonal of the format that the lens is designed for; None where neither is known."""
+        """The image circle: as given, else the diagonal of the format that the lens is designed for; None where neither
+        is known.
+        """
         if self.image_circle_mm is not None:
             return self.image_circle_mm
         return FORMATS[self.designed_for].diagonal_mm if self.designed_for in FORMATS else None
@@ -259,7 +265,9 @@ class Adapter(Priced):
 
 
 class Support(Priced):
-    """What carries a camera, or turns it with the sky. What it steadies is said in stops, what it may carry in grams."""
+    """What carries a camera, or turns it with the sky. What it steadies is said in stops, what it may carry in
+    grams.
+    """
 
     kind = models.CharField(
         max_length=8,
@@ -331,7 +339,9 @@ class LetterCode(NamedRecord):
 
 
 class ImportPreview(Owned):
-    """A file that was read and what it would change, kept for a while: until it is applied or thrown away, and to show what it brought."""
+    """A file that was read and what it would change, kept for a while: until it is applied or thrown away, and to show
+    what it brought.
+    """
 
     counts = False
 
@@ -341,7 +351,9 @@ class ImportPreview(Owned):
     shelf_version = models.PositiveBigIntegerField(null=True)
     """Of the shelf that the records were looked at against."""
     headings = models.JSONField(default=list)
-    """For each table what its headings were taken for, and which were not understood: {source, understood: [[text, meaning]], unread: [text]}."""
+    """For each table what its headings were taken for, and which were not understood: {source, understood: [[text,
+    meaning]], unread: [text]}.
+    """
 
     class Meta:
         ordering = ["-pk"]

@@ -1,4 +1,6 @@
-"""What the name of a lens says of it, by the one reader of photographic wording. Taken only where nothing else says it, and marked."""
+"""What the name of a lens says of it, by the one reader of photographic wording. Taken only where nothing else says it,
+and marked.
+"""
 
 from typing import Any
 
@@ -8,7 +10,9 @@ NARROWEST, WIDEST = 0.5, 64
 
 
 def figures_of_name(name: str, codes: Any = None) -> Any:
-    """The fields of a lens that its name states: focal lengths, f-numbers and, by the owner's letter codes, format and mount."""
+    """The fields of a lens that its name states: focal lengths, f-numbers and, by the owner's letter codes, format and
+    mount.
+    """
     side = read(name, codes or {}).sides[0]
     if side.focal_min_mm is None or side.equivalent:
         return {}
@@ -29,7 +33,9 @@ def points_of(low: Any, high: Any, f_number: Any, f_number_long: Any = None) -> 
 
 
 def filled_from_name(row: dict[str, Any], codes: Any = None) -> Any:
-    """A lens's row with what its name adds where the row says nothing; the fields that were added are named in `inferred`."""
+    """A lens's row with what its name adds where the row says nothing; the fields that were added are named in
+    `inferred`.
+    """
     if row.get("focal_min_mm") is not None and row.get("widest"):
         return row
     said = figures_of_name(row.get("name", ""), codes)

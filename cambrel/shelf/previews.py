@@ -1,4 +1,6 @@
-"""A file's records beside the shelf: stored, looked at in parts, then applied all at once, and never over what is there unasked."""
+"""A file's records beside the shelf: stored, looked at in parts, then applied all at once, and never over what is there
+unasked.
+"""
 
 from collections import Counter, defaultdict
 from dataclasses import replace
@@ -125,7 +127,9 @@ def look_at(preview: Any, at_once: Any = AT_ONCE) -> Any:
 
 
 def look_again(preview: Any) -> Any:
-    """Look once more at every record that is not refused, as the shelf has changed; how many are another now. They are marked."""
+    """Look once more at every record that is not refused, as the shelf has changed; how many are another now. They are
+    marked.
+    """
     version = shelf_version(preview.owner)
     rows = list(preview.rows.exclude(status=REFUSED))
     before = [(row.status, row.target, row.reason) for row in rows]
@@ -158,7 +162,9 @@ def _name_of(row: dict[str, Any]) -> str:
 
 
 def _present(owner: User, key: Any, called: Any) -> Any:
-    """The records of a section that are called so, by what they are known by and by which of several of one identity each is."""
+    """The records of a section that are called so, by what they are known by and by which of several of one identity
+    each is.
+    """
     section = SECTIONS[key]
     count: Counter[Any] = Counter()
     found: dict[Any, Any] = {}
@@ -222,7 +228,8 @@ def counts(preview: Any) -> Any:
 
 
 def apply(preview: Any, take: Any = (), take_all: bool = False, leave_out: bool = False) -> tuple[Any, ...]:
-    """Bring the new records onto the shelf, and of the changed ones those that are to be taken; all or nothing, and undone as one.
+    """Bring the new records onto the shelf, and of the changed ones those that are to be taken; all or nothing, and
+    undone as one.
 
     Parameters
         take: keys of changed rows whose file's version is taken; take_all: every one
@@ -245,7 +252,8 @@ def apply(preview: Any, take: Any = (), take_all: bool = False, leave_out: bool 
     if preview.shelf_version != version and (changed := look_again(preview)):
         said = "1 record has" if changed == 1 else f"{changed:,} records have"
         raise ApplyError(
-            f"{said} changed on the shelf since the file was looked at. Nothing was imported; look at what is marked, then import."
+            f"{said} changed on the shelf since the file was looked at. Nothing was imported; look at what is marked,"
+            " then import."
         )
     ticked = Q(status=CHANGED) if take_all else Q(status=CHANGED, pk__in=take)
     wanted = preview.rows.filter(Q(status=NEW) | ticked)

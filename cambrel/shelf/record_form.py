@@ -1,4 +1,6 @@
-"""What every form of the shelf has in common: labels, exact values where a text is untouched, and the core's own judgement."""
+"""What every form of the shelf has in common: labels, exact values where a text is untouched, and the core's own
+judgement.
+"""
 
 from typing import Any
 
@@ -15,7 +17,9 @@ from cambrel.shelf.table import BY_KEY, GearField
 
 
 def meta_of(model: Any, fields: Any, left_open: Any = ()) -> Any:
-    """What Django makes of a table of fields for a form of its model; those of `left_open` follow from others and need not be typed."""
+    """What Django makes of a table of fields for a form of its model; those of `left_open` follow from others and need
+    not be typed.
+    """
     kept = [one for one in fields if not one.asked_only]
     typed = {one.key: one.typed for one in kept if one.sort.typed}
     open_ = {

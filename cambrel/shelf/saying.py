@@ -1,4 +1,6 @@
-"""A record's row in words, as the preview of an import shows it: what was read, and where the file differs from the shelf."""
+"""A record's row in words, as the preview of an import shows it: what was read, and where the file differs from the
+shelf.
+"""
 
 import re
 from typing import Any

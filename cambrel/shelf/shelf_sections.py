@@ -33,7 +33,8 @@ from cambrel.shelf.saying import label_of, plainly
 from cambrel.shelf.table import NAME, kept
 
 MODELS = {
-    "mounts": Mount, "bodies": Body, "crop_modes": CropMode, "lenses": Lens, "converters": Converter, "adapters": Adapter,
+    "mounts": Mount, "bodies": Body, "crop_modes": CropMode, "lenses": Lens, "converters": Converter,
+    "adapters": Adapter,
     "supports": Support, "close_up_aids": CloseUpAid, "kits": Kit,
     "formats": OwnFormat, "codes": LetterCode,
 }  # fmt: skip
@@ -65,17 +66,21 @@ SAYS = {
     "mounts": "A lens mount. accepts: names of mounts whose lenses fit as they are; never chained.",
     "bodies": "A camera, by name and mount.",
     "crop_modes": "A named part of a body's sensor, or a way of making several frames one; body: its name.",
-    "lenses": "A lens, by name and mount. widest: pairs of focal length and f-number along the range. "
-    "mtf50: pairs of f-number and line pairs per mm; mtf50_away: image height, f-number and line pairs per mm; "
-    "fall_off: image height and stops. fixed_to: name of the body that it is "
-    "part of, or empty.",
+    "lenses": (
+        "A lens, by name and mount. widest: pairs of focal length and f-number along the range. "
+        "mtf50: pairs of f-number and line pairs per mm; mtf50_away: image height, f-number and line pairs per mm; "
+        "fall_off: image height and stops. fixed_to: name of the body that it is "
+        "part of, or empty."
+    ),
     "converters": "A teleconverter (factor above 1) or reducer.",
     "adapters": "From a lens's mount to a body's (mount).",
     "supports": "What carries a camera, or turns it with the sky.",
     "close_up_aids": "A tube between lens and body, or a close-up lens before the lens.",
     "kits": "A bag; bodies, lenses, adapters and supports by name.",
     "formats": "A sensor size of the owner's own.",
-    "codes": "Letters in lens names and what they stand for by the owner's own table: a format by its slug, or a mount.",
+    "codes": (
+        "Letters in lens names and what they stand for by the owner's own table: a format by its slug, or a mount."
+    ),
 }
 
 
@@ -212,7 +217,9 @@ def _keys_by_name(plan: Any, model: Any) -> Any:
 
 
 def _parent(plan: Any, field: Any, name: str, ids: Any) -> Any:
-    """From a row to the body that it names, by id or by name; a body that is not there is refused when the file is looked at."""
+    """From a row to the body that it names, by id or by name; a body that is not there is refused when the file is
+    looked at.
+    """
     bodies = _keys_by_name(plan, Body)
 
     def found(row: dict[str, Any]) -> dict[Any, Any]:

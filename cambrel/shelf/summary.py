@@ -1,4 +1,6 @@
-"""What the side and the head of every list say of a whole shelf: counted once, and again when a recorded change has raised its version."""
+"""What the side and the head of every list say of a whole shelf: counted once, and again when a recorded change has
+raised its version.
+"""
 
 from dataclasses import dataclass, field
 from typing import Any

@@ -47,7 +47,9 @@ class OwnCamera:
 
 @dataclass(frozen=True)
 class Own:
-    """What the questions are worked out on: a larger and a smaller system, a phone, a zoom lens of the larger and a lens of the smaller."""
+    """What the questions are worked out on: a larger and a smaller system, a phone, a zoom lens of the larger and a
+    lens of the smaller.
+    """
 
     large: OwnCamera
     small: OwnCamera

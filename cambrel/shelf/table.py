@@ -1,4 +1,5 @@
-"""What the shelf keeps of each kind of gear, as one table: forms, lists, tables in files, the document's schema, previews and the arrays of
+"""What the shelf keeps of each kind of gear, as one table: forms, lists, tables in files, the document's schema,
+previews and the arrays of
 Match all follow from it. The columns of the database stand in models.py; a test holds the two together."""
 
 from __future__ import annotations
@@ -47,7 +48,8 @@ def _format_name(slug: str) -> str:
 
 @dataclass(frozen=True)
 class Sort:
-    """A sort of value: how it is typed in a form, read from a cell (with the unit of its heading), bounded in the document, and shown.
+    """A sort of value: how it is typed in a form, read from a cell (with the unit of its heading), bounded in the
+    document, and shown.
 
     typed: None where the form takes what the database's column gives
     """
@@ -61,11 +63,13 @@ class Sort:
 
 @dataclass(frozen=True)
 class GearField:
-    """A figure or word of a record: its key, its sort, its label with hint or unit, and under which heading it stands in the form.
+    """A figure or word of a record: its key, its sort, its label with hint or unit, and under which heading it stands
+    in the form.
 
     needed: whether every record has it; stated: whether it must be said, as nothing else says it;
     asked_only: whether it serves the form and is not kept;
-    in_list: its heading in the list; narrows: whether the list can be narrowed by it; in_match: whether Match reckons with it
+    in_list: its heading in the list; narrows: whether the list can be narrowed by it; in_match: whether Match reckons
+        with it
     """
 
     key: str
@@ -279,20 +283,27 @@ BODIES = (
 LENSES = (
     THE_NAME, SYSTEM, MOUNT, NOTE,
     GearField(
-        "focal_min_mm", FOCAL, "Shortest focal length", "mm; empty where the name says it", RANGE, needed=True, stated=True, in_match=True,
+        "focal_min_mm", FOCAL, "Shortest focal length", "mm; empty where the name says it", RANGE, needed=True,
+        stated=True, in_match=True,
     ),
     GearField("focal_max_mm", FOCAL, "Longest", "mm; empty for a prime", RANGE, needed=True, in_match=True),
-    GearField("widest", WIDEST, "Widest f-number", "f/2.8, f/3.5-5.6, or f/3.5 at 15; f/4.2 at 23", RANGE, in_match=True),
+    GearField("widest", WIDEST, "Widest f-number", "f/2.8, f/3.5-5.6, or f/3.5 at 15; f/4.2 at 23", RANGE,
+        in_match=True),
     GearField("smallest_f_number", F_NUMBER, "Smallest aperture", "f/22 and so on", RANGE, in_match=True),
-    GearField("mtf50", RESOLUTION, "Resolution of the lens alone", "lp/mm at half contrast: 60 at f/2.8; 75 at f/5.6", RANGE),
-    GearField("mtf50_pitch_um", PITCH, "Measured in pictures of pixels of", "µm, which are then taken out", RANGE, asked_only=True),
-    GearField("mtf50_away", RESOLUTION_AWAY, "Away from the middle", "at 10 mm: 50 at f/2.8, 60 at f/5.6; at 21 mm: 40 at f/2.8", RANGE),
+    GearField("mtf50", RESOLUTION, "Resolution of the lens alone", "lp/mm at half contrast: 60 at f/2.8; 75 at f/5.6",
+        RANGE),
+    GearField("mtf50_pitch_um", PITCH, "Measured in pictures of pixels of", "µm, which are then taken out", RANGE,
+        asked_only=True),
+    GearField("mtf50_away", RESOLUTION_AWAY, "Away from the middle",
+        "at 10 mm: 50 at f/2.8, 60 at f/5.6; at 21 mm: 40 at f/2.8", RANGE),
     GearField("fall_off", FALL_OFF, "Light falls off by", "wide open: 0.5 at 10 mm; 1.5 at 21 mm", RANGE),
     GearField("distortion_percent", PERCENT, "Distortion", "percent, barrel below 0", RANGE),
-    GearField("rectilinear", PROJECTION, "Projection", "a fisheye is kept out of equivalents", RANGE, needed=True, in_match=True),
+    GearField("rectilinear", PROJECTION, "Projection", "a fisheye is kept out of equivalents", RANGE, needed=True,
+        in_match=True),
     GearField("close_focus_m", METRES, "Closest distance", "m from the sensor mark", CLOSE, in_match=True),
     GearField("max_magnification", TIMES, "Largest magnification", "times, 1 is life size", CLOSE, in_match=True),
-    GearField("focusing", one_of(**{"": "not said", "inside": "inside the lens", "extends": "it extends"}), "Focuses", group=CLOSE),
+    GearField("focusing", one_of(**{"": "not said", "inside": "inside the lens", "extends": "it extends"}), "Focuses",
+        group=CLOSE),
     GearField("autofocus", YES_OR_NO, "Autofocus", group=CLOSE),
     GearField("image_circle_mm", MILLIMETRES, "Image circle", "mm across, if it is known", CIRCLE, in_match=True),
     GearField("designed_for", FORMAT, "Designed for", "gives the circle where it is not known", CIRCLE, in_match=True),
@@ -324,7 +335,8 @@ CONVERTERS = (
 )  # fmt: skip
 ADAPTERS = (
     THE_NAME, SYSTEM,
-    GearField("lens_mount", _words(40), "Lens side", "mount", needed=True, stated=True, in_list="Lens side", narrows=True),
+    GearField("lens_mount", _words(40), "Lens side", "mount", needed=True, stated=True, in_list="Lens side",
+        narrows=True),
     GearField("mount", _words(40), "Body side", "mount", needed=True, stated=True, in_list="Body side", narrows=True),
     GearField("kind", one_of(plain="plain", optics="with optics"), "Kind", in_list="Kind"),
     GearField("loses", _words(200), "What is lost", "autofocus, for example; empty where nobody has said"),
@@ -332,7 +344,8 @@ ADAPTERS = (
 )  # fmt: skip
 SUPPORTS = (
     THE_NAME,
-    GearField("kind", one_of(tripod="tripod", monopod="monopod", gimbal="gimbal", tracker="star tracker"), "Kind", in_list="Kind", narrows=True),
+    GearField("kind", one_of(tripod="tripod", monopod="monopod", gimbal="gimbal", tracker="star tracker"), "Kind",
+        in_list="Kind", narrows=True),
     SYSTEM, MOUNT,
     GearField("payload_g", GRAMS, "Carries", "g at most", in_list="Carries"),
     GearField("steadies_stops", STOPS, "Steadies by", "stops, a monopod or a gimbal"),
@@ -360,7 +373,8 @@ CODES = (
     GearField("mount", _words(40), "Mount"),
 )
 TABLE: dict[str, tuple[GearField, ...]] = {
-    "mounts": MOUNTS, "bodies": BODIES, "crop_modes": CROP_MODES, "lenses": LENSES, "converters": CONVERTERS, "adapters": ADAPTERS,
+    "mounts": MOUNTS, "bodies": BODIES, "crop_modes": CROP_MODES, "lenses": LENSES, "converters": CONVERTERS,
+    "adapters": ADAPTERS,
     "supports": SUPPORTS, "close_up_aids": CLOSE_UP_AIDS, "kits": KITS, "formats": FORMATS_OF_OWN, "codes": CODES,
 }  # fmt: skip
 """By the sections of the document."""

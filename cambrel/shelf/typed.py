@@ -14,7 +14,9 @@ from cambrel.shelf.codes import codes_of
 
 
 def typed_gear(kind: Any, text: str, owner: User) -> tuple[Any, ...]:
-    """The body or lens that a text states by its figures, and the f-number that it is to be set to; (None, None) where it states none."""
+    """The body or lens that a text states by its figures, and the f-number that it is to be set to; (None, None) where
+    it states none.
+    """
     side = read(text, codes_of(owner)).sides[0]
     try:
         return (_lens(side), side.f_number) if kind == "lens" else (_body(side), None)

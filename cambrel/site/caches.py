@@ -1,4 +1,6 @@
-"""Caches that heal: what is damaged, or was written by another version, counts as not there, and a cache that is away never breaks a page."""
+"""Caches that heal: what is damaged, or was written by another version, counts as not there, and a cache that is away
+never breaks a page.
+"""
 
 from __future__ import annotations
 
@@ -81,7 +83,9 @@ class FileCache(Healing, DjangoCache):  # type: ignore[misc]
             self._begin_anew()
 
     def heal(self, error: Exception) -> None:
-        """Begin anew where the files are no cache any more; a full disk, or one that is locked for a moment, is left as it is."""
+        """Begin anew where the files are no cache any more; a full disk, or one that is locked for a moment, is left as
+        it is.
+        """
         is_passing = isinstance(error, sqlite3.OperationalError) and "no such table" not in str(error)
         if isinstance(error, sqlite3.DatabaseError) and not is_passing:
             self._begin_anew()

@@ -14,7 +14,8 @@ FORGOTTEN_AFTER = timedelta(hours=1)
 MOST = {"sign-in": 20, "register": 5}
 """So many in that time: signing in that failed, under whatever names, and accounts registered.
 
-django-axes counts what one client tries under one name; a client that tries many names, and accounts that are opened, it has no limit for.
+django-axes counts what one client tries under one name; a client that tries many names, and accounts that are opened,
+it has no limit for.
 """
 
 

@@ -1,4 +1,6 @@
-"""Every request by the bounds of its door: refused by its size before it is read, and told to wait where it comes too often."""
+"""Every request by the bounds of its door: refused by its size before it is read, and told to wait where it comes too
+often.
+"""
 
 from typing import Any
 

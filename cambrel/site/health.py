@@ -1,4 +1,6 @@
-"""What the application needs, looked at: database, disk, cache, storage, static files and drawing. A problem is logged, and said by its name only."""
+"""What the application needs, looked at: database, disk, cache, storage, static files and drawing. A problem is logged,
+and said by its name only.
+"""
 
 from __future__ import annotations
 

@@ -8,10 +8,12 @@ CAMBREL_PROXIES     how many proxies stand before it when hosted (default 1); th
 CAMBREL_OWN         where pictures of owners' own are kept (default: own/ below CAMBREL_VAR), or s3://bucket/folder
 CAMBREL_OWN_GB      how much of them in all when hosted (default 50)
 CAMBREL_CACHE       a Redis that servers share (default: files below CAMBREL_VAR)
-CAMBREL_METRICS     ports, such as 9100-9109, on which each worker tells its metrics to this machine alone (default: none)
+CAMBREL_METRICS     ports, such as 9100-9109, on which each worker tells its metrics to this machine alone (default:
+none)
 CAMBREL_QUOTA       how many records one owner may keep when hosted (default 50000)
 CAMBREL_WORKERS     how many processes do other costly work beside each that answers (default 0: it does it itself)
-CAMBREL_RENDERERS   how many processes draw pictures beside each that answers (default 1; 0 draws in the process that answers)
+CAMBREL_RENDERERS   how many processes draw pictures beside each that answers (default 1; 0 draws in the process that
+answers)
 DATABASE_URL        a database server for a hosted service (default: a file below CAMBREL_VAR)
 CAMBREL_DEBUG       1 for Django's debug pages, never when hosted
 """
@@ -168,9 +170,9 @@ OWN_FILE: dict[str, Any] = {
     },
 }
 DATABASES = {
-    "default": dj_database_url.parse(DATABASE_URL, conn_max_age=600, conn_health_checks=True)
-    if DATABASE_URL
-    else OWN_FILE
+    "default": (
+        dj_database_url.parse(DATABASE_URL, conn_max_age=600, conn_health_checks=True) if DATABASE_URL else OWN_FILE
+    )
 }
 CACHE_URL = os.environ.get("CAMBREL_CACHE", "")
 """A Redis that several servers share, such as redis://host:6379/0; empty for files below CAMBREL_VAR."""
@@ -282,7 +284,9 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 1024 * 1024
 DATA_UPLOAD_MAX_NUMBER_FIELDS = 500
 DATA_UPLOAD_MAX_NUMBER_FILES = 100
 METRICS = os.environ.get("CAMBREL_METRICS", "")
-"""Ports of this machine alone, one for each worker, on which metrics are told; none by default, and never among the addresses of the site."""
+"""Ports of this machine alone, one for each worker, on which metrics are told; none by default, and never among the
+addresses of the site.
+"""
 if METRICS:
     _low, _, _high = METRICS.partition("-")
     INSTALLED_APPS.append("django_prometheus")

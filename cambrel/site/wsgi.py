@@ -1,4 +1,6 @@
-"""The WSGI application that gunicorn serves. It starts those who draw, so it is loaded in each worker, not before they part."""
+"""The WSGI application that gunicorn serves. It starts those who draw, so it is loaded in each worker, not before they
+part.
+"""
 
 import os
 

@@ -1,4 +1,6 @@
-"""The kinds of trial, in the order in which they are offered: each is one object, and nothing elsewhere goes by its key."""
+"""The kinds of trial, in the order in which they are offered: each is one object, and nothing elsewhere goes by its
+key.
+"""
 
 from __future__ import annotations
 
@@ -230,7 +232,10 @@ TRIALS: dict[str, Trial] = {kind.key: kind for kind in KINDS}
 
 FAIR = (
     "One display for all, at one size: the whole picture, or the print that the comparison is about.",
-    "Raw files through one converter with the same settings, or each camera’s own pictures with noise reduction and sharpening off.",
+    (
+        "Raw files through one converter with the same settings, or each camera’s own pictures with noise reduction and"
+        " sharpening off."
+    ),
     "No upload or messenger in between: they shrink and sharpen.",
     "White balance set by hand, the same for all.",
 )

@@ -1,4 +1,5 @@
-"""What of a kit is worth carrying on a card: what each lens is on each body, from where on all is sharp, how long it is held, and where it ends.
+"""What of a kit is worth carrying on a card: what each lens is on each body, from where on all is sharp, how long it is
+held, and where it ends.
 
 Source: the comparison's own figures, at the ends of each lens, wide open and at the stops that landscapes are taken at.
 """
@@ -29,9 +30,11 @@ USUAL_F_NUMBER = 2.8
 
 @dataclass(frozen=True)
 class FocalCard:
-    """A lens on a body at one focal length: as which it counts at home, and wide open what that is; NaN where it is not known.
+    """A lens on a body at one focal length: as which it counts at home, and wide open what that is; NaN where it is not
+    known.
 
-    hyperfocal_m: at the widest stop and at those of landscapes, as (f-number, distance); all is sharp from half of it on
+    hyperfocal_m: at the widest stop and at those of landscapes, as (f-number, distance); all is sharp from half of it
+        on
     held_s, points_s: how long it is held, and how long stars are points
     """
 
@@ -48,7 +51,9 @@ class FocalCard:
 
 @dataclass(frozen=True)
 class BodyCard:
-    """A body: where diffraction begins, up to which ISO it is clean enough, and what its f-numbers are at home, mark for mark."""
+    """A body: where diffraction begins, up to which ISO it is clean enough, and what its f-numbers are at home, mark
+    for mark.
+    """
 
     body: int
     limited_f_number: float
@@ -73,7 +78,8 @@ def card_of(
     Parameters
         pairs: the rigs that can be made of it, each with the numbers of its body and of its lens
         conventions: the schools in force
-        usual_mm: by the number of a lens, the focal length at which it is mostly used; used: by that of a body, the stops that are
+        usual_mm: by the number of a lens, the focal length at which it is mostly used; used: by that of a body, the
+            stops that are
     Returns
         Card, in the order of the pairs
     """

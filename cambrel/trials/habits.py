@@ -1,4 +1,5 @@
-"""What one's own pictures say of how one photographs: counts by camera stops, and what the gear of a shelf would have covered.
+"""What one's own pictures say of how one photographs: counts by camera stops, and what the gear of a shelf would have
+covered.
 
 Arrays with one entry per picture; NaN where a picture does not say. Nothing is said from fewer than thirty pictures.
 """
@@ -29,7 +30,9 @@ AT_END = 1.03
 CROPPED = 0.75
 """From this share of the frame's sides on a picture is taken as cropped; by less it is straightened."""
 SHARED, FRAME_SIDE = 5, 0.01
-"""So many pictures of one camera share a length of their long side that is not its own: then they were made smaller, not cropped."""
+"""So many pictures of one camera share a length of their long side that is not its own: then they were made smaller,
+not cropped.
+"""
 FOCALS = (
     10.0,
     12.0,
@@ -63,7 +66,8 @@ class Log:
     """Pictures. body, lens: numbers of names, -1 for none; year: 0 where it is not known.
 
     equivalent_mm: on full frame; ceiling_iso: up to which the photographer finds this camera clean
-    kept: share of the sides of the frame that is left of it, 1 for an uncropped one, NaN where it is not known, as of one made smaller outside
+    kept: share of the sides of the frame that is left of it, 1 for an uncropped one, NaN where it is not known, as of
+        one made smaller outside
     """
 
     equivalent_mm: Array
@@ -86,7 +90,8 @@ class Log:
 
 
 def made_smaller(body: Ints, long_px: Array, own_long_px: Sequence[Sequence[float]]) -> Flags:
-    """Which pictures were made smaller outside the camera: their long side is none that the camera records, and several of one camera share it.
+    """Which pictures were made smaller outside the camera: their long side is none that the camera records, and several
+    of one camera share it.
 
     Crops by hand differ from picture to picture; pictures that were written out for showing share one length.
 
@@ -183,7 +188,8 @@ def _rare_lenses(log: Log, lenses: Sequence[str]) -> list[Sentence]:
     rare = [index for index in np.argsort(per) if 0 < per[index] < RARE * len(used)]
     return [
         Sentence("the {lens} made {share} of your {n} pictures", {
-            "lens": Figure(lenses[index], "word"), "share": Figure(per[index] / len(used), "share"), "n": _count(len(used)),
+            "lens": Figure(lenses[index], "word"), "share": Figure(per[index] / len(used), "share"),
+            "n": _count(len(used)),
         })
         for index in rare[:3]
     ]  # fmt: skip
@@ -259,7 +265,8 @@ def _crops(log: Log, lenses: Sequence[str]) -> list[Sentence]:
             }
             found.append(
                 Sentence(
-                    "at {end} with the {lens} half of {n} pictures are cropped to {kept} of their sides or less: you lack reach",
+                    "at {end} with the {lens} half of {n} pictures are cropped to {kept} of their sides or less: you"
+                    " lack reach",
                     figures,
                 )
             )
@@ -268,7 +275,9 @@ def _crops(log: Log, lenses: Sequence[str]) -> list[Sentence]:
 
 @dataclass(frozen=True)
 class Made:
-    """A lens on a camera, as far as it decides what could have been taken with it. widest: f-number by focal length, as marked along its range."""
+    """A lens on a camera, as far as it decides what could have been taken with it. widest: f-number by focal length, as
+    marked along its range.
+    """
 
     crop: float
     focal_min_mm: float
@@ -328,7 +337,9 @@ USED = 0.02
 
 
 def used_stops(log: Log, body: int, marks: Sequence[float]) -> frozenset[float] | None:
-    """The whole stops of a series that are used on a camera, in more than two pictures of a hundred; None from too few pictures."""
+    """The whole stops of a series that are used on a camera, in more than two pictures of a hundred; None from too few
+    pictures.
+    """
     stops = log.f_number[(log.body == body) & (body >= 0) & np.isfinite(log.f_number)]
     if len(stops) < LEAST:
         return None

@@ -1,4 +1,6 @@
-"""What is measured on a picture that came back: a patch, an edge, a disc, two views; and where on it to begin looking."""
+"""What is measured on a picture that came back: a patch, an edge, a disc, two views; and where on it to begin
+looking.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,6 @@
-"""Did it hold? What was read off a picture against what was predicted for the settings it was taken at, with what marks, tape and eye leave open."""
+"""Did it hold? What was read off a picture against what was predicted for the settings it was taken at, with what
+marks, tape and eye leave open.
+"""
 
 from __future__ import annotations
 
@@ -22,12 +24,16 @@ TAPE_SHARE, TAPE_M = 0.01, 0.02
 EYE = 0.2
 """By how much two who look take different discs for sharp."""
 DEVELOPED_STOPS = 0.25
-"""By how much developing a picture from its colour filters smooths noise; between two that were developed alike it falls out."""
+"""By how much developing a picture from its colour filters smooths noise; between two that were developed alike it
+falls out.
+"""
 GENERATION_STOPS = 1 / 3
 """How far sensors of one size differ where nothing is said of them."""
 HALF = 0.5
 RUN, TELLING_RUN = 0.1, 0.25
-"""By how much a lens's own faults, where nothing is known of them, change along a run of stops; and what is too open to say something."""
+"""By how much a lens's own faults, where nothing is known of them, change along a run of stops; and what is too open to
+say something.
+"""
 
 
 class Outcome(StrEnum):
@@ -141,9 +147,9 @@ def as_taken(made: Comparison, taken: Mapping[int, As]) -> Comparison:
         rig, times = rigs[index], made.of(index).rig.converter
         rigs[index] = replace(
             rig,
-            focal_length_mm=rig.focal_length_mm
-            if one.focal_length_mm is None
-            else _inside(rig, one.focal_length_mm / times),
+            focal_length_mm=(
+                rig.focal_length_mm if one.focal_length_mm is None else _inside(rig, one.focal_length_mm / times)
+            ),
             f_number=rig.f_number if one.f_number is None else one.f_number / times,
             shutter_s=rig.shutter_s if one.shutter_s is None else one.shutter_s,
             iso=rig.iso if one.iso is None else one.iso,
@@ -186,7 +192,8 @@ PREDICT: dict[str, Predict] = {
 
 
 def tolerance(taken: Comparison, index: int, what: str, is_relative: bool) -> float:
-    """What marks, tape and eye leave open of a prediction, in the terms of its scale: each by itself, together as the root of squares.
+    """What marks, tape and eye leave open of a prediction, in the terms of its scale: each by itself, together as the
+    root of squares.
 
     Parameters
         taken: as the pictures were taken
@@ -300,7 +307,8 @@ def prove(wanted: Expected, reading: PictureReading, first: PictureReading | Non
     """A reading against its prediction.
 
     Parameters
-        reading: of the picture; first: the same read off the picture of the reference, where the two are set against each other
+        reading: of the picture; first: the same read off the picture of the reference, where the two are set against
+            each other
     Returns
         None where there is no prediction of it
     """
@@ -346,7 +354,8 @@ class Softening:
 def softening(
     taken: Comparison, index: int, readings: Mapping[float, PictureReading], f_number: float
 ) -> Softening | None:
-    """A stop of a run against the sharpest wider one, pixel by pixel, from a tripod: pixels, diffraction, and the lens where it is known.
+    """A stop of a run against the sharpest wider one, pixel by pixel, from a tripod: pixels, diffraction, and the lens
+    where it is known.
 
     Parameters
         taken: as the pictures were taken; index: of the rig
@@ -382,7 +391,9 @@ def softening(
 
 
 def steady_held(sharp: int, frames: int) -> Outcome:
-    """Whether "most of them sharp" held: more than half by more than one, fewer by more than one, or too near to tell."""
+    """Whether "most of them sharp" held: more than half by more than one, fewer by more than one, or too near to
+    tell.
+    """
     half = frames * HALF
     return Outcome.HELD if sharp > half + HALF else Outcome.MISSED if sharp < half - HALF else Outcome.OPEN
 

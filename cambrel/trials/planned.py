@@ -1,4 +1,6 @@
-"""What the shots of each kind of trial are, of one rig: what else is set, what is predicted, and how many times it is taken."""
+"""What the shots of each kind of trial are, of one rig: what else is set, what is predicted, and how many times it is
+taken.
+"""
 
 from __future__ import annotations
 
@@ -132,7 +134,9 @@ def stars(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
 
 
 def _seconds(wanted: float, *, down: bool) -> float:
-    """The mark of the shutter at or below a time, or at or above it; beyond the marks whole seconds, as they are counted."""
+    """The mark of the shutter at or below a time, or at or above it; beyond the marks whole seconds, as they are
+    counted.
+    """
     if wanted >= SHUTTERS[-1].typed:
         return float(floor(wanted) if down else ceil(wanted))
     if down:

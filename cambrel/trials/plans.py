@@ -19,7 +19,8 @@ SIDE_BY_SIDE_M = 0.3
 
 
 def shots_of(comparison: Comparison, trials: Sequence[str]) -> list[TrialShot]:
-    """The shots of some trials at the settings that the cameras offer, in the order of least work: place by place, rig by rig.
+    """The shots of some trials at the settings that the cameras offer, in the order of least work: place by place, rig
+    by rig.
 
     Parameters
         comparison: what is to be proved
@@ -71,12 +72,15 @@ def _shot(
     )
     key = f"{trial.key}-{rig.index}-{number}"
     return TrialShot(
-        key, trial.key, rig.index, s.focal_length_mm, n * times_n, t, iso, s.subject_distance_m, s.object_distance_m, cost, predicted, times
+        key, trial.key, rig.index, s.focal_length_mm, n * times_n, t, iso, s.subject_distance_m, s.object_distance_m,
+        cost, predicted, times
     )  # fmt: skip
 
 
 def _by_least_work(shots: list[TrialShot]) -> list[TrialShot]:
-    """Place by place from the nearest, at each rig by rig; a rig that is on the tripod stays on it for the next place."""
+    """Place by place from the nearest, at each rig by rig; a rig that is on the tripod stays on it for the next
+    place.
+    """
     order = list(TRIALS)
     places: list[float] = []
     for shot in sorted(shots, key=lambda one: one.place_m):
@@ -99,7 +103,9 @@ def changes_of_rig(shots: Sequence[TrialShot]) -> int:
 
 
 def shift_mm(comparison: Comparison, rig: RigFigures, gap_m: float = SIDE_BY_SIDE_M) -> float:
-    """By how much two cameras side by side see the background elsewhere against the subject, on the sensor [mm]: v gap (1/u - 1/x)."""
+    """By how much two cameras side by side see the background elsewhere against the subject, on the sensor [mm]: v gap
+    (1/u - 1/x).
+    """
     there, behind = rig.settings.subject_distance_m, comparison.brief.background_m
     far = 1 / there if behind is None else 0.0 if behind == inf else 1 / (there + behind)
     return float(rig.view.image_distance_mm * gap_m * (1 / there - far))

@@ -1,4 +1,6 @@
-"""Did it hold: what was read off the pictures of a shot, set against what was predicted, in words, and what would explain a miss."""
+"""Did it hold: what was read off the pictures of a shot, set against what was predicted, in words, and what would
+explain a miss.
+"""
 
 from __future__ import annotations
 
@@ -24,7 +26,8 @@ from cambrel.trials.outcomes import (
 from cambrel.wording.sentences import Sentence
 
 LABELS = {
-    "view": "View by the diagonal", "near": "First sharp mark", "far": "Last sharp mark", "total": "Depth", "disc": "Disc of the point of light",
+    "view": "View by the diagonal", "near": "First sharp mark", "far": "Last sharp mark", "total": "Depth",
+    "disc": "Disc of the point of light",
     "snr": "Signal to noise", "brightness": "Brightness", "pixels": "Pixels on the subject", "range": "Tonal range",
     "mtf50": "Sharpness", "points": "Stars", "steady": "Sharp frames",
 }  # fmt: skip
@@ -35,9 +38,12 @@ OUTCOMES = {
     Outcome.BASE: "Measured",
 }
 CAUSES = {
-    ("view", -1): "a camera nearer than was measured, a view that narrows as the lens focuses close (breathing), or a rounded focal length",
-    ("view", 1): "a camera farther than was measured, a view that widens as the lens focuses close (breathing), or a rounded focal length",
-    ("brightness", -1): "glass that passes less light than its f-number says (its T-number), a filter, or light that changed",
+    ("view", -1): "a camera nearer than was measured, a view that narrows as the lens focuses close (breathing), or a"
+    " rounded focal length",
+    ("view", 1): "a camera farther than was measured, a view that widens as the lens focuses close (breathing), or a"
+    " rounded focal length",
+    ("brightness", -1): "glass that passes less light than its f-number says (its T-number), a filter, or light that"
+    " changed",
     ("brightness", 1): "light that changed, or a camera that lifts its pictures",
     ("snr", 1): "noise reduction in the camera, or a sensor ahead of its generation",
     ("snr", -1): "a sensor behind its generation, or less light on it than its marks say",
@@ -64,7 +70,10 @@ DOUBTS = {
     "resized": "The picture has other pixels than the camera recorded: it was made smaller or cut.",
     "cut": "The disc is cut to a cat’s eye; its circle was taken.",
 }
-LENS_UNKNOWN = "How finely this lens draws at these stops is not known, and that changes along them as well: write it onto its record."
+LENS_UNKNOWN = (
+    "How finely this lens draws at these stops is not known, and that changes along them as well: write it onto its"
+    " record."
+)
 SAME, SAME_STOPS = 0.005, 0.05
 
 
@@ -86,7 +95,8 @@ class ProofLine:
 class BroughtBack:
     """What came back of a shot.
 
-    taken: the comparison at the settings at which it and that of the reference were taken; rig: its index; times: how many frames it is
+    taken: the comparison at the settings at which it and that of the reference were taken; rig: its index; times: how
+        many frames it is
     readings: off its pictures; first: off those of the reference's shot of the same trial, unless it is that
     run: off all shots of its trial with its camera, by f-number; f_number: its own
     """
@@ -117,7 +127,9 @@ def by_scales(back: BroughtBack) -> list[ProofLine]:
 
 
 def judged_reading(taken: Comparison, index: int, reading: PictureReading) -> PictureReading:
-    """Signal to noise read off a picture, which is of the whole of it at its output size, as the school in force judges it."""
+    """Signal to noise read off a picture, which is of the whole of it at its output size, as the school in force judges
+    it.
+    """
     light = taken.of(index).light
     return replace(reading, value=reading.value * light.snr / light.snr_picture)
 
@@ -204,11 +216,15 @@ def along_the_run(back: BroughtBack) -> list[ProofLine]:
             ProofLine(LABELS["mtf50"], Sentence(f"{head}; set against no wider stop", figures), Outcome.BASE, doubts)
         ]
     figures |= {
-        "wider": Figure(found.wider, "f"), "loss": Figure(abs(found.measured), "share"), "predicted": Figure(abs(found.predicted), "share"),
+        "wider": Figure(found.wider, "f"), "loss": Figure(abs(found.measured), "share"),
+        "predicted": Figure(abs(found.predicted), "share"),
         "tolerance": Figure(found.tolerance, "share"),
     }  # fmt: skip
     sides = ["softer" if share >= 0 else "sharper" for share in (found.measured, found.predicted)]
-    text = f"{head}: {{loss}} {sides[0]} than at {{wider}} measured, {{predicted}} {sides[1]} predicted, where {{tolerance}} is left open"
+    text = (
+        f"{head}: {{loss}} {sides[0]} than at {{wider}} measured, {{predicted}} {sides[1]} predicted, where"
+        " {tolerance} is left open"
+    )
     if found.outcome is Outcome.OPEN and not found.lens_known:
         doubts = (LENS_UNKNOWN, *doubts)
     return [ProofLine(LABELS["mtf50"], Sentence(text, figures), found.outcome, doubts)]

@@ -1,4 +1,6 @@
-"""A kind of trial as one object: its words, its shots, how its pictures are measured, what an eye says of it, and how it is judged."""
+"""A kind of trial as one object: its words, its shots, how its pictures are measured, what an eye says of it, and how
+it is judged.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +21,8 @@ class Measured:
     """How the pictures of a trial are measured.
 
     tells: what to mark; suggested: where to begin looking
-    is_marked: whether a part is marked at all; is_by_itself: whether what is suggested is measured without somebody having marked it
+    is_marked: whether a part is marked at all; is_by_itself: whether what is suggested is measured without somebody
+        having marked it
     needs_first: whether the picture of the reference is what the others are measured against
     """
 
@@ -33,7 +36,9 @@ class Measured:
 
 @dataclass(frozen=True)
 class Typed:
-    """Something that an eye is asked for: kind is one of distance, millimetres, number, and answer, which has choices by key."""
+    """Something that an eye is asked for: kind is one of distance, millimetres, number, and answer, which has choices
+    by key.
+    """
 
     kind: str
     label: str
@@ -47,7 +52,9 @@ class Typed:
 
 @dataclass(frozen=True)
 class Eye:
-    """What an eye says of a trial: what it is asked for, the readings that this comes to, and what was typed for those that are held."""
+    """What an eye says of a trial: what it is asked for, the readings that this comes to, and what was typed for those
+    that are held.
+    """
 
     asks: Mapping[str, Typed]
     readings: Callable[[Mapping[str, Any]], dict[str, PictureReading]]
@@ -65,7 +72,8 @@ class Trial:
     is_counted: whether a long time is counted by whole seconds, not set by a mark
     stop_takes_rest: whether a smaller stop takes what light is too much, as the stop has no part in what is tried
     before: what the simulated camera has before it: scene, lamp, card, or edge
-    teaches: what a reading may be written onto the record of the gear as: offset_stops of a body, mtf50 of a lens, or nothing
+    teaches: what a reading may be written onto the record of the gear as: offset_stops of a body, mtf50 of a lens, or
+        nothing
     caution: the key of the caution that it calls for
     """
 

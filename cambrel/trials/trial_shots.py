@@ -1,6 +1,7 @@
 """A shot to take, and a comparison at the settings that its cameras offer.
 
-A shot is planned at the settings that a camera offers, and its prediction is worked out anew at those. Source: the comparison's own figures.
+A shot is planned at the settings that a camera offers, and its prediction is worked out anew at those. Source: the
+comparison's own figures.
 """
 
 from __future__ import annotations
@@ -41,7 +42,9 @@ class TrialShot:
 
 
 def rounded(comparison: Comparison) -> Comparison:
-    """The same at the settings that the cameras offer, each rig by itself; what one step loses of the light the ISO takes up where it can."""
+    """The same at the settings that the cameras offer, each rig by itself; what one step loses of the light the ISO
+    takes up where it can.
+    """
     rigs = []
     for index in range(len(comparison.rigs)):
         rig, s = comparison.of(index).rig, comparison.of(index).settings
@@ -55,7 +58,8 @@ def rounded(comparison: Comparison) -> Comparison:
         iso = nearest_within(wanted, ISOS, body.base_iso, body.ceiling_iso).typed
         rigs.append(
             replace(
-                rig, lens=lens, converter=times, focal_length_mm=s.focal_length_mm / times, f_number=n, shutter_s=t, iso=iso,
+                rig, lens=lens, converter=times, focal_length_mm=s.focal_length_mm / times, f_number=n, shutter_s=t,
+                iso=iso,
                 distance_m=s.subject_distance_m, by_hand="fnti" if comparison.hold.is_best else "",
             )
         )  # fmt: skip

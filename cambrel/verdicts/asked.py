@@ -1,4 +1,6 @@
-"""Who makes the picture that is asked for, and who does not: the two rigs that differ most in it, with the demand that decides."""
+"""Who makes the picture that is asked for, and who does not: the two rigs that differ most in it, with the demand that
+decides.
+"""
 
 from __future__ import annotations
 
@@ -58,7 +60,10 @@ def at_its_best(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     "total",
     "background_share",
     "total_stops",
-    says="Each camera is set as the picture asks of it, so that what is left is the difference that a careful photographer would see.",
+    says=(
+        "Each camera is set as the picture asks of it, so that what is left is the difference that a careful"
+        " photographer would see."
+    ),
 )
 def both_at_best(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Two rigs that both make the picture: which is cleaner, and which is lighter to carry."""
@@ -87,7 +92,9 @@ def both_at_best(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
 @whole_rule
 @rests_on(says="Each camera is held against all that the picture asks for; the worst of that decides.")
 def asked(comparison: Comparison) -> Iterator[Verdict]:
-    """The rig that is nearest to the picture against the one that is farthest from it. One that cannot focus is spoken of apart."""
+    """The rig that is nearest to the picture against the one that is farthest from it. One that cannot focus is spoken
+    of apart.
+    """
     judged = [
         one for one in fulfilment(comparison) if one.status in ORDER and comparison.of(one.index).settings.focusable
     ]

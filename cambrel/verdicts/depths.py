@@ -1,4 +1,6 @@
-"""Verdicts on depth of field and, apart from it, on the blur of the background; and the lens that would close the gap."""
+"""Verdicts on depth of field and, apart from it, on the blur of the background; and the lens that would close the
+gap.
+"""
 
 from __future__ import annotations
 
@@ -105,9 +107,15 @@ def background_blur(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
         "{b} blurs the background {word} than {a}: discs of {share_b} of the frame against {share_a}, {times} the size."
     )
     if depth_level(a, b):
-        text = "Depth of field is the same. The background blur is not: discs are {share_b} of the frame on {b}, {share_a} on {a}, {times} the size."
+        text = (
+            "Depth of field is the same. The background blur is not: discs are {share_b} of the frame on {b}, {share_a}"
+            " on {a}, {times} the size."
+        )
     elif is_known and is_soft(a) != is_soft(b):
-        text = "The background looks sharp on {sharp} and soft on {soft}: discs are {share_b} of the frame on {b}, {share_a} on {a}."
+        text = (
+            "The background looks sharp on {sharp} and soft on {soft}: discs are {share_b} of the frame on {b},"
+            " {share_a} on {a}."
+        )
         text += SHARP_MEANS
         figures |= {
             "sharp": Figure((a if is_soft(b) else b).index, "rig"),
@@ -133,8 +141,8 @@ def same_lens_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
         return
     smaller = size < 1
     text = (
-        "On the sensors of {b} and {a} the images are the same: same lens, same spot, same {n}. {small}'s frame is enlarged {times} as much to the "
-        "same print, so its print shows less depth of field."
+        "On the sensors of {b} and {a} the images are the same: same lens, same spot, same {n}. {small}'s frame is"
+        " enlarged {times} as much to the same print, so its print shows less depth of field."
     )
     yield say(
         "same_lens_depth",
@@ -152,7 +160,9 @@ def same_lens_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
 @pair_rule
 @rests_on("eq_f", "eq_wide")
 def closing_the_gap(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
-    """The setting, or the lens, that would give b the reference's picture from the same spot; only what its own lens can do is advised."""
+    """The setting, or the lens, that would give b the reference's picture from the same spot; only what its own lens
+    can do is advised.
+    """
     if comparison.asked is not None or not (a.settings.focusable and b.settings.focusable and same_spot(a, b)):
         return
     if abs(pupil_stops(a, b)) <= LEVEL_STOPS:
@@ -172,7 +182,10 @@ def closing_the_gap(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
         return
     widest = b.widest_f_number(end)
     if aperture_stops(made, wanted) > LEVEL_STOPS:
-        text = "To take {a}'s picture {b} would need {f} {n}. No such lens is to be expected: the fastest made for it are about {made}."
+        text = (
+            "To take {a}'s picture {b} would need {f} {n}. No such lens is to be expected: the fastest made for it are"
+            " about {made}."
+        )
         yield say("no_such_lens", Topic.BLUR, size, text, a, b, made=Figure(made, "f"), **figures)
     elif abs(end / focal - 1) > LEVEL_VIEW:
         text = "To take {a}'s picture {b} would need {f} {n}. {end} is as {goes} as its lens goes."
@@ -220,7 +233,9 @@ def depth_overshoot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
 @rig_rule
 @rests_on("hyperfocal")
 def hyperfocal_from_the_mark(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
-    """Set by the mark on the body at its hyperfocal distance a lens just misses infinity: that distance counts from the lens."""
+    """Set by the mark on the body at its hyperfocal distance a lens just misses infinity: that distance counts from the
+    lens.
+    """
     s, d = b.settings, b.depth
     if comparison.brief.distance_from != "sensor" or not d.far_m < inf:
         return
@@ -231,8 +246,8 @@ def hyperfocal_from_the_mark(comparison: Comparison, b: RigFigures) -> Iterator[
     if set_at < d.hyperfocal_m * (1 - LEVEL_VIEW):
         return
     text = (
-        "{b} just misses infinity: its hyperfocal distance, {hyperfocal} from the lens, is {mark} from the sensor mark; "
-        "focused at {set_at} from the mark it is sharp to {far}."
+        "{b} just misses infinity: its hyperfocal distance, {hyperfocal} from the lens, is {mark} from the sensor mark;"
+        " focused at {set_at} from the mark it is sharp to {far}."
     )
     mark = float(focus_distance_from_object_distance_m(d.hyperfocal_m, f))
     yield say(

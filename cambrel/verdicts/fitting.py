@@ -1,4 +1,6 @@
-"""Verdicts on lens and body together: image circle, mount, projection, and weight, which is never named without the equivalent f-number."""
+"""Verdicts on lens and body together: image circle, mount, projection, and weight, which is never named without the
+equivalent f-number.
+"""
 
 from __future__ import annotations
 
@@ -19,14 +21,20 @@ from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_WEIGHT, by_ratio
 def image_circle(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     share = b.outfit.image_circle_share
     if b.settings.focusable and not is_unknown(share) and not covers(share, 1.0):
-        text = "The lens does not cover {b}: its image circle is {share} of the frame's diagonal, so the corners stay dark."
+        text = (
+            "The lens does not cover {b}: its image circle is {share} of the frame's diagonal, so the corners stay"
+            " dark."
+        )
         size = by_ratio(share, 1 - COVERING)
         yield say("image_circle", Topic.COVER, size, text, b, share=Figure(share, "share"))
 
 
 @rig_rule
 @rests_on(
-    says="Lens and body bear mounts of different names; how far each holds the lens from the sensor says whether an adapter goes between."
+    says=(
+        "Lens and body bear mounts of different names; how far each holds the lens from the sensor says whether an"
+        " adapter goes between."
+    )
 )
 def mount(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     if b.outfit.mount_fits == 0:
@@ -38,7 +46,10 @@ def mount(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 @rests_on(says="A fisheye bends what it sees, so that no focal length of a straight lens shows the same.")
 def fisheye(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     if not b.carrier.lens.rectilinear:
-        text = "The lens on {b} is a fisheye: it bends straight lines and sees more than these figures, which hold for a rectilinear lens."
+        text = (
+            "The lens on {b} is a fisheye: it bends straight lines and sees more than these figures, which hold for a"
+            " rectilinear lens."
+        )
         yield say("fisheye", Topic.VIEW, 10.0, text, b)
 
 

@@ -116,14 +116,20 @@ def focus_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     at = "the subject" if comparison.brief.focus_distance_m is None else "what it is focused on"
     figures["at"] = Figure(at, "word")
     if s.subject_distance_m > s.wanted_distance_m:
-        text = "{b} would have to stand at {stand}, but cannot focus closer than {limit}. From {stood} the subject fills {fill} of the height."
+        text = (
+            "{b} would have to stand at {stand}, but cannot focus closer than {limit}. From {stood} the subject fills"
+            " {fill} of the height."
+        )
         figures |= {"stand": Figure(s.wanted_distance_m, "m"), "stood": Figure(s.subject_distance_m, "m")}
         yield say("focus_limit", Topic.FOCUS, size, text, b, fill=Figure(b.view.fill, "share"), **figures)
     elif b.blur.subject_mm <= b.frames.coc_mm:
         text = "{b} cannot focus closer than {limit}, and {at} is at {wanted}. The subject still looks sharp."
         yield say("focus_limit", Topic.TERMS, 1.0, text, b, **figures)
     else:
-        text = "{b} cannot focus closer than {limit}, and {at} is at {wanted}. The subject comes out soft, in discs of {share} of the frame."
+        text = (
+            "{b} cannot focus closer than {limit}, and {at} is at {wanted}. The subject comes out soft, in discs of"
+            " {share} of the frame."
+        )
         yield say("focus_limit", Topic.FOCUS, size, text, b, share=Figure(b.blur.subject_share, "share"), **figures)
 
 
@@ -140,7 +146,10 @@ def out_of_focus(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
         return
     text = "{b} is focused at {u}, and the subject is at {d}. It comes out soft, in discs of {share} of the frame."
     if s.object_distance_m == inf:
-        text = "{b} is focused at infinity, and the subject is at {d}. It comes out soft, in discs of {share} of the frame."
+        text = (
+            "{b} is focused at infinity, and the subject is at {d}. It comes out soft, in discs of {share} of the"
+            " frame."
+        )
     yield say(
         "out_of_focus",
         Topic.FOCUS,
@@ -163,7 +172,10 @@ def room_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     ratio = s.subject_distance_m / s.wanted_distance_m
     if not abs(ratio - 1) > LEVEL_VIEW:
         return
-    text = "{b} would have to stand at {stand}, but nobody can be {word} than {stood}: from there the subject fills {fill} of the height."
+    text = (
+        "{b} would have to stand at {stand}, but nobody can be {word} than {stood}: from there the subject fills {fill}"
+        " of the height."
+    )
     figures = {"stand": Figure(s.wanted_distance_m, "m"), "stood": Figure(s.subject_distance_m, "m")}
     figures |= {"word": Figure("nearer" if ratio > 1 else "farther", "word"), "fill": Figure(b.view.fill, "share")}
     yield say("room_limit", Topic.VIEW, by_ratio(ratio, LEVEL_VIEW), text, b, **figures).subsuming("view")
@@ -175,7 +187,10 @@ def _nowhere(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     focus, f = s.wanted_object_distance_m, Figure(s.wanted_focal_length_mm, "mm")
     text, figures = "No distance gives {b} the subject at this size in focus. It has no figures here.", {}
     if not known(s.wanted_distance_m) and comparison.hold.of_place.is_own and b.rig.distance_m is not None:
-        text = "{b} has no focus at {mark} from its sensor mark: a thin lens of {f} takes at least four focal lengths. It has no figures here."
+        text = (
+            "{b} has no focus at {mark} from its sensor mark: a thin lens of {f} takes at least four focal lengths. It"
+            " has no figures here."
+        )
         figures = {"mark": Figure(b.rig.distance_m, "m"), "f": f}
     elif known(focus) and focus <= 0:
         text = "What is focused on is behind {b}, which stands at {d} from the subject. It has no figures here."

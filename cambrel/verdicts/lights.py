@@ -21,7 +21,9 @@ REACH_TOLERANCE = 1e-9
 @pair_rule
 @rests_on("total_stops", "exposure_stops", "looks_like")
 def total_light(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
-    """The light in the whole picture, and what noise comes of it; an ISO speaks of noise only where both are exposed as the light asks."""
+    """The light in the whole picture, and what noise comes of it; an ISO speaks of noise only where both are exposed as
+    the light asks.
+    """
     stops = b.light.total_stops
     figures = {
         "stops": Figure(abs(stops), "stops"),
@@ -32,9 +34,15 @@ def total_light(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
     if level:
         text = "{b} and {a} gather the same light in the whole picture."
     elif b.rig.frames != a.rig.frames and abs(b.light.exposure_stops) <= LEVEL_STOPS:
-        text = "At the same exposure a frame {b} gathers {stops} {word} light in the whole picture than {a}, all of its frames added up."
+        text = (
+            "At the same exposure a frame {b} gathers {stops} {word} light in the whole picture than {a}, all of its"
+            " frames added up."
+        )
     elif abs(b.light.exposure_stops) <= LEVEL_STOPS:
-        text = "At the same exposure {b} gathers {stops} {word} light in the whole picture than {a}: its frame has {times} the area."
+        text = (
+            "At the same exposure {b} gathers {stops} {word} light in the whole picture than {a}: its frame has {times}"
+            " the area."
+        )
     else:
         text = "{b} gathers {stops} {word} light in the whole picture than {a}."
     if known(b.light.looks_like_iso):
@@ -44,13 +52,17 @@ def total_light(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
 
 
 def cleaner_stops(a: RigFigures, b: RigFigures) -> float:
-    """By how many stops of light b is cleaner than a, as noise is judged; unknown (NaN) where that goes by pixels that are not known."""
+    """By how many stops of light b is cleaner than a, as noise is judged; unknown (NaN) where that goes by pixels that
+    are not known.
+    """
     one, other = a.light.snr, b.light.snr
     return 2 * log2(other / one) if one > 0 and other > 0 else nan
 
 
 def _noise(comparison: Comparison, a: RigFigures, b: RigFigures) -> tuple[str, dict[str, Figure]]:
-    """Which ISO that is on the reference, why noise does not follow the light where it does not, and whether anybody sees it."""
+    """Which ISO that is on the reference, why noise does not follow the light where it does not, and whether anybody
+    sees it.
+    """
     cleaner = cleaner_stops(a, b)
     why, whose = _beside_light(comparison, a, b)
     figures = {"iso_b": Figure(b.settings.iso, "iso"), "looks": Figure(b.light.looks_like_iso, "iso"), "whose": whose}
@@ -65,7 +77,9 @@ def _noise(comparison: Comparison, a: RigFigures, b: RigFigures) -> tuple[str, d
 
 
 def _beside_light(comparison: Comparison, a: RigFigures, b: RigFigures) -> tuple[str, Figure]:
-    """What makes noise differ from the light in the whole picture by more than is worth saying, most of all, and whose doing it is."""
+    """What makes noise differ from the light in the whole picture by more than is worth saying, most of all, and whose
+    doing it is.
+    """
     beside = cleaner_stops(a, b) - b.light.total_stops
     counts = [log2(rig.rig.body.quantum_efficiency) + rig.rig.body.offset_stops for rig in (a, b)]
     parts = {"{whose} counts more of its light": counts[1] - counts[0]}
@@ -78,7 +92,9 @@ def _beside_light(comparison: Comparison, a: RigFigures, b: RigFigures) -> tuple
 
 
 def seen(comparison: Comparison, a: RigFigures, b: RigFigures) -> tuple[str, dict[str, Figure]]:
-    """Whether a difference in noise is seen where noise is looked at: not while both are clean, and it disturbs from a point on."""
+    """Whether a difference in noise is seen where noise is looked at: not while both are clean, and it disturbs from a
+    point on.
+    """
     noisier = min((a, b), key=lambda rig: rig.light.snr)
     size = Figure(NOISE_SCHOOLS[comparison.conventions.noise].size, "word")
     state = noise_state(comparison, noisier)
@@ -166,7 +182,9 @@ def reference_exposure(comparison: Comparison, b: RigFigures) -> Iterator[Verdic
 @pair_rule
 @rests_on("snr_picture", "snr_pixel")
 def noise_schools(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
-    """Where judging single pixels and judging the picture point opposite ways: the cleaner picture always has more pixels then."""
+    """Where judging single pixels and judging the picture point opposite ways: the cleaner picture always has more
+    pixels then.
+    """
     if is_unknown(a.light.snr_pixel) or is_unknown(b.light.snr_pixel):
         return
     per_pixel = 2 * log2(b.light.snr_pixel / a.light.snr_pixel)
@@ -198,7 +216,10 @@ def light_lost_close_up(comparison: Comparison, b: RigFigures) -> Iterator[Verdi
     """What focusing close costs the reference; the others are set against it."""
     if b.index != comparison.reference or not light_lost_stops(b) > LEVEL_STOPS:
         return
-    text = "This close {n} on {b} exposes like {ne}, a loss of {stops} at a magnification of {m}: the lens moves out as it focuses."
+    text = (
+        "This close {n} on {b} exposes like {ne}, a loss of {stops} at a magnification of {m}: the lens moves out as it"
+        " focuses."
+    )
     yield say(
         "light_lost_close_up",
         Topic.LIGHT,
@@ -221,7 +242,10 @@ def effective_f_number(comparison: Comparison, a: RigFigures, b: RigFigures) -> 
     ne_a, ne_b = a.light.effective_f_number, b.light.effective_f_number
     if not abs(aperture_stops(ne_b, ne_a)) > LEVEL_EFFECTIVE_STOPS:
         return
-    text = "This close {n} as marked exposes like {ne_b} on {b} and {ne_a} on {a}, {stops} apart: the lens moves out as it focuses."
+    text = (
+        "This close {n} as marked exposes like {ne_b} on {b} and {ne_a} on {a}, {stops} apart: the lens moves out as it"
+        " focuses."
+    )
     yield say(
         "effective_f_number",
         Topic.LIGHT,

@@ -1,4 +1,6 @@
-"""Verdicts on what is in the frame: the same picture, the view, its shape, the perspective, and the simple rule close up."""
+"""Verdicts on what is in the frame: the same picture, the view, its shape, the perspective, and the simple rule close
+up.
+"""
 
 from __future__ import annotations
 
@@ -18,7 +20,8 @@ from cambrel.wording.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, by_r
 
 ROUNDING = 1e-9
 EQUIVALENT_VIEW = 0.02
-"""Views no farther apart than this, with the same pupil, make equivalent pictures; a gap that is no larger never leads."""
+"""Views no farther apart than this, with the same pupil, make equivalent pictures; a gap that is no larger never leads.
+"""
 NEAR_HYPERFOCAL = 0.5
 """Focused beyond this share of it, depth of field grows much faster than what makes it."""
 
@@ -51,7 +54,9 @@ def depth_level(a: RigFigures, b: RigFigures) -> bool:
 
 
 def circles_agree(a: RigFigures, b: RigFigures) -> bool:
-    """Whether the circles of confusion scale with the frames, so that equal pupils give equal depth. Depth goes with the circle."""
+    """Whether the circles of confusion scale with the frames, so that equal pupils give equal depth. Depth goes with
+    the circle.
+    """
     return bool(abs(b.frames.coc_mm * b.frames.crop / (a.frames.coc_mm * a.frames.crop) - 1) <= LEVEL_DEPTH)
 
 
@@ -61,7 +66,9 @@ def pupil_stops(a: RigFigures, b: RigFigures) -> float:
 
 
 def blur_stops(a: RigFigures, b: RigFigures) -> float:
-    """How many stops of aperture b's background blur is ahead of a's, each against its frame; NaN where unknown or nothing is there."""
+    """How many stops of aperture b's background blur is ahead of a's, each against its frame; NaN where unknown or
+    nothing is there.
+    """
     one, other = a.blur.background_share, b.blur.background_share
     return 2 * log2(other / one) if one > 0 and other > 0 else float("nan")
 
@@ -81,7 +88,9 @@ def shapes_agree(a: RigFigures, b: RigFigures) -> bool:
 
 
 def goes_together(rig: RigFigures) -> bool:
-    """Whether lens and body belong together as far as is known: one mount, and an image circle that covers the frame."""
+    """Whether lens and body belong together as far as is known: one mount, and an image circle that covers the
+    frame.
+    """
     share = rig.outfit.image_circle_share
     return bool(rig.outfit.mount_fits != 0 and (is_unknown(share) or covers(share, 1.0)))
 
@@ -100,8 +109,10 @@ def _shown_alike(a: RigFigures, b: RigFigures) -> bool:
     "same",
     "same_f",
     of=("same_picture", "equivalent", "gap", "no_such_lens", "cannot_exist"),
-    says="The same opening behind the same angle makes the same picture. What lenses are made at all is a table by format; "
-    "below f/0.5 no lens can be in air.",
+    says=(
+        "The same opening behind the same angle makes the same picture. What lenses are made at all is a table by"
+        " format; below f/0.5 no lens can be in air."
+    ),
 )
 def same_picture(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     nearly = abs(view_ratio(a, b) - 1) <= EQUIVALENT_VIEW
@@ -122,7 +133,10 @@ def same_picture(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
     if not same_view(a, b):
         return
     what = "depth and blur" if circles_agree(a, b) else "blur"
-    text = "{b} at {f_b} {n_b} frames like {a} at {f_a} {n_a}; in {a}'s terms it is {n_eq} for {what}, and exposes like {n_ex}."
+    text = (
+        "{b} at {f_b} {n_b} frames like {a} at {f_a} {n_a}; in {a}'s terms it is {n_eq} for {what}, and exposes like"
+        " {n_ex}."
+    )
     if abs(aperture_stops(b.settings.f_number, a.settings.f_number)) <= LEVEL_STOPS:
         text = (
             "{b} at {f_b} frames like {a} at {f_a}, but {n_b} there is not {n_a} here: "
@@ -137,7 +151,9 @@ def same_picture(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
 
 
 def _in_terms(b: RigFigures) -> float:
-    """The f-number that does the same on the reference's format: by the crop factor, as people say it, where that is as good as the exact one."""
+    """The f-number that does the same on the reference's format: by the crop factor, as people say it, where that is as
+    good as the exact one.
+    """
     simple, exact = b.blur.equivalent_f_number, b.blur.same_picture_f_number
     return simple if abs(aperture_stops(simple, exact)) <= LEVEL_STOPS else exact
 
@@ -225,11 +241,20 @@ def shape(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
         return
     across = "more" if wide > 1 else "less"
     down = "more" if high > 1 else "less"
-    text = "The frames have different shapes: {b} shows {wide} {across} from side to side than {a}, and {high} {down} from top to bottom."
+    text = (
+        "The frames have different shapes: {b} shows {wide} {across} from side to side than {a}, and {high} {down} from"
+        " top to bottom."
+    )
     if abs(wide - 1) <= LEVEL_VIEW:
-        text = "The frames have different shapes: {b} shows {high} {down} from top to bottom than {a}, and the same from side to side."
+        text = (
+            "The frames have different shapes: {b} shows {high} {down} from top to bottom than {a}, and the same from"
+            " side to side."
+        )
     elif abs(high - 1) <= LEVEL_VIEW:
-        text = "The frames have different shapes: {b} shows {wide} {across} from side to side than {a}, and the same from top to bottom."
+        text = (
+            "The frames have different shapes: {b} shows {wide} {across} from side to side than {a}, and the same from"
+            " top to bottom."
+        )
     figures = {"wide": Figure(abs(wide - 1), "share"), "across": Figure(across, "word")}
     figures |= {"high": Figure(abs(high - 1), "share"), "down": Figure(down, "word")}
     yield say("shape", Topic.TERMS, by_ratio(wide / high, LEVEL_VIEW), text, a, b, **figures)
@@ -252,8 +277,8 @@ def perspective(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
         return
     scale = b.view.background_scale / a.view.background_scale
     text = (
-        "{b} stands at {d_b} from the subject, {a} at {d_a}: the perspective changes, and the background is {times} as large "
-        "against the subject."
+        "{b} stands at {d_b} from the subject, {a} at {d_a}: the perspective changes, and the background is {times} as"
+        " large against the subject."
     )
     if abs(scale - 1) <= LEVEL_VIEW:
         text = (
@@ -329,7 +354,10 @@ def behind_camera(comparison: Comparison) -> Iterator[Verdict]:
 @rests_on(
     "rule_error",
     "same",
-    says="The crop factor scales the image distance. Close up that is no longer the focal length, and differs from camera to camera.",
+    says=(
+        "The crop factor scales the image distance. Close up that is no longer the focal length, and differs from"
+        " camera to camera."
+    ),
 )
 def simple_rule(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """How far the crop factor alone is off close up, where it was used for the same picture."""
@@ -340,8 +368,8 @@ def simple_rule(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
     if not abs(error) > LEVEL_VIEW:
         return
     text = (
-        "This close the crop factor alone is off by {error}: it says {simple} for {b}, the same view from {d} takes {exact}, "
-        "as focusing moves the lenses out by different shares."
+        "This close the crop factor alone is off by {error}: it says {simple} for {b}, the same view from {d} takes"
+        " {exact}, as focusing moves the lenses out by different shares."
     )
     yield say(
         "simple_rule",

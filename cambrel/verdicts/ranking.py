@@ -1,7 +1,9 @@
 """What matters most: the one place that puts verdicts in order, for this picture.
 
-First what cannot be at all, and a subject that is out of focus; then who makes the picture that is asked for and who does not; then the
-differences in what the picture asks for, then all other differences, each by how many times it passes the smallest worth saying; then the gear,
+First what cannot be at all, and a subject that is out of focus; then who makes the picture that is asked for and who
+does not; then the
+differences in what the picture asks for, then all other differences, each by how many times it passes the smallest
+worth saying; then the gear,
 the terms, and what is level.
 """
 
@@ -59,7 +61,9 @@ def found(comparison: Comparison) -> list[Verdict]:
 
 
 def ranked(all_said: list[Verdict], comparison: Comparison) -> list[Verdict]:
-    """Verdicts in order. Within a tier every rule speaks once before one speaks again, so that six rigs do not fill the list with one remark."""
+    """Verdicts in order. Within a tier every rule speaks once before one speaks again, so that six rigs do not fill the
+    list with one remark.
+    """
     part = {(key, verdict.rigs[-1]) for verdict in all_said for key in verdict.subsumes}
     kept = [verdict for verdict in all_said if (verdict.key, verdict.rigs[-1]) not in part]
     asked = asked_topics(comparison.brief)

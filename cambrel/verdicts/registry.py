@@ -1,4 +1,6 @@
-"""The registry of verdicts: a verdict is a rule that looks at a comparison and says what is worth saying, with its figures."""
+"""The registry of verdicts: a verdict is a rule that looks at a comparison and says what is worth saying, with its
+figures.
+"""
 
 from __future__ import annotations
 
@@ -35,8 +37,10 @@ class Topic(Enum):
 class Verdict(Sentence):
     """A computed sentence about a comparison.
 
-    key: of the rule; size: its difference in multiples of the smallest worth saying, 0 for what is level, infinite for what cannot be;
-    rigs: of which it speaks, the one it is about last; subsumes: keys of verdicts about the same rig that say a part of this one
+    key: of the rule; size: its difference in multiples of the smallest worth saying, 0 for what is level, infinite for
+        what cannot be;
+    rigs: of which it speaks, the one it is about last; subsumes: keys of verdicts about the same rig that say a part of
+        this one
     """
 
     key: str
@@ -115,7 +119,9 @@ def say(
     *about: RigFigures,
     **figures: Figure,
 ) -> Verdict:
-    """A verdict about rigs; they stand in the text as {a} and {b}, the reference first, or as {b} alone. Figures without a place are left out."""
+    """A verdict about rigs; they stand in the text as {a} and {b}, the reference first, or as {b} alone. Figures
+    without a place are left out.
+    """
     names = ("a", "b") if len(about) == 2 else ("b",)
     letters = {name: Figure(rig.index, "rig") for name, rig in zip(names, about, strict=True)}
     placed = {name: figure for name, figure in (letters | figures).items() if "{" + name + "}" in text}

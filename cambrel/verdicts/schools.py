@@ -27,9 +27,11 @@ def other_crop(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
     frame_a, frame_b = _frame(a), _frame(b)
     in_force = CROP_MEASURES[comparison.conventions.crop_by]
     changes = {
-        key: (measure.length_mm(frame_b) / measure.length_mm(frame_a))
-        / (in_force.length_mm(frame_b) / in_force.length_mm(frame_a))
-        - 1
+        key: (
+            (measure.length_mm(frame_b) / measure.length_mm(frame_a))
+            / (in_force.length_mm(frame_b) / in_force.length_mm(frame_a))
+            - 1
+        )
         for key, measure in CROP_MEASURES.items()
     }
     key = max(changes, key=lambda key: abs(changes[key]))
@@ -42,7 +44,10 @@ def other_crop(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
     change = would / b.settings.wanted_focal_length_mm - 1
     if not abs(change) > LEVEL_VIEW:
         return
-    text = "By {other} instead of {measure} the equivalent on {b} would be {would}, {change} {word}: the frames differ in shape."
+    text = (
+        "By {other} instead of {measure} the equivalent on {b} would be {would}, {change} {word}: the frames differ in"
+        " shape."
+    )
     yield say(
         "other_crop",
         Topic.TERMS,
@@ -62,7 +67,10 @@ def other_crop(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
 @rests_on(
     "coc",
     "total",
-    says="The same two pictures, judged by what shows at 100 percent instead of what shows in the print, or the other way.",
+    says=(
+        "The same two pictures, judged by what shows at 100 percent instead of what shows in the print, or the other"
+        " way."
+    ),
 )
 def other_circle(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Whether judging by pixels instead of by the picture, or the other way, turns who has more depth."""
@@ -88,7 +96,10 @@ def other_circle(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
         return
     if (present > 1) == (other > 1):
         return
-    text = "Judged by {other} instead of {school}, {b} would have {word} depth of field than {a}, {times} as much: the terms decide who is right."
+    text = (
+        "Judged by {other} instead of {school}, {b} would have {word} depth of field than {a}, {times} as much: the"
+        " terms decide who is right."
+    )
     yield say(
         "other_circle",
         Topic.TERMS,

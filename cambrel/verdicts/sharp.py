@@ -34,7 +34,9 @@ NAMES = {
 @pair_rule
 @rests_on("detail", "lines", "mtf50")
 def resolved(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
-    """Who draws the finer detail on the subject; and where the frames show unlike much of the scene, who does in the whole picture."""
+    """Who draws the finer detail on the subject; and where the frames show unlike much of the scene, who does in the
+    whole picture.
+    """
     ratio = a.sharpness.finest_detail_mm / b.sharpness.finest_detail_mm
     if not max(ratio, 1 / ratio if ratio > 0 else inf) > 1 + LEVEL_RESOLVED:
         return
@@ -89,10 +91,16 @@ def reach(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
     if abs(focused - 1) > LEVEL_VIEW:
         because += ", and they are focused at different distances"
     if abs(ratio - 1) <= LEVEL_PITCH:
-        text = f"At {{f}} from the same spot {{a}} and {{b}} reach equally far: {because}. The crop of {{small}} only cuts off what is around."
+        text = (
+            f"At {{f}} from the same spot {{a}} and {{b}} reach equally far: {because}. The crop of {{small}} only cuts"
+            " off what is around."
+        )
         yield say("reach", Topic.SHARPNESS, 1.0, text, a, b, **figures)
         return
-    text = f"At {{f}} from the same spot {{far}} puts {{times}} as many pixels along the same part of the subject as {{near}}: {because}. "
+    text = (
+        "At {f} from the same spot {far} puts {times} as many pixels along the same part of the subject as"
+        f" {{near}}: {because}. "
+    )
     text += "The crop factor of {small} has no part in that."
     yield say("reach", Topic.SHARPNESS, by_ratio(ratio, LEVEL_PITCH), text, a, b, **figures)
 
@@ -131,7 +139,9 @@ def crop_of_the_lens(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
 @pair_rule
 @rests_on("lines", says="The smaller frame leaves out the edge of the lens’s picture, and enlarges the rest more.")
 def sweet_spot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
-    """One lens on two formats: the smaller keeps its better middle and enlarges it more. Judged in the picture, both ways."""
+    """One lens on two formats: the smaller keeps its better middle and enlarges it more. Judged in the picture, both
+    ways.
+    """
     if not comparison.hold.of_lens.is_shared or abs(b.frames.crop / a.frames.crop - 1) <= LEVEL_VIEW:
         return
     large, small = (a, b) if b.frames.diagonal_mm < a.frames.diagonal_mm else (b, a)
@@ -141,11 +151,18 @@ def sweet_spot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
     ratio = corners[small.index] / corners[large.index]
     better = "worse" if ratio < 1 / (1 + LEVEL_RESOLVED) else "better" if ratio > 1 + LEVEL_RESOLVED else "level"
     text = (
-        "Of one lens {small} keeps the better middle and enlarges it more: its corner is {better} with that of {large}, "
+        "Of one lens {small} keeps the better middle and enlarges it more: its corner is {better} with that of"
+        " {large}, "
         if better == "level"
-        else "Of one lens {small} keeps the better middle and enlarges it more: its corner is {better} than that of {large}, "
+        else (
+            "Of one lens {small} keeps the better middle and enlarges it more: its corner is {better} than that of"
+            " {large}, "
+        )
     )
-    text += "{small_corner} line widths per picture height against {large_corner}; in the middle {small_middle} against {large_middle}."
+    text += (
+        "{small_corner} line widths per picture height against {large_corner}; in the middle {small_middle} against"
+        " {large_middle}."
+    )
     yield say(
         "sweet_spot",
         Topic.SHARPNESS,
@@ -193,7 +210,9 @@ def half_soft(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 @rig_rule
 @rests_on("shutter", "movement_share", says="A stabiliser moves with the hand, and knows nothing of the subject.")
 def steady_hand_moving_subject(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
-    """A stabiliser steadies the hand, never the subject: said where it makes the shutter usable and the subject does not."""
+    """A stabiliser steadies the hand, never the subject: said where it makes the shutter usable and the subject does
+    not.
+    """
     s, given = b.settings, b.rig.body.steadied_stops(b.carrier.lens)
     if not s.focusable or not given:
         return
@@ -202,8 +221,8 @@ def steady_hand_moving_subject(comparison: Comparison, b: RigFigures) -> Iterato
     if not (bare < s.shutter_s <= held and times > 1 + LEVEL_VIEW):
         return
     text = (
-        "At {t} the stabiliser of {b} steadies the hand, but not the subject, which moves by {times} what may pass for a point: "
-        "{needed} would stop it."
+        "At {t} the stabiliser of {b} steadies the hand, but not the subject, which moves by {times} what may pass for"
+        " a point: {needed} would stop it."
     )
     yield say(
         "steady_hand_moving_subject",

@@ -15,7 +15,9 @@ from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, by_ratio
 
 
 def print_circle_mm(comparison: Comparison, rig: RigFigures) -> float:
-    """What the eye still takes for a point in this picture as it is shown, on the sensor, whichever school is in force."""
+    """What the eye still takes for a point in this picture as it is shown, on the sensor, whichever school is in
+    force.
+    """
     brief, frame = comparison.brief, Sensor(rig.frames.width_mm, rig.frames.height_mm)
     found = circle_of_confusion_mm(
         frame,
@@ -41,7 +43,10 @@ def diffraction(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
         "from_m": Figure(brief.viewing_distance_mm / 1000, "m"),
     }
     if d.over_coc > 1:
-        text = "{b} at {n} is past its diffraction limit: Airy discs of {airy}, circles of confusion of {coc}; it shows {where} from {limit} on."
+        text = (
+            "{b} at {n} is past its diffraction limit: Airy discs of {airy}, circles of confusion of {coc}; it shows"
+            " {where} from {limit} on."
+        )
         figures |= {
             "coc": Figure(1000 * b.frames.coc_mm, "um"),
             "limit": Figure(d.limited_f_number, "f"),
@@ -100,8 +105,8 @@ def equal_diffraction(comparison: Comparison, a: RigFigures, b: RigFigures) -> I
     if abs(aperture_stops(b.diffraction.airy_share, a.diffraction.airy_share)) > LEVEL_STOPS:
         return
     text = (
-        "Diffraction is the same: {n_b} on {b} softens its picture as {n_a} on {a} does, as both see the same with the same pupil. "
-        "That {small} reaches its limit at a smaller f-number costs nothing here."
+        "Diffraction is the same: {n_b} on {b} softens its picture as {n_a} on {a} does, as both see the same with the"
+        " same pupil. That {small} reaches its limit at a smaller f-number costs nothing here."
     )
     yield say(
         "equal_diffraction",

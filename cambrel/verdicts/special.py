@@ -1,4 +1,6 @@
-"""Verdicts of special work: stacks, close-ups, stars, scenes with more range than a sensor, and who needs the least ISO."""
+"""Verdicts of special work: stacks, close-ups, stars, scenes with more range than a sensor, and who needs the least
+ISO.
+"""
 
 from __future__ import annotations
 
@@ -36,7 +38,10 @@ def stack_for_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
     stacked = found[thin.index]
     if stacked is None or not stacked.is_near_enough or not isfinite(stacked.frames):
         return
-    text = "{deep} is sharp over the range that is asked for in one frame at {n_deep}; {thin} would take a stack of {frames} at {n_thin}."
+    text = (
+        "{deep} is sharp over the range that is asked for in one frame at {n_deep}; {thin} would take a stack of"
+        " {frames} at {n_thin}."
+    )
     yield say(
         "stack_for_depth",
         Topic.DEPTH,
@@ -58,7 +63,9 @@ def stack_for_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
     says="Close up light is lost by the magnification on the sensor, which is smaller on the smaller frame.",
 )
 def lighter_close_up(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
-    """Close up the smaller format is often the sensible choice: where it reaches the framing, is lighter, and is good enough as shown."""
+    """Close up the smaller format is often the sensible choice: where it reaches the framing, is lighter, and is good
+    enough as shown.
+    """
     width = comparison.brief.width_shown_m
     if width is None or width > CLOSE_M or abs(b.frames.crop / a.frames.crop - 1) <= LEVEL_VIEW:
         return
@@ -94,7 +101,9 @@ def lighter_close_up(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
 @rig_rule
 @rests_on(
     "pitch",
-    says="The frames are made one picture, pixel between pixel: what moves by half of that between them is drawn twice.",
+    says=(
+        "The frames are made one picture, pixel between pixel: what moves by half of that between them is drawn twice."
+    ),
 )
 def combined_frames_move(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """Frames that are made one with a shifted sensor: nothing may move by half a pixel of the picture."""
@@ -104,7 +113,10 @@ def combined_frames_move(comparison: Comparison, b: RigFigures) -> Iterator[Verd
     moved_um = 1000 * max(b.blur.movement_mm, float(comparison.shake_mm[b.index]))
     if not moved_um > half_um:
         return
-    text = "{b} makes one picture of {frames} frames, in which nothing may move by more than {half}: {what} moves by {moved} in one of them alone."
+    text = (
+        "{b} makes one picture of {frames} frames, in which nothing may move by more than {half}: {what} moves by"
+        " {moved} in one of them alone."
+    )
     shakes = float(comparison.shake_mm[b.index]) > b.blur.movement_mm
     yield say(
         "combined_frames_move",
@@ -122,7 +134,9 @@ def combined_frames_move(comparison: Comparison, b: RigFigures) -> Iterator[Verd
 @rig_rule
 @rests_on("rule_500", "star_middle", "exact")
 def star_rule_and_drift(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
-    """What the best known rule allows, against the drift itself where the picture looks, in the middle and in the corner."""
+    """What the best known rule allows, against the drift itself where the picture looks, in the middle and in the
+    corner.
+    """
     declination = comparison.brief.declination_deg
     found = None if declination is None else starlight(comparison, b, declination)
     if found is None:
@@ -171,12 +185,18 @@ def tonal_range(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
         "many": Figure(many, "number"),
         "holds": Figure(RANGE_SCHOOLS[school].holds(comparison.conventions.noise), "word"),
     }
-    text = "One frame of {more} at {iso_more} holds {own} of this scene's {scene}, {holds}. One of {less} at {iso_less} holds "
+    text = (
+        "One frame of {more} at {iso_more} holds {own} of this scene's {scene}, {holds}. One of {less} at {iso_less}"
+        " holds "
+    )
     if not isfinite(many):
         text += "next to nothing."
         figures.pop("many")
     elif many == 1:
-        text = "One frame holds this scene's {scene} on both, {holds}: {more} at {iso_more} has {own}, {less} at {iso_less} {other}."
+        text = (
+            "One frame holds this scene's {scene} on both, {holds}: {more} at {iso_more} has {own}, {less} at"
+            " {iso_less} {other}."
+        )
     elif few == 1:
         text += "{other}: it needs {many} frames."
     elif few == many:

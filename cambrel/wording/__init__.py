@@ -1,4 +1,5 @@
-"""How figures are shown: as cameras and photographers write them, at most three significant digits, a no-break space before the unit.
+"""How figures are shown: as cameras and photographers write them, at most three significant digits, a no-break space
+before the unit.
 
 Pure; used by drawings, sentences and template filters alike. Unknown is a dash, infinity is ∞.
 """
@@ -51,7 +52,9 @@ def in_words(format_name: str) -> str:
 
 
 def significant(value: float, digits: int = 3) -> str:
-    """A number with so many significant digits and no exponent, at most; trailing zeros after the point are kept off."""
+    """A number with so many significant digits and no exponent, at most; trailing zeros after the point are kept
+    off.
+    """
     if is_unknown(value):
         return DASH
     if isinf(value):
@@ -108,7 +111,9 @@ def focal(millimetres: float) -> str:
 
 
 def f_number(number: float) -> str:
-    """As lenses and cameras write it: f/0.95, f/1.85, f/2.8, f/11. A figure that has two decimals by itself keeps them."""
+    """As lenses and cameras write it: f/0.95, f/1.85, f/2.8, f/11. A figure that has two decimals by itself keeps
+    them.
+    """
     if is_unknown(number) or isinf(number):
         return DASH
     digits = 2 if number < 0.995 or (number < 9.95 and round(number, 2) == number) else 1 if number < 9.95 else 0

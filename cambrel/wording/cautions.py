@@ -10,7 +10,9 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class Caution:
-    """short: as it stands where it applies; more: what else is to be known; applies: on which pictures and pages it is said"""
+    """short: as it stands where it applies; more: what else is to be known; applies: on which pictures and pages it is
+    said
+    """
 
     key: str
     title: str
@@ -27,9 +29,18 @@ CAUTIONS = {
             "The sun",
             "Never point a long lens, or your eye behind an optical finder, at the sun.",
             (
-                "A lens gathers the sun as a burning glass does: an eye behind an optical finder is hurt before it feels it, a sensor burnt.",
-                "With the sun in the frame use the screen, a short focal length and a short moment; cap a lens that is not in use.",
-                "For the sun itself use a filter made for it, before the lens, and follow its maker and those who observe the sun.",
+                (
+                    "A lens gathers the sun as a burning glass does: an eye behind an optical finder is hurt before it"
+                    " feels it, a sensor burnt."
+                ),
+                (
+                    "With the sun in the frame use the screen, a short focal length and a short moment; cap a lens that"
+                    " is not in use."
+                ),
+                (
+                    "For the sun itself use a filter made for it, before the lens, and follow its maker and those who"
+                    " observe the sun."
+                ),
             ),
             "bright light with a long lens: field sheets, the viaduct, the Stars panel",
         ),
@@ -38,9 +49,18 @@ CAUTIONS = {
             "Cleaning a sensor",
             "Leave a sensor to somebody trained; blow first, and touch it last.",
             (
-                "Dark, sharp-edged spots that grow sharper at small apertures lie on the sensor. Light or soft ones: look at the lens first.",
-                "On a lens: blow the grit away, then moisten the cloth and never the glass, and wipe from the middle outwards.",
-                "Whoever cleans a sensor does it with the body off, its opening down, out of the wind, with what is made for that sensor.",
+                (
+                    "Dark, sharp-edged spots that grow sharper at small apertures lie on the sensor. Light or soft"
+                    " ones: look at the lens first."
+                ),
+                (
+                    "On a lens: blow the grit away, then moisten the cloth and never the glass, and wipe from the"
+                    " middle outwards."
+                ),
+                (
+                    "Whoever cleans a sensor does it with the body off, its opening down, out of the wind, with what is"
+                    " made for that sensor."
+                ),
             ),
             "field sheets with small apertures, where dust shows",
         ),
@@ -49,7 +69,10 @@ CAUTIONS = {
             "Trackside and private ground",
             "Stand only where the railway or the owner of the ground allows it; local rules and its people come first.",
             (
-                "A train is wider than its track, nearer than a long lens shows, and quiet from ahead. Look up from the finder before you move.",
+                (
+                    "A train is wider than its track, nearer than a long lens shows, and quiet from ahead. Look up from"
+                    " the finder before you move."
+                ),
                 "No flash and no lamp towards a driver; no tripod, bag or strap where a train or a foot passes.",
             ),
             "moving subjects: field sheets, the dusk pass, the night mail",
@@ -70,7 +93,10 @@ CAUTIONS = {
             "Support a heavy lens itself, not by the mount.",
             (
                 "Carry and mount it by its own foot, and keep a hand under it.",
-                "A mount, an adapter or a tripod head gives way before it shows: keep within the load that its maker states.",
+                (
+                    "A mount, an adapter or a tripod head gives way before it shows: keep within the load that its"
+                    " maker states."
+                ),
                 "Turn the lens onto the head last and take it off first; check every lock before you let go.",
             ),
             "lenses of a kilogram and a half and more: Fit",

@@ -1,4 +1,6 @@
-"""Words of the trade and what they mean, from one file: for their own page, and to explain a word where it stands. Pure."""
+"""Words of the trade and what they mean, from one file: for their own page, and to explain a word where it stands.
+Pure.
+"""
 
 from __future__ import annotations
 

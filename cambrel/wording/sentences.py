@@ -1,4 +1,6 @@
-"""Computed sentences: text with named places, and the figures that go there, unrounded. The screen's edge formats each by its kind."""
+"""Computed sentences: text with named places, and the figures that go there, unrounded. The screen's edge formats each
+by its kind.
+"""
 
 from __future__ import annotations
 

@@ -35,7 +35,9 @@ def written(line: Working, units: Units = METRES) -> WrittenLine:
 
 
 def _numbers(line: Working) -> str:
-    """The formula with its numbers, in as few digits as come to the result: more where large ones are taken from each other."""
+    """The formula with its numbers, in as few digits as come to the result: more where large ones are taken from each
+    other.
+    """
     result = float(line.result.value)
     text = ""
     for digits in range(FEWEST_DIGITS, MOST_DIGITS + 1):
@@ -61,7 +63,9 @@ def _worked_out(numbers: str) -> float:
 
 
 def _result(value: Figure, units: Units) -> str:
-    """What a formula comes to: as it is shown elsewhere, but with its sign, and a time not rounded to the marks of shutters."""
+    """What a formula comes to: as it is shown elsewhere, but with its sign, and a time not rounded to the marks of
+    shutters.
+    """
     number = float(value.value)
     if value.kind == "stops" and number < 0:
         return wording.MINUS + wording.figure(value, units)

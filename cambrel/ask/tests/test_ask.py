@@ -13,10 +13,12 @@ from cambrel.phrases.reader import read
 from cambrel.shelf.demo import load_demo
 
 SIZES = {
-    "ff": (36, 24), "mft": (17.3, 13), "aps-c": (23.5, 15.6), "aps-c 1.6": (22.3, 14.9), "1 inch": (13.2, 8.8), "44x33": (43.8, 32.9),
+    "ff": (36, 24), "mft": (17.3, 13), "aps-c": (23.5, 15.6), "aps-c 1.6": (22.3, 14.9), "1 inch": (13.2, 8.8),
+    "44x33": (43.8, 32.9),
 }  # fmt: skip
 WRITTEN = {
-    "ff": ("ff", "full frame", "fullframe", "35mm film"), "mft": ("mft", "m43", "micro four thirds", "m4/3"), "aps-c": ("aps-c", "apsc"),
+    "ff": ("ff", "full frame", "fullframe", "35mm film"), "mft": ("mft", "m43", "micro four thirds", "m4/3"),
+    "aps-c": ("aps-c", "apsc"),
     "aps-c 1.6": ("aps-c 1.6",), "1 inch": ("1 inch", "1-inch"), "44x33": ("44x33",),
 }  # fmt: skip
 

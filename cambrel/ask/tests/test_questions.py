@@ -61,7 +61,8 @@ def rule_error():
 EXPECTED = {
     "portrait": (1, 12, 3, 4), "replaces": (24 / K, 70 / K, 2.8 / K), "covers": (21.8, FULL),
     "f-number": (2.8, 2.8 * K), "same-lens": same_lens(), "step-back": (2, walked()), "phone": (1.8 * FULL / PHONE,),
-    "dusk": (log2(36 * 24 / (17.3 * 13)),), "reach": ((36 / 6000) / (17.3 / 5200),), "exact": (30, rule_error()), "blur": (1.2, discs(), 1.8),
+    "dusk": (log2(36 * 24 / (17.3 * 13)),), "reach": ((36 / 6000) / (17.3 / 5200),), "exact": (30, rule_error()),
+    "blur": (1.2, discs(), 1.8),
     "noise": (400, 400 * 36 * 24 / (17.3 * 13)), "perspective": (1, 3, (3 / 8) / (1 / 6)),
     "matched": (25.3, 1.4, 50, 2.8), "all-sharp": (4, 8, 24, 4, 12, depth_m(24, 8, 4000, FULL / 1500)[0]),
 }  # fmt: skip

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from cambrel import wording
-from cambrel.bench.actions import gear, leaving, looking, picture, rigs, touches  # noqa: F401 - each registers its presses
+
+# each registers its presses
+from cambrel.bench.actions import gear, leaving, looking, picture, rigs, touches  # noqa: F401
 from cambrel.bench.actions.action import ACTIONS, ActionError, State
 from cambrel.bounds.limits import named, outside
 
@@ -22,6 +24,7 @@ def perform(press: str, state: State) -> State:
     after = ACTIONS[name].on(state, arguments)
     for what, value in outside(after.bench):
         raise ActionError(
-            f"That would take {wording.articled(f'a {named(what)}')} of {wording.significant(value)}, beyond what can be set here."
+            f"That would take {wording.articled(f'a {named(what)}')} of {wording.significant(value)},"
+            " beyond what can be set here."
         )
     return after

@@ -1,4 +1,6 @@
-"""A press as one object: a form that reads all it is given, and a pure function from one state of the bench to the next."""
+"""A press as one object: a form that reads all it is given, and a pure function from one state of the bench to the
+next.
+"""
 
 from __future__ import annotations
 
@@ -24,7 +26,9 @@ class ActionError(ValueError):
 
 @dataclass(frozen=True)
 class State:
-    """What a press is made on and what it leads to; `sent` are the fields sent along, `goes_to` the page that it leads to elsewhere."""
+    """What a press is made on and what it leads to; `sent` are the fields sent along, `goes_to` the page that it leads
+    to elsewhere.
+    """
 
     bench: Bench
     look: Look

@@ -45,7 +45,9 @@ def put(state: State, sent: Gear, carrier: Gear | None = None) -> State:
 
 
 def _carried(bench: Bench, sent: Gear, carrier: Gear | None) -> Gear:
-    """A lens on a body of its mount: the reference's, another on the bench, the one sent along; where none is known, on the reference's."""
+    """A lens on a body of its mount: the reference's, another on the bench, the one sent along; where none is known, on
+    the reference's.
+    """
     mount = sent.lens.mount if sent.lens else ""
     there = [bench.slots[bench.reference], *bench.slots]
     fitting = next((slot for slot in there if mount and same_mount(slot.rig.body.mount, mount)), None)
@@ -56,7 +58,9 @@ def _carried(bench: Bench, sent: Gear, carrier: Gear | None) -> Gear:
 
 
 def with_gear(state: State, index: int, sent: Gear, at_f_number: float | None = None) -> State:
-    """A rig with another body, another lens or both; its settings move into the new lens's range, or to the f-number that was typed with it."""
+    """A rig with another body, another lens or both; its settings move into the new lens's range, or to the f-number
+    that was typed with it.
+    """
     state, names = _with_its_own_lens(state, index, sent), {}
     rig = state.bench.rigs[index]
     if sent.body is not None:

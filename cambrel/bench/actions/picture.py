@@ -41,7 +41,9 @@ def brief(state: State, task: Task) -> State:
 
 
 def _exposed(rig: Rig, brief: Brief) -> Rig:
-    """A rig set for the light of a brief: its slowest acceptable shutter time and the ISO that is right, as its camera marks them."""
+    """A rig set for the light of a brief: its slowest acceptable shutter time and the ISO that is right, as its camera
+    marks them.
+    """
     body, f, u = rig.body, rig.focal_length_mm, brief.focus_distance_m or brief.distance_m
     if not 1000 * u > f:
         return rig
@@ -66,7 +68,9 @@ def carried(state: State, support: str) -> State:
 
 
 def _place(state: State, arguments: list[str]) -> tuple[LayerChange | None]:
-    """A thing and its place in the units in force. What is sent as it was shown stays exactly as it is: None where all is."""
+    """A thing and its place in the units in force. What is sent as it was shown stays exactly as it is: None where all
+    is.
+    """
     which, *typed = each(thing, words, words, words)(state, arguments)
     units = state.look.units
     now = placed(state.bench, units, state.place)[which]

@@ -53,7 +53,9 @@ def add(state: State) -> State:
 
 
 def _rearranged(bench: Bench, order: list[int]) -> Bench:
-    """The bench with its rigs in another order, some of them left out or more than once; the reference goes with its rig."""
+    """The bench with its rigs in another order, some of them left out or more than once; the reference goes with its
+    rig.
+    """
     donor = bench.hold.lens_of
     lens_of = order.index(donor) if donor is not None and donor in order else None
     return replace(

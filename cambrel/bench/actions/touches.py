@@ -1,4 +1,6 @@
-"""What a press or a drag on a picture of the scene means: focus there, put the loupe there, or move what stands there."""
+"""What a press or a drag on a picture of the scene means: focus there, put the loupe there, or move what stands
+there.
+"""
 
 from __future__ import annotations
 
@@ -21,7 +23,9 @@ NEAREST_M, FARTHEST_M = 0.01, 1e5
 
 
 def on_picture(*more: str) -> Form:
-    """A rig, a place of its picture in shares of it, and so many further numbers: the rig's shot, the place and the numbers."""
+    """A rig, a place of its picture in shares of it, and so many further numbers: the rig's shot, the place and the
+    numbers.
+    """
 
     def read(state: State, arguments: list[str]) -> tuple[Any, ...]:
         try:
@@ -65,7 +69,9 @@ def loupe_at(state: State, shot: Shot, x: float, y: float) -> State:
 
 @action(on_picture("factor"))
 def drag_at(state: State, shot: Shot, x: float, y: float, factor: float) -> State:
-    """Move what was dragged farther or nearer: the subject, the background and the foreground in the brief, other things in the scene."""
+    """Move what was dragged farther or nearer: the subject, the background and the foreground in the brief, other
+    things in the scene.
+    """
     if not 0.01 <= factor <= 100:
         raise ActionError("That is too far in one drag.")
     layer, away = pick(shot.view(HEIGHTS[5]), shop(), x, y)

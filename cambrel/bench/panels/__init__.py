@@ -20,6 +20,8 @@ def parts() -> dict[str, LookPart]:
 
 
 def panel_of(key: str, brief: Brief, remembered: str = "") -> Panel:
-    """The panel of a key; else what the picture calls for, else what the reader looked at last, else the first. Their order is always the same."""
+    """The panel of a key; else what the picture calls for, else what the reader looked at last, else the first. Their
+    order is always the same.
+    """
     called_for = next((panel for panel in PANELS.values() if panel.asks(brief)), None)
     return PANELS.get(key) or called_for or PANELS.get(remembered) or next(iter(PANELS.values()))

@@ -40,15 +40,19 @@ def build(seen: PanelView) -> dict[str, Any]:
             wording.distance(rig.settings.object_distance_m + rig.view.image_distance_mm / 1000, units),
             wording.distance(rig.depth.total_m, units),
             _effective(rig),
-            wording.f_number(framing.smallest_useful_f_number(rig))
-            if isfinite(framing.smallest_useful_f_number(rig))
-            else DASH,
+            (
+                wording.f_number(framing.smallest_useful_f_number(rig))
+                if isfinite(framing.smallest_useful_f_number(rig))
+                else DASH
+            ),
             _frames(found),
             wording.mass(rig.outfit.weight_g) if isfinite(rig.outfit.weight_g) else DASH,
         )
 
     heads = (
-        ("times life size", "magnification"), ("as on full frame", "equal_size"), ("field", "field_wide"), ("before the lens", "before_lens"), ("from the lens", "focus"), ("from the sensor mark", "sensor_mark"), ("depth of field", "total"), ("exposes like", "effective"),
+        ("times life size", "magnification"), ("as on full frame", "equal_size"), ("field", "field_wide"),
+        ("before the lens", "before_lens"), ("from the lens", "focus"), ("from the sensor mark", "sensor_mark"),
+        ("depth of field", "total"), ("exposes like", "effective"),
         ("before diffraction shows", "limited"), ("frames in a stack", "stack"), ("weight", "weight"),
     )  # fmt: skip
     return {

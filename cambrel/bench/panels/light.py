@@ -39,9 +39,11 @@ def build(seen: PanelView) -> dict[str, Any]:
         light = rig.light
         first = rig.index == comparison.reference
         return (
-            wording.significant(light.exposure_lux_s) + wording.NBSP + "lux s"
-            if not is_unknown(light.exposure_lux_s)
-            else DASH,
+            (
+                wording.significant(light.exposure_lux_s) + wording.NBSP + "lux s"
+                if not is_unknown(light.exposure_lux_s)
+                else DASH
+            ),
             "reference" if first else wording.signed_stops(light.exposure_stops),
             "reference" if first else wording.signed_stops(light.total_stops),
             wording.DASH if is_unknown(light.photons_total) else wording.big(light.photons_total),
@@ -54,7 +56,9 @@ def build(seen: PanelView) -> dict[str, Any]:
 
     ceiling = wording.iso_text(bench.conventions.iso_ceiling)
     heads = (
-        ("exposure", "exposure"), ("light per area", "exposure_stops"), ("light, whole picture", "total_stops"), ("photons in all", "photons_total"), ("signal to noise per pixel", "snr_pixel"), ("signal to noise, picture", "snr_picture"),
+        ("exposure", "exposure"), ("light per area", "exposure_stops"), ("light, whole picture", "total_stops"),
+        ("photons in all", "photons_total"), ("signal to noise per pixel", "snr_pixel"),
+        ("signal to noise, picture", "snr_picture"),
         (f"noise {NOISE_SCHOOLS[bench.conventions.noise].judged}", "noise_state"),
         (f"as noisy as {LETTERS[comparison.reference]} at", "looks_like"), (f"your ceiling of {ceiling}", "ceiling"),
     )  # fmt: skip
@@ -98,9 +102,11 @@ def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
         )
 
     heads = (
-        *((f"{one.column} {judged}" if one.is_judged else one.column, f"range_{one.key}") for one in schools), *((f"{one.column} at base ISO", "base_range") for one in schools),
+        *((f"{one.column} {judged}" if one.is_judged else one.column, f"range_{one.key}") for one in schools),
+        *((f"{one.column} at base ISO", "base_range") for one in schools),
         ("above the horizon, held level", "horizon"),
-        (f"signal to noise, {wording.significant(look['lift'])} stops down", "lifted"), ("frames to bracket", "bracket"),
+        (f"signal to noise, {wording.significant(look['lift'])} stops down", "lifted"),
+        ("frames to bracket", "bracket"),
     )  # fmt: skip
     return {
         "judged": judged,

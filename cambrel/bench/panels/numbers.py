@@ -45,7 +45,9 @@ class NumbersTable:
 
 
 def ordered(comparison: Comparison, sort: str) -> list[RigFigures]:
-    """The rigs as they stand, or by one figure: its key, with a minus in front for the largest first; unknown ones last."""
+    """The rigs as they stand, or by one figure: its key, with a minus in front for the largest first; unknown ones
+    last.
+    """
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     row = LINES.get(sort.removeprefix("-"))
     if row is None:

@@ -17,7 +17,9 @@ from cambrel.wording import LETTERS
 
 @dataclass(frozen=True)
 class PanelView:
-    """What a panel looks into: the bench, its comparison, how it is looked at, and what of the reader's shelf may serve."""
+    """What a panel looks into: the bench, its comparison, how it is looked at, and what of the reader's shelf may
+    serve.
+    """
 
     bench: Bench
     comparison: Comparison
@@ -31,7 +33,8 @@ class PanelView:
 class Panel:
     """One way to look into a comparison.
 
-    `build` makes the variables of the template; `look` names what may be chosen in it; `asks` says of which pictures it is what matters most,
+    `build` makes the variables of the template; `look` names what may be chosen in it; `asks` says of which pictures it
+    is what matters most,
     so that it is offered first there.
     """
 
@@ -66,7 +69,9 @@ def rig_table(
     comparison: Comparison,
     cells: Callable[[RigFigures], tuple[str, ...]],
 ) -> PanelTable:
-    """A row for every rig. heads: what stands above each column, and the key of the figure that it holds; empty where it holds none"""
+    """A row for every rig. heads: what stands above each column, and the key of the figure that it holds; empty where
+    it holds none
+    """
     rows = []
     for index in range(len(comparison.rigs)):
         shown = cells(comparison.of(index))

@@ -42,8 +42,10 @@ def build(seen: PanelView) -> dict[str, Any]:
 
     cut = (f"megapixels left at {LETTERS[goal.index]}’s view" if goal else "megapixels left", "megapixels_left")
     heads = (
-        ("line widths per picture height", "lines"), ("cycles per pixel", "cycles_pixel"), ("finest detail on the subject", "detail"), ("pixels along the subject", "on_subject"),
-        ("a pixel sees", "arc"), cut, ("width of a face at the edge", "stretch"), ("line widths in the corner", "corner"), ("light lost there, wide open", "fall_off"),
+        ("line widths per picture height", "lines"), ("cycles per pixel", "cycles_pixel"),
+        ("finest detail on the subject", "detail"), ("pixels along the subject", "on_subject"),
+        ("a pixel sees", "arc"), cut, ("width of a face at the edge", "stretch"),
+        ("line widths in the corner", "corner"), ("light lost there, wide open", "fall_off"),
     )  # fmt: skip
     school = GOOD_ENOUGH_SCHOOLS[comparison.conventions.good_enough]
     return {

@@ -1,4 +1,6 @@
-"""The Stars panel: how long stars stay points by every school and by exact drift, what is gathered of them, and a target in each frame."""
+"""The Stars panel: how long stars stay points by every school and by exact drift, what is gathered of them, and a
+target in each frame.
+"""
 
 from __future__ import annotations
 
@@ -49,7 +51,8 @@ def build(seen: PanelView) -> dict[str, Any]:
     rules = {key: school for key, school in STAR_SCHOOLS.items() if school.mark}
     target = (f"{wording.significant(look['target'])} arc minutes in the short side", "target")
     rest = (
-        ("exact, in the middle", "star_middle"), ("exact, worst edge", "exact"), ("longest trail now", "trail"), ("light of the stars", "points"), ("light of the sky", "sky"), target,
+        ("exact, in the middle", "star_middle"), ("exact, worst edge", "exact"), ("longest trail now", "trail"),
+        ("light of the stars", "points"), ("light of the sky", "sky"), target,
     )  # fmt: skip
     heads: tuple[tuple[str, str], ...] = (
         *((school.label.removeprefix("the "), key) for key, school in rules.items()),
@@ -104,5 +107,6 @@ def asks(brief: Brief) -> bool:
 PANEL = Panel(
     "stars", "Stars", "bench/panels/stars.html", build,
     (one_of("looking", *LOOKING), number("latitude", 52.0, -90.0, 90.0), number("target", MOON_ARC_MIN, 0.1, 3000.0),
-     number("carries", 3.0, 0.1, 100.0), number("drifts", 12.0, 0.01, 10000.0), number("total", 30.0, 0.1, 3000.0)), asks,
+     number("carries", 3.0, 0.1, 100.0), number("drifts", 12.0, 0.01, 10000.0),
+     number("total", 30.0, 0.1, 3000.0)), asks,
 )  # fmt: skip

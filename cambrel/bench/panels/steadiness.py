@@ -1,4 +1,6 @@
-"""The Steadiness panel: the slowest usable shutter, by hand, stabiliser, movement, stars and what is asked, and the ISO that it means."""
+"""The Steadiness panel: the slowest usable shutter, by hand, stabiliser, movement, stars and what is asked, and the ISO
+that it means.
+"""
 
 from __future__ import annotations
 

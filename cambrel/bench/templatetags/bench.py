@@ -1,4 +1,6 @@
-"""What the bench writes hundreds of: each a tag over a dataclass, as an include for each would take longer than the page."""
+"""What the bench writes hundreds of: each a tag over a dataclass, as an include for each would take longer than the
+page.
+"""
 
 from __future__ import annotations
 
@@ -25,7 +27,9 @@ def _why_address() -> str:
 
 
 def opening(asked: str, of: str, rig: int | None, within: str) -> SafeString:
-    """What opens, in place, why something is so. asked: whether `of` is a figure ("of") or a sentence ("verdict"); `within` is safe already."""
+    """What opens, in place, why something is so. asked: whether `of` is a figure ("of") or a sentence ("verdict");
+    `within` is safe already.
+    """
     at = f"{_why_address()}?{asked}={of}" if rig is None else f"{_why_address()}?{asked}={of}&rig={rig}"
     return element("a", {"class": "term why", "href": at}, within)
 
@@ -53,7 +57,8 @@ def figure_of(quantity: Quantity, rig: int, label: str) -> SafeString:
     term = element(
         "dt",
         {"title": quantity.label},
-        f'<span class="long">{conditional_escape(label)}</span><span class="short" aria-hidden="true">{escaped(quantity.short)}</span>',
+        f'<span class="long">{conditional_escape(label)}</span><span class="short"'
+        f' aria-hidden="true">{escaped(quantity.short)}</span>',
     )
     return element(
         "div", {}, term + element("dd", {"title": quantity.exact}, why_of(quantity.of, rig, quantity.text) + note)

@@ -176,7 +176,8 @@ class ActionTests(SimpleTestCase):
 
     def test_what_cannot_be_done_is_said(self):
         wrong = (
-            "explode", "remove:9", "remove", "remove:x", "by_hand:weather", "brief:moon", "gear:0:!!", "stop:0:0", "stop:0:nan",
+            "explode", "remove:9", "remove", "remove:x", "by_hand:weather", "brief:moon", "gear:0:!!", "stop:0:0",
+            "stop:0:nan",
             "reference:-1", "add:1:2", "put:!!", "convert:0:9", "convert:0:nan",
         )  # fmt: skip
         for action in wrong:

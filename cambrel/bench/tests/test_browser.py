@@ -48,7 +48,10 @@ class AnswerTests(BrowserTestCase):
                         wanted += [f"#view-{index} .mat", f"#open-{index}", f"#figures-{index} .settings-line"]
                         wanted += [f"#figures-{index} dl > div:nth-child({n}) dd" for n in range(1, 5)]
                         wanted.append(f"#figures-{index} .brief-status")
-                    place = "const r = document.querySelector(arguments[0]).getBoundingClientRect(); return [r.left, r.top, r.right, r.bottom]"
+                    place = (
+                        "const r = document.querySelector(arguments[0]).getBoundingClientRect(); return [r.left, r.top,"
+                        " r.right, r.bottom]"
+                    )
                     for selector in wanted:
                         box = self.script(place, selector)
                         self.assertTrue(

@@ -1,4 +1,6 @@
-"""The edges of the bench in the browser: open dialogs, lost connections, refused storage, keys, touch, and what has the focus afterwards."""
+"""The edges of the bench in the browser: open dialogs, lost connections, refused storage, keys, touch, and what has the
+focus afterwards.
+"""
 
 from dataclasses import replace
 
@@ -37,7 +39,10 @@ class EdgeTests(BrowserTestCase):
         self.settled()
         self.assertTrue(self.one("#picker").is_displayed())
         self.assertEqual(self.script(FOCUSED), "picker-q")
-        own = "return document.querySelector('#picker [data-own]:not([hidden])').compareDocumentPosition(document.querySelector('#picker-q'))"
+        own = (
+            "return document.querySelector('#picker"
+            " [data-own]:not([hidden])').compareDocumentPosition(document.querySelector('#picker-q'))"
+        )
         self.assertEqual(self.script(own), 4, "what is typed by its figures stands before the shelf")
         self.type("[name='own-focal_min_mm']", "33", enter=False)
         self.key(Keys.ESCAPE)

@@ -9,8 +9,9 @@ class KeyboardTests(BrowserTestCase):
     def test_every_control_is_reached_by_tab_and_shows_its_focus(self):
         self.open("/")
         controls = (
-            "[...document.querySelectorAll('#bench input:not([type=hidden]), #bench button, #bench select, #bench summary, #bench a[href]')]"
-            ".filter((e) => e.checkVisibility() && !e.disabled && !(e.type === 'radio' && !e.checked))"
+            "[...document.querySelectorAll('#bench input:not([type=hidden]), #bench button, #bench select, #bench"
+            " summary, #bench a[href]')].filter((e) => e.checkVisibility() && !e.disabled && !(e.type === 'radio' &&"
+            " !e.checked))"
         )
         wanted = self.script(f"return {controls}.length")
         self.script("window.reached = new Set(); document.querySelector('.brand').focus()")
@@ -18,9 +19,9 @@ class KeyboardTests(BrowserTestCase):
         for _ in range(wanted + 30):
             self.key(Keys.TAB)
             unseen += self.script(
-                "const e = document.activeElement; reached.add(e); if (!e.closest('#bench')) return [];"
-                "const ring = (e) => e && (getComputedStyle(e).outlineStyle !== 'none' || getComputedStyle(e).boxShadow !== 'none');"
-                "return ring(e) || ring(e.nextElementSibling) ? [] : [e.outerHTML.slice(0, 90)]"
+                "const e = document.activeElement; reached.add(e); if (!e.closest('#bench')) return [];const ring = (e)"
+                " => e && (getComputedStyle(e).outlineStyle !== 'none' || getComputedStyle(e).boxShadow !=="
+                " 'none');return ring(e) || ring(e.nextElementSibling) ? [] : [e.outerHTML.slice(0, 90)]"
             )
         missed = self.script(f"return {controls}.filter((e) => !reached.has(e)).map((e) => e.outerHTML.slice(0, 90))")
         self.assertEqual((missed, unseen), ([], []))
@@ -105,7 +106,8 @@ class KeyboardTests(BrowserTestCase):
         self.wait(lambda: not self.one("#picker").is_displayed())
         hold()
         self.script(
-            "const s = document.getElementById('brief-choice'); s.value = 'viaduct'; s.dispatchEvent(new Event('change', {bubbles: true}))"
+            "const s = document.getElementById('brief-choice'); s.value = 'viaduct'; s.dispatchEvent(new"
+            " Event('change', {bubbles: true}))"
         )
         self.wait(lambda: self.script("return document.getElementById('id_brief-distance_m').value") == "400")
         hold()

@@ -1,4 +1,6 @@
-"""The Scene in the browser: geometry is read back from the pictures that were delivered, and what people do on them is done."""
+"""The Scene in the browser: geometry is read back from the pictures that were delivered, and what people do on them is
+done.
+"""
 
 from dataclasses import replace
 
@@ -38,8 +40,8 @@ class SceneTests(BrowserTestCase):
         def settled():
             images = self.all("#views img[data-shot]")
             done = (
-                "return [...document.querySelectorAll('#views img[data-shot]')].every((i) => i.complete && i.src.includes(i.dataset.shot)"
-                " && i.naturalHeight >= i.getBoundingClientRect().height - 1)"
+                "return [...document.querySelectorAll('#views img[data-shot]')].every((i) => i.complete &&"
+                " i.src.includes(i.dataset.shot) && i.naturalHeight >= i.getBoundingClientRect().height - 1)"
             )
             return images if images and self.script(done) else None
 
@@ -102,7 +104,8 @@ class SceneTests(BrowserTestCase):
         self.press('[data-way][value="seam"]')
         self.wait(lambda: self.script("return document.querySelector('.seam-right').naturalWidth > 0"))
         self.script(
-            "const s = document.getElementById('seam-at'); s.value = 30; s.dispatchEvent(new Event('input', {bubbles: true}))"
+            "const s = document.getElementById('seam-at'); s.value = 30; s.dispatchEvent(new Event('input', {bubbles:"
+            " true}))"
         )
         shots = self.script(self.SHOTS)
         cut = "return document.querySelector('.seam-left').style.clipPath"
@@ -136,7 +139,10 @@ class SceneTests(BrowserTestCase):
         self.dark(True)
         self.assert_accessible(UNDECIDED)
         save = self.one('[data-view="0"] a[download]').get_attribute("href")
-        ask = "const x = new XMLHttpRequest(); x.open('HEAD', arguments[0], false); x.send(); return x.getResponseHeader('Content-Type')"
+        ask = (
+            "const x = new XMLHttpRequest(); x.open('HEAD', arguments[0], false); x.send(); return"
+            " x.getResponseHeader('Content-Type')"
+        )
         head = self.script(ask, save)
         self.assertEqual(head, "image/png")
 
@@ -148,7 +154,8 @@ class SceneTests(BrowserTestCase):
               const img = document.querySelector(one), inset = img.style.clipPath.match(/-?[\\d.]+/g).map(Number);
               const [, right, , left] = inset.length === 4 ? inset : [inset[0], 0, 0, 0];
               const at = img.getBoundingClientRect(), scale = at.width / img.offsetWidth;
-              return [at.left + left * scale - box.left, at.right - right * scale - box.left].map((x) => x / box.width); })"""
+              return [at.left + left * scale - box.left, at.right - right * scale - box.left]
+               .map((x) => x / box.width); })"""
         )
         self.assertAlmostEqual(left[1], share, places=2)
         self.assertLessEqual(left[0], 0.001)
@@ -162,7 +169,8 @@ class SceneTests(BrowserTestCase):
             "window.acts = []; document.body.addEventListener('htmx:configRequest',"
             " (event) => window.acts.push(String(event.detail.parameters.action)))"
         )
-        size = """const img = document.querySelectorAll('#views img[data-shot]')[arguments[0]], mat = img.closest('.mat').getBoundingClientRect();
+        size = """const img = document.querySelectorAll('#views img[data-shot]')[arguments[0]],
+                  mat = img.closest('.mat').getBoundingClientRect();
             const ratio = img.naturalWidth / img.naturalHeight, width = Math.min(mat.width, mat.height * ratio);
             return [width, width / ratio]"""
         for index, (across, down) in ((1, (0.3, 0.7)), (0, (0.8, 0.25))):
@@ -189,13 +197,12 @@ class SceneTests(BrowserTestCase):
         self.assertEqual(self.script(seen), ["hidden", "visible"])
         self.assertEqual(self.text("#flip-says"), "now B")
         # the subject's middle of either picture falls on the same place, and it is as high
-        middles = self.script(
-            """return [...document.querySelectorAll('#stage-box img')].map((img, i) => {
+        middles = self.script("""return [...document.querySelectorAll('#stage-box img')].map((img, i) => {
             const box = img.getBoundingClientRect(), ratio = img.naturalWidth / img.naturalHeight;
             const w = Math.min(box.width, box.height * ratio), h = w / ratio;
-            const [x, y, high] = document.querySelector(`#views img[data-keep="${i}"]`).dataset.subject.split(',').map(Number);
-            return [box.left + (box.width - w) / 2 + x * w, box.top + (box.height - h) / 2 + y * h, high * h]; })"""
-        )
+            const kept = document.querySelector(`#views img[data-keep="${i}"]`);
+            const [x, y, high] = kept.dataset.subject.split(',').map(Number);
+            return [box.left + (box.width - w) / 2 + x * w, box.top + (box.height - h) / 2 + y * h, high * h]; })""")
         for one, other in zip(*middles, strict=True):
             self.assertAlmostEqual(one, other, delta=1.0)
         self.press('[data-way][value="differ"]')
@@ -217,7 +224,10 @@ class SceneTests(BrowserTestCase):
         self.assertEqual(
             self.script("return [...document.querySelectorAll('#stage-box img')].map((i) => i.alt)"), ["", ""]
         )
-        visible = "return [...document.querySelectorAll('#stage-box img')].find((i) => i.style.visibility !== 'hidden').className"
+        visible = (
+            "return [...document.querySelectorAll('#stage-box img')].find((i) => i.style.visibility !=="
+            " 'hidden').className"
+        )
         self.assertIn("as large as", self.text("#tell-size"))
         for _ in range(10):
             seen = []

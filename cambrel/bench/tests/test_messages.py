@@ -1,4 +1,6 @@
-"""Nothing that the application has to say is lost on the way to the page; the Numbers hold every figure in the order asked for."""
+"""Nothing that the application has to say is lost on the way to the page; the Numbers hold every figure in the order
+asked for.
+"""
 
 import csv
 import io

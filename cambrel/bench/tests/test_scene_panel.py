@@ -121,7 +121,8 @@ class PictureTests(TestCase):
     def test_windows_and_figures_that_no_bench_asks_for_are_refused(self):
         slug, sharp, numbers, changes = decode_list(self.token)
         wrong = (
-            (19, 0), (20, 0), (19, -1), (17, 1.5), (19, 2), (4, 0), (4, 1e9), (5, 0), (0, 1e9), (8, 0), (8, 1e9), (12, -1), (11, 1e9),
+            (19, 0), (20, 0), (19, -1), (17, 1.5), (19, 2), (4, 0), (4, 1e9), (5, 0), (0, 1e9), (8, 0), (8, 1e9),
+            (12, -1), (11, 1e9),
             (13, 100), (14, -1), (15, -0.1), (16, 2e6),
             (10, 1e5), (14, 1e-9), (14, 2000), (15, 1e-6), (15, 1e7), (16, 1e-9), (16, 200),
         )  # fmt: skip
@@ -133,8 +134,8 @@ class PictureTests(TestCase):
                 self.assertEqual(status, 200 if (place, value) == (17, 0.5) else 400)
 
     def test_who_waits_for_nothing_or_beside_too_many_is_not_drawn_for(self):
-        address = (
-            f"/scene/{replace(shot(home_bench()), gain_stops=random.random()).token()}/60.webp"  # never drawn before
+        address = (  # never drawn before
+            f"/scene/{replace(shot(home_bench()), gain_stops=random.random()).token()}/60.webp"
         )
         here, there = socket.socketpair()
         with here, ExitStack() as held:
@@ -246,7 +247,9 @@ class PanelTests(TestCase):
                 self.assertEqual(changes, (LayerChange(thing.index, 3.0, *thing.place[1:]),), (units, thing.name))
 
     def test_a_press_focuses_on_what_was_pressed_in_that_camera_s_picture(self):
-        """Two cameras that walked: what stands behind the subject is so far behind it for either, and the focus is said of the first."""
+        """Two cameras that walked: what stands behind the subject is so far behind it for either, and the focus is said
+        of the first.
+        """
         home = home_bench()
         longer = replace(
             home.slots[1], rig=replace(home.slots[1].rig, focal_length_mm=2 * home.slots[1].rig.focal_length_mm)

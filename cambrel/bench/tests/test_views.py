@@ -316,7 +316,8 @@ class PickerTests(TestCase):
 class DrawingFileTests(TestCase):
     def test_a_drawing_stands_alone_with_its_looks_and_its_pictures(self):
         for address in (
-            "/drawing.svg?panel=frames", "/drawing.svg?panel=depth&scale=log", "/drawing.svg?panel=light", "/drawing.svg?panel=walk",
+            "/drawing.svg?panel=frames", "/drawing.svg?panel=depth&scale=log", "/drawing.svg?panel=light",
+            "/drawing.svg?panel=walk",
             "/formats/?as=svg&shape=1:1",
         ):  # fmt: skip
             with self.subTest(address):

@@ -1,4 +1,6 @@
-"""Why: every figure, flag and sentence of a bench opens what stands behind it, with this case's numbers, in place and as a page."""
+"""Why: every figure, flag and sentence of a bench opens what stands behind it, with this case's numbers, in place and
+as a page.
+"""
 
 import re
 from collections import Counter

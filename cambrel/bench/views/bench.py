@@ -135,7 +135,9 @@ def _picker() -> Any:
 
 
 def _addressed(request: Request, response: HttpResponse, address: str, push: bool = False) -> HttpResponse:
-    """The canonical address: pushed after a release, a press or an Enter, replaced while something is dragged or typed."""
+    """The canonical address: pushed after a release, a press or an Enter, replaced while something is dragged or
+    typed.
+    """
     if request.GET.get("panel") in PANELS:
         response.set_cookie(_panel_cookie(request), request.GET["panel"], max_age=A_YEAR, samesite="Lax", httponly=True)
     header = "HX-Push-Url" if push or request.GET.get("commit") == "1" else "HX-Replace-Url"

@@ -1,4 +1,5 @@
-"""What is saved from the bench: whole comparisons, and pictures to be made. Kept by name, listed, renamed, duplicated, deleted; every change
+"""What is saved from the bench: whole comparisons, and pictures to be made. Kept by name, listed, renamed, duplicated,
+deleted; every change
 can be undone."""
 
 from dataclasses import replace

@@ -1,4 +1,6 @@
-"""Why: what stands behind a figure, a flag or a sentence of a bench, with this case's numbers, what is kept the same, and what others would say."""
+"""Why: what stands behind a figure, a flag or a sentence of a bench, with this case's numbers, what is kept the same,
+and what others would say.
+"""
 
 from __future__ import annotations
 
@@ -42,8 +44,10 @@ NO_LINE = {
     ),
     "mount": (
         "Another mount",
-        "Lens and body bear mounts of different names. Whether an adapter goes between them is a matter of how far each "
-        "holds the lens from the sensor.",
+        (
+            "Lens and body bear mounts of different names. Whether an adapter goes between them is a matter of how far"
+            " each holds the lens from the sensor."
+        ),
     ),
     "base_range": (
         "Tonal range at base ISO",
@@ -51,16 +55,24 @@ NO_LINE = {
     ),
     "bracket": (
         "Frames to bracket",
-        "One, and as many more as what the scene has beyond the range of one frame takes at the spacing: 1 + (scene − range) / spacing, rounded up.",
+        (
+            "One, and as many more as what the scene has beyond the range of one frame takes at the spacing: 1 + (scene"
+            " − range) / spacing, rounded up."
+        ),
     ),
     "lifted": (
         "Shadows lifted",
-        "Signal to noise, as noise is judged, of a tone so many stops below mid-grey: its electrons are those of mid-grey over 2 to that number.",
+        (
+            "Signal to noise, as noise is judged, of a tone so many stops below mid-grey: its electrons are those of"
+            " mid-grey over 2 to that number."
+        ),
     ),
     "noise_state": (
         "Is the noise seen?",
-        "By the signal to noise of mid-grey, as noise is judged. It is seen below 40, which ISO 12232 calls excellent, and disturbs below 10, "
-        "which it calls acceptable. Both can be set under Conventions.",
+        (
+            "By the signal to noise of mid-grey, as noise is judged. It is seen below 40, which ISO 12232 calls"
+            " excellent, and disturbs below 10, which it calls acceptable. Both can be set under Conventions."
+        ),
     ),
     "megapixels_left": (
         "Megapixels left",
@@ -68,8 +80,10 @@ NO_LINE = {
     ),
     "stretch": (
         "A face at the edge",
-        "A straight lens draws round things wide at the edge, the more the farther from the middle: by 1 + (r / v)², r from "
-        "the middle, v the image distance.",
+        (
+            "A straight lens draws round things wide at the edge, the more the farther from the middle: by 1 + (r /"
+            " v)², r from the middle, v the image distance."
+        ),
     ),
     "fall_off": (
         "Light lost in the corner",
@@ -77,15 +91,17 @@ NO_LINE = {
     ),
     "before_lens": (
         "Room before the lens",
-        "What is between the front of the lens and the subject: the distance from the sensor mark less the register of the "
-        "mount and the lens as it is "
-        "extended. A guide, as no real lens is a thin one.",
+        (
+            "What is between the front of the lens and the subject: the distance from the sensor mark less the register"
+            " of the mount and the lens as it is extended. A guide, as no real lens is a thin one."
+        ),
     ),
     "stack": (
         "Frames in a stack",
-        "The near limit of each frame stands on the far limit of the one before, until the range is covered: one with its "
-        "near limit at a is focused at "
-        "u = a × (H − f) / (H − a), with H = f² / (N × c).",
+        (
+            "The near limit of each frame stands on the far limit of the one before, until the range is covered: one"
+            " with its near limit at a is focused at u = a × (H − f) / (H − a), with H = f² / (N × c)."
+        ),
     ),
     "target": (
         "A thing of that angle",
@@ -160,7 +176,9 @@ def part_of(key: str, comparison: Comparison, rigs: Sequence[RigFigures], units:
 
 
 def schools_of(keys: Sequence[str], bench: Bench, rigs: Sequence[int], units: Units) -> list[SchoolInForce]:
-    """The conventions that some figures go by, each with what it would be under the others: of the first figure that goes by it."""
+    """The conventions that some figures go by, each with what it would be under the others: of the first figure that
+    goes by it.
+    """
     found: dict[str, SchoolInForce] = {}
     for key in keys:
         for asked in WHYS[key].asks:

@@ -28,9 +28,10 @@ class ChooseBrowserTests(BrowserTestCase):
         self.wait(lambda: len(self.all(".choose-table thead th")) == columns + 1)
         # how far the search is can be seen, and it can be left
         self.script(
-            "window.askedFor = window.fetch; window.fetch = (address, how) => window.askedFor(address, how).then(async (answer) => {"
-            " await new Promise((done, left) => { setTimeout(done, 3000);"
-            " how.signal.addEventListener('abort', () => left(new DOMException('', 'AbortError'))); }); return answer; })"
+            "window.askedFor = window.fetch; window.fetch = (address, how) => window.askedFor(address, how).then(async"
+            " (answer) => { await new Promise((done, left) => { setTimeout(done, 3000);"
+            " how.signal.addEventListener('abort', () => left(new DOMException('', 'AbortError'))); }); return"
+            " answer; })"
         )
         self.press("button[name='look'][value='help']")
         self.wait(lambda: self.all(".choose-progress progress"))

@@ -1,4 +1,6 @@
-"""The Choose page: every cell as the Bench computes it, shares, outings, what would help, and what a reader may send."""
+"""The Choose page: every cell as the Bench computes it, shares, outings, what would help, and what a reader may
+send.
+"""
 
 import csv
 import io

@@ -1,4 +1,6 @@
-"""From the table to a decision: changes that are tried, what must be had, kits by value, what stays, and decisions that are kept."""
+"""From the table to a decision: changes that are tried, what must be had, kits by value, what stays, and decisions that
+are kept.
+"""
 
 import json
 from dataclasses import replace
@@ -42,12 +44,12 @@ class TryingTests(DecisionTestCase):
                 again = self.page(kit=kit.pk, what=token)
                 self.assertEqual([one for _, one in again.context["tried"]], [bag])
         page = self.page(kit=kit.pk, try_place=f"{kit.pk}:lens-{old.pk}", try_with="27 mm f/2")
-        (_, bag) = page.context["tried"][0]
+        _, bag = page.context["tried"][0]
         self.assertNotIn(old.name, [one.name for one in bag.pieces])
         self.assertEqual([one.what.mount for one in bag.pieces if one.name == "27 mm f/2"], ["Larkmoor"])
         # what was tried stands among the kits, and is not tried once more by what is left in the field
         self.assertNotContains(page, 'value="27 mm f/2"')
-        (token, _) = page.context["tried"][0]
+        token, _ = page.context["tried"][0]
         again = self.page(kit=kit.pk, what=token, try_place=f"{kit.pk}:lens-{old.pk}", try_with="27 mm f/2")
         self.assertEqual(len(again.context["tried"]), 1)
         page = self.page(kit=kit.pk, try_place=f"{kit.pk}:lens-{old.pk}")
@@ -205,7 +207,10 @@ class BroughtInTests(DecisionTestCase):
             ),
         )
         self.bring(
-            kits='name,bodies,lenses,supports\nFen bag,Fen One,Fen 16-50;Fen 35,"Fell tripod, light"\nFen prime,Fen One,Fen 35,\n'
+            kits=(
+                'name,bodies,lenses,supports\nFen bag,Fen One,Fen 16-50;Fen 35,"Fell tripod, light"\nFen prime,Fen'
+                " One,Fen 35,\n"
+            )
         )
         pks = [self.kit(name).pk for name in ("Fen bag", "Fen prime")]
         heads = self.kits(self.page(kit=pks, look="help"))

@@ -11,7 +11,8 @@ from cambrel.optics.formats import Sensor
 class MustsTests(TestCase):
     def test_a_camera_of_unknown_weight_is_within_no_limit(self):
         for body_g, lens_g, limit, holds in (
-            (400.0, 300.0, 700.0, True), (400.0, 300.0, 699.0, False), (400.0, None, 9000.0, False), (None, 300.0, 9000.0, False),
+            (400.0, 300.0, 700.0, True), (400.0, 300.0, 699.0, False), (400.0, None, 9000.0, False),
+            (None, 300.0, 9000.0, False),
             (None, None, None, True),
         ):  # fmt: skip
             rig = Rig(Body(Sensor(36, 24), weight_g=body_g), Lens(50, 50, weight_g=lens_g))

@@ -57,11 +57,9 @@ class FiguresTests(Close, TestCase):
                     "light.error_stops": log2(exposure * r.iso / 10),
                     "light.photons_total": light.mid_grey_photons(exposure) * sensor.area_mm2 * 1e6,
                     "diffraction.over_coc": 2.4393397825330090 * 0.55 * n * (1 + m) / (1000 * coc),
-                    "diffraction.over_two_pixels": 2.4393397825330090
-                    * 0.55
-                    * n
-                    * (1 + m)
-                    / (2 * sensor.pixel_pitch_um),
+                    "diffraction.over_two_pixels": (
+                        2.4393397825330090 * 0.55 * n * (1 + m) / (2 * sensor.pixel_pitch_um)
+                    ),
                 }
                 for path, value in expected.items():
                     group, name = path.split(".")
@@ -129,9 +127,11 @@ class OutputShapeTests(Close, TestCase):
                     self.close(aspects[0], wanted)
                     self.close(aspects[1], wanted)
                     factors = {
-                        by: compare(
-                            Brief(shape=key, upright=upright), compared.rigs, conventions=Conventions(crop_by=by)
-                        ).frames.k[1]
+                        by: (
+                            compare(
+                                Brief(shape=key, upright=upright), compared.rigs, conventions=Conventions(crop_by=by)
+                            ).frames.k[1]
+                        )
                         for by in CROP_MEASURES
                     }
                     for factor in factors.values():
@@ -165,7 +165,8 @@ class MakeReferenceTests(Close, TestCase):
 
     @given(
         st.sampled_from(ALL_HOLDS), st.sampled_from(sorted(FORMATS)), st.sampled_from(sorted(FORMATS)),
-        st.sampled_from([0.8, 2.0, 30.0]), st.sampled_from(["lens", "sensor"]), st.sampled_from([None, 3.0]), st.sampled_from([1.0, 1.4]),
+        st.sampled_from([0.8, 2.0, 30.0]), st.sampled_from(["lens", "sensor"]), st.sampled_from([None, 3.0]),
+        st.sampled_from([1.0, 1.4]),
     )  # fmt: skip
     def test_nothing_changes_but_the_point_of_view(self, hold, one, other, distance, measured, focus, converter):
         brief = Brief(distance_m=distance, distance_from=measured, focus_distance_m=focus)

@@ -66,7 +66,9 @@ class FulfilmentTests(TestCase):
             self.check(lit(light_ev=ev), rig(n=4.0, lens=prime(50, 4.0), body_options=dark), "dark", status)
 
     def test_one_set_of_demands(self):
-        """A hand that is too slow, a picture that is too noisy, too small an aperture, a subject out of focus: as they are said at its best."""
+        """A hand that is too slow, a picture that is too noisy, too small an aperture, a subject out of focus: as they
+        are said at its best.
+        """
         self.check(lit(support="hand", light_ev=6.0), rig(focal=200, n=4.0, t=1 / 4, iso=100), "hands", "nearly")
         self.check(lit(support="hand", light_ev=0.0), rig(focal=200, n=4.0, t=1 / 4, iso=6400), "hands", "cannot")
         self.check(lit(light_ev=3.0, support="tripod"), rig(n=4.0, t=1 / 60, iso=12800), "light", "nearly")

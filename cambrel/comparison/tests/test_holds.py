@@ -1,4 +1,6 @@
-"""Each hold keeps what it says it keeps, in the order lens, place, aperture, exposure; what cannot be reached is clamped and kept beside."""
+"""Each hold keeps what it says it keeps, in the order lens, place, aperture, exposure; what cannot be reached is
+clamped and kept beside.
+"""
 
 from math import inf, log2
 from unittest import TestCase

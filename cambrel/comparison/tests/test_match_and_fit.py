@@ -1,4 +1,6 @@
-"""Matching and fitting: against the same-picture rule of the core, against numeric integration, and one lens against many."""
+"""Matching and fitting: against the same-picture rule of the core, against numeric integration, and one lens against
+many.
+"""
 
 from math import inf, pi
 from unittest import TestCase
@@ -76,8 +78,10 @@ class MatchTests(TestCase):
     def test_exact_near_impossible_and_unknown_are_told_apart(self):
         wanted = WantedLens(FF, 50, 50, 2.8, 2.8)
         given = [
-            Lens(25, 25, ((25, 1.4),)), Lens(12, 40, ((12, 1.4), (40, 1.4))), Lens(24, 24, ((24, 1.8),)), Lens(25, 25, ((25, 2.8),)),
-            Lens(17, 17, ((17, 1.2),)), Lens(25, 25), Lens(25, 25, ((25, 1.4),), rectilinear=False), Lens(25, 25, ((25, 0.95),), 1.2),
+            Lens(25, 25, ((25, 1.4),)), Lens(12, 40, ((12, 1.4), (40, 1.4))), Lens(24, 24, ((24, 1.8),)),
+            Lens(25, 25, ((25, 2.8),)),
+            Lens(17, 17, ((17, 1.2),)), Lens(25, 25), Lens(25, 25, ((25, 1.4),), rectilinear=False),
+            Lens(25, 25, ((25, 0.95),), 1.2),
         ]  # fmt: skip
         self.assertEqual(
             self.statuses(wanted, MFT, *given), [EXACT, EXACT, NEAR, CANNOT, CANNOT, UNKNOWN, CANNOT, NEAR]

@@ -59,7 +59,8 @@ class BodyTests(TestCase):
         one, many = compared.of(0), compared.of(1)
         self.assertAlmostEqual(many.light.total_stops - one.light.total_stops, 3)
         self.assertAlmostEqual(many.light.exposure_stops, one.light.exposure_stops)
-        # each of four pixels in one place is read by two of the eight frames: as much light in each as twice a quarter gives
+        # each of four pixels in one place is read by two of the eight frames: as much light in each as twice a
+        # quarter gives
         self.assertAlmostEqual(many.light.electrons_per_pixel, 2 * one.light.electrons_per_pixel)
         self.assertAlmostEqual(many.rig.reads, 2)
         self.assertEqual(many.sharpness.pixels_mm, one.sharpness.pixels_mm)

@@ -102,7 +102,8 @@ class GearDrawingTests(TestCase):
 
     def test_a_drawing_that_stands_alone(self):
         rules = looks(
-            ".drawing .fit-sensor { fill: var(--raised); stroke: var(--ink); }\n.drawing .fit-circle { stroke: var(--none); }\n"
+            ".drawing .fit-sensor { fill: var(--raised); stroke: var(--ink); }\n.drawing .fit-circle { stroke:"
+            " var(--none); }\n"
         )
         sensor = FORMATS["aps-c"]
         text = standalone(fit_drawing(sensor, 30, cover(sensor, 30), []), rules)

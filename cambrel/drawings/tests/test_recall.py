@@ -1,4 +1,6 @@
-"""What is known over time: the line fades, is whole after a right answer and nothing after a wrong one; nothing is drawn off the edge."""
+"""What is known over time: the line fades, is whole after a right answer and nothing after a wrong one; nothing is
+drawn off the edge.
+"""
 
 from datetime import UTC, datetime, timedelta
 from itertools import pairwise

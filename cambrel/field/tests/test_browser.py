@@ -53,7 +53,8 @@ class FieldBrowserTests(BrowserTestCase):
         self.wait(lambda: self.all("[data-take]"))
         self.script("return navigator.serviceWorker.ready.then(() => true)")
         kept = self.driver.execute_async_script(
-            "const done = arguments[0]; caches.open('field-1').then((kept) => kept.keys()).then((all) => done(all.map((one) => one.url)))"
+            "const done = arguments[0]; caches.open('field-1').then((kept) => kept.keys()).then((all) =>"
+            " done(all.map((one) => one.url)))"
         )
         self.assertTrue(
             {self.driver.current_url} <= set(kept) and any("field.js" in one or "/field." in one for one in kept), kept
@@ -249,7 +250,8 @@ class FieldBrowserTests(BrowserTestCase):
         self.driver.find_element(By.LINK_TEXT, "My street").click()
         self.wait(
             lambda: self.script(
-                "return [...document.querySelectorAll('.face img, figure img, .plate img')].some((one) => one.naturalWidth > 100)"
+                "return [...document.querySelectorAll('.face img, figure img, .plate img')].some((one) =>"
+                " one.naturalWidth > 100)"
             )
         )
         self.assertIn("My street", self.text("main"))

@@ -1,4 +1,6 @@
-"""The logbook: tables as people have them, kept once and undone, exported, looked at by a pressed bar, and serving Choose and the card."""
+"""The logbook: tables as people have them, kept once and undone, exported, looked at by a pressed bar, and serving
+Choose and the card.
+"""
 
 import json
 from datetime import datetime
@@ -33,12 +35,15 @@ ROW = {
 class TableTests(TestCase):
     def test_tables_are_read_as_people_have_them(self):
         wanted = (
-            ("Date;Camera;Lens;Focal length (mm);Aperture;Shutter (s);ISO\n2026:05:04 10:20:30;K 3;Tern 35;35,0;2,8;1/250;400\n"),
+            ("Date;Camera;Lens;Focal length (mm);Aperture;Shutter (s);ISO\n"
+                "2026:05:04 10:20:30;K 3;Tern 35;35,0;2,8;1/250;400\n"),
             ("\ufeffDateTimeOriginal,Model,LensModel,FocalLength,FNumber,ExposureTime,ISO\n"
                 "2026-05-04 10:20:30,K 3,Tern 35,35 mm,f/2.8,0.004,ISO 400\n"),
-            ("taken at\tbody\tlens\tfocal\tf-number\texposure time\tiso speed\n2026-05-04T10:20:30\tK 3\tTern 35\t35mm\tF2.8\t1/250 s\t400\n"),
+            ("taken at\tbody\tlens\tfocal\tf-number\texposure time\tiso speed\n"
+                "2026-05-04T10:20:30\tK 3\tTern 35\t35mm\tF2.8\t1/250 s\t400\n"),
             json.dumps([{
-                "Model": "K 3", "LensModel": "Tern 35", "FocalLength": "35.0 mm", "FNumber": 2.8, "ExposureTime": "1/250", "ISO": 400,
+                "Model": "K 3", "LensModel": "Tern 35", "FocalLength": "35.0 mm", "FNumber": 2.8,
+                "ExposureTime": "1/250", "ISO": 400,
                 "DateTimeOriginal": "2026:05:04 10:20:30", "SerialNumber": "77", "GPSLatitude": 51.5,
             }]),
             json.dumps({"pictures": [ROW]}),
@@ -51,12 +56,16 @@ class TableTests(TestCase):
                 self.assertNotIn("77", str(row))
 
     def test_what_cannot_be_read_is_named_by_its_line(self):
-        text = "date,f-number,iso\n2026-05-04 10:00:00,2.8,400\n,,\nx,y,z\n2099-01-01 00:00:00,0,400\n2026-05-04 10:00:00,900,400\n"
+        text = (
+            "date,f-number,iso\n2026-05-04 10:00:00,2.8,400\n,,\nx,y,z\n2099-01-01 00:00:00,0,400\n2026-05-04"
+            " 10:00:00,900,400\n"
+        )
         rows, problems = read_table(text.encode(), NOW)
         self.assertEqual([row["f_number"] for row in rows], [2.8, None, None])
         self.assertEqual([problem.split(":")[0] for problem in problems], ["line 4", "line 5", "line 6"])
         for content, says in (
-            (b"name,colour\na,b\n", "names no columns"), (b"[1, 2", "no JSON"), (b'{"a": 1}', "no list"), (b"\xff\xfe\x00", "UTF-8"),
+            (b"name,colour\na,b\n", "names no columns"), (b"[1, 2", "no JSON"), (b'{"a": 1}', "no list"),
+            (b"\xff\xfe\x00", "UTF-8"),
             (b"", "names no columns"),
             (b"[" * 100_000, "nested too deeply"), (b'f-number\n"' + b"x" * 3_000_000, "no table"),
         ):  # fmt: skip

@@ -1,4 +1,6 @@
-"""Own scenes: taken in within bounds, drawn for their owner and for nobody else, part of saved pictures and of a file of their own."""
+"""Own scenes: taken in within bounds, drawn for their owner and for nobody else, part of saved pictures and of a file
+of their own.
+"""
 
 import io
 import json
@@ -28,7 +30,8 @@ from cambrel.pictures.tests.folder import own_folder
 from cambrel.pictures.views import address
 
 FIGURES = {
-    "distance_m": "2 m", "subject_height_m": "1.8", "background_m": "6", "background_height_m": "8", "background_foot_m": "0",
+    "distance_m": "2 m", "subject_height_m": "1.8", "background_m": "6", "background_height_m": "8",
+    "background_foot_m": "0",
     "camera_height_m": "1.5",
 }  # fmt: skip
 
@@ -117,9 +120,12 @@ class PlacesTests(TestCase):
 
     def test_what_cannot_be_taken_is_said_at_its_field(self):
         cases = (
-            ({"content": b"hello"}, "no picture that is decoded here"), ({"content": picture()[:700]}, "cut or damaged"),
-            ({"subject": picture("PNG")}, "has no transparency"), ({"subject": cut_out(alpha=255)}, "has no transparency"),
-            ({"name": ""}, "name"), ({"distance_m": "0"}, "outside what makes sense"), ({"subject_height_m": "soon"}, "is not a distance"),
+            ({"content": b"hello"}, "no picture that is decoded here"),
+            ({"content": picture()[:700]}, "cut or damaged"),
+            ({"subject": picture("PNG")}, "has no transparency"),
+            ({"subject": cut_out(alpha=255)}, "has no transparency"),
+            ({"name": ""}, "name"), ({"distance_m": "0"}, "outside what makes sense"),
+            ({"subject_height_m": "soon"}, "is not a distance"),
             ({"background": ""}, "Choose a picture of the place"),
         )  # fmt: skip
         for change, says in cases:
@@ -192,7 +198,8 @@ class PlacesTests(TestCase):
             (packed({"cambrel_scenes": 2, "scenes": []}), "version 1"),
             (packed(told), "that can be read"), (packed(told, a=b"no picture"), "no picture that is decoded"),
             (packed({"cambrel_scenes": 1, "scenes": [row | {"distance_m": -1}]}, a=picture()), "cannot be"),
-            (packed({"cambrel_scenes": 1, "scenes": [row | {"subject": "b"}]}, a=picture(), b=b"\0" * (50 * 2**20)), "more than is read"),
+            (packed({"cambrel_scenes": 1, "scenes": [row | {"subject": "b"}]}, a=picture(), b=b"\0" * (50 * 2**20)),
+                "more than is read"),
         )  # fmt: skip
         for content, says in cases:
             with self.subTest(says=says):

@@ -72,8 +72,10 @@ class ReturningTests(ReturningTestCase):
         shot = self.shot(key)
         slot = self.bench.slots[shot.rig]
         row = {
-            "body": slot.body_called, "lens": slot.lens_name, "focal_length_mm": shot.focal_length_mm, "f_number": shot.f_number,
-            "shutter_s": shot.shutter_s, "iso": shot.iso, "at": (datetime(2026, 5, 4, 10) + timedelta(minutes=minutes)).isoformat(),
+            "body": slot.body_called, "lens": slot.lens_name, "focal_length_mm": shot.focal_length_mm,
+            "f_number": shot.f_number,
+            "shutter_s": shot.shutter_s, "iso": shot.iso,
+            "at": (datetime(2026, 5, 4, 10) + timedelta(minutes=minutes)).isoformat(),
         }  # fmt: skip
         return row | more
 

@@ -1,4 +1,6 @@
-"""Field sheets: planned from a bench, predictions that are those of the core, ticked, kept, and what a reader may send."""
+"""Field sheets: planned from a bench, predictions that are those of the core, ticked, kept, and what a reader may
+send.
+"""
 
 from dataclasses import replace
 from datetime import timedelta

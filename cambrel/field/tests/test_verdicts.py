@@ -1,4 +1,6 @@
-"""From pictures to verdicts: what is measured on them, what held and what did not, and what is written onto the record of the gear."""
+"""From pictures to verdicts: what is measured on them, what held and what did not, and what is written onto the record
+of the gear.
+"""
 
 from dataclasses import replace
 from unittest.mock import patch
@@ -45,7 +47,8 @@ class MeasuresTests(TestCase):
     def test_noise_is_open_by_two_deviations_in_stops(self):
         grey = coded_three(grey_patch(20, side=120))
         found = self.of("noise", np.tile(grey, (1, 2, 1)), (0, 0, 120, 120))
-        # 900 squares: one deviation of the deviation is 1 over the root of twice as many; two of them, in stops of light
+        # 900 squares: one deviation of the deviation is 1 over the root of twice as many; two of them, in stops of
+        # light
         self.assertAlmostEqual(found["snr"].within, 2 * 2 * np.log2(np.e) / np.sqrt(2 * 894), places=9)
         self.assertAlmostEqual(found["level"].value, 0.18, delta=0.002)
         self.assertEqual(
@@ -153,7 +156,7 @@ class WritingTests(ReturningTestCase):
         self.found(**{shot.key.replace("-", "_"): {"mtf50": {"value": 0.24, "within": 0.06}}})
         self.client.post(self.at("take-over", shot.key))
         self.lens.refresh_from_db()
-        ((stop, alone), kept) = self.lens.mtf50
+        (stop, alone), kept = self.lens.mtf50
         self.assertEqual((stop, kept), (5.6, [8.0, 40.0]))
         # 40 to a millimetre in the picture, of which pixels and diffraction take their part
         self.assertAlmostEqual(alone, float(lens_own_mtf50_per_mm(40, 5.6, 6.0)), places=1)

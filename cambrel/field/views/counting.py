@@ -121,7 +121,9 @@ def _kept(request: Request, rows: list[dict[str, Any]], unsound: int) -> HttpRes
 
 
 def _logged(owner: User, rows: list[dict[str, Any]]) -> int:
-    """Put those of some pictures that are new into the logbook; how many those are. What comes in meanwhile is looked at again."""
+    """Put those of some pictures that are new into the logbook; how many those are. What comes in meanwhile is looked
+    at again.
+    """
     for _ in range(MOST_TRIES):
         seen = shelf_version(owner)
         plan, count = plan_of(owner, rows)

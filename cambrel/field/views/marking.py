@@ -1,4 +1,6 @@
-"""A picture that came back, looked at closely: shown to its owner, measured, kept or let go, and written onto the record of its gear."""
+"""A picture that came back, looked at closely: shown to its owner, measured, kept or let go, and written onto the
+record of its gear.
+"""
 
 from __future__ import annotations
 
@@ -57,7 +59,9 @@ def _pixels_of(owner: User, record: Sheet, key: str) -> Codes | None:
 
 
 def _second_of(owner: User, record: Sheet, key: str, first: str) -> Codes | None:
-    """Another frame of a shot that is kept without loss, as the first is: two such are free of the subject's own texture."""
+    """Another frame of a shot that is kept without loss, as the first is: two such are free of the subject's own
+    texture.
+    """
     tokens = (
         token
         for token, row in record.back.items()
@@ -132,7 +136,9 @@ def look(request: Request, pk: int, token: str) -> HttpResponseBase:
 @login_required
 @require_POST
 def all_measured(request: Request, pk: int) -> HttpResponseBase:
-    """Read off every picture that has not been, where it is usual to look; what cannot be read there is said, and can be marked by hand."""
+    """Read off every picture that has not been, where it is usual to look; what cannot be read there is said, and can
+    be marked by hand.
+    """
     record, plan = sheet_of(request, pk)
     found: dict[str, Any] = {}
     for token, row in record.back.items():
@@ -212,7 +218,9 @@ def keep(request: Request, pk: int, token: str) -> HttpResponseBase:
 @login_required
 @require_POST
 def take_over(request: Request, pk: int, key: str) -> HttpResponseBase:
-    """Write what was measured onto the record of the gear: a camera's stops against its generation, or a lens's sharpness at a stop."""
+    """Write what was measured onto the record of the gear: a camera's stops against its generation, or a lens's
+    sharpness at a stop.
+    """
     record, plan = sheet_of(request, pk)
     shot = next((one for one in plan.shots if one.key == key), None)
     if shot is None:

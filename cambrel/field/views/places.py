@@ -1,4 +1,6 @@
-"""Own scenes, as views: a picture of one's own place and a cut-out for its subject, re-encoded, with distances and heights; taken out and in."""
+"""Own scenes, as views: a picture of one's own place and a cut-out for its subject, re-encoded, with distances and
+heights; taken out and in.
+"""
 
 from __future__ import annotations
 
@@ -88,7 +90,8 @@ def edit(request: Request, pk: int | None = None) -> HttpResponseBase:
                     record.refresh_from_db()
                     form.add_error(
                         "name",
-                        "It has been changed in another window. What you typed stands here; press Keep to put it over that.",
+                        "It has been changed in another window. What you typed stands here; press Keep to put it over"
+                        " that.",
                     )
         status = 422
     context = {"form": form, "record": record, "is_new": pk is None, "most_mb": MOST_BYTES // 2**20}
@@ -119,7 +122,9 @@ def _keep(request: Request, pictures: own.Bringing, record: OwnScene, seen: str)
 
 
 def _take(pictures: own.Bringing, form: PlaceForm, record: OwnScene) -> bool:
-    """Put what was sent into the record; a picture that cannot be taken is said at its field, and nothing is changed."""
+    """Put what was sent into the record; a picture that cannot be taken is said at its field, and nothing is
+    changed.
+    """
     d, found = form.cleaned_data, dict[str, Brought]()
     for name, ending, side in (
         ("background", own.BACKGROUND, BACKGROUND_SIDE_PX),

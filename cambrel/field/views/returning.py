@@ -1,4 +1,6 @@
-"""Pictures back on a sheet, as views: heads read, files brought in, put to their shots, measured, and what came of it."""
+"""Pictures back on a sheet, as views: heads read, files brought in, put to their shots, measured, and what came of
+it.
+"""
 
 from __future__ import annotations
 
@@ -115,14 +117,17 @@ def rows_of(request: Request, record: Sheet, plan: SheetPlan, tried: SeenForm | 
         seen = (
             tried
             if tried and tried.shot.key == shot.key
-            else SeenForm(None, shot, eye, units, proofs.found_of(record, shot.key))
-            if (eye := TRIALS[shot.trial].eye) is not None
-            else None
+            else (
+                SeenForm(None, shot, eye, units, proofs.found_of(record, shot.key))
+                if (eye := TRIALS[shot.trial].eye) is not None
+                else None
+            )
         )
         verdicts = [(one, said(one)) for one in proofs.lines_of(plan, record, shot)]
         found.append(
             ShotRow(
-                shot, lines[shot.key], LETTERS[shot.rig], slot.body_called, pictures, verdicts, shot.key in record.found, seen,
+                shot, lines[shot.key], LETTERS[shot.rig], slot.body_called, pictures, verdicts,
+                shot.key in record.found, seen,
                 _takes_over(plan, record, shot), _is_base(shot, plan),
             )
         )  # fmt: skip
@@ -187,7 +192,9 @@ def _can_be_measured(row: ShotRow) -> bool:
 @login_required
 @require_POST
 def heads(request: Request, pk: int | None = None) -> HttpResponseBase:
-    """Read the heads of files: their settings, what more of a file is wanted, or why it is not read. Nothing is kept."""
+    """Read the heads of files: their settings, what more of a file is wanted, or why it is not read. Nothing is
+    kept.
+    """
     sheet = sheet_of(request, pk) if pk is not None else None
     try:
         sent = backs.parts_sent(request.POST.get("says", ""), (one.read() for one in request.FILES.getlist("part")))
@@ -218,7 +225,9 @@ def heads(request: Request, pk: int | None = None) -> HttpResponseBase:
 @login_required
 @require_POST
 def bring(request: Request, pk: int) -> HttpResponseBase:
-    """Take a picture onto the sheet: its settings, and where its pixels are measured the file, decoded and held for a day."""
+    """Take a picture onto the sheet: its settings, and where its pixels are measured the file, decoded and held for a
+    day.
+    """
     record, plan = sheet_of(request, pk)
     file = request.FILES.get("file")
     if len(record.back) >= backs.MOST_BACK:

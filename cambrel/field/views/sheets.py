@@ -121,7 +121,9 @@ def card(request: Request, pk: int) -> HttpResponseBase:
 
 @require_safe
 def worker(request: Request) -> HttpResponseBase:
-    """The script that keeps sheets where there is no network, at an address that lets it reach these pages and no others."""
+    """The script that keeps sheets where there is no network, at an address that lets it reach these pages and no
+    others.
+    """
     path = finders.find("field/worker.js")
     assert isinstance(path, str)
     return HttpResponse(Path(path).read_text(), content_type="text/javascript", headers={"Cache-Control": "no-cache"})

@@ -1,4 +1,6 @@
-"""As a photographer learns: a round by the keyboard alone, why opened in place, both sides of an argument, the strip to print."""
+"""As a photographer learns: a round by the keyboard alone, why opened in place, both sides of an argument, the strip to
+print.
+"""
 
 import time
 
@@ -84,7 +86,8 @@ class LearnTests(BrowserTestCase):
         self.assert_accessible(OVER_PICTURES)
         before = [side.text for side in self.all(".side-says")]
         self.script(
-            "const s = document.getElementById('id_n'); s.value = '5.6'; s.dispatchEvent(new Event('change', {bubbles: true}))"
+            "const s = document.getElementById('id_n'); s.value = '5.6'; s.dispatchEvent(new Event('change', {bubbles:"
+            " true}))"
         )
         self.wait(lambda: [side.text for side in self.all(".side-says")] != before)
         self.assertIn("n=5.6", self.address())

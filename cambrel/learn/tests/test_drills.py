@@ -1,4 +1,6 @@
-"""A round of ten: put, answered, kept once, asked again when it was wrong, undone and exported; nobody sees another's."""
+"""A round of ten: put, answered, kept once, asked again when it was wrong, undone and exported; nobody sees
+another's.
+"""
 
 import json
 from collections import Counter
@@ -320,7 +322,8 @@ class RoundTests(TestCase):
     def test_when_all_that_is_kept_is_full_the_oldest_makes_room(self):
         for ordinal in range(3):
             Answered.objects.create(
-                owner=self.owner, round="old", ordinal=ordinal, kind="view", level="judge", is_right=True, answered_at=START + timedelta(days=ordinal)
+                owner=self.owner, round="old", ordinal=ordinal, kind="view", level="judge", is_right=True,
+                answered_at=START + timedelta(days=ordinal)
             )  # fmt: skip
         with mock.patch.object(rounds, "MOST_ANSWERS", 3):
             _, token = self.put(kind="view", level="judge")

@@ -50,7 +50,9 @@ class ChosenForm(forms.Form):
 
 @dataclass(frozen=True)
 class SideShown:
-    """A side as it is shown: its words, what it comes to, its two pictures as one drawing, and where it stands on the bench."""
+    """A side as it is shown: its words, what it comes to, its two pictures as one drawing, and where it stands on the
+    bench.
+    """
 
     key: str
     claim: str

@@ -26,8 +26,10 @@ USUAL_ANGLES = (24, 35, 50, 85, 135, 200)
 THIRDS = ("", "a third", "two thirds")
 NUMBERS = ("", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
 FACTORS = {
-    1.1: "one point one", 1.25: "one and a quarter", 4 / 3: "one and a third", 1.5: "one and a half", 1.6: "one point six",
-    1.8: "one point eight", 2.2: "two point two", 2.5: "two and a half", 2.7: "two point seven", 3.5: "three and a half",
+    1.1: "one point one", 1.25: "one and a quarter", 4 / 3: "one and a third", 1.5: "one and a half",
+    1.6: "one point six",
+    1.8: "one point eight", 2.2: "two point two", 2.5: "two and a half", 2.7: "two point seven",
+    3.5: "three and a half",
 }  # fmt: skip
 FELT = 0.05
 """An error of so many stops is worth a number."""

@@ -70,7 +70,8 @@ def full_bench():
             Mode(Sensor(23.5 + i / 10, 15.6, 12000, 8000 + i), "shifted", None, 8),
         )
         body = replace(
-            body, register_mm=18.0 + i, stabilisation_with_lens_stops=6.5 + i, raw_megabytes=31.7 + i, range_stops=13.1 + i / 7,
+            body, register_mm=18.0 + i, stabilisation_with_lens_stops=6.5 + i, raw_megabytes=31.7 + i,
+            range_stops=13.1 + i / 7,
             range_iso=125.0 + i, modes=modes,
         )  # fmt: skip
         widest = ((14.0 + i, 2.8 + i / 10), (28.0 + i, 3.3 + i / 7), (42.5 + i, 4.1 + i / 9))
@@ -119,22 +120,26 @@ def full_bench():
 
 
 UNSAID = {
-    # what a link of a version cannot say, and what it stood for when it was written: with what later ones cannot say either
+    # what a link of a version cannot say, and what it stood for when it was written: with what later ones cannot say
+    # either
     5: {},
     4: {"conventions": {"press_lines_per_inch": 150.0, "seen_snr": 40.0, "disturbing_snr": 10.0}},
     3: {
         "brief": {
-            "support": "", "nearest_m": None, "farthest_m": None, "comfortable_m": None, "flash_guide_m": None, "blur_share": None,
+            "support": "", "nearest_m": None, "farthest_m": None, "comfortable_m": None, "flash_guide_m": None,
+            "blur_share": None,
             "framing_deg": None,
         },
         "hold": {"is_best": False},
         "conventions": {"hand": "habit", "shake_arc_s": 6000.0, "star_rule": "exact", "range": "engineer"},
         "body": {
-            "register_mm": None, "stabilisation_with_lens_stops": None, "raw_megabytes": None, "range_stops": None, "range_iso": None,
+            "register_mm": None, "stabilisation_with_lens_stops": None, "raw_megabytes": None, "range_stops": None,
+            "range_iso": None,
             "modes": (),
         },
         "lens": {
-            "mtf50_away": (), "fall_off": (), "stabilisation_stops": None, "length_mm": None, "diameter_mm": None, "focuses_inside": False,
+            "mtf50_away": (), "fall_off": (), "stabilisation_stops": None, "length_mm": None, "diameter_mm": None,
+            "focuses_inside": False,
         },
         "rig": {"converter_weight_g": 0.0, "mode": None, "by_hand": ""},
     },
@@ -286,9 +291,11 @@ class LinkTests(TestCase):
         cases = (
             ("", "cut|damaged"), ("!!!", "damaged"), (good[:-9], "cut|damaged"), ("A" * 5000, "too long"),
             (good[:40] + ("A" if good[40] != "A" else "B") + good[41:], "damaged|cut|newer|kind|cannot"),
-            (token_of([9, []]), "newer"), (token_of({"a": 1}), "newer"), (token_of([1]), "no bench"), (token_of([1, {"x": 1}]), "kind"),
+            (token_of([9, []]), "newer"), (token_of({"a": 1}), "newer"), (token_of([1]), "no bench"),
+            (token_of([1, {"x": 1}]), "kind"),
             (token_of([1, [[], [[]] * 7]]), "at most 6 are"), (token_of([1, [[0], [[]]]]), "the distance"),
-            (token_of([1, [["2"], [[]]]]), "kind"), (token_of([1, [[True], [[]]]]), "kind"), (token_of([1, [[], []]]), "rigs"),
+            (token_of([1, [["2"], [[]]]]), "kind"), (token_of([1, [[True], [[]]]]), "kind"),
+            (token_of([1, [[], []]]), "rigs"),
             (token_of([1, [[], [[[], "x" * 61]]]]), "kind"), (token_of([1, [[], [[[body, [50]]]]]]), "kind|cannot"),
             (token_of([1, [[], [[[]]], None, None, 4]]), "reference"),
         )  # fmt: skip
@@ -306,7 +313,9 @@ class LinkTests(TestCase):
                 decode(token)
 
     def test_no_change_of_one_cell_brings_what_no_form_takes(self):
-        """Every cell of a link with every odd value: refused, or a bench that can be compared and is kept by every form."""
+        """Every cell of a link with every odd value: refused, or a bench that can be compared and is kept by every
+        form.
+        """
         odd = (1e5, -1e5, 1e300, 1e-300, True, "x", [], {}, None, 0, -1, 7, "-", "i")
         bench, tried = replace(two_full(), changes=()), 0
         content = json.loads(zlib.decompress(base64.urlsafe_b64decode(encode(bench) + "===")))

@@ -183,8 +183,10 @@ class MatchPageTests(MatchTestCase):
     def test_bad_input_is_named_and_nothing_is_replaced(self):
         good = {"format": "full-frame", "focal_length_mm": "50", "f_number": "2"}
         for field, value, word in (
-            ("focal_length_mm", "", "number"), ("focal_length_mm", "x", "not a"), ("f_number", "0", "outside"), ("f_number", "1e400", "outside"),
-            ("iso", "NaN", "not a"), ("distance_m", "0.03", "beyond"), ("max_weight_g", "-1", "not a weight"), ("g", "damaged", "damaged"),
+            ("focal_length_mm", "", "number"), ("focal_length_mm", "x", "not a"), ("f_number", "0", "outside"),
+            ("f_number", "1e400", "outside"),
+            ("iso", "NaN", "not a"), ("distance_m", "0.03", "beyond"), ("max_weight_g", "-1", "not a weight"),
+            ("g", "damaged", "damaged"),
         ):  # fmt: skip
             with self.subTest(field=field, value=value):
                 page = self.client.get("/match/", good | {field: value})

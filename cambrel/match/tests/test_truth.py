@@ -39,7 +39,9 @@ def widest(lens, at):
 
 
 def closest(lens, f):
-    """How near it focuses, from the lens: by its magnification, a zoom by its mark as well, without one by the mark [m]."""
+    """How near it focuses, from the lens: by its magnification, a zoom by its mark as well, without one by the mark
+    [m].
+    """
     by_scale = f * (1 + 1 / lens.max_magnification) / 1000 if lens.max_magnification else None
     s, by_mark = lens.close_focus_m, None
     if s and s >= 4 * f / 1000:
@@ -79,7 +81,8 @@ class MatchTruthTests(MatchTestCase):
             focal = diagonal * random.choice([0.4, 0.6, 1, 1.4, 2, 4, 8])
             distance = random.choice([None, None, None, focal * random.choice([2.2, 4, 8, 12, 30, 100]) / 1000])
             given = {"format": slug, "t": there, "show": there, "focal_length_mm": repr(focal),
-                     "f_number": str(random.choice([1.2, 1.8, 2.8, 4, 8, 16])), "iso": random.choice(["100", "400", "6400"])}  # fmt: skip
+                     "f_number": str(random.choice([1.2, 1.8, 2.8, 4, 8, 16])),
+                     "iso": random.choice(["100", "400", "6400"])}  # fmt: skip
             if distance:
                 given["distance_m"] = repr(distance)
             if random.random() < 0.3:
@@ -183,7 +186,9 @@ class MatchTruthTests(MatchTestCase):
             self.assertEqual(row.word, "exact" if exact else "near" if near else "does not make it")
 
     def test_two_equal_lights(self):
-        """Where the view differs a lens may be short of blur and level in light, or the other way: each is said apart."""
+        """Where the view differs a lens may be short of blur and level in light, or the other way: each is said
+        apart.
+        """
         query = QueryDict("format=full-frame&focal_length_mm=100&f_number=2.8&t=micro-four-thirds")
         question = ask(query, ShelfTargets())
         made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], Conventions())

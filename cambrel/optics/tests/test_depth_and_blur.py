@@ -23,7 +23,9 @@ from cambrel.optics.quantities import DomainError
 
 
 def traced_disc_mm(f, n, u_m, x_m):
-    """The cone from the pupil to the image of a point, cut by the sensor: similar triangles behind the lens, in 40 digits."""
+    """The cone from the pupil to the image of a point, cut by the sensor: similar triangles behind the lens, in 40
+    digits.
+    """
     with mp.workdps(40):
         f, u = mpf(f), mpf(u_m) * 1000
         v = 1 / (1 / f - (0 if u == mp.inf else 1 / u))

@@ -12,10 +12,13 @@ from cambrel.optics.quantities import DomainError
 
 
 def traced_image_distance_mm(f, u_mm):
-    """Where two rays from a point on the axis-parallel line meet: one through the centre, one bent through the focus."""
+    """Where two rays from a point on the axis-parallel line meet: one through the centre, one bent through the
+    focus.
+    """
     with mp.workdps(40):
         f, u, h = mpf(f), mpf(u_mm), mpf(1)
-        # the ray parallel to the axis leaves the lens at height h and falls by h every f; the central ray falls by h every u
+        # the ray parallel to the axis leaves the lens at height h and falls by h every f; the central ray falls by h
+        # every u
         return findroot(lambda v: (h - h * v / f) + h * v / u, f * u / (u - f) * mpf("1.001"))
 
 

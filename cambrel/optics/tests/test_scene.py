@@ -30,7 +30,8 @@ CAMERA = Camera(50, 2.8, 2.0, 2.0, 36, 24, -0.1, 1.5, 0.12, 1.42)
 cameras = st.builds(
     Camera,
     focal_length_mm=st.floats(4, 400), f_number=st.floats(1, 32), object_distance_m=st.floats(0.9, 1e4) | st.just(inf),
-    subject_distance_m=st.floats(0.9, 1e4), width_mm=st.floats(4, 60), height_mm=st.floats(3, 45), camera_x_m=st.floats(-3, 3),
+    subject_distance_m=st.floats(0.9, 1e4), width_mm=st.floats(4, 60), height_mm=st.floats(3, 45),
+    camera_x_m=st.floats(-3, 3),
     camera_height_m=st.floats(0.3, 30), aim_x_m=st.floats(-3, 3), aim_height_m=st.floats(0, 30),
 )  # fmt: skip
 

@@ -30,9 +30,12 @@ def drawn(random):
         "criterion": (CIRCLE_OF_CONFUSION_SCHOOLS, Viewed(max(wide, high), diagonal, pitch, 43.27, 500.0, 420.0, 5.0)),
         "noise": (NOISE_SCHOOLS, Noisy(random.uniform(2, 1e5), made, 8e6)),
         "range": (RANGE_SCHOOLS, FullPixel(random.uniform(1e3, 1e5), random.uniform(0.5, 8), random.uniform(0.5, 4))),
-        "good_enough": (GOOD_ENOUGH_SCHOOLS, Resolved(random.uniform(5, 200), max(wide, high), 1000 * wide / pitch, random.uniform(200, 2000))),
-        "hand": (HAND_SCHOOLS, Held(focal, crop, random.uniform(0, 7), focal * random.uniform(1, 2), circle, random.uniform(500, 20000))),
-        "stars": (STAR_SCHOOLS, UnderStars(focal, random.uniform(1, 16), crop, pitch, wide, high, circle, random.uniform(-80, 80))),
+        "good_enough": (GOOD_ENOUGH_SCHOOLS,
+            Resolved(random.uniform(5, 200), max(wide, high), 1000 * wide / pitch, random.uniform(200, 2000))),
+        "hand": (HAND_SCHOOLS,
+            Held(focal, crop, random.uniform(0, 7), focal * random.uniform(1, 2), circle, random.uniform(500, 20000))),
+        "stars": (STAR_SCHOOLS,
+            UnderStars(focal, random.uniform(1, 16), crop, pitch, wide, high, circle, random.uniform(-80, 80))),
     }  # fmt: skip
 
 

@@ -86,12 +86,16 @@ class SharpnessTests(TestCase):
 
     def test_nonsense_is_refused(self):
         for call in (
-            lambda: sharpness.mtf50_per_mm(0), lambda: sharpness.mtf50_per_mm(8, -1), lambda: sharpness.mtf50_per_mm(8, disc_mm=-1),
-            lambda: sharpness.mtf50_per_mm(8, pixel_pitch_um=0), lambda: sharpness.mtf50_per_mm(8, streaks_mm=(float("nan"),)),
-            lambda: sharpness.diffraction_mtf(-1, 8), lambda: reach.crop_equivalent(50, 2, 1.1), lambda: reach.sampling_pitch_um(4, 0.5),
+            lambda: sharpness.mtf50_per_mm(0), lambda: sharpness.mtf50_per_mm(8, -1),
+            lambda: sharpness.mtf50_per_mm(8, disc_mm=-1),
+            lambda: sharpness.mtf50_per_mm(8, pixel_pitch_um=0),
+            lambda: sharpness.mtf50_per_mm(8, streaks_mm=(float("nan"),)),
+            lambda: sharpness.diffraction_mtf(-1, 8), lambda: reach.crop_equivalent(50, 2, 1.1),
+            lambda: reach.sampling_pitch_um(4, 0.5),
             lambda: closeup.frames_to_cover(50, 8, 0.03, 0.04, 1), lambda: closeup.frames_to_cover(50, 8, 0.03, 1, 0.5),
             lambda: closeup.frames_to_cover(50, 8, 0.03, 1, 2, 1), lambda: closeup.extension_tube_mm(50, 0.5, 0.2),
-            lambda: stars.drift_mm(50, 91, 1), lambda: stars.declination_deg(0, 100, 0), lambda: steadiness.shake_mm(50, 3e5, 9),
+            lambda: stars.drift_mm(50, 91, 1), lambda: stars.declination_deg(0, 100, 0),
+            lambda: steadiness.shake_mm(50, 3e5, 9),
             lambda: light.frames_to_bracket(10, 0, 2),
         ):  # fmt: skip
             self.assertRaises(DomainError, call)

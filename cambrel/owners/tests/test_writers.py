@@ -1,4 +1,6 @@
-"""What somebody else changes meanwhile stays changed: every writer reads within its transaction, and saves only its columns."""
+"""What somebody else changes meanwhile stays changed: every writer reads within its transaction, and saves only its
+columns.
+"""
 
 from unittest.mock import patch
 
@@ -60,9 +62,11 @@ class WritersTests(TestCase):
             (self.sheet, {"back": BACK}, self.at("bring"), row),
             (self.sheet, {"taken": {"x": "2026-05-04T10:20:30+00:00"}}, self.at("bring"), row),
             (self.sheet, {"name": "Another"}, self.at("simulate", self.shot), {}),
-            (self.sheet, {"back": BACK}, self.at("seen", "depth-0-0"), {key.replace(self.shot, "depth-0-0"): one for key, one in seen.items()}),
+            (self.sheet, {"back": BACK}, self.at("seen", "depth-0-0"),
+                {key.replace(self.shot, "depth-0-0"): one for key, one in seen.items()}),
             (self.saved, {"token": "other"}, reverse("bench:rename", args=["comparisons", self.saved.pk]), rename),
-            (self.kit, {"note": "other"}, reverse("shelf:pack", args=[self.kit.pk]), {"kind": "lens", "record": self.lens.pk}),
+            (self.kit, {"note": "other"}, reverse("shelf:pack", args=[self.kit.pk]),
+                {"kind": "lens", "record": self.lens.pk}),
             (self.preferences, {"answers": {"units": "ft"}}, reverse("conventions:home"), {"home": "full-frame"}),
         )  # fmt: skip
         for record, change, address, sent in writers:
@@ -92,7 +96,8 @@ class WritersTests(TestCase):
 
     def test_two_windows_on_one_own_scene(self):
         sent = {
-            "name": "Street", "distance_m": "2 m", "subject_height_m": "1.8", "background_m": "6", "background_height_m": "8",
+            "name": "Street", "distance_m": "2 m", "subject_height_m": "1.8", "background_m": "6",
+            "background_height_m": "8",
             "background_foot_m": "0", "camera_height_m": "1.5",
         }  # fmt: skip
         self.client.post(reverse("field:new-place"), sent | {"background": SimpleUploadedFile("x.jpg", picture())})

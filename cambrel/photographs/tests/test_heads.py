@@ -1,4 +1,6 @@
-"""Heads of files: settings read from any container, in few rounds, as data meets the world, and bounded whatever is sent."""
+"""Heads of files: settings read from any container, in few rounds, as data meets the world, and bounded whatever is
+sent.
+"""
 
 import struct
 import tempfile
@@ -68,7 +70,8 @@ def tiff(order="<", directory_at=8, size=4000):
     ]
     below = [
         entry(0x829A, 5, 1, fractions_at), entry(0x829D, 5, 1, fractions_at + 8), entry(0x8827, 3, 1, 400),
-        entry(0x9003, 2, 20, fractions_at + 24), entry(0x920A, 5, 1, fractions_at + 16), entry(0xA434, 2, len(text), texts_at),
+        entry(0x9003, 2, 20, fractions_at + 24), entry(0x920A, 5, 1, fractions_at + 16),
+        entry(0xA434, 2, len(text), texts_at),
     ]  # fmt: skip
     body = struct.pack(order + "H", 4) + b"".join(first) + b"\0" * 4 + b"Pipwren Tern\0\0\0\0"
     body += struct.pack(order + "H", 6) + b"".join(below) + b"\0" * 4 + text.ljust(20, b"\0")
@@ -99,8 +102,10 @@ class HeadTests(TestCase):
 
     def test_every_container_is_read_in_few_rounds(self):
         cases = (
-            ("JPEG", 1, picture()), ("PNG", 1, picture("PNG")), ("WEBP", 1, picture("WEBP")), ("HEIF", 1, picture("HEIF")),
-            ("TIFF", 1, tiff()), ("TIFF, the other way round", 1, tiff(">")), ("TIFF, at its tail", 3, tiff(directory_at=300_000, size=310_000)),
+            ("JPEG", 1, picture()), ("PNG", 1, picture("PNG")), ("WEBP", 1, picture("WEBP")),
+            ("HEIF", 1, picture("HEIF")),
+            ("TIFF", 1, tiff()), ("TIFF, the other way round", 1, tiff(">")),
+            ("TIFF, at its tail", 3, tiff(directory_at=300_000, size=310_000)),
             ("long PNG", 2, picture("PNG", noisy=True)), ("long WebP", 3, picture("WEBP", noisy=True)),
             ("long HEIF", 3, picture("HEIF", noisy=True)),
         )  # fmt: skip
@@ -200,7 +205,8 @@ class HeadTests(TestCase):
             ({0x9003: "0000:00:00 00:00:00"}, {"at": None}, ""),
             ({0x9003: "2026:02:31 10:00:00"}, {"at": None}, ""),
             ({0x9003: "2026-05-04T10:20"}, {"at": datetime(2026, 5, 4, 10, 20)}, ""),
-            ({0xA434: "<script>alert(1)</script>\x07\n two  lines"}, {"lens": "<script>alert(1)</script> two lines"}, ""),
+            ({0xA434: "<script>alert(1)</script>\x07\n two  lines"}, {"lens": "<script>alert(1)</script> two lines"},
+                ""),
             ({0xA002: 6000, 0xA003: 4000}, {"is_resized": True, "wide_px": 640}, "6,000 × 4,000"),
             ({0xA002: 640, 0xA003: 480}, {"is_resized": False}, ""),
         )  # fmt: skip

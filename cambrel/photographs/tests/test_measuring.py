@@ -1,4 +1,6 @@
-"""Measured on pictures of known truth: within what is promised, refused where it must be, warned where it is doubtful."""
+"""Measured on pictures of known truth: within what is promised, refused where it must be, warned where it is
+doubtful.
+"""
 
 from unittest import TestCase
 
@@ -86,7 +88,8 @@ class NoiseTests(TestCase):
 
     def test_noise_is_that_of_the_picture_at_one_size_whatever_the_light_or_the_compression(self):
         for snr, quality, mean, within in (
-            (20, None, 0.18, 0.03), (20, 90, 0.18, 0.1), (10, 80, 0.18, 0.14), (50, None, 0.18, 0.03), (100, None, 0.18, 0.04),
+            (20, None, 0.18, 0.03), (20, 90, 0.18, 0.1), (10, 80, 0.18, 0.14), (50, None, 0.18, 0.03),
+            (100, None, 0.18, 0.04),
             (20, None, 0.12, 0.03), (20, None, 0.28, 0.03),
         ):  # fmt: skip
             with self.subTest(snr=snr, quality=quality, mean=mean):
@@ -187,7 +190,8 @@ class DiscTests(TestCase):
     def test_what_is_burnt_is_an_upper_bound_and_what_is_no_disc_is_refused(self):
         self.assertTrue(disc_of_light(coded(disc(40, 80, level=2.0))).is_at_most)
         for light, says in (
-            (disc(4.2, 24, sigma=0.3), "under 5 pixels|no edge"), (disc(40, 60)[:, 14:], "cut by the edge"), (disc(20, 60, sigma=5.0), "no edge"),
+            (disc(4.2, 24, sigma=0.3), "under 5 pixels|no edge"), (disc(40, 60)[:, 14:], "cut by the edge"),
+            (disc(20, 60, sigma=5.0), "no edge"),
             (np.full((40, 40), 0.2), "stands out"), (disc(5, 12), "too small"),
         ):  # fmt: skip
             with self.subTest(says=says), self.assertRaisesRegex(MeasureError, says):

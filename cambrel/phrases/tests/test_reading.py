@@ -1,4 +1,6 @@
-"""Phrases that photographers write, each with what it says; and thousands made from a grammar of spellings, orders, units and separators."""
+"""Phrases that photographers write, each with what it says; and thousands made from a grammar of spellings, orders,
+units and separators.
+"""
 
 import random
 import time
@@ -45,8 +47,10 @@ ONE_SIDE = (
      side((24, 100), (1.8, 2.8), true_focal_mm=8.8, type_designation="1", megapixels=20.1, **EQ)),
     ('24mm (35mm equivalent), f/1.78, 1/1.28"', side(24, 1.78, type_designation="1/1.28", **EQ)),
     ("Focal length: 6.86 mm; aperture f/1.78; 35mm equivalent 24 mm", side(24, 1.78, true_focal_mm=6.86, **EQ)),
-    ("equivalent focal length 13 mm, f/2.2, 1/2.55 type, 12 megapixel", side(13, 2.2, type_designation="1/2.55", megapixels=12, **EQ)),
-    ('5x optical zoom 24-120mm equivalent f/1.8-4.0 1" sensor 20MP', side((24, 120), (1.8, 4.0), type_designation="1", megapixels=20, **EQ)),
+    ("equivalent focal length 13 mm, f/2.2, 1/2.55 type, 12 megapixel",
+        side(13, 2.2, type_designation="1/2.55", megapixels=12, **EQ)),
+    ('5x optical zoom 24-120mm equivalent f/1.8-4.0 1" sensor 20MP',
+        side((24, 120), (1.8, 4.0), type_designation="1", megapixels=20, **EQ)),
     ("24mm f/1.8, 1.22 µm pixels, 50 MP", side(24, 1.8, pixel_pitch_um=1.22, megapixels=50)),
     ("24mm f/1.8, 1.22 um, 50 megapixels", side(24, 1.8, pixel_pitch_um=1.22, megapixels=50)),
     ("Hauptkamera 24 mm KB-äquivalent f/1,78", side(24, 1.78, **EQ)),
@@ -158,7 +162,8 @@ def said(one):
 
 
 NAMES = [
-    ("full frame", FF), ("FF", FF), ("full-frame", FF), ("APS-C", APSC), ("apsc", APSC), ("MFT", MFT), ("m43", MFT), ("Micro Four Thirds", MFT),
+    ("full frame", FF), ("FF", FF), ("full-frame", FF), ("APS-C", APSC), ("apsc", APSC), ("MFT", MFT), ("m43", MFT),
+    ("Micro Four Thirds", MFT),
     ("m4/3", MFT), ("micro 4/3", MFT), ("medium format", "44x33"), ("44x33", "44x33"),
 ]  # fmt: skip
 EQUIVALENTS = [

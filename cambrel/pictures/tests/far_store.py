@@ -82,5 +82,8 @@ class Handler(BaseHTTPRequestHandler):
             f"<Contents><Key>{escape(key)}</Key><Size>{len(self.server.files[key])}</Size></Contents>" for key in here
         ]
         parts += [f"<CommonPrefixes><Prefix>{escape(folder)}</Prefix></CommonPrefixes>" for folder in folders]
-        whole = f'<ListBucketResult xmlns="http://s3.amazonaws.com/doc/2006-03-01/"><IsTruncated>false</IsTruncated>{"".join(parts)}</ListBucketResult>'
+        whole = (
+            "<ListBucketResult"
+            f' xmlns="http://s3.amazonaws.com/doc/2006-03-01/"><IsTruncated>false</IsTruncated>{"".join(parts)}</ListBucketResult>'
+        )
         return whole.encode()

@@ -1,4 +1,6 @@
-"""Pictures of an owner: bounded over all kinds together, whole or not there, with a row each, and gone with their owner."""
+"""Pictures of an owner: bounded over all kinds together, whole or not there, with a row each, and gone with their
+owner.
+"""
 
 import os
 import subprocess

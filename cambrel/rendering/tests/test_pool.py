@@ -1,4 +1,6 @@
-"""Who draws: turns in their order, a bound on those who wait, and processes that come back and go with the one that asked."""
+"""Who draws: turns in their order, a bound on those who wait, and processes that come back and go with the one that
+asked.
+"""
 
 import os
 import subprocess

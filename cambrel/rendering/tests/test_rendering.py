@@ -1,4 +1,6 @@
-"""The picture is what the optics say: discs of their true size, light conserved, flat fields flat, and near to a picture built of many pinholes."""
+"""The picture is what the optics say: discs of their true size, light conserved, flat fields flat, and near to a
+picture built of many pinholes.
+"""
 
 import os
 import tempfile
@@ -338,7 +340,9 @@ class OverEachOtherTests(TestCase):
             self.assertAlmostEqual(wide, disc * 0.93, delta=1.5)
 
     def test_a_lamp_is_cut_on_the_side_of_the_pupil_that_is_covered(self):
-        """A card over the right half of what the lamp's rays pass: behind the focus it cuts the right of the disc, and before it too."""
+        """A card over the right half of what the lamp's rays pass: behind the focus it cuts the right of the disc, and
+        before it too.
+        """
         lamp = Lamp("lamp", 20.0, 0.0, 1.5, 0.05, 20.0, "#ffffff")
         for behind in (3.0, -0.8):
             card = Layer("card", "card", behind, 5.0, -5.0)
@@ -375,7 +379,8 @@ class ToneTests(TestCase):
         picture = np.full((200, 300, 3), 0.18, np.float32)
         linear = to_linear(finish(picture, view) / 255)
         self.assertAlmostEqual(float(linear.std() / 0.18), 1 / 20, delta=0.004)
-        # photon noise goes with the root of the light: a fourth of the light has half the grain, twice as much against itself
+        # photon noise goes with the root of the light: a fourth of the light has half the grain, twice as much
+        # against itself
         dark = to_linear(finish(np.full((200, 300, 3), 0.045, np.float32), view) / 255)
         self.assertAlmostEqual(float(dark.std() / 0.045), 1 / 10, delta=0.006)
         brighter = to_linear(finish(picture, replace(view, snr=0.0, gain_stops=1.0)) / 255)

@@ -1,4 +1,6 @@
-"""What no record may hold, refused where it comes in with the reason: texts that cannot be shown, and numbers beyond all sense."""
+"""What no record may hold, refused where it comes in with the reason: texts that cannot be shown, and numbers beyond
+all sense.
+"""
 
 from collections.abc import Iterator
 from math import isfinite

@@ -1,4 +1,6 @@
-"""What a file holds, whatever its kind: rows with their place, or the reason why one cannot be read; and how its headings were taken."""
+"""What a file holds, whatever its kind: rows with their place, or the reason why one cannot be read; and how its
+headings were taken.
+"""
 
 import time
 from collections.abc import Iterator
@@ -19,7 +21,9 @@ class FileError(ValueError):
 
 @dataclass(frozen=True)
 class FileRecord:
-    """A record of a file. line: where it stands (for JSON, the number of the record in its section); reason: why it is refused, if it is."""
+    """A record of a file. line: where it stands (for JSON, the number of the record in its section); reason: why it is
+    refused, if it is.
+    """
 
     section: str
     line: int
@@ -43,7 +47,8 @@ class Contents:
 
 @dataclass(frozen=True)
 class Known:
-    """What of the owner's is needed to read a file: letter codes, own formats (width and height in mm by name), register distances of mounts,
+    """What of the owner's is needed to read a file: letter codes, own formats (width and height in mm by name),
+    register distances of mounts,
     and a currency for bare prices."""
 
     codes: dict[str, str] = field(default_factory=dict)

@@ -1,4 +1,6 @@
-"""The headings of tables as people write them: what each stands for, in which unit, and which kind of gear a table lists."""
+"""The headings of tables as people write them: what each stands for, in which unit, and which kind of gear a table
+lists.
+"""
 
 from __future__ import annotations
 
@@ -12,7 +14,8 @@ from cambrel.shelf.cells import UNITS
 
 @dataclass(frozen=True)
 class TableColumn:
-    """A column of a table. field: the field of a record that it fills, or one of the readings below; usual: how it is headed in a template;
+    """A column of a table. field: the field of a record that it fills, or one of the readings below; usual: how it is
+    headed in a template;
     also: other headings; unit: in which a bare number is taken; example: a cell."""
 
     field: str
@@ -71,7 +74,9 @@ _SPELLINGS = {section: _spellings(columns) for section, columns in NATURAL.items
 
 
 def heading(section: str, text: str) -> Heading | None:
-    """What a heading stands for in a table of that section, with the unit that it names; None where it is not understood."""
+    """What a heading stands for in a table of that section, with the unit that it names; None where it is not
+    understood.
+    """
     if len(text) > LONGEST:
         return None
     words = plain_heading(text)

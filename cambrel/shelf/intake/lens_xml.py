@@ -1,7 +1,10 @@
-"""Gear from XML files in the open lens-database format of the lensfun library. Only what the file says is taken, and what is inferred is marked.
+"""Gear from XML files in the open lens-database format of the lensfun library. Only what the file says is taken, and
+what is inferred is marked.
 
-What the format leaves to be known: a camera's mount whose name begins in lower case is private to it, so the lens of that mount is part
-of the camera. `compat` runs one way and is not chained. A lens's crop factor is that of the body it was measured on, not its coverage.
+What the format leaves to be known: a camera's mount whose name begins in lower case is private to it, so the lens of
+    that mount is part
+of the camera. `compat` runs one way and is not chained. A lens's crop factor is that of the body it was measured on,
+not its coverage.
 Sizes of sensors are not in it: they follow from crop factor and shape.
 """
 
@@ -182,7 +185,9 @@ class _Known:
 
 
 def _is_private(mount: Any, known: Any = None) -> Any:
-    """Whether a mount belongs to one camera with a fixed lens: it begins in lower case, or all of its lenses are called fixed."""
+    """Whether a mount belongs to one camera with a fixed lens: it begins in lower case, or all of its lenses are called
+    fixed.
+    """
     if mount[:1].islower():
         return True
     lenses = known.lenses.get(mount, ()) if known is not None else ()
@@ -194,7 +199,9 @@ def _is_generic(record: Any) -> bool:
 
 
 def _mount(record: Any, known: Any) -> Any:
-    """A mount. What the file calls compatible mixes lenses that fit as they are with those that need an adapter, and says not which."""
+    """A mount. What the file calls compatible mixes lenses that fit as they are with those that need an adapter, and
+    says not which.
+    """
     name = shortened(_one(record, "name"), MOUNT_LENGTH)
     if not name:
         return [FileRecord("mounts", record["line"], {}, "a mount has no name")]
@@ -211,7 +218,8 @@ def _mount(record: Any, known: Any) -> Any:
     made = [FileRecord("mounts", record["line"], {"name": name, "accepts": accepts})]
     for other in sorted(set(others) - set(accepts)):
         row = {
-            "name": shortened(f"{other} on {name}", NAME_LENGTH), "lens_mount": other, "mount": name, "inferred": ["kind"],
+            "name": shortened(f"{other} on {name}", NAME_LENGTH), "lens_mount": other, "mount": name,
+            "inferred": ["kind"],
             "note": "Called compatible in the file; an adapter is assumed.",
         }  # fmt: skip
         made.append(FileRecord("adapters", record["line"], row))
@@ -236,7 +244,9 @@ def _same_register(one: Any, other: Any, registers_mm: Any) -> Any:
 
 
 def _aspect(record: Any, lenses: Any, crop: Any) -> Any:
-    """The shape of a camera's frame: by its name, by what its own lens was measured on, by what is usual for its crop; and whether it is said."""
+    """The shape of a camera's frame: by its name, by what its own lens was measured on, by what is usual for its crop;
+    and whether it is said.
+    """
     shape = SHAPE.search(f"{_one(record, 'model')} {_one(record, 'variant')}")
     said = [shape[0]] if shape else [text for lens in lenses for text in _all(lens, "aspect-ratio")]
     for text in said:
@@ -294,7 +304,8 @@ def _lens(record: Any, known: Any) -> Any:
 
 
 def _figures(record: Any) -> Any:
-    """Focal lengths and f-numbers of a lens: as stated, else by its name (read by the one reader) and by where it was measured; with what was
+    """Focal lengths and f-numbers of a lens: as stated, else by its name (read by the one reader) and by where it was
+    measured; with what was
     worked out."""
     said = read(_one(record, "model")).sides[0]
     focal, aperture = record["attrs"].get("focal", {}), record["attrs"].get("aperture", {})

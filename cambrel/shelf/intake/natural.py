@@ -1,4 +1,6 @@
-"""A row of a table with headings as people write them, made into a record: every cell is read by what its heading stands for."""
+"""A row of a table with headings as people write them, made into a record: every cell is read by what its heading
+stands for.
+"""
 
 from __future__ import annotations
 

@@ -33,7 +33,8 @@ def problem_of(section: str, row: dict[str, Any]) -> Any:
 
 
 KINDS: dict[str, tuple[type, ...]] = {
-    "number": (int, float), "integer": (int, float), "string": (str,), "boolean": (bool,), "array": (list,), "object": (dict,),
+    "number": (int, float), "integer": (int, float), "string": (str,), "boolean": (bool,), "array": (list,),
+    "object": (dict,),
     "null": (type(None),),
 }  # fmt: skip
 

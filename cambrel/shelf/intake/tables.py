@@ -1,4 +1,5 @@
-"""Tables as CSV: UTF-8 with or without a byte order mark, comma, semicolon or tab, decimal point or comma. Read and written here.
+"""Tables as CSV: UTF-8 with or without a byte order mark, comma, semicolon or tab, decimal point or comma. Read and
+written here.
 
 A table is headed by the fields of the document, as it is written here, or by headings as people write them.
 """
@@ -41,8 +42,8 @@ TOLD_BY = (
 )
 """A column that tells which table it is, the most telling first."""
 NO_HEADINGS = (
-    "The first line names no columns that are known here. It needs one with the names (lens, body, name, model) and others such as "
-    "focal length, max aperture, weight; the page lists them."
+    "The first line names no columns that are known here. It needs one with the names (lens, body, name, model) and"
+    " others such as focal length, max aperture, weight; the page lists them."
 )
 MOST_COLUMNS = 200
 csv.field_size_limit(2 * 1024 * 1024)  # a measured sheet is one cell
@@ -105,7 +106,9 @@ def _lines(reader: Any, columns: Any, refused: Any) -> Iterator[Any]:
 
 
 def _by_fields(columns: Any, reader: Any) -> Any:
-    """A table headed by the fields of one section, or None; strange columns of kinds that people head in no other way are left out."""
+    """A table headed by the fields of one section, or None; strange columns of kinds that people head in no other way
+    are left out.
+    """
     names = [name.lower() for name in columns]
     section = next((section for name, section in TOLD_BY if name in names), None)
     if section is None or "name" not in names:

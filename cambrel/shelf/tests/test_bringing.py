@@ -73,11 +73,13 @@ class CellTests(SimpleTestCase):
             (cells.focal("5 cm", "mm"), {"focal_min_mm": 50, "focal_max_mm": 50}),
             (cells.widest("2.8", 50, None), {"widest": [[50, 2.8]]}),
             (cells.widest("F3.5–5.6", 18, 55), {"widest": [[18, 3.5], [55, 5.6]]}),
-            (cells.widest("1:4", 300, 300), {"widest": [[300, 4]]}), (cells.widest("2,8", 12, 40), {"widest": [[12, 2.8], [40, 2.8]]}),
+            (cells.widest("1:4", 300, 300), {"widest": [[300, 4]]}),
+            (cells.widest("2,8", 12, 40), {"widest": [[12, 2.8], [40, 2.8]]}),
             (cells.magnification("1:4"), 0.25), (cells.magnification("0,33x"), 0.33),
             (cells.price("€ 1.299,00", ""), {"price": 1299, "currency": "EUR"}),
             (cells.price("480 gbp", ""), {"price": 480, "currency": "GBP"}),
-            (cells.price("1,299.95", "eur"), {"price": 1299.95, "currency": "EUR"}), (cells.price("$499", ""), {"price": 499}),
+            (cells.price("1,299.95", "eur"), {"price": 1299.95, "currency": "EUR"}),
+            (cells.price("$499", ""), {"price": 499}),
             (cells.price("499", "usd"), {"price": 499, "currency": "USD"}),
             (cells.iso_range("ISO 100–51,200"), {"base_iso": 100, "ceiling_iso": 51200}),
             (cells.stops("5 stops"), 5),
@@ -93,14 +95,16 @@ class CellTests(SimpleTestCase):
             (cells.widest, "fast", 50, 50),
             (cells.widest, "2.8", None, None), (cells.magnification, "1:0"), (cells.price, "dear", ""),
             (cells.iso_range, "high"),
-            (cells.yes_or_no, "perhaps"), (cells.projection, "round"), (cells.size, "large"), (cells.named_format, "large", {}),
+            (cells.yes_or_no, "perhaps"), (cells.projection, "round"), (cells.size, "large"),
+            (cells.named_format, "large", {}),
         ):  # fmt: skip
             with self.subTest(arguments=arguments), self.assertRaises(ValueError):
                 reader(*arguments)
 
     def test_a_sensor_by_format_type_crop_or_size_with_its_pixels(self):
         for said, width, pixels, inferred in (
-            ({"format": "full frame", "megapixels": "24"}, 36, 6000, True), ({"format": "APS-C"}, FORMATS["aps-c"].width_mm, None, True),
+            ({"format": "full frame", "megapixels": "24"}, 36, 6000, True),
+            ({"format": "APS-C"}, FORMATS["aps-c"].width_mm, None, True),
             ({"format": '1/1.3"'}, 9.6, None, True), ({"crop": "2.0"}, None, None, True),
             ({"width_mm": 23.5, "height_mm": 15.6, "megapixels": "6000 x 4000"}, 23.5, 6000, False),
             ({"format": "Plate"}, 60, None, False),

@@ -10,8 +10,10 @@ from cambrel.shelf.models import Kit, Lens
 from cambrel.site.tests.browser import BrowserTestCase
 
 VIEWS = (
-    "/formats/", "/formats/?how=side&f=full-frame&f=micro-four-thirds&shape=1:1&megapixels=20", "/formats/?none=1", "/formats/?megapixels=x",
-    "/advert/", "/advert/?text=nothing", "/conventions/", "/shelf/bodies/", "/shelf/lenses/?q=zebra", "/shelf/own-formats/",
+    "/formats/", "/formats/?how=side&f=full-frame&f=micro-four-thirds&shape=1:1&megapixels=20", "/formats/?none=1",
+    "/formats/?megapixels=x",
+    "/advert/", "/advert/?text=nothing", "/conventions/", "/shelf/bodies/", "/shelf/lenses/?q=zebra",
+    "/shelf/own-formats/",
     "/shelf/bodies/new/", "/shelf/kits/{kit}/", "/shelf/import/", "/shelf/export/",
 )  # fmt: skip
 
@@ -56,7 +58,8 @@ class ShelfTests(BrowserTestCase):
     def warns(self):
         """Whether the browser asks before the page is left."""
         return self.script(
-            "const e = new Event('beforeunload', {cancelable: true}); window.dispatchEvent(e); return e.defaultPrevented"
+            "const e = new Event('beforeunload', {cancelable: true}); window.dispatchEvent(e); return"
+            " e.defaultPrevented"
         )
 
     def test_a_form_half_filled_in_warns_before_it_is_lost(self):

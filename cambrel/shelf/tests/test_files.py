@@ -70,8 +70,8 @@ class FileTests(ShelfTestCase):
 
     def test_new_same_changed_refused_then_all_or_nothing(self):
         table = (
-            "name,mount,focal_min_mm,weight_g\nTarn 50 mm f/1.8,Tarn,50,999\nTarn 85 mm f/1.8,Tarn,85,\nBeck 31,Tarn,31,200\n"
-            "Beck 31,Tarn,31,200\nBeck 0,Tarn,0,\n"
+            "name,mount,focal_min_mm,weight_g\nTarn 50 mm f/1.8,Tarn,50,999\nTarn 85 mm f/1.8,Tarn,85,\nBeck"
+            " 31,Tarn,31,200\nBeck 31,Tarn,31,200\nBeck 0,Tarn,0,\n"
         )
         preview, page = self.bring(("more.csv", table))
         found = self.by_status(preview)

@@ -1,4 +1,6 @@
-"""Work is bounded before it is done: no reader is slow over its worst case of 100,000 characters, and nothing is kept or crossed without end."""
+"""Work is bounded before it is done: no reader is slow over its worst case of 100,000 characters, and nothing is kept
+or crossed without end.
+"""
 
 import json
 import sys
@@ -27,7 +29,8 @@ LONG = 100_000
 MOST_S = 0.1 if sys.gettrace() is None else 0.5
 """What is traced for its coverage takes some times as long; what is not linear takes hundreds of times as long."""
 PIECES = (
-    "1", "1,", "1 at ", "f/", "-", "1-", " ", "(", "a ", "1:", "x", "1x", "\u00a0", "9.9.9", "\u20ac1 ", "'", "depth of ", "1 mm f/2 ", "=", "\u0301",
+    "1", "1,", "1 at ", "f/", "-", "1-", " ", "(", "a ", "1:", "x", "1x", "\u00a0", "9.9.9", "\u20ac1 ", "'",
+    "depth of ", "1 mm f/2 ", "=", "\u0301",
     "1e", "/", "[",
 )  # fmt: skip
 WORST = [piece * (LONG // len(piece)) for piece in PIECES]
@@ -43,8 +46,10 @@ TYPED = ("number", "whole_number", "decimal", "length", "mass_g", "money", "seco
 READERS = {
     "widest": lambda text: read_widest(text, 20, 40), "phrases": read, "name": figures_of_name,
     **{name: getattr(typed_figures, name) for name in TYPED},
-    "clean": names.clean, "glossary": parts, "link": decode, "heading": lambda text: heading("lenses", text), "plain heading": plain_heading,
-    "headings": lambda text: section_of_headings([text, "weight"]), "kind": section_of_word, "cell": plain, "neutral": neutral,
+    "clean": names.clean, "glossary": parts, "link": decode, "heading": lambda text: heading("lenses", text),
+    "plain heading": plain_heading,
+    "headings": lambda text: section_of_headings([text, "weight"]), "kind": section_of_word, "cell": plain,
+    "neutral": neutral,
     "focal": lambda text: FocalLengthField().clean(text), "f-number": lambda text: FNumberField().clean(text),
     **{name: getattr(cells, name) for name in CELLS},
     "quantity": lambda text: cells.quantity(text, "g", "g"), "cell focal": lambda text: cells.focal(text, "mm"),
@@ -77,8 +82,10 @@ class LinearTests(SimpleTestCase):
     def test_files_made_of_the_worst_lines_are_read_at_once(self):
         for text in WORST:
             for data in (
-                f"lens,max aperture,price,weight\nA 20 mm,{text},{text},{text}\n", f"name,focal_min_mm,widest\nA,20,{text}\n", f"{text},lens\n1,2\n",
-                f"<lensdatabase><lens><model>{text}</model><mount>{text}</mount><focal min=\"1\"/></lens></lensdatabase>",
+                f"lens,max aperture,price,weight\nA 20 mm,{text},{text},{text}\n",
+                f"name,focal_min_mm,widest\nA,20,{text}\n", f"{text},lens\n1,2\n",
+                f"<lensdatabase><lens><model>{text}</model><mount>{text}</mount>"
+                '<focal min="1"/></lens></lensdatabase>',
                 json.dumps({"cambrel": 1, "sections": {"lenses": [{"name": text, "note": text, "focal_min_mm": 5}]}}),
             ):  # fmt: skip
                 with self.subTest(data=ascii(data[:40]), text=ascii(text[:5])):

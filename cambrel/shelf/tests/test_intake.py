@@ -28,7 +28,8 @@ LENS_XML = """<?xml version="1.0"?>
   <lens><maker>Old Works</maker><model>Stated</model><mount>Tarn</mount><mount>Pipwren</mount>
     <focal min="18" max="55"/><aperture min="3.5" max="22"/></lens>
   <lens><maker>Old Works</maker><model>Measured</model><mount>Tarn</mount>
-    <calibration><distortion model="poly3" focal="35" k1="0"/><distortion model="poly3" focal="80" k1="0"/></calibration></lens>
+    <calibration><distortion model="poly3" focal="35" k1="0"/>
+    <distortion model="poly3" focal="80" k1="0"/></calibration></lens>
   <lens><maker>Old Works</maker><model>Nameless glass</model><mount>Tarn</mount></lens>
   <lens><maker>Bothy</maker><model>fixed lens 6.1mm F2.8</model><mount>bothyCove</mount></lens>
 </lensdatabase>"""
@@ -91,7 +92,10 @@ class LensXmlTests(SimpleTestCase):
     def test_a_converter_that_is_named_multiplies_both(self):
         rows_ = "".join(f'<distortion model="poly3" focal="{f}" k1="0"/>' for f in (98, 140, 280))
         for calibration in (f"<calibration>{rows_}</calibration>", ""):
-            lens = f"<lensdatabase><lens><model>Tarn 70-200mm f/2.8 + 1.4x ext.</model><mount>Tarn</mount>{calibration}</lens></lensdatabase>"
+            lens = (
+                "<lensdatabase><lens><model>Tarn 70-200mm f/2.8 + 1.4x"
+                f" ext.</model><mount>Tarn</mount>{calibration}</lens></lensdatabase>"
+            )
             (one,) = read_file("l.xml", lens.encode()).found
             self.assertAlmostEqual(one.row["focal_min_mm"], 98)
             self.assertAlmostEqual(one.row["focal_max_mm"], 280)
@@ -101,13 +105,17 @@ class LensXmlTests(SimpleTestCase):
     def test_shapes_and_variants_of_cameras(self):
         def camera(model, crop, mount="Tarn", variant=""):
             variant = f"<variant>{variant}</variant>" if variant else ""
-            return f"<camera><maker>Muir</maker><model>{model}</model>{variant}<mount>{mount}</mount><cropfactor>{crop}</cropfactor></camera>"
+            named = f"<maker>Muir</maker><model>{model}</model>{variant}"
+            return f"<camera>{named}<mount>{mount}</mount><cropfactor>{crop}</cropfactor></camera>"
 
         long = "Fen with a name that is far longer than a name on the shelf may be"
         text = "<lensdatabase>" + "".join((
-            camera("Fen 4:3", 1.0), camera("Fen 1:1", 1.0), camera("Fen 16:9", 1.5), camera("Fen", 1.5), camera("Pocket", 4.6, "muirPocket"),
+            camera("Fen 4:3", 1.0), camera("Fen 1:1", 1.0), camera("Fen 16:9", 1.5), camera("Fen", 1.5),
+            camera("Pocket", 4.6, "muirPocket"),
             camera(long, 1.5, variant="old"), camera(long, 1.5, variant="new"), camera("Fen", 1.5, variant="infrared"),
-        )) + "<lens><model>6 mm</model><mount>muirPocket</mount><aspect-ratio>3:2</aspect-ratio></lens></lensdatabase>"  # fmt: skip
+        ))  # fmt: skip
+        text += "<lens><model>6 mm</model><mount>muirPocket</mount>"
+        text += "<aspect-ratio>3:2</aspect-ratio></lens></lensdatabase>"
         bodies = rows(read_file("c.xml", text.encode()).found, "bodies")
         shapes = {name: round(row["width_mm"] / row["height_mm"], 3) for name, row in bodies.items()}
         self.assertEqual(
@@ -157,8 +165,14 @@ class LensXmlTests(SimpleTestCase):
 class HostileFileTests(SimpleTestCase):
     def test_refused_whole(self):
         deep = b"<lensdatabase>" + b"<a>" * 40 + b"</a>" * 40 + b"</lensdatabase>"
-        entity = b'<!DOCTYPE l [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><lensdatabase><lens><model>&b;</model></lens></lensdatabase>'
-        outside = b'<!DOCTYPE l [<!ENTITY x SYSTEM "file:///etc/passwd">]><lensdatabase><lens><model>&x;</model></lens></lensdatabase>'
+        entity = (
+            b'<!DOCTYPE l [<!ENTITY a "aaaa"><!ENTITY b'
+            b' "&a;&a;">]><lensdatabase><lens><model>&b;</model></lens></lensdatabase>'
+        )
+        outside = (
+            b"<!DOCTYPE l [<!ENTITY x SYSTEM"
+            b' "file:///etc/passwd">]><lensdatabase><lens><model>&x;</model></lens></lensdatabase>'
+        )
         for name, data, word in (
             ("packed", b"PK\x03\x04....", "packed"),
             ("gzip", b"\x1f\x8b....", "packed"),
@@ -196,10 +210,13 @@ class DoorTests(SimpleTestCase):
             return '{"cambrel": 1, "sections": {"lenses": [' + row + ', {"name": "Good", "focal_min_mm": 5}]}}'
 
         for row, reason in (
-            ('{"name": "a", "focal_min_mm": 1e400}', "focal_min_mm: a number too large"), ('{"name": "a", "focal_min_mm": -1e300}', "too large"),
-            ('{"name": "a", "focal_min_mm": 5e-324}', "focal_min_mm: a number too small"), ('{"name": "a\\u0000b"}', "name: characters"),
+            ('{"name": "a", "focal_min_mm": 1e400}', "focal_min_mm: a number too large"),
+            ('{"name": "a", "focal_min_mm": -1e300}', "too large"),
+            ('{"name": "a", "focal_min_mm": 5e-324}', "focal_min_mm: a number too small"),
+            ('{"name": "a\\u0000b"}', "name: characters"),
             ('{"name": "a", "note": "\\ud83d"}', "note: characters"), ('{"name": "a", "\\u0007": 1}', "a field's name"),
-            ('{"name": "a", "widest": [[5, 1e999]]}', "widest: a number"), ('{"name": "a", "note": "%s"}' % ("x" * 70_000), "note: longer"),
+            ('{"name": "a", "widest": [[5, 1e999]]}', "widest: a number"),
+            ('{"name": "a", "note": "%s"}' % ("x" * 70_000), "note: longer"),
             ('{"name": "a", "note": [[[[[[[[[1]]]]]]]]]}', "note: [[[[[[[[[1]]]]]]]]] is not of the kind"),
         ):  # fmt: skip
             with self.subTest(row[:50]):

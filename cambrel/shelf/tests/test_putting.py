@@ -1,4 +1,6 @@
-"""Gear on its way to the bench and to Match: by a press in a list, by figures that are typed, by a format of one's own."""
+"""Gear on its way to the bench and to Match: by a press in a list, by figures that are typed, by a format of one's
+own.
+"""
 
 from random import randrange
 from urllib.parse import parse_qs, urlsplit
@@ -61,7 +63,8 @@ class PuttingTests(ShelfTestCase):
 
     def test_figures_are_typed_where_a_name_is_looked_for(self):
         for kind, text, name, f_number in (
-            ("lens", "25/1.4", "25 mm f/1.4", 1.4), ("lens", "24-70 f/2.8-4", "24–70 mm f/2.8–4", 2.8), ("lens", "85mm", "85 mm lens", None),
+            ("lens", "25/1.4", "25 mm f/1.4", 1.4), ("lens", "24-70 f/2.8-4", "24–70 mm f/2.8–4", 2.8),
+            ("lens", "85mm", "85 mm lens", None),
             ("body", "aps-c", "APS-C", None), ("body", "24 x 16 mm", "24 × 16 mm sensor", None),
         ):  # fmt: skip
             with self.subTest(text):
@@ -82,7 +85,8 @@ class PuttingTests(ShelfTestCase):
         after = self.put(put_record_address(own), home_bench())
         self.assertEqual((after.slots[-1].body_name, after.rigs[-1].body.sensor.width_mm), ("Plate back", 60))
         key = f"own-{own.pk}"
-        # what is rolled back between tests leaves its numbers to the next one: here none has been looked at under this one
+        # what is rolled back between tests leaves its numbers to the next one: here none has been looked at under
+        # this one
         User.objects.filter(pk=own.owner_id).update(shelf_version=randrange(10**6, 10**9))
         there = self.client.get("/match/", {"format": "full-frame", "focal_length_mm": "50", "f_number": "2", "t": key})
         (answer,) = there.context["answers"]

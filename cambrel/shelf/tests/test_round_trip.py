@@ -1,4 +1,6 @@
-"""Files out and in again: what has one name stays two, what belongs together stays together, and nobody's later edit is written over."""
+"""Files out and in again: what has one name stays two, what belongs together stays together, and nobody's later edit is
+written over.
+"""
 
 import json
 import random
@@ -124,7 +126,10 @@ class TwinTests(TransferTestCase):
 
 
 class LaterEditTests(TransferTestCase):
-    TABLE = "name,mount,focal_min_mm,focal_max_mm,weight_g\nTarn 50 mm f/1.8,Tarn,50,50,999\nTarn 85 mm f/1.8,Tarn,85,85,888\nFen 40,Muir,40,40,1\n"
+    TABLE = (
+        "name,mount,focal_min_mm,focal_max_mm,weight_g\nTarn 50 mm f/1.8,Tarn,50,50,999\nTarn 85 mm"
+        " f/1.8,Tarn,85,85,888\nFen 40,Muir,40,40,1\n"
+    )
 
     def lens(self, name):
         return Lens.objects.get(name=name)

@@ -193,10 +193,13 @@ class RecordTests(ShelfTestCase):
 
     def test_a_camera_with_its_lens_is_one_record(self):
         data = {
-            "name": "Bothy Inlet", "width_mm": "13.2", "height_mm": "8.8", "offset_stops": "0", "weight_g": "290", "has_fixed": "1",
-            "fixed-focal_min_mm": "8.8", "fixed-focal_max_mm": "36", "fixed-widest": "f/1.8-2.8", "fixed-stabilised": "unknown",
+            "name": "Bothy Inlet", "width_mm": "13.2", "height_mm": "8.8", "offset_stops": "0", "weight_g": "290",
+            "has_fixed": "1",
+            "fixed-focal_min_mm": "8.8", "fixed-focal_max_mm": "36", "fixed-widest": "f/1.8-2.8",
+            "fixed-stabilised": "unknown",
             "modes-TOTAL_FORMS": "1", "modes-INITIAL_FORMS": "0", "modes-0-name": "4K", "modes-0-use": "video",
-            "modes-0-width_mm": "12", "modes-0-height_mm": "6.75", "modes-0-pixels_wide": "3840", "modes-0-pixels_high": "2160",
+            "modes-0-width_mm": "12", "modes-0-height_mm": "6.75", "modes-0-pixels_wide": "3840",
+            "modes-0-pixels_high": "2160",
         }  # fmt: skip
         self.client.post("/shelf/bodies/new/", data)
         body = Body.objects.get(name="Bothy Inlet")

@@ -46,7 +46,9 @@ def body_of(record: Any, registers: Any = None) -> Any:
 
 
 def gear_of(record: Any, registers: Any = None) -> Any:
-    """A body (with its fixed lens), an own format as a body, or a lens, by value; None for a record that is none of these."""
+    """A body (with its fixed lens), an own format as a body, or a lens, by value; None for a record that is none of
+    these.
+    """
     if isinstance(record, OwnFormat):
         return Gear(OpticsBody(record.sensor()), record.name)
     if isinstance(record, Body):
@@ -58,7 +60,9 @@ def gear_of(record: Any, registers: Any = None) -> Any:
 
 
 def carriers(owner: User, records: Any) -> dict[Any, Any]:
-    """For each lens among records a body of its mount from the owner's shelf: one that it covers before others, the larger first."""
+    """For each lens among records a body of its mount from the owner's shelf: one that it covers before others, the
+    larger first.
+    """
     lenses = [record for record in records if isinstance(record, Lens) and record.mount and record.fixed_to_id is None]
     found: dict[str, Any] = {}
     for body in Body.objects.for_owner(owner).filter(mount__in={lens.mount for lens in lenses}):
@@ -74,7 +78,9 @@ def carriers(owner: User, records: Any) -> dict[Any, Any]:
 
 
 def put_record_address(record: Any, carrier: Any = None) -> Any:
-    """The address that puts a record on the bench as one more rig, a lens with the body that can carry it; empty for what is no gear."""
+    """The address that puts a record on the bench as one more rig, a lens with the body that can carry it; empty for
+    what is no gear.
+    """
     gear = gear_of(record)
     if gear is None:
         return ""

@@ -37,7 +37,8 @@ class PackForm(forms.Form):
     messages_at = ""
 
     find = SearchField("Pack", "a part of its name", **{
-        "hx-get": "", "hx-trigger": "input changed delay:200ms, search", "hx-select": "#pack-offered", "hx-target": "#pack-offered",
+        "hx-get": "", "hx-trigger": "input changed delay:200ms, search", "hx-select": "#pack-offered",
+        "hx-target": "#pack-offered",
         "hx-swap": "outerHTML",
     })  # fmt: skip
 
@@ -57,7 +58,8 @@ class FitCell:
 
 
 def goes_on(lens: Any, body: Any, mounts: Any, adapted: Collection[tuple[str, str]] = ()) -> Any:
-    """Whether a lens goes on a body: the same mount, one that the body's mount is recorded to accept, or one between which an adapter goes.
+    """Whether a lens goes on a body: the same mount, one that the body's mount is recorded to accept, or one between
+    which an adapter goes.
 
     adapted: the mounts of the adapters that there are, lens's and body's
     """
@@ -168,7 +170,9 @@ def kit(request: Request, pk: int) -> HttpResponseBase:
 
 
 def _offered(owner: User, record: Any, find: str) -> list[Any]:
-    """What may be packed: of each kind the first that are not in the kit and have these words in their name; kind and records."""
+    """What may be packed: of each kind the first that are not in the kit and have these words in their name; kind and
+    records.
+    """
     kinds = (
         ("body", Body.objects),
         ("lens", Lens.objects.filter(fixed_to=None)),

@@ -1,4 +1,6 @@
-"""Headless Chromium for the browser tests: one per class, a fresh profile, nothing beyond this machine, waits on conditions."""
+"""Headless Chromium for the browser tests: one per class, a fresh profile, nothing beyond this machine, waits on
+conditions.
+"""
 
 import base64
 import os
@@ -20,7 +22,8 @@ AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text()
 PATIENCE_S = 10
 COLOURS = ("color-contrast",)
 """All that the dark changes."""
-# htmx says of a request that was given up that it ended, and that it was aborted; one that failed is named as such beside. A busy
+# htmx says of a request that was given up that it ended, and that it was aborted; one that failed is named as such
+# beside. A busy
 # machine answers a picture with 503 and when to ask again, and the page does
 NO_COMPLAINTS = ("status of 4", "status of 503", "Response Status Error", "htmx:sendAbort", "htmx:afterRequest")
 
@@ -30,8 +33,10 @@ def make_driver():
     options = webdriver.ChromeOptions()
     options.binary_location = os.environ.get("CHROMIUM", "/usr/bin/chromium")
     for argument in (
-        "--headless=new", "--disable-gpu", "--disable-dev-shm-usage", "--disable-background-networking", "--disable-component-update",
-        "--disable-sync", "--no-first-run", "--hide-scrollbars", "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE localhost, EXCLUDE 127.0.0.1",
+        "--headless=new", "--disable-gpu", "--disable-dev-shm-usage", "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync", "--no-first-run", "--hide-scrollbars",
+        "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE localhost, EXCLUDE 127.0.0.1",
     ):  # fmt: skip
         options.add_argument(argument)
     if os.geteuid() == 0:
@@ -156,12 +161,16 @@ class BrowserTestCase(StaticLiveServerTestCase):
             within: a part of the page alone, where the others were looked at before
         """
         # a colour that is still on its way to another is neither
-        settled = "return document.getAnimations().every((one) => !(one instanceof CSSTransition) || one.playState !== 'running')"
+        settled = (
+            "return document.getAnimations().every((one) => !(one instanceof CSSTransition) || one.playState !=="
+            " 'running')"
+        )
         self.wait(lambda: self.script(settled))
         self.script(AXE)
         found = self.driver.execute_async_script(
-            "const [only, within, done] = arguments, options = {resultTypes: ['violations', 'incomplete']};"
-            "axe.run(within ?? document, only.length ? {...options, runOnly: only} : options).then(done, (e) => done({error: String(e)}))",
+            "const [only, within, done] = arguments, options = {resultTypes: ['violations',"
+            " 'incomplete']};axe.run(within ?? document, only.length ? {...options, runOnly: only} :"
+            " options).then(done, (e) => done({error: String(e)}))",
             list(only),
             within,
         )

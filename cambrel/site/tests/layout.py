@@ -1,16 +1,20 @@
-"""Finds, in a page as it stands, text that lies on other text or is cut, too narrow fields, pages that scroll sideways. It runs in the browser."""
+"""Finds, in a page as it stands, text that lies on other text or is cut, too narrow fields, pages that scroll sideways.
+It runs in the browser.
+"""
 
 WIDTHS = (320, 360, 414, 480, 640, 720, 800, 900, 1024, 1100, 1152, 1280, 1600)
 
 FAULTS = """
 const faults = [], wide = document.documentElement.clientWidth;
 if (document.documentElement.scrollWidth > wide + 1) {
-  const out = [...document.body.querySelectorAll('*')].filter((e) => e.checkVisibility() && e.getBoundingClientRect().right > wide + 1
+  const out = [...document.body.querySelectorAll('*')].filter((e) => e.checkVisibility()
+    && e.getBoundingClientRect().right > wide + 1
     && !e.closest('svg') && !scrolls(e.parentElement)).slice(0, 3);
   faults.push('the page is ' + document.documentElement.scrollWidth + ' wide: ' + out.map(named).join(', '));
 }
 function scrolls(e) {
-  for (; e && e !== document.body; e = e.parentElement) if (['auto', 'scroll', 'hidden', 'clip'].includes(getComputedStyle(e).overflowX)) return true;
+  for (; e && e !== document.body; e = e.parentElement)
+    if (['auto', 'scroll', 'hidden', 'clip'].includes(getComputedStyle(e).overflowX)) return true;
   return false;
 }
 function named(e) {
@@ -34,7 +38,8 @@ const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
 while (walk.nextNode()) {
   const node = walk.currentNode, e = node.parentElement;
   if (!node.textContent.trim() || !e.checkVisibility({ visibilityProperty: true, opacityProperty: true })) continue;
-  if (e.closest('svg, select, script, [popover], dialog, .visually-hidden, .visually-hidden-focusable, .skip, .word-answers, .ask-card')) continue;
+  if (e.closest('svg, select, script, [popover], dialog, .visually-hidden, .visually-hidden-focusable')) continue;
+  if (e.closest('.skip, .word-answers, .ask-card')) continue;
   const range = document.createRange();
   range.selectNodeContents(node);
   for (const r of range.getClientRects()) {
@@ -50,9 +55,11 @@ while (walk.nextNode()) {
   }
 }
 for (const field of document.querySelectorAll('input[type=search]')) {
-  if (field.checkVisibility() && !field.closest('dialog') && field.clientWidth < 100) faults.push('too narrow to type in: ' + field.name);
+  if (field.checkVisibility() && !field.closest('dialog') && field.clientWidth < 100)
+    faults.push('too narrow to type in: ' + field.name);
 }
-for (const control of document.querySelectorAll('input:not([type=hidden], [type=radio], [type=checkbox], [type=range], [type=search]), select')) {
+for (const control of document.querySelectorAll(
+  'input:not([type=hidden], [type=radio], [type=checkbox], [type=range], [type=search]), select')) {
   if (!control.checkVisibility() || control.closest('dialog')) continue;
   const r = clip(control.getBoundingClientRect(), control.parentElement);
   texts.push({ e: control, ...r });
@@ -62,7 +69,8 @@ for (let i = 0; i < texts.length; i += 1) {
   for (let j = i + 1; j < texts.length && texts[j].left < texts[i].right - 2; j += 1) {
     const [a, b] = [texts[i], texts[j]];
     if (a.e === b.e || a.e.contains(b.e) || b.e.contains(a.e)) continue;
-    const wide = Math.min(a.right, b.right) - Math.max(a.left, b.left), high = Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top);
+    const wide = Math.min(a.right, b.right) - Math.max(a.left, b.left);
+    const high = Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top);
     if (wide > 2.5 && high > 4) faults.push(named(a.e) + ' lies on ' + named(b.e));
   }
 }

@@ -91,8 +91,10 @@ class AccountTests(TestCase):
 
     def test_the_client_is_who_the_outermost_of_our_proxies_saw(self):
         for proxies, said, client in (
-            (0, "1.1.1.1", "10.0.0.1"), (1, "1.1.1.1", "1.1.1.1"), (1, "6.6.6.6, 1.1.1.1", "1.1.1.1"), (1, "", "10.0.0.1"),
-            (2, "6.6.6.6, 1.1.1.1, 10.0.0.2", "1.1.1.1"), (1, "<script>", "10.0.0.1"), (1, "2001:db8:1:2:3::4", "2001:db8:1:2::"),
+            (0, "1.1.1.1", "10.0.0.1"), (1, "1.1.1.1", "1.1.1.1"), (1, "6.6.6.6, 1.1.1.1", "1.1.1.1"),
+            (1, "", "10.0.0.1"),
+            (2, "6.6.6.6, 1.1.1.1, 10.0.0.2", "1.1.1.1"), (1, "<script>", "10.0.0.1"),
+            (1, "2001:db8:1:2:3::4", "2001:db8:1:2::"),
             (1, "2001:db8:1:2:9::9", "2001:db8:1:2::"), (1, "::ffff:1.1.1.1", "1.1.1.1"),
         ):  # fmt: skip
             with self.subTest(proxies=proxies, said=said), override_settings(PROXIES=proxies):
@@ -277,7 +279,9 @@ class IsolationTests(TestCase):
         return [list(model.objects.order_by("pk").values()) for model in models]
 
     def addresses(self):
-        """Every address of the application with a key in it, filled with the keys of another owner's records; a new one needs its keys here."""
+        """Every address of the application with a key in it, filled with the keys of another owner's records; a new one
+        needs its keys here.
+        """
         for name in named_addresses(get_resolver(), ()):
             for arguments in self.keys[name]:
                 yield reverse(name, args=arguments)

@@ -1,4 +1,6 @@
-"""A school, a hold, a trial, a drill, a panel and a look are one entry each: with made-up ones every screen still answers."""
+"""A school, a hold, a trial, a drill, a panel and a look are one entry each: with made-up ones every screen still
+answers.
+"""
 
 import os
 import subprocess

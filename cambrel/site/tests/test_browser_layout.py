@@ -1,4 +1,6 @@
-"""The bench at thirteen widths and every page at seven, from a phone to a wide screen: nothing lies on anything, is cut off or scrolls sideways."""
+"""The bench at thirteen widths and every page at seven, from a phone to a wide screen: nothing lies on anything, is cut
+off or scrolls sideways.
+"""
 
 from cambrel.bench.sample_benches import home_bench
 from cambrel.bench.tests.test_browser import long_bench
@@ -11,7 +13,8 @@ PAGES = (
     "/formats/", "/match/", "/fit/", "/fit/matrix/", "/choose/", "/choose/?help=1&out=night-mail",
     "/shelf/", "/shelf/lenses/", "/shelf/bodies/", "/shelf/lenses/new/", "/shelf/import/",
     "/shelf/export/", "/advert/", "/conventions/", "/words/", "/saved/", "/ask/", "/ask/?q=25+f/1.4+mft+vs+50+f/1.8+ff",
-    "/learn/", "/learn/round/?r=00000000000a&kind=depth&level=judge", "/learn/round/?r=00000000000b&kind=exposure&level=number",
+    "/learn/", "/learn/round/?r=00000000000a&kind=depth&level=judge",
+    "/learn/round/?r=00000000000b&kind=exposure&level=number",
     "/learn/argued/f-number/", "/learn/head/", "/learn/care/", "/why/?of=total",
 )  # fmt: skip
 
@@ -52,12 +55,15 @@ class LayoutTests(BrowserTestCase):
         self.open("/words/")
         self.assertEqual(self.faults(1280), [])
         self.script(
-            "const p = document.createElement('p'); p.textContent = 'a line that lies on the title of the page';"
-            "p.style.position = 'absolute'; p.style.top = document.querySelector('h1').getBoundingClientRect().top + 'px';"
-            "p.style.left = document.querySelector('h1').getBoundingClientRect().left + 'px'; document.querySelector('main').append(p)"
+            "const p = document.createElement('p'); p.textContent = 'a line that lies on the title of the"
+            " page';p.style.position = 'absolute'; p.style.top ="
+            " document.querySelector('h1').getBoundingClientRect().top + 'px';p.style.left ="
+            " document.querySelector('h1').getBoundingClientRect().left + 'px';"
+            " document.querySelector('main').append(p)"
         )
         self.assertIn("lies on", " ".join(self.faults(1280)))
         self.script(
-            "const p = document.querySelector('main p:last-child'); p.style.left = '1200px'; p.style.whiteSpace = 'nowrap'"
+            "const p = document.querySelector('main p:last-child'); p.style.left = '1200px'; p.style.whiteSpace ="
+            " 'nowrap'"
         )
         self.assertIn("wide", " ".join(self.faults(1280)))

@@ -1,4 +1,6 @@
-"""Doors: hostile files are refused in little time and memory, whoever asks too often waits, and what is damaged heals or is said."""
+"""Doors: hostile files are refused in little time and memory, whoever asks too often waits, and what is damaged heals
+or is said.
+"""
 
 import errno
 import io

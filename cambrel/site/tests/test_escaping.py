@@ -1,4 +1,6 @@
-"""What people call their gear is text on every page, in both template engines, in drawings, messages and files that are opened in a browser."""
+"""What people call their gear is text on every page, in both template engines, in drawings, messages and files that are
+opened in a browser.
+"""
 
 from django.test import TestCase
 from django.urls import reverse
@@ -34,7 +36,8 @@ class EscapingTests(TestCase):
         home = home_bench()
         slots = [type(slot)(slot.rig, EVIL, f"{EVIL}lens") for slot in home.slots]
         cls.bench = encode(
-            type(home)(home.brief, tuple(slots), home.hold, home.conventions, title=EVIL, brief_name=EVIL, background_name=EVIL, foreground_name=EVIL)
+            type(home)(home.brief, tuple(slots), home.hold, home.conventions, title=EVIL, brief_name=EVIL,
+                background_name=EVIL, foreground_name=EVIL)
         )  # fmt: skip
 
     def pages(self):

@@ -1,4 +1,6 @@
-"""What every answer tells the browser: the policy on what is loaded and who may frame it, and on a server that it is reached by HTTPS alone."""
+"""What every answer tells the browser: the policy on what is loaded and who may frame it, and on a server that it is
+reached by HTTPS alone.
+"""
 
 import json
 import subprocess
@@ -13,13 +15,16 @@ import json, django; django.setup()
 from django.conf import settings
 from django.test import Client
 settings.ALLOWED_HOSTS += ["testserver"]
-page = Client(raise_request_exception=False).get("/health/", secure=True)  # without its tables: the header is there whatever comes
+# without its tables: the header is there whatever comes
+page = Client(raise_request_exception=False).get("/health/", secure=True)
 plain = Client().get("/formats/")
 cookies = [settings.SESSION_COOKIE_SECURE, settings.CSRF_COOKIE_SECURE]
-print(json.dumps([page.status_code, dict(page.headers), plain.status_code, plain.headers.get("Location"), cookies, settings.DEBUG]))
+there = plain.headers.get("Location")
+print(json.dumps([page.status_code, dict(page.headers), plain.status_code, there, cookies, settings.DEBUG]))
 """
 POLICY = {
-    "default-src": "'none'", "script-src": "'self'", "style-src": "'self'", "img-src": "'self' data: blob:", "font-src": "'self'",
+    "default-src": "'none'", "script-src": "'self'", "style-src": "'self'", "img-src": "'self' data: blob:",
+    "font-src": "'self'",
     "connect-src": "'self'", "form-action": "'self'", "base-uri": "'none'", "frame-ancestors": "'none'",
 }  # fmt: skip
 
@@ -44,7 +49,8 @@ class HostedTests(SimpleTestCase):
     def test_a_server_is_reached_by_https_alone(self):
         with TemporaryDirectory() as var:
             env = {
-                "CAMBREL_MODE": "hosted", "CAMBREL_SECRET_KEY": "k" * 50, "CAMBREL_HOSTS": "cambrel.example", "CAMBREL_VAR": var, "PATH": "",
+                "CAMBREL_MODE": "hosted", "CAMBREL_SECRET_KEY": "k" * 50, "CAMBREL_HOSTS": "cambrel.example",
+                "CAMBREL_VAR": var, "PATH": "",
                 "CAMBREL_DEBUG": "1", "DJANGO_SETTINGS_MODULE": "cambrel.site.settings", "CAMBREL_RENDERERS": "0",
             }  # fmt: skip
             done = subprocess.run(

@@ -1,4 +1,6 @@
-"""One name, one meaning in the whole house: of classes, and of modules beyond the topics by which several kinds of rooms are named."""
+"""One name, one meaning in the whole house: of classes, and of modules beyond the topics by which several kinds of
+rooms are named.
+"""
 
 import ast
 from collections import defaultdict
@@ -9,10 +11,13 @@ HOUSE = Path(__file__).resolve().parents[2]
 EVERY_APPLICATION = {"__init__", "apps", "forms", "models", "section", "urls", "views"}
 """Modules by which every application is laid out."""
 TOPICS = {
-    "bench", "card", "closeup", "depth", "figures", "fit", "formats", "frames", "habits", "kits", "light", "proofs", "race", "scene",
+    "bench", "card", "closeup", "depth", "figures", "fit", "formats", "frames", "habits", "kits", "light", "proofs",
+    "race", "scene",
     "schools", "sharpness", "stars", "steadiness", "walk",
 }  # fmt: skip
-"""Words of the work: a room of formulas, of drawings, of panels and of handlers may each be named after one, as it is about the same thing."""
+"""Words of the work: a room of formulas, of drawings, of panels and of handlers may each be named after one, as it is
+about the same thing.
+"""
 RECORDS = {"Adapter", "Body", "Lens", "Support"}
 """What a shelf keeps is named as what is compared: the record of the thing, and the thing."""
 INNER = {"Meta", "Command"}

@@ -1,4 +1,6 @@
-"""What must hold between processes, on a database of its own: undo after a kill, and backup and restore while others have it open."""
+"""What must hold between processes, on a database of its own: undo after a kill, and backup and restore while others
+have it open.
+"""
 
 import contextlib
 import shutil
@@ -38,7 +40,8 @@ def delete():
     client.post("/shelf/lenses/act/", {"action": "delete", "all": "1", "q": "macro"})
 def scene():
     from cambrel.photographs.tests.test_heads import picture
-    figures = {"distance_m": "2", "subject_height_m": "1.8", "background_m": "6", "background_height_m": "8", "background_foot_m": "0",
+    figures = {"distance_m": "2", "subject_height_m": "1.8", "background_m": "6", "background_height_m": "8",
+               "background_foot_m": "0",
                "camera_height_m": "1.5", "name": "Street", "background": SimpleUploadedFile("x.jpg", picture())}
     client.post("/field/scenes/new/", figures)
 def unscene():

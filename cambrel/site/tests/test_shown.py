@@ -1,6 +1,8 @@
-"""What pages show, apart from their wording: every figure with its unit, and every drawing, as they were looked through and found right.
+"""What pages show, apart from their wording: every figure with its unit, and every drawing, as they were looked through
+and found right.
 
-A figure that is another now is either an error or a change that was meant: look at the page, then renew the list with CAMBREL_RENEW=1.
+A figure that is another now is either an error or a change that was meant: look at the page, then renew the list with
+    CAMBREL_RENEW=1.
 """
 
 import hashlib
@@ -98,7 +100,8 @@ class ShownTests(TestCase):
     def setUpTestData(cls):
         cls.owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
         load_demo(cls.owner)
-        # what other tests in this process had worked out of a shelf of the same owner and version is not taken for this one's
+        # what other tests in this process had worked out of a shelf of the same owner and version is not taken for
+        # this one's
         User.objects.filter(pk=cls.owner.pk).update(shelf_version=777_001)
         Logged.objects.bulk_create(Logged(owner=cls.owner, **row) for row in sample_rows(400))
 
@@ -235,7 +238,10 @@ class ShownTests(TestCase):
                 self.assertEqual(drawing, known[name][1], "its drawing is another")
 
     def test_the_readers_of_this_test_read(self):
-        page = '<main><td>12.5 mm</td><p>A is 2.9 stops cleaner at f/2.8; that is all.</p><svg class="drawing"><path d="M1.04 2"/></svg></main>'
+        page = (
+            '<main><td>12.5 mm</td><p>A is 2.9 stops cleaner at f/2.8; that is all.</p><svg class="drawing"><path'
+            ' d="M1.04 2"/></svg></main>'
+        )
         self.assertEqual(figures(page), ["12.5 mm", "2.9 stops", "f/2.8"])
         self.assertNotEqual(drawn(page), drawn(page.replace("1.04", "1.24")))
         self.assertEqual(drawn(page), drawn(page.replace("1.04", "1.01")))

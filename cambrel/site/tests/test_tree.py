@@ -1,4 +1,6 @@
-"""What must hold for every tracked file: nothing loaded from elsewhere, no inline style or script, no registry named, licences in place."""
+"""What must hold for every tracked file: nothing loaded from elsewhere, no inline style or script, no registry named,
+licences in place.
+"""
 
 import os
 import re
@@ -63,7 +65,10 @@ class TreeTests(SimpleTestCase):
             self.assertNotIn("sourceMappingURL", path.read_text())
 
     def test_hosted_settings_are_strict(self):
-        code = "import cambrel.site.settings as s; print(s.SESSION_COOKIE_SECURE, s.SECURE_SSL_REDIRECT, s.ALLOWED_HOSTS, s.DEBUG)"
+        code = (
+            "import cambrel.site.settings as s; print(s.SESSION_COOKIE_SECURE, s.SECURE_SSL_REDIRECT, s.ALLOWED_HOSTS,"
+            " s.DEBUG)"
+        )
         env = os.environ | {"CAMBREL_MODE": "hosted", "CAMBREL_HOSTS": "bench.example", "CAMBREL_DEBUG": "1"}
         python = [os.sys.executable, "-c", code]
         env.pop("CAMBREL_SECRET_KEY", None)

@@ -1,4 +1,6 @@
-"""Uploads: refused by their size before they are read, a visitor's at once, and what is wrong is said of the file that it is wrong with."""
+"""Uploads: refused by their size before they are read, a visitor's at once, and what is wrong is said of the file that
+it is wrong with.
+"""
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase, override_settings
@@ -65,7 +67,8 @@ class UploadTests(TestCase):
     def test_the_file_that_is_wrong_is_named(self):
         good = ("good.csv", b"lens\n20 mm f/2\n")
         for name, data, word in (
-            ("bad.json", b"{", "“bad.json”: This is no JSON"), ("latin.csv", LATIN, "“latin.csv”: The file is not in UTF-8"),
+            ("bad.json", b"{", "“bad.json”: This is no JSON"),
+            ("latin.csv", LATIN, "“latin.csv”: The file is not in UTF-8"),
             ("none.csv", b"colour\nred\n", "“none.csv”: The first line names no columns"),
         ):  # fmt: skip
             self.assertContains(self.send(good, (name, data)), word, status_code=422)

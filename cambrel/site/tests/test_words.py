@@ -1,4 +1,6 @@
-"""The words of the screens: what a photographer would stop at stands nowhere, in no template and in no sentence of the code."""
+"""The words of the screens: what a photographer would stop at stands nowhere, in no template and in no sentence of the
+code.
+"""
 
 import ast
 import re

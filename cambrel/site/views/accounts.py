@@ -1,4 +1,6 @@
-"""Accounts where the application is hosted: registering, signing in, another password, and leaving with what one has kept."""
+"""Accounts where the application is hosted: registering, signing in, another password, and leaving with what one has
+kept.
+"""
 
 from functools import wraps
 from typing import Any
@@ -62,7 +64,9 @@ def _removed(pk: int) -> None:
 
 
 def emptied(answer: HttpResponseBase) -> HttpResponseBase:
-    """An answer after which the browser keeps nothing of whoever was signed in: no page, no sheet for where there is no network."""
+    """An answer after which the browser keeps nothing of whoever was signed in: no page, no sheet for where there is no
+    network.
+    """
     answer["Clear-Site-Data"] = '"cache", "storage"'
     return answer
 

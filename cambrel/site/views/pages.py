@@ -62,7 +62,10 @@ def forbidden(request: Request, exception: Any = None) -> HttpResponseBase:
 
 def forged(request: Request, reason: str = "") -> HttpResponseBase:
     """A form without the mark of its page: left open too long, or cookies are off."""
-    says = "It was open for too long, or this browser keeps no cookies. Go back, load the page anew and send the form once more."
+    says = (
+        "It was open for too long, or this browser keeps no cookies. Go back, load the page anew and send the form once"
+        " more."
+    )
     return render(
         request, "site/refused.html", {"title": "This form cannot be taken any more", "says": says}, status=403
     )
@@ -79,7 +82,9 @@ def health(request: Request) -> HttpResponseBase:
 
 
 def broken(request: Request) -> Any:
-    """A fault of ours, a database that is away, or one in which somebody else has been writing for longer than one waits."""
+    """A fault of ours, a database that is away, or one in which somebody else has been writing for longer than one
+    waits.
+    """
     fault = sys.exc_info()[1]
     if isinstance(fault, OperationalError | InterfaceError):
         if any(word in str(fault) for word in WAITED_TOO_LONG):

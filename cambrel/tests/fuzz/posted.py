@@ -1,4 +1,6 @@
-"""What is posted as files and JSON: documents, tables, rows, heads and packed scenes, sound in part and wrong in one or a few places."""
+"""What is posted as files and JSON: documents, tables, rows, heads and packed scenes, sound in part and wrong in one or
+a few places.
+"""
 
 import io
 import json
@@ -13,12 +15,16 @@ from cambrel.field.sheet_shapes import BACK
 from cambrel.owners.sections import SECTIONS
 
 ODD = (
-    "50mm", "heavy", "", " ", "\x00", "\ud800", "a\ud83dz", "../../secret_key", "x" * 5000, "9999-12-31T23:59:59-23:59", "0001-01-01T00:00:00+23:59",
-    "2026-13-45T99:00:00", "=1+1", "🚂", 0, -1, 1, 0.5, 1e308, 5e-324, 10**4000, True, False, None, [], {}, [1], [[1, 2]], [[0, 0]], {"a": 1},
-    ["a"], [None], [[[[[[[[[[1]]]]]]]]]], float("nan"), float("inf"), -float("inf"), "a" * 32, "2026-05-04 10:20:30", "noise-0-0",
+    "50mm", "heavy", "", " ", "\x00", "\ud800", "a\ud83dz", "../../secret_key", "x" * 5000, "9999-12-31T23:59:59-23:59",
+    "0001-01-01T00:00:00+23:59",
+    "2026-13-45T99:00:00", "=1+1", "🚂", 0, -1, 1, 0.5, 1e308, 5e-324, 10**4000, True, False, None, [], {}, [1],
+    [[1, 2]], [[0, 0]], {"a": 1},
+    ["a"], [None], [[[[[[[[[[1]]]]]]]]]], float("nan"), float("inf"), -float("inf"), "a" * 32, "2026-05-04 10:20:30",
+    "noise-0-0",
 )  # fmt: skip
 HEADS = (
-    b"", b"II*\0", b"MM\0*\0\0\0\x08", b"\xff\xd8\xff\xe1\xff\xff", b"\x89PNG\r\n\x1a\n" + b"\0" * 40, b"RIFF\xff\xff\xff\xffWEBPVP8X",
+    b"", b"II*\0", b"MM\0*\0\0\0\x08", b"\xff\xd8\xff\xe1\xff\xff", b"\x89PNG\r\n\x1a\n" + b"\0" * 40,
+    b"RIFF\xff\xff\xff\xffWEBPVP8X",
     struct.pack(">I4s", 8, b"ftyp") * 200, b"XXXX" + b"II*\0" * 9000, bytes(range(256)) * 20,
 )  # fmt: skip
 

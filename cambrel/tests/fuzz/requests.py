@@ -1,4 +1,6 @@
-"""Requests as no browser of ours would send them, from a seed: every address, every field, links and pictures with single values changed."""
+"""Requests as no browser of ours would send them, from a seed: every address, every field, links and pictures with
+single values changed.
+"""
 
 import base64
 import json
@@ -22,22 +24,28 @@ from cambrel.links.choices import encode_choice
 from cambrel.optics.formats import FORMATS
 
 NUMBERS = (
-    "0", "-0", "1", "-1", "0.5", "2.8", "50", "500", "1000", "10000", "0.0001", "0.001", "0.03", "0.05", "1e6", "1e5", "256", "257", "1e-6",
-    "1e300", "1e400", "-1e400", "NaN", "inf", "∞", "-∞", "1/0", "1/8000", "36000", "5e-324", "9" * 60, "9" * 5000, "1,5", "0x10", "١٢",
+    "0", "-0", "1", "-1", "0.5", "2.8", "50", "500", "1000", "10000", "0.0001", "0.001", "0.03", "0.05", "1e6", "1e5",
+    "256", "257", "1e-6",
+    "1e300", "1e400", "-1e400", "NaN", "inf", "∞", "-∞", "1/0", "1/8000", "36000", "5e-324", "9" * 60, "9" * 5000,
+    "1,5", "0x10", "١٢",
     "2 m", "8' 2\"", "f/1.4", "24", "-12",
 )  # fmt: skip
 WORDS = (
-    "", " ", "x", "None", "null", "true", "\x00", "\ud800".encode("utf-8", "surrogatepass").decode("latin-1"), "👩\u200d🚒",
+    "", " ", "x", "None", "null", "true", "\x00", "\ud800".encode("utf-8", "surrogatepass").decode("latin-1"),
+    "👩\u200d🚒",
     "<script>alert(1)</script>", "' OR 1=1 --", "../../etc/passwd", "%00", "a" * 4000, "=1+1", "\u202e", "{}", "[]",
     "lens", "sensor", "own", "same", "walk", "equivalent", "depth",
 )  # fmt: skip
 CELLS = (
-    None, True, False, 0, 1, -1, 2, 7, 1e5, -1e5, 1e300, -1e300, 1e-300, 5e-324, 0.5, 10**30, "", "x", "-", "i", "\x00", "\ud800",
+    None, True, False, 0, 1, -1, 2, 7, 1e5, -1e5, 1e300, -1e300, 1e-300, 5e-324, 0.5, 10**30, "", "x", "-", "i", "\x00",
+    "\ud800",
     [], [1], [[]], {}, {"a": 1}, "a" * 100, 0.1, 24, 50, 1e6, 1e9,
 )  # fmt: skip
 BRIEF = (
-    "distance_m", "subject_height_m", "background_m", "foreground_m", "focus_distance_m", "distance_from", "light_ev", "upright", "shape",
-    "shown_long_side_mm", "viewing_distance_mm", "sharp_front_m", "sharp_behind_m", "width_shown_m", "slowest_shutter_s",
+    "distance_m", "subject_height_m", "background_m", "foreground_m", "focus_distance_m", "distance_from", "light_ev",
+    "upright", "shape",
+    "shown_long_side_mm", "viewing_distance_mm", "sharp_front_m", "sharp_behind_m", "width_shown_m",
+    "slowest_shutter_s",
     "subject_speed_m_per_s",
 )  # fmt: skip
 CONVENTIONS = (
@@ -64,19 +72,23 @@ HOLDS = (
     ("brief-shape", SHAPES),
 )
 ADVERT = (
-    "text", "focal_min_mm", "focal_max_mm", "said", "true_focal_mm", "f_number", "f_number_long", "f_number_is_equivalent", "type",
+    "text", "focal_min_mm", "focal_max_mm", "said", "true_focal_mm", "f_number", "f_number_long",
+    "f_number_is_equivalent", "type",
     "width_mm", "height_mm", "crop", "pixel_pitch_um", "format", "megapixels",
 )  # fmt: skip
 MATCH = (
-    "g", "format", "focal_length_mm", "f_number", "iso", "distance_m", "whole", "mount", "adapters", "stabilised", "max_weight_g",
+    "g", "format", "focal_length_mm", "f_number", "iso", "distance_m", "whole", "mount", "adapters", "stabilised",
+    "max_weight_g",
     "max_price", "cost", "t", "show", "page",
 )  # fmt: skip
 CHOOSE = (
-    "kit", "what", "out", "level", "look", "race", "body", "try_place", "try_with", "must_mount", "must_stabilised", "must_track",
+    "kit", "what", "out", "level", "look", "race", "body", "try_place", "try_with", "must_mount", "must_stabilised",
+    "must_track",
     "must_weigh", "must_cost", "must_currency", "c", "dusk-pass", "as",
 )  # fmt: skip
 OTHERS = (
-    "q", "sort", "system", "mount", "page", "kind", "rig", "lens", "body", "shape", "as", "f", "upright", "status", "brought", "next",
+    "q", "sort", "system", "mount", "page", "kind", "rig", "lens", "body", "shape", "as", "f", "upright", "status",
+    "brought", "next",
     "name", "version", "pk",
 )  # fmt: skip
 PHRASES = (

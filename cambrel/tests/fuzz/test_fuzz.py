@@ -1,4 +1,6 @@
-"""Whatever is sent: no fault of ours, no figure that is none on the page, and an answer in time. `make fuzz` sends two thousand."""
+"""Whatever is sent: no fault of ours, no figure that is none on the page, and an answer in time. `make fuzz` sends two
+thousand.
+"""
 
 import os
 import re

@@ -1,4 +1,6 @@
-"""What a question of the drills comes to, by another route than the core's: the right answer, that of each mistake, and what is judged."""
+"""What a question of the drills comes to, by another route than the core's: the right answer, that of each mistake, and
+what is judged.
+"""
 
 from math import atan, cos, hypot, inf, log, log2, pi, sin, sqrt, tan
 
@@ -83,9 +85,12 @@ def kept(s):
 def hyperfocal(s, f=None, n=None, c=None):
     """Where the disc of infinity is as large as what counts as sharp."""
     f, n, c = f or s.g.focal_mm, n or s.g.f_number, c or s.c(s.g.other)
-    return brentq(
-        lambda log_u: log(f / n * (1 / (1 / f - 1 / (f + 10**log_u)) - f) / f / c), -9, 12, xtol=1e-13, rtol=1e-15
-    ), f
+    return (
+        brentq(
+            lambda log_u: log(f / n * (1 / (1 / f - 1 / (f + 10**log_u)) - f) / f / c), -9, 12, xtol=1e-13, rtol=1e-15
+        ),
+        f,
+    )
 
 
 def focus_for_all(s, **other):
@@ -223,7 +228,9 @@ def in_stops(ratio):
 
 
 def background(s):
-    """The background against the subject, from here and from where the subject is as large in the other frame under the same lens."""
+    """The background against the subject, from here and from where the subject is as large in the other frame under the
+    same lens.
+    """
     high = s.g.other.height_mm / s.g.one.height_mm
     v = 1 / (1 / s.g.focal_mm - 1 / s.u)
     there = brentq(
@@ -233,7 +240,9 @@ def background(s):
 
 
 def snr(s, sensor, pixel):
-    """Signal to noise at the settings given in the usual light: of a pixel, or of the picture shown at eight megapixels."""
+    """Signal to noise at the settings given in the usual light: of a pixel, or of the picture shown at eight
+    megapixels.
+    """
     pitch = 1000 * sensor.width_mm / sensor.pixels_wide
     f = s.g.focal_mm if sensor is s.g.one else s.same_view(s.g.focal_mm)
     effective = s.g.f_number / (1 - f / s.u)
@@ -250,13 +259,17 @@ def totals(s, one, other):
 JUDGED = {
     "view": lambda s: (more(s.k, 0.01), 0),
     "depth": lambda s: (
-        totals(s, s.depth(s.g.focal_mm, s.g.f_number, s.u, s.g.one), s.depth(s.g.focal_mm, s.g.f_number, s.u, s.g.other)),
-        totals(s, s.depth(s.g.focal_mm, s.g.f_number, s.u, s.g.one), s.depth(s.same_view(s.g.focal_mm), s.g.f_number, s.u, s.g.other)),
+        totals(s, s.depth(s.g.focal_mm, s.g.f_number, s.u, s.g.one),
+            s.depth(s.g.focal_mm, s.g.f_number, s.u, s.g.other)),
+        totals(s, s.depth(s.g.focal_mm, s.g.f_number, s.u, s.g.one),
+            s.depth(s.same_view(s.g.focal_mm), s.g.f_number, s.u, s.g.other)),
     ),
     "same_lens": lambda s: (0, more(background(s), 0.01)),
     "walk": lambda s: (
-        totals(s, s.depth(s.g.focal_mm, s.g.f_number, s.u, s.g.one), s.depth(s.g.second_focal_mm, s.g.f_number, 1000 * walked(s), s.g.one)),
-        totals(s, s.depth(s.g.focal_mm, s.g.f_number, s.u, s.g.one), s.depth(s.g.second_focal_mm, s.g.f_number, s.u, s.g.one)),
+        totals(s, s.depth(s.g.focal_mm, s.g.f_number, s.u, s.g.one),
+            s.depth(s.g.second_focal_mm, s.g.f_number, 1000 * walked(s), s.g.one)),
+        totals(s, s.depth(s.g.focal_mm, s.g.f_number, s.u, s.g.one),
+            s.depth(s.g.second_focal_mm, s.g.f_number, s.u, s.g.one)),
     ),
     "reach": lambda s: (more(s.pitches[0] / s.pitches[1], 0.03), more(s.pitches[0] / s.pitches[1] * s.k, 0.03)),
     "circle": lambda s: tuple(more(s.g.circle_mm / hypot(f.width_mm, f.height_mm), 0.01) for f in (s.g.one, s.g.other)),
@@ -264,17 +277,21 @@ JUDGED = {
         more(focus_for_all(s) / focus_for_all(s, c=s.c(s.g.one)), 0.05),
         more(focus_for_all(s, f=s.same_view(s.g.focal_mm)) / focus_for_all(s, c=s.c(s.g.one)), 0.05),
     ),
-    "diffraction": lambda s: (in_stops((s.c(s.g.one) / s.c(s.g.other)) ** 2), in_stops((s.c(s.g.one) / s.c(s.g.other) * s.k) ** 2)),
+    "diffraction": lambda s: (in_stops((s.c(s.g.one) / s.c(s.g.other)) ** 2),
+        in_stops((s.c(s.g.one) / s.c(s.g.other) * s.k) ** 2)),
     "exposure": lambda s: (0, in_stops(1 / s.k**2)),
     "total_light": lambda s: (in_stops(s.areas[1] / s.areas[0]), in_stops(s.areas[1] / s.areas[0] / s.k**2)),
-    "noise": lambda s: tuple(in_stops((snr(s, s.g.other, pixel) / snr(s, s.g.one, pixel)) ** 2) for pixel in (False, True)),
+    "noise": lambda s: tuple(in_stops((snr(s, s.g.other, pixel) / snr(s, s.g.one, pixel)) ** 2) for pixel in (False,
+        True)),
     "closeup": lambda s: (0, in_stops(((1 + s.g.magnification * s.k) / (1 + s.g.magnification)) ** 2)),
     "stars": lambda s: (in_stops(s.k), 0),
     "advert": lambda s: (0, in_stops(1 / s.crop**2)),
     "ladder": lambda s: (0, in_stops(s.k**2)),
 }  # fmt: skip
 BY_DEPTH = {"diffraction", "exposure", "total_light"}
-"""Judged at the f-number for the same depth, which is that of the same pupil where what counts as sharp goes by the measure of the crop."""
+"""Judged at the f-number for the same depth, which is that of the same pupil where what counts as sharp goes by the
+measure of the crop.
+"""
 
 
 def told_apart(kind, one, other):

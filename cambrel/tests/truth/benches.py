@@ -137,7 +137,9 @@ def _measured(random, rig):
 
 
 def a_bench(seed):
-    """Brief, rigs, hold, conventions and reference of one random bench; some are near twins, so that thresholds are met from both sides."""
+    """Brief, rigs, hold, conventions and reference of one random bench; some are near twins, so that thresholds are met
+    from both sides.
+    """
     random = Random(seed)
     rigs = [a_rig(random) for _ in range(random.choice([1, 2, 2, 2, 3, 4]))]
     if len(rigs) > 1 and random.random() < 0.3:
@@ -191,7 +193,9 @@ def _equivalents(random, rigs):
 
 
 def _more_known(random, brief, rigs, conventions):
-    """Half of the benches say more: what carries the camera, modes, stabilised lenses, ranges as stated, where one can stand, other schools."""
+    """Half of the benches say more: what carries the camera, modes, stabilised lenses, ranges as stated, where one can
+    stand, other schools.
+    """
     near = maybe(random, 0.5, lambda: brief.distance_m * spread(random, 0.3, 1.5))
     brief = replace(
         brief,

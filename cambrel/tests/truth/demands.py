@@ -1,4 +1,6 @@
-"""What a picture demands of a rig, judged anew: by how much each demand is missed, and how far that is met; the same as set and at its best."""
+"""What a picture demands of a rig, judged anew: by how much each demand is missed, and how far that is met; the same as
+set and at its best.
+"""
 
 from math import acos, inf, log2, nan, pi, sin, sqrt
 
@@ -119,7 +121,9 @@ def contrast(eye):
 
 
 def held_stops(eye, school):
-    """The range of a frame: by the maker's word, a stop less for each stop of ISO above where it was given, else by photons and noise."""
+    """The range of a frame: by the maker's word, a stop less for each stop of ISO above where it was given, else by
+    photons and noise.
+    """
     area, body, at = eye.area * 1e6 / eye.pixels, eye.body, eye.iso
     one_size = sqrt(eye.terms.output_pixels / eye.pixels) if eye.terms.noise == "picture" else 1.0
     floor = 20 * one_size if school == "picture" else 1.0

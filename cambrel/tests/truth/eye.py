@@ -1,4 +1,6 @@
-"""What a rig records, worked out anew in plain numbers from its settings: nothing here calls the core. Millimetres unless a name says m."""
+"""What a rig records, worked out anew in plain numbers from its settings: nothing here calls the core. Millimetres
+unless a name says m.
+"""
 
 from itertools import pairwise
 from math import acos, atan, degrees, hypot, inf, isinf, log2, nan, pi, radians, sin, sqrt, tan
@@ -87,7 +89,9 @@ class Eye:
         )
 
     def half_contrast(self, without="", lens=None, moved=None):
-        """Frequency [cycles/mm] at which half of the contrast at the subject is left, without one of the parts; by halving."""
+        """Frequency [cycles/mm] at which half of the contrast at the subject is left, without one of the parts; by
+        halving.
+        """
         scale = 0.0 if without == "diffraction" else self.terms.wavelength_nm * 1e-6 * self.effective
         pixel = 0.0 if without == "pixels" or self.pitch != self.pitch else self.pixel
         disc = 0.0 if without == "defocus" else self.disc(self.d)
@@ -124,7 +128,9 @@ class Eye:
 
     @property
     def lens_in_corner(self):
-        """The same in the corner of the frame: in stops between f-numbers, straight between heights; unknown beyond what is known."""
+        """The same in the corner of the frame: in stops between f-numbers, straight between heights; unknown beyond
+        what is known.
+        """
         at, height = self.n / self.converter, self.diagonal / 2 / self.converter
 
         def in_stops(points):
@@ -163,7 +169,9 @@ class Eye:
 
     @property
     def room(self):
-        """From the front of the lens to the subject [mm]: from the sensor to it, less the mount and the lens as long as it is there."""
+        """From the front of the lens to the subject [mm]: from the sensor to it, less the mount and the lens as long as
+        it is there.
+        """
         known = (self.body.register_mm, self.lens.length_mm)
         if None in known or self.converter != 1 or isinf(self.u):
             return nan
@@ -177,7 +185,9 @@ class Eye:
         return nan if None in parts else sum(parts)
 
     def longest_s(self):
-        """As slow as the shutter may be: by what carries the camera, the subject, the stars, the picture and the body."""
+        """As slow as the shutter may be: by what carries the camera, the subject, the stars, the picture and the
+        body.
+        """
         moved = self.movement / self.t
         ends = [self.held_s(self.steadied), self.brief.slowest_shutter_s or inf, self.slowest_s]
         ends.append(self.c / moved if moved and self.c == self.c else inf)
@@ -199,7 +209,9 @@ class Eye:
         return max(body or 0.0, lens or 0.0)
 
     def held_s(self, stops):
-        """How long what carries the camera holds it still with so many stops, by the school in force; a hand where nobody said."""
+        """How long what carries the camera holds it still with so many stops, by the school in force; a hand where
+        nobody said.
+        """
         support = self.brief.support or "hand"
         if support == "tripod":
             return inf
@@ -220,7 +232,9 @@ class Eye:
         return 0.0 if self.c != self.c else self.c * self.t / self.held_s(self.steadied)
 
     def points_s(self, worst_a_second):
-        """How long stars are points by the school in force, of which the exact one goes by the worst drift in the frame."""
+        """How long stars are points by the school in force, of which the exact one goes by the worst drift in the
+        frame.
+        """
         rules = {"rule_500": 500, "rule_400": 400, "rule_300": 300}
         if self.terms.star_rule in rules:
             return rules[self.terms.star_rule] / (self.crop * self.f)

@@ -1,4 +1,5 @@
-"""For each sentence a predicate of its own: whether it should be said of these rigs, and what its figures and words must be.
+"""For each sentence a predicate of its own: whether it should be said of these rigs, and what its figures and words
+must be.
 
 A judge returns `Verdict` objects by key: should is True, False, or None where a threshold is met to within rounding.
 """
@@ -58,7 +59,9 @@ def nan_in(*values):
 
 
 def _equivalent(p, should, settings):
-    """Same pupil and nearly the same view: what is the same is named, what is a little off too, and what is not the same with its reason."""
+    """Same pupil and nearly the same view: what is the same is named, what is a little off too, and what is not the
+    same with its reason.
+    """
     a, b = p.a, p.b
     depth = None if not p.depth_known else p.depth_level
     blur = None if p.blur != p.blur else no(over(abs(p.blur), STOPS))
@@ -112,7 +115,9 @@ def _resolved(a, b):
 
 
 def _reach(p):
-    """Pixels on the same part of the subject, with one focal length from one spot: how large it is on the sensor, over the pixels there."""
+    """Pixels on the same part of the subject, with one focal length from one spot: how large it is on the sensor, over
+    the pixels there.
+    """
     a, b = p.a, p.b
     if a.pitch != a.pitch or b.pitch != b.pitch:
         return Judged(False)
@@ -245,9 +250,11 @@ def _terms(p):
     present = b.total / a.total if isfinite(a.total) else nan
     other = there[1] / there[0] if isfinite(there[0]) else nan
     found["other_circle"] = Judged(
-        both(apart(present, DEPTH), apart(other, DEPTH), (present > 1) != (other > 1))
-        if isfinite(present) and isfinite(other)
-        else False,
+        (
+            both(apart(present, DEPTH), apart(other, DEPTH), (present > 1) != (other > 1))
+            if isfinite(present) and isfinite(other)
+            else False
+        ),
         {"times": other},
         {"word": "more" if other > 1 else "less"},
     )

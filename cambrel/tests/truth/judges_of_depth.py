@@ -1,4 +1,6 @@
-"""Judges of the sentences on depth of field, on the background, and on the setting or the lens that would close the gap."""
+"""Judges of the sentences on depth of field, on the background, and on the setting or the lens that would close the
+gap.
+"""
 
 from math import hypot, inf, isfinite, isinf, nan
 
@@ -7,7 +9,9 @@ from cambrel.tests.truth.judged import DEPTH, STOPS, VIEW, Judged, apart, both, 
 
 
 def _kept(p):
-    """What is the same of all that depth goes by: what the sentence has of that, and how it is named; None where it stands at an edge."""
+    """What is the same of all that depth goes by: what the sentence has of that, and how it is named; None where it
+    stands at an edge.
+    """
     a, b = p.a, p.b
     same = {
         "same view": p.same_view,

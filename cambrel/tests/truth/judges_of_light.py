@@ -71,7 +71,8 @@ def _noise(judged, a, b, total):
     judged.lacks += () if pixel else ("ixel by pixel",)
     judged.has += ("equally clean",) if alike else ("as noisy as {a} at {looks}",)
     judged.lacks += ("as noisy", "sees", "seen", "disturbs") if alike else ("equally clean",)
-    # noise is what light there is, how much of it is counted, among how many pixels it is shared, and what reading them adds
+    # noise is what light there is, how much of it is counted, among how many pixels it is shared, and what reading
+    # them adds
     counted = log2(
         b.body.quantum_efficiency * 2**b.body.offset_stops / (a.body.quantum_efficiency * 2**a.body.offset_stops)
     )
@@ -121,9 +122,11 @@ def diffraction(p):
     )
     return {
         "diffraction_trap": Judged(
-            None
-            if None in past
-            else both(past[0] != past[1], no(over(abs(stops(b.n, a.n)), STOPS)), over(stops(ratio, 1), STOPS)),
+            (
+                None
+                if None in past
+                else both(past[0] != past[1], no(over(abs(stops(b.n, a.n)), STOPS)), over(stops(ratio, 1), STOPS))
+            ),
             {"n": a.n, "times": ratio},
             {"soft": soft.index, "clean": clean.index},
         ),

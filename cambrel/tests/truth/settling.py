@@ -1,4 +1,6 @@
-"""Whether every rig took the settings that the hold asks for, as far as lens and body go: each judged anew, one rig at a time, in plain numbers."""
+"""Whether every rig took the settings that the hold asks for, as far as lens and body go: each judged anew, one rig at
+a time, in plain numbers.
+"""
 
 from math import inf, isfinite, isinf, isnan
 

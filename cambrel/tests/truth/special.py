@@ -66,7 +66,8 @@ def _crop(a, b, same_spot):
     helps = over(prices["pixels"], 1 + VIEW)
     return Judged(
         both(same_spot, None if helps is None else True, over(max(views) / min(views), 1 + VIEW), alone),
-        {"left": wide.pixels / 1e6 * sides[0] * sides[1], "by_lens": prices["lens"], "wide": wide.index, "tight": tight.index}
+        {"left": wide.pixels / 1e6 * sides[0] * sides[1], "by_lens": prices["lens"], "wide": wide.index,
+            "tight": tight.index}
         | ({"by_pixels": prices["pixels"]} if helps else {}),
         has=("{by_pixels}",) if helps else ("no finer",),
     )  # fmt: skip
@@ -92,7 +93,9 @@ def _sweet_spot(a, b):
 
 
 def _frames(eye):
-    """How many frames the range takes as the rig is set: None where it is not known, 0 where the lens focuses no nearer."""
+    """How many frames the range takes as the rig is set: None where it is not known, 0 where the lens focuses no
+    nearer.
+    """
     from cambrel.tests.truth.test_closework import frames, largest, sharp_from
 
     brief = eye.brief
@@ -156,7 +159,8 @@ def _close_up(a, b):
     other = largest(large)
     short = False if other is None else no(reaches(large))
     return Judged(
-        both(no(over(width, 0.3)), apart(b.crop / a.crop, VIEW), reaches(small), over(less, WEIGHT), enough, short is not None),
+        both(no(over(width, 0.3)), apart(b.crop / a.crop, VIEW), reaches(small), over(less, WEIGHT), enough,
+            short is not None),
         {"small": small.index, "large": large.index, "width": width, "less": large.carried - small.carried,
          "shown": brief.shown_long_side_mm},
         has=("near enough",) if short else (),
@@ -173,7 +177,9 @@ def _range(a, b):
     high, low = max(held), min(held)
 
     def frames(own):
-        """One where it falls short by no more than is worth saying, or holds all; more than that are counted at two stops apart at most."""
+        """One where it falls short by no more than is worth saying, or holds all; more than that are counted at two
+        stops apart at most.
+        """
         return inf if own < 1 else 1 if scene - own <= STOPS else 1 + ceil((scene - own) / min(2, own) - 1e-9)
 
     few, many = frames(high), frames(low)

@@ -1,4 +1,6 @@
-"""What is answered of two lenses, each sentence judged again: views by the measure in force, light by areas, close up exactly."""
+"""What is answered of two lenses, each sentence judged again: views by the measure in force, light by areas, close up
+exactly.
+"""
 
 import os
 import random
@@ -115,7 +117,9 @@ class AskedTests(TestCase):
             judged(self, text, found, a, b)
 
     def test_what_people_take_for_close_up_equivalents(self):
-        """Sixty millimetres at f/4 from 18 cm, and ninety at f/6: the same picture, which the crop factor alone does not see."""
+        """Sixty millimetres at f/4 from 18 cm, and ninety at f/6: the same picture, which the crop factor alone does
+        not see.
+        """
         self.assertIn(
             "take the same picture at 18", answer(read("60 f/4 mft vs 90 f/6 ff at 18cm"), Conventions()).says
         )

@@ -1,4 +1,6 @@
-"""The settings that a picture asks for, held against what they are for: nothing here calls the rules that chose them."""
+"""The settings that a picture asks for, held against what they are for: nothing here calls the rules that chose
+them.
+"""
 
 import json
 from collections import Counter
@@ -108,7 +110,8 @@ class AtBestTests(TestCase):
                     and eye.c == eye.c
                 )
                 spread_ = max(eye.disc(near), eye.disc(far)) / eye.c if asks else 0.0
-                # the range is sharp wherever the lens closes far enough, and the focus is as near to the subject as it may be
+                # the range is sharp wherever the lens closes far enough, and the focus is as near to the subject as
+                # it may be
                 if (
                     asks
                     and eye.n < min(eye.smallest, 256 * eye.converter) * (1 - CLOSE)
@@ -151,7 +154,9 @@ class AtBestTests(TestCase):
             met["framed"] += 1
 
     def light(self, compared, eye, bound, met):
-        """As long as nothing that blurs is met, as little ISO as that leaves, and never darker than the light asks but where the body ends."""
+        """As long as nothing that blurs is met, as little ISO as that leaves, and never darker than the light asks but
+        where the body ends.
+        """
         body, rig, base = eye.body, eye.rig, eye.body.base_iso or 100.0
         met[bound["shutter"]] += 1
         if not set("ti") & set(rig.by_hand):

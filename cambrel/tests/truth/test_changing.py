@@ -34,16 +34,19 @@ class ChangingTests(TestCase):
 
             # every rig has a body and a lens of its own
             bag = KitRigs(
-                rigs, [thing(at % 2 == 0) for at in range(2 * len(rigs))], [frozenset({2 * at, 2 * at + 1}) for at in range(len(rigs))]
+                rigs, [thing(at % 2 == 0) for at in range(2 * len(rigs))],
+                [frozenset({2 * at, 2 * at + 1}) for at in range(len(rigs))]
             )  # fmt: skip
             things = [thing(random.random() < 0.4) for _ in offered_rigs]
             wanted = [random.random() < 0.8 for _ in things]
             room_g = random.choice([inf, inf, 300.0])
             number = np.arange(len(things))
             offered = AddedThings(
-                offered_rigs, lenses_of([rig.lens for rig in offered_rigs], [rig.converter for rig in offered_rigs]), number, number, number,
+                offered_rigs, lenses_of([rig.lens for rig in offered_rigs], [rig.converter for rig in offered_rigs]),
+                number, number, number,
                 np.array([one.grams for one in things]), np.array([one.price for one in things]),
-                np.array([one.currency for one in things], dtype=str), np.array([one.is_body for one in things], dtype=bool),
+                np.array([one.currency for one in things], dtype=str),
+                np.array([one.is_body for one in things], dtype=bool),
                 np.array(wanted, dtype=bool), room_g=room_g,
             )  # fmt: skip
             found = changes(pictures, bag, offered, lambda at, rigs=offered_rigs: [rigs[at]], conventions)
@@ -91,7 +94,8 @@ class ChangingTests(TestCase):
                     beaten = any(
                         every[key][0] >= one.gain - 1e-12 and every[key][1] <= one.grams and every[key][2] <= one.price
                         and things_currency(key, things, bag) == one.currency
-                        and (round(every[key][0], 9), -every[key][1], -every[key][2]) != (round(one.gain, 9), -one.grams, -one.price)
+                        and (round(every[key][0], 9), -every[key][1], -every[key][2]) != (round(one.gain, 9),
+                            -one.grams, -one.price)
                         for key in turning
                     )  # fmt: skip
                     self.assertEqual(one.is_undominated, not beaten)

@@ -1,4 +1,6 @@
-"""What is said of kits, counted again: no rig of a kit is better than the one shown, shares and leads add up, and better means better."""
+"""What is said of kits, counted again: no rig of a kit is better than the one shown, shares and leads add up, and
+better means better.
+"""
 
 import re
 from collections import Counter
@@ -36,7 +38,8 @@ def rounds(count=ROUNDS):
         for number in range(5):
             brief, *_ = a_bench(1000 * seed + number)
             brief = replace(
-                brief, distance_from="lens", focus_distance_m=None, width_shown_m=brief.distance_m * spread(random, 0.1, 1.5),
+                brief, distance_from="lens", focus_distance_m=None,
+                width_shown_m=brief.distance_m * spread(random, 0.1, 1.5),
                 scene_range_stops=None, comfortable_m=None,
             )  # fmt: skip
             pictures.append(PictureShare(brief, random.choice([0.0, 1.0, 2.0, 5.0])))
@@ -46,7 +49,8 @@ def rounds(count=ROUNDS):
             kits.append(
                 [
                     replace(
-                        rig, body=replace(rig.body, weight_g=spread(random, 200, 900)), lens=replace(rig.lens, weight_g=spread(random, 100, 900)),
+                        rig, body=replace(rig.body, weight_g=spread(random, 200, 900)),
+                        lens=replace(rig.lens, weight_g=spread(random, 100, 900)),
                         distance_m=None, converter_weight_g=random.choice([0.0, 0.0, None]),
                     )
                     for rig in rigs
@@ -101,7 +105,8 @@ class ChoosingTests(TestCase):
                                 converters=[rig.converter],
                             )
                             keys.append((ORDER.index(one.status), -one.margin_stops, grams(rig)))
-                            # the room that is left is never more than two stops, in sixths, and none where something is missed
+                            # the room that is left is never more than two stops, in sixths, and none where something
+                            # is missed
                             self.assertLessEqual(one.margin_stops, 2)
                             if one.margin_stops > -inf:
                                 self.assertAlmostEqual(one.margin_stops * 6, round(one.margin_stops * 6), places=6)

@@ -33,7 +33,9 @@ def close_up_benches():
 
 
 def largest(eye):
-    """Magnification at the closest focus, with the converter; endless for a lens of any length, None where it is not known."""
+    """Magnification at the closest focus, with the converter; endless for a lens of any length, None where it is not
+    known.
+    """
     closest = eye.lens.closest_m(eye.f / eye.converter)
     if closest is None:
         return inf if eye.lens.focal_min_mm is None else None

@@ -1,4 +1,6 @@
-"""Settings that are said to be enough are: gear has them, the demand is then met, and no other is met less well; and where none is said, none is."""
+"""Settings that are said to be enough are: gear has them, the demand is then met, and no other is met less well; and
+where none is said, none is.
+"""
 
 from collections import Counter
 from dataclasses import replace
@@ -66,7 +68,9 @@ def worse(then, now):
 
 
 def stays_as_good(now, then):
-    """Whether tonal range and fine detail, which settings do little for, are met as far as before; what stands at an edge is not judged."""
+    """Whether tonal range and fine detail, which settings do little for, are met as far as before; what stands at an
+    edge is not judged.
+    """
     before, after = demands(now), demands(then)
     return all(
         None in (before[key], after.get(key)) or ORDER.index(after[key]) >= ORDER.index(before[key])

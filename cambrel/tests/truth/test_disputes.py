@@ -1,4 +1,6 @@
-"""What people argue about: on every frame and f-number that can be chosen each side is right under its own terms, and its numbers are true."""
+"""What people argue about: on every frame and f-number that can be chosen each side is right under its own terms, and
+its numbers are true.
+"""
 
 from math import isclose
 from unittest import TestCase

@@ -1,4 +1,6 @@
-"""Every kind of question over random cases: the right answer by another route, wrong ones that can be told from it, mistakes that give them."""
+"""Every kind of question over random cases: the right answer by another route, wrong ones that can be told from it,
+mistakes that give them.
+"""
 
 import re
 from collections import Counter
@@ -86,7 +88,9 @@ def cases(kind, count=CASES, **asked):
 
 class DrillTests(TestCase):
     def test_nobody_is_asked_about_what_the_gear_has_not(self):
-        """A focal length of the lens that is named, an f-number that it can be set to, a lens on both only where it goes on both."""
+        """A focal length of the lens that is named, an f-number that it can be set to, a lens on both only where it
+        goes on both.
+        """
         shelf = pool()
         cameras = {camera.name: camera for camera in shelf.cameras}
         lenses = {name: lens for made in shelf.lenses.values() for name, lens in made}
@@ -139,7 +143,9 @@ class DrillTests(TestCase):
             self.assertEqual(set(met), set(SLIPS[key]), "a mistake that never can be told from the right answer")
 
     def test_what_is_told_of_a_turned_answer_is_so(self):
-        """That the smaller frame takes the shorter lens, opens wider, shows less, shows diffraction sooner and gathers less; finer pixels reach."""
+        """That the smaller frame takes the shorter lens, opens wider, shows less, shows diffraction sooner and gathers
+        less; finer pixels reach.
+        """
         for key, rises in INVERTED.items():
             for given in cases(key):
                 right = KINDS[key].pose(given).right
@@ -218,7 +224,8 @@ class DrillTests(TestCase):
                     with self.subTest(kind=key, seed=seed):
                         self.assertEqual(
                             text,
-                            f"{terms[0].upper()}{terms[1:]}: {made.words.asked_of(made.words.claims[relation + 1], given)}",
+                            f"{terms[0].upper()}{terms[1:]}:"
+                            f" {made.words.asked_of(made.words.claims[relation + 1], given)}",
                         )
                 right = [answer for answer in range(4) if made.judged(answer)[0]]
                 self.assertEqual(

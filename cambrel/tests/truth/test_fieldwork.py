@@ -1,4 +1,6 @@
-"""What a sheet of shots says, from the physics again: settings that the cameras offer, what their steps cost, and every prediction."""
+"""What a sheet of shots says, from the physics again: settings that the cameras offer, what their steps cost, and every
+prediction.
+"""
 
 from collections import Counter
 from dataclasses import replace

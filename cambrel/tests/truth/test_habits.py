@@ -48,7 +48,8 @@ def a_log(seed):
         rows.append((
             nan if missing else seen, focal, nan if dice.random() < 0.05 else dice.choice([1.8, 2.8, 3.5, 4.0, 8.0]),
             dice.choice([1 / 500, 1 / 60, nan]), 12800.0 if is_dark else dice.choice([100.0, 400.0, nan]), 3200.0,
-            dice.choice([0.4, 0.6, 1.0]) if crops < 0.5 and focal > 250 else 1.0, dice.choice([-1, 0, 1]), lens, dice.choice([0, 2025]),
+            dice.choice([0.4, 0.6, 1.0]) if crops < 0.5 and focal > 250 else 1.0, dice.choice([-1, 0, 1]), lens,
+            dice.choice([0, 2025]),
         ))  # fmt: skip
     columns = list(zip(*rows, strict=True)) or [()] * 10
     return rows, Log(*(np.array(one, float) for one in columns[:7]), *(np.array(one, np.int64) for one in columns[7:]))

@@ -1,4 +1,6 @@
-"""The sums in the head: factor and stops are those nearest to the truth that are simple, and what they are off by is said as it is."""
+"""The sums in the head: factor and stops are those nearest to the truth that are simple, and what they are off by is
+said as it is.
+"""
 
 import re
 from math import log2
@@ -19,8 +21,10 @@ RATIOS = sorted(
     }
 )
 SPOKEN = {
-    "one": 1, "one point one": 1.1, "one and a quarter": 1.25, "one and a third": 4 / 3, "one and a half": 1.5, "one point six": 1.6,
-    "one point eight": 1.8, "two": 2, "two point two": 2.2, "two and a half": 2.5, "two point seven": 2.7, "three": 3, "three and a half": 3.5,
+    "one": 1, "one point one": 1.1, "one and a quarter": 1.25, "one and a third": 4 / 3, "one and a half": 1.5,
+    "one point six": 1.6,
+    "one point eight": 1.8, "two": 2, "two point two": 2.2, "two and a half": 2.5, "two point seven": 2.7, "three": 3,
+    "three and a half": 3.5,
     "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "ten": 10,
 }  # fmt: skip
 

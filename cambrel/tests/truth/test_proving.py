@@ -1,4 +1,6 @@
-"""Whether a prediction held, judged again: the figure as the eye has it, the tolerance by closed forms, the words at their edges."""
+"""Whether a prediction held, judged again: the figure as the eye has it, the tolerance by closed forms, the words at
+their edges.
+"""
 
 import random
 from collections import Counter
@@ -174,9 +176,11 @@ class ProvingTests(TestCase):
     def test_edges_of_what_is_told(self):
         cases = (
             # off, allowed, telling, bound
-            (0.1, 0.1, 0.2, "", Outcome.HELD), (0.11, 0.1, 0.2, "", Outcome.MISSED), (-0.11, 0.1, 0.2, "", Outcome.MISSED),
+            (0.1, 0.1, 0.2, "", Outcome.HELD), (0.11, 0.1, 0.2, "", Outcome.MISSED),
+            (-0.11, 0.1, 0.2, "", Outcome.MISSED),
             (0.1, 0.21, 0.2, "", Outcome.OPEN), (0.3, 0.21, 0.2, "", Outcome.MISSED), (0.1, 0.2, 0.2, "", Outcome.HELD),
-            (-0.3, 0.2, 0.2, "most", Outcome.MISSED), (0.3, 0.2, 0.2, "most", Outcome.OPEN), (0.0, 0.1, 0.2, "least", Outcome.OPEN),
+            (-0.3, 0.2, 0.2, "most", Outcome.MISSED), (0.3, 0.2, 0.2, "most", Outcome.OPEN),
+            (0.0, 0.1, 0.2, "least", Outcome.OPEN),
         )  # fmt: skip
         for off, allowed, telling, bound, outcome in cases:
             with self.subTest(off=off, allowed=allowed, bound=bound):

@@ -49,7 +49,9 @@ class ShutterTests(TestCase):
                 ends = {
                     f"the {support}": eye.held_s(eye.steadied),
                     # as long until the subject has moved by what still counts as a point
-                    "the subject's movement": eye.c / (eye.movement / eye.t) if eye.movement and eye.c == eye.c else inf,
+                    "the subject's movement": (
+                        eye.c / (eye.movement / eye.t) if eye.movement and eye.c == eye.c else inf
+                    ),
                     "what the picture asks for": brief.slowest_shutter_s or inf,
                     "the body's slowest shutter": eye.slowest_s,
                     "the stars": inf if brief.declination_deg is None

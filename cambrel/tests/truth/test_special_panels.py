@@ -1,4 +1,6 @@
-"""What the panels of special work say beside the verdicts: trackers, flashes, skies, room before the lens, ways to a tighter view, shake."""
+"""What the panels of special work say beside the verdicts: trackers, flashes, skies, room before the lens, ways to a
+tighter view, shake.
+"""
 
 from collections import Counter
 from dataclasses import replace
@@ -78,7 +80,8 @@ class SpecialPanelTests(TestCase):
         met = Counter()
         for seed, random, compared, eye in eyes_of(1200):
             declination, payload, error, total = (
-                random.choice([0.0, 35.0, -70.0]), 10 ** random.uniform(2, 4), 10 ** random.uniform(-1, 3), 10 ** random.uniform(0, 5),
+                random.choice([0.0, 35.0, -70.0]), 10 ** random.uniform(2, 4), 10 ** random.uniform(-1, 3),
+                10 ** random.uniform(0, 5),
             )  # fmt: skip
             found = tracked(compared, compared.of(eye.index), declination, payload, error, total)
             with self.subTest(seed=seed, rig=eye.index):

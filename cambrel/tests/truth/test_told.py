@@ -1,4 +1,6 @@
-"""Sentences beside the verdicts, each judged by a predicate of its own: what dissolves, and whether somebody can tell two pictures apart."""
+"""Sentences beside the verdicts, each judged by a predicate of its own: what dissolves, and whether somebody can tell
+two pictures apart.
+"""
 
 import random
 import re
@@ -31,7 +33,8 @@ def judged(text, size_m, details):
     says_kept = {name for name in lost | kept if re.search(rf"an? {name} stays", said)}
     if not says_lost <= lost or not says_kept <= kept:
         return False
-    # of what dissolves the largest is named, of what stays the smallest; "even" where there is nothing on the other side
+    # of what dissolves the largest is named, of what stays the smallest; "even" where there is nothing on the other
+    # side
     largest = max(lost, key=dict(details).get, default=None)
     smallest = min(kept, key=dict(details).get, default=None)
     whole = (not lost or largest in says_lost or (not kept)) and (not kept or smallest in says_kept or (not lost))
@@ -81,7 +84,9 @@ class ToldTests(TestCase):
 
 
 class NoiseSeenTests(TestCase):
-    """Rounds on two pictures say something of noise where nothing else differs in them: how clean the noisier was, from above or from below."""
+    """Rounds on two pictures say something of noise where nothing else differs in them: how clean the noisier was, from
+    above or from below.
+    """
 
     def test_only_where_noise_is_all_that_differs(self):
         base = Rig(Body(Sensor(36, 24, 6000)), Lens(), 50, 2.8, 1 / 125, 1600)

@@ -1,4 +1,5 @@
-"""Every sentence on a random bench is judged again: said when it is true, not said when it is not, its figures right, none against another.
+"""Every sentence on a random bench is judged again: said when it is true, not said when it is not, its figures right,
+none against another.
 
 A few hundred benches run with the other tests; `make truth` runs some thousands (CAMBREL_TRUTH_BENCHES).
 """
@@ -30,9 +31,11 @@ from cambrel.verdicts.sharp import NAMES, what_limits
 
 CLOSE = 1e-6
 AGAINST = (
-    ("equivalent", "same_picture"), ("equivalent", "gap"), ("equivalent", "no_such_lens"), ("equivalent", "cannot_exist"),
+    ("equivalent", "same_picture"), ("equivalent", "gap"), ("equivalent", "no_such_lens"),
+    ("equivalent", "cannot_exist"),
     ("equivalent", "view"), ("same_picture", "view"), ("shape", "view"), ("equivalent", "diffraction_trap"),
-    ("gap", "no_such_lens"), ("gap", "cannot_exist"), ("no_such_lens", "cannot_exist"), ("walk_same_spot", "perspective"),
+    ("gap", "no_such_lens"), ("gap", "cannot_exist"), ("no_such_lens", "cannot_exist"),
+    ("walk_same_spot", "perspective"),
     ("equivalent", "perspective"), ("same_picture", "perspective"), ("equal_diffraction", "diffraction_trap"),
 )  # fmt: skip
 """Two sentences about one rig that cannot both be true."""
@@ -54,8 +57,10 @@ class TruthTests(TestCase):
             with self.subTest(seed=seed):
                 self._judge(compared, spoken, silent)
         self.assertGreater(looked_at, BENCHES * 0.6)
-        keys = {"equivalent", "same_picture", "view", "depth", "background_blur", "total_light", "brightness", "gap", "focal_limit",
-                "f_number_limit", "no_focus", "diffraction", "reference_exposure", "image_circle", "weight", "asked"}  # fmt: skip
+        keys = {"equivalent", "same_picture", "view", "depth", "background_blur", "total_light", "brightness", "gap",
+            "focal_limit",
+                "f_number_limit", "no_focus", "diffraction", "reference_exposure", "image_circle", "weight",
+                "asked"}  # fmt: skip
         self.assertEqual({key for key in keys if not spoken[key]}, set(), "never met")
         self.assertEqual({key for key in keys - {"total_light"} if not silent[key]}, set(), "always met")
 
@@ -194,7 +199,9 @@ class TruthTests(TestCase):
             self.assertNotIn(part, text, key)
 
     def _page(self, compared, eyes):
-        """What stands together on one page: no ugly text, no two sentences against each other, the statuses, the order."""
+        """What stands together on one page: no ugly text, no two sentences against each other, the statuses, the
+        order.
+        """
         ordered = ranked(found(compared), compared)
         texts = [wording.sentence(v) for v in ordered]
         self.assertEqual(len(texts), len(set(texts)), "one sentence is said twice")
@@ -360,7 +367,9 @@ class TruthTests(TestCase):
                 self.assertEqual(ranks, sorted(ranks))
 
     def test_another_point_of_view_changes_nothing(self):
-        """Making a rig the reference leaves every rig as it is, and back again, to 1e-9; where something was clamped the hold starts anew."""
+        """Making a rig the reference leaves every rig as it is, and back again, to 1e-9; where something was clamped
+        the hold starts anew.
+        """
         met = Counter()
         for seed, compared in benches():
             for index in range(len(compared.rigs)):

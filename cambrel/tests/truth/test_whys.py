@@ -1,4 +1,6 @@
-"""Why a figure is what it is: every formula that is shown is put through with the numbers that are shown, and gives the figure."""
+"""Why a figure is what it is: every formula that is shown is put through with the numbers that are shown, and gives the
+figure.
+"""
 
 import re
 from collections import Counter
@@ -21,10 +23,13 @@ from cambrel.wording.written import SYMBOL, written
 WITHOUT = {"width", "height", "f_number", "distance", "focus", "looks_like", "ceiling", "mtf50", "price"}
 """What is from a record, was set, or is found by search."""
 SEARCHED = {
-    "behind_camera", "cannot_exist", "combined_frames_move", "crop_of_the_lens", "gap", "half_soft", "least_iso", "lighter_close_up",
+    "behind_camera", "cannot_exist", "combined_frames_move", "crop_of_the_lens", "gap", "half_soft", "least_iso",
+    "lighter_close_up",
     "no_focus", "no_such_lens", "other_circle", "other_crop", "shape", "simple_rule",
 }  # fmt: skip
-"""Verdicts whose numbers are of no rig as it stands (what it would need, a crop, another school): they rest on the figures they start from."""
+"""Verdicts whose numbers are of no rig as it stands (what it would need, a crop, another school): they rest on the
+figures they start from.
+"""
 SEEDS = max(120, BENCHES // 3)
 
 
@@ -71,7 +76,9 @@ def benches():
 
 
 def told_by(value, rigs, keys, comparison):
-    """Whether a number is a figure of the rigs that a verdict rests on, a ratio of two of them, or what lies between them."""
+    """Whether a number is a figure of the rigs that a verdict rests on, a ratio of two of them, or what lies between
+    them.
+    """
     for key in keys:
         values = [float(value_of(key, comparison, rig).value) for rig in rigs]
         values += [float(value_of(key, comparison, comparison.first).value)]
@@ -145,7 +152,9 @@ class WhyTests(TestCase):
         self.assertEqual(set(met), set(WHYS) - WITHOUT, set(WHYS) - WITHOUT - set(met))
 
     def _adds_up(self, shown, value):
-        """Whoever puts the printed numbers in gets what is printed, with its sign: to a few of the digits that are shown."""
+        """Whoever puts the printed numbers in gets what is printed, with its sign: to a few of the digits that are
+        shown.
+        """
         reached, printed, right = as_shown(shown)
         self.assertLess(abs(reached - value), 4e-3 * abs(value) + 1e-3, shown.numbers)
         if not re.match(r"[\d.]+\u00a0(?:in|ft)|level|<|0%", right):

@@ -1,4 +1,6 @@
-"""Why every figure is what it is: text beside the formula, and the formula with this case's numbers. By the keys of `optics.lines`."""
+"""Why every figure is what it is: text beside the formula, and the formula with this case's numbers. By the keys of
+`optics.lines`.
+"""
 
 from __future__ import annotations
 
@@ -35,7 +37,9 @@ def value_of(key: str, comparison: Comparison, rig: RigFigures) -> Figure:
 
 
 def worked(key: str, comparison: Comparison, rig: RigFigures) -> Working | None:
-    """The line of working of a rig's figure; None where it has none, or where something in it is unknown or without end."""
+    """The line of working of a rig's figure; None where it has none, or where something in it is unknown or without
+    end.
+    """
     if not rig.settings.focusable or not isfinite(float(value_of(key, comparison, rig).value)):
         return None
     line = WHYS[key].working(comparison, rig)

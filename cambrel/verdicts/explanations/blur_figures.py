@@ -97,7 +97,8 @@ def _dissolves(r: RigFigures, point_m: float, disc: float, name: str, value: flo
 
 def _movement(c: Comparison, r: RigFigures) -> Working:
     return working(
-        "share", "s × t × v / (d × D)", r.blur.movement_share, "share", term("s", "speed across the frame, m/s", c.brief.subject_speed_m_per_s),
+        "share", "s × t × v / (d × D)", r.blur.movement_share, "share",
+        term("s", "speed across the frame, m/s", c.brief.subject_speed_m_per_s),
         term("t", "shutter time", r.settings.shutter_s, "s"), image(r), away(r), diagonal(r),
     )  # fmt: skip
 
@@ -125,13 +126,15 @@ WHYS = {
         "Where the disc of a point in front of the focus is as large as what counts as sharp.", _near, SHARP, OF_DEPTH
     ),
     "far": Why(
-        "Where the disc of a point behind the focus is as large as what counts as sharp; without end where the disc of infinity never gets so large.",
+        "Where the disc of a point behind the focus is as large as what counts as sharp; without end where the disc of"
+        " infinity never gets so large.",
         _far,
         SHARP,
         OF_DEPTH,
     ),
     "total": Why(
-        "From the near limit to the far one. It goes by the opening, by how much the frame is enlarged, and by the distance.",
+        "From the near limit to the far one. It goes by the opening, by how much the frame is enlarged, and by the"
+        " distance.",
         lambda c, r: working("depth", "far − near", r.depth.total_m, "m", *_limits(r)),
         SHARP,
         OF_DEPTH,
@@ -157,7 +160,8 @@ WHYS = {
         OF_DEPTH,
     ),
     "pupil": Why(
-        "The opening as it is seen from the front: at one view it makes depth, blur and the light of the whole picture, on every format alike.",
+        "The opening as it is seen from the front: at one view it makes depth, blur and the light of the whole picture,"
+        " on every format alike.",
         lambda c, r: working("A", "f / N", r.blur.pupil_mm, "mm", focal(r), number(r)),
         (),
         ("marks",),
@@ -209,7 +213,8 @@ WHYS = {
         "How far the subject moves in the frame while the shutter is open.", _movement, (), ("thin",)
     ),
     "airy": Why(
-        "The least that any lens makes of a point at this aperture: on the sensor it goes by the f-number alone, whatever the format.",
+        "The least that any lens makes of a point at this aperture: on the sensor it goes by the f-number alone,"
+        " whatever the format.",
         lambda c, r: working(
             "airy", "a × λ × N × (1 + m)", r.diffraction.airy_um, "um", _ring(), _wave(c), number(r), magnified(r)
         ),

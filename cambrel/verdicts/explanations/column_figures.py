@@ -1,4 +1,6 @@
-"""Why the rest of what stands in the tables of the panels is what it is: gains and losses, the sensor mark, light of stars and sky, tonal range."""
+"""Why the rest of what stands in the tables of the panels is what it is: gains and losses, the sensor mark, light of
+stars and sky, tonal range.
+"""
 
 from __future__ import annotations
 
@@ -24,7 +26,8 @@ def _gained(side: str, word: str) -> Special:
     def line(c: Comparison, r: RigFigures) -> Working:
         own, first = (float(getattr(one.view, side)) for one in (r, c.first))
         return working(
-            "gain", "W − W₁", own - first, "m", term("W", f"{word} shown at the subject", own, "m"), term("W₁", "that of the reference", first, "m")
+            "gain", "W − W₁", own - first, "m", term("W", f"{word} shown at the subject", own, "m"),
+            term("W₁", "that of the reference", first, "m")
         )  # fmt: skip
 
     which = "across" if word == "width" else "from top to bottom"
@@ -54,9 +57,12 @@ def _metered(c: Comparison, r: RigFigures) -> Working | None:
     if found is None:
         return None
     return working(
-        "S", "g × Nₑ² / (j × 2^L × t)", _iso_then(c, r), "iso", term("g", "mid-grey, lux s times ISO", light.MID_GREY_LUX_S),
-        term("Nₑ", "effective f-number", r.light.effective_f_number, "f"), term("j", "by the definition of EV", LUX_AT_EV_0),
-        term("L", "light on the scene, EV at ISO 100", c.brief.light_ev), term("t", "slowest usable shutter", found.slowest_s, "s"),
+        "S", "g × Nₑ² / (j × 2^L × t)", _iso_then(c, r), "iso",
+        term("g", "mid-grey, lux s times ISO", light.MID_GREY_LUX_S),
+        term("Nₑ", "effective f-number", r.light.effective_f_number, "f"),
+        term("j", "by the definition of EV", LUX_AT_EV_0),
+        term("L", "light on the scene, EV at ISO 100", c.brief.light_ev),
+        term("t", "slowest usable shutter", found.slowest_s, "s"),
     )  # fmt: skip
 
 

@@ -144,7 +144,8 @@ WHYS = {
         ("light", "marks"),
     ),
     "brightness": Why(
-        "The picture’s brightness against the reference’s: f-number, shutter time and ISO make it, on every format alike.",
+        "The picture’s brightness against the reference’s: f-number, shutter time and ISO make it, on every format"
+        " alike.",
         lambda c, r: working(
             "brighter",
             "log₂(H × S / (H₁ × S₁))",
@@ -174,7 +175,8 @@ WHYS = {
         ("light", "marks"),
     ),
     "exposure_stops": Why(
-        "Light on each square millimetre against the reference’s: the same at one f-number and shutter time, on every format.",
+        "Light on each square millimetre against the reference’s: the same at one f-number and shutter time, on every"
+        " format.",
         lambda c, r: working("stops", "log₂(H / H₁)", r.light.exposure_stops, "signed", _exposure(r), _first(c)),
         (),
         ("marks",),
@@ -214,19 +216,22 @@ WHYS = {
         ("green",),
     ),
     "snr_pixel": Why(
-        "Light comes in photons, whose number varies by its root, and reading a pixel adds to that. What 100 percent shows.",
+        "Light comes in photons, whose number varies by its root, and reading a pixel adds to that. What 100 percent"
+        " shows.",
         _snr("pixel"),
         (),
         NOISE,
     ),
     "snr_picture": Why(
-        "The same with every picture shown at one size: many pixels are averaged into one. What a print or a screen shows.",
+        "The same with every picture shown at one size: many pixels are averaged into one. What a print or a screen"
+        " shows.",
         _snr("picture"),
         (),
         NOISE,
     ),
     "looks_like": Why(
-        "The ISO at which the reference, exposed as the light asks, is as noisy; unknown where either is not exposed so.",
+        "The ISO at which the reference, exposed as the light asks, is as noisy; unknown where either is not"
+        " exposed so.",
         asks=("noise",),
         limits=NOISE,
     ),
@@ -236,7 +241,8 @@ WHYS = {
         limits=NOISE,
     ),
     "mtf50": Why(
-        "Pixels, aperture, focus, movement and the lens each take contrast from fine detail; of this detail half is left by all of them.",
+        "Pixels, aperture, focus, movement and the lens each take contrast from fine detail; of this detail half is"
+        " left by all of them.",
         limits=("lens", "thin"),
     ),
     "lines": Why("The same counted up the frame, at most as fine as the pixels are set.", _lines, (), ("lens",)),

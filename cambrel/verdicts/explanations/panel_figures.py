@@ -1,4 +1,6 @@
-"""Why the figures of stars, of steady hands and of close work are what they are: figures of a panel, which are no line of every rig."""
+"""Why the figures of stars, of steady hands and of close work are what they are: figures of a panel, which are no line
+of every rig.
+"""
 
 from __future__ import annotations
 
@@ -65,7 +67,8 @@ def points_for(c: Comparison, r: RigFigures) -> Working | None:
 
 def _in_the_middle(c: Comparison, r: RigFigures) -> Working:
     return working(
-        "t", "c / (f × a × q)", _middle(c, r), "s", circle(r), focal(r), term("a", "turn of the sky in a second, radians", stars.SIDEREAL_RADIANS),
+        "t", "c / (f × a × q)", _middle(c, r), "s", circle(r), focal(r),
+        term("a", "turn of the sky in a second, radians", stars.SIDEREAL_RADIANS),
         term("q", "cosine of the declination", cos(radians(declination_of(c)))),
     )  # fmt: skip
 
@@ -143,7 +146,8 @@ SPECIAL: dict[str, Special] = {
         "number",
         lambda c, r: r.view.magnification * r.frames.crop,
         Why(
-            "How large the subject is in the frame, said as on full frame. Light goes by the magnification on the sensor.",
+            "How large the subject is in the frame, said as on full frame. Light goes by the magnification on the"
+            " sensor.",
             lambda c, r: working("M", "m × C", r.view.magnification * r.frames.crop, "number", magnified(r), _crop(r)),
             ("crop_by",),
             ("thin",),

@@ -57,7 +57,9 @@ def _pixels(c: Comparison, r: RigFigures) -> Working | None:
 
 
 def _focal(c: Comparison, r: RigFigures) -> Working | None:
-    """Under an equivalent lens from one spot: the focal length whose image distance is to the frame as the reference's is to its own."""
+    """Under an equivalent lens from one spot: the focal length whose image distance is to the frame as the reference's
+    is to its own.
+    """
     a, s = c.first, r.settings
     alike = (
         c.hold.of_lens.keeps_view
@@ -102,15 +104,18 @@ def _shutter(c: Comparison, r: RigFigures) -> Working | None:
     if c.hold.of_exposure.follows != "shutter_s" or s.shutter_s != s.wanted_shutter_s or not _follows(c, r):
         return None
     return working(
-        "t", "t₁ × S₁ / S × (Nₑ / N₁)²", s.shutter_s, "s", term("t₁", "shutter time of the reference", a.settings.shutter_s, "s"),
-        term("S₁", "its ISO", a.settings.iso), term("S", "ISO", s.iso), term("Nₑ", "effective f-number", r.light.effective_f_number, "f"),
+        "t", "t₁ × S₁ / S × (Nₑ / N₁)²", s.shutter_s, "s",
+        term("t₁", "shutter time of the reference", a.settings.shutter_s, "s"),
+        term("S₁", "its ISO", a.settings.iso), term("S", "ISO", s.iso),
+        term("Nₑ", "effective f-number", r.light.effective_f_number, "f"),
         term("N₁", "effective f-number of the reference", a.light.effective_f_number, "f"),
     )  # fmt: skip
 
 
 def _angle(symbol: str, name: str, side: float, r: RigFigures, angle: float) -> Working:
     return working(
-        "angle", f"2 × atan({symbol} / (2 × v)) × 180 / π", angle, "deg", term(symbol, name, side, "mm"), image(r), term("π", "the number", pi)
+        "angle", f"2 × atan({symbol} / (2 × v)) × 180 / π", angle, "deg", term(symbol, name, side, "mm"), image(r),
+        term("π", "the number", pi)
     )  # fmt: skip
 
 
@@ -132,7 +137,10 @@ def _scale(c: Comparison, r: RigFigures) -> Working:
 
 EXACT = 1e-9
 CROP_SCHOOL = ("crop_by",)
-SET = "As it was set, or as what is kept the same makes it follow; where the gear ends, it stops there and the rest is said."
+SET = (
+    "As it was set, or as what is kept the same makes it follow; where the gear ends, it stops there and the rest is"
+    " said."
+)
 WHYS = {
     "width": Why("From the record of the camera, cut to the output shape.", limits=("record",)),
     "height": Why("From the record of the camera, cut to the output shape.", limits=("record",)),
@@ -174,7 +182,8 @@ WHYS = {
         ("infinity", "straight"),
     ),
     "eq_f": Why(
-        "The same opening on the reference’s format: the same depth, blur and light in the whole picture. Exposure goes by the f-number set.",
+        "The same opening on the reference’s format: the same depth, blur and light in the whole picture. Exposure goes"
+        " by the f-number set.",
         lambda c, r: working("N₁", "N × C / C₁", r.blur.equivalent_f_number, "f", number(r), _crop(r), _first(c)),
         CROP_SCHOOL,
         ("infinity",),
@@ -186,7 +195,8 @@ WHYS = {
         ("infinity", "straight"),
     ),
     "ff_f": Why(
-        "The same opening on full frame: the same depth, blur and light in the whole picture. Exposure goes by the f-number set.",
+        "The same opening on full frame: the same depth, blur and light in the whole picture. Exposure goes by the"
+        " f-number set.",
         lambda c, r: working("N₂", "N × C", r.blur.full_frame_f_number, "f", number(r), _crop(r)),
         CROP_SCHOOL,
         ("infinity",),
@@ -198,13 +208,15 @@ WHYS = {
         ("infinity", "straight"),
     ),
     "home_f": Why(
-        "The same opening on the format you think in: the same depth, blur and light in the whole picture. Exposure goes by the f-number set.",
+        "The same opening on the format you think in: the same depth, blur and light in the whole picture. Exposure"
+        " goes by the f-number set.",
         lambda c, r: working("N₂", "N × C / Cₕ", r.blur.home_f_number, "f", number(r), _crop(r), _home(r)),
         CROP_SCHOOL,
         ("infinity",),
     ),
     "same": Why(
-        "What makes this very picture on the reference’s format from the same spot, close up too: its image distance is to its frame as here.",
+        "What makes this very picture on the reference’s format from the same spot, close up too: its image distance is"
+        " to its frame as here.",
         lambda c, r: working(
             "f₁",
             "1 / (1 / (1000 × u) + k / v)",
@@ -306,7 +318,8 @@ WHYS = {
         "How large the subject in focus is on the sensor against itself.", _magnification, (), ("thin",)
     ),
     "scale": Why(
-        "How large something at the background stands against the same thing at the subject: perspective, which the distance alone makes.",
+        "How large something at the background stands against the same thing at the subject: perspective, which the"
+        " distance alone makes.",
         _scale,
         (),
         ("distance",),

@@ -1,4 +1,6 @@
-"""What stands behind a figure: what it is, the formula with this case's numbers, the schools it goes by, and what it leaves out."""
+"""What stands behind a figure: what it is, the formula with this case's numbers, the schools it goes by, and what it
+leaves out.
+"""
 
 from __future__ import annotations
 
@@ -10,19 +12,43 @@ from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.optics.workings import Term, Working, term
 
 LIMITS = {
-    "thin": "A thin lens in air: a real one may shorten its focal length as it focuses close, and its two pupils may differ in size.",
-    "infinity": "By the crop factor alone, as people say it: exact far away, off close up by the figure named “crop factor alone is off by”.",
+    "thin": (
+        "A thin lens in air: a real one may shorten its focal length as it focuses close, and its two pupils may differ"
+        " in size."
+    ),
+    "infinity": (
+        "By the crop factor alone, as people say it: exact far away, off close up by the figure named “crop factor"
+        " alone is off by”."
+    ),
     "distance": "From the lens; what a tape measures from the sensor mark is longer by about the length of the lens.",
-    "disc": "A plain disc of even light: how the edges of a blur look, and what a lens does in its corners, no formula here knows.",
-    "eye": "Sharp is what is taken as sharp: between sharp and soft there is no edge, only the line that the school draws.",
-    "marks": "By the f-number as marked: lenses let through a little less than that, some by a third of a stop, and no two marks are exact.",
-    "light": "For the light that is given, and a subject of mid-grey; what a meter makes of the scene is another question.",
-    "green": "For light of 555 nm: daylight as a whole brings about 2.7 times as many photons; ratios do not depend on it.",
-    "sensor": "By a typical sensor of its generation, where the record says nothing else: makes differ by a few tenths of a stop.",
+    "disc": (
+        "A plain disc of even light: how the edges of a blur look, and what a lens does in its corners, no formula here"
+        " knows."
+    ),
+    "eye": (
+        "Sharp is what is taken as sharp: between sharp and soft there is no edge, only the line that the school draws."
+    ),
+    "marks": (
+        "By the f-number as marked: lenses let through a little less than that, some by a third of a stop, and no two"
+        " marks are exact."
+    ),
+    "light": (
+        "For the light that is given, and a subject of mid-grey; what a meter makes of the scene is another question."
+    ),
+    "green": (
+        "For light of 555 nm: daylight as a whole brings about 2.7 times as many photons; ratios do not depend on it."
+    ),
+    "sensor": (
+        "By a typical sensor of its generation, where the record says nothing else: makes differ by a few tenths of a"
+        " stop."
+    ),
     "airy": "For a round opening and green light: blades, and red or blue light, change it by a fifth.",
     "lens": "Where the record says nothing of the lens it is taken as perfect: then this is the best that can be.",
     "record": "As good as the record of the shelf that it comes from.",
-    "sky": "Stars as points of no size, in steady air, on a camera that stands still; moonlight and lamps below the horizon are not in it.",
+    "sky": (
+        "Stars as points of no size, in steady air, on a camera that stands still; moonlight and lamps below the"
+        " horizon are not in it."
+    ),
     "hand": "Hands differ, and one hand from frame to frame: take several.",
     "straight": "For a rectilinear lens: a fisheye shows more.",
 }
@@ -31,7 +57,9 @@ LIMITS = {
 
 @dataclass(frozen=True)
 class Why:
-    """says: what the figure is; working: one line of it for a rig, None where there is none; asks: the conventions that it goes by"""
+    """says: what the figure is; working: one line of it for a rig, None where there is none; asks: the conventions that
+    it goes by
+    """
 
     says: str
     working: Callable[[Comparison, RigFigures], Working | None] = lambda comparison, rig: None

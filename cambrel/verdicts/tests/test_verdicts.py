@@ -1,4 +1,6 @@
-"""Verdicts over random pairs of all formats under every hold: sound, true to the figures, and the other way round when swapped."""
+"""Verdicts over random pairs of all formats under every hold: sound, true to the figures, and the other way round when
+swapped.
+"""
 
 from itertools import combinations
 from math import inf, isfinite, log2, nan
@@ -32,8 +34,10 @@ def expected(key, a, b):
                             "times": b.blur.background_share / a.blur.background_share},
         "total_light": {"stops": abs(b.light.total_stops), "iso_b": b.settings.iso, "looks": b.light.looks_like_iso,
                         "times": b.frames.area_mm2 / a.frames.area_mm2},
-        "view": {"wide_a": a.view.field_wide_m, "wide_b": b.view.field_wide_m, "high_a": a.view.field_high_m, "high_b": b.view.field_high_m},
-        "same_picture": {"f_a": a.settings.focal_length_mm, "f_b": b.settings.focal_length_mm, "n_a": a.settings.f_number,
+        "view": {"wide_a": a.view.field_wide_m, "wide_b": b.view.field_wide_m, "high_a": a.view.field_high_m,
+            "high_b": b.view.field_high_m},
+        "same_picture": {"f_a": a.settings.focal_length_mm, "f_b": b.settings.focal_length_mm,
+            "n_a": a.settings.f_number,
                          "n_b": b.settings.f_number},
         "perspective": {"d_a": a.settings.subject_distance_m, "d_b": b.settings.subject_distance_m,
                         "times": b.view.background_scale / (a.view.background_scale or nan)},
@@ -42,8 +46,10 @@ def expected(key, a, b):
         "effective_f_number": {"ne_a": a.light.effective_f_number, "ne_b": b.light.effective_f_number},
         "focal_limit": {"wanted": b.settings.wanted_focal_length_mm, "reached": b.settings.focal_length_mm},
         "f_number_limit": {"reached": b.settings.f_number},
-        "diffraction": {"n": b.settings.f_number, "airy": b.diffraction.airy_um, "limit": b.diffraction.limited_f_number},
-        "diffraction_pixels": {"n": b.settings.f_number, "airy": b.diffraction.airy_um, "limit": b.diffraction.pixel_limited_f_number},
+        "diffraction": {"n": b.settings.f_number, "airy": b.diffraction.airy_um,
+            "limit": b.diffraction.limited_f_number},
+        "diffraction_pixels": {"n": b.settings.f_number, "airy": b.diffraction.airy_um,
+            "limit": b.diffraction.pixel_limited_f_number},
         "image_circle": {"share": b.outfit.image_circle_share},
     }  # fmt: skip
     return tables.get(key, {})
@@ -51,8 +57,10 @@ def expected(key, a, b):
 
 class AnyPairTests(Close, TestCase):
     @given(
-        st.sampled_from(ALL_HOLDS), st.sampled_from(sorted(FORMATS)), st.sampled_from(sorted(FORMATS)), st.floats(0.3, 80),
-        st.floats(8, 90), st.sampled_from([1.4, 2.8, 8.0, 22.0]), st.sampled_from(["diagonal_1500", "two_pixels", "traditional"]),
+        st.sampled_from(ALL_HOLDS), st.sampled_from(sorted(FORMATS)), st.sampled_from(sorted(FORMATS)),
+        st.floats(0.3, 80),
+        st.floats(8, 90), st.sampled_from([1.4, 2.8, 8.0, 22.0]),
+        st.sampled_from(["diagonal_1500", "two_pixels", "traditional"]),
         st.sampled_from([4.0, inf, None]), st.sampled_from([0.2, None]),
     )  # fmt: skip
     def test_sound_and_true_to_the_figures(self, hold, one, other, distance, focal, n, criterion, behind, before):
@@ -173,7 +181,9 @@ class KnownQuarrelsTests(TestCase):
         self.assertIn("the same light", said["total_light"].text)
 
     def test_what_people_call_equivalent_is_and_what_is_a_little_off_is_named(self):
-        """The crop factor alone, as one says it: at 2 m the view is a percent off; near the hyperfocal distance half a percent grows large."""
+        """The crop factor alone, as one says it: at 2 m the view is a percent off; near the hyperfocal distance half a
+        percent grows large.
+        """
         own = Hold("own", "spot", "own", "own")
         said = by_key(compare(Brief(), [rig(n=3.4), rig("micro-four-thirds", 25, 1.7)], own))
         self.assertIn("{b} sees {off} {side}", said["equivalent"].text)

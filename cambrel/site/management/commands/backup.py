@@ -1,4 +1,6 @@
-"""Copy the database and the pictures that its records speak of, while the application runs: one consistent file, checked before it counts."""
+"""Copy the database and the pictures that its records speak of, while the application runs: one consistent file,
+checked before it counts.
+"""
 
 import hashlib
 import sqlite3
@@ -79,7 +81,10 @@ class Command(BaseCommand):
     help = __doc__
 
     def add_arguments(self, parser: Any) -> None:
-        where = "where to; by default a dated file under backups/ below CAMBREL_VAR; one that ends in .sqlite3 gets the database alone"
+        where = (
+            "where to; by default a dated file under backups/ below CAMBREL_VAR; one that ends in .sqlite3 gets the"
+            " database alone"
+        )
         parser.add_argument("file", nargs="?", help=where)
 
     def handle(self, *args: Any, file: Any, **options: Any) -> None:

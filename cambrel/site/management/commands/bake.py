@@ -1,4 +1,6 @@
-"""Bake the drawings of all scenes, so that nobody waits for the first picture of one. Runs beside the application, at low priority."""
+"""Bake the drawings of all scenes, so that nobody waits for the first picture of one. Runs beside the application, at
+low priority.
+"""
 
 import multiprocessing
 import os

@@ -88,6 +88,7 @@ class Command(BaseCommand):
                 copy_database(database, before)
                 self.stdout.write(f"What was there is in {before}")
             connections.close_all()
-            # through SQLite's own backup, so that those who have the database open see the old content or the new one, never a mixture
+            # through SQLite's own backup, so that those who have the database open see the old content or the new
+            # one, never a mixture
             with closing(sqlite3.connect(database, timeout=30)) as here:
                 backup.backup(here)

@@ -1,4 +1,6 @@
-"""Forget what is kept for a while only: old changes, previews, pictures, sessions and attempts, of owners who do not come back too. Run it daily."""
+"""Forget what is kept for a while only: old changes, previews, pictures, sessions and attempts, of owners who do not
+come back too. Run it daily.
+"""
 
 from functools import partial
 from typing import Any

@@ -1,4 +1,6 @@
-"""A made-up school to every question, a hold to every question, a trial and a drill: one entry each, before anything reads the tables."""
+"""A made-up school to every question, a hold to every question, a trial and a drill: one entry each, before anything
+reads the tables.
+"""
 
 from dataclasses import replace
 
@@ -31,7 +33,8 @@ def add_schools():
             return working("x", "a × 2", 2 * value, "number", term("a", "half of what is madeup", value))
 
         schools[KEY] = replace(
-            usual, key=KEY, label=LABEL, reason="A reason that is madeup.", value=lambda given, value=value: value + 0.0 * first_of(given),
+            usual, key=KEY, label=LABEL, reason="A reason that is madeup.", value=lambda given,
+            value=value: value + 0.0 * first_of(given),
             working=written,
         )  # fmt: skip
 
@@ -59,7 +62,8 @@ def add_trial():
         lambda held: {},
     )
     TRIALS[KEY] = replace(
-        TRIALS["framing"], key=KEY, label=LABEL, asks="what is madeup?", how="Madeup, with a tape.", look="Whether it is madeup.", eye=eye
+        TRIALS["framing"], key=KEY, label=LABEL, asks="what is madeup?", how="Madeup, with a tape.",
+        look="Whether it is madeup.", eye=eye
     )  # fmt: skip
 
 

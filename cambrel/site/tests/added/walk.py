@@ -72,7 +72,8 @@ class WalkTests(TestCase):
         for question in SCHOOLS:
             with self.subTest(question=question):
                 changed = replace(
-                    self.bench, brief=replace(self.bench.brief, declination_deg=10.0, support="hand", scene_range_stops=12.0),
+                    self.bench,
+                    brief=replace(self.bench.brief, declination_deg=10.0, support="hand", scene_range_stops=12.0),
                     conventions=self.bench.conventions.answering(question, KEY),
                 )  # fmt: skip
                 token = encode(changed)
@@ -84,7 +85,7 @@ class WalkTests(TestCase):
                 if question not in ("noise",):
                     self.page("/why/", ["half of what is madeup"], b=token, of=of[question], rig="1")
                 self.page(reverse("field:plan"), b=token)
-                self.page("/", b=token, **{"hold": "best", "action": "best"}, status=302)
+                self.page("/", b=token, hold="best", action="best", status=302)
         self.page("/choose/", look="sure")
 
     def test_holds(self):
