@@ -1,1 +1,3 @@
 """Tests of phrases."""
+
+from cambrel.tests import properties  # noqa: F401 - how they are tried

@@ -1,1 +1,3 @@
 """Tests of verdicts."""
+
+from cambrel.tests import properties  # noqa: F401 - how they are tried
