@@ -72,7 +72,16 @@ def extension_tube_mm(focal_length_mm: Quantity, magnification: Quantity, wanted
 
 
 def tube_light_stops(magnification: Quantity, wanted_magnification: Quantity) -> Quantity:
-    """What such a tube costs in light, 2 log2((1 + m) / (1 + m0)) [stops]."""
+    """What such a tube costs in light, 2 log2((1 + m) / (1 + m0)) [stops].
+
+    Parameters
+        magnification: what the lens reaches by itself, scalar or array
+        wanted_magnification: at least that
+    Returns
+        [stops], 0 or more
+    Raises
+        DomainError where less is wanted than the lens reaches
+    """
     _more(magnification, wanted_magnification)
     cost: Quantity = 2 * np.log2((1 + np.asarray(wanted_magnification)) / (1 + np.asarray(magnification)))
     return cost

@@ -264,8 +264,12 @@ COVERING = 0.995
 
 
 def covers(image_circle_mm: Quantity, diagonal_mm: Quantity) -> bool | NDArray[np.bool_]:
-    """Whether an image circle covers a frame; the one rule for it. Both in one unit, scalars or arrays; unknown (NaN)
-    does not.
+    """Whether an image circle covers a frame; the one rule for it.
+
+    Parameters
+        image_circle_mm, diagonal_mm: in one unit, scalars or arrays; an unknown circle (NaN) covers nothing
+    Returns
+        True where it covers, of the shape of both
     """
     lit: bool | NDArray[np.bool_] = image_circle_mm >= COVERING * diagonal_mm
     return lit
@@ -284,5 +288,11 @@ def largest_covered_format(image_circle_mm: float) -> Format | None:
 
 @lru_cache(maxsize=1024)
 def nearest_format(sensor: Sensor) -> Format:
-    """The named format whose diagonal is nearest to the sensor's, for what lenses may be expected."""
+    """The named format whose diagonal is nearest to the sensor's, for what lenses may be expected.
+
+    Parameters
+        sensor: any, also one that no format names
+    Returns
+        one of FORMATS
+    """
     return min(FORMATS.values(), key=lambda format_: abs(format_.diagonal_mm / sensor.diagonal_mm - 1))

@@ -73,7 +73,14 @@ def effective_f_number(f_number: Quantity, magnification: Quantity) -> Quantity:
 
 
 def marked_f_number(effective: Quantity, magnification: Quantity) -> Quantity:
-    """F-number as marked, for a camera that displays the effective one close up; the inverse of effective_f_number."""
+    """F-number as marked, for a camera that displays the effective one close up; the inverse of effective_f_number.
+
+    Parameters
+        effective: the f-number that the camera displays, scalar or array
+        magnification: 0 or more
+    Returns
+        the f-number that the lens is marked with
+    """
     return positive("effective", effective) / (1 + not_negative("magnification", magnification))
 
 
@@ -147,7 +154,13 @@ def effective_f_number_for_light(shutter_s: Quantity, iso: Quantity, light_ev: Q
 
 
 def stops(quantity: Quantity, reference: Quantity) -> Quantity:
-    """How many stops more one amount of light is than another, log2 of their ratio."""
+    """How many stops more one amount of light is than another, log2 of their ratio.
+
+    Parameters
+        quantity, reference: amounts of light in one unit, above 0, scalars or arrays
+    Returns
+        [stops]; below 0 where there is less
+    """
     return _log2(positive("quantity", quantity) / positive("reference", reference))
 
 

@@ -76,32 +76,87 @@ def _all_hold(array: NDArray[np.float64], holds: Callable[[Quantity], bool | NDA
 
 
 def positive(parameter: str, value: Quantity) -> Quantity:
-    """Above 0 and finite."""
+    """A value above 0 and finite, as it was given.
+
+    Parameters
+        parameter: its name, for the error
+        value: scalar or array
+    Returns
+        the value
+    Raises
+        DomainError with the name and the first value that is not
+    """
     return _checked(parameter, value, "above 0 and finite", lambda x: (x > 0) & (x < np.inf))
 
 
 def positive_or_inf(parameter: str, value: Quantity) -> Quantity:
-    """Above 0; infinity is a legitimate answer."""
+    """A value above 0, as it was given; infinity is a legitimate answer.
+
+    Parameters
+        parameter: its name, for the error
+        value: scalar or array
+    Returns
+        the value
+    Raises
+        DomainError with the name and the first value that is not
+    """
     return _checked(parameter, value, "above 0", lambda x: x > 0)
 
 
 def not_negative(parameter: str, value: Quantity) -> Quantity:
-    """0 or more, and finite."""
+    """A value of 0 or more and finite, as it was given.
+
+    Parameters
+        parameter: its name, for the error
+        value: scalar or array
+    Returns
+        the value
+    Raises
+        DomainError with the name and the first value that is not
+    """
     return _checked(parameter, value, "0 or more and finite", lambda x: (x >= 0) & (x < np.inf))
 
 
 def finite(parameter: str, value: Quantity) -> Quantity:
-    """Any number but NaN and the infinities."""
+    """A value that is neither NaN nor infinite, as it was given.
+
+    Parameters
+        parameter: its name, for the error
+        value: scalar or array
+    Returns
+        the value
+    Raises
+        DomainError with the name and the first value that is not
+    """
     return _checked(parameter, value, "finite", lambda x: (x > -np.inf) & (x < np.inf))
 
 
 def within(parameter: str, value: Quantity, low: float, high: float) -> Quantity:
-    """From one number to another, both included."""
+    """A value from one number to another, both included, as it was given.
+
+    Parameters
+        parameter: its name, for the error
+        value: scalar or array
+        low, high: the ends, in the value's unit
+    Returns
+        the value
+    Raises
+        DomainError with the name and the first value that is not
+    """
     return _checked(parameter, value, f"from {low:g} to {high:g}", lambda x: (x >= low) & (x <= high))
 
 
 def refuse_unless(good: bool | NDArray[np.bool_], parameter: str, wanted: str, value: Quantity) -> None:
-    """Raise for the first place where a relation between parameters does not hold."""
+    """Raise for the first place where a relation between parameters does not hold.
+
+    Parameters
+        good: whether it holds, scalar or array
+        parameter: the name of the one to blame
+        wanted: what was wanted, in words
+        value: what was given, of a shape that broadcasts to that of `good`
+    Raises
+        DomainError with the name, the value and its place in the array
+    """
     if isinstance(good, bool):
         if not good:
             raise DomainError(parameter, wanted, value)

@@ -81,7 +81,13 @@ def place_mm(camera: Camera, x_m: Quantity, height_m: Quantity, distance_m: Quan
 
 
 def horizon_mm(camera: Camera) -> float:
-    """Height of the horizon on the sensor from the frame's centre, down [mm]."""
+    """Height of the horizon on the sensor from the frame's centre, down [mm].
+
+    Parameters
+        camera: where it stands and is aimed
+    Returns
+        [mm]; above 0 where the horizon lies below the centre
+    """
     aim = float(scale_mm_per_m(camera, camera.subject_distance_m))
     return (camera.aim_height_m - camera.camera_height_m) * aim
 
@@ -103,26 +109,54 @@ def ground_distance_m(camera: Camera, y_mm: Quantity, ground_height_m: float = 0
 
 
 def disc_mm(camera: Camera, distance_m: Quantity) -> Quantity:
-    """Diameter on the sensor of the blur disc of a point at a distance; `optics.blur.blur_disc_mm` at the camera's
-    settings [mm].
+    """Diameter on the sensor of the blur disc of a point; `optics.blur.blur_disc_mm` at the camera's settings.
+
+    Parameters
+        camera: its lens, f-number and focus
+        distance_m: of the point from the lens [m]; infinity is allowed
+    Returns
+        [mm]; 0 in the plane of focus
     """
     return blur_disc_mm(camera.focal_length_mm, camera.f_number, camera.object_distance_m, distance_m)
 
 
 def signed_disc_mm(camera: Camera, distance_m: Quantity) -> Quantity:
-    """The blur disc with its side: above 0 behind the plane of focus, below 0 in front of it [mm]."""
+    """The blur disc with its side: above 0 behind the plane of focus, below 0 in front of it.
+
+    Parameters
+        camera: its lens, f-number and focus
+        distance_m: of the point from the lens [m]; infinity is allowed
+    Returns
+        [mm]
+    """
     disc = disc_mm(camera, distance_m)
     return np.where(np.asarray(distance_m, dtype=float) >= camera.object_distance_m, disc, -np.asarray(disc))
 
 
 def airy_mm(camera: Camera, wavelength_nm: float = WAVELENGTH_NM) -> float:
-    """Diameter of the Airy disc at the set focus [mm]."""
+    """Diameter of the Airy disc at the set focus.
+
+    Parameters
+        camera: its lens, f-number and focus
+        wavelength_nm: of the light [nm]
+    Returns
+        [mm]
+    """
     m = float(magnification(camera.focal_length_mm, camera.object_distance_m))
     return float(airy_disc_um(camera.f_number, m, wavelength_nm)) / 1000
 
 
 def streak_mm(camera: Camera, speed_m_per_s: float, shutter_s: float, distance_m: Quantity) -> Quantity:
-    """Length on the sensor of the streak of something that crosses the frame while the shutter is open [mm]."""
+    """Length on the sensor of the streak of something that crosses the frame while the shutter is open.
+
+    Parameters
+        camera: its lens and focus
+        speed_m_per_s: across the line of sight [m/s]
+        shutter_s: [s]
+        distance_m: of what moves from the lens [m], scalar or array
+    Returns
+        [mm]
+    """
     return movement_mm(speed_m_per_s, shutter_s, camera.image_distance_mm, distance_m)
 
 

@@ -48,5 +48,11 @@ def by_key(question: str, *schools: S) -> Choices[S]:
 
 
 def plain(values: Quantity) -> Quantity:
-    """A scalar where scalars were given."""
+    """A scalar where scalars were given.
+
+    Parameters
+        values: scalar or array
+    Returns
+        a float for a scalar, the array otherwise
+    """
     return float(values) if np.ndim(values) == 0 else values

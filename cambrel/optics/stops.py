@@ -89,5 +89,12 @@ def nearest_within(value: float, series: tuple[Stop, ...], low: float | None, hi
 
 
 def between(series: tuple[Stop, ...], low: float, high: float) -> tuple[Stop, ...]:
-    """The settings from low to high, with some tolerance for markings that are rounded."""
+    """The settings from low to high, with some tolerance for markings that are rounded.
+
+    Parameters
+        series: whole stops, halves or thirds, in their order
+        low, high: the ends as typed, in the series' unit
+    Returns
+        those of the series that a marking of 2 % either side lets through
+    """
     return tuple(stop for stop in series if low * 0.98 <= stop.typed <= high * 1.02)

@@ -78,8 +78,29 @@ class Working:
 
 
 def term(symbol: str, name: str, value: Quantity, kind: str = "number") -> Term:
+    """A symbol of a formula with what it stands for.
+
+    Parameters
+        symbol: as the formula writes it
+        name: what it is, in words
+        value: in the unit of its kind
+        kind: how it is shown: "mm", "f", "stops", "number" and the others of `wording`
+    Returns
+        the term, its value as a plain float
+    """
     return Term(symbol, name, Figure(float(value), kind))
 
 
 def working(symbol: str, formula: str, result: Quantity, kind: str, *terms: Term) -> Working:
+    """A formula with the figures put in.
+
+    Parameters
+        symbol: of the result
+        formula: in the symbols of its terms
+        result: in the unit of its kind
+        kind: how it is shown
+        terms: one for each symbol
+    Returns
+        the working, its result as a plain float
+    """
     return Working(symbol, formula, terms, Figure(float(result), kind))
