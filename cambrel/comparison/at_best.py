@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from typing import Any
 
 import numpy as np
 
@@ -17,10 +16,12 @@ from cambrel.optics import geometry
 AS_SET = Hold("own", "spot", "own", "own", is_best=True)
 """What a comparison of rigs at their best is held by: nothing follows another rig."""
 
+AskedAll = best_settings.Asked[Array, best_settings.Words]
+
 
 def settled(
     brief: Brief, rigs: Sequence[Rig], conventions: Conventions, reference: int
-) -> tuple[Settings[Array, Flags], Frames[Array], list[holds.Standing], best_settings.Asked[Array]]:
+) -> tuple[Settings[Array, Flags], Frames[Array], list[holds.Standing], AskedAll]:
     """The settings of every rig as the picture asks, their frames as far as they are used, and what bound each.
 
     The framing is the picture's own, or else what the reference sees as it is set.
@@ -46,7 +47,7 @@ def settled(
     used = replace(used, k=used.crop[reference] / used.crop)
     seen = ~np.isnan(found.focal_length_mm)
 
-    def known(values: Array, otherwise: Any) -> Array:
+    def known(values: Array, otherwise: Array | float) -> Array:
         return np.where(seen, values, otherwise)
 
     # rigs without an image take part with a stand-in distance; their figures are masked at the end

@@ -14,9 +14,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from math import inf
-from typing import Any, Generic, TypeVar
+from typing import Generic, TypeVar, overload
 
 import numpy as np
+from numpy.typing import NDArray
 
 from cambrel.comparison import shortfalls, steps
 from cambrel.comparison.bodies import Bodies, bodies_of
@@ -26,13 +27,16 @@ from cambrel.comparison.lenses import Lenses, lenses_of
 from cambrel.comparison.rig import Body, Lens, Rig
 
 V = TypeVar("V", float, Array)
+Words = NDArray[np.object_]
+"""A word of each rig."""
+W = TypeVar("W", str, Words)
 
 ROUNDING = 1e-9
 """Of stops: what is missed by no more is met."""
 
 
 @dataclass(frozen=True)
-class Asked(Generic[V]):
+class Asked(Generic[V, W]):
     """What a picture asks of a rig.
 
     bindings: what bound each setting, by its name: focal_length, focus, f_number, shutter, iso
@@ -47,14 +51,14 @@ class Asked(Generic[V]):
     f_number: V
     shutter_s: V
     iso: V
-    bindings: Mapping[str, Any]
+    bindings: Mapping[str, W]
     shortfalls_stops: Mapping[str, V]
-    status: Any
-    fails: Any
+    status: W
+    fails: W
     kept_side: V
     wanted_focal_length_mm: V
     needed_iso: V
-    statuses: Mapping[str, Any]
+    statuses: Mapping[str, W]
     """Of each demand, by the names of FAILS."""
     slowest_s: V
     """The time beyond which something blurs or moves, or the body ends."""
@@ -74,6 +78,48 @@ class ByHand:
     iso: float | None = None
 
 
+@overload
+def asked(
+    brief: Brief,
+    body: Body,
+    lens: Lens,
+    conventions: Conventions,
+    *,
+    converters: Sequence[float] | None = ...,
+    width_m: float | None = ...,
+    by_hand: Sequence[ByHand] | None = ...,
+    rigs: Sequence[Rig] | None = ...,
+) -> Asked[float, str]: ...
+
+
+@overload
+def asked(
+    brief: Brief,
+    body: Sequence[Body],
+    lens: Lens | Sequence[Lens],
+    conventions: Conventions,
+    *,
+    converters: Sequence[float] | None = ...,
+    width_m: float | None = ...,
+    by_hand: Sequence[ByHand] | None = ...,
+    rigs: Sequence[Rig] | None = ...,
+) -> Asked[Array, Words]: ...
+
+
+@overload
+def asked(
+    brief: Brief,
+    body: Body,
+    lens: Sequence[Lens],
+    conventions: Conventions,
+    *,
+    converters: Sequence[float] | None = ...,
+    width_m: float | None = ...,
+    by_hand: Sequence[ByHand] | None = ...,
+    rigs: Sequence[Rig] | None = ...,
+) -> Asked[Array, Words]: ...
+
+
 def asked(
     brief: Brief,
     body: Body | Sequence[Body],
@@ -84,7 +130,7 @@ def asked(
     width_m: float | None = None,
     by_hand: Sequence[ByHand] | None = None,
     rigs: Sequence[Rig] | None = None,
-) -> Asked[Any]:
+) -> Asked[float, str] | Asked[Array, Words]:
     """The settings a picture asks for.
 
     Parameters
@@ -113,29 +159,32 @@ def asked(
     return found
 
 
-def one_of(found: Asked[Array], index: int) -> Asked[float]:
+def one_of(found: Asked[Array, Words], index: int) -> Asked[float, str]:
     """What is asked of one rig, as plain numbers."""
 
-    def first(value: Any) -> Any:
-        one = value[index]
-        return float(one) if isinstance(one, np.floating) else one
+    def number(values: Array) -> float:
+        return float(values[index])
+
+    def word(values: Words) -> str:
+        word: str = values[index]
+        return word
 
     return Asked(
-        focal_length_mm=first(found.focal_length_mm),
-        focus_distance_m=first(found.focus_distance_m),
-        f_number=first(found.f_number),
-        shutter_s=first(found.shutter_s),
-        iso=first(found.iso),
-        bindings={key: str(first(value)) for key, value in found.bindings.items()},
-        shortfalls_stops={key: first(value) for key, value in found.shortfalls_stops.items()},
-        status=first(found.status),
-        fails=str(first(found.fails)),
-        kept_side=first(found.kept_side),
-        wanted_focal_length_mm=first(found.wanted_focal_length_mm),
-        needed_iso=first(found.needed_iso),
-        statuses={key: first(value) for key, value in found.statuses.items()},
-        slowest_s=first(found.slowest_s),
-        margin_stops=first(found.margin_stops),
+        focal_length_mm=number(found.focal_length_mm),
+        focus_distance_m=number(found.focus_distance_m),
+        f_number=number(found.f_number),
+        shutter_s=number(found.shutter_s),
+        iso=number(found.iso),
+        bindings={key: word(values) for key, values in found.bindings.items()},
+        shortfalls_stops={key: number(values) for key, values in found.shortfalls_stops.items()},
+        status=word(found.status),
+        fails=word(found.fails),
+        kept_side=number(found.kept_side),
+        wanted_focal_length_mm=number(found.wanted_focal_length_mm),
+        needed_iso=number(found.needed_iso),
+        statuses={key: word(values) for key, values in found.statuses.items()},
+        slowest_s=number(found.slowest_s),
+        margin_stops=number(found.margin_stops),
     )
 
 
@@ -147,7 +196,7 @@ def asked_of(
     *,
     width_m: float | None = None,
     by_hand: Sequence[ByHand] | None = None,
-) -> Asked[Array]:
+) -> Asked[Array, Words]:
     """The same for bodies and lenses as arrays, one of each a rig."""
     hands = by_hand or [ByHand()] * len(glass)
 

@@ -7,7 +7,6 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from math import inf
-from typing import Any
 
 import numpy as np
 
@@ -83,7 +82,7 @@ def sharpness(
     pitch = frames.pitch_um / 1000
     counted = ~np.isnan(pitch)
 
-    def of(values: Any, otherwise: float) -> Array:
+    def of(values: Array | float, otherwise: float) -> Array:
         return np.where(seen, values, otherwise)
 
     effective = of(s.f_number * (1 + view.magnification), 1.0)

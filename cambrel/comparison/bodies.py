@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, fields
 from math import inf
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -42,7 +41,7 @@ class Bodies:
     fastest_made: Array
     """F-number of the fastest lenses that are made for such a sensor."""
 
-    def take(self, at: NDArray[Any]) -> Bodies:
+    def take(self, at: NDArray[np.int64]) -> Bodies:
         """Some of them, or some more than once."""
         frames = Frames(*(getattr(self.frames, one.name)[at] for one in fields(self.frames)))
         return Bodies(frames, *(getattr(self, one.name)[at] for one in fields(self)[1:]))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any
 
@@ -24,6 +25,7 @@ from cambrel.optics.good_enough import GOOD_ENOUGH_SCHOOLS
 from cambrel.optics.light import DISTURBING_SNR, OUTPUT_PIXELS, SEEN_SNR
 from cambrel.optics.noise_schools import NOISE_SCHOOLS, RANGE_SCHOOLS
 from cambrel.optics.quantities import Choices, DomainError, finite, not_negative, positive, positive_or_inf, within
+from cambrel.optics.schools import School
 from cambrel.optics.sharpness import PRESS_LINES_PER_INCH
 from cambrel.optics.stars import STAR_SCHOOLS
 from cambrel.optics.steadiness import HAND_SCHOOLS
@@ -237,7 +239,7 @@ class Hold:
         return ", ".join(self.answer(question).brief for question in ("lens", "place", "aperture"))
 
 
-SCHOOLS: dict[str, Choices[Any]] = {
+SCHOOLS: Mapping[str, Mapping[str, School[Any]]] = {
     "crop_by": CROP_MEASURES,
     "criterion": CIRCLE_OF_CONFUSION_SCHOOLS,
     "noise": NOISE_SCHOOLS,
@@ -278,8 +280,7 @@ class Conventions:
 
     def answering(self, question: str, answer: str | float) -> Conventions:
         """The same with another answer to one question."""
-        given: dict[str, Any] = {question: answer}
-        return replace(self, **given)
+        return replace(self, **{question: answer})  # type: ignore[arg-type]  # a question is the name of a field
 
     def __post_init__(self) -> None:
         if self.home not in FORMATS:

@@ -173,7 +173,7 @@ def _carried(rig: RigFigures) -> Rig:
     )
 
 
-def _settings(brief: Brief, rig: RigFigures, now: Rig, asked: best_settings.Asked[float]) -> Iterator[CureSetting]:
+def _settings(brief: Brief, rig: RigFigures, now: Rig, asked: best_settings.Asked[float, str]) -> Iterator[CureSetting]:
     """Settings at the marks that the gear has, the fewest changes first: ISO, time or aperture alone, the slowest
     times, then all that
     the picture asks for: at the nearest marks, then at the next that stop down and shorten.

@@ -11,13 +11,13 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, fields, replace
 from functools import cached_property
-from typing import Any, TypeVar
+from typing import TYPE_CHECKING, TypeVar, cast
 
 import numpy as np
 from numpy.typing import NDArray
 
 from cambrel.comparison import at_best, blur_budget, figure_groups, holds
-from cambrel.comparison.best_settings import Asked
+from cambrel.comparison.best_settings import Asked, Words
 from cambrel.comparison.blur_budget import SharpSpot
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.figure_groups import frame_of
@@ -40,6 +40,9 @@ from cambrel.optics import stars
 from cambrel.optics.quantities import DomainError, is_unknown
 
 __all__ = ["Body", "Brief", "Comparison", "Conventions", "Hold", "Lens", "Rig", "RigFigures", "compare", "frame_of"]
+
+if TYPE_CHECKING:
+    from _typeshed import DataclassInstance
 
 R = TypeVar("R")
 Set = Settings[Array, Flags]
@@ -74,9 +77,9 @@ class Comparison:
     light: Light[Array]
     diffraction: Diffraction[Array]
     outfit: Outfit[Array]
-    asked: Asked[Array] | None = None
+    asked: Asked[Array, Words] | None = None
     """What bound the settings, where each rig is at its best."""
-    worked_out: dict[str, Any] = field(default_factory=dict, init=False, compare=False, repr=False)
+    worked_out: dict[str, object] = field(default_factory=dict, init=False, compare=False, repr=False)
     """What others have worked out of it, by their names for it."""
 
     def of(self, index: int) -> RigFigures:
@@ -86,7 +89,8 @@ class Comparison:
     @cached_property
     def _each(self) -> list[RigFigures]:
         groups = ("settings", "frames", "view", "depth", "blur", "light", "diffraction", "sharpness", "outfit")
-        rows = [_rows(getattr(self, group), len(self.rigs)) for group in groups]
+        records = [getattr(self, group) for group in groups]
+        rows = [_rows(type(record), record, len(self.rigs)) for record in records]
         return [
             RigFigures(index, rig, self.carrier(index), *(row[index] for row in rows))
             for index, rig in enumerate(self.rigs)
@@ -132,7 +136,7 @@ class Comparison:
 
     def judged_at(self, away_m: float) -> list[RigFigures]:
         """The figures of all rigs, their sharpness at another distance."""
-        rows: list[Any] = _rows(self.sharpness_at(away_m), len(self.rigs))
+        rows: list[Sharpness[float]] = _rows(Sharpness, self.sharpness_at(away_m), len(self.rigs))
         return [replace(rig, sharpness=row) for rig, row in zip(self._each, rows, strict=True)]
 
     @cached_property
@@ -169,8 +173,7 @@ class Comparison:
         """What is worked out of this comparison by others, the first time it is asked for."""
         if key not in self.worked_out:
             self.worked_out[key] = work()
-        made: R = self.worked_out[key]
-        return made
+        return cast(R, self.worked_out[key])
 
     def carrier(self, index: int) -> Rig:
         """The rig whose lens a rig carries: itself, or the one whose lens is shared."""
@@ -196,11 +199,9 @@ class Comparison:
         return [self.of(i) for i in range(len(self.rigs)) if i != self.reference]
 
 
-def _rows(record: R, count: int) -> list[R]:
-    names = [field.name for field in fields(record)]  # type: ignore[arg-type]
-    columns = [getattr(record, name).tolist() for name in names]
-    made = type(record)
-    return [made(*(column[index] for column in columns)) for index in range(count)]
+def _rows(of_one: Callable[..., R], record: DataclassInstance, count: int) -> list[R]:
+    columns = [getattr(record, field.name).tolist() for field in fields(record)]
+    return [of_one(*(column[index] for column in columns)) for index in range(count)]
 
 
 def compare(

@@ -4,8 +4,7 @@ last axis.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from typing import Any
+from collections.abc import Callable, Sequence
 
 import numpy as np
 
@@ -23,6 +22,7 @@ from cambrel.optics import light as lights
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, Viewed, viewed
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.noise_schools import Collecting, iso_for_judged_snr, judged_snr
+from cambrel.optics.quantities import Quantity
 from cambrel.wording.sentences import LEVEL_STOPS
 
 Set = Settings[Array, Flags]
@@ -35,7 +35,7 @@ def frame_of(sensor: Sensor, brief: Brief) -> Sensor:
     return lying.turned() if brief.upright else lying
 
 
-def _known(values: Array, formula: Any, *others: Any) -> Array:
+def _known(values: Array, formula: Callable[..., Quantity], *others: Array | float) -> Array:
     """A formula of values some of which are unknown (NaN): unknown stays unknown, the formula never sees it."""
     known = ~np.isnan(values)
     if known.all():

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,6 +17,9 @@ from cambrel.optics.geometry import closest_object_distance_m
 
 LOWEST_MM, HIGHEST_MM = 0.1, 1e5
 """The ends of a lens that can be set to anything."""
+
+
+T = TypeVar("T", bound=np.generic)
 
 
 @dataclass(frozen=True)
@@ -43,18 +46,18 @@ class Lenses:
     def __len__(self) -> int:
         return len(self.factor)
 
-    def take(self, at: NDArray[Any]) -> Lenses:
+    def take(self, at: NDArray[np.int64]) -> Lenses:
         """Some of them, or some more than once."""
         return Lenses(*(getattr(self, name)[at] for name in self.__dataclass_fields__))
 
     def beside(self, other: Lenses) -> Lenses:
         """These and after them others."""
 
-        def joined(one: Any, two: Any) -> Any:
-            if one.ndim == 2:
-                most = max(one.shape[1], two.shape[1])
-                one, two = (np.pad(x, ((0, 0), (0, most - x.shape[1])), mode="edge") for x in (one, two))
-            return np.concatenate([one, two])
+        def joined(*both: NDArray[T]) -> NDArray[T]:
+            if both[0].ndim == 2:
+                most = max(rows.shape[1] for rows in both)
+                both = tuple(np.pad(rows, ((0, 0), (0, most - rows.shape[1])), mode="edge") for rows in both)
+            return np.concatenate(both)
 
         return Lenses(*(joined(getattr(self, name), getattr(other, name)) for name in self.__dataclass_fields__))
 

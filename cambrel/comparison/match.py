@@ -14,7 +14,6 @@ from dataclasses import dataclass, fields
 from enum import IntEnum
 from functools import cached_property
 from math import inf, isinf, nan
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,7 +22,7 @@ from cambrel.comparison.rig import LARGEST_F_NUMBER, SMALLEST_POSSIBLE_F_NUMBER,
 from cambrel.optics.equivalence import equivalent_focal_length_mm, iso_for_same_brightness, same_picture_focal_length_mm
 from cambrel.optics.formats import Sensor, crop_factor, nearest_format
 from cambrel.optics.geometry import angle_of_view_deg, closest_object_distance_m, magnification
-from cambrel.optics.quantities import DomainError, positive, positive_or_inf
+from cambrel.optics.quantities import DomainError, Quantity, positive, positive_or_inf
 from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW
 
 Array = NDArray[np.float64]
@@ -215,7 +214,7 @@ def needed(wanted: WantedLens, sensor: Sensor, by: str = "diagonal") -> Needed:
         focals[1],
         numbers[0],
         numbers[1],
-        effective,
+        float(effective),
         float(iso),
         made.widest_angle_deg,
         made.fastest_f_number,
@@ -228,7 +227,7 @@ def _same_view(focal_mm: float, distance_m: float, k: float) -> float:
     return float(same_picture_focal_length_mm(focal_mm, distance_m, k))
 
 
-def _effective(f_number: Any, focal_mm: Any, distance_m: float) -> Any:
+def _effective(f_number: Quantity, focal_mm: Quantity, distance_m: float) -> Quantity:
     return f_number * (1 + magnification(focal_mm, distance_m))
 
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from math import inf
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -110,7 +109,7 @@ def codes(
     return codes
 
 
-def worst(codes: dict[str, Array], short: dict[str, Array]) -> tuple[NDArray[Any], NDArray[Any]]:
+def worst(codes: dict[str, Array], short: dict[str, Array]) -> tuple[NDArray[np.object_], NDArray[np.object_]]:
     """The worst status and, of what has it, the largest shortfall."""
     # what cannot be outweighs what is not known, as a kit is not taken for one that might
     rank = np.array([0, 1, 3, 2])

@@ -7,21 +7,20 @@ lessen that, the few that may be worth it are then worked out whole.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from math import inf, isnan, nan
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from cambrel.comparison import best_settings
-from cambrel.comparison.bodies import bodies_of
+from cambrel.comparison.bodies import Bodies, bodies_of
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.figures import Array
 from cambrel.comparison.lenses import Lenses, lenses_of
 from cambrel.comparison.rig import Rig
-from cambrel.decisions.kits import LEVEL_SHARE, ORDER, SCORE, PictureShare, choose, is_as_good, lead, places_of
+from cambrel.decisions.kits import LEVEL_SHARE, ORDER, SCORE, BestRig, PictureShare, choose, is_as_good, lead, places_of
 from cambrel.wording.sentences import LEVEL_WEIGHT
 
 CHUNK = 6_000
@@ -30,6 +29,10 @@ MOST_LISTED = 8
 MOST_LOOKED_AT = 24
 MOST_LIGHTENING, BATCH = 48, 8
 _SCORES = np.array([SCORE[status] for status in ORDER])
+
+
+RigsOf = Callable[[int], Sequence[Rig]]
+"""The rigs of an offered thing, by its number."""
 
 
 @dataclass(frozen=True)
@@ -78,7 +81,7 @@ class AddedThings:
     thing: NDArray[np.int64]
     grams: Array
     price: Array
-    currency: NDArray[Any]
+    currency: NDArray[np.str_]
     is_body: NDArray[np.bool_]
     is_wanted: NDArray[np.bool_]
     room_g: float = inf
@@ -118,7 +121,11 @@ class TellingChanges:
 
 
 def changes(
-    pictures: Sequence[PictureShare], bag: KitRigs, offered: AddedThings, rigs_of: Any, conventions: Conventions
+    pictures: Sequence[PictureShare],
+    bag: KitRigs,
+    offered: AddedThings,
+    rigs_of: RigsOf,
+    conventions: Conventions,
 ) -> TellingChanges:
     """The end of a search."""
     *_, (_, found) = search(pictures, bag, offered, rigs_of, conventions)
@@ -126,7 +133,11 @@ def changes(
 
 
 def search(
-    pictures: Sequence[PictureShare], bag: KitRigs, offered: AddedThings, rigs_of: Any, conventions: Conventions
+    pictures: Sequence[PictureShare],
+    bag: KitRigs,
+    offered: AddedThings,
+    rigs_of: RigsOf,
+    conventions: Conventions,
 ) -> Iterator[tuple[float, TellingChanges | None]]:
     """The single changes to a kit that turn most of the pictures, looked for in steps.
 
@@ -209,12 +220,12 @@ def _glass(rigs: Sequence[Rig]) -> Lenses:
     return lenses_of([rig.lens for rig in rigs], [rig.converter for rig in rigs])
 
 
-def _asked(picture: PictureShare, backs: Any, glass: Lenses, conventions: Conventions) -> Array:
+def _asked(picture: PictureShare, backs: Bodies, glass: Lenses, conventions: Conventions) -> Array:
     found = best_settings.asked_of(picture.brief, backs, glass, conventions)
     return np.asarray(_SCORES[places_of(found.status)])
 
 
-def _score(cell: Any) -> float:
+def _score(cell: BestRig | None) -> float:
     return 0.0 if cell is None else SCORE[cell.status]
 
 
@@ -222,7 +233,7 @@ def _picked(
     pictures: Sequence[PictureShare],
     bag: KitRigs,
     offered: AddedThings,
-    rigs_of: Any,
+    rigs_of: RigsOf,
     conventions: Conventions,
     weights: Array,
     now: Array,
@@ -254,7 +265,11 @@ def _picked(
 
 
 def _looked_at(
-    pictures: Sequence[PictureShare], bag: KitRigs, rigs_of: Any, conventions: Conventions, chosen: Sequence[KitChange]
+    pictures: Sequence[PictureShare],
+    bag: KitRigs,
+    rigs_of: RigsOf,
+    conventions: Conventions,
+    chosen: Sequence[KitChange],
 ) -> list[KitChange]:
     """Changes worked out whole."""
     kits = [[*_rest(bag, one), *([] if one.comes is None else rigs_of(one.comes))] for one in chosen]
@@ -314,7 +329,9 @@ def _of_additions(
                 )
 
 
-def _front(at: NDArray[np.int64], gain: Array, grams: Array, price: Array, wanted: Any) -> NDArray[np.int64]:
+def _front(
+    at: NDArray[np.int64], gain: Array, grams: Array, price: Array, wanted: NDArray[np.bool_]
+) -> NDArray[np.int64]:
     """Of many the lightest and the cheapest few of each gain, with and without what is not wanted."""
     kept: list[NDArray[np.int64]] = []
     for group in (at, at[wanted[at]]):

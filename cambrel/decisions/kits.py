@@ -10,7 +10,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 from math import inf
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -107,7 +106,7 @@ def choose(
     return made
 
 
-def places_of(statuses: NDArray[Any]) -> Array:
+def places_of(statuses: NDArray[np.object_]) -> Array:
     """The places of statuses in their order, the best first."""
     found = np.full(len(statuses), len(ORDER) - 1)
     for place, status in enumerate(ORDER[:-1]):

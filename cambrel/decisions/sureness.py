@@ -8,7 +8,6 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
-from typing import Any
 
 from cambrel.comparison import best_settings
 from cambrel.comparison.bodies import bodies_of
@@ -16,7 +15,7 @@ from cambrel.comparison.brief import SCHOOLS, Conventions
 from cambrel.comparison.lenses import lenses_of
 from cambrel.comparison.rig import Rig
 from cambrel.comparison.status import Status
-from cambrel.decisions.changes import AddedThings, KitRigs, changes, made_now, turns_at_most
+from cambrel.decisions.changes import AddedThings, KitRigs, RigsOf, changes, made_now, turns_at_most
 from cambrel.decisions.kits import LEVEL_SHARE, ORDER, SCORE, BestRig, PictureShare, choose
 
 ROOT_TWO = 2**0.5
@@ -170,7 +169,11 @@ def falls_by(
 
 
 def lifted_by(
-    pictures: Sequence[PictureShare], bag: KitRigs, offered: AddedThings, rigs_of: Any, conventions: Conventions
+    pictures: Sequence[PictureShare],
+    bag: KitRigs,
+    offered: AddedThings,
+    rigs_of: RigsOf,
+    conventions: Conventions,
 ) -> list[str]:
     """Under which changes one change to a kit would turn more than is level, where now none does; none for staying that
     is firm.

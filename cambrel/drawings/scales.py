@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import ceil, floor, log10
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -31,12 +30,12 @@ class PixelScale:
             return log10(value / self.low) / log10(self.high / self.low)
         return (value - self.low) / (self.high - self.low)
 
-    def each(self, values: Array) -> Any:
-        """The pixels of an array of values, in lists."""
+    def each(self, values: Array) -> Array:
+        """The pixels of an array of values."""
         low, high = self.low, self.high
         held = np.clip(values, low, high)
         share = np.log10(held / low) / log10(high / low) if self.logarithmic else (held - low) / (high - low)
-        return (self.start + share * (self.end - self.start)).tolist()
+        return np.asarray(self.start + share * (self.end - self.start))
 
     def ticks(self, most: int = 8) -> list[float]:
         """Round values in range: 1, 2 and 5 times powers of ten."""

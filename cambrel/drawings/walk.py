@@ -115,7 +115,7 @@ def _chart(
     shapes += _grid(chart, places, up, window, f_numbers, units)
     x = along(2 * log2(present))
     shapes.append(Line(x, window.y, x, bottom, "present"))
-    ys = up.each(np.where(shown, values, low).T)
+    ys: list[list[float]] = up.each(np.where(shown, values, low).T).tolist()
     ends: list[tuple[int, float, float]] = []
     for index in range(len(walk.rigs)):
         line = tuple(compress(zip(places, ys[index], strict=True), shown[:, index]))

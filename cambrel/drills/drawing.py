@@ -7,7 +7,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from random import Random
-from typing import Any
 
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.engine import Lens
@@ -18,7 +17,7 @@ from cambrel.drills.kind import Needs
 from cambrel.drills.posing import Posed
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS
 from cambrel.optics.formats import FORMATS, Sensor, crop_factor
-from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, between
+from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, Stop, between
 
 APART, TOO_FAR = 1.15, 5.0
 """Two frames are asked about whose diagonals differ by at least and at most so much."""
@@ -250,7 +249,7 @@ def _multiple(random: Random, focal_mm: float) -> float:
     return float(f"{focal_mm * random.choice([f for f in MULTIPLES if f * focal_mm >= SHORTEST_MM]):.2g}")
 
 
-def _mark(random: Random, series: Sequence[Any], low: float, high: float) -> float:
+def _mark(random: Random, series: Sequence[Stop], low: float, high: float) -> float:
     """A setting as it is marked; the lower end where none is between."""
     marks = between(tuple(series), low, high)
     return float(random.choice(marks).typed) if marks else low

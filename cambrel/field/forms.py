@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import Any
+from typing import Any, cast
 
 from django import forms
 
@@ -11,7 +11,7 @@ from cambrel.bounds.doors import DOORS
 from cambrel.inputs.fields import AnswerField, DistanceField, MillimetreField, NameField, NumberField, write_as
 from cambrel.inputs.widgets import TypedInput
 from cambrel.trials.outcomes import PictureReading
-from cambrel.trials.trial import Eye, Typed
+from cambrel.trials.trial import Answers, Eye, Typed
 from cambrel.trials.trial_shots import TrialShot
 from cambrel.wording import METRES, Units
 
@@ -73,14 +73,14 @@ class SeenForm(forms.Form):
         held: Mapping[str, PictureReading] | None = None,
     ) -> None:
         self.eye = eye
-        super().__init__(sent, prefix=shot.key, auto_id="seen-%s", initial=eye.typed(held) if held else {})
+        super().__init__(sent, prefix=shot.key, auto_id="seen-%s", initial=dict(eye.typed(held)) if held else {})
         self.shot = shot
         self.fields.update({name: _field(asked, units) for name, asked in eye.asks.items()})
         for field in self.fields.values():
             write_as(field, "fields/record.html")
 
     def readings(self) -> dict[str, PictureReading]:
-        return self.eye.readings(self.cleaned_data)
+        return self.eye.readings(cast(Answers, self.cleaned_data))
 
 
 class FileOf(forms.FileInput):

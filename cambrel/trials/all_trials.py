@@ -6,13 +6,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from math import sqrt
-from typing import Any
 
 from cambrel.comparison.engine import Comparison
 from cambrel.trials import measured, planned
 from cambrel.trials.outcomes import PictureReading
 from cambrel.trials.proofs import along_the_run, most_of_them, points_or_trails
-from cambrel.trials.trial import Eye, Measured, Trial, Typed
+from cambrel.trials.trial import Answers, Eye, Measured, Trial, Typed
 
 MARKS_M = 0.05
 RANGE_WITHIN_STOPS = 0.5
@@ -24,7 +23,7 @@ def is_close(comparison: Comparison) -> bool:
     return comparison.first.view.magnification >= planned.CLOSE
 
 
-def _seen_marks(d: Mapping[str, Any]) -> dict[str, PictureReading]:
+def _seen_marks(d: Answers) -> dict[str, PictureReading]:
     # the last sharp mark and the first soft one are a step apart, and the limit lies between
     half = (d.get("step") or MARKS_M) / 2
     found = {}
@@ -36,11 +35,15 @@ def _seen_marks(d: Mapping[str, Any]) -> dict[str, PictureReading]:
     return found
 
 
-def _noted_marks(held: Mapping[str, PictureReading]) -> dict[str, Any]:
+def _noted_marks(held: Mapping[str, PictureReading]) -> Answers:
     near, far = held.get("near"), held.get("far")
     half = near.within * near.value if near else far.within * (far.noted or far.value) if far else MARKS_M / 2
-    marks = {key: one.noted or one.value for key, one in held.items() if key in ("near", "far")}
-    return marks | ({"step": 2 * half} if marks else {})
+    marks: Answers = {"step": 2 * half} if near or far else {}
+    if near:
+        marks["near"] = near.noted or near.value
+    if far:
+        marks["far"] = far.noted or far.value
+    return marks
 
 
 MARKS = Eye(

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
-from typing import Any
+from typing import TypedDict
 
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.photographs.light import Codes
@@ -50,6 +50,18 @@ class Typed:
     is_required: bool = True
 
 
+class Answers(TypedDict, total=False):
+    """What an eye may say, by what it is asked for; lengths in metres, those of a ruler in millimetres."""
+
+    near: float
+    far: float
+    step: float
+    ruler: float
+    seen: str
+    sharp: float
+    stops: float
+
+
 @dataclass(frozen=True)
 class Eye:
     """What an eye says of a trial: what it is asked for, the readings that this comes to, and what was typed for those
@@ -57,8 +69,8 @@ class Eye:
     """
 
     asks: Mapping[str, Typed]
-    readings: Callable[[Mapping[str, Any]], dict[str, PictureReading]]
-    typed: Callable[[Mapping[str, PictureReading]], dict[str, Any]]
+    readings: Callable[[Answers], dict[str, PictureReading]]
+    typed: Callable[[Mapping[str, PictureReading]], Answers]
 
 
 @dataclass(frozen=True)

@@ -57,7 +57,7 @@ class SceneTests(BrowserTestCase):
         compared, bench = self.scene("gauge-face", foreground_m=None)
         (picture,) = self.pictures()
         row = self.script(self.ROW, picture, 0.5)
-        camera = camera_of(bench, compared, compared.of(0))
+        camera = camera_of(bench, compared, compared.of(0), scenes()[bench.scene])
         px_per_m = float(scale_mm_per_m(camera, 0.4)) * len(row) / camera.width_mm
         middle = [x for x in range(len(row)) if abs(x - len(row) / 2) < 0.045 * px_per_m]
         pale = [x for x in middle if row[x] > 150]  # the dial is pale, the plate behind it dark
@@ -67,7 +67,7 @@ class SceneTests(BrowserTestCase):
         compared, bench = self.scene("night-mail", focus_distance_m=0.6, foreground_m=None)
         (picture,) = self.pictures()
         lamp = next(la for la in scenes()["night"].lamps if la.name == "signal")
-        camera = camera_of(bench, compared, compared.of(0))
+        camera = camera_of(bench, compared, compared.of(0), scenes()[bench.scene])
         away = camera.subject_distance_m + lamp.behind_m
         x_mm, y_mm = place_mm(camera, lamp.x_m, lamp.height_m, away)
         row = self.script(self.ROW, picture, 0.5 + float(y_mm) / camera.height_mm)

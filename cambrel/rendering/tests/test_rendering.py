@@ -268,6 +268,20 @@ class PictureTests(TestCase):
             os.utime(dead, (1, 1))
             self.assertEqual(len(baked(home.with_name("other"), make)), 1)
 
+    def test_one_that_looked_before_another_was_done_takes_what_that_one_put_there(self):
+        with tempfile.TemporaryDirectory() as name:
+            home, taken, begun = Path(name) / "home", Path.mkdir, []
+
+            def after_the_other(part, **how):
+                if not begun:
+                    begun.append(part)
+                    baked(home, lambda: (np.zeros((4, 4, 4), np.uint16),))
+                taken(part, **how)
+
+            with mock.patch.object(Path, "mkdir", after_the_other):
+                levels = baked(home, lambda: self.fail("it is there"))
+            self.assertEqual((len(levels), len(begun), [path.name for path in Path(name).iterdir()]), (1, 1, ["home"]))
+
     def test_pick_finds_the_nearest_thing(self):
         scene = scenes()["footplate"].arranged(Brief(foreground_m=0.8))
         camera = Camera(
