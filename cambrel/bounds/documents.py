@@ -25,8 +25,13 @@ class DocumentError(ValueError):
 
 
 def table_problem(data: bytes, door: str) -> str:
-    """Why a table is more than is read, by its line breaks and the signs between its cells alone; an empty text where
-    it is not.
+    """Why a table is more than is read, by its line breaks and the signs between its cells alone.
+
+    Parameters
+        data: of a text table, as it came
+        door: by which it comes in, which says how many rows and cells are read
+    Returns
+        a sentence for the reader; empty where the table is read
     """
     found = DOORS[door]
     if data.count(b"\n") > LINES_A_ROW * found.most_rows:
@@ -70,7 +75,13 @@ def _whole(digits: str) -> int | float:
 
 
 def whole_texts(value: object) -> Any:
-    """A value of plain values, no text of which has half of a pair in it, such as no database takes."""
+    """A value of plain values, no text of which has half of a pair in it, such as no database takes.
+
+    Parameters
+        value: texts, numbers, lists and mappings of them
+    Returns
+        the same with a mark in the place of every half
+    """
     if isinstance(value, str):
         return _HALF.sub(NO_TEXT, value)
     if isinstance(value, list):

@@ -168,7 +168,11 @@ def _begin(door: Door, prepare: Callable[..., None], given: tuple[Any, ...]) -> 
 
 
 def bound_memory(most: int) -> None:
-    """Let this process take so much memory of its own and no more; files that are mapped and shared do not count."""
+    """Let this process take so much memory of its own and no more; files that are mapped and shared do not count.
+
+    Parameters
+        most: [bytes]
+    """
     if most:
         with suppress(ValueError, OSError):
             resource.setrlimit(resource.RLIMIT_DATA, (most, most))

@@ -41,7 +41,13 @@ MAY_BE_INFINITE = {"background_m", "focus_distance_m", "sharp_behind_m"}
 
 
 def named(name: str) -> str:
-    """A figure's name in words, without its unit."""
+    """A figure's name in words, without its unit.
+
+    Parameters
+        name: of a figure, with its unit behind it as the code writes it
+    Returns
+        in words, without the unit
+    """
     words = name.removesuffix("_per_s")
     for unit in ("_mm", "_m", "_s", "_g", "_nm", "_e"):
         words = words.removesuffix(unit)
@@ -49,7 +55,14 @@ def named(name: str) -> str:
 
 
 def is_outside(name: str, value: float | None) -> bool:
-    """Whether a figure is beyond what makes sense; what is not given, or has no limits, is not."""
+    """Whether a figure is beyond what makes sense; what is not given, or has no limits, is not.
+
+    Parameters
+        name: of a figure, as the code writes it
+        value: in the unit of the name; None where it is not given
+    Returns
+        False where it is not given or has no limits
+    """
     if value is None or name not in LIMITS:
         return False
     if isnan(value) or isinf(value):
@@ -59,7 +72,13 @@ def is_outside(name: str, value: float | None) -> bool:
 
 
 def outside(record: Any) -> Iterator[tuple[str, float]]:
-    """Name and value of every figure of a record, and of the records in it, that is beyond what makes sense."""
+    """Name and value of every figure of a record, and of the records in it, that is beyond what makes sense.
+
+    Parameters
+        record: a frozen record of figures, lists and records
+    Returns
+        name and value of each, one after the other
+    """
     for field in fields(record):
         value = getattr(record, field.name)
         yield from _outside(field.name, value)

@@ -22,6 +22,11 @@ _REFUSED = {"Cc", "Cs", "Cn", "Co", "Zl", "Zp"}
 def shown(character: str) -> bool:
     """Whether a character may stand in a text: no control, no lone half of a pair, no mark that turns the writing
     round.
+
+    Parameters
+        character: one
+    Returns
+        False for a control, a lone half of a pair, and a mark that turns the writing round
     """
     category = unicodedata.category(character)
     if category == "Cf":
@@ -30,7 +35,13 @@ def shown(character: str) -> bool:
 
 
 def is_shown(text: str) -> bool:
-    """Whether a text has nothing in it that cannot be shown; line breaks count as such."""
+    """Whether a text has nothing in it that cannot be shown; line breaks count as such.
+
+    Parameters
+        text: of any length
+    Returns
+        False where there is one character that is not shown, or a line break
+    """
     return all(map(shown, text))
 
 
@@ -40,6 +51,11 @@ _UNSTORABLE = re.compile("[\x00\ud800-\udfff]")
 def is_storable(value: object) -> bool:
     """Whether plain values, however nested, can be kept in any database: no character that is none, no number that is
     none.
+
+    Parameters
+        value: plain values, however nested
+    Returns
+        False for a character that is none, or a number that is none
     """
     if isinstance(value, str):
         return _UNSTORABLE.search(value) is None
@@ -55,6 +71,11 @@ def is_storable(value: object) -> bool:
 def clean(text: str, longest: int = LONGEST_NAME) -> str:
     """A name with its white space put in order.
 
+    Parameters
+        text: as it was typed
+        longest: [characters]
+    Returns
+        on one line, without space at its ends
     Raises
         ValueError with the reason, for the reader
     """
@@ -69,11 +90,24 @@ def clean(text: str, longest: int = LONGEST_NAME) -> str:
 
 
 def shortened(text: str, longest: int = LONGEST_NAME) -> str:
-    """A text of at most so many characters; what was cut off is marked."""
+    """A text of at most so many characters; what was cut off is marked.
+
+    Parameters
+        text: of any length
+        longest: [characters], the mark included
+    Returns
+        the text itself where it is short enough
+    """
     return text if len(text) <= longest else text[: longest - 1].rstrip() + "…"
 
 
 def check_name(name: Any) -> None:
-    """Raises DomainError for what cannot be shown as a name."""
+    """Raises DomainError for what cannot be shown as a name.
+
+    Parameters
+        name: whatever stands where a name is wanted
+    Raises
+        DomainError for what cannot be shown as a name
+    """
     if not isinstance(name, str) or len(name) > LONGEST_NAME or not is_shown(name):
         raise DomainError("name", f"at most {LONGEST_NAME} printable characters", str(name)[: LONGEST_NAME + 1])

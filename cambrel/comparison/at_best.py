@@ -22,12 +22,18 @@ AskedAll = best_settings.Asked[Array, best_settings.Words]
 def settled(
     brief: Brief, rigs: Sequence[Rig], conventions: Conventions, reference: int
 ) -> tuple[Settings[Array, Flags], Frames[Array], list[holds.Standing], AskedAll]:
-    """The settings of every rig as the picture asks, their frames as far as they are used, and what bound each.
+    """The settings of every rig as the picture asks, their frames as far as they are used, and what bound each. The
+    framing is the picture's own, or else what the reference sees as it is set.
 
-    The framing is the picture's own, or else what the reference sees as it is set.
-
+    Parameters
+        brief: the picture
+        rigs: as they are set
+        conventions: the schools in force
+        reference: the place of the rig that sets the framing where the picture does not
+    Returns
+        settings and frames with the rigs along the last axis, what stands of each setting, and what was asked of all
     Raises
-        DomainError where the reference as it is set has no image of the subject
+        DomainError where the reference as it is set sees nothing, and the picture asks for no framing
     """
     frames = figure_groups.frames(brief, rigs, conventions, reference)
     first = rigs[reference]

@@ -160,7 +160,14 @@ def asked(
 
 
 def one_of(found: Asked[Array, Words], index: int) -> Asked[float, str]:
-    """What is asked of one rig, as plain numbers."""
+    """What is asked of one rig, as plain numbers.
+
+    Parameters
+        found: what is asked of several
+        index: the place of the one
+    Returns
+        the same figures as plain numbers and words
+    """
 
     def number(values: Array) -> float:
         return float(values[index])
@@ -197,7 +204,17 @@ def asked_of(
     width_m: float | None = None,
     by_hand: Sequence[ByHand] | None = None,
 ) -> Asked[Array, Words]:
-    """The same for bodies and lenses as arrays, one of each a rig."""
+    """The same for bodies and lenses as arrays, one of each a rig.
+
+    Parameters
+        brief: its distances from the lens
+        backs, glass: of each rig its body and its lens, in one order
+        conventions: the schools in force
+        width_m: to be framed at the subject where the brief says none [m]
+        by_hand: what is set already, one for each rig
+    Returns
+        every figure with the rigs along its axis
+    """
     hands = by_hand or [ByHand()] * len(glass)
 
     def by_hand_each(name: str) -> Array:

@@ -45,13 +45,17 @@ def shake_mm(
     view: View[Array],
     stops: Array,
 ) -> Array:
-    """How far the hand's shake carries a point on the sensor [mm]; none on a tripod, or where nobody said what carries
-    the camera.
-
-    By a rule of the focal length the longest shutter that it allows moves a point by what still counts as sharp.
+    """How far the hand's shake carries a point on the sensor; none on a tripod, or where nobody said what carries the
+    camera. By a rule of the focal length the longest shutter that it allows moves a point by what still counts as
+    sharp.
 
     Parameters
-        stops: of stabilisation of each rig, 0 where it is not known
+        brief: what carries the camera
+        conventions: the school of the hand
+        s, frames, view: the figures of each rig
+        stops: of stabilisation of each
+    Returns
+        [mm], one for each rig
     """
     if brief.support in ("", "tripod"):
         return np.zeros_like(s.shutter_s)
@@ -74,9 +78,13 @@ def sharpness(
     """The budget at a distance; unknown for a rig that has no image of it.
 
     Parameters
+        brief, conventions: the picture and the schools
+        s, frames, view: the figures of each rig
         spot: where it is judged
         lens_per_mm: what each lens alone resolves at its f-number [cycles/mm]; unknown (NaN) is taken as perfect
-        pixel_um: the physical size of the pixels, which may be sampled finer than that
+        pixel_um: the physical size of the pixels [µm], which may be sampled finer than that
+    Returns
+        what is resolved and what each part costs, with the rigs along the axis
     """
     seen = s.focusable & ~np.isnan(spot.disc_mm)
     pitch = frames.pitch_um / 1000
@@ -160,8 +168,12 @@ def _largest(brief: Brief, conventions: Conventions, v: Array, long_side: Array,
 
 
 def limiting(figures: Sharpness[float]) -> tuple[str, ...]:
-    """What limits a rig now: the part whose removal would bring most, two of them where they are nearly level; empty
-    where nothing softens.
+    """What limits a rig now: the part whose removal would bring most, two of them where they are nearly level.
+
+    Parameters
+        figures: the budget of one rig
+    Returns
+        names of PARTS; empty where nothing softens
     """
     prices = {name: getattr(figures, f"{name}_price") for name in PARTS}
     ranked = sorted((name for name in PARTS if prices[name] > 1), key=lambda name: -prices[name])
@@ -173,10 +185,22 @@ def limiting(figures: Sharpness[float]) -> tuple[str, ...]:
 
 
 def largest_streak(figures: Sharpness[float]) -> str:
-    """Which of what moves softens most."""
+    """Which of what moves softens most.
+
+    Parameters
+        figures: the budget of one rig
+    Returns
+        one of STREAKS
+    """
     return max(STREAKS, key=lambda name: float(getattr(figures, f"{name}_mm")))
 
 
 def is_limited_by_pixels(figures: Sharpness[float]) -> bool:
-    """Whether the pixels cannot hold what reaches them."""
+    """Whether the pixels cannot hold what reaches them.
+
+    Parameters
+        figures: the budget of one rig
+    Returns
+        False where the pixels are not known
+    """
     return figures.resolved_per_mm < figures.mtf50_per_mm

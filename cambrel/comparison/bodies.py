@@ -54,7 +54,15 @@ class Bodies:
 
 
 def bodies_of(brief: Brief, rigs: Sequence[Rig], conventions: Conventions) -> Bodies:
-    """Of each rig its body, with the part of its sensor that the picture uses."""
+    """Of each rig its body, with the part of its sensor that the picture uses.
+
+    Parameters
+        brief: the picture, whose shape crops the sensors
+        rigs: in their order
+        conventions: the schools in force
+    Returns
+        arrays with the rigs along the axis; NaN, or what binds nothing, for what a body does not say
+    """
 
     def each(name: str, unknown: float) -> Array:
         return each_of([getattr(rig.body, name) for rig in rigs], unknown)
@@ -79,6 +87,12 @@ def bodies_of(brief: Brief, rigs: Sequence[Rig], conventions: Conventions) -> Bo
 def opens_to(backs: Bodies, glass: Lenses, focal_length_mm: Array) -> Array:
     """F-numbers wide open, converters among them; those of the fastest lenses made for a sensor, where its lens does
     not say.
+
+    Parameters
+        backs, glass: of each rig its body and its lens
+        focal_length_mm: [mm], with the converter
+    Returns
+        f-numbers wide open, one for each rig
     """
     made = np.maximum(backs.fastest_made * glass.factor, SMALLEST_POSSIBLE_F_NUMBER)
     return np.where(glass.opens, glass.widest(focal_length_mm), made)

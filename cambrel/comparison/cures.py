@@ -46,7 +46,14 @@ class CureSetting:
 
 
 def cures_of(comparison: Comparison, demands: Demands) -> dict[tuple[int, str], Sentence]:
-    """By rig and demand, the settings that would cure it; none for a picture that has chosen its settings already."""
+    """By rig and demand, the settings that would cure it.
+
+    Parameters
+        comparison: worked out
+        demands: of each rig, how far each is met
+    Returns
+        by the rig's place and the demand's key, a sentence; none for a picture that has chosen its settings already
+    """
     if comparison.asked is not None:
         return {}
     found: dict[tuple[int, str], Sentence] = {}

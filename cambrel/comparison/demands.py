@@ -66,7 +66,13 @@ def _stops(value: float) -> Figure:
 
 
 def by_stops(missed: float) -> Status:
-    """How far a demand is met that is missed by so many stops; unknown where that is."""
+    """How far a demand is met that is missed by so many stops; unknown where that is.
+
+    Parameters
+        missed: [stops]; 0 or less where it is met
+    Returns
+        unknown where `missed` is
+    """
     if is_unknown(missed):
         return UNKNOWN
     return DOES if missed <= LEVEL_STOPS else NEARLY if missed <= NEAR_STOPS + TOLERANCE else CANNOT
@@ -145,7 +151,14 @@ def _focus(comparison: Comparison, rig: RigFigures) -> Demand | None:
 
 
 def is_at_close_limit(comparison: Comparison, rig: RigFigures) -> bool:
-    """Whether a rig is focused as near as it goes, where it was to focus nearer."""
+    """Whether a rig is focused as near as it goes, where it was to focus nearer.
+
+    Parameters
+        comparison: worked out
+        rig: one of it
+    Returns
+        False where it focuses where it was to
+    """
     s = rig.settings
     if comparison.asked is not None:
         return str(comparison.asked.bindings["focus"][rig.index]) == "limit"
@@ -187,7 +200,14 @@ def _sharp(comparison: Comparison, rig: RigFigures) -> Demand | None:
 
 
 def needed_for_depth(comparison: Comparison, rig: RigFigures) -> tuple[str, dict[str, Figure]]:
-    """What stands in the way of the f-number that would hold the range, where no settings that this rig has do."""
+    """What stands in the way of the f-number that would hold the range, where no settings that this rig has do.
+
+    Parameters
+        comparison: worked out
+        rig: one of it
+    Returns
+        the end of a sentence with names in braces, and the figures by those names; both empty where nothing does
+    """
     near, far = _ends(comparison, rig)
     if not near > 0 or is_unknown(rig.frames.coc_mm):
         return "", {}
@@ -309,7 +329,14 @@ def _noise(comparison: Comparison, rig: RigFigures) -> Demand:
 
 
 def crop_cost_stops(comparison: Comparison, kept_side: float) -> float:
-    """What a crop takes of the light that noise goes by, below 0: all that is cut off, but nothing pixel by pixel."""
+    """What a crop takes of the light that noise goes by: all that is cut off, but nothing pixel by pixel.
+
+    Parameters
+        comparison: whose school of noise is in force
+        kept_side: share of each side that is used, above 0 and at most 1
+    Returns
+        [stops], 0 or below
+    """
     return 2 * log2(kept_side) if comparison.conventions.noise == "picture" else 0.0
 
 
@@ -329,7 +356,13 @@ def _diffraction(comparison: Comparison, rig: RigFigures) -> Demand | None:
 
 
 def contrast_left(comparison: Comparison) -> Array:
-    """Contrast that each rig leaves, at its focus, of the finest lines that count as good enough."""
+    """Contrast that each rig leaves, at its focus, of the finest lines that count as good enough.
+
+    Parameters
+        comparison: worked out
+    Returns
+        from 0 to 1, one for each rig
+    """
 
     def left() -> Array:
         carriers = [comparison.carrier(index) for index in range(len(comparison.rigs))]
@@ -343,7 +376,13 @@ def contrast_left(comparison: Comparison) -> Array:
 
 
 def asks_range(comparison: Comparison) -> bool:
-    """Whether something in front or behind must be sharp as well."""
+    """Whether something in front or behind must be sharp as well.
+
+    Parameters
+        comparison: of any picture
+    Returns
+        False where only the subject must be sharp
+    """
     return comparison.brief.sharp_front_m is not None or comparison.brief.sharp_behind_m is not None
 
 
@@ -388,5 +427,12 @@ RULES: tuple[Rule, ...] = (
 
 
 def demands_on(comparison: Comparison, rig: RigFigures) -> list[Demand]:
-    """Every demand of the brief on a rig that sees its subject, as it is set."""
+    """Every demand of the brief on a rig that sees its subject, as it is set.
+
+    Parameters
+        comparison: worked out
+        rig: one of it
+    Returns
+        in the order in which they are told
+    """
     return [demand for rule in RULES if (demand := rule(comparison, rig)) is not None]

@@ -29,7 +29,14 @@ Set = Settings[Array, Flags]
 
 
 def frame_of(sensor: Sensor, brief: Brief) -> Sensor:
-    """The part of a sensor that the brief uses: cropped to the output shape, turned when upright."""
+    """The part of a sensor that the brief uses: cropped to the output shape, turned when upright.
+
+    Parameters
+        sensor: whole
+        brief: its shape, and whether it is upright
+    Returns
+        the part in use, turned as the picture is
+    """
     frame = sensor.cropped(SHAPES[brief.shape].aspect_ratio)
     lying = frame if frame.width_mm >= frame.height_mm else frame.turned()
     return lying.turned() if brief.upright else lying
@@ -44,7 +51,15 @@ def _known(values: Array, formula: Callable[..., Quantity], *others: Array | flo
 
 
 def circle_given(brief: Brief, conventions: Conventions, rig: Rig) -> Viewed:
-    """What the circle of confusion of a rig may go by."""
+    """What the circle of confusion of a rig may go by.
+
+    Parameters
+        brief: how it is shown and looked at
+        conventions: the finest lines that count
+        rig: whose sensor is in use
+    Returns
+        what a school of the circle of confusion takes
+    """
     return viewed(
         frame_of(rig.sensor, brief),
         frame_of(FULL_FRAME, brief),
@@ -55,6 +70,15 @@ def circle_given(brief: Brief, conventions: Conventions, rig: Rig) -> Viewed:
 
 
 def frames(brief: Brief, rigs: Sequence[Rig], conventions: Conventions, reference: int) -> Frames[Array]:
+    """The frames in use, after crop and orientation.
+
+    Parameters
+        brief, conventions: the picture and the schools
+        rigs: in their order
+        reference: the place of the one that the others are compared with
+    Returns
+        arrays with the rigs along the axis
+    """
     sensors = [frame_of(rig.sensor, brief) for rig in rigs]
     full_frame = frame_of(FULL_FRAME, brief)
     circle = CIRCLE_OF_CONFUSION_SCHOOLS[conventions.criterion]
@@ -80,6 +104,15 @@ def frames(brief: Brief, rigs: Sequence[Rig], conventions: Conventions, referenc
 
 
 def view(brief: Brief, s: Set, frames: Frames[Array], reference: int) -> View[Array]:
+    """What is in the frame, and what frames alike elsewhere.
+
+    Parameters
+        brief: its subject and what stands before and behind
+        s, frames: of each rig
+        reference: the place of the one that the others are compared with
+    Returns
+        arrays with the rigs along the last axis; NaN where a rig sees nothing
+    """
     f, u, d = s.focal_length_mm, s.object_distance_m, s.subject_distance_m
     v = np.asarray(geometry.image_distance_mm(f, u))
     width, height = frames.width_mm, frames.height_mm
@@ -109,6 +142,13 @@ def view(brief: Brief, s: Set, frames: Frames[Array], reference: int) -> View[Ar
 
 
 def depth(s: Set, frames: Frames[Array]) -> Depth[Array]:
+    """From where to where each rig is sharp, and the hyperfocal distance.
+
+    Parameters
+        s, frames: of each rig
+    Returns
+        arrays with the rigs along the last axis; infinity where sharpness has no end, NaN where it is not known
+    """
     f, n, u = s.focal_length_mm, s.f_number, s.object_distance_m
     coc = frames.coc_mm
     known = ~np.isnan(coc)
@@ -124,13 +164,28 @@ def depth(s: Set, frames: Frames[Array]) -> Depth[Array]:
 
 
 def disc_at(s: Set, away_m: Array) -> Array:
-    """The disc of a point so far from the lens [mm]; unknown for points behind the camera, which are nowhere."""
+    """The disc of a point so far from the lens [mm]; unknown for points behind the camera, which are nowhere.
+
+    Parameters
+        s: of each rig
+        away_m: distances from the lens [m]
+    Returns
+        diameter on the sensor [mm]; NaN for points behind the camera, which are nowhere
+    """
     f, n, u = (np.where(s.focusable, value, 1.0) for value in (s.focal_length_mm, s.f_number, s.object_distance_m))
     seen = np.where(s.focusable & (away_m > 0), away_m, np.nan)
     return _known(seen, lambda x: blurs.blur_disc_mm(f, n, u, x))
 
 
 def blur(brief: Brief, s: Set, frames: Frames[Array], view: View[Array]) -> Blur[Array]:
+    """How large what is out of focus and what moves is drawn, on the sensor and in the picture.
+
+    Parameters
+        brief: what stands where, and how fast it moves
+        s, frames, view: of each rig
+    Returns
+        arrays with the rigs along the last axis
+    """
     f, n, u, d = s.focal_length_mm, s.f_number, s.object_distance_m, s.subject_distance_m
     diagonal = frames.diagonal_mm
     nothing = np.full(np.shape(n), np.nan)
@@ -178,6 +233,16 @@ def light(
     view: View[Array],
     reference: int,
 ) -> Light[Array]:
+    """What light each rig gathers, how noisy that is, and how bright.
+
+    Parameters
+        brief, conventions: the picture and the schools
+        rigs: in their order
+        s, frames, view: of each
+        reference: the place of the one that the others are compared with
+    Returns
+        arrays with the rigs along the last axis; NaN where it is not known
+    """
     r = slice(reference, reference + 1)
     bodies = [rig.body for rig in rigs]
     qe = np.array([body.quantum_efficiency for body in bodies])
@@ -227,6 +292,14 @@ def light(
 
 
 def diffraction(conventions: Conventions, s: Set, frames: Frames[Array], view: View[Array]) -> Diffraction[Array]:
+    """How much diffraction softens, against what still counts as sharp and against the pixels.
+
+    Parameters
+        conventions: the wavelength
+        s, frames, view: of each rig
+    Returns
+        arrays with the rigs along the last axis
+    """
     airy = np.asarray(diffractions.airy_disc_um(s.f_number, view.magnification, conventions.wavelength_nm))
 
     def limited(criterion_um: Array) -> Array:
@@ -253,6 +326,15 @@ def outfit(
     s: Set,
     view: View[Array],
 ) -> Outfit[Array]:
+    """What each rig weighs and costs, whether its lens covers and fits, and how wide it opens.
+
+    Parameters
+        rigs: in their order
+        standings: what the hold made of each
+        frames, s, view: of each
+    Returns
+        arrays with the rigs along the last axis; NaN where it is not known
+    """
     shape = np.shape(s.f_number)
 
     def total(body: float | None, lens: float | None) -> float:

@@ -23,7 +23,14 @@ N = TypeVar("N", float, Array)
 
 
 def each_of(values: Sequence[float | None], unknown: float) -> Array:
-    """Figures of every rig as an array, with what stands for an unknown one."""
+    """Figures of every rig as an array, with what stands for an unknown one.
+
+    Parameters
+        values: one for each rig, None where it is not known
+        unknown: what stands for those
+    Returns
+        an array with the rigs along its axis
+    """
     return np.array([unknown if value is None else value for value in values], dtype=float)
 
 
@@ -218,7 +225,14 @@ class Sharpness(Generic[N]):
 
 
 def stands_elsewhere(brief: Brief, s: Settings[float, bool]) -> bool:
-    """Whether a rig stands where it does because the photographer can go no nearer or farther."""
+    """Whether a rig stands where it does because the photographer can go no nearer or farther.
+
+    Parameters
+        brief: where it was to stand
+        s: where it stands
+    Returns
+        False where it stands where it was to
+    """
     ends = (brief.nearest_m, brief.farthest_m)
     return s.subject_distance_m != s.wanted_distance_m and s.subject_distance_m in ends
 

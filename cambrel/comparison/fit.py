@@ -126,12 +126,24 @@ class MountFit:
 
 
 def folded_mount(name: str) -> str:
-    """The name of a mount as it is compared: people mind neither its case nor its spaces."""
+    """The name of a mount as it is compared: people mind neither its case nor its spaces.
+
+    Parameters
+        name: as somebody wrote it
+    Returns
+        without case and spaces
+    """
     return " ".join(name.split()).casefold()
 
 
 def same_mount(one: str, other: str) -> bool:
-    """Whether two names are of one mount."""
+    """Whether two names are of one mount.
+
+    Parameters
+        one, other: names as somebody wrote them
+    Returns
+        True where they differ in case and spaces at most
+    """
     return folded_mount(one) == folded_mount(other)
 
 

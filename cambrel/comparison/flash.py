@@ -23,7 +23,16 @@ class Flash:
 
 
 def flash(comparison: Comparison, rig: RigFigures) -> Flash | None:
-    """What a flash of the brief's guide number comes to; None without one, or for a rig that sees nothing."""
+    """What a flash of the brief's guide number comes to; None without one, or for a rig that sees nothing.
+
+    Parameters
+        comparison: whose brief has a guide number
+        rig: one of it
+    Returns
+        None without a flash, or for a rig that sees nothing
+    References
+        "Applied Photographic Optics", guide numbers
+    """
     guide = comparison.brief.flash_guide_m
     if guide is None or not rig.settings.focusable:
         return None
@@ -39,7 +48,14 @@ def _asks(rig: RigFigures) -> float:
 
 
 def says_flash(rig: RigFigures, found: Flash) -> Sentence:
-    """Whether the flash is enough, and the ISO at which it is right at full power."""
+    """Whether the flash is enough, and the ISO at which it is right at full power.
+
+    Parameters
+        rig: whose flash it is
+        found: its figures
+    Returns
+        one sentence with its figures
+    """
     figures = {
         "b": Figure(rig.index, "rig"),
         "n": Figure(rig.settings.f_number, "f"),

@@ -71,23 +71,45 @@ class Stack:
 
 
 def equivalent_magnification(rig: RigFigures) -> float:
-    """Magnification as it would be on full frame for the same picture, m C."""
+    """Magnification as it would be on full frame for the same picture, m C.
+
+    Parameters
+        rig: worked out
+    Returns
+        a ratio; NaN for one that sees nothing
+    """
     return rig.view.magnification * rig.frames.crop
 
 
 def light_lost_stops(rig: RigFigures) -> float:
-    """Stops that focusing close costs, 2 log2(1 + m)."""
+    """Stops that focusing close costs, 2 log2(1 + m).
+
+    Parameters
+        rig: worked out
+    Returns
+        [stops], 0 or more
+    """
     return aperture_stops(rig.light.effective_f_number, rig.settings.f_number)
 
 
 def smallest_useful_f_number(rig: RigFigures) -> float:
-    """Beyond it diffraction passes what counts as sharp; at most what the lens can be set to."""
+    """Beyond it diffraction passes what counts as sharp; at most what the lens can be set to.
+
+    Parameters
+        rig: worked out
+    Returns
+        the smaller of both
+    """
     return min(rig.diffraction.limited_f_number, rig.smallest_f_number)
 
 
 def working_distance_m(rig: RigFigures) -> float:
-    """From the front of the lens to the subject [m], as far as a thin lens tells; unknown where the lens or the mount
-    is not known.
+    """From the front of the lens to the subject, as far as a thin lens tells.
+
+    Parameters
+        rig: worked out
+    Returns
+        [m]; NaN where the lens or the mount is not known
     """
     lens, register, s = rig.carrier.lens, rig.rig.body.register_mm, rig.settings
     if (
@@ -108,6 +130,12 @@ def working_distance_m(rig: RigFigures) -> float:
 def framing(comparison: Comparison, rig: RigFigures) -> Framing | None:
     """How a rig frames the width that the picture asks for, at its focal length; None where none is asked, or it sees
     nothing.
+
+    Parameters
+        comparison: whose brief asks for a width
+        rig: one of it
+    Returns
+        None where no width is asked for, or the rig sees nothing
     """
     width = comparison.brief.width_shown_m
     if width is None or not rig.settings.focusable:
@@ -136,7 +164,15 @@ def _closest_m(rig: RigFigures) -> float | None:
 
 
 def stack(comparison: Comparison, rig: RigFigures, f_number: float) -> Stack | None:
-    """The stack that the range asked for takes at an f-number; None where no range is asked or no depth is known."""
+    """The stack that the range asked for takes at an f-number; None where no range is asked or no depth is known.
+
+    Parameters
+        comparison: whose brief asks for a range
+        rig: one of it
+        f_number: as marked
+    Returns
+        None where no range is asked for or no depth is known
+    """
     brief, d = comparison.brief, rig.settings.subject_distance_m
     asked = brief.sharp_front_m is not None or brief.sharp_behind_m is not None
     if not asked or not rig.settings.focusable or not isfinite(rig.depth.near_m) or not isfinite(f_number):
@@ -156,7 +192,14 @@ def stack(comparison: Comparison, rig: RigFigures, f_number: float) -> Stack | N
 
 
 def says_framing(rig: RigFigures, found: Framing) -> Sentence:
-    """Whether a rig frames the width, from where, and what would give it what it lacks."""
+    """Whether a rig frames the width, from where, and what would give it what it lacks.
+
+    Parameters
+        rig: whose framing it is
+        found: its figures
+    Returns
+        one sentence with its figures
+    """
     figures = {"b": Figure(rig.index, "rig"), "width": Figure(found.width_m, "m"), "m": Figure(found.wanted, "number")}
     if found.is_reached:
         figures["u"] = Figure(found.object_distance_m, "m")
@@ -185,7 +228,14 @@ def says_framing(rig: RigFigures, found: Framing) -> Sentence:
 
 
 def says_working_distance(rig: RigFigures, working_m: float) -> Sentence:
-    """How much room there is before the lens, and whether the camera stands in the light of the subject."""
+    """How much room there is before the lens, and whether the camera stands in the light of the subject.
+
+    Parameters
+        rig: whose lens it is
+        working_m: from the front of the lens [m]; unknown where it is not known
+    Returns
+        one sentence with its figures
+    """
     figures = {"b": Figure(rig.index, "rig"), "room": Figure(working_m, "m")}
     if working_m <= 0:
         return Sentence("{b} would have its subject inside the lens, as far as a thin lens tells.", figures)
@@ -198,8 +248,14 @@ def says_working_distance(rig: RigFigures, working_m: float) -> Sentence:
 
 
 def aid_for(rig: RigFigures, found: Framing, aids: Sequence[Aid]) -> tuple[Aid, float] | None:
-    """Of what is at hand the one that gives a framing with the least more, and the magnification it then reaches; None
-    where none does.
+    """Of what is at hand the one that gives a framing with the least more, and the magnification it then reaches.
+
+    Parameters
+        rig: that lacks magnification
+        found: what it lacks
+        aids: tubes, close-up lenses and converters
+    Returns
+        None where none does
     """
     f, mount = rig.settings.focal_length_mm, rig.carrier.lens.mount
     reached = []
@@ -216,7 +272,14 @@ def aid_for(rig: RigFigures, found: Framing, aids: Sequence[Aid]) -> tuple[Aid, 
 
 
 def says_aid(found: tuple[Aid, float] | None, count: int) -> Sentence:
-    """Whether something on the shelf gives a framing."""
+    """Whether something on the shelf gives a framing.
+
+    Parameters
+        found: the aid and the magnification with it; None where none gives it
+        count: how many aids were looked at
+    Returns
+        one sentence with its figures
+    """
     if found is None:
         text = (
             "The tube or close-up lens on your shelf would not."
@@ -230,7 +293,15 @@ def says_aid(found: tuple[Aid, float] | None, count: int) -> Sentence:
 
 
 def says_stack(rig: RigFigures, now: Stack, useful: Stack | None) -> Sentence:
-    """How many frames the range takes as set, and at the smallest aperture worth using."""
+    """How many frames the range takes as set, and at the smallest aperture worth using.
+
+    Parameters
+        rig: whose stack it is
+        now: as the rig is set
+        useful: at the smallest aperture worth using; None where that is the same
+    Returns
+        one sentence with its figures
+    """
     figures = {"b": Figure(rig.index, "rig"), "n": Figure(now.f_number, "f"), "frames": Figure(now.frames, "number")}
     if not now.is_near_enough:
         return Sentence("{b} does not focus near enough at {n} to be sharp over the range that is asked for.", figures)

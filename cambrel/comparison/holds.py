@@ -47,7 +47,13 @@ class Standing:
 
 
 def differs(reached: Array, wanted: Array) -> Flags:
-    """Where a value wanted was not reached."""
+    """Where a value wanted was not reached.
+
+    Parameters
+        reached, wanted: in one unit
+    Returns
+        True where they differ by more than rounding
+    """
     with np.errstate(invalid="ignore"):
         flags: Flags = np.asarray(np.abs(reached - wanted) > SAME * np.abs(reached))
     return flags
@@ -56,6 +62,13 @@ def differs(reached: Array, wanted: Array) -> Flags:
 def converted_close_limit_m(lens: Lens, focal_length_mm: float, converter: float) -> float | None:
     """Closest object distance with a converter, which multiplies the largest magnification: u + (t - 1) f of the lens
     alone.
+
+    Parameters
+        lens: without the converter
+        focal_length_mm: with it [mm]
+        converter: its factor, 1 for none
+    Returns
+        from the lens [m]; None where the lens does not say
     """
     own = focal_length_mm / converter
     closest = lens.closest_m(own)

@@ -93,7 +93,14 @@ def _between(x: Array, y: Array, at: Array) -> Array:
 
 
 def lenses_of(lenses: Sequence[Lens], factors: Sequence[float] | None = None) -> Lenses:
-    """Lenses as arrays, each with the factor of its converter."""
+    """Lenses as arrays, each with the factor of its converter.
+
+    Parameters
+        lenses: in their order
+        factors: of their converters; by default none has one
+    Returns
+        arrays with the lenses along the axis
+    """
 
     def padded(points: list[tuple[tuple[float, float], ...]]) -> Array:
         most = max((len(one) for one in points), default=1)

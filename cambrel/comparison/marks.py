@@ -21,6 +21,11 @@ class Marks:
 def marks_of(rig: RigFigures) -> Marks:
     """The marks nearest to the settings of a rig that sees its subject; a time beyond the marks is counted, so that it
     stays.
+
+    Parameters
+        rig: that sees its subject
+    Returns
+        marks in thirds; a time beyond the marks as it is, since it is counted
     """
     s, lens, times, body = rig.settings, rig.carrier.lens, rig.carrier.converter, rig.rig.body
     widest = s.widest_f_number / times if not is_unknown(s.widest_f_number) else None

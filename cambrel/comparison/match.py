@@ -157,6 +157,10 @@ class LensTable:
 def lens_table(lenses: Sequence[Lens]) -> LensTable:
     """Lenses as arrays.
 
+    Parameters
+        lenses: in their order
+    Returns
+        arrays with the lenses along the axis
     Raises
         DomainError for a lens of any length, which matches everything and nothing
     """
@@ -359,5 +363,12 @@ def efficient(cost: Array, worth: Array) -> NDArray[np.bool_]:
 
 
 def setting_cost_stops(exact: float, marked: float) -> float:
-    """What rounding an f-number to a camera setting costs, in stops; above 0 where the setting is narrower."""
+    """What rounding an f-number to a camera setting costs, in stops; above 0 where the setting is narrower.
+
+    Parameters
+        exact: the f-number that is wanted
+        marked: the one that is set
+    Returns
+        [stops]; above 0 where the setting is narrower
+    """
     return aperture_stops(marked, exact)

@@ -29,8 +29,13 @@ class Opponent:
 
 
 def reach(rig: Rig, by: str = "diagonal") -> tuple[float, float] | None:
-    """The equivalent focal lengths that a lens answers for, a single one with what is as good as it [mm]; None where
-    they are not known.
+    """The equivalent focal lengths that a lens answers for, a single one with what is as good as it.
+
+    Parameters
+        rig: a lens on a body
+        by: the measure of the crop
+    Returns
+        shortest and longest [mm]; None where they are not known
     """
     short, long = rig.lens.focal_min_mm, rig.lens.focal_max_mm
     if short is None or long is None or not rig.lens.rectilinear:

@@ -38,9 +38,14 @@ class Curve:
 
 
 def race(brief: Brief, rig: Rig, conventions: Conventions) -> Curve | None:
-    """The curve of a rig for a picture, focused as at its best, each stop with the slowest time that nothing blurs;
-    None for one that does
-    not frame it, or whose depth or noise is not known.
+    """The curve of a rig for a picture, focused as at its best, each stop with the slowest time that nothing blurs.
+
+    Parameters
+        brief: the picture
+        rig: one
+        conventions: the schools in force
+    Returns
+        None for one that does not frame it, or whose depth or noise is not known
     """
     try:
         best = compare(brief, [rig], Hold(is_best=True), conventions)
@@ -78,5 +83,12 @@ def race(brief: Brief, rig: Rig, conventions: Conventions) -> Curve | None:
 
 
 def endless(curve: Curve, most_m: float) -> Curve:
-    """The same with depth that has no end drawn at one."""
+    """The same with depth that has no end drawn at one.
+
+    Parameters
+        curve: of a rig
+        most_m: where depth without end is drawn [m]
+    Returns
+        the curve, all of its depths finite
+    """
     return replace(curve, depth_m=np.where(curve.depth_m == inf, most_m, curve.depth_m))

@@ -324,6 +324,12 @@ BY_HAND = {"f": "focal_length_mm", "n": "f_number", "t": "shutter_s", "i": "iso"
 def aperture_stops(f_number: float, reference: float) -> float:
     """How many stops narrower an f-number is than another, 2 log2(N / N_ref); minus infinity against one that has no
     end.
+
+    Parameters
+        f_number: above 0
+        reference: above 0; infinity for one that has no end
+    Returns
+        [stops]; minus infinity against one that has no end
     """
     ratio = f_number / reference
     return 2 * log2(ratio) if ratio > 0 else -inf

@@ -12,7 +12,13 @@ from cambrel.optics.steadiness import MONOPOD_STOPS, Held
 
 
 def support_of(brief: Brief) -> str:
-    """What carries the camera; a hand, unless the picture says."""
+    """What carries the camera; a hand, unless the picture says.
+
+    Parameters
+        brief: a picture
+    Returns
+        a key of SUPPORTS
+    """
     return brief.support or "hand"
 
 
@@ -27,16 +33,28 @@ def held_by(
     """How cameras are held, one or many.
 
     Parameters
+        brief, conventions: what carries them, and how far a hand turns
         frames: of each
         focal_length_mm, image_distance_mm: [mm]
         steadied_stops: what stabilises each, 0 where that is not known
+    Returns
+        what a school of the hand goes by
     """
     stops = steadied_stops + (MONOPOD_STOPS if support_of(brief) == "monopod" else 0.0)
     return Held(focal_length_mm, frames.crop, stops, image_distance_mm, frames.coc_mm, conventions.shake_arc_s)
 
 
 def under_stars(frames: Frames[N], focal_length_mm: N, f_number: N, declination_deg: float) -> UnderStars:
-    """Cameras that look at the stars, one or many."""
+    """Cameras that look at the stars, one or many.
+
+    Parameters
+        frames: of each
+        focal_length_mm: [mm]
+        f_number: as set
+        declination_deg: where they look on the sky [degrees]
+    Returns
+        what a school of the stars goes by
+    """
     return UnderStars(
         focal_length_mm,
         f_number,
@@ -50,7 +68,16 @@ def under_stars(frames: Frames[N], focal_length_mm: N, f_number: N, declination_
 
 
 def shown_by(brief: Brief, conventions: Conventions, resolved_per_mm: N, long_side_mm: N, pixels_along: N) -> Resolved:
-    """Pictures as they are to be shown, one or many."""
+    """Pictures as they are to be shown, one or many.
+
+    Parameters
+        brief, conventions: how large it is shown, from where it is looked at, and by which lines
+        resolved_per_mm: on the sensor [cycles/mm]
+        long_side_mm: of the frame [mm]
+        pixels_along: that side
+    Returns
+        what a school of good enough goes by
+    """
     return Resolved(
         resolved_per_mm,
         long_side_mm,

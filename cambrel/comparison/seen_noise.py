@@ -21,7 +21,14 @@ class Noise(StrEnum):
 
 
 def noise_state(comparison: Comparison, rig: RigFigures) -> Noise:
-    """What is seen of the noise of a rig as it is set, as noise is judged."""
+    """What is seen of the noise of a rig as it is set, as noise is judged.
+
+    Parameters
+        comparison: whose school of noise is in force
+        rig: one of it
+    Returns
+        unknown where its noise is
+    """
     terms, snr = comparison.conventions, rig.light.snr
     if is_unknown(snr):
         return Noise.UNKNOWN

@@ -34,7 +34,15 @@ FAILS = ("framing", "range", "background", "dark", "light", "focus", "time", "di
 
 
 def as_clean_iso(backs: Bodies, frames: Frames[Array], conventions: Conventions) -> Array:
-    """The ISO at which each picture is as noisy as the photographer takes one to be clean."""
+    """The ISO at which each picture is as noisy as the photographer takes one to be clean.
+
+    Parameters
+        backs: of each rig its body
+        frames: of each
+        conventions: the noise that is taken to be clean
+    Returns
+        one for each rig
+    """
     made = collecting(
         frames.pixels,
         backs.combined * frames.area_mm2,
@@ -55,8 +63,15 @@ def contrast(
     effective: Array,
     frames: Frames[Array],
 ) -> Array:
-    """Contrast that is left at the focus of the finest lines that count as good enough; 1 for what only pixels decide
-    and they suffice.
+    """Contrast that is left at the focus of the finest lines that count as good enough.
+
+    Parameters
+        brief, conventions: the picture and the schools
+        backs, glass: of each rig its body and its lens
+        n, effective: f-number as set, and close up
+        frames: of each
+    Returns
+        from 0 to 1; 1 where only pixels decide and they suffice
     """
     long_side = np.maximum(frames.width_mm, frames.height_mm)
     enlarged = brief.shown_long_side_mm / long_side
@@ -88,7 +103,20 @@ def codes(
     image: Array,
     timed: NDArray[np.bool_],
 ) -> dict[str, Array]:
-    """How far each demand is met; timed: whether all is known that the shutter goes by."""
+    """How far each demand is met; timed: whether all is known that the shutter goes by.
+
+    Parameters
+        short: by the names of FAILS, by how much each is missed [stops]
+        wanted_f, f: focal lengths wanted and reached [mm]
+        left: contrast of the finest lines that count
+        known: whether depth is
+        seen: whether there is an image
+        asks_range: whether more than the subject must be sharp
+        image: what the lens covers of the frame, unknown where it does not say
+        timed: whether all is known that the shutter goes by
+    Returns
+        by the names of FAILS, places in STATUSES
+    """
     codes = {}
     for key, value in short.items():
         codes[key] = np.where(value <= LEVEL_STOPS, DOES, np.where(value <= NEAR_STOPS, NEARLY, CANNOT))
@@ -110,7 +138,14 @@ def codes(
 
 
 def worst(codes: dict[str, Array], short: dict[str, Array]) -> tuple[NDArray[np.object_], NDArray[np.object_]]:
-    """The worst status and, of what has it, the largest shortfall."""
+    """The worst status and, of what has it, the largest shortfall.
+
+    Parameters
+        codes: by the names of FAILS, places in STATUSES
+        short: by the same names [stops]
+    Returns
+        of each rig its status, and the name of what decides it, empty where nothing does
+    """
     # what cannot be outweighs what is not known, as a kit is not taken for one that might
     rank = np.array([0, 1, 3, 2])
     table = np.stack([rank[codes[key].astype(int)] for key in FAILS])
@@ -128,6 +163,11 @@ WORTH_HAVING = 2.0
 def margin(missed: Mapping[str, Array], short: Mapping[str, Array]) -> Array:
     """The least room of all demands: of what the settings were chosen by, how far the lens still goes (room); else what
     is left to the limit.
+
+    Parameters
+        missed, short: by the names of FAILS [stops]
+    Returns
+        [stops], in whole sixths, at most what is worth having; below 0 where one is missed
     """
     rooms = [-missed[key] for key in ("background", "light", "focus", "diffraction", "sharpness", "room")]
     rooms += [np.where(short[key] > 0, -short[key], inf) for key in ("framing", "range", "time", "dark", "bright")]

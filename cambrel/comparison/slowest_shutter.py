@@ -41,7 +41,15 @@ class Steady:
 
 
 def held(comparison: Comparison, rig: RigFigures, stops: float | None = None) -> Held:
-    """How a rig is held, with all that its stabiliser gives unless `stops` says otherwise."""
+    """How a rig is held, with all that its stabiliser gives unless `stops` says otherwise.
+
+    Parameters
+        comparison: what carries the cameras
+        rig: one of it
+        stops: that its stabiliser gives; all that it has by default
+    Returns
+        what a school of the hand goes by
+    """
     given = (rig.rig.body.steadied_stops(rig.carrier.lens) or 0.0) if stops is None else stops
     s = rig.settings
     return held_by(
@@ -50,10 +58,14 @@ def held(comparison: Comparison, rig: RigFigures, stops: float | None = None) ->
 
 
 def held_s(comparison: Comparison, rig: RigFigures, stops: float | None = None) -> float:
-    """How long what carries a rig holds it steady, by the school in force; without end on a tripod.
+    """How long what carries a rig holds it steady, by the school in force.
 
     Parameters
+        comparison: what carries the cameras
+        rig: one of it
         stops: of its stabiliser, by default all that it gives
+    Returns
+        [s]; infinity on a tripod
     """
     if support_of(comparison.brief) == "tripod":
         return inf
@@ -62,7 +74,14 @@ def held_s(comparison: Comparison, rig: RigFigures, stops: float | None = None) 
 
 
 def steady(comparison: Comparison, rig: RigFigures) -> Steady | None:
-    """What binds a rig's shutter; None for one that sees nothing."""
+    """What binds a rig's shutter; None for one that sees nothing.
+
+    Parameters
+        comparison: worked out
+        rig: one of it
+    Returns
+        None for one that sees nothing
+    """
     if not rig.settings.focusable:
         return None
     brief, s, support = comparison.brief, rig.settings, support_of(comparison.brief)
@@ -89,7 +108,15 @@ def steady(comparison: Comparison, rig: RigFigures) -> Steady | None:
 
 
 def as_noisy_iso(comparison: Comparison, rig: RigFigures, iso: float) -> float:
-    """The ISO at which the reference is as noisy as a rig at another, by the school in force."""
+    """The ISO at which the reference is as noisy as a rig at another, by the school in force.
+
+    Parameters
+        comparison: whose school of noise is in force
+        rig: one of it
+        iso: of that rig
+    Returns
+        ISO of the reference; NaN where the noise of either is not known
+    """
     shown = comparison.conventions.output_pixels
 
     def sensor(one: RigFigures) -> Collecting:
@@ -104,7 +131,14 @@ def as_noisy_iso(comparison: Comparison, rig: RigFigures, iso: float) -> float:
 
 
 def says_steady(rig: RigFigures, found: Steady) -> Sentence:
-    """The slowest usable shutter, what binds it, what ISO that means, and whether the shutter in force keeps to it."""
+    """The slowest usable shutter, what binds it, what ISO that means, and whether the shutter in force keeps to it.
+
+    Parameters
+        rig: whose shutter it is
+        found: what binds it
+    Returns
+        one sentence with its figures
+    """
     figures = {"b": Figure(rig.index, "rig"), "shutter": Figure(rig.settings.shutter_s, "s")}
     if found.slowest_s == inf:
         return Sentence("Nothing here limits the shutter of {b}.", figures)

@@ -41,13 +41,27 @@ class Starlight:
 
 
 def declination_of(comparison: Comparison) -> float:
-    """Where the picture looks on the sky; the equator, where stars move fastest, unless it says."""
+    """Where the picture looks on the sky; the equator, where stars move fastest, unless it says.
+
+    Parameters
+        comparison: of any picture
+    Returns
+        [degrees]; 0 where the picture does not say
+    """
     asked = comparison.brief.declination_deg
     return 0.0 if asked is None else asked
 
 
 def starlight(comparison: Comparison, rig: RigFigures, declination_deg: float) -> Starlight | None:
-    """The figures of a rig; None for one that sees nothing, or for which no criterion is known."""
+    """The figures of a rig; None for one that sees nothing, or for which no criterion is known.
+
+    Parameters
+        comparison: worked out
+        rig: one of it
+        declination_deg: where it looks on the sky [degrees]
+    Returns
+        None for one that sees nothing, or for which no criterion is known
+    """
     allowed = rig.frames.coc_mm
     if not rig.settings.focusable or not isfinite(allowed):
         return None
@@ -77,13 +91,27 @@ def starlight(comparison: Comparison, rig: RigFigures, declination_deg: float) -
 
 
 def below_stars(rig: RigFigures, declination_deg: float) -> UnderStars:
-    """What of a rig the seconds of stars go by."""
+    """What of a rig the seconds of stars go by.
+
+    Parameters
+        rig: worked out
+        declination_deg: where it looks on the sky [degrees]
+    Returns
+        what a school of the stars goes by
+    """
     return under_stars(rig.frames, rig.settings.focal_length_mm, rig.settings.f_number, declination_deg)
 
 
 def longest_as_points_s(comparison: Comparison, rig: RigFigures, declination_deg: float, school: str = "") -> float:
-    """How long stars are points by a school, by default the one in force; unknown where what it goes by is not
-    known.
+    """How long stars are points by a school.
+
+    Parameters
+        comparison: worked out
+        rig: one of it
+        declination_deg: where it looks on the sky [degrees]
+        school: a key of STAR_SCHOOLS; by default the one in force
+    Returns
+        [s]; NaN where what it goes by is not known
     """
     return float(STAR_SCHOOLS[school or comparison.conventions.star_rule].value(below_stars(rig, declination_deg)))
 
@@ -94,7 +122,14 @@ def _gathered(rig: RigFigures, seconds: float) -> float:
 
 
 def target_mm(rig: RigFigures, arc_minutes: float) -> float:
-    """How large something of an angular size is in the middle of the frame [mm]."""
+    """How large something of an angular size is in the middle of the frame [mm].
+
+    Parameters
+        rig: worked out
+        arc_minutes: its angular size [arc minutes]
+    Returns
+        [mm]
+    """
     return 2 * rig.settings.focal_length_mm * tan(radians(arc_minutes / 120))
 
 
@@ -129,8 +164,17 @@ def tracked(
     error_arc_s_per_min: float,
     total_s: float,
 ) -> Tracked | None:
-    """What a total exposure takes; None for a rig that sees nothing, or for which it is not known how long stars are
-    points.
+    """What a total exposure takes with and without a tracker.
+
+    Parameters
+        comparison: worked out
+        rig: one of it
+        declination_deg: where it looks on the sky [degrees]
+        payload_g: that the tracker carries [g]
+        error_arc_s_per_min: by which it strays [arc seconds a minute]
+        total_s: of all frames [s]
+    Returns
+        None for a rig that sees nothing, or for which it is not known how long stars are points
     """
     if not rig.settings.focusable or not isfinite(rig.frames.coc_mm):
         return None
@@ -158,8 +202,13 @@ ROUNDING = 1e-9
 
 
 def says_tracker(rig: RigFigures, found: Tracked) -> Sentence:
-    """How many frames a total takes with and without the tracker, the disk they fill, and whether it carries the
-    rig.
+    """How many frames a total takes with and without the tracker, the disk they fill, and whether it carries the rig.
+
+    Parameters
+        rig: on the tracker
+        found: its figures
+    Returns
+        one sentence with its figures
     """
     figures = {
         "b": Figure(rig.index, "rig"),
@@ -191,7 +240,14 @@ def says_tracker(rig: RigFigures, found: Tracked) -> Sentence:
 
 
 def says_stars(rig: RigFigures, found: Starlight) -> Sentence:
-    """How long stars stay points, and what the shutter in force makes of them."""
+    """How long stars stay points, and what the shutter in force makes of them.
+
+    Parameters
+        rig: under the stars
+        found: its figures
+    Returns
+        one sentence with its figures
+    """
     figures = {
         "b": Figure(rig.index, "rig"),
         "worst": Figure(found.worst_s, "s"),

@@ -119,8 +119,13 @@ def framed(
     """The focal length for the framing at the focus, and how near the lens goes, which depends on it.
 
     Parameters
-        width_m: to be framed at the subject where the brief says none
-        set_mm: focal lengths set by hand, NaN where they are to be chosen
+        scene: the picture's distances
+        backs, glass: of each rig its body and its lens
+        conventions: the schools in force
+        width_m: to be framed at the subject where the brief says none [m]
+        set_mm: focal lengths set by hand [mm], NaN where they are to be chosen
+    Returns
+        arrays with the rigs along the axis
     """
     by_hand, image = ~np.isnan(set_mm), _image_mm(scene.brief, backs.frames, width_m)
     u = np.full(len(glass), float(scene.focus))
@@ -158,7 +163,15 @@ def _image_mm(brief: Brief, frames: Frames[Array], width_m: float | None) -> Arr
 
 
 def cropped(frames: Frames[Array], kept: Array, conventions: Conventions) -> Frames[Array]:
-    """Frames of which only a share of each side is used: all that goes by the frame goes by what is left of it."""
+    """Frames of which only a share of each side is used: all that goes by the frame goes by what is left of it.
+
+    Parameters
+        frames: whole
+        kept: share of each side that is used
+        conventions: the school of the circle of confusion
+    Returns
+        frames as large as what is used
+    """
     school = CIRCLE_OF_CONFUSION_SCHOOLS[conventions.criterion]
     return Frames(
         width_mm=frames.width_mm * kept,
@@ -199,7 +212,16 @@ class Limits:
 
 
 def limits(scene: BriefScene, conventions: Conventions, backs: Bodies, glass: Lenses, at: Framed) -> Limits:
-    """The slowest time that nothing blurs."""
+    """The slowest time that nothing blurs.
+
+    Parameters
+        scene: what moves, and how fast
+        conventions: the schools of the hand and the stars
+        backs, glass: of each rig its body and its lens
+        at: its framing
+    Returns
+        times [s] with the rigs along the axis
+    """
     steadied = backs.steadied(glass)
     judged = _limits_s(scene, conventions, backs, steadied, at, at.frames)
     assumed = _limits_s(scene, conventions, backs, steadied, at, replace(at.frames, coc_mm=at.circle_mm))
@@ -257,7 +279,14 @@ def opened(
     """As far open as the light asks at the slowest time, between what must be sharp and what must be soft.
 
     Parameters
-        set_n, set_s: f-numbers and times set by hand, NaN where they are to be chosen
+        scene: the picture's distances
+        conventions: the schools in force
+        backs, glass: of each rig its body and its lens
+        at: its framing
+        shutter: its slowest time
+        set_n, set_s: f-numbers and times set by hand [s], NaN where they are to be chosen
+    Returns
+        arrays with the rigs along the axis
     """
     f, m = at.focal_mm, at.behind_mm / at.focal_mm - 1
     wide = opens_to(backs, glass, f)
@@ -312,7 +341,15 @@ class Focused:
 
 
 def refocused(scene: BriefScene, at: Framed, opening: Opened) -> Focused:
-    """Back towards the subject as far as the f-number lets it, and no nearer than the lens goes."""
+    """Back towards the subject as far as the f-number lets it, and no nearer than the lens goes.
+
+    Parameters
+        scene: the picture's distances
+        at: the framing of each
+        opening: its f-number
+    Returns
+        arrays with the rigs along the axis
+    """
     u, bound = at.focus_mm, np.full(len(at.focal_mm), "subject", dtype=object)
     if scene.brief.focus_distance_m is not None:
         bound[:] = "hand"
@@ -362,8 +399,14 @@ def exposed(
     """As slow as nothing blurs and no slower than base ISO asks, then the ISO that is left.
 
     Parameters
+        scene: its light
+        backs: of each rig its body
+        at: its focus
         n: f-number
-        set_s, set_iso: times and ISOs set by hand, NaN where they are to be chosen
+        shutter: its slowest time
+        set_s, set_iso: times [s] and ISOs set by hand, NaN where they are to be chosen
+    Returns
+        arrays with the rigs along the axis
     """
     effective, ev = np.asarray(light.effective_f_number(n, at.magnification)), scene.brief.light_ev
     at_base = np.asarray(light.shutter_for_light_s(effective, backs.base, ev))
@@ -396,7 +439,15 @@ def missed(
     exposure: Exposed,
     shutter: Limits,
 ) -> dict[str, Array]:
-    """By how many stops each demand is missed, below 0 where there is room."""
+    """By how many stops each demand is missed, below 0 where there is room.
+
+    Parameters
+        scene, conventions: the picture and the schools
+        backs: of each rig its body
+        at, opening, focus, exposure, shutter: what the steps before have settled
+    Returns
+        by the names of FAILS [stops], below 0 where there is room
+    """
     n, f, u = opening.f_number, at.focal_mm, focus.focus_mm
     disc = np.asarray(blur.blur_disc_mm(f, n, u / 1000, scene.subject / 1000))
     with np.errstate(divide="ignore", invalid="ignore"):

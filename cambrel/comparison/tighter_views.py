@@ -35,13 +35,26 @@ class Way:
 
 
 def tightest(comparison: Comparison) -> RigFigures | None:
-    """The rig that sees least of those that see anything."""
+    """The rig that sees least of those that see anything.
+
+    Parameters
+        comparison: worked out
+    Returns
+        None where no rig sees anything
+    """
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     return min((rig for rig in rigs if rig.settings.focusable), key=lambda rig: rig.field, default=None)
 
 
 def ways(comparison: Comparison, rig: RigFigures) -> tuple[Way, ...]:
-    """Every way for a rig to see as little as the tightest; none for one that does, or that sees nothing."""
+    """Every way for a rig to see as little as the tightest.
+
+    Parameters
+        comparison: worked out
+        rig: one of it
+    Returns
+        in the order in which they are told; none for the tightest itself, or one that sees nothing
+    """
     goal = tightest(comparison)
     if goal is None or not rig.settings.focusable:
         return ()
@@ -85,7 +98,13 @@ def ways(comparison: Comparison, rig: RigFigures) -> tuple[Way, ...]:
 
 
 def fields_of(rig: RigFigures) -> tuple[float, float]:
-    """Both sides of what a rig shows at the subject [m]."""
+    """Both sides of what a rig shows at the subject [m].
+
+    Parameters
+        rig: worked out
+    Returns
+        width and height [m]
+    """
     return rig.view.field_wide_m, rig.view.field_high_m
 
 
@@ -96,7 +115,14 @@ def _cropped(rig: RigFigures, goal: RigFigures) -> Way:
 
 
 def as_it_stands(comparison: Comparison, rig: RigFigures) -> tuple[Brief, Rig]:
-    """A rig with all that a hold has given it as its own settings, and the picture from where it stands."""
+    """A rig with all that a hold has given it as its own settings, and the picture from where it stands.
+
+    Parameters
+        comparison: worked out under any hold
+        rig: one of it
+    Returns
+        the picture from where it stands, and the rig with its settings
+    """
     s, carrier = rig.settings, rig.carrier
     brief = replace(
         comparison.brief,

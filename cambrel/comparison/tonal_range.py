@@ -41,7 +41,15 @@ class Range:
 
 
 def range_of(comparison: Comparison, rig: RigFigures, iso: float) -> Range | None:
-    """The range at an ISO; None where the pixels are not known."""
+    """The range at an ISO; None where the pixels are not known.
+
+    Parameters
+        comparison: whose school of the range is in force
+        rig: one of it
+        iso: as marked
+    Returns
+        None where the pixels are not known
+    """
     body, frames = rig.rig.body, rig.frames
     if not isfinite(frames.pitch_um) or not iso > 0:
         return None
@@ -66,6 +74,12 @@ def range_of(comparison: Comparison, rig: RigFigures, iso: float) -> Range | Non
 def judged_over_pixel(comparison: Comparison, rig: RigFigures) -> float:
     """The signal to noise that the noise school in force judges over that of one pixel; for a rig whose pixels are
     known.
+
+    Parameters
+        comparison: whose school of noise is in force
+        rig: whose pixels are known
+    Returns
+        a ratio
     """
     terms = comparison.conventions
     made = Collecting(rig.frames.pixels, nan, nan, nan, nan)
@@ -73,8 +87,14 @@ def judged_over_pixel(comparison: Comparison, rig: RigFigures) -> float:
 
 
 def lifted_snr(comparison: Comparison, rig: RigFigures, stops: float) -> float:
-    """Signal to noise, by the school in force, of a tone so many stops below mid-grey, which lifting it brings to
-    light; unknown without pixels.
+    """Signal to noise, by the school in force, of a tone below mid-grey, which lifting it brings to light.
+
+    Parameters
+        comparison: whose school of noise is in force
+        rig: one of it
+        stops: below mid-grey
+    Returns
+        a ratio; NaN where the pixels are not known
     """
     grey, frames = rig.light.electrons_per_pixel, rig.frames
     if not isfinite(grey) or not isfinite(frames.pixels):
@@ -85,8 +105,14 @@ def lifted_snr(comparison: Comparison, rig: RigFigures, stops: float) -> float:
 
 def frames_for(scene_stops: float, own_stops: float) -> float:
     """Frames that take all of a scene; unknown where one of them holds next to nothing, and one that falls short by no
-    more than is worth
-    saying holds it.
+    more than is worth saying holds it.
+
+    Parameters
+        scene_stops: from the darkest tone to the brightest
+        own_stops: that one frame holds
+    Returns
+        a whole number; NaN where one of them holds next to nothing; one that falls short by no more than is worth
+            saying holds it
     """
     if not own_stops >= LEAST_STOPS:
         return nan
@@ -102,6 +128,12 @@ LEVEL_SKY = 0.1
 def says_sky(first: RigFigures, rig: RigFigures) -> Sentence | None:
     """How much more or less of the sky a rig takes in than the reference, both held level, and what a meter makes of
     it.
+
+    Parameters
+        first: the reference
+        rig: another
+    Returns
+        None where they take in as much
     """
     if not (first.settings.focusable and rig.settings.focusable):
         return None
@@ -123,7 +155,16 @@ def says_sky(first: RigFigures, rig: RigFigures) -> Sentence | None:
 
 
 def says_range(comparison: Comparison, rig: RigFigures, scene_stops: float, found: Range) -> Sentence:
-    """Whether one frame holds the scene by the school in force, or how many would."""
+    """Whether one frame holds the scene by the school in force, or how many would.
+
+    Parameters
+        comparison: whose school of the range is in force
+        rig: one of it
+        scene_stops: from the darkest tone to the brightest
+        found: its range
+    Returns
+        one sentence with its figures
+    """
     terms = comparison.conventions
     own, holds = found.by[terms.range], RANGE_SCHOOLS[terms.range].holds(terms.noise)
     figures = {

@@ -127,7 +127,17 @@ def changes(
     rigs_of: RigsOf,
     conventions: Conventions,
 ) -> TellingChanges:
-    """The end of a search."""
+    """The end of a search.
+
+    Parameters
+        pictures: that one makes
+        bag: what there is
+        offered: what might come
+        rigs_of: the rigs of an offered thing, by its number
+        conventions: the schools in force
+    Returns
+        the changes that are worth telling
+    """
     *_, (_, found) = search(pictures, bag, offered, rigs_of, conventions)
     return found or TellingChanges()
 
@@ -177,7 +187,15 @@ def search(
 
 
 def made_now(pictures: Sequence[PictureShare], rigs: Sequence[Rig], conventions: Conventions) -> list[float]:
-    """What a kit gets for each picture."""
+    """What a kit gets for each picture.
+
+    Parameters
+        pictures: that one makes
+        rigs: of the kit
+        conventions: the schools in force
+    Returns
+        from 0 to 1, one for each picture
+    """
     return [_score(row[0]) for row in choose(pictures, [rigs], conventions)]
 
 
@@ -188,8 +206,16 @@ def turns_at_most(
     conventions: Conventions,
     made: Sequence[float],
 ) -> float:
-    """What any wanted change turns at most, by the settings that are asked alone; made: what the kit gets now, with all
-    that is demanded.
+    """What any wanted change turns at most, by the settings that are asked alone.
+
+    Parameters
+        pictures: that one makes
+        bag: what there is
+        offered: what might come
+        conventions: the schools in force
+        made: what the kit gets now, with all that is demanded
+    Returns
+        a share of the pictures
     """
     total = sum(picture.share for picture in pictures)
     if not total or not len(offered):

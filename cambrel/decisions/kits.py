@@ -62,7 +62,13 @@ class BestRig:
 
 
 def grams(rig: Rig) -> float:
-    """What body, lens and what is between them weigh; endless where that is not known, so that it wins nothing."""
+    """What body, lens and what is between them weigh; endless where that is not known, so that it wins nothing.
+
+    Parameters
+        rig: on any body
+    Returns
+        [g]; infinity where it is not known, so that it wins nothing
+    """
     parts = (rig.body.weight_g, rig.lens.weight_g, rig.converter_weight_g)
     return inf if None in parts else sum(part for part in parts if part is not None)
 
@@ -107,7 +113,13 @@ def choose(
 
 
 def places_of(statuses: NDArray[np.object_]) -> Array:
-    """The places of statuses in their order, the best first."""
+    """The places of statuses in their order, the best first.
+
+    Parameters
+        statuses: one for each rig
+    Returns
+        0 for the best
+    """
     found = np.full(len(statuses), len(ORDER) - 1)
     for place, status in enumerate(ORDER[:-1]):
         found[statuses == status] = place
@@ -134,14 +146,28 @@ def _looked_at(brief: Brief, rigs: dict[int, Rig], conventions: Conventions) -> 
 
 
 def share_made(pictures: Sequence[PictureShare], cells: Sequence[BestRig | None]) -> float:
-    """What share of the pictures a kit makes."""
+    """What share of the pictures a kit makes.
+
+    Parameters
+        pictures: that one makes
+        cells: the best rig of the kit for each, None where it has none
+    Returns
+        from 0 to 1
+    """
     total = sum(picture.share for picture in pictures)
     made = sum(one.share for one, cell in zip(pictures, cells, strict=True) if cell and cell.status == Status.DOES)
     return made / total if total else 0.0
 
 
 def limits(pictures: Sequence[PictureShare], cells: Sequence[BestRig | None]) -> str:
-    """What fails most often where a kit does not make a picture; empty where it makes all."""
+    """What fails most often where a kit does not make a picture; empty where it makes all.
+
+    Parameters
+        pictures: that one makes
+        cells: the best rig of the kit for each, None where it has none
+    Returns
+        the key of a demand; empty where it makes all
+    """
     found: dict[str, float] = {}
     for picture, cell in zip(pictures, cells, strict=True):
         if cell is not None and cell.status != Status.DOES and picture.share > 0:
@@ -153,6 +179,12 @@ def limits(pictures: Sequence[PictureShare], cells: Sequence[BestRig | None]) ->
 def lead(pictures: Sequence[PictureShare], one: Sequence[BestRig | None], other: Sequence[BestRig | None]) -> float:
     """By what share of the pictures one kit is ahead of another: a picture counts one where it is made, half where it
     is just missed.
+
+    Parameters
+        pictures: that one makes
+        one, other: the best rig of each kit for each picture, None where it has none
+    Returns
+        from -1 to 1
     """
     total = sum(picture.share for picture in pictures)
     ahead = sum(picture.share * (_score(a) - _score(b)) for picture, a, b in zip(pictures, one, other, strict=True))
@@ -164,12 +196,24 @@ def _score(cell: BestRig | None) -> float:
 
 
 def is_as_good(one: Sequence[BestRig | None], other: Sequence[BestRig | None]) -> bool:
-    """Whether a kit is at least as good in every picture."""
+    """Whether a kit is at least as good in every picture.
+
+    Parameters
+        one, other: the best rig of each kit for each picture, None where it has none
+    Returns
+        False where the other is better in any
+    """
     return all(_place(a) <= _place(b) for a, b in zip(one, other, strict=True))
 
 
 def makes(cell: BestRig | None) -> bool:
-    """Whether a kit makes a picture."""
+    """Whether a kit makes a picture.
+
+    Parameters
+        cell: the best rig of a kit for it, None where it has none
+    Returns
+        False where it is only nearly made
+    """
     return cell is not None and cell.status == Status.DOES
 
 

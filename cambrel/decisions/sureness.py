@@ -59,7 +59,14 @@ OTHER_SCHOOLS = {
 def changed(
     pictures: Sequence[PictureShare], conventions: Conventions
 ) -> Iterator[tuple[str, list[PictureShare], Conventions]]:
-    """What is tried: a change in words, the pictures and the terms with it."""
+    """What is tried: a change in words, the pictures and the terms with it.
+
+    Parameters
+        pictures: that one makes
+        conventions: the schools in force
+    Returns
+        in words, with the pictures and the terms under it, one after the other
+    """
 
     for word, stops in (("brighter", 1.0), ("darker", -1.0)):
         lit = [replace(one, brief=replace(one.brief, light_ev=one.brief.light_ev + stops)) for one in pictures]
@@ -88,8 +95,15 @@ def scores(
     cells: Sequence[Sequence[BestRig | None]],
     conventions: Conventions,
 ) -> Scores:
-    """What each kit gets for each picture under some terms; what is demanded beside the settings as it was found in the
-    cells.
+    """What each kit gets for each picture under some terms.
+
+    Parameters
+        pictures: that one makes
+        kits: the rigs of each
+        cells: what was found before, for what is demanded beside the settings
+        conventions: the terms
+    Returns
+        from 0 to 1, kits by pictures
     """
     rigs = [rig for kit in kits for rig in kit]
     if not rigs:
@@ -154,10 +168,14 @@ def sure_of(
 def falls_by(
     pictures: Sequence[PictureShare], before: Sequence[Rig], after: Sequence[Rig], conventions: Conventions
 ) -> list[str]:
-    """Under which changes a change to a kit no longer turns more than is level; none for one that is firm.
+    """Under which changes a change to a kit no longer turns more than is level.
 
     Parameters
+        pictures: that one makes
         before, after: the rigs of the kit as it is, and as it would be
+        conventions: the schools in force
+    Returns
+        in words; none for one that is firm
     """
     kits = [before, after]
     cells = choose(pictures, kits, conventions)
@@ -175,8 +193,16 @@ def lifted_by(
     rigs_of: RigsOf,
     conventions: Conventions,
 ) -> list[str]:
-    """Under which changes one change to a kit would turn more than is level, where now none does; none for staying that
-    is firm.
+    """Under which changes one change to a kit would turn more than is level, where now none does.
+
+    Parameters
+        pictures: that one makes
+        bag: what there is
+        offered: what might come
+        rigs_of: the rigs of an offered thing, by its number
+        conventions: the schools in force
+    Returns
+        in words; none for staying that is firm
     """
     now = made_now(pictures, bag.rigs, conventions)
     tried = [

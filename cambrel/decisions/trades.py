@@ -27,6 +27,11 @@ class KitSums:
 def says_better(one: KitSums, other: KitSums) -> Sentence | None:
     """A kit that is at least as good in every picture, and lighter and cheaper, is better; None where that cannot be
     said.
+
+    Parameters
+        one, other: kits with what they weigh and cost
+    Returns
+        None where it is not better in all
     """
     if not is_as_good(one.cells, other.cells) or one.currency != other.currency:
         return None
@@ -45,7 +50,15 @@ def says_better(one: KitSums, other: KitSums) -> Sentence | None:
 
 
 def says_trade(one: KitSums, other: KitSums, pictures: Sequence[PictureShare], names: Sequence[str]) -> Sentence:
-    """What one kit makes that the other does not, both ways, which is lighter and which is cheaper."""
+    """What one kit makes that the other does not, both ways, which is lighter and which is cheaper.
+
+    Parameters
+        one, other: kits with what they weigh and cost
+        pictures: that one makes
+        names: of the pictures
+    Returns
+        one sentence with its figures
+    """
     ahead, behind = (one, other) if lead(pictures, one.cells, other.cells) >= 0 else (other, one)
 
     def only(a: KitSums, b: KitSums) -> list[str]:
@@ -88,6 +101,12 @@ def _money(amount: float, currency: str) -> str:
 def says_first(kits: Sequence[KitSums], pictures: Sequence[PictureShare]) -> Sentence:
     """Of several kits the one that makes most, the lightest of those that make as much; and a lighter one that is level
     with it.
+
+    Parameters
+        kits: with what they weigh and cost
+        pictures: that one makes
+    Returns
+        one sentence with its figures
     """
     made = [share_made(pictures, kit.cells) for kit in kits]
 

@@ -15,13 +15,27 @@ HOME = "/"
 
 
 def bench_address(bench: Bench, *, token: str = "", **look: str) -> str:
-    """The address of a bench, with more parameters of how it is looked at; `token` where it is encoded already."""
+    """The address of a bench, with more parameters of how it is looked at; `token` where it is encoded already.
+
+    Parameters
+        bench: to be opened
+        token: of the bench, where it is encoded already
+        look: more parameters of how it is looked at
+    Returns
+        path and query
+    """
     return HOME + "?" + urlencode({"b": token or encode(bench), **look})
 
 
 def put_address(gear: Gear, carrier: Gear | None = None) -> str:
     """The address that puts gear on the bench as one more rig; a lens goes on the carrier where no body there has its
     mount.
+
+    Parameters
+        gear: a body, a lens or both
+        carrier: what a lens goes on where no body there has its mount
+    Returns
+        path and query
     """
     tokens = [encode_gear(one) for one in (gear, carrier) if one is not None]
     return HOME + "?" + urlencode({"action": ":".join(["put", *tokens])})
@@ -34,7 +48,16 @@ def alone_address(
     brief: Brief | None = None,
     conventions: Conventions | None = None,
 ) -> str:
-    """The address of a bench with one camera, set to that: what the working of its figures stands on."""
+    """The address of a bench with one camera: what the working of its figures stands on.
+
+    Parameters
+        gear: a body and a lens
+        focal_length_mm: [mm]
+        f_number: as marked
+        brief, conventions: the usual ones by default
+    Returns
+        path and query
+    """
     rig = Rig(gear.body or Body(Sensor(36.0, 24.0)), gear.lens or Lens(), focal_length_mm, f_number)
     slot = Slot(rig, gear.body_name, gear.lens_name)
     return bench_address(Bench(brief or Brief(), (slot,), conventions=conventions or Conventions()))

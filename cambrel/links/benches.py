@@ -66,6 +66,12 @@ _UNKNOWN, _INFINITE = "-", "i"  # stand for None where that is not the default, 
 def encode(bench: Bench) -> str:
     """The bench as link parameter; equal benches give equal parameters: one that uses nothing of a newer version is
     written as before it.
+
+    Parameters
+        bench: whole and sound
+    Returns
+        base64url; equal benches give equal parameters, and one that uses nothing of a newer version is written as
+            before it
     """
     return deflated([_version(bench), pack(bench)])
 
@@ -107,6 +113,10 @@ def decode(token: str) -> Bench:
     """The bench that a link parameter stands for; the pictures, drawings and refreshes of a bench all ask for the same
     one.
 
+    Parameters
+        token: as it came
+    Returns
+        the bench, all of its values within their limits
     Raises
         LinkError for anything that is not a whole, sound bench
     """
@@ -126,7 +136,14 @@ def decode(token: str) -> Bench:
 
 
 def upgraded(bench: dict[str, Any], version: int) -> dict[str, Any]:
-    """The values of a bench of some version, step by step as they are in the newest."""
+    """The values of a bench of some version, step by step as they are in the newest.
+
+    Parameters
+        bench: its values by their names, as that version has them
+        version: from 1 on
+    Returns
+        the values as the newest version has them
+    """
     for newer in range(version + 1, NEWEST + 1):
         bench = UPGRADES[newer](bench)
     return bench
@@ -139,7 +156,13 @@ def _check_limits(record: Any) -> None:
 
 
 def pack(record: Any) -> list[Any]:
-    """A record as a list of its values, defaults left out."""
+    """A record as a list of its values, defaults left out.
+
+    Parameters
+        record: one of those that links hold
+    Returns
+        plain values, None for a default, without those at the end
+    """
     cells: list[Any] = []
     for name, default in VERSIONS[NEWEST][_NAMES[type(record)]]:
         value = getattr(record, name)
@@ -172,12 +195,32 @@ def _pack_value(name: str, value: Any) -> Any:
 
 
 def unpack(name: str, cells: Any, tables: Tables) -> Any:
-    """A record from such a list."""
+    """A record from such a list.
+
+    Parameters
+        name: of the kind of record
+        cells: as a link holds them
+        tables: of the link's version
+    Returns
+        the record
+    Raises
+        LinkError, TypeError or DomainError for what it cannot be
+    """
     return _RECORDS[name](**values(name, cells, tables))
 
 
 def values(name: str, cells: Any, tables: Tables) -> dict[str, Any]:
-    """The values of a record, by their names."""
+    """The values of a record, by their names.
+
+    Parameters
+        name: of the kind of record
+        cells: as a link holds them
+        tables: of the link's version
+    Returns
+        by the name of each field
+    Raises
+        LinkError, TypeError or DomainError for what it cannot be
+    """
     table = tables[name]
     if not isinstance(cells, list) or len(cells) > len(table):
         raise TypeError(f"{name} is not a list of at most {len(table)} values")
@@ -242,6 +285,11 @@ def _number(name: str, cell: Any) -> float:
 def encode_brief(task: Task) -> str:
     """A picture to be made as a parameter of its own: it is written as a bench of the usual camera, so that it grows
     with benches.
+
+    Parameters
+        task: the picture under its name
+    Returns
+        base64url
     """
     return encode(Bench(task.brief, (Slot(Rig(Body(Sensor(36.0, 24.0)), Lens())),)).with_task(task))
 
@@ -249,6 +297,10 @@ def encode_brief(task: Task) -> str:
 def decode_brief(token: str) -> Task:
     """The picture that a parameter stands for; that of a whole bench is its picture.
 
+    Parameters
+        token: as it came
+    Returns
+        the picture under its name
     Raises
         LinkError as `decode` does
     """
@@ -256,7 +308,13 @@ def decode_brief(token: str) -> Task:
 
 
 def encode_gear(gear: Gear) -> str:
-    """Gear as a parameter of its own."""
+    """Gear as a parameter of its own.
+
+    Parameters
+        gear: a body, a lens or both
+    Returns
+        base64url, of the oldest version that holds it
+    """
     version = 3 if gear.lens is not None and gear.lens.mtf50 else 1
     if any(one is not None and _uses(one, v4.OF_GEAR[_NAMES[type(one)]]) for one in (gear.body, gear.lens)):
         version = 4
@@ -271,6 +329,10 @@ def encode_gear(gear: Gear) -> str:
 def decode_gear(token: str) -> Gear:
     """The gear that a parameter stands for.
 
+    Parameters
+        token: as it came
+    Returns
+        a body, a lens or both
     Raises
         LinkError for anything that is not sound gear
     """

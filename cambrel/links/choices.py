@@ -39,7 +39,13 @@ _MOST_SHARE = 1e6
 
 
 def encode_choice(choice: Choice) -> str:
-    """A choice as a parameter; a thing that is in several kits is written once."""
+    """A choice as a parameter; a thing that is in several kits is written once.
+
+    Parameters
+        choice: kits, pictures and terms
+    Returns
+        base64url; a thing that is in several kits is written once
+    """
     pieces: dict[Piece[Any], int] = {}
     kits = [[kit.name, kit.note, *(pieces.setdefault(one, len(pieces)) for one in kit.pieces)] for kit in choice.kits]
     pictures = [
@@ -65,7 +71,10 @@ def decode_choice(token: str, longest: int | None = None) -> Choice:
     """The choice that a parameter stands for.
 
     Parameters
-        longest: that is read; by default what an address holds
+        token: as it came
+        longest: that is read [characters]; by default what an address holds
+    Returns
+        the choice
     Raises
         LinkError for anything that is not a whole, sound choice
     """

@@ -18,13 +18,23 @@ class LinkError(ValueError):
 
 
 def encode_list(values: list[Any]) -> str:
-    """A list of plain values as a parameter of its own."""
+    """A list of plain values as a parameter of its own.
+
+    Parameters
+        values: plain ones
+    Returns
+        base64url
+    """
     return deflated([1, *values])
 
 
 def decode_list(token: str) -> list[Any]:
     """The values that a parameter stands for.
 
+    Parameters
+        token: as it came
+    Returns
+        plain values, none of them checked
     Raises
         LinkError for a parameter that is damaged or too long
     """
@@ -35,12 +45,29 @@ def decode_list(token: str) -> list[Any]:
 
 
 def deflated(content: list[Any]) -> str:
+    """A list of plain values as the text of a parameter: JSON, deflated, base64url.
+
+    Parameters
+        content: plain values
+    Returns
+        base64url without padding
+    """
     text = json.dumps(content, separators=(",", ":"), ensure_ascii=False)
     return base64.urlsafe_b64encode(zlib.compress(text.encode(), 9)).decode().rstrip("=")
 
 
 def inflated(token: str, longest: int = LONGEST_TOKEN, most_bytes: int = MOST_BYTES) -> Any:
-    """The content of a parameter, with its size capped before and after inflating."""
+    """The content of a parameter, with its size capped before and after inflating.
+
+    Parameters
+        token: as it came
+        longest: that is read [characters]
+        most_bytes: that it may come to
+    Returns
+        plain values, none of them checked
+    Raises
+        LinkError for a parameter that is damaged, too long or too much
+    """
     if len(token) > longest:
         raise LinkError(f"This link is too long: {len(token)} characters, at most {longest} are read.")
     try:

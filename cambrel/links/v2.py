@@ -13,5 +13,11 @@ TABLES: dict[str, v1.Table] = v1.TABLES | {
 
 
 def upgraded(bench: dict[str, Any]) -> dict[str, Any]:
-    """What a bench of version 1 is in this one: nothing of its scene was moved."""
+    """What a bench of version 1 is in this one: nothing of its scene was moved.
+
+    Parameters
+        bench: its values by their names, of version 1
+    Returns
+        of version 2
+    """
     return bench | {"changes": ()}

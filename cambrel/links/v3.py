@@ -19,5 +19,11 @@ TABLES["Lens"] = (*v2.TABLES["Lens"], *OF_LENSES)
 
 
 def upgraded(bench: dict[str, Any]) -> dict[str, Any]:
-    """What a bench of version 2 is in this one: all of this as nobody had asked."""
+    """What a bench of version 2 is in this one: all of this as nobody had asked.
+
+    Parameters
+        bench: its values by their names, of version 2
+    Returns
+        of version 3
+    """
     return bench | {name.lower(): replace(bench[name.lower()], **dict(added)) for name, added in ADDED.items()}

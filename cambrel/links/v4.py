@@ -48,5 +48,11 @@ TABLES["Mode"] = (("sensor", v1.Of("Sensor")), ("label", ""), ("frame_rate", Non
 
 
 def upgraded(bench: dict[str, Any]) -> dict[str, Any]:
-    """What a bench of version 3 is in this one: all of this as nobody had asked."""
+    """What a bench of version 3 is in this one: all of this as nobody had asked.
+
+    Parameters
+        bench: its values by their names, of version 3
+    Returns
+        of version 4
+    """
     return bench | {name.lower(): replace(bench[name.lower()], **dict(added)) for name, added in ADDED.items()}

@@ -18,8 +18,12 @@ PRESS_THEN = 150.0
 
 
 def upgraded(bench: dict[str, Any]) -> dict[str, Any]:
-    """What a bench of version 4 is in this one: noise is seen as usual, and a press that was meant is the one of
-    then.
+    """What a bench of version 4 is in this one: noise is seen as usual, and a press that was meant is the one of then.
+
+    Parameters
+        bench: its values by their names, of version 4
+    Returns
+        of version 5
     """
     terms = replace(bench["conventions"], **dict(ADDED["Conventions"]))
     if terms.good_enough == "printer":
