@@ -98,7 +98,13 @@ def _spans(spans: Sequence[Span], scale: PixelScale, y: float) -> list[Shape]:
 
 
 def describe(groups: Sequence[BarGroup]) -> str:
-    """The same in words."""
+    """The same in words.
+
+    Parameters
+        groups: of bars
+    Returns
+        sentences
+    """
     said = []
     for group in groups:
         spans = group.spans or ()

@@ -25,8 +25,12 @@ def closeup_drawing(
     focused.
 
     Parameters
+        comparison: worked out
         stacks: of each rig by index, as it is set
-        width: in pixels
+        width: [px]
+        units: of the reader
+    Returns
+        shapes, a title and a description
     """
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     title = "Depth around the subject"

@@ -46,7 +46,9 @@ def bars(counts: Sequence[int], labels: Sequence[str], *, width: float = 580.0, 
 
     Parameters
         counts, labels: of each mark
-        width, height: in pixels
+        width, height: [px]
+    Returns
+        one for each mark between the first and the last that has any
     """
     used = [index for index, count in enumerate(counts) if count]
     if not used:

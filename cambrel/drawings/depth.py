@@ -38,9 +38,14 @@ def depth_drawing(
     """Each rig's near limit, focus and far limit; the subject and what is before and behind it; the hyperfocal
     distance.
 
-    Straight, the rows are aligned on the subject and measured from it, so that rigs that stand apart show where they
-    stand. Logarithmic,
-    each row is measured from its own lens and reaches to infinity.
+    Parameters
+        comparison: worked out
+        width: [px]
+        logarithmic: whether the axis is
+        units: of the reader
+        landmarks: of the scene
+    Returns
+        shapes, a title and a description
     """
     landmarks = landmarks or Landmarks()
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]

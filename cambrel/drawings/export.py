@@ -39,6 +39,8 @@ def looks(css: str) -> Looks:
 
     Parameters
         css: its rules, `.drawing .role { property: value; }`
+    Returns
+        by the classes that a shape must have
     """
     found: dict[frozenset[str], dict[str, str]] = {}
     for selectors, properties in rules_of(css):

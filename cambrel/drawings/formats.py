@@ -28,7 +28,14 @@ def _by_size(formats: Sequence[Sized]) -> list[Sized]:
 
 
 def overlaid(formats: Sequence[Sized], width: float = 860.0, height: float = 400.0) -> Drawing:
-    """Every frame about one centre, each named at the side with a line to its corner."""
+    """Every frame about one centre, each named at the side with a line to its corner.
+
+    Parameters
+        formats: frames with their names
+        width, height: [px]
+    Returns
+        shapes, a title and a description
+    """
     ordered = _by_size(formats)
     widest, highest = max(f.frame.width_mm for f in ordered), max(f.frame.height_mm for f in ordered)
     scale = min((width - LABELS - 2 * EDGE) / widest, (height - 2 * EDGE) / highest)
@@ -53,7 +60,14 @@ def overlaid(formats: Sequence[Sized], width: float = 860.0, height: float = 400
 
 
 def side_by_side(formats: Sequence[Sized], width: float = 860.0, row_height: float = 250.0) -> Drawing:
-    """Every frame on a common base line, to one scale, in as many rows as are needed."""
+    """Every frame on a common base line, to one scale, in as many rows as are needed.
+
+    Parameters
+        formats: frames with their names
+        width, row_height: [px]
+    Returns
+        shapes, a title and a description
+    """
     ordered = _by_size(formats)
     highest = max(f.frame.height_mm for f in ordered)
     total = sum(f.frame.width_mm for f in ordered)
@@ -97,5 +111,11 @@ def _size(frame: Sensor) -> str:
 
 
 def describe(formats: Sequence[Sized]) -> str:
-    """The same in words, from large to small."""
+    """The same in words, from large to small.
+
+    Parameters
+        formats: frames with their names
+    Returns
+        sentences
+    """
     return "From large to small: " + "; ".join(f"{f.name} {_size(f.frame)}" for f in _by_size(formats)) + "."

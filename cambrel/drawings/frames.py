@@ -44,7 +44,13 @@ class Window:
 
 
 def standpoints(comparison: Comparison) -> list[Standpoint]:
-    """The rigs by the spot on which they stand, the reference's first."""
+    """The rigs by the spot on which they stand, the reference's first.
+
+    Parameters
+        comparison: worked out
+    Returns
+        each with the rigs that stand there
+    """
     groups: list[list[RigFigures]] = []
     rigs = [comparison.of(i) for i in range(len(comparison.rigs)) if comparison.of(i).settings.focusable]
     rigs.sort(key=lambda rig: (rig.index != comparison.reference, rig.index))
@@ -61,8 +67,15 @@ def standpoints(comparison: Comparison) -> list[Standpoint]:
 def frames_drawing(
     comparison: Comparison, backdrop: Backdrop, *, width: float = 660.0, height: float = 330.0, units: Units = METRES
 ) -> Drawing:
-    """The scene from each standpoint with the frames of the rigs that stand there; `backdrop` gives the address of the
-    scene's picture.
+    """The scene from each standpoint with the frames of the rigs that stand there.
+
+    Parameters
+        comparison: worked out
+        backdrop: gives the address of the scene's picture
+        width, height: [px]
+        units: of the reader
+    Returns
+        shapes, a title and a description
     """
     spots = standpoints(comparison)
     title = "Frames over the scene"
@@ -86,7 +99,14 @@ def frames_drawing(
 
 
 def frames_sentence(comparison: Comparison, units: Units = METRES) -> str:
-    """What the drawing shows, in words."""
+    """What the drawing shows, in words.
+
+    Parameters
+        comparison: worked out
+        units: of the reader
+    Returns
+        one sentence or several
+    """
     parts = []
     for spot in standpoints(comparison):
         sizes = ", ".join(
@@ -194,7 +214,14 @@ def _measure(window: Window, taken: list[Rect], units: Units) -> list[Shape]:
 
 
 def sensors_drawing(comparison: Comparison, *, width: float = 150.0, height: float = 110.0) -> Drawing:
-    """The frames in use on the sensors, to one scale on a common centre."""
+    """The frames in use on the sensors, to one scale on a common centre.
+
+    Parameters
+        comparison: worked out
+        width, height: [px]
+    Returns
+        shapes, a title and a description
+    """
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     widest = max(rig.frames.width_mm for rig in rigs)
     highest = max(rig.frames.height_mm for rig in rigs)
@@ -226,8 +253,13 @@ def sensors_drawing(comparison: Comparison, *, width: float = 150.0, height: flo
 
 
 def gained_and_lost(first: RigFigures, rig: RigFigures) -> tuple[float, float]:
-    """How much wider and higher a rig's frame is at the subject than the reference's [m]; negative where it cuts
-    off.
+    """How much wider and higher a rig's frame is at the subject than the reference's.
+
+    Parameters
+        first: the reference
+        rig: another
+    Returns
+        [m]; below 0 where it cuts off
     """
     wide = rig.view.field_wide_m - first.view.field_wide_m
     high = rig.view.field_high_m - first.view.field_high_m

@@ -33,7 +33,9 @@ def kits_drawing(kits: Sequence[KitBars], width: float = 1216.0) -> Drawing:
 
     Parameters
         kits: one or more
-        width: in pixels
+        width: [px]
+    Returns
+        shapes, a title and a description
     """
     column = (width - NAMES - 2 * GAP) / 3
     most = (1.0, max(max(sum(kit.grams) for kit in kits), 1.0), max(max(kit.price for kit in kits), 1.0))

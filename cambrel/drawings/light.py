@@ -19,7 +19,14 @@ LABEL = 78.0
 
 
 def light_drawing(comparison: Comparison, *, width: float = 660.0, height: float = 250.0) -> Drawing:
-    """Blocks side by side on one base line, to one scale."""
+    """Blocks side by side on one base line, to one scale.
+
+    Parameters
+        comparison: worked out
+        width, height: [px]
+    Returns
+        shapes, a title and a description
+    """
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     lit = [rig for rig in rigs if isfinite(rig.light.exposure_lux_s)]
     title = "Light per area and light in the whole picture"

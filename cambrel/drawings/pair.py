@@ -21,7 +21,14 @@ class PlacedPicture:
 
 
 def pair(pictures: Sequence[PlacedPicture], title: str) -> Drawing:
-    """Pictures as large as they are given, from left to right; their names are told beside the drawing."""
+    """Pictures as large as they are given, from left to right; their names are told beside the drawing.
+
+    Parameters
+        pictures: with their places
+        title: of the drawing
+    Returns
+        shapes, a title and a description
+    """
     high = max(picture.height for picture in pictures)
     shapes: list[Shape] = []
     x = 0.0

@@ -23,7 +23,9 @@ def race_drawing(
 
     Parameters
         kits: of each kit the rigs that frame the picture
-        width, height: in pixels
+        width, height: [px]
+    Returns
+        shapes, a title and a description
     """
     title = "Depth of field against cleanliness"
     curves = [curve for kit in kits for _, curve in kit]

@@ -29,7 +29,15 @@ class Skill:
 
 
 def recall(skills: Sequence[Skill], now: datetime, width: float = 860.0) -> Drawing:
-    """A row for each skill, over one axis of time."""
+    """A row for each skill, over one axis of time.
+
+    Parameters
+        skills: with what was answered of each
+        now: the right end of the axis
+        width: [px]
+    Returns
+        shapes, a title and a description
+    """
     first = min(min(at for at, _ in skill.answers) for skill in skills)
     first = min(first, now - SHORTEST)
     height = TOP + ROW * len(skills) + FOOT

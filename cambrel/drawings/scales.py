@@ -43,12 +43,28 @@ class PixelScale:
 
 
 def linear_ticks(low: float, high: float, most: int) -> list[float]:
+    """Round values between two ends: 1, 2 and 5 times powers of ten.
+
+    Parameters
+        low, high: the ends
+        most: how many at most
+    Returns
+        ascending
+    """
     step = _round_step((high - low) / most)
     first = ceil(low / step - 1e-9)
     return [index * step for index in range(first, floor(high / step + 1e-9) + 1)]
 
 
 def log_ticks(low: float, high: float, most: int) -> list[float]:
+    """Round values between two ends of a logarithmic axis.
+
+    Parameters
+        low, high: the ends, above 0
+        most: how many at most
+    Returns
+        ascending
+    """
     decades = range(floor(log10(low)), ceil(log10(high)) + 1)
     for factors in ((1, 2, 5), (1, 3), (1,)):
         ticks = [factor * 10.0**power for power in decades for factor in factors]

@@ -8,7 +8,15 @@ from cambrel.wording import shutter
 
 
 def seconds_axis(along: PixelScale, most: int, top: float, bottom: float) -> list[Shape]:
-    """Its grid, and below it the times."""
+    """Its grid, and below it the times.
+
+    Parameters
+        along: the scale of times
+        most: how many at most
+        top, bottom: of the grid [px]
+    Returns
+        lines and labels
+    """
     shapes: list[Shape] = []
     for tick in along.ticks(most):
         shapes.append(Line(along(tick), top, along(tick), bottom, "grid"))
@@ -17,7 +25,16 @@ def seconds_axis(along: PixelScale, most: int, top: float, bottom: float) -> lis
 
 
 def seconds_marks(along: PixelScale, marks: dict[str, float], row: Rect, size: float) -> list[Shape]:
-    """A stroke at each of some times, named beneath where there is room for it."""
+    """A stroke at each of some times, named beneath where there is room for it.
+
+    Parameters
+        along: the scale of times
+        marks: times by their names [s]
+        row: where they stand
+        size: of the text [px]
+    Returns
+        lines and labels
+    """
     shapes: list[Shape] = []
     taken: list[Rect] = []
     for name, value in marks.items():

@@ -101,12 +101,26 @@ class Drawing:
 
 
 def without_figures(width: float, title: str, said: str = "None of them has figures here.") -> Drawing:
-    """What stands in the place of a drawing for which nothing is known: why."""
+    """What stands in the place of a drawing for which nothing is known: why.
+
+    Parameters
+        width: [px]
+        title: of the drawing
+        said: why
+    Returns
+        shapes, a title and a description
+    """
     return Drawing(width, 40.0, (Label(8, 24, said, "label"),), title, said)
 
 
 def flattened(shapes: Iterable[Shape]) -> list[Shape]:
-    """All shapes, those inside clips included."""
+    """All shapes, those inside clips included.
+
+    Parameters
+        shapes: of a drawing
+    Returns
+        none of them a clip
+    """
     found: list[Shape] = []
     for shape in shapes:
         found.append(shape)
@@ -116,7 +130,14 @@ def flattened(shapes: Iterable[Shape]) -> list[Shape]:
 
 
 def overlap(one: Rect, other: Rect, gap: float = 0.0) -> bool:
-    """Whether two boxes overlap, or come closer than a gap."""
+    """Whether two boxes overlap, or come closer than a gap.
+
+    Parameters
+        one, other: boxes
+        gap: [px]
+    Returns
+        True where they come closer than the gap
+    """
     return (
         one.x < other.x + other.width + gap
         and other.x < one.x + one.width + gap
@@ -126,7 +147,15 @@ def overlap(one: Rect, other: Rect, gap: float = 0.0) -> bool:
 
 
 def place_label(candidates: Sequence[Label], taken: Sequence[Rect], window: Rect) -> Label | None:
-    """The first candidate that lies inside the window and overlaps nothing taken; None where there is no room."""
+    """The first candidate that lies inside the window and overlaps nothing taken; None where there is no room.
+
+    Parameters
+        candidates: the best first
+        taken: where something stands
+        window: that it stays in
+    Returns
+        None where there is no room
+    """
     for text in candidates:
         box = text.box
         inside = (
@@ -141,14 +170,28 @@ def place_label(candidates: Sequence[Label], taken: Sequence[Rect], window: Rect
 
 
 def shortened(text: str, width: float, size: float) -> str:
-    """A text cut to a width in pixels, with an ellipsis where something is missing."""
+    """A text cut to a width in pixels, with an ellipsis where something is missing.
+
+    Parameters
+        text: of any length
+        width: [px]
+        size: of the text [px]
+    Returns
+        the text itself where it fits
+    """
     room = max(2, int(width / (size * CHARACTER_WIDTH)))
     return text if len(text) <= room else text[: room - 1] + "…"
 
 
 def spread(wanted: Sequence[float], gap: float, low: float, high: float) -> list[float]:
-    """Positions as near to those wanted as a gap between neighbours allows, between low and high, in the order
-    given.
+    """Positions as near to those wanted as a gap between neighbours allows, between low and high, in the order given.
+
+    Parameters
+        wanted: positions [px]
+        gap: between neighbours [px]
+        low, high: the ends [px]
+    Returns
+        in the order given
     """
     order = sorted(range(len(wanted)), key=lambda index: wanted[index])
     placed = [0.0] * len(wanted)
@@ -164,5 +207,12 @@ def spread(wanted: Sequence[float], gap: float, low: float, high: float) -> list
 
 
 def rig_role(index: int, kind: str = "") -> str:
-    """The role of a shape that belongs to a rig: its letter gives colour and pattern."""
+    """The role of a shape that belongs to a rig: its letter gives colour and pattern.
+
+    Parameters
+        index: of the rig
+        kind: of the shape
+    Returns
+        classes
+    """
     return f"{kind} rig-{'abcdef'[index]}".strip()

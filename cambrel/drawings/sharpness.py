@@ -61,10 +61,13 @@ def sharpness_drawing(
     """Bars of every part and of all together, and the largest print of each rig on an axis of papers.
 
     Parameters
+        comparison: worked out
         rigs: their sharpness as it is to be shown
         measure: a key of MEASURES
-        away_m: where it was judged, if not at the subject
-        width: in pixels
+        away_m: where it is judged, if not at the subject [m]
+        width: [px]
+    Returns
+        shapes, a title and a description
     """
     how = MEASURES[measure]
     across = max(1, min(len(rigs), int((width - NAMED) / LEAST_COLUMN)))

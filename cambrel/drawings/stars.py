@@ -40,9 +40,12 @@ def stars_drawing(
     """A row of marks for each rig, and below its frame.
 
     Parameters
+        comparison: worked out
         found: figures of each rig by index
-        arc_minutes: size of the target that is drawn into each frame
-        width: in pixels
+        arc_minutes: size of the target that is drawn into each frame [arc minutes]
+        width: [px]
+    Returns
+        shapes, a title and a description
     """
     title = "How long stars stay points"
     lit = {index: one for index, one in found.items() if one is not None}

@@ -20,7 +20,15 @@ NAMES = {"support": "hand", "movement": "movement", "stars": "stars", "brief": "
 
 
 def steadiness_drawing(comparison: Comparison, found: dict[int, Steady | None], *, width: float = 660.0) -> Drawing:
-    """A bar for each rig as far as its shutter may go, and marks where each limit lies."""
+    """A bar for each rig as far as its shutter may go, and marks where each limit lies.
+
+    Parameters
+        comparison: worked out
+        found: of each rig by index, None where it sees nothing
+        width: [px]
+    Returns
+        shapes, a title and a description
+    """
     title = "The slowest usable shutter"
     known = {index: one for index, one in found.items() if one is not None}
     times = [value for one in known.values() for value in one.limits_s.values() if isfinite(value)]

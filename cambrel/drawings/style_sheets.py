@@ -23,6 +23,12 @@ def rules_of(css: str) -> Iterator[tuple[str, dict[str, str]]]:
 
 
 def declared(content: list[tinycss2.ast.Node]) -> dict[str, str]:
-    """What stands within the braces of a rule, by name; a value as it is written."""
+    """What stands within the braces of a rule, by name; a value as it is written.
+
+    Parameters
+        content: of the braces, as parsed
+    Returns
+        by name; a value as it is written
+    """
     found = tinycss2.parse_blocks_contents(content, skip_comments=True, skip_whitespace=True)
     return {one.name: tinycss2.serialize(one.value).strip() for one in found if one.type == "declaration"}

@@ -11,13 +11,26 @@ from cambrel.drawings.shapes import Circle, Clip, Drawing, Image, Label, Line, P
 
 
 def number(value: float) -> str:
-    """A coordinate to a hundredth of a pixel, as short as it goes."""
+    """A coordinate to a hundredth of a pixel, as short as it goes.
+
+    Parameters
+        value: [px]
+    Returns
+        digits
+    """
     text = f"{value:.2f}".rstrip("0").rstrip(".")
     return "0" if text == "-0" else text
 
 
 def write(drawing: Drawing, identity: str) -> str:
-    """The drawing as an SVG element with a title and a description for those who cannot see it."""
+    """The drawing as an SVG element with a title and a description for those who cannot see it.
+
+    Parameters
+        drawing: shapes, a title and a description
+        identity: unique on the page
+    Returns
+        markup, all text escaped
+    """
     size = f"{number(drawing.width)} {number(drawing.height)}"
     head = f'<svg viewBox="0 0 {size}" class="drawing" role="img" aria-labelledby="{identity}-title {identity}-says">'
     title = f'<title id="{identity}-title">{escape(drawing.title)}</title>'

@@ -17,8 +17,10 @@ def tones_drawing(found: dict[int, Range | None], scene_stops: float | None, *, 
 
     Parameters
         found: the range of each rig by index
-        scene_stops: of the scene, with its brightest where the recording ends; None where it is not known
-        width: in pixels
+        scene_stops: of the scene; None where the picture does not say
+        width: [px]
+    Returns
+        shapes, a title and a description
     """
     title = "Tonal range about mid-grey, stops"
     known = {index: one for index, one in found.items() if one is not None}

@@ -37,7 +37,9 @@ def tradeoff_drawing(
     Parameters
         candidates: at least one, with known figures above zero
         cost_label: what is paid, with its unit
-        width, height: in pixels
+        width, height: [px]
+    Returns
+        shapes, a title and a description
     """
     window = Rect(LEFT, TOP, width - LEFT - RIGHT, height - TOP - BOTTOM)
     costs, numbers = [c.cost for c in candidates], [c.f_number for c in candidates]
@@ -90,7 +92,14 @@ def _grid(along: PixelScale, up: PixelScale, window: Rect, cost_label: str) -> l
 
 
 def describe(candidates: Sequence[Candidate], cost_label: str) -> str:
-    """The same in words."""
+    """The same in words.
+
+    Parameters
+        candidates: at least one
+        cost_label: what is paid, with its unit
+    Returns
+        sentences
+    """
     best = sorted((c for c in candidates if c.is_efficient), key=lambda c: c.cost)
     named = "; ".join(f"{c.name} {wording.significant(c.cost)}, {wording.f_number(c.f_number)}" for c in best)
     return f"{len(candidates)} by {cost_label}. No other is both lighter or cheaper and faster than: {named}."

@@ -65,8 +65,12 @@ def walk_drawing(
 
     Parameters
         walk: a comparison with the walked f-numbers along the first axis
-        f_numbers: those f-numbers, ascending
-        present: the f-number at which the walked rig is now
+        f_numbers: those
+        present: the one that is set
+        width, height: [px]
+        units: of the reader
+    Returns
+        shapes, a title and a description
     """
     across = 4 if width > 1000 else 2 if width > 480 else 1
     down = len(CHARTS) // across

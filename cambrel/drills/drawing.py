@@ -95,13 +95,25 @@ USUAL_POOL = GearPool(tuple(_usual(slug, "" if slug in FIXED else ANY_MOUNT) for
 
 
 def in_print(conventions: Conventions) -> Conventions:
-    """The schools of a reader for what is judged in the print: single pixels would answer by another rule."""
+    """The schools of a reader for what is judged in the print: single pixels would answer by another rule.
+
+    Parameters
+        conventions: the reader's
+    Returns
+        with the circle of the print where single pixels decide
+    """
     is_of_frame = CIRCLE_OF_CONFUSION_SCHOOLS[conventions.criterion].is_of_frame
     return conventions if is_of_frame else replace(conventions, criterion=Conventions().criterion)
 
 
 def are_apart(one: DrillCamera, other: DrillCamera) -> bool:
-    """Whether two frames differ by enough to be asked about, and not by too much."""
+    """Whether two frames differ by enough to be asked about, and not by too much.
+
+    Parameters
+        one, other: cameras of the pool
+    Returns
+        by their crop factors
+    """
     ratio = one.sensor.diagonal_mm / other.sensor.diagonal_mm
     return APART <= max(ratio, 1 / ratio) <= TOO_FAR
 
@@ -128,10 +140,14 @@ def drawn(
     """Something to ask about, on which the mistakes of this kind can be told apart.
 
     Parameters
+        kind: a key of KINDS
+        random: that draws it
+        pool: cameras and lenses to draw from
+        conventions: the reader's
         to_judge: a sentence is judged, so that nothing may be nearly level
-        is_seen: two pictures are told apart, of cameras that take whatever lens these need
-    Raises
-        LookupError where nothing of the pool will do
+        is_seen: two pictures are told apart, so that everybody has to see it
+    Returns
+        the case
     """
     needs = KINDS[kind].needs
     pairs = _pairs(needs, pool, is_seen)
@@ -256,5 +272,12 @@ def _mark(random: Random, series: Sequence[Stop], low: float, high: float) -> fl
 
 
 def seen(kind: str, case: Case) -> Case:
-    """The case with settings at which two pictures of it differ for everybody to see, of whatever lens has them."""
+    """The case with settings at which two pictures of it differ for everybody to see, of whatever lens has them.
+
+    Parameters
+        kind: a key of KINDS
+        case: of that kind
+    Returns
+        with other settings
+    """
     return replace(case, lens="", given=KINDS[kind].seen_with(case.given, case.given.crops[0]))

@@ -28,6 +28,7 @@ def _in_sizes(stops: float) -> float:
 
 
 def exposure(given: Given) -> Working:
+    """By how many stops the other is brighter, from both settings."""
     one = given.iso * given.shutter_s / given.f_number**2
     other = given.second_iso * given.second_shutter_s / given.second_f_number**2
     return working(
@@ -41,6 +42,7 @@ def exposure(given: Given) -> Working:
 
 
 def exposure_slips(given: Given, right: float) -> dict[str, float]:
+    """Those who bring in the crop factor, turn it round, or forget that the f-number counts squared."""
     return {
         "crop_on_f_number": right + 2 * log2(given.k),
         "inverted": -right,
@@ -50,7 +52,13 @@ def exposure_slips(given: Given, right: float) -> dict[str, float]:
 
 
 def brightness(given: Given) -> tuple[float, float]:
-    """Brightness at one shutter time and ISO, at one f-number and at that for one depth."""
+    """Brightness at one shutter time and ISO, at one f-number and at that for one depth.
+
+    Parameters
+        given: the case
+    Returns
+        signed multiples of what is worth saying
+    """
     first, second = (
         _in_sizes(given.compared(hold).of(1).light.brightness_stops) for hold in (SAME_PICTURE, SAME_DEPTH)
     )
@@ -58,6 +66,7 @@ def brightness(given: Given) -> tuple[float, float]:
 
 
 def total(given: Given) -> Working:
+    """By how much more light the other gathers in the whole picture."""
     one, other = given.one.area_mm2, given.other.area_mm2
     return working(
         "more light", "log₂(A₂ / A₁)", log2(other / one), "signed",
@@ -66,11 +75,13 @@ def total(given: Given) -> Working:
 
 
 def total_slips(given: Given, right: float) -> dict[str, float]:
+    """Those who go by the side in place of the area, by none, the wrong way, or tell the ratio for stops."""
     ratio = given.other.area_mm2 / given.one.area_mm2
     return {"linear": right / 2, "unchanged": 0.0, "inverted": -right, "ratio": ratio if ratio > 1 else -1 / ratio}
 
 
 def total_sizes(given: Given) -> tuple[float, float]:
+    """Light in the whole picture, under one picture and under one depth."""
     first, second = (_in_sizes(given.compared(hold).of(1).light.total_stops) for hold in (SAME_PICTURE, SAME_DEPTH))
     return first, second
 
@@ -95,12 +106,19 @@ them does not tell.
 
 
 def gathering_ratio(given: Given) -> float:
-    """How many times as much light the other gathers as the first at one exposure, where noise is looked at."""
+    """How many times as much light the other gathers as the first at one exposure, where noise is looked at.
+
+    Parameters
+        given: the case
+    Returns
+        above 1 where it gathers more
+    """
     gathers = GATHERS[NOISE_SCHOOLS[given.noise].collector]
     return gathers.area_mm2(given.other) / gathers.area_mm2(given.one)
 
 
 def noise(given: Given) -> Working:
+    """The ISO of the other frame that is as noisy."""
     gathers = GATHERS[NOISE_SCHOOLS[given.noise].collector]
     one, other = gathers.area_mm2(given.one), gathers.area_mm2(given.other)
     return working(
@@ -110,6 +128,7 @@ def noise(given: Given) -> Working:
 
 
 def noise_slips(given: Given, right: float) -> dict[str, float]:
+    """Those who leave the ISO as it is, go by the other school, by the side, or the wrong way."""
     ratio = gathering_ratio(given)
     collector = NOISE_SCHOOLS[given.noise].collector
     other_school = next(key for key, school in NOISE_SCHOOLS.items() if school.collector != collector)
@@ -122,7 +141,13 @@ def noise_slips(given: Given, right: float) -> dict[str, float]:
 
 
 def cleaner(given: Given) -> tuple[float, float]:
-    """Signal to noise at one exposure: of the whole picture, and of a pixel."""
+    """Signal to noise at one exposure: of the whole picture, and of a pixel.
+
+    Parameters
+        given: the case
+    Returns
+        signed multiples of what is worth saying
+    """
     one, other = (given.compared(SHUTTER_KEPT).of(index).light for index in (0, 1))
     return (
         by_stops((other.snr_picture / one.snr_picture) ** 2),
@@ -131,11 +156,13 @@ def cleaner(given: Given) -> tuple[float, float]:
 
 
 def close(given: Given) -> Working:
+    """The stops that focusing close costs."""
     m = given.magnification
     return working("lost", "2 × log₂(1 + m)", 2 * log2(1 + m), "stops", term("m", "magnification on the sensor", m))
 
 
 def close_slips(given: Given, right: float) -> dict[str, float]:
+    """Those who see no cost, take it once, or go by the magnification on full frame."""
     m = given.magnification
     against_full_frame = m * crop_factor(given.other, by=given.crop_by)
     return {
@@ -152,6 +179,7 @@ def close_sizes(given: Given) -> tuple[float, float]:
 
 
 def stars(given: Given) -> Working:
+    """How long stars stay points, by the rule."""
     crop = crop_factor(given.other, by=given.crop_by)
     return working(
         "t", "500 / (C × f)", float(rule_seconds(given.focal_mm, crop)), "s", term("C", "crop factor", crop),
@@ -160,6 +188,7 @@ def stars(given: Given) -> Working:
 
 
 def stars_slips(given: Given, right: float) -> dict[str, float]:
+    """Those who leave out the crop factor, square it, or turn it round."""
     crop, f = crop_factor(given.other, by=given.crop_by), given.focal_mm
     return {"unchanged": 500 / f, "squared": 500 / (crop**2 * f), "inverted": 500 * crop / f}
 
@@ -177,6 +206,7 @@ def stars_sizes(given: Given) -> tuple[float, float]:
 
 
 def advert(given: Given) -> Working:
+    """The f-number on full frame of a lens that is advertised by its equivalent focal length."""
     said = float(given.focal_mm * crop_factor(given.other, by=given.crop_by))
     right = equivalent_f_number(given.f_number, said, given.focal_mm)
     return working(
@@ -186,6 +216,7 @@ def advert(given: Given) -> Working:
 
 
 def advert_slips(given: Given, right: float) -> dict[str, float]:
+    """Those who take the f-number as it was said, turn the factor round, or square it."""
     n = given.f_number
     return {"unchanged": n, "inverted": n * n / right, "squared": right * right / n}
 

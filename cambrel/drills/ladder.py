@@ -50,6 +50,8 @@ def ladder(k: float) -> Ladder:
 
     Parameters
         k: of the smaller frame over the larger, 1 or more
+    Returns
+        the ratio, the simple factor that is next to it, and its sixths of a stop
     Raises
         DomainError below 1
     """
@@ -66,12 +68,26 @@ def _moved(series: tuple[Stop, ...], stop: Stop, thirds: int) -> Stop | None:
 
 
 def f_number_rungs(found: Ladder, marks: tuple[str, ...]) -> list[tuple[Stop, Stop]]:
-    """F-numbers on the smaller frame, each with the one that does the same on the larger."""
+    """F-numbers on the smaller frame, each with the one that does the same on the larger.
+
+    Parameters
+        found: the conversion
+        marks: as typed, on the smaller frame
+    Returns
+        pairs of stops
+    """
     return _rungs(F_NUMBERS, found.thirds, marks)
 
 
 def iso_rungs(found: Ladder, marks: tuple[str, ...]) -> list[tuple[Stop, Stop]]:
-    """ISO on the smaller frame, each with the one that is as noisy on the larger."""
+    """ISO on the smaller frame, each with the one that is as noisy on the larger.
+
+    Parameters
+        found: the conversion
+        marks: as typed, on the smaller frame
+    Returns
+        pairs of stops
+    """
     return _rungs(ISOS, found.thirds, marks)
 
 

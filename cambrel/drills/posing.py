@@ -72,14 +72,34 @@ class Posed:
 
 
 def sign_of(size: float) -> int:
+    """Which way a size goes.
+
+    Parameters
+        size: a signed multiple of what is worth saying
+    Returns
+        -1, 0 or 1
+    """
     return 0 if abs(size) <= 1 else 1 if size > 0 else -1
 
 
 def by_stops(ratio: float) -> float:
-    """A ratio of light or time as signed multiples of the smallest difference worth saying."""
+    """A ratio of light or time as signed multiples of the smallest difference worth saying.
+
+    Parameters
+        ratio: above 0
+    Returns
+        above 0 for more
+    """
     return log2(ratio) / LEVEL_STOPS if ratio > 0 else float("nan")
 
 
 def by_share(ratio: float, level: float) -> float:
-    """A ratio as signed multiples of a share worth saying; NaN where there is none."""
+    """A ratio as signed multiples of a share worth saying; NaN where there is none.
+
+    Parameters
+        ratio: above 0, or NaN
+        level: the share that is the smallest worth saying
+    Returns
+        above 0 for more
+    """
     return log(ratio) / log1p(level) if 0 < ratio < float("inf") else float("nan")

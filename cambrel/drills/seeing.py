@@ -29,17 +29,31 @@ WALKING = Hold("own", "walk", "f_number", "own")
 
 
 def crops(given: Given) -> tuple[Term, Term]:
+    """The crop factors of both frames, as they stand in a working.
+
+    Parameters
+        given: the case
+    Returns
+        of the first and of the other
+    """
     one, other = given.crops
     return term("C₁", "crop factor here", one), term("C₂", "crop factor there", other)
 
 
 def totals(comparison: Comparison) -> float:
-    """Depth of field of the second against the first, as a multiple of what is worth saying."""
+    """Depth of field of the second against the first, as a multiple of what is worth saying.
+
+    Parameters
+        comparison: of two
+    Returns
+        above 0 for more
+    """
     one, other = (comparison.of(index).depth.total_m for index in (0, 1))
     return by_share(other / one, LEVEL_DEPTH) if one > 0 and other < float("inf") else nan
 
 
 def view(given: Given) -> Working:
+    """The focal length that frames alike on the other frame."""
     right = equivalent_focal_length_mm(given.focal_mm, *given.crops)
     return working(
         "f₂", "f × C₁ / C₂", float(right), "mm", term("f", "focal length", given.focal_mm, "mm"), *crops(given)
@@ -67,6 +81,7 @@ def same_depth(given: Given) -> Working:
 
 
 def same_lens(given: Given) -> Working:
+    """How wide the other frame sees with one lens."""
     wide_one, wide_other = given.one.width_mm, given.other.width_mm
     return working(
         "W₂", "W × w₂ / w₁", given.field_m * wide_other / wide_one, "m",
@@ -76,7 +91,13 @@ def same_lens(given: Given) -> Working:
 
 
 def perspective(given: Given) -> tuple[float, float]:
-    """Size of the background against the subject."""
+    """Size of the background against the subject.
+
+    Parameters
+        given: the case
+    Returns
+        signed multiples of what is worth saying
+    """
     first, second = (
         by_share(b.of(1).view.background_scale / b.of(0).view.background_scale, LEVEL_VIEW)
         for b in (given.compared(SAME_LENS), given.compared(Hold("same", "walk", "f_number", "own")))
@@ -85,6 +106,7 @@ def perspective(given: Given) -> tuple[float, float]:
 
 
 def walk(given: Given) -> Working:
+    """From where the subject is as large with the second focal length."""
     m = magnification(given.focal_mm, given.distance_m)
     right = object_distance_for_magnification_m(given.second_focal_mm, m)
     return working(
@@ -103,6 +125,7 @@ def walked(given: Given) -> tuple[float, float]:
 
 
 def reach(given: Given) -> Working:
+    """How many times as many pixels the subject gets."""
     one, other = (1000 * sensor.width_mm / (sensor.pixels_wide or nan) for sensor in (given.one, given.other))
     return working(
         "ratio", "p₁ / p₂", one / other, "times",
@@ -118,6 +141,7 @@ def reach_sizes(given: Given) -> tuple[float, float]:
 
 
 def circle(given: Given) -> Working:
+    """The megapixels that are left where the image circle ends before the frame."""
     frame, pixels = given.other, given.other.pixels_wide or nan
     megapixels = pixels * (frame.pixels_high or pixels * frame.height_mm / frame.width_mm) / 1e6
     left = largest_crop(frame, given.circle_mm)
@@ -129,6 +153,7 @@ def circle(given: Given) -> Working:
 
 
 def circle_slips(given: Given, right: float) -> dict[str, float]:
+    """Those who go by the side in place of the area, by none, or by the width."""
     whole, *_ = (float(one.value.value) for one in circle(given).terms)
     shares = given.circle_mm / given.other.diagonal_mm, given.circle_mm / given.other.width_mm
     return {"linear": whole * shares[0], "unchanged": whole, "by_width": whole * min(1.0, shares[1]) ** 2}
@@ -141,6 +166,7 @@ def circle_sizes(given: Given) -> tuple[float, float]:
 
 
 def hyperfocal(given: Given) -> Working:
+    """The hyperfocal distance."""
     f, n, c = given.focal_mm, given.f_number, given.circle_of_confusion_mm(given.other)
     right = float(hyperfocal_distance_m(f, n, c)) if not is_unknown(c) else nan
     return working(
@@ -150,6 +176,7 @@ def hyperfocal(given: Given) -> Working:
 
 
 def hyperfocal_slips(given: Given, right: float) -> dict[str, float]:
+    """Those who take the circle of full frame, the equivalent focal length or f-number, or the near limit."""
     f, n, c = given.focal_mm, given.f_number, given.circle_of_confusion_mm(given.other)
     crop = crop_factor(given.other, by=given.crop_by)
     if is_unknown(c):
@@ -163,6 +190,7 @@ def hyperfocal_slips(given: Given, right: float) -> dict[str, float]:
 
 
 def hyperfocal_sizes(given: Given) -> tuple[float, float]:
+    """The hyperfocal distance, with one lens and with the lens for one picture."""
     first, second = (
         by_share(b.of(1).depth.hyperfocal_m / b.of(0).depth.hyperfocal_m, LEVEL_DEPTH)
         for b in (given.compared(SAME_LENS), given.compared(SAME_PICTURE))
@@ -171,12 +199,20 @@ def hyperfocal_sizes(given: Given) -> tuple[float, float]:
 
 
 def diffraction_limit(given: Given, frame: Sensor) -> float:
-    """From which f-number on diffraction shows on a frame."""
+    """From which f-number on diffraction shows on a frame.
+
+    Parameters
+        given: the case, with its circle of confusion
+        frame: of one of its cameras
+    Returns
+        the f-number
+    """
     c = given.circle_of_confusion_mm(frame)
     return float(diffraction_limited_f_number(1000 * c)) if not is_unknown(c) else nan
 
 
 def diffraction(given: Given) -> Working:
+    """From which f-number on diffraction shows on the other frame."""
     c = given.circle_of_confusion_mm(given.other)
     return working(
         "N", "1000 × c / (a × λ)", diffraction_limit(given, given.other), "f",
@@ -187,6 +223,7 @@ def diffraction(given: Given) -> Working:
 
 
 def diffraction_slips(given: Given, right: float) -> dict[str, float]:
+    """Those who keep the habit of the first frame, turn the factor round, or square it."""
     habit = diffraction_limit(given, given.one)
     return {"unchanged": habit, "inverted": habit**2 / right, "squared": right**2 / habit}
 

@@ -279,7 +279,9 @@ def largest_covered_format(image_circle_mm: float) -> Format | None:
     """The largest named format that an image circle covers, or None where it covers none.
 
     Parameters
-        image_circle_mm: diameter
+        image_circle_mm: diameter [mm]
+    Returns
+        one of FORMATS, or None
     """
     circle = float(positive("image_circle_mm", image_circle_mm))
     covered = [format_ for format_ in FORMATS.values() if covers(circle, format_.diagonal_mm)]

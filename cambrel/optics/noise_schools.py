@@ -64,6 +64,8 @@ def collecting(
         area_mm2: that light is collected from, in all exposures together [mm^2]
         quantum_efficiency, offset_stops, read_noise_e: as of electrons and snr
         output_pixels: of the picture shown
+    Returns
+        what a school of noise takes
     """
     is_known = ~np.isnan(pixels)
     counted = np.where(is_known, pixels, output_pixels)

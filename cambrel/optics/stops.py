@@ -58,6 +58,11 @@ ISOS: tuple[Stop, ...] = tuple(_iso(i, mark) for i, mark in enumerate(_ISO_MARKS
 def nearest(value: float, series: tuple[Stop, ...]) -> Stop:
     """The setting whose exact value is nearest in stops; a value typed as a marking is that marking.
 
+    Parameters
+        value: wanted
+        series: F_NUMBERS, SHUTTERS or ISOS
+    Returns
+        one of the series
     Raises
         DomainError for a value that is not above 0 and finite
     """
@@ -77,6 +82,8 @@ def nearest_within(value: float, series: tuple[Stop, ...], low: float | None, hi
         value: wanted
         series: F_NUMBERS, SHUTTERS or ISOS
         low, high: what the gear can do, None where that is not known
+    Returns
+        one of the series, or an end
     Raises
         DomainError for a value that is not above 0 and finite
     """

@@ -10,6 +10,14 @@ from cambrel.phrases.scan import Mention, Scan
 
 
 def iso(scan: Scan, at: int) -> Mention | None:
+    """ISO 400, ISO400, 400 ISO.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        what is read there; None where it is something else
+    """
     if scan.low(at) in {"iso", "asa"}:
         place = scan.past(at + 1, ":", "=", "-")
         if scan.is_number(place) and 1 <= scan.tokens[place].whole <= 1e7:
@@ -28,7 +36,14 @@ def _is_iso(scan: Scan, at: int) -> bool:
 
 
 def type_word(scan: Scan, at: int) -> Mention | None:
-    """type 1/2.3, and the tokens of a fraction or number with its inch sign behind it."""
+    """type 1/2.3, and the tokens of a fraction or number with its inch sign behind it.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        what is read there; None where it is something else
+    """
     if scan.low(at) in {"type", "typ"} and scan.is_number(at + 1):
         end = fraction_end(scan, at + 1)
         return Mention("type", at, past_inches(scan, end), text=designation(scan, at + 1, end))
@@ -46,7 +61,14 @@ def type_word(scan: Scan, at: int) -> Mention | None:
 
 
 def fraction_end(scan: Scan, at: int) -> int:
-    """Behind a number, or behind a fraction of two."""
+    """Behind a number, or behind a fraction of two.
+
+    Parameters
+        scan: the text in tokens
+        at: of a number
+    Returns
+        the place behind it
+    """
     if scan.low(at + 1) == "/" and scan.is_number(at + 2):
         close = not scan.tokens[at + 1].spaced and not scan.tokens[at + 2].spaced
         if close or (scan.tokens[at].text == "1" and past_inches(scan, at + 3) > at + 3):
@@ -55,11 +77,26 @@ def fraction_end(scan: Scan, at: int) -> int:
 
 
 def designation(scan: Scan, first: int, end: int) -> str:
+    """The designation of a type, as written: 1/2.3.
+
+    Parameters
+        scan: the text in tokens
+        first, end: of a fraction or a number
+    Returns
+        without spaces
+    """
     return "/".join(f"{scan.value(place):g}" for place in range(first, end, 2))
 
 
 def past_inches(scan: Scan, at: int) -> int:
-    """Behind inch signs and type words, as many as stand here."""
+    """Behind inch signs and type words, as many as stand here.
+
+    Parameters
+        scan: the text in tokens
+        at: behind a fraction or a number
+    Returns
+        the place behind all of them
+    """
     place = at
     if scan.low(place) == "-" and scan.low(place + 1) in TYPE_WORDS:
         place += 1
@@ -81,7 +118,14 @@ def past_inches(scan: Scan, at: int) -> int:
 
 
 def feet(scan: Scan, at: int) -> Mention | None:
-    """8' 2", 8 ft 2 in, 8'."""
+    """8' 2", 8 ft 2 in, 8'.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        a distance [m]; None where it is something else
+    """
     if not scan.is_number(at):
         return None
     if not (scan.low(at + 1) == "'" and scan.low(at + 2) != "'") and scan.low(at + 1) not in {"ft", "feet", "foot"}:
@@ -93,7 +137,14 @@ def feet(scan: Scan, at: int) -> Mention | None:
 
 
 def pixels_or_size(scan: Scan, at: int) -> Mention | None:
-    """23.5 x 15.6 mm, 6000 x 4000."""
+    """23.5 x 15.6 mm, 6000 x 4000.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        a sensor's sides [mm] or its pixels; None where it is something else
+    """
     if not scan.is_number(at):
         return None
     place = at + 2 if scan.low(at + 1) in MM else at + 1
@@ -114,6 +165,14 @@ def pixels_or_size(scan: Scan, at: int) -> Mention | None:
 
 
 def with_unit(scan: Scan, at: int) -> Mention | None:
+    """A number or a range with its unit: 50 mm, 2.5 m, 24 MP, 400 g.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        what is read there, in our units; None where it is something else
+    """
     if not scan.is_number(at):
         return None
     second = scan.range_end(at)
@@ -150,6 +209,15 @@ def with_unit(scan: Scan, at: int) -> Mention | None:
 
 
 def millimetres(scan: Scan, at: int, end: int, low: float, high: float) -> Mention | None:
+    """A length in millimetres as what it can be: a focal length, a filter, a sensor's side.
+
+    Parameters
+        scan: the text in tokens
+        at, end: of the number with its unit
+        low, high: of the range, equal for one number [mm]
+    Returns
+        a mention of what it is; None beyond what lenses have
+    """
     before = scan.low(at - 1) if scan.low(at - 1) not in {":", "=", "of", "is", "("} else scan.low(at - 2)
     focal_length = before == "length" and scan.before(at, {"focal"}, 4)
     after = scan.low(end)
@@ -176,6 +244,15 @@ def millimetres(scan: Scan, at: int, end: int, low: float, high: float) -> Menti
 
 
 def metres(scan: Scan, at: int, end: int, metres: float) -> Mention | None:
+    """A length in metres as what it can be: how near a lens focuses, or a distance to the subject.
+
+    Parameters
+        scan: the text in tokens
+        at, end: of the number with its unit
+        metres: [m]
+    Returns
+        what is read there; None where it is something else
+    """
     if scan.before(at, NEAREST, 4):
         return Mention("skip", at, end, text="the closest distance")
     return Mention("distance", at, end, (metres,)) if 0 < metres <= 1e6 else None

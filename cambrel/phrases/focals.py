@@ -40,7 +40,14 @@ LABEL_TOLERANCE = 0.15
 
 
 def bare_numbers(part: list[Mention], notes: Notes) -> tuple[list[Mention], list[Mention]]:
-    """Focal lengths and f-numbers, with the numbers without a unit among them."""
+    """Focal lengths and f-numbers, with the numbers without a unit among them.
+
+    Parameters
+        part: what was read of one lens
+        notes: for the reader, added to
+    Returns
+        focal lengths, and f-numbers
+    """
     focals = [m for m in part if m.kind == "focal"]
     apertures = [m for m in part if m.kind == "f_number"]
     bares = [m for m in part if m.kind == "bare"]
@@ -73,6 +80,13 @@ def _too_small(mention: Mention) -> bool:
 
 
 def apertures(found: list[Mention], notes: Notes, given: dict[str, object]) -> None:
+    """The f-numbers of a lens: wide open, and as it is set.
+
+    Parameters
+        found: f-numbers in their order
+        notes: for the reader, added to
+        given: what is known of the lens, added to
+    """
     for index, mention in enumerate(found):
         if index:
             notes.leave(mention)
@@ -86,7 +100,17 @@ def apertures(found: list[Mention], notes: Notes, given: dict[str, object]) -> N
 
 
 def focal_lengths(scan: Scan, part: list[Mention], focals: list[Mention], side: GearWords, notes: Notes) -> GearWords:
-    """Which focal length is the stated one, whether it is an equivalent, and the true one beside it."""
+    """Which focal length is the stated one, whether it is an equivalent, and the true one beside it.
+
+    Parameters
+        scan: the text in tokens
+        part: what was read of one lens
+        focals: its focal lengths in their order
+        side: what is known of its gear
+        notes: for the reader, added to
+    Returns
+        the gear with its focal length
+    """
     converted: set[int] = set()
     true: set[int] = set()
     aperture_too: bool | None = None

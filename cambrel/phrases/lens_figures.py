@@ -12,7 +12,14 @@ ARTICLES = {"a", "an", "the", "my", "your"}
 
 
 def label35(scan: Scan, at: int) -> Mention | None:
-    """ "35 mm equivalent": the name of a format's terms, or the figure 35; which of them is decided later."""
+    """ "35 mm equivalent": the name of a format's terms, or the figure 35; which of them is decided later.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        what is read there; None where it is something else
+    """
     if not (scan.is_number(at) and scan.value(at) == 35 and scan.range_end(at) == 0):
         return None
     place = scan.past(at + 1, "-")
@@ -30,7 +37,14 @@ def label35(scan: Scan, at: int) -> Mention | None:
 
 
 def f_number(scan: Scan, at: int) -> Mention | None:
-    """f/2.8, F2.8, f:1.7, f = 4, f-number 2.8, f/3.5-5.6, with a focal length behind a further stroke."""
+    """f/2.8, F2.8, f:1.7, f = 4, f-number 2.8, f/3.5-5.6, with a focal length behind a further stroke.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        what is read there; None where it is something else
+    """
     if scan.low(at) != "f":
         return None
     place = at + 1
@@ -54,7 +68,14 @@ def f_number(scan: Scan, at: int) -> Mention | None:
 
 
 def ratio(scan: Scan, at: int) -> Mention | None:
-    """1:2.8 as lenses are engraved; 1:1 is a magnification, 4:3 a shape."""
+    """1:2.8 as lenses are engraved; 1:1 is a magnification, 4:3 a shape.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        what is read there; None where it is something else
+    """
     if scan.is_number(at) and scan.low(at + 1) == ":" and (scan.tokens[at].text, scan.low(at + 2)) in SHAPES:
         return Mention("skip", at, at + 3, text="the shape of the frame")
     if not (scan.is_number(at) and scan.tokens[at].text == "1" and scan.low(at + 1) == ":" and scan.is_number(at + 2)):
@@ -65,7 +86,15 @@ def ratio(scan: Scan, at: int) -> Mention | None:
 
 
 def aperture(scan: Scan, at: int, place: int) -> Mention | None:
-    """An f-number whose first figure stands at a place, to its end; None for digits that go on behind letters."""
+    """An f-number whose first figure stands at a place, to its end.
+
+    Parameters
+        scan: the text in tokens
+        at: where it begins
+        place: of its first figure
+    Returns
+        what is read there; None for digits that go on behind letters
+    """
     values = [scan.value(place)]
     end = place + 1
     if scan.low(end) in {"-", "to", "~", "bis"}:
@@ -93,7 +122,14 @@ def aperture(scan: Scan, at: int, place: int) -> Mention | None:
 
 
 def focal_values(scan: Scan, at: int) -> tuple[tuple[float, ...], int] | None:
-    """A focal length or a range from a number on, and where it ends; "mm" may stand behind."""
+    """A focal length or a range from a number on; "mm" may stand behind.
+
+    Parameters
+        scan: the text in tokens
+        at: of the number
+    Returns
+        one or two lengths [mm] and the place behind them; None where it is something else
+    """
     low, end = scan.value(at), at + 1
     high = low
     if second := scan.range_end(at):
@@ -104,7 +140,14 @@ def focal_values(scan: Scan, at: int) -> tuple[tuple[float, ...], int] | None:
 
 
 def over(scan: Scan, at: int) -> Mention | None:
-    """25/1.4, 2,9/22, 3.5-5.6/18-55, 1/60: two figures over each other; which is which follows from their sizes."""
+    """25/1.4, 2,9/22, 3.5-5.6/18-55, 1/60: two figures over each other; which is which follows from their sizes.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        what is read there; None where it is something else
+    """
     if not scan.is_number(at):
         return None
     second = scan.range_end(at)
@@ -133,7 +176,16 @@ def over(scan: Scan, at: int) -> Mention | None:
 
 
 def one_over(scan: Scan, at: int, under: float, end: int) -> Mention | None:
-    """1/1.3 is a sensor, 1/60 a shutter time."""
+    """1/1.3 is a sensor, 1/60 a shutter time.
+
+    Parameters
+        scan: the text in tokens
+        at: of the 1
+        under: what stands beneath it
+        end: behind that
+    Returns
+        what is read there; None where it is something else
+    """
     decimals = scan.tokens[at + 2].has_decimals
     if not under > 0:
         return None
@@ -149,7 +201,14 @@ def one_over(scan: Scan, at: int, under: float, end: int) -> Mention | None:
 
 
 def lens_follows(scan: Scan, at: int) -> bool:
-    """Whether a lens of its own format is named from here on: then the words before ask for another one."""
+    """Whether a lens of its own format is named from here on: then the words before ask for another one.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        True for a number or an f-stop, an article before it or not
+    """
     place = at
     while place < at + 3 and scan.low(place) in {"a", "an", "the", "my", "your"}:
         place += 1
@@ -157,8 +216,13 @@ def lens_follows(scan: Scan, at: int) -> bool:
 
 
 def bare(scan: Scan, at: int) -> Mention | None:
-    """A number without a unit, or a range of two: a focal length or an f-number, as what stands around it leaves
-    open.
+    """A number without a unit, or a range of two: a focal length or an f-number, as what stands around it leaves open.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        what is read there; None where it is something else
     """
     if not scan.is_number(at):
         return None

@@ -65,12 +65,24 @@ class Token:
 
 
 def plain(text: str) -> str:
-    """The text with every sign in one form, letter for letter."""
+    """The text with every sign in one form, letter for letter.
+
+    Parameters
+        text: as it was typed
+    Returns
+        of the same length
+    """
     return text.translate(_SAME)
 
 
 def tokens_of(text: str) -> list[Token]:
-    """The tokens of a plain text. Numbers of absurd length are words, which nobody reads."""
+    """The tokens of a plain text. Numbers of absurd length are words, which nobody reads.
+
+    Parameters
+        text: as `plain` gives it
+    Returns
+        in their order, each with its place in the text
+    """
     found, end = [], 0
     for match in _TOKEN.finditer(text):
         kind = match.lastgroup or "sign"

@@ -66,6 +66,13 @@ def _digits(text: str) -> str:
 def decimal(text: str) -> float:
     """A number as machines and our own files write it, with a decimal point or comma and never with thousands parted;
     with its sign.
+
+    Parameters
+        text: as it stands in a file
+    Returns
+        the number
+    Raises
+        ValueError for what is no number
     """
     text = _trimmed(text)
     if not _PLAIN.fullmatch(text.removeprefix("-") if text.startswith("-") else text.removeprefix("+")):
@@ -74,7 +81,15 @@ def decimal(text: str) -> float:
 
 
 def readings(text: str) -> tuple[float, ...]:
-    """What an unsigned number may be: one reading, or two, the decimals first. ValueError for what is no number."""
+    """What an unsigned number may be: one reading, or two, the decimals first.
+
+    Parameters
+        text: as it was typed
+    Returns
+        one number or two
+    Raises
+        ValueError for what is no number
+    """
     text = _trimmed(text)
     grouped = _GROUPED.fullmatch(text)
     if grouped:
@@ -113,7 +128,15 @@ def number(text: str, low: float = -inf, high: float = inf, *, unit: float = 1.0
 
 
 def whole_number(text: str) -> float:
-    """A number of what comes in whole ones, such as ISO, pixels or a price: 25,600 and 25.600 are the same."""
+    """A number of what comes in whole ones, such as ISO, pixels or a price: 25,600 and 25.600 are the same.
+
+    Parameters
+        text: as it was typed
+    Returns
+        the number
+    Raises
+        ValueError for what is no number
+    """
     return readings(text)[-1]
 
 
@@ -157,6 +180,14 @@ def length(text: str, usual: float | None = 1.0, low: float = -inf, high: float 
 def mass_g(text: str, usual: float | None = 1.0) -> float:
     """A mass: 400, 0.4 kg, 14 oz, 1 lb 3 oz; a bare number in the usual unit, whole grams as they are weighed: 1.299 is
     1299.
+
+    Parameters
+        text: as it was typed
+        usual: grams to the unit of a bare number; None where it must say
+    Returns
+        [g]
+    Raises
+        ValueError for what is no mass
     """
     text = _trimmed(text)
     grams = re.fullmatch(r"([\d.,'’ ]+?)\s*(?:g|gr|grams?)?", text, re.IGNORECASE)
@@ -172,6 +203,14 @@ def mass_g(text: str, usual: float | None = 1.0) -> float:
 def money(text: str, usual: str = "") -> tuple[float, str]:
     """An amount and its currency, which stands beside it or is the usual one: 480, 480 EUR, € 1,299.00. Prices have no
     thousandths.
+
+    Parameters
+        text: as it was typed
+        usual: the currency where none stands there
+    Returns
+        the amount, and the currency's three letters
+    Raises
+        ValueError for what is no price
     """
     found = _MONEY.fullmatch(_trimmed(text))
     if not found:
@@ -186,6 +225,13 @@ def money(text: str, usual: str = "") -> tuple[float, str]:
 def seconds(text: str) -> float:
     """A shutter time: 1/250, 2.5, 30 s, 2". A bare number as cameras show fractions, such as 250, may be either and is
     asked back.
+
+    Parameters
+        text: as it was typed
+    Returns
+        [s]
+    Raises
+        ValueError for what is no time, or may be two
     """
     said = _trimmed(text).translate(_QUOTES).lower()
     bare = re.sub(r"\s*(?:\"|''|seconds?|secs?|s)$", "", said)
@@ -202,10 +248,26 @@ def seconds(text: str) -> float:
 
 
 def f_number(text: str) -> float:
-    """2.8, f/2.8, f2.8, 1:2.8."""
+    """2.8, f/2.8, f2.8, 1:2.8.
+
+    Parameters
+        text: as it was typed
+    Returns
+        the f-number
+    Raises
+        ValueError for what is none
+    """
     return number(re.sub(r"^(?:[fƒ]\s*/?|1:)\s*", "", _trimmed(text), flags=re.IGNORECASE), 0.5, 256.0)
 
 
 def iso(text: str) -> float:
-    """400, ISO 400, 12,800."""
+    """400, ISO 400, 12,800.
+
+    Parameters
+        text: as it was typed
+    Returns
+        the ISO
+    Raises
+        ValueError for what is none
+    """
     return whole_number(re.sub(r"^iso\s*", "", _trimmed(text), flags=re.IGNORECASE))

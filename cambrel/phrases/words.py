@@ -25,7 +25,14 @@ from cambrel.phrases.scan import Mention, Scan
 
 
 def crop_word(scan: Scan, at: int) -> Mention | None:
-    """crop factor of 1.5, crop: 1.6; 1.5x crop, a 1.6x body."""
+    """crop factor of 1.5, crop: 1.6; 1.5x crop, a 1.6x body.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        what is read there; None where it is something else
+    """
     if scan.low(at) in {"crop", "cropped"}:
         place = at + 1
         while place < at + 5 and scan.low(place) in {"factor", "ratio", "of", ":", "=", "is", "(", "~", "by", "-"}:
@@ -59,7 +66,14 @@ def crop_word(scan: Scan, at: int) -> Mention | None:
 
 
 def code(scan: Scan, at: int) -> Mention | None:
-    """A letter code of the owner's own table: of a sensor size or of a mount."""
+    """A letter code of the owner's own table: of a sensor size or of a mount.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        what is read there; None where it is something else
+    """
     token = scan.tokens[at]
     if token.kind == "word" and token.text in scan.codes:
         return Mention("code", at, at + 1, text=scan.codes[token.text])
@@ -67,6 +81,14 @@ def code(scan: Scan, at: int) -> Mention | None:
 
 
 def format_name(scan: Scan, at: int) -> Mention | None:
+    """The name of a format, in any of its spellings.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        what is read there; None where it is something else
+    """
     end, formats = scan.format_at(at)
     if not formats or (scan.is_number(end - 1) and scan.low(end) in GRAMS):  # "645 g" is a weight
         return None
@@ -92,6 +114,14 @@ def format_name(scan: Scan, at: int) -> Mention | None:
 
 
 def word(scan: Scan, at: int) -> Mention | None:
+    """A word that says something by itself: equivalent, phone, zoom, against.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        what is read there; None where it is something else
+    """
     token = scan.tokens[at]
     low = token.low
     if low in SPELLED and scan.low(at + 1) in METRES:

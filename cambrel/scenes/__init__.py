@@ -131,7 +131,11 @@ class Scene:
 
 @cache
 def scenes() -> dict[str, Scene]:
-    """All scenes that ship with the application, by slug."""
+    """All scenes that ship with the application.
+
+    Returns
+        by slug
+    """
     found = [_read(path) for path in sorted(HOME.glob("*/scene.json"))]
     return {scene.slug: scene for scene in found}
 
@@ -141,7 +145,13 @@ Find = Callable[[str], Scene]
 
 
 def shipped(slug: str) -> Scene:
-    """A scene that ships with the application; for any other slug the footplate."""
+    """A scene that ships with the application; for any other slug the footplate.
+
+    Parameters
+        slug: of a scene
+    Returns
+        the footplate for one that is not there
+    """
     return scenes().get(slug) or scenes()[USUAL]
 
 
@@ -162,5 +172,12 @@ def _read(path: Path) -> Scene:
 
 
 def art_path(slug: str, art: str) -> Path:
-    """The file of a layer's drawing."""
+    """The file of a layer's drawing.
+
+    Parameters
+        slug: of a scene
+        art: the layer's drawing
+    Returns
+        where it stands
+    """
     return HOME / slug / art

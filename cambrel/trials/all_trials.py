@@ -19,7 +19,13 @@ POINTS, DRAWN = "points", "drawn"
 
 
 def is_close(comparison: Comparison) -> bool:
-    """Whether it is close-up work."""
+    """Whether it is close-up work.
+
+    Parameters
+        comparison: worked out
+    Returns
+        by the magnification of the reference
+    """
     return comparison.first.view.magnification >= planned.CLOSE
 
 

@@ -91,13 +91,15 @@ class Log:
 
 def made_smaller(body: Ints, long_px: Array, own_long_px: Sequence[Sequence[float]]) -> Flags:
     """Which pictures were made smaller outside the camera: their long side is none that the camera records, and several
-    of one camera share it.
-
-    Crops by hand differ from picture to picture; pictures that were written out for showing share one length.
+    of one camera share it. Crops by hand differ from picture to picture; pictures that were written out for showing
+    share one length.
 
     Parameters
-        body: number of the camera, -1 for none; long_px: long side of the picture
-        own_long_px: by camera, the long sides of its frame and of its modes
+        body: of each picture its camera by number
+        long_px: of each picture its long side [pixels]
+        own_long_px: of each camera the long sides that it records [pixels]
+    Returns
+        one for each picture
     """
     found = np.zeros(len(body), dtype=bool)
     for index, own in enumerate(own_long_px):
@@ -112,19 +114,36 @@ def counts(values: Array, marks: Sequence[float]) -> Ints:
     """How many fall to each of some marks, by the nearest in stops; those that are not known fall to none.
 
     Parameters
+        values: above 0, NaN where not known
         marks: ascending, above 0
+    Returns
+        one for each mark
     """
     return np.bincount(nearest_mark(values, marks)[np.isfinite(values)], minlength=len(marks))
 
 
 def nearest_mark(values: Array, marks: Sequence[float]) -> Ints:
-    """The index of the mark that each is nearest to in stops."""
+    """The index of the mark that each is nearest to in stops.
+
+    Parameters
+        values: above 0
+        marks: ascending, above 0
+    Returns
+        one for each value
+    """
     edges = np.sqrt(np.array(marks[1:]) * np.array(marks[:-1]))
     return np.searchsorted(edges, np.where(np.isfinite(values), values, 1.0), side="right").astype(np.int64)
 
 
 def narrowest(values: Array, share: float) -> tuple[float, float]:
-    """The two values closest together, in stops, between which so many of all lie, ends included."""
+    """The two values closest together, in stops, between which so many of all lie, ends included.
+
+    Parameters
+        values: above 0, at least one
+        share: of all of them, above 0 and at most 1
+    Returns
+        the lower and the upper
+    """
     ordered = np.sort(values)
     count = int(np.ceil(share * len(ordered) - 1e-9))
     spans = ordered[count - 1 :] / ordered[: len(ordered) - count + 1]
@@ -133,7 +152,14 @@ def narrowest(values: Array, share: float) -> tuple[float, float]:
 
 
 def between(values: Array, low: float, high: float) -> float:
-    """The share that lies between two values, ends included; of those that are known."""
+    """The share that lies between two values, ends included; of those that are known.
+
+    Parameters
+        values: NaN where not known
+        low, high: in their unit
+    Returns
+        from 0 to 1; 0 where none is known
+    """
     known = values[np.isfinite(values)]
     return float(np.mean((known >= low) & (known <= high))) if len(known) else 0.0
 
@@ -142,7 +168,10 @@ def said(log: Log, lenses: Sequence[str]) -> list[Sentence]:
     """What the pictures say, the most telling first.
 
     Parameters
+        log: the pictures
         lenses: names by number
+    Returns
+        sentences with their figures
     """
     if len(log) < LEAST:
         return []
@@ -311,7 +340,13 @@ class LensUse:
 
 
 def asked_of(log: Log) -> LensUse:
-    """What the pictures ask of a lens, counted in twelfths of a stop so that thousands of lenses are soon tried."""
+    """What the pictures ask of a lens, counted in twelfths of a stop so that thousands of lenses are soon tried.
+
+    Parameters
+        log: the pictures
+    Returns
+        how many ask for each focal length and stop
+    """
     known = np.isfinite(log.equivalent_mm) & np.isfinite(log.f_number)
     cells = np.stack([np.round(12 * np.log2(one[known])) for one in (log.equivalent_mm, log.f_number)], axis=-1)
     if not len(cells):
@@ -321,12 +356,27 @@ def asked_of(log: Log) -> LensUse:
 
 
 def light_ev(log: Log) -> Array:
-    """The light that each picture was exposed for, as EV at ISO 100; NaN where a setting is missing."""
+    """The light that each picture was exposed for, as EV at ISO 100; NaN where a setting is missing.
+
+    Parameters
+        log: the pictures
+    Returns
+        [EV at ISO 100], one for each picture; NaN where a setting is missing
+    References
+        ISO 2720
+    """
     return np.asarray(np.log2(log.f_number**2 / log.shutter_s) - np.log2(log.iso / 100))
 
 
 def usual_focal(log: Log, lens: int) -> float | None:
-    """The focal length at which a zoom is mostly used, by the mark that has most; None from too few pictures [mm]."""
+    """The focal length at which a zoom is mostly used, by the mark that has most; None from too few pictures [mm].
+
+    Parameters
+        log: the pictures
+        lens: by number
+    Returns
+        [mm]; None from too few pictures
+    """
     focal = log.focal_length_mm[(log.lens == lens) & (lens >= 0) & np.isfinite(log.focal_length_mm)]
     if len(focal) < LEAST:
         return None
@@ -339,6 +389,13 @@ USED = 0.02
 def used_stops(log: Log, body: int, marks: Sequence[float]) -> frozenset[float] | None:
     """The whole stops of a series that are used on a camera, in more than two pictures of a hundred; None from too few
     pictures.
+
+    Parameters
+        log: the pictures
+        body: by number
+        marks: whole stops of a series
+    Returns
+        those of them that more than two pictures of a hundred use; None from too few pictures
     """
     stops = log.f_number[(log.body == body) & (body >= 0) & np.isfinite(log.f_number)]
     if len(stops) < LEAST:
@@ -356,7 +413,10 @@ def nearest_brief(log: Log, equivalent_mm: Sequence[float], ev: Sequence[float])
     """How many of the pictures are nearest to each of some pictures to be made, by view and light.
 
     Parameters
+        log: the pictures
         equivalent_mm, ev: of those that are to be made; NaN where they do not say
+    Returns
+        one for each of those
     """
     if not len(equivalent_mm):
         return np.zeros(0, np.int64)

@@ -51,6 +51,11 @@ class Marked:
 def cut(pixels: Codes, box: Box) -> Codes:
     """The part of a picture under a box, in its own pixels.
 
+    Parameters
+        pixels: height × width × 3
+        box: in shares of the picture
+    Returns
+        of the same depth
     Raises
         MeasureError where nothing of the picture lies there
     """
@@ -62,7 +67,14 @@ def cut(pixels: Codes, box: Box) -> Codes:
 
 
 def in_the_middle(most_wide: int, most_high: int, share: int) -> Callable[[Codes], Box]:
-    """A part in the middle, so wide and high at most, and no more than a share of the picture."""
+    """A part in the middle, so wide and high at most, and no more than a share of the picture.
+
+    Parameters
+        most_wide, most_high: [pixels]
+        share: of each side at most, as one over it
+    Returns
+        what gives the box of a picture
+    """
 
     def suggested(pixels: Codes) -> Box:
         high, wide = pixels.shape[:2]
@@ -73,13 +85,25 @@ def in_the_middle(most_wide: int, most_high: int, share: int) -> Callable[[Codes
 
 
 def upright_in_the_middle(pixels: Codes) -> Box:
-    """The middle half, from top to foot."""
+    """The middle half, from top to foot.
+
+    Parameters
+        pixels: height × width × 3
+    Returns
+        in shares of the picture
+    """
     high, wide = pixels.shape[:2]
     return wide // 4, 0, wide // 2, high
 
 
 def about_the_brightest(pixels: Codes) -> Box:
-    """Around the brightest spot."""
+    """Around the brightest spot.
+
+    Parameters
+        pixels: height × width × 3
+    Returns
+        in shares of the picture
+    """
     high, wide = pixels.shape[:2]
     times = max(1.0, max(high, wide) / SMALL_PX)
     small = cv2.resize(
@@ -97,8 +121,12 @@ def about_the_brightest(pixels: Codes) -> Box:
 def view(marked: Marked) -> Readings:
     """How much more the picture takes in than that of the reference.
 
+    Parameters
+        marked: the picture, the box on it, and the reference's
+    Returns
+        readings by the names of SCALES
     Raises
-        MeasureError where that is not there, or the two do not show the same
+        MeasureError where the reference is not there, or the two do not show the same
     """
     if marked.first is None:
         raise MeasureError("Bring in the picture of the first camera too: the view is measured against it.")
@@ -107,7 +135,15 @@ def view(marked: Marked) -> Readings:
 
 
 def noise(marked: Marked) -> Readings:
-    """Signal to noise, and the level, of an even grey patch."""
+    """Signal to noise, and the level, of an even grey patch.
+
+    Parameters
+        marked: the picture and the box on it
+    Returns
+        readings by the names of SCALES
+    Raises
+        MeasureError where the patch is not even
+    """
     count = float(marked.pixels.shape[0] * marked.pixels.shape[1])
     other = (
         cut(marked.second, marked.box)
@@ -124,7 +160,17 @@ def noise(marked: Marked) -> Readings:
 
 
 def edge(marked: Marked) -> Readings:
-    """The sharpness of a slanted edge."""
+    """The sharpness of a slanted edge.
+
+    Parameters
+        marked: the picture and the box on it
+    Returns
+        readings by the names of SCALES
+    Raises
+        MeasureError where there is no edge
+    References
+        ISO 12233, slanted edges
+    """
     slanted = slanted_edge(marked.part)
     marks = {
         "sharpened": slanted.is_sharpened,
@@ -143,7 +189,15 @@ def edge(marked: Marked) -> Readings:
 
 
 def disc(marked: Marked) -> Readings:
-    """The width of a disc of light, as a share of the picture's diagonal."""
+    """The width of a disc of light, as a share of the picture's diagonal.
+
+    Parameters
+        marked: the picture and the box on it
+    Returns
+        readings by the names of SCALES
+    Raises
+        MeasureError where there is no disc
+    """
     spot = disc_of_light(marked.part)
     share = spot.diameter_px / hypot(*marked.pixels.shape[:2])
     return {
@@ -152,6 +206,12 @@ def disc(marked: Marked) -> Readings:
 
 
 def height(marked: Marked) -> Readings:
-    """How many of the camera's pixels the marked part is high."""
+    """How many of the camera's pixels the marked part is high.
+
+    Parameters
+        marked: the picture and the box on it
+    Returns
+        readings by the names of SCALES
+    """
     high = marked.part.shape[0]
     return {"pixels": PictureReading(high * marked.pixels_high / marked.pixels.shape[0], 2 / high)}

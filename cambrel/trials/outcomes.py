@@ -139,8 +139,10 @@ def as_taken(made: Comparison, taken: Mapping[int, As]) -> Comparison:
     """The comparison of a sheet at the settings at which pictures were taken, whole frames.
 
     Parameters
-        made: at the settings of the sheet (`fieldwork.rounded`)
-        taken: by rig
+        made: at the settings of the sheet
+        taken: settings of the pictures, by rig
+    Returns
+        the comparison at those, whole frames
     """
     rigs = list(made.rigs)
     for index, one in taken.items():
@@ -198,7 +200,12 @@ def tolerance(taken: Comparison, index: int, what: str, is_relative: bool) -> fl
     Parameters
         taken: as the pictures were taken
         index: of the rig
-        what: of SCALES; is_relative: against the picture of the reference
+        what: of SCALES
+        is_relative: against the picture of the reference
+    Returns
+        0 or more
+    References
+        "Guide to the Expression of Uncertainty in Measurement"
     """
     moved = {index, taken.reference} if is_relative else {index}
     base = _predicted(taken, index, what, is_relative)
@@ -291,10 +298,14 @@ def expected(taken: Comparison, index: int, what: str, *, against_first: bool = 
     """What is predicted at the settings at which the pictures were taken.
 
     Parameters
-        taken: `as_taken`; index: of the rig; what: of SCALES
+        taken: `as_taken`
+        index: of the rig
+        what: of SCALES
         against_first: as a ratio to that of the reference; view and brightness are always told so
+    Returns
+        the figure and what it leaves open
     Raises
-        DomainError for what is no such figure
+        DomainError where it is not known
     """
     if what not in SCALES:
         raise DomainError("what", f"one of {', '.join(SCALES)}", what)
@@ -328,7 +339,16 @@ def prove(wanted: Expected, reading: PictureReading, first: PictureReading | Non
 
 
 def judged(off: float, allowed: float, telling: float, bound: str = "") -> Outcome:
-    """Whether a prediction held: off by no more than is allowed, and that little enough to say something."""
+    """Whether a prediction held: off by no more than is allowed, and that little enough to say something.
+
+    Parameters
+        off: by how much the reading differs
+        allowed: what marks, tape and eye leave open
+        telling: the difference that would be worth knowing
+        bound: where the reading is only a limit, of which side
+    Returns
+        held, not held, or too coarse to tell
+    """
     if bound:
         return Outcome.MISSED if (off < -allowed if bound == "most" else off > allowed) else Outcome.OPEN
     if abs(off) > allowed:
@@ -391,15 +411,28 @@ def softening(
 
 
 def steady_held(sharp: int, frames: int) -> Outcome:
-    """Whether "most of them sharp" held: more than half by more than one, fewer by more than one, or too near to
-    tell.
+    """Whether "most of them sharp" held: more than half by more than one, fewer by more than one, or too near to tell.
+
+    Parameters
+        sharp: of the frames
+        frames: that were taken
+    Returns
+        held, not held, or too near to tell
     """
     half = frames * HALF
     return Outcome.HELD if sharp > half + HALF else Outcome.MISSED if sharp < half - HALF else Outcome.OPEN
 
 
 def points_held(taken: Comparison, index: int, are_points: bool) -> Outcome | None:
-    """Whether stars are points, or drawn out, as the time says at which it was taken."""
+    """Whether stars are points, or drawn out, as the time says at which it was taken.
+
+    Parameters
+        taken: as the pictures were taken
+        index: of the rig
+        are_points: as the eye says
+    Returns
+        None where it is not known how long stars are points
+    """
     declination = taken.brief.declination_deg
     if declination is None:
         return None
@@ -414,5 +447,12 @@ def points_held(taken: Comparison, index: int, are_points: bool) -> Outcome | No
 
 
 def per_mm(cycles_per_pixel: Quantity, pitch_um: Quantity) -> Quantity:
-    """Cycles to a millimetre of the sensor from cycles to a pixel [1/mm]."""
+    """Cycles to a millimetre of the sensor from cycles to a pixel [1/mm].
+
+    Parameters
+        cycles_per_pixel: scalar or array
+        pitch_um: of the pixels [µm]
+    Returns
+        [1/mm]
+    """
     return cycles_per_pixel / (positive("pitch_um", pitch_um) / 1000)

@@ -31,6 +31,14 @@ def _word(text: str, **figures: Figure) -> Sentence:
 
 
 def framing(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
+    """A picture of the marks at both sides of the subject.
+
+    Parameters
+        comparison: at marked settings
+        rig: one of it
+    Returns
+        its shots in their order
+    """
     wide = Figure(rig.view.field_wide_m, "m")
     if rig.index == comparison.reference:
         yield {}, _word("{wide} wide at the subject", wide=wide), 1
@@ -53,6 +61,14 @@ def framing(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
 
 
 def depth(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
+    """A picture of a tape along the ground.
+
+    Parameters
+        comparison: at marked settings
+        rig: one of it
+    Returns
+        its shots in their order
+    """
     d = rig.depth
     if not isfinite(d.near_m) or rig.view.magnification >= CLOSE:
         return
@@ -65,12 +81,28 @@ def depth(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
 
 
 def close(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
+    """A picture of a ruler close up.
+
+    Parameters
+        comparison: at marked settings
+        rig: one of it
+    Returns
+        its shots in their order
+    """
     if rig.view.magnification >= CLOSE and isfinite(rig.depth.total_m):
         figures = {"total": Figure(rig.depth.total_m, "m"), "ruler": Figure(rig.depth.total_m * 2**0.5, "m")}
         yield {}, Sentence("{total} deep: {ruler} of a ruler at 45° are sharp", figures), 1
 
 
 def blur(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
+    """A picture of a lamp out of focus.
+
+    Parameters
+        comparison: at marked settings
+        rig: one of it
+    Returns
+        its shots in their order
+    """
     if comparison.brief.background_m is None or not rig.blur.background_share > 0:
         return
     text = "a point of light there is a disc of {share} of the picture’s diagonal"
@@ -78,7 +110,14 @@ def blur(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
 
 
 def noise(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
-    """A grey patch at one shutter and one light, as metered."""
+    """A grey patch at one shutter and one light, as metered.
+
+    Parameters
+        comparison: at marked settings
+        rig: one of it
+    Returns
+        its shots in their order
+    """
     snr = rig.light.snr
     if not isfinite(snr):
         return
@@ -96,6 +135,14 @@ def noise(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
 
 
 def diffraction(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
+    """A run of stops before a slanted edge.
+
+    Parameters
+        comparison: at marked settings
+        rig: one of it
+    Returns
+        its shots in their order
+    """
     limit = rig.diffraction.limited_f_number
     if not isfinite(limit):
         return
@@ -115,12 +162,28 @@ def diffraction(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
 
 
 def reach(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
+    """A picture of the subject, to count its pixels.
+
+    Parameters
+        comparison: at marked settings
+        rig: one of it
+    Returns
+        its shots in their order
+    """
     pixels = rig.sharpness.pixels_on_subject
     if rig.settings.subject_distance_m >= FAR_M and isfinite(pixels):
         yield {}, _word("{pixels} pixels high on the subject", pixels=Figure(pixels, "count")), 1
 
 
 def stars(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
+    """A picture of the stars, at the time for points and at twice that.
+
+    Parameters
+        comparison: at marked settings
+        rig: one of it
+    Returns
+        its shots in their order
+    """
     if comparison.brief.declination_deg is None:
         return
     longest = longest_as_points_s(comparison, rig, comparison.brief.declination_deg)
@@ -145,6 +208,14 @@ def _seconds(wanted: float, *, down: bool) -> float:
 
 
 def steadiness(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
+    """Several frames by hand at one time.
+
+    Parameters
+        comparison: at marked settings
+        rig: one of it
+    Returns
+        its shots in their order
+    """
     found = steady(comparison, rig)
     if comparison.brief.support == "tripod" or found is None:
         return
@@ -155,6 +226,14 @@ def steadiness(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
 
 
 def range(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
+    """A picture of a scale of greys.
+
+    Parameters
+        comparison: at marked settings
+        rig: one of it
+    Returns
+        its shots in their order
+    """
     found = range_of(comparison, rig, rig.settings.iso)
     if found is None:
         return

@@ -98,13 +98,25 @@ def _by_least_work(shots: list[TrialShot]) -> list[TrialShot]:
 
 
 def changes_of_rig(shots: Sequence[TrialShot]) -> int:
-    """How often the camera on the tripod is another."""
+    """How often the camera on the tripod is another.
+
+    Parameters
+        shots: in their order
+    Returns
+        0 where one camera takes them all
+    """
     return sum(one.rig != other.rig for one, other in pairwise(shots))
 
 
 def shift_mm(comparison: Comparison, rig: RigFigures, gap_m: float = SIDE_BY_SIDE_M) -> float:
-    """By how much two cameras side by side see the background elsewhere against the subject, on the sensor [mm]: v gap
-    (1/u - 1/x).
+    """By how much two cameras side by side see the background elsewhere against the subject, v gap (1/u - 1/x).
+
+    Parameters
+        comparison: worked out
+        rig: one of it
+        gap_m: between the lenses [m]
+    Returns
+        on the sensor [mm]
     """
     there, behind = rig.settings.subject_distance_m, comparison.brief.background_m
     far = 1 / there if behind is None else 0.0 if behind == inf else 1 / (there + behind)
@@ -112,5 +124,11 @@ def shift_mm(comparison: Comparison, rig: RigFigures, gap_m: float = SIDE_BY_SID
 
 
 def usual(comparison: Comparison) -> list[str]:
-    """The trials that a comparison asks for by itself: those of what its picture is about."""
+    """The trials that a comparison asks for by itself: those of what its picture is about.
+
+    Parameters
+        comparison: worked out
+    Returns
+        keys of TRIALS
+    """
     return [key for key, trial in TRIALS.items() if trial.is_usual(comparison)]

@@ -111,7 +111,13 @@ class BroughtBack:
 
 
 def by_scales(back: BroughtBack) -> list[ProofLine]:
-    """Each figure by its scale, against the reference's where both were read."""
+    """Each figure by its scale, against the reference's where both were read.
+
+    Parameters
+        back: what was brought back of a shot
+    Returns
+        one for each figure that was read
+    """
     taken, proofs = back.taken, []
     for what, reading in back.readings.items():
         if what in SCALES:
@@ -129,13 +135,27 @@ def by_scales(back: BroughtBack) -> list[ProofLine]:
 def judged_reading(taken: Comparison, index: int, reading: PictureReading) -> PictureReading:
     """Signal to noise read off a picture, which is of the whole of it at its output size, as the school in force judges
     it.
+
+    Parameters
+        taken: as the pictures were taken
+        index: of the rig
+        reading: signal to noise of the whole picture
+    Returns
+        the same by the school in force
     """
     light = taken.of(index).light
     return replace(reading, value=reading.value * light.snr / light.snr_picture)
 
 
 def line(proof: Proof, first: int) -> ProofLine:
-    """A proof in words."""
+    """A proof in words.
+
+    Parameters
+        proof: a figure predicted and read
+        first: the place of the reference
+    Returns
+        its sentence, its outcome and what may be the cause
+    """
     scale, relative = proof.scale, proof.is_relative
     said = "at least " if proof.bound == "least" else "at most " if proof.bound == "most" else ""
     figures = {"tolerance": _size(proof.what, proof.tolerance), "off": _size(proof.what, abs(proof.off))}
@@ -198,7 +218,13 @@ def _stops_apart(word: str, stops: float, figures: dict[str, Figure]) -> str:
 
 
 def along_the_run(back: BroughtBack) -> list[ProofLine]:
-    """A stop of a run against the sharpest of the wider ones."""
+    """A stop of a run against the sharpest of the wider ones.
+
+    Parameters
+        back: what was brought back of a run of stops
+    Returns
+        one for the stop, or none where it was not measured
+    """
     run = {stop: readings["mtf50"] for stop, readings in back.run.items() if "mtf50" in readings}
     here = run.get(back.f_number)
     if here is None:
@@ -231,7 +257,13 @@ def along_the_run(back: BroughtBack) -> list[ProofLine]:
 
 
 def points_or_trails(back: BroughtBack) -> list[ProofLine]:
-    """Whether the stars are what the time says."""
+    """Whether the stars are what the time says.
+
+    Parameters
+        back: what was brought back of a shot
+    Returns
+        one, or none where it is not known how long stars are points
+    """
     are_points = back.readings["points"].value > 0
     outcome = points_held(back.taken, back.rig, are_points)
     if outcome is None:
@@ -242,7 +274,13 @@ def points_or_trails(back: BroughtBack) -> list[ProofLine]:
 
 
 def most_of_them(back: BroughtBack) -> list[ProofLine]:
-    """Whether most frames are sharp."""
+    """Whether most frames are sharp.
+
+    Parameters
+        back: what was brought back of a shot
+    Returns
+        one
+    """
     sharp = round(back.readings["steady"].value)
     figures = {"sharp": Figure(sharp, "number"), "frames": Figure(back.times, "number")}
     says = Sentence("{sharp} of {frames} sharp, most of them predicted", figures)
@@ -250,7 +288,13 @@ def most_of_them(back: BroughtBack) -> list[ProofLine]:
 
 
 def counted(lines: list[ProofLine]) -> str:
-    """How a whole sheet came out."""
+    """How a whole sheet came out.
+
+    Parameters
+        lines: of all shots
+    Returns
+        one sentence
+    """
     count = Counter(one.outcome for one in lines)
     parts = [f"{count[outcome]} {word}" for outcome, word in (
         (Outcome.HELD, "held"), (Outcome.MISSED, "did not hold"), (Outcome.OPEN, "cannot be told"),
@@ -259,5 +303,11 @@ def counted(lines: list[ProofLine]) -> str:
 
 
 def said(one: ProofLine) -> str:
-    """A verdict's sentence as it is read."""
+    """A verdict's sentence as it is read.
+
+    Parameters
+        one: a line of a sheet
+    Returns
+        as it is read
+    """
     return wording.sentence(one.says)

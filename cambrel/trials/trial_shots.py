@@ -44,6 +44,11 @@ class TrialShot:
 def rounded(comparison: Comparison) -> Comparison:
     """The same at the settings that the cameras offer, each rig by itself; what one step loses of the light the ISO
     takes up where it can.
+
+    Parameters
+        comparison: at exact settings
+    Returns
+        at marks
     """
     rigs = []
     for index in range(len(comparison.rigs)):

@@ -43,6 +43,7 @@ SHARP_MEANS = " “Sharp” here means a blur disc under {school}."
 @pair_rule
 @rests_on("near", "far", "total", "coc")
 def depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """Which has more depth of field, and from where to where."""
     one, other = a.depth, b.depth
     school, kept = _judge(comparison), _kept(a, b)
     held = " Kept the same: {held}." if kept else " Nothing was kept the same."
@@ -87,6 +88,7 @@ def depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
 @pair_rule
 @rests_on("background_share", "pupil")
 def background_blur(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """Whose background is softer, each against its frame."""
     ahead = blur_stops(a, b)
     if not abs(ahead) > LEVEL_STOPS:
         return
@@ -213,6 +215,7 @@ def closing_the_gap(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
 @pair_rule
 @rests_on("near", "front")
 def depth_overshoot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """More depth in front came with a far limit at infinity than was asked for."""
     ratio = b.depth.front_m / a.depth.front_m
     if not b.settings.depth_overshoot or not ratio > 1 + LEVEL_DEPTH or b.depth.far_m < inf:
         return

@@ -19,6 +19,7 @@ from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_WEIGHT, by_ratio
 @rig_rule
 @rests_on("circle")
 def image_circle(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """A lens whose image circle ends before the frame does."""
     share = b.outfit.image_circle_share
     if b.settings.focusable and not is_unknown(share) and not covers(share, 1.0):
         text = (
@@ -37,6 +38,7 @@ def image_circle(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     )
 )
 def mount(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """A lens whose mount is another than the body's."""
     if b.outfit.mount_fits == 0:
         text = "The lens on {b} has another mount: these figures hold if an adapter exists."
         yield say("mount", Topic.GEAR, 1.0, text, b)
@@ -45,6 +47,7 @@ def mount(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 @rig_rule
 @rests_on(says="A fisheye bends what it sees, so that no focal length of a straight lens shows the same.")
 def fisheye(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """A lens that is kept out of equivalents."""
     if not b.carrier.lens.rectilinear:
         text = (
             "The lens on {b} is a fisheye: it bends straight lines and sees more than these figures, which hold for a"
@@ -56,6 +59,7 @@ def fisheye(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 @rig_rule
 @rests_on("focus")
 def close_up_guide(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """Close up the figures of a thin lens are a guide only."""
     if b.carrier.lens.shortens_close_up and b.view.magnification > 0.1:
         text = "The focal length of the lens on {b} shortens close up: its working distance here is a guide."
         yield say("close_up_guide", Topic.TERMS, 1.0, text, b)
@@ -64,6 +68,7 @@ def close_up_guide(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 @pair_rule
 @rests_on("weight")
 def weight(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """Which is lighter to carry."""
     mass_a, mass_b = a.outfit.weight_g, b.outfit.weight_g
     wide_a, eq_b = a.settings.widest_f_number, b.settings.widest_f_number / b.frames.k
     if not abs(mass_b / mass_a - 1) > LEVEL_WEIGHT or not (wide_a > 0 and eq_b > 0):

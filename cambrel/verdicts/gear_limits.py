@@ -21,6 +21,7 @@ from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, by_ratio, by_stop
 @rig_rule
 @rests_on("focal", "angle_diagonal")
 def focal_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """A focal length that the lens does not have."""
     wanted, reached = b.settings.wanted_focal_length_mm, b.settings.focal_length_mm
     if not (b.settings.focusable and abs(wanted / reached - 1) > LEVEL_VIEW):
         return
@@ -63,6 +64,7 @@ def focal_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 @rig_rule
 @rests_on("f_number")
 def f_number_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """An f-number that the lens does not have."""
     wanted, reached = b.settings.wanted_f_number, b.settings.f_number
     if not b.settings.focusable:
         return
@@ -105,6 +107,7 @@ def f_number_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     says="How near a lens focuses is in its record: by its greatest magnification, or by the distance marked on it.",
 )
 def focus_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """A distance at which the lens does not focus."""
     s = b.settings
     if not s.focusable:
         yield from _nowhere(comparison, b)
@@ -204,6 +207,7 @@ def _nowhere(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 @rig_rule
 @rests_on("coc", says="What counts as sharp goes by pixels here, and their number is not in the record.")
 def unknown_depth(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """Depth of field that goes by pixels which nobody gave."""
     if b.settings.focusable and is_unknown(b.frames.coc_mm):
         text = (
             "The pixels of {b} are not known, so its depth by two pixels is not known either; no other rule is put in."

@@ -52,8 +52,12 @@ def total_light(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
 
 
 def cleaner_stops(a: RigFigures, b: RigFigures) -> float:
-    """By how many stops of light b is cleaner than a, as noise is judged; unknown (NaN) where that goes by pixels that
-    are not known.
+    """By how many stops of light b is cleaner than a, as noise is judged.
+
+    Parameters
+        a, b: of one comparison
+    Returns
+        [stops]; NaN where that goes by pixels that are not known
     """
     one, other = a.light.snr, b.light.snr
     return 2 * log2(other / one) if one > 0 and other > 0 else nan
@@ -94,6 +98,12 @@ def _beside_light(comparison: Comparison, a: RigFigures, b: RigFigures) -> tuple
 def seen(comparison: Comparison, a: RigFigures, b: RigFigures) -> tuple[str, dict[str, Figure]]:
     """Whether a difference in noise is seen where noise is looked at: not while both are clean, and it disturbs from a
     point on.
+
+    Parameters
+        comparison: worked out
+        a, b: of it
+    Returns
+        the end of a sentence with names in braces, and the figures by those names
     """
     noisier = min((a, b), key=lambda rig: rig.light.snr)
     size = Figure(NOISE_SCHOOLS[comparison.conventions.noise].size, "word")
@@ -119,6 +129,7 @@ def unknown_noise(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 @pair_rule
 @rests_on("brightness")
 def brightness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """Whose picture is brighter at its settings."""
     stops = b.light.brightness_stops
     if not abs(stops) > LEVEL_STOPS:
         return

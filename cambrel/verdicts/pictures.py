@@ -27,26 +27,58 @@ NEAR_HYPERFOCAL = 0.5
 
 
 def view_ratio(a: RigFigures, b: RigFigures) -> float:
-    """How much wider b sees than a at the subject, by the measure in force: field ~ length of the frame times d / v."""
+    """How much wider b sees than a at the subject, by the measure in force: field ~ length of the frame times d / v.
+
+    Parameters
+        a, b: of one comparison
+    Returns
+        above 1 where b sees wider
+    """
     return float(b.field / a.field)
 
 
 def same_view(a: RigFigures, b: RigFigures) -> bool:
+    """Whether both frame alike.
+
+    Parameters
+        a, b: of one comparison
+    Returns
+        to within what is worth saying
+    """
     return bool(abs(view_ratio(a, b) - 1) <= LEVEL_VIEW)
 
 
 def same_spot(a: RigFigures, b: RigFigures) -> bool:
+    """Whether both stand as far from the subject.
+
+    Parameters
+        a, b: of one comparison
+    Returns
+        to within what is worth saying
+    """
     return bool(abs(b.settings.subject_distance_m / a.settings.subject_distance_m - 1) <= LEVEL_VIEW)
 
 
 def same_focus(a: RigFigures, b: RigFigures) -> bool:
-    """Whether both are focused at one distance; at two, the same view and pupil still make two pictures."""
+    """Whether both are focused at one distance; at two, the same view and pupil still make two pictures.
+
+    Parameters
+        a, b: of one comparison
+    Returns
+        to within what is worth saying
+    """
     one, other = a.settings.object_distance_m, b.settings.object_distance_m
     return bool(one == other or abs(other / one - 1) <= LEVEL_VIEW)
 
 
 def depth_level(a: RigFigures, b: RigFigures) -> bool:
-    """Whether depths of field are level: both limits alike, also when far is infinite."""
+    """Whether depths of field are level: both limits alike, also when far is infinite.
+
+    Parameters
+        a, b: of one comparison
+    Returns
+        False where either is not known
+    """
     one, other = a.depth, b.depth
     if inf in (one.total_m, other.total_m):
         return bool(one.total_m == other.total_m and abs(other.near_m / one.near_m - 1) <= LEVEL_DEPTH)
@@ -56,18 +88,34 @@ def depth_level(a: RigFigures, b: RigFigures) -> bool:
 def circles_agree(a: RigFigures, b: RigFigures) -> bool:
     """Whether the circles of confusion scale with the frames, so that equal pupils give equal depth. Depth goes with
     the circle.
+
+    Parameters
+        a, b: of one comparison
+    Returns
+        to within rounding
     """
     return bool(abs(b.frames.coc_mm * b.frames.crop / (a.frames.coc_mm * a.frames.crop) - 1) <= LEVEL_DEPTH)
 
 
 def pupil_stops(a: RigFigures, b: RigFigures) -> float:
-    """How many stops smaller b's entrance pupil is than a's; 0 where the pupils are equal."""
+    """How many stops smaller b's entrance pupil is than a's; 0 where the pupils are equal.
+
+    Parameters
+        a, b: of one comparison
+    Returns
+        [stops]
+    """
     return aperture_stops(a.blur.pupil_mm, b.blur.pupil_mm)
 
 
 def blur_stops(a: RigFigures, b: RigFigures) -> float:
     """How many stops of aperture b's background blur is ahead of a's, each against its frame; NaN where unknown or
     nothing is there.
+
+    Parameters
+        a, b: of one comparison
+    Returns
+        [stops]; NaN where unknown or nothing is there
     """
     one, other = a.blur.background_share, b.blur.background_share
     return 2 * log2(other / one) if one > 0 and other > 0 else float("nan")
@@ -76,20 +124,33 @@ def blur_stops(a: RigFigures, b: RigFigures) -> float:
 def is_soft(rig: RigFigures) -> bool:
     """Whether the background's disc passes the circle of confusion, which has to be known.
 
-    Where depth was solved to reach the background the disc is the circle to within rounding, and sharp.
+    Parameters
+        rig: worked out
+    Returns
+        False where the circle of confusion is not known
     """
     return rig.blur.background_mm > rig.frames.coc_mm * (1 + ROUNDING)
 
 
 def shapes_agree(a: RigFigures, b: RigFigures) -> bool:
-    """Whether the frames are of one shape."""
+    """Whether the frames are of one shape.
+
+    Parameters
+        a, b: of one comparison
+    Returns
+        to within rounding
+    """
     one, other = a.frames.width_mm / a.frames.height_mm, b.frames.width_mm / b.frames.height_mm
     return bool(abs(other / one - 1) <= LEVEL_VIEW)
 
 
 def goes_together(rig: RigFigures) -> bool:
-    """Whether lens and body belong together as far as is known: one mount, and an image circle that covers the
-    frame.
+    """Whether lens and body belong together as far as is known: one mount, and an image circle that covers the frame.
+
+    Parameters
+        rig: worked out
+    Returns
+        True where nobody said that they do not
     """
     share = rig.outfit.image_circle_share
     return bool(rig.outfit.mount_fits != 0 and (is_unknown(share) or covers(share, 1.0)))
@@ -115,6 +176,7 @@ def _shown_alike(a: RigFigures, b: RigFigures) -> bool:
     ),
 )
 def same_picture(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """Both make the same picture: view, depth and blur alike."""
     nearly = abs(view_ratio(a, b) - 1) <= EQUIVALENT_VIEW
     if not (nearly and same_spot(a, b) and same_focus(a, b)) or _shown_alike(a, b):
         return
@@ -201,6 +263,7 @@ def _why_not(comparison: Comparison, a: RigFigures, b: RigFigures) -> str:
 @pair_rule
 @rests_on("field_wide", "angle_wide")
 def view(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """Which sees wider at the subject."""
     ratio = view_ratio(a, b)
     if not abs(ratio - 1) > LEVEL_VIEW:
         return
@@ -263,6 +326,7 @@ def shape(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
 @pair_rule
 @rests_on("scale", "distance", of=("perspective", "walk_same_spot"))
 def perspective(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """Whether near and far stand to each other alike: where the place is one."""
     if same_spot(a, b):
         if comparison.hold.of_place.walks and comparison.hold.of_lens.keeps_view:
             text = "With equivalent lenses walking changes nothing: {b} fills its frame as {a} does from the same spot."

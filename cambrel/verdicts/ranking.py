@@ -20,7 +20,13 @@ _FIXED = {Topic.IMPOSSIBLE: CANNOT, Topic.FOCUS: SOFT, Topic.ASKED: ASKED, Topic
 
 
 def asked_topics(brief: Brief) -> frozenset[Topic]:
-    """What a picture asks for: a subject in focus always, the rest where the brief says so."""
+    """What a picture asks for: a subject in focus always, the rest where the brief says so.
+
+    Parameters
+        brief: a picture
+    Returns
+        the topics
+    """
     asked = {Topic.FOCUS}
     if brief.sharp_front_m is not None or brief.sharp_behind_m is not None:
         asked.add(Topic.DEPTH)
@@ -43,7 +49,13 @@ def verdicts(comparison: Comparison) -> list[Verdict]:
 
 
 def found(comparison: Comparison) -> list[Verdict]:
-    """What every rule says, in no order; a sentence with an unknown or endless figure is left out."""
+    """What every rule says, in no order.
+
+    Parameters
+        comparison: worked out
+    Returns
+        without sentences that have an unknown or endless figure
+    """
     said = [
         verdict
         for b in comparison.others()
@@ -63,6 +75,12 @@ def found(comparison: Comparison) -> list[Verdict]:
 def ranked(all_said: list[Verdict], comparison: Comparison) -> list[Verdict]:
     """Verdicts in order. Within a tier every rule speaks once before one speaks again, so that six rigs do not fill the
     list with one remark.
+
+    Parameters
+        all_said: of one comparison
+        comparison: that one
+    Returns
+        in the order in which they are told
     """
     part = {(key, verdict.rigs[-1]) for verdict in all_said for key in verdict.subsumes}
     kept = [verdict for verdict in all_said if (verdict.key, verdict.rigs[-1]) not in part]

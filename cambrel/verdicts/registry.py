@@ -79,8 +79,11 @@ def rests_on(*lines: str, of: tuple[str, ...] = (), says: str = "") -> Callable[
     """Say which figures a rule goes by.
 
     Parameters
+        lines: keys of figures
         of: keys of the verdicts that it yields, where that is not just its own name
         says: why it is so, where the figures do not say that
+    Returns
+        what enters a rule
     """
 
     def enter(rule: T) -> T:
@@ -94,19 +97,37 @@ def rests_on(*lines: str, of: tuple[str, ...] = (), says: str = "") -> Callable[
 
 
 def pair_rule(rule: PairRule) -> PairRule:
-    """Enter a rule about the reference and each other rig."""
+    """Enter a rule about the reference and each other rig.
+
+    Parameters
+        rule: that looks at the reference and another
+    Returns
+        the rule itself
+    """
     PAIR_RULES[rule.__name__] = rule
     return rule
 
 
 def rig_rule(rule: RigRule) -> RigRule:
-    """Enter a rule about each rig by itself."""
+    """Enter a rule about each rig by itself.
+
+    Parameters
+        rule: that looks at one rig
+    Returns
+        the rule itself
+    """
     RIG_RULES[rule.__name__] = rule
     return rule
 
 
 def whole_rule(rule: WholeRule) -> WholeRule:
-    """Enter a rule about all rigs."""
+    """Enter a rule about all rigs.
+
+    Parameters
+        rule: that looks at all together
+    Returns
+        the rule itself
+    """
     WHOLE_RULES[rule.__name__] = rule
     return rule
 
@@ -119,8 +140,17 @@ def say(
     *about: RigFigures,
     **figures: Figure,
 ) -> Verdict:
-    """A verdict about rigs; they stand in the text as {a} and {b}, the reference first, or as {b} alone. Figures
-    without a place are left out.
+    """A verdict about rigs; they stand in the text as {a} and {b}, the reference first, or as {b} alone.
+
+    Parameters
+        key: of the verdict
+        topic: what it speaks of
+        size: a multiple of what is worth saying
+        text: with names in braces
+        about: the rigs
+        figures: by the names in the text; those without a place are left out
+    Returns
+        the verdict
     """
     names = ("a", "b") if len(about) == 2 else ("b",)
     letters = {name: Figure(rig.index, "rig") for name, rig in zip(names, about, strict=True)}

@@ -240,7 +240,10 @@ def what_limits(b: RigFigures, away_m: float | None = None) -> Sentence:
     """What takes most of the sharpness of a rig that sees its subject, of all that is known of it.
 
     Parameters
-        away_m: where it was judged, if not at the subject
+        b: that sees its subject
+        away_m: where it was judged, if not at the subject [m]
+    Returns
+        one sentence with its figures
     """
     s = b.sharpness
     figures = {"b": Figure(b.index, "rig"), "lines": Figure(s.lines_per_height, "number")}

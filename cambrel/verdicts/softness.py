@@ -15,8 +15,13 @@ from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, by_ratio
 
 
 def print_circle_mm(comparison: Comparison, rig: RigFigures) -> float:
-    """What the eye still takes for a point in this picture as it is shown, on the sensor, whichever school is in
-    force.
+    """What the eye still takes for a point in this picture as it is shown, on the sensor, whichever school is in force.
+
+    Parameters
+        comparison: how the picture is shown
+        rig: one of it
+    Returns
+        on the sensor [mm]
     """
     brief, frame = comparison.brief, Sensor(rig.frames.width_mm, rig.frames.height_mm)
     found = circle_of_confusion_mm(
@@ -33,6 +38,7 @@ def print_circle_mm(comparison: Comparison, rig: RigFigures) -> float:
 @rig_rule
 @rests_on("airy", "airy_coc", of=("diffraction", "diffraction_pixels"))
 def diffraction(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
+    """A stop at which diffraction softens what still counts as sharp."""
     d = b.diffraction
     school = CIRCLE_OF_CONFUSION_SCHOOLS[comparison.conventions.criterion]
     brief = comparison.brief

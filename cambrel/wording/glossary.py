@@ -30,7 +30,11 @@ class TradeWord:
 
 @cache
 def terms() -> dict[str, TradeWord]:
-    """All terms by slug, in alphabetical order."""
+    """All terms, in alphabetical order.
+
+    Returns
+        by slug
+    """
     rows = json.loads(Path(__file__).with_name("glossary.json").read_text())
     found = [TradeWord(row["slug"], row["term"], row["says"], tuple(row["also"])) for row in rows]
     return {term.slug: term for term in sorted(found, key=lambda term: term.term.lower())}
@@ -48,10 +52,13 @@ def _forms() -> tuple[dict[str, str], re.Pattern[str]]:
 
 
 def parts(text: str, seen: set[str] | None = None) -> list[tuple[str, str]]:
-    """A text cut into pieces, each with the slug of the term that it is, or an empty text.
+    """A text cut into pieces, each with the slug of the term that it is.
 
     Parameters
+        text: as it is read
         seen: terms that have been explained already; each is marked where it first stands, and added
+    Returns
+        pieces in their order, with an empty slug for what is no term
     """
     seen = set() if seen is None else seen
     if len(text) > LONGEST:

@@ -19,12 +19,25 @@ LEVEL_EFFECTIVE_STOPS = 0.1
 
 
 def by_stops(difference: float) -> float:
-    """A difference in stops as a multiple of the smallest worth saying."""
+    """A difference in stops as a multiple of the smallest worth saying.
+
+    Parameters
+        difference: [stops]
+    Returns
+        a multiple with the sign of the difference
+    """
     return abs(difference) / LEVEL_STOPS
 
 
 def by_ratio(ratio: float, level: float) -> float:
-    """A ratio as a multiple of the smallest worth saying; infinite for one that has no end."""
+    """A ratio as a multiple of the smallest worth saying; infinite for one that has no end.
+
+    Parameters
+        ratio: above 0
+        level: the share that is the smallest worth saying
+    Returns
+        a multiple, above 0 for more; infinite for a ratio that has no end
+    """
     return inf if not 0 < ratio < inf else abs(log(ratio)) / log1p(level)
 
 
@@ -42,10 +55,22 @@ class Sentence:
 
 
 def known(value: float) -> bool:
-    """Whether a figure is neither unknown nor infinite."""
+    """Whether a figure is neither unknown nor infinite.
+
+    Parameters
+        value: any figure
+    Returns
+        False for NaN and the infinities
+    """
     return isfinite(value)
 
 
 def listed(names: Sequence[str]) -> str:
-    """Names as they are told one after the other: a, b and c."""
+    """Names as they are told one after the other: a, b and c.
+
+    Parameters
+        names: one or more
+    Returns
+        with commas, and "and" before the last
+    """
     return names[0] if len(names) == 1 else ", ".join(names[:-1]) + " and " + names[-1]

@@ -26,7 +26,14 @@ class WrittenLine:
 
 
 def written(line: Working, units: Units = METRES) -> WrittenLine:
-    """A line of working in text; lengths in the scene stay metres in it, as its formula is in those."""
+    """A line of working in text; lengths in the scene stay metres in it, as its formula is in those.
+
+    Parameters
+        line: a formula with its figures
+        units: of the reader, for the result
+    Returns
+        formula, figures and result in text; lengths in the scene stay metres in it, as its formula is in those
+    """
     return WrittenLine(
         f"{line.symbol} = {line.formula}",
         f"{_numbers(line)} = {_result(line.result, units)}",

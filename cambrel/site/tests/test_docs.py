@@ -1,12 +1,18 @@
 """What the documents say of the house is so: every room, every school, every target and file that they name."""
 
+import ast
 import re
+import tomllib
 from pathlib import Path
 from unittest import TestCase
 
 from cambrel.comparison.brief import SCHOOLS, Conventions
 
 ROOT = Path(__file__).resolve().parents[3]
+PURE = (
+    "optics", "wording", "bounds", "comparison", "phrases", "verdicts", "decisions", "trials", "drills", "links",
+    "drawings", "scenes",
+)  # fmt: skip
 DOCS = [*sorted((ROOT / "docs").glob("*.md")), ROOT / "README.md", ROOT / "CONTRIBUTING.md"]
 
 
@@ -53,3 +59,26 @@ class DocsTests(TestCase):
                 if cells is not None and width is not None:
                     self.assertEqual(cells, width, f"{path.name}:{number}")
                 width = cells
+
+    def test_public_functions_of_the_pure_rooms_say_what_they_are_and_return(self):
+        for path in (path for room in PURE for path in (ROOT / "cambrel" / room).rglob("*.py")):
+            if "tests" in path.parts:
+                continue
+            for node in ast.parse(path.read_text()).body:
+                if not isinstance(node, ast.FunctionDef) or node.name.startswith("_"):
+                    continue
+                said = ast.get_docstring(node) or ""
+                # those of one signature, whose table says what they take: rules, answers of drills, terms of workings
+                takes = [ast.unparse(one.annotation) for one in node.args.args if one.annotation]
+                alike = takes[:1] == ["Given"] or ast.unparse(node.returns) in {"Term", "Working | None"}
+                alike = alike or path.match("verdicts/*.py") or path.match("verdicts/explanations/panel_figures.py")
+                alike = alike or ast.unparse(node.returns) == "None"
+                overload = any(ast.unparse(one) == "overload" for one in node.decorator_list)
+                with self.subTest(file=str(path.relative_to(ROOT)), function=node.name):
+                    self.assertTrue(overload or (said and (alike or "Returns" in said)))
+
+    def test_every_error_to_plant_has_its_place(self):
+        for path in (ROOT / "scripts" / "planted").glob("*.toml"):
+            for edit in tomllib.loads(path.read_text())["edit"]:
+                with self.subTest(list=path.name, was=edit["was"]):
+                    self.assertEqual((ROOT / edit["file"]).read_text().count(edit["was"]), 1)

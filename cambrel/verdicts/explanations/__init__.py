@@ -25,20 +25,40 @@ WHYS: dict[str, Why] = {
 
 
 def label_of(key: str) -> str:
-    """The name of a figure."""
+    """The name of a figure.
+
+    Parameters
+        key: of a figure
+    Returns
+        in words
+    """
     return LINES[key].label if key in LINES else SPECIAL[key].label
 
 
 def value_of(key: str, comparison: Comparison, rig: RigFigures) -> Figure:
-    """A figure of a rig with its kind; unknown (NaN) where the rig sees nothing."""
+    """A figure of a rig with its kind; unknown (NaN) where the rig sees nothing.
+
+    Parameters
+        key: of a figure
+        comparison: worked out
+        rig: one of it
+    Returns
+        NaN where the rig sees nothing
+    """
     if key in LINES:
         return Figure(LINES[key].read(rig), LINES[key].kind)
     return Figure(SPECIAL[key].read(comparison, rig) if rig.settings.focusable else float("nan"), SPECIAL[key].kind)
 
 
 def worked(key: str, comparison: Comparison, rig: RigFigures) -> Working | None:
-    """The line of working of a rig's figure; None where it has none, or where something in it is unknown or without
-    end.
+    """The line of working of a rig's figure.
+
+    Parameters
+        key: of a figure
+        comparison: worked out
+        rig: one of it
+    Returns
+        None where it has none, or where something in it is unknown or without end
     """
     if not rig.settings.focusable or not isfinite(float(value_of(key, comparison, rig).value)):
         return None

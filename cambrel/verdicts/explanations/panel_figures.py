@@ -57,11 +57,13 @@ def _middle(c: Comparison, r: RigFigures) -> float:
 
 
 def drift(c: Comparison, r: RigFigures) -> float:
+    """How far stars drift in a second where the picture looks, at worst within the frame [mm]."""
     f, frame = r.settings.focal_length_mm, r.frames
     return float(stars.worst_drift_mm(f, declination_of(c), 1.0, frame.width_mm, frame.height_mm))
 
 
 def points_for(c: Comparison, r: RigFigures) -> Working | None:
+    """The working of how long stars stay points; None where that is not known."""
     return STAR_SCHOOLS[c.conventions.star_rule].working(below_stars(r, declination_of(c)))
 
 

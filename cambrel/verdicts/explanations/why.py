@@ -68,44 +68,66 @@ class Why:
 
 
 def focal(rig: RigFigures) -> Term:
+    """The focal length of a rig, f, as it stands in a working."""
     return term("f", "focal length", rig.settings.focal_length_mm, "mm")
 
 
 def number(rig: RigFigures) -> Term:
+    """Its f-number, N."""
     return term("N", "f-number", rig.settings.f_number, "f")
 
 
 def focus(rig: RigFigures) -> Term:
+    """Its focus distance from the lens, u."""
     return term("u", "focus distance", rig.settings.object_distance_m, "m")
 
 
 def away(rig: RigFigures) -> Term:
+    """The subject's distance from the lens, d."""
     return term("d", "subject distance", rig.settings.subject_distance_m, "m")
 
 
 def image(rig: RigFigures) -> Term:
+    """Its image distance, v."""
     return term("v", "image distance", rig.view.image_distance_mm, "mm")
 
 
 def magnified(rig: RigFigures) -> Term:
+    """Its magnification, m."""
     return term("m", "magnification", rig.view.magnification)
 
 
 def circle(rig: RigFigures) -> Term:
+    """Its circle of confusion, c."""
     return term("c", "largest blur that counts as sharp", rig.frames.coc_mm, "mm")
 
 
 def diagonal(rig: RigFigures) -> Term:
+    """The diagonal of its frame."""
     return term("D", "diagonal of the frame", rig.frames.diagonal_mm, "mm")
 
 
 def behind_m(comparison: Comparison, rig: RigFigures) -> float:
-    """How far the background is from the lens."""
+    """How far the background is from the lens.
+
+    Parameters
+        comparison: worked out
+        rig: one of it
+    Returns
+        [m]
+    """
     behind = comparison.brief.background_m
     return nan if behind is None else rig.settings.subject_distance_m + behind
 
 
 def before_m(comparison: Comparison, rig: RigFigures) -> float:
-    """How far the foreground is from the lens."""
+    """How far the foreground is from the lens.
+
+    Parameters
+        comparison: worked out
+        rig: one of it
+    Returns
+        [m]
+    """
     before = comparison.brief.foreground_m
     return nan if before is None else rig.settings.subject_distance_m - before
