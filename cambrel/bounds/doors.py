@@ -2,8 +2,7 @@
 go by.
 
 What is sent is refused by its size before it is read (`site.doors`), work waits in a lane of its own (`bounds.lanes`),
-and what a file holds
-is counted before it is kept.
+and what a file holds is counted before it is kept.
 """
 
 from __future__ import annotations

@@ -2,8 +2,7 @@
 best.
 
 "Does it" is what misses by no more than is worth saying, "nearly" what misses by no more than a stop; whether settings
-would cure the rest is
-for `optics.cures`.
+would cure the rest is for `comparison.cures`.
 """
 
 from __future__ import annotations

@@ -2,8 +2,7 @@
 stops of a walk, at once.
 
 Figures are arrays with the rigs along the last axis (one more axis in front along an aperture walk). NaN means unknown;
-infinity is a
-legitimate answer. `Comparison.of(i)` gives one rig's figures as plain numbers.
+infinity is a legitimate answer. `Comparison.of(i)` gives one rig's figures as plain numbers.
 """
 
 from __future__ import annotations

@@ -167,8 +167,7 @@ class Light(Generic[N]):
     """That of the school in force; unknown (NaN) where it goes by pixels that are not known."""
     looks_like_iso: N
     """ISO at which the reference body, exposed as the light asks, would be as noisy by the school in force; unknown
-    (NaN) unless both
-    rigs are exposed as the light asks, as otherwise an ISO says nothing of the noise."""
+    (NaN) unless both rigs are exposed as the light asks, as otherwise an ISO says nothing of the noise."""
     ceiling_iso: N
     """ISO at which this rig is as noisy, by the school in force, as the photographer takes a picture to be clean."""
 

@@ -14,8 +14,7 @@ from cambrel.wording.sentences import LEVEL_STOPS, Sentence
 @dataclass(frozen=True)
 class Flash:
     """Of one rig at the subject's distance: how much too bright the flash is at full power, the ISO at which it is
-    right, and how much
-    less of it the rig asks for than the reference does [stops]."""
+    right, and how much less of it the rig asks for than the reference does [stops]."""
 
     error_stops: float
     iso: float

@@ -2,8 +2,7 @@
 metres, seconds.
 
 What a rig cannot reach is clamped to what it can do; the value wanted is kept beside the one reached. Lens and place
-are solved rig by
-rig; aperture and exposure as arrays of shape (rigs,) or, along an aperture walk, (stops, rigs).
+are solved rig by rig; aperture and exposure as arrays of shape (rigs,) or, along an aperture walk, (stops, rigs).
 """
 
 from __future__ import annotations
@@ -134,9 +133,8 @@ def _focal_length_for_view_mm(
     view.
 
     At one shared focus this is the same picture exactly, f = 1 / (1/u + 1/v). Where the focus depends on the focal
-    length (a close limit,
-    a distance from the sensor mark) it is the fixed point of that rule, which contracts by m / (1 + m) a step. rough_m:
-    about where it stands.
+    length (a close limit, a distance from the sensor mark) it is the fixed point of that rule, which contracts by m /
+    (1 + m) a step. rough_m: about where it stands.
     """
 
     def settled(f: float, *, limited: bool) -> float:

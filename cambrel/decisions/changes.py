@@ -1,8 +1,7 @@
 """What one change to a kit would turn: a thing more from a shelf, one in place of another, or one left at home.
 
 Twenty thousand lenses are weighed by the settings that are asked of them alone, in one broadcast a picture; as what
-else is demanded can only
-lessen that, the few that may be worth it are then worked out whole.
+else is demanded can only lessen that, the few that may be worth it are then worked out whole.
 """
 
 from __future__ import annotations
@@ -95,8 +94,8 @@ class AddedThings:
 @dataclass(frozen=True)
 class KitChange:
     """What comes and what goes (by their numbers; None for nothing), the share of the pictures that it turns, made
-    where they were not, half
-    where they were just missed, and by how much the kit then weighs and costs more; NaN where that is not known."""
+    where they were not, half where they were just missed, and by how much the kit then weighs and costs more; NaN where
+    that is not known."""
 
     comes: int | None
     goes: int | None

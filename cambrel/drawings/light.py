@@ -1,8 +1,7 @@
 """The light panel: light per area and light in the whole picture, drawn as areas that compare.
 
 Each rig is a block as wide as its sensor is large (area) and as high as its exposure (light per area): the painted area
-is the light that
-the whole frame collects. Beside it, the whole-picture noise as an ISO on the reference body.
+is the light that the whole frame collects. Beside it, the whole-picture noise as an ISO on the reference body.
 """
 
 from __future__ import annotations

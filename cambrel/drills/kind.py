@@ -121,8 +121,7 @@ class DrillKind:
 
     unit: the kind of figure that is answered
     sizes: what the sentence to be judged is about, of the other frame against the first under either of two terms, as
-        signed multiples of the
-        smallest difference worth saying
+        signed multiples of the smallest difference worth saying
     words: how it is said; needs: what it is drawn from
     scene: where its case is shown on the bench; staged: the picture and the cameras as they are shown there
     seen_with: settings at which two pictures of the case differ for everybody to see, of whatever lens has them; crop:

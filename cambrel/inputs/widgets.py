@@ -1,6 +1,6 @@
 """How a form's fields are written: one bound field and a handful of widgets for the whole house, from which labels,
-hints, messages and what
-assistive technology is told all follow. The widgets write themselves, as a bench has a hundred of them."""
+hints, messages and what assistive technology is told all follow. The widgets write themselves, as a bench has a hundred
+of them."""
 
 from __future__ import annotations
 

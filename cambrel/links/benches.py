@@ -1,8 +1,7 @@
 """A bench as one link parameter, and back: compact positional JSON, defaults left out, deflated, base64url.
 
 Pure, so that every screen can link to a bench by value. A version's tables never change: old links stay readable,
-whatever becomes of
-the defaults in the core. Every value is checked on the way in by the core's own records.
+whatever becomes of the defaults in the core. Every value is checked on the way in by the core's own records.
 """
 
 from __future__ import annotations

@@ -1,8 +1,8 @@
 """Type designations of sensors (1 type, 1/2.3 type): what they say in millimetres. Lengths in mm.
 
 The designations come from video camera tubes, named by the outer diameter of the glass; the picture used about two
-thirds of it.
-A manufacturers' rule of thumb counts 16 mm of picture diagonal to the inch, and 18 mm for types below half an inch.
+thirds of it. A manufacturers' rule of thumb counts 16 mm of picture diagonal to the inch, and 18 mm for types below
+half an inch.
 """
 
 from __future__ import annotations

@@ -2,8 +2,7 @@
 shared reference.
 
 At infinity the simple rules below are exact. Close up `same_picture_focal_length_mm` is exact and the simple rule is
-off by
-`simple_rule_error`. Source: "Applied Photographic Optics"; the rule that the entrance pupil stays the same.
+off by `simple_rule_error`. Source: "Applied Photographic Optics"; the rule that the entrance pupil stays the same.
 """
 
 from __future__ import annotations

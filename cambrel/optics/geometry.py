@@ -216,8 +216,7 @@ def walking_distance_m(focal_length_mm: float, image_scale_mm: float, focus_offs
     from the subject.
 
     With u = d + offset the lens equation makes it q d^2 + (q (offset - f) - f) d - f offset = 0. Its discriminant is a
-    sum of squares,
-    so there always is a solution; the larger root is the one with an image.
+    sum of squares, so there always is a solution; the larger root is the one with an image.
 
     Parameters
         focal_length_mm: [mm]
@@ -242,8 +241,7 @@ def closest_object_distance_m(
     By the largest magnification where that is known: u = f (1 + 1/m). A zoom reaches it at one end only, so there the
         marked distance
     holds too. Otherwise by the marked distance s from the sensor mark; an internal-focus lens with s < 4 f has no
-    thin-lens solution
-    and without a magnification its limit is unknown.
+    thin-lens solution and without a magnification its limit is unknown.
 
     Parameters
         focal_length_mm: of the lens itself

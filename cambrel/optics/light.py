@@ -2,8 +2,7 @@
 stops.
 
 Noise follows the exposure, never the ISO setting alone. Absolute counts are for light at 555 nm; daylight with its
-whole spectrum carries
-about 2.7 times as many photons per lux second. Ratios between rigs do not depend on it.
+whole spectrum carries about 2.7 times as many photons per lux second. Ratios between rigs do not depend on it.
 """
 
 from __future__ import annotations

@@ -25,8 +25,7 @@ class Section:
     identity: what makes two rows the same record
     check: a sound row from one that was read and stands up to the schema, or ValueError with the reason
     plan: add to a plan what creates or changes records, given as (key or None, row); the key of every new one is put
-        into `ids`, keys by
-        section and by the id within the document, by which later sections refer to it
+        into `ids`, keys by section and by the id within the document, by which later sections refer to it
     """
 
     key: str

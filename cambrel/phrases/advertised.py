@@ -1,9 +1,8 @@
 """Advertised figures: what a stated focal length, f-number and sensor type really are. Lengths in mm.
 
 Adverts convert the focal length to full frame and leave the f-number as it is. Both readings of a figure are worked
-out, with what had to
-be assumed. Everything follows from C = f_equivalent / f. Source: "Applied Photographic Optics"; the same entrance pupil
-on both formats.
+out, with what had to be assumed. Everything follows from C = f_equivalent / f. Source: "Applied Photographic Optics";
+the same entrance pupil on both formats.
 """
 
 from __future__ import annotations

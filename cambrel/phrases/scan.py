@@ -1,6 +1,5 @@
 """A text's tokens read from left to right into mentions. Each reader looks a bounded number of tokens ahead, so that
-the time taken is in
-proportion to the text.
+the time taken is in proportion to the text.
 """
 
 from __future__ import annotations

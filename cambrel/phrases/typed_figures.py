@@ -2,8 +2,7 @@
 ones are asked back.
 
 A point or comma before three last digits may part thousands or decimals. What only one of them makes sense of is read
-so; where both do,
-nobody guesses. Pure.
+so; where both do, nobody guesses. Pure.
 """
 
 from __future__ import annotations

@@ -2,10 +2,8 @@
 anybody else.
 
 `.npy` are working copies, decoded, for a day; `.webp` are those that are kept, re-encoded, without whatever else their
-file said; `.jpg` and
-`.png` are those of own scenes, re-encoded too. Each has a row: a file is written first, noted on this machine until its
-row is committed, and
-swept at the next start where it never was.
+file said; `.jpg` and `.png` are those of own scenes, re-encoded too. Each has a row: a file is written first, noted on
+this machine until its row is committed, and swept at the next start where it never was.
 """
 
 from __future__ import annotations

@@ -66,9 +66,8 @@ class CutoutSizes:
 
 class Shop:
     """Sheets by scene and drawing. Where there is a folder they are baked into it once, a file for each size, and
-    mapped into memory, so that
-    every process shares them and the system holds in memory what is looked at; until then a small picture is drawn from
-    small ones."""
+    mapped into memory, so that every process shares them and the system holds in memory what is looked at; until then a
+    small picture is drawn from small ones."""
 
     def __init__(self, folder: Path | None = None, long_side_px: int = LONG_SIDE_PX) -> None:
         self.folder = folder

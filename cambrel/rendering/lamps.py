@@ -118,8 +118,7 @@ def trails(view: Take, sky: Sky) -> Pixels | None:
     """The stars as the trails that the shutter gives, to be added to the sky; None where they stay points.
 
     Each is its own light spread along its way, so that a longer one is fainter in every place. Directions go by the
-    frame's middle, as in
-    the figures.
+    frame's middle, as in the figures.
     """
     if view.is_sharp or view.declination_deg is None or not view.shutter_s:
         return None

@@ -2,8 +2,7 @@
 above.
 
 A layer's art is an SVG file in centimetres, its origin on the ground at the layer's middle. `behind_m` counts from the
-subject. Layers
-anchored to the background, the foreground or the subject follow the brief; the others keep their place.
+subject. Layers anchored to the background, the foreground or the subject follow the brief; the others keep their place.
 """
 
 from __future__ import annotations

@@ -1,21 +1,17 @@
 """Settings. Everything that differs between a laptop and a server comes from the environment (see docs/running.md).
 
 CAMBREL_MODE        local (default): one owner, signed in by itself, this machine only; hosted: visitors and accounts
-CAMBREL_SECRET_KEY  required when hosted
-CAMBREL_HOSTS       names it answers to when hosted, comma separated
-CAMBREL_VAR         where database and collected static files are kept (default: var/ in the project)
-CAMBREL_PROXIES     how many proxies stand before it when hosted (default 1); their word on who the client is counts
-CAMBREL_OWN         where pictures of owners' own are kept (default: own/ below CAMBREL_VAR), or s3://bucket/folder
-CAMBREL_OWN_GB      how much of them in all when hosted (default 50)
-CAMBREL_CACHE       a Redis that servers share (default: files below CAMBREL_VAR)
-CAMBREL_METRICS     ports, such as 9100-9109, on which each worker tells its metrics to this machine alone (default:
-none)
-CAMBREL_QUOTA       how many records one owner may keep when hosted (default 50000)
-CAMBREL_WORKERS     how many processes do other costly work beside each that answers (default 0: it does it itself)
-CAMBREL_RENDERERS   how many processes draw pictures beside each that answers (default 1; 0 draws in the process that
-answers)
-DATABASE_URL        a database server for a hosted service (default: a file below CAMBREL_VAR)
-CAMBREL_DEBUG       1 for Django's debug pages, never when hosted
+CAMBREL_SECRET_KEY  required when hosted CAMBREL_HOSTS       names it answers to when hosted, comma separated
+CAMBREL_VAR         where database and collected static files are kept (default: var/ in the project) CAMBREL_PROXIES
+how many proxies stand before it when hosted (default 1); their word on who the client is counts CAMBREL_OWN
+where pictures of owners' own are kept (default: own/ below CAMBREL_VAR), or s3://bucket/folder CAMBREL_OWN_GB      how
+much of them in all when hosted (default 50) CAMBREL_CACHE       a Redis that servers share (default: files below
+CAMBREL_VAR) CAMBREL_METRICS     ports, such as 9100-9109, on which each worker tells its metrics to this machine alone
+(default: none) CAMBREL_QUOTA       how many records one owner may keep when hosted (default 50000) CAMBREL_WORKERS
+how many processes do other costly work beside each that answers (default 0: it does it itself) CAMBREL_RENDERERS   how
+many processes draw pictures beside each that answers (default 1; 0 draws in the process that answers) DATABASE_URL
+a database server for a hosted service (default: a file below CAMBREL_VAR) CAMBREL_DEBUG       1 for Django's debug
+pages, never when hosted
 """
 
 import hashlib

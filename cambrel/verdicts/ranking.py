@@ -1,10 +1,8 @@
 """What matters most: the one place that puts verdicts in order, for this picture.
 
 First what cannot be at all, and a subject that is out of focus; then who makes the picture that is asked for and who
-does not; then the
-differences in what the picture asks for, then all other differences, each by how many times it passes the smallest
-worth saying; then the gear,
-the terms, and what is level.
+does not; then the differences in what the picture asks for, then all other differences, each by how many times it
+passes the smallest worth saying; then the gear, the terms, and what is level.
 """
 
 from __future__ import annotations

@@ -1,7 +1,6 @@
 """A hundred and twenty questions as photographers put them, each with its answer: terse, spoken, from adverts and in
-forum shorthand, British and
-American, with points and commas. The answer is judged by arithmetic of its own: diagonals, and the f-number with
-them."""
+forum shorthand, British and American, with points and commas. The answer is judged by arithmetic of its own: diagonals,
+and the f-number with them."""
 
 from math import hypot
 from unittest import TestCase

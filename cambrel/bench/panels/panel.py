@@ -34,8 +34,7 @@ class Panel:
     """One way to look into a comparison.
 
     `build` makes the variables of the template; `look` names what may be chosen in it; `asks` says of which pictures it
-    is what matters most,
-    so that it is offered first there.
+    is what matters most, so that it is offered first there.
     """
 
     key: str

@@ -48,8 +48,7 @@ class Contents:
 @dataclass(frozen=True)
 class Known:
     """What of the owner's is needed to read a file: letter codes, own formats (width and height in mm by name),
-    register distances of mounts,
-    and a currency for bare prices."""
+    register distances of mounts, and a currency for bare prices."""
 
     codes: dict[str, str] = field(default_factory=dict)
     formats: dict[str, tuple[float, float]] = field(default_factory=dict)

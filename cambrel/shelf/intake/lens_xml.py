@@ -305,8 +305,7 @@ def _lens(record: Any, known: Any) -> Any:
 
 def _figures(record: Any) -> Any:
     """Focal lengths and f-numbers of a lens: as stated, else by its name (read by the one reader) and by where it was
-    measured; with what was
-    worked out."""
+    measured; with what was worked out."""
     said = read(_one(record, "model")).sides[0]
     focal, aperture = record["attrs"].get("focal", {}), record["attrs"].get("aperture", {})
     stated = _pair(focal.get("min") or focal.get("value"), focal.get("max") or focal.get("value"))

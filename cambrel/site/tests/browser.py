@@ -23,8 +23,7 @@ PATIENCE_S = 10
 COLOURS = ("color-contrast",)
 """All that the dark changes."""
 # htmx says of a request that was given up that it ended, and that it was aborted; one that failed is named as such
-# beside. A busy
-# machine answers a picture with 503 and when to ask again, and the page does
+# beside. A busy machine answers a picture with 503 and when to ask again, and the page does
 NO_COMPLAINTS = ("status of 4", "status of 503", "Response Status Error", "htmx:sendAbort", "htmx:afterRequest")
 
 
