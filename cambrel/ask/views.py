@@ -78,10 +78,10 @@ def _questions(user: User | AnonymousUser, conventions: Conventions) -> list[tup
     """What people ask, what it comes to on the reader's own gear by the conventions in force, and where it is seen."""
     own = replace(own_of(user), crop_by=conventions.crop_by)
     found = []
-    for one in QUESTIONS:
-        bench = replace(one.on(own), conventions=conventions)
-        there = one.leads_to(own) if one.leads_to else bench_address(bench, panel=one.panel)
-        found.append((one.asked(own), one.answer(conventions, own), there))
+    for question in QUESTIONS:
+        bench = replace(question.on(own), conventions=conventions)
+        there = question.leads_to(own) if question.leads_to else bench_address(bench, panel=question.panel)
+        found.append((question.asked(own), question.answer(conventions, own), there))
     return found
 
 
@@ -103,8 +103,8 @@ def _choices(request: Request, reading: TextReading | None) -> list[tuple[str, s
         return []
     taken = _taken(request)
     return [
-        (one.text, taken.get(one.text, one.taken), [(slug, FORMATS[slug].name) for slug in one.formats])
-        for one in reading.choices
+        (choice.text, taken.get(choice.text, choice.taken), [(slug, FORMATS[slug].name) for slug in choice.formats])
+        for choice in reading.choices
     ]
 
 

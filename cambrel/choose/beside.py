@@ -101,7 +101,7 @@ def _ranges(decision: Decision) -> Any:
 
 def _both(decision: Decision) -> Any:
     """Of each two kits what they make together, where that is more than one of them makes."""
-    names = [f"“{one.task.name}”" for one in decision.tasks]
+    names = [f"“{task.task.name}”" for task in decision.tasks]
     for first, second in combinations(range(len(decision.kits)), 2):
         one, other = decision.kits[first], decision.kits[second]
         if not one.rigs or not other.rigs:
@@ -110,7 +110,7 @@ def _both(decision: Decision) -> Any:
         together = [a if makes(a) else b for a, b in zip(*columns, strict=True)]
         share, alone = (
             share_made(decision.pictures, together),
-            max(share_made(decision.pictures, one) for one in columns),
+            max(share_made(decision.pictures, column) for column in columns),
         )
         if share <= alone + 1e-9:
             continue

@@ -104,5 +104,5 @@ def _must_choices(owner: User) -> tuple[list[str], list[str], dict[str, tuple[st
     return (
         mounts,
         list(currencies.values_list("currency", flat=True).distinct()),
-        {str(one.pk): (one.name, one.payload_g) for one in trackers},
+        {str(tracker.pk): (tracker.name, tracker.payload_g) for tracker in trackers},
     )

@@ -122,7 +122,7 @@ class Decision:
 
     @cached_property
     def pictures(self) -> list[PictureShare]:
-        return [PictureShare(one.task.brief, self.shares[one.key]) for one in self.tasks]
+        return [PictureShare(task.task.brief, self.shares[task.key]) for task in self.tasks]
 
     @cached_property
     def cells(self) -> list[list[BestRig | None]]:
@@ -134,12 +134,16 @@ class Decision:
     @cached_property
     def needed(self) -> frozenset[str]:
         """The kinds of support that the pictures need."""
-        return frozenset(one.brief.support for one in self.pictures if one.share) & {"tripod", "monopod", "gimbal"}
+        return frozenset(picture.brief.support for picture in self.pictures if picture.share) & {
+            "tripod",
+            "monopod",
+            "gimbal",
+        }
 
     @property
     def choice(self) -> Choice:
         """All of it by value."""
-        pictures = tuple((one.task, self.shares[one.key]) for one in self.tasks)
+        pictures = tuple((task.task, self.shares[task.key]) for task in self.tasks)
         return Choice(tuple(kit.bag for kit in self.kits), pictures, self.conventions)
 
     @cached_property
@@ -250,7 +254,7 @@ class Decision:
 
     def sentences(self) -> Iterator[str]:
         """How each two kits differ."""
-        names = [f"“{one.task.name}”" for one in self.tasks]
+        names = [f"“{task.task.name}”" for task in self.tasks]
         for one, other in combinations(self.spoken, 2):
             better = says_better(one, other) or says_better(other, one)
             yield wording.sentence(better or says_trade(one, other, self.pictures, names))

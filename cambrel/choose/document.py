@@ -60,7 +60,7 @@ def document(decision: Decision) -> dict[str, Any]:
             {
                 "name": kit.name,
                 "note": kit.bag.note,
-                "holds": [{"kind": one.kind, "name": one.name} for one in kit.bag.pieces],
+                "holds": [{"kind": piece.kind, "name": piece.name} for piece in kit.bag.pieces],
                 "weight_g": kit.weighs(decision.needed),
                 "price": kit.cost,
                 "currency": kit.currency,
@@ -70,8 +70,8 @@ def document(decision: Decision) -> dict[str, Any]:
             }
         )
     pictures = [
-        {"name": one.task.name, "how_often": decision.shares[one.key], "brief": asdict(one.task.brief)}
-        for one in decision.tasks
+        {"name": task.task.name, "how_often": decision.shares[task.key], "brief": asdict(task.task.brief)}
+        for task in decision.tasks
     ]
     found: dict[str, Any] = _plain(
         {

@@ -24,10 +24,10 @@ class SharesForm(forms.Form):
 
     def __init__(self, sent: Mapping[str, Any], tasks: list[WantedPicture], usual: dict[str, float]) -> None:
         super().__init__(data=None, auto_id="share-%s")
-        for one in tasks:
-            field = NumberField(label=f"How often: {one.task.name}", low=0, high=1e6, required=False)
-            field.initial = usual.get(one.key, USUAL_SHARE)
-            self.fields[one.key] = field
+        for task in tasks:
+            field = NumberField(label=f"How often: {task.task.name}", low=0, high=1e6, required=False)
+            field.initial = usual.get(task.key, USUAL_SHARE)
+            self.fields[task.key] = field
         shown = {name: f"{field.initial:g}" for name, field in self.fields.items()}
         self.data = {name: sent.get(name, shown[name]) for name in self.fields}
         self.is_bound = True
@@ -60,9 +60,9 @@ class TryForm(forms.Form):
     @staticmethod
     def _places(bag: KitBag) -> Iterator[tuple[str, str]]:
         yield f"{bag.key}:", f"{bag.name}: one thing more"
-        for one in bag.pieces:
-            if one.kind in ("body", "lens"):
-                yield f"{bag.key}:{one.key}", f"{bag.name}: in place of {one.name}"
+        for piece in bag.pieces:
+            if piece.kind in ("body", "lens"):
+                yield f"{bag.key}:{piece.key}", f"{bag.name}: in place of {piece.name}"
 
     def token(self) -> str:
         """The change as it stands in an address; empty where none is asked for."""

@@ -212,7 +212,7 @@ class _Offers:
         return "Firm: nothing turns more than 5%, whatever of this was changed."
 
     def helped(self, found: TellingChanges, decision: Decision) -> Helped:
-        turning = [self._help(one) for one in found.turning]
+        turning = [self._help(change) for change in found.turning]
         lighter = [self._help(one) for one in found.lighter]
         says = ""
         out = self.musts.kit(self.kit.weighs(self.needed), self.kit.cost, self.kit.currency)

@@ -61,8 +61,8 @@ def later(decision: Decision, shelf: GearShelf, asked: str) -> Later:
         return Later([], "", [], [NO_BODY])
     body = next((one for one in bodies if one.key == asked), bodies[0])
     adapters = {
-        (one.lens_mount, one.mount): one.kind
-        for one in Adapter.objects.for_owner(shelf.owner).filter(mount=body.what.mount)
+        (adapter.lens_mount, adapter.mount): adapter.kind
+        for adapter in Adapter.objects.for_owner(shelf.owner).filter(mount=body.what.mount)
     }
     rows, says = [], []
     for kit in decision.kits:

@@ -25,7 +25,7 @@ def race_of(decision: Decision, key: str) -> Any:
     """Depth of field against cleanliness for one picture, every rig of every kit; None where there is no such
     picture.
     """
-    one = next((one for one in decision.tasks if one.key == key), None)
+    one = next((task for task in decision.tasks if task.key == key), None)
     if one is None:
         return None
     kits = []

@@ -69,7 +69,7 @@ class MustsForm(forms.Form):
         super().__init__(sent, auto_id="%s")
         self.trackers = trackers
         offer(self, "must_mount", [("", "any"), *((mount, mount) for mount in mounts)])
-        offer(self, "must_currency", [(one, one) for one in currencies] or [("", "–")])
+        offer(self, "must_currency", [(currency, currency) for currency in currencies] or [("", "–")])
         offer(self, "must_track", [("", "any"), *((key, f"fits on {name}") for key, (name, _) in trackers.items())])
         for item in self.fields.values():
             write_as(item, "fields/record.html")

@@ -36,7 +36,7 @@ MOST_CHANGED = 12
 
 def taken_by(body: Piece[Body], adapters: Sequence[Piece[Adapter]] = ()) -> frozenset[str]:
     """The mounts whose lenses go on a body, as they are or with one of some adapters."""
-    rings = {one.what.lens_mount for one in adapters if one.what.mount == body.what.mount}
+    rings = {adapter.what.lens_mount for adapter in adapters if adapter.what.mount == body.what.mount}
     return frozenset() if body.fixed else frozenset({body.what.mount, *body.accepts, *rings} - {""})
 
 
@@ -47,7 +47,7 @@ class Packed:
 
     def __init__(self, bag: KitBag, musts: Musts | None = None) -> None:
         self.bag, self.name, self.key = bag, bag.name, bag.key
-        self.bodies = [one for one in bag.pieces if isinstance(one.what, Body)]
+        self.bodies = [piece for piece in bag.pieces if isinstance(piece.what, Body)]
         self.loose = [one for one in bag.pieces if isinstance(one.what, Lens)]
         self.adapters = [one for one in bag.pieces if isinstance(one.what, Adapter)]
         self.supports = [one for one in bag.pieces if isinstance(one.what, Support)]
@@ -60,7 +60,7 @@ class Packed:
 
     @property
     def carried(self) -> list[Any]:
-        return [one.what for one in self.bag.pieces]
+        return [piece.what for piece in self.bag.pieces]
 
     @property
     def things(self) -> list[Piece[Any]]:
@@ -72,7 +72,7 @@ class Packed:
         """The kit as what may be changed of it is worked out."""
         number = {id(one): index for index, one in enumerate(self.things)}
         made_of = [frozenset(number[id(one)] for one in pair if id(one) in number) for pair in self.pairs]
-        return KitRigs(self.rigs, [thing_of(one) for one in self.things], made_of)
+        return KitRigs(self.rigs, [thing_of(thing) for thing in self.things], made_of)
 
     def weighs(self, needed: Collection[str]) -> float:
         """Bodies, lenses and the supports of the kinds that are needed [g]; NaN where one is not known, as that
@@ -86,12 +86,12 @@ class Packed:
 
     @property
     def _currencies(self) -> set[str]:
-        return {one.currency for one in self.carried if one.price}
+        return {thing.currency for thing in self.carried if thing.price}
 
     @property
     def cost(self) -> float:
         """Of all of it; NaN where a price is not known or there is more than one currency."""
-        return nan if len(self._currencies) > 1 else _sum([one.price for one in self.carried])
+        return nan if len(self._currencies) > 1 else _sum([thing.price for thing in self.carried])
 
     def weight_said(self, needed: Collection[str]) -> str:
         """What all that is carried weighs, and apart of that bodies, lenses and supports."""
@@ -105,7 +105,7 @@ class Packed:
 
     def taken(self, needed: Collection[str]) -> list[Piece[Any]]:
         """What is carried, of supports those of the kinds that are needed."""
-        return [one for one in self.bag.pieces if not isinstance(one.what, Support) or one.what.kind in needed]
+        return [piece for piece in self.bag.pieces if not isinstance(piece.what, Support) or piece.what.kind in needed]
 
     def covers(self, conventions: Conventions) -> str:
         """The equivalent focal lengths that its lenses cover, with their gaps."""
@@ -178,15 +178,15 @@ class GearShelf:
 
     def bag(self, record: Any) -> KitBag:
         """A kit by value; quickest of records that were fetched with what they hold, HELD_BY_KITS."""
-        loose = [one for one in record.lenses.all() if one.fixed_to_id is None]
+        loose = [lens for lens in record.lenses.all() if lens.fixed_to_id is None]
         held = [*record.bodies.all(), *loose, *record.adapters.all(), *record.supports.all()]
         return KitBag(record.name, tuple(map(self.piece, held)), record.note, str(record.pk))
 
     def bodies(self) -> list[Piece[Any]]:
         """All cameras of the shelf."""
         return [
-            self.piece(one)
-            for one in BodyRecord.objects.for_owner(self.owner).prefetch_related("fixed_lenses", "crop_modes")
+            self.piece(body_record)
+            for body_record in BodyRecord.objects.for_owner(self.owner).prefetch_related("fixed_lenses", "crop_modes")
         ]
 
     def called(self, text: str) -> str | None:
@@ -235,7 +235,7 @@ def changed(bag: KitBag, goes: Piece[Any] | None, comes: Piece[Any] | None) -> K
     """A kit as it would be with one thing less and one more; a lens that says no mount is one for the kit's first
     camera.
     """
-    pieces = [one for one in bag.pieces if one is not goes]
+    pieces = [piece for piece in bag.pieces if piece is not goes]
     if comes is not None and isinstance(comes.what, Lens) and not comes.what.mount:
         mounts = [one.what.mount for one in bag.pieces if isinstance(one.what, Body) and one.what.mount]
         comes = replace(comes, what=replace(comes.what, mount=mounts[0] if mounts else ""))
@@ -256,7 +256,7 @@ def what_if(bags: Sequence[KitBag], asked: Sequence[str], shelf: GearShelf) -> I
         bag = by_key.get(kit)
         if bag is None or not (goes_key or comes_key):
             continue
-        goes = next((one for one in bag.pieces if one.key == goes_key), None) if goes_key else None
+        goes = next((piece for piece in bag.pieces if piece.key == goes_key), None) if goes_key else None
         comes = shelf.thing(comes_key) if comes_key else None
         if (goes_key and goes is None) or (comes_key and comes is None):
             continue

@@ -34,7 +34,7 @@ def _of_kits(kits: Sequence[KitBag], today: dict[str, KitBag]) -> Iterator[str]:
         if now is None:
             yield f"There is no kit “{kit.name}” on the shelf."
             continue
-        before, after = ({(one.kind, one.name): one for one in bag.pieces} for bag in (kit, now))
+        before, after = ({(piece.kind, piece.name): piece for piece in bag.pieces} for bag in (kit, now))
         came = [name for key, name in ((key, key[1]) for key in after) if key not in before]
         went = [name for key, name in ((key, key[1]) for key in before) if key not in after]
         if came:
@@ -56,10 +56,10 @@ def _of_piece(before: Piece[Any], after: Piece[Any]) -> Iterator[str]:
     if price[0] != price[1]:
         yield f"{after.name} costs {_price(*price[1])}, then {_price(*price[0])}."
     others = [
-        named(one.name)
-        for one in fields(after.what)
-        if one.name not in ("weight_g", "price", "currency")
-        and getattr(before.what, one.name) != getattr(after.what, one.name)
+        named(field.name)
+        for field in fields(after.what)
+        if field.name not in ("weight_g", "price", "currency")
+        and getattr(before.what, field.name) != getattr(after.what, field.name)
     ]
     if others:
         yield f"{after.name}: {listed(others)} put down otherwise since."
@@ -74,7 +74,7 @@ def _price(amount: float | None, currency: str) -> str:
 
 
 def _of_terms(before: Conventions, now: Conventions) -> Iterator[str]:
-    other = [named(one.name) for one in fields(now) if getattr(before, one.name) != getattr(now, one.name)]
+    other = [named(field.name) for field in fields(now) if getattr(before, field.name) != getattr(now, field.name)]
     if other:
         yield f"You judge by another {listed(other)} now."
 

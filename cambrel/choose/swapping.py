@@ -46,7 +46,7 @@ def ways(decision: Decision) -> tuple[list[LensWay], list[str]]:
 
 
 def _with(kit: Packed, lenses: list[Any], kind: str) -> KitBag:
-    pieces = tuple(one for one in kit.bag.pieces if not isinstance(one.what, Lens) or one in lenses)
+    pieces = tuple(piece for piece in kit.bag.pieces if not isinstance(piece.what, Lens) or piece in lenses)
     return KitBag(f"{kit.name}, its {kind}", pieces)
 
 
@@ -80,7 +80,7 @@ def _changes(kit: Packed, column: list[BestRig | None]) -> str:
 
 
 def _said(kit: Packed, apart: Decision) -> str:
-    names = [f"“{one.task.name}”" for one in apart.tasks]
+    names = [f"“{task.task.name}”" for task in apart.tasks]
     zooms, primes = apart.column(0), apart.column(1)
     only = [
         [name for name, a, b in zip(names, *pair, strict=True) if makes(a) and not makes(b)]

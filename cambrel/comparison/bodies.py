@@ -43,7 +43,7 @@ class Bodies:
 
     def take(self, at: NDArray[np.int64]) -> Bodies:
         """Some of them, or some more than once."""
-        frames = Frames(*(getattr(self.frames, one.name)[at] for one in fields(self.frames)))
+        frames = Frames(*(getattr(self.frames, field.name)[at] for field in fields(self.frames)))
         return Bodies(frames, *(getattr(self, one.name)[at] for one in fields(self)[1:]))
 
     def steadied(self, glass: Lenses) -> Array:

@@ -26,7 +26,7 @@ class Preferred:
     @cached_property
     def conventions(self) -> Conventions:
         """Those that figures depend on."""
-        return Conventions(**{one.key: self[one.key] for one in OF_FIGURES}, home=self.home)
+        return Conventions(**{of_figure.key: self[of_figure.key] for of_figure in OF_FIGURES}, home=self.home)
 
     @cached_property
     def home(self) -> str:

@@ -77,7 +77,7 @@ class Question:
 
     @property
     def is_of_figures(self) -> bool:
-        return self.key in {one.name for one in fields(Conventions) if one.compare}
+        return self.key in {field.name for field in fields(Conventions) if field.compare}
 
 
 def _answers(question: str, example: Callable[[str], str] = lambda key: "") -> dict[str, Answer]:

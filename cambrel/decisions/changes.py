@@ -269,7 +269,9 @@ def _picked(
     likely = [*_of_additions(bag, offered, weights, now, left, best)]
     level = LEVEL_WEIGHT * sum(0.0 if isnan(thing.grams) else thing.grams for thing in bag.things)
     looked_at = _looked_at(pictures, bag, rigs_of, conventions, _worth_looking_at(likely))
-    lightening = sorted((one for one in likely if one.gain <= LEVEL_SHARE), key=lambda one: _known_first(one.grams))
+    lightening = sorted(
+        (change for change in likely if change.gain <= LEVEL_SHARE), key=lambda one: _known_first(one.grams)
+    )
     # the lightest first, until one of them loses nothing
     for start in range(0, min(len(lightening), MOST_LIGHTENING), BATCH):
         some = _looked_at(pictures, bag, rigs_of, conventions, lightening[start : start + BATCH])
@@ -378,7 +380,7 @@ def _by_gain(one: KitChange) -> tuple[float, ...]:
 
 def _worth_looking_at(likely: list[KitChange]) -> list[KitChange]:
     """Those that turn most for the least; not more than are soon worked out."""
-    turning = [one for one in likely if one.gain > LEVEL_SHARE]
+    turning = [change for change in likely if change.gain > LEVEL_SHARE]
     front = sorted((one for one in _marked(turning) if one.is_undominated), key=_by_gain)
     chosen = list(front[: MOST_LOOKED_AT // 2])
     for one in sorted(turning, key=_by_gain):

@@ -69,7 +69,10 @@ def changed(
     """
 
     for word, stops in (("brighter", 1.0), ("darker", -1.0)):
-        lit = [replace(one, brief=replace(one.brief, light_ev=one.brief.light_ev + stops)) for one in pictures]
+        lit = [
+            replace(picture, brief=replace(picture.brief, light_ev=picture.brief.light_ev + stops))
+            for picture in pictures
+        ]
         yield f"with the light a stop {word}", lit, conventions
     for word, times in (("higher", 2.0), ("lower", 0.5)):
         yield (

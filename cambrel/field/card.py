@@ -52,10 +52,13 @@ class BodySaid:
 
 def bodies_said(kit: Any, owner: User, conventions: Conventions) -> list[BodySaid]:
     """What the card of a kit says, body by body."""
-    mounts, registers = {one.name: one for one in Mount.objects.for_owner(owner)}, registers_of(owner)
+    mounts, registers = {mount.name: mount for mount in Mount.objects.for_owner(owner)}, registers_of(owner)
     bodies = list(kit.bodies.prefetch_related("fixed_lenses", "crop_modes"))
-    adapted = {(one.lens_mount, one.mount) for one in kit.adapters.all()}
-    lenses = [*kit.lenses.filter(fixed_to=None), *(one for body in bodies for one in body.fixed_lenses.all())]
+    adapted = {(adapter.lens_mount, adapter.mount) for adapter in kit.adapters.all()}
+    lenses = [
+        *kit.lenses.filter(fixed_to=None),
+        *(fixed_lens for body in bodies for fixed_lens in body.fixed_lenses.all()),
+    ]
     pairs = [
         (at, number, Rig(body_of(body, registers), lens.to_optics()))
         for at, body in enumerate(bodies)

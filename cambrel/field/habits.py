@@ -37,7 +37,7 @@ MOST_BRIEFS = 30
 def _each(series: tuple[Stop, ...], low: float, high: float, step: int) -> tuple[Stop, ...]:
     """Every so many marks between two of them, counted from a whole stop."""
     start = next(k for k, one in enumerate(series) if one.typed >= low)
-    return tuple(one for one in series[start::step] if one.typed <= high)
+    return tuple(stop for stop in series[start::step] if stop.typed <= high)
 
 
 @dataclass(frozen=True)
@@ -54,11 +54,11 @@ class Axis:
 
 
 def _stops(key: str, label: str, field: str, series: tuple[Stop, ...], say: Any) -> Axis:
-    return Axis(key, label, field, tuple(one.typed for one in series), tuple(say(one) for one in series))
+    return Axis(key, label, field, tuple(stop.typed for stop in series), tuple(say(one) for one in series))
 
 
 AXES = (
-    Axis("focal", "Focal length in full-frame terms", "equivalent_mm", FOCALS, tuple(f"{one:g}" for one in FOCALS)),
+    Axis("focal", "Focal length in full-frame terms", "equivalent_mm", FOCALS, tuple(f"{focal:g}" for focal in FOCALS)),
     _stops("f", "f-number", "f_number", _each(F_NUMBERS, 1.0, 32.0, 1), lambda one: one.marked),
     _stops("iso", "ISO", "iso", _each(ISOS, 50.0, 204800.0, 1), lambda one: one.marked),
     _stops("shutter", "Shutter time", "shutter_s", _each(SHUTTERS, 1 / 8000, 30.0, 3), lambda one: one.marked),
@@ -217,7 +217,7 @@ def covered(log: Log, owner: User) -> tuple[list[Covering], list[Covering]]:
     asked = asked_of(log)
     if asked.total < LEAST:
         return [], []
-    mounts = {one.name: one for one in Mount.objects.for_owner(owner)}
+    mounts = {mount.name: mount for mount in Mount.objects.for_owner(owner)}
     bodies = list(Body.objects.for_owner(owner).prefetch_related("fixed_lenses")[:MOST_BODIES])
     single, by_mount = [], dict[tuple[str, int | None], list[Any]]()
     for lens in Lens.objects.for_owner(owner)[:MOST_LENSES]:
@@ -233,7 +233,7 @@ def covered(log: Log, owner: User) -> tuple[list[Covering], list[Covering]]:
     kits = []
     for kit in Kit.objects.for_owner(owner).prefetch_related("bodies__fixed_lenses", "lenses", "adapters")[:MOST_KITS]:
         taken = np.zeros(len(asked.times), bool)
-        adapted = {(one.lens_mount, one.mount) for one in kit.adapters.all()}
+        adapted = {(adapter.lens_mount, adapter.mount) for adapter in kit.adapters.all()}
         for body in kit.bodies.all():
             for lens in [*kit.lenses.all(), *body.fixed_lenses.all()]:
                 if goes_on(lens, body, mounts, adapted):
@@ -252,8 +252,8 @@ def shares_address(log: Log, owner: User) -> str:
     few are like any.
     """
     keys, views, lights = [], [], []
-    tasks = [(one.slug, one.task, one.framed_m) for one in sample_briefs().values()]
-    own = [(one, one.sound_task()) for one in SavedBrief.objects.for_owner(owner)[:MOST_BRIEFS]]
+    tasks = [(sample_brief.slug, sample_brief.task, sample_brief.framed_m) for sample_brief in sample_briefs().values()]
+    own = [(saved_brief, saved_brief.sound_task()) for saved_brief in SavedBrief.objects.for_owner(owner)[:MOST_BRIEFS]]
     tasks += [(f"own-{one.pk}", task, one.framed_m) for one, task in own if task is not None]
     for key, task, framed_m in tasks:
         keys.append(key)

@@ -120,13 +120,13 @@ class SheetPlan:
     def how(self) -> list[tuple[str, str]]:
         """How each of the trials is set up."""
         return [
-            (TRIALS[key].label, TRIALS[key].how) for key in self.picked if any(one.trial == key for one in self.shots)
+            (TRIALS[key].label, TRIALS[key].how) for key in self.picked if any(shot.trial == key for shot in self.shots)
         ]
 
     @property
     def missing(self) -> list[str]:
         """The trials that were picked and of which no camera here has a shot."""
-        return [TRIALS[key].label for key in self.picked if not any(one.trial == key for one in self.shots)]
+        return [TRIALS[key].label for key in self.picked if not any(shot.trial == key for shot in self.shots)]
 
     def setting_up(self) -> list[str]:
         """What makes it fair, for this comparison."""
@@ -147,7 +147,9 @@ class SheetPlan:
         """The usual ones where this may hurt."""
         brief, rigs = self.bench.brief, range(len(self.bench.slots))
         longest = max((self.comparison.of(index).view.full_frame_focal_length_mm for index in rigs), default=0.0)
-        named = {one.name: one.caution for one in sample_briefs().values() if one.caution}
+        named = {
+            sample_brief.name: sample_brief.caution for sample_brief in sample_briefs().values() if sample_brief.caution
+        }
         said = [named[self.bench.brief_name]] if self.bench.brief_name in named else []
         has_sun = any("sun" in one for one in said)
         said += [SUN] if not has_sun and brief.light_ev >= BRIGHT_EV and longest >= LONG_MM else []

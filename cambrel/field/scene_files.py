@@ -124,7 +124,7 @@ class _Packed:
         except (zipfile.BadZipFile, ValueError, NotImplementedError, UnicodeDecodeError):
             raise PlacesError(DAMAGED) from None
         parts = self.archive.infolist()
-        self.parts = {one.filename: one for one in parts}
+        self.parts = {part.filename: part for part in parts}
         packed = {one.compress_type for one in parts} - {zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED}
         if len(self.parts) != len(parts) or packed or any(one.flag_bits & 1 for one in parts):
             raise PlacesError(DAMAGED)

@@ -39,7 +39,7 @@ def pool_of(user: User | AnonymousUser) -> GearPool:
         )
         for body in bodies
     )
-    if not any(are_apart(one, other) for one in cameras for other in cameras):
+    if not any(are_apart(camera, other) for camera in cameras for other in cameras):
         return replace(USUAL_POOL, own=own)
     return GearPool(cameras, lenses, own)
 

@@ -142,7 +142,7 @@ def read(token: str) -> Put:
     try:
         cells = signing.loads(token, salt=SALT, max_age=OLDEST_S)
         round_, ordinal, kind, level, seed, put_at, frames, numbers, one, other, lens = cells
-        names = [one.name for one in fields(Given)][2:]
+        names = [field.name for field in fields(Given)][2:]
         if kind not in KINDS or level not in (*LEVELS, EYE):
             raise ValueError(kind)
         one_frame, other_frame = (Sensor(*frame) for frame in frames)

@@ -50,10 +50,10 @@ def encode_choice(choice: Choice) -> str:
     kits = [[kit.name, kit.note, *(pieces.setdefault(one, len(pieces)) for one in kit.pieces)] for kit in choice.kits]
     pictures = [
         [share, pack(task.brief), task.name, task.background_name, task.foreground_name, task.scene,
-            [pack(one) for one in task.changes]]
+            [pack(change) for change in task.changes]]
         for task, share in choice.pictures
     ]  # fmt: skip
-    return deflated([NEWEST, _KIND, pack(choice.conventions), [_packed(one) for one in pieces], kits, pictures])
+    return deflated([NEWEST, _KIND, pack(choice.conventions), [_packed(piece) for piece in pieces], kits, pictures])
 
 
 def _packed(piece: Piece[Any]) -> list[Any]:
@@ -122,7 +122,7 @@ def _picture(cells: Any, terms: Any, version: int) -> tuple[Task, float]:
         check_name(name)
     if isinstance(share, bool) or not isinstance(share, int | float) or not 0 <= share <= _MOST_SHARE:
         raise LinkError("This link holds a share of the pictures that cannot be.")
-    moved = tuple(unpack("Change", one, VERSIONS[version]) for one in changes[:12])
+    moved = tuple(unpack("Change", change, VERSIONS[version]) for change in changes[:12])
     name, background, foreground, scene = names
     return Task(_in_force(brief, terms, version)["brief"], name, background, foreground, scene, moved), float(share)
 
@@ -161,6 +161,6 @@ def _piece(cells: Any, version: int) -> Piece[Any]:
     for mount in accepts:
         check_name(mount)
     lenses = tuple(_piece(one, version) for one in fixed[:MOST_PIECES])
-    if any(not isinstance(one.what, Lens) for one in lenses):
+    if any(not isinstance(lens.what, Lens) for lens in lenses):
         raise LinkError("This link holds a camera whose lens is none.")
     return Piece(name, unpack("Body", body, VERSIONS[version]), tuple(accepts), lenses)

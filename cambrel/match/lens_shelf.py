@@ -129,7 +129,10 @@ def _build(owner: User) -> LensShelf:
         bodies=list(Body.objects.for_owner(owner).prefetch_related("crop_modes", "fixed_lenses")),
         mounts={mount.name: mount for mount in Mount.objects.for_owner(owner)},
         adapters={(a.lens_mount, a.mount): a for a in Adapter.objects.for_owner(owner)},
-        own_formats={f"own-{one.pk}": (one.name, one.sensor()) for one in OwnFormat.objects.for_owner(owner)},
+        own_formats={
+            f"own-{own_format.pk}": (own_format.name, own_format.sensor())
+            for own_format in OwnFormat.objects.for_owner(owner)
+        },
     )
 
 

@@ -44,7 +44,7 @@ class Collecting:
     def of(self, at: slice) -> Collecting:
         """That of some rigs of many."""
         return Collecting(
-            *(np.broadcast_to(getattr(self, one.name), np.shape(self.pixels))[at] for one in fields(self))
+            *(np.broadcast_to(getattr(self, field.name), np.shape(self.pixels))[at] for field in fields(self))
         )
 
 

@@ -116,14 +116,15 @@ def saved_section(
             same
     """
     words = texts or {}
-    usual = {one: model._meta.get_field(one).get_default() for one in words}
+    usual = {word: model._meta.get_field(word).get_default() for word in words}
 
     def rows(owner: User, called: Collection[str] | None = None) -> list[tuple[int, Row]]:
         found = those_called(model.objects.for_owner(owner), called)
         return [
             (
                 saved.pk,
-                {"id": saved.pk, "name": saved.name, field: saved.token} | {one: getattr(saved, one) for one in words},
+                {"id": saved.pk, "name": saved.name, field: saved.token}
+                | {word: getattr(saved, word) for word in words},
             )
             for saved in found
         ]
@@ -135,8 +136,8 @@ def saved_section(
 
     def assign(saved: Any, row: Row) -> None:
         saved.name, saved.token = row["name"], row[field]
-        for one in words:
-            setattr(saved, one, row.get(one, usual[one]))
+        for word in words:
+            setattr(saved, word, row.get(word, usual[word]))
 
     def plan(made: Any, pairs: list[tuple[int | None, Row]], ids: Ids) -> None:
         made.change(model, {pk: row for pk, row in pairs if pk is not None}, assign)
@@ -148,7 +149,7 @@ def saved_section(
                     owner=made.owner,
                     name=row["name"],
                     token=row[field],
-                    **{one: row.get(one, usual[one]) for one in words},
+                    **{word: row.get(word, usual[word]) for word in words},
                 )
                 for row in new
             ],

@@ -41,7 +41,7 @@ def texts(value: Any) -> list[str]:
 
 def measured(value: Any) -> list[str]:
     """What was measured: a field's name and the day."""
-    return [one for one in texts(value) if MEASURED.fullmatch(one)]
+    return [text for text in texts(value) if MEASURED.fullmatch(text)]
 
 
 def mapping(value: Any) -> dict[str, Any]:

@@ -87,7 +87,9 @@ class Recorder:
         before = self.touched[type(record)][record.pk]
         fields = record._meta.concrete_fields
         changed = [
-            one.name for one in fields if not one.primary_key and before[one.attname] != getattr(record, one.attname)
+            field.name
+            for field in fields
+            if not field.primary_key and before[field.attname] != getattr(record, field.attname)
         ]
         moments = [one.name for one in fields if getattr(one, "auto_now", False)]
         record.save(update_fields=[*changed, *moments, "version"])

@@ -273,7 +273,7 @@ def forget(owner: User, tokens: Callable[[], tuple[Collection[str], Collection[s
     def left() -> list[OwnFile]:
         spoken_of, undoable = tokens()
         files = OwnFile.objects.for_owner(owner).order_by("made_at")
-        not_spoken_of = [one for one in files if one.token not in spoken_of]
+        not_spoken_of = [file for file in files if file.token not in spoken_of]
         return _until_few(not_spoken_of, MOST_LEFT_BYTES, lambda one: one.token not in undoable)
 
     _remove(owner, left)
@@ -282,7 +282,7 @@ def forget(owner: User, tokens: Callable[[], tuple[Collection[str], Collection[s
 def _until_few(files: Iterable[OwnFile], most: int, is_gone: Callable[[OwnFile], bool]) -> list[OwnFile]:
     """Of files, the oldest first, those that go by a rule or because there are too many."""
     files, gone = list(files), []
-    total = sum(one.size for one in files)
+    total = sum(file.size for file in files)
     for one in files:
         if is_gone(one) or total > most:
             gone.append(one)
@@ -359,7 +359,7 @@ def reconcile() -> None:
             row.delete()
     with suppress(FileNotFoundError):
         for folder in (one for one in store().listdir("")[0] if one.isdigit()):
-            rows = {f"{one.token}{one.ending}" for one in OwnFile.objects.filter(owner=int(folder))}
+            rows = {f"{own_file.token}{own_file.ending}" for own_file in OwnFile.objects.filter(owner=int(folder))}
             for name in set(store().listdir(folder)[1]) - rows:
                 with suppress(FileNotFoundError):
                     if timezone.now() - store().get_modified_time(f"{folder}/{name}") > STRAY_AFTER:

@@ -26,10 +26,10 @@ def pick(view: Take, shop: Shop, x_share: float, y_share: float) -> tuple[Layer 
     x, y = x_share * view.width_px, y_share * view.height_px
     at_x, at_y = np.array([[x]]), np.array([[y]])
     found: tuple[Layer | None, float] = (None, np.inf)
-    for one in cutouts(view):
-        sheet = shop.sheet(view.scene.slug, one.layer.art, wanted_px_per_cm(view, one.layer, one.away_m))
-        if alpha_at(view, sheet, one.layer, one.away_m, at_x, at_y)[0, 0] >= SOLID:
-            found = (one.layer, one.away_m)
+    for cutout in cutouts(view):
+        sheet = shop.sheet(view.scene.slug, cutout.layer.art, wanted_px_per_cm(view, cutout.layer, cutout.away_m))
+        if alpha_at(view, sheet, cutout.layer, cutout.away_m, at_x, at_y)[0, 0] >= SOLID:
+            found = (cutout.layer, cutout.away_m)
     row_mm = (y - view.origin_px[1]) / view.px_per_mm
     for ground in view.scene.surfaces:
         away = float(ground_distance_m(view.camera, row_mm, ground.height_m))

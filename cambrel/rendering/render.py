@@ -116,7 +116,7 @@ def _in_depth(
 ) -> Iterator[LampSpot | Ground | list[Cutout]]:
     """All things from far to near; neighbouring cut-outs of nearly one disc are one step."""
     distance = view.camera.subject_distance_m
-    things: list[tuple[float, int, LampSpot | Ground | Cutout]] = [(one.away_m, 1, one) for one in layers]
+    things: list[tuple[float, int, LampSpot | Ground | Cutout]] = [(layer.away_m, 1, layer) for layer in layers]
     things += [(distance + ground.to_m - 1e-9, 0, ground) for ground in view.scene.surfaces]
     things += [(spot.away_m, 2, spot) for spot in lamps if not spot.is_open]
     group: list[Cutout] = []
@@ -258,16 +258,16 @@ def _seen(
     pupil.
     """
     open_: Pixels = np.ones(x.shape, np.float32)
-    for one in layers:
-        if one.away_m >= spot.away_m or spot.signed_px == 0:
+    for layer in layers:
+        if layer.away_m >= spot.away_m or spot.signed_px == 0:
             continue
         # a ray through a point q of the pupil meets the picture at c + s q; on the layer it meets what falls at P -
         # s_layer q
-        signed = float(signed_disc_mm(view.camera, one.away_m)) * view.px_per_mm
+        signed = float(signed_disc_mm(view.camera, layer.away_m)) * view.px_per_mm
         ratio = signed / spot.signed_px
-        sheet = shop.sheet(view.scene.slug, one.layer.art, wanted_px_per_cm(view, one.layer, one.away_m))
+        sheet = shop.sheet(view.scene.slug, layer.layer.art, wanted_px_per_cm(view, layer.layer, layer.away_m))
         at_x, at_y = x - ratio * (x - spot.x_px), y - ratio * (y - spot.y_px)
-        open_ *= 1 - alpha_at(view, sheet, one.layer, one.away_m, at_x, at_y)
+        open_ *= 1 - alpha_at(view, sheet, layer.layer, layer.away_m, at_x, at_y)
     return open_
 
 

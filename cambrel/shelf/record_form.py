@@ -20,7 +20,7 @@ def meta_of(model: Any, fields: Any, left_open: Any = ()) -> Any:
     """What Django makes of a table of fields for a form of its model; those of `left_open` follow from others and need
     not be typed.
     """
-    kept = [one for one in fields if not one.asked_only]
+    kept = [field for field in fields if not field.asked_only]
     typed = {one.key: one.typed for one in kept if one.sort.typed}
     open_ = {
         key: lambda made=made, **options: _opened(made(**options)) for key, made in typed.items() if key in left_open

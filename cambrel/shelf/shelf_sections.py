@@ -133,7 +133,7 @@ def _kit_rows(owner: User, called: Any = None) -> Any:
         row = {"id": kit.pk, "name": kit.name, "note": kit.note}
         for section, refer, _ in PACKED:
             members = sorted(getattr(kit, section).all(), key=lambda one: (one.name, one.pk))
-            row |= {section: [one.name for one in members], refer: [one.pk for one in members]}
+            row |= {section: [member.name for member in members], refer: [one.pk for one in members]}
         made.append((kit.pk, row))
     return made
 

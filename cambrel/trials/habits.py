@@ -86,7 +86,7 @@ class Log:
 
     def only(self, those: Flags) -> Log:
         """Some of the pictures."""
-        return Log(*(getattr(self, one.name)[those] for one in fields(self)))
+        return Log(*(getattr(self, field.name)[those] for field in fields(self)))
 
 
 def made_smaller(body: Ints, long_px: Array, own_long_px: Sequence[Sequence[float]]) -> Flags:

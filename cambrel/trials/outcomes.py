@@ -210,9 +210,9 @@ def tolerance(taken: Comparison, index: int, what: str, is_relative: bool) -> fl
     moved = {index, taken.reference} if is_relative else {index}
     base = _predicted(taken, index, what, is_relative)
     parts = [
-        _off(what, _predicted(one, index, what, is_relative), base)
+        _off(what, _predicted(variation, index, what, is_relative), base)
         for rig in moved
-        for one in _variations(taken, rig, what)
+        for variation in _variations(taken, rig, what)
     ]
     if what == "snr":
         parts += [GENERATION_STOPS] * len(moved) + ([] if is_relative else [DEVELOPED_STOPS])

@@ -193,7 +193,7 @@ def line(proof: Proof, first: int) -> ProofLine:
     used = {key: value for key, value in figures.items() if f"{{{key}}}" in head + tail}
     cause = CAUSES.get((proof.what, 1 if proof.off > 0 else -1)) if proof.outcome is Outcome.MISSED else None
     more = [f"It could be {cause}."] if cause else []
-    more += [DOUBTS[one] for one in proof.doubts if one in DOUBTS]
+    more += [DOUBTS[doubt] for doubt in proof.doubts if doubt in DOUBTS]
     return ProofLine(LABELS[proof.what], Sentence(f"{head}: {tail}", used), proof.outcome, tuple(more))
 
 
@@ -229,7 +229,7 @@ def along_the_run(back: BroughtBack) -> list[ProofLine]:
     here = run.get(back.f_number)
     if here is None:
         return []
-    doubts = tuple(DOUBTS[one] for one in here.doubts if one in DOUBTS)
+    doubts = tuple(DOUBTS[doubt] for doubt in here.doubts if doubt in DOUBTS)
     figures = {"mtf50": Figure(here.value, "number")}
     head = f"{'at least ' if here.bound else ''}{{mtf50}} cycles per pixel at half contrast"
     rise = back.readings.get("rise")

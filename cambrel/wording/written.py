@@ -37,7 +37,7 @@ def written(line: Working, units: Units = METRES) -> WrittenLine:
     return WrittenLine(
         f"{line.symbol} = {line.formula}",
         f"{_numbers(line)} = {_result(line.result, units)}",
-        tuple((one.symbol, one.name, wording.figure(one.value)) for one in line.terms),
+        tuple((term.symbol, term.name, wording.figure(term.value)) for term in line.terms),
     )
 
 
@@ -55,7 +55,7 @@ def _numbers(line: Working) -> str:
 
 
 def _with_numbers(line: Working, digits: int) -> str:
-    values = {one.symbol: _bare(one.value, digits) for one in line.terms}
+    values = {term.symbol: _bare(term.value, digits) for term in line.terms}
     return SYMBOL.sub(lambda found: values.get(found[0], found[0]), line.formula)
 
 

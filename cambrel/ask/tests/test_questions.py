@@ -70,7 +70,7 @@ EXPECTED = {
 
 class QuestionTests(TestCase):
     def test_every_answer(self):
-        self.assertEqual({one.key for one in QUESTIONS}, set(EXPECTED))
+        self.assertEqual({question.key for question in QUESTIONS}, set(EXPECTED))
         for one in QUESTIONS:
             said = one.answer(Conventions()).replace("\u00a0", " ")
             figures = [
@@ -84,18 +84,20 @@ class QuestionTests(TestCase):
         page = self.client.get("/ask/", headers={"HX-Request": "true"})
         addresses = {text: address for text, _, address in page.context["questions"]}
         self.assertGreaterEqual(len(addresses), 12)
-        for one in QUESTIONS:
-            asked = one.asked(USUAL)
+        for question in QUESTIONS:
+            asked = question.asked(USUAL)
             self.assertContains(page, asked)
             there = self.client.get(addresses[asked])
             self.assertEqual(there.status_code, 200, asked)
-            if one.leads_to is None:
-                self.assertEqual(there.context["page"].shown.key, one.panel)
-                self.assertIn(encode(one.on(USUAL))[:20], addresses[asked])
+            if question.leads_to is None:
+                self.assertEqual(there.context["page"].shown.key, question.panel)
+                self.assertIn(encode(question.on(USUAL))[:20], addresses[asked])
         self.assertNotContains(self.client.get("/ask/", {"q": "50 f/2"}), "What people ask")
 
     def test_the_answers_follow_the_conventions_of_the_reader(self):
-        by_width = next(one for one in QUESTIONS if one.key == "f-number").answer(Conventions(crop_by="width"))
+        by_width = next(question for question in QUESTIONS if question.key == "f-number").answer(
+            Conventions(crop_by="width")
+        )
         self.assertIn("f/5.8", by_width)
 
     def test_they_are_answered_on_the_gear_of_the_reader(self):
@@ -113,7 +115,7 @@ class QuestionTests(TestCase):
         for address in re.findall(r'href="([^"]+)"', page):
             self.assertEqual(self.client.get(unescape(address)).status_code, 200, address)
         # a lens covers just when its circle is the sensor's diagonal
-        covering = next(one for one in QUESTIONS if one.key == "covers")
+        covering = next(question for question in QUESTIONS if question.key == "covers")
         for circle, word in ((FULL * 1.001, "does:"), (FULL * 0.97, "does not:")):
             held = replace(USUAL, lens=replace(USUAL.lens, image_circle_mm=circle))
             self.assertIn(word, covering.answer(Conventions(), held))

@@ -84,7 +84,7 @@ def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
     """Tonal range, at the ISO in force and at base ISO, against that of the scene where it is known."""
     scene, terms = comparison.brief.scene_range_stops, comparison.conventions
     judged = NOISE_SCHOOLS[terms.noise].judged
-    schools = sorted(RANGE_SCHOOLS.values(), key=lambda one: not one.is_judged)
+    schools = sorted(RANGE_SCHOOLS.values(), key=lambda range_school: not range_school.is_judged)
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     found = {rig.index: range_of(comparison, rig, rig.settings.iso) for rig in rigs}
 
@@ -102,8 +102,11 @@ def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
         )
 
     heads = (
-        *((f"{one.column} {judged}" if one.is_judged else one.column, f"range_{one.key}") for one in schools),
-        *((f"{one.column} at base ISO", "base_range") for one in schools),
+        *(
+            (f"{school.column} {judged}" if school.is_judged else school.column, f"range_{school.key}")
+            for school in schools
+        ),
+        *((f"{school.column} at base ISO", "base_range") for school in schools),
         ("above the horizon, held level", "horizon"),
         (f"signal to noise, {wording.significant(look['lift'])} stops down", "lifted"),
         ("frames to bracket", "bracket"),
@@ -127,8 +130,8 @@ def _by_school(found: Range | None, schools: Sequence[RangeSchool]) -> list[str]
     if found is None:
         return [DASH] * len(schools)
     return [
-        wording.significant(found.by[one.key]) + (", as stated" if found.is_stated and not one.is_judged else "")
-        for one in schools
+        wording.significant(found.by[school.key]) + (", as stated" if found.is_stated and not school.is_judged else "")
+        for school in schools
     ]
 
 

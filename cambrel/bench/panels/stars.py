@@ -87,8 +87,11 @@ def build(seen: PanelView) -> dict[str, Any]:
         ],
         "table": rig_table("Stars as points, and what is gathered of them", heads, comparison, cells),
         "trackers": [
-            (one.name, look.choosing(carries=one.payload_g / 1000, drifts=one.error_arc_s_per_min).address(bench))
-            for one in seen.own.trackers
+            (
+                tracker.name,
+                look.choosing(carries=tracker.payload_g / 1000, drifts=tracker.error_arc_s_per_min).address(bench),
+            )
+            for tracker in seen.own.trackers
         ],
         "tracked": [
             (LETTERS[rig.index], wording.sentence(says_tracker(rig, long), look.units))

@@ -115,7 +115,7 @@ NO_LINE = {
 }
 """What is no figure of a rig as it stands: its title, and what is to be said of it."""
 MOST_SCHOOLS, MOST_FIGURES = 8, 3
-CONVENTIONS = {one.key for one in OF_FIGURES}
+CONVENTIONS = {of_figure.key for of_figure in OF_FIGURES}
 
 
 @dataclass(frozen=True)
@@ -248,7 +248,7 @@ def why(request: Request) -> HttpResponseBase:
         "parts": [part_of(key, comparison, figures, units) for key in keys],
         "hold": bench.hold.sentence(),
         "schools": schools_of(keys, bench, rigs, units),
-        "limits": [LIMITS[key] for key in dict.fromkeys(one for key in keys for one in WHYS[key].limits)],
+        "limits": [LIMITS[key] for key in dict.fromkeys(limit for key in keys for limit in WHYS[key].limits)],
         "level": LEVEL if "verdict" in request.GET else "",
         "bench": bench_address(bench),
     }

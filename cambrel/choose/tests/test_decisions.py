@@ -45,7 +45,7 @@ class TryingTests(DecisionTestCase):
                 self.assertEqual([one for _, one in again.context["tried"]], [bag])
         page = self.page(kit=kit.pk, try_place=f"{kit.pk}:lens-{old.pk}", try_with="27 mm f/2")
         _, bag = page.context["tried"][0]
-        self.assertNotIn(old.name, [one.name for one in bag.pieces])
+        self.assertNotIn(old.name, [piece.name for piece in bag.pieces])
         self.assertEqual([one.what.mount for one in bag.pieces if one.name == "27 mm f/2"], ["Larkmoor"])
         # what was tried stands among the kits, and is not tried once more by what is left in the field
         self.assertNotContains(page, 'value="27 mm f/2"')
@@ -121,7 +121,7 @@ class MustsTests(DecisionTestCase):
         kit = self.kit("Two systems")
         (free,) = self.page(kit=kit.pk, look="help").context["looked"]
         (bound,) = self.page(kit=kit.pk, look="help", must_mount="Larkmoor").context["looked"]
-        self.assertTrue(any("Tarn" in one.name for one in free.turning))
+        self.assertTrue(any("Tarn" in change.name for change in free.turning))
         for one in (*bound.turning, *bound.lighter):
             self.assertNotIn("Tarn", one.name.partition(" in place of ")[0].replace("without Tarn", ""))
 

@@ -135,7 +135,9 @@ class SideTests(DecisionTestCase):
         for kind, is_zoom in (("zooms", True), ("primes", False)):
             alone = Kit.objects.create(owner=self.owner, name=kind)
             alone.bodies.set(record.bodies.all())
-            alone.lenses.set([one for one in record.lenses.all() if (one.focal_min_mm < one.focal_max_mm) == is_zoom])
+            alone.lenses.set(
+                [lens for lens in record.lenses.all() if (lens.focal_min_mm < lens.focal_max_mm) == is_zoom]
+            )
             head = self.kits(self.page(kit=alone.pk))[kind]
             self.assertEqual(ways[f"Footplate bag, its {kind}"].made, head["made"])
             self.assertEqual(ways[f"Footplate bag, its {kind}"].covers, head["covers"])
@@ -146,7 +148,7 @@ class SideTests(DecisionTestCase):
         for row in looked.rows:
             mount = Lens.objects.get(name=row.lens).mount
             self.assertEqual(row.stays, mount == "Tarn", row)
-        (said,) = [one for one in looked.says if one.startswith("Day off bag")]
+        (said,) = [say for say in looked.says if say.startswith("Day off bag")]
         self.assertRegex(said, r"Day off bag: no lens stays with Tarn Cairn\. \d do not go on\.")
         (said,) = [one for one in looked.says if one.startswith("Lineside bag")]
         self.assertIn("3 of 3 lenses stay with Tarn Cairn", said)

@@ -13,7 +13,7 @@ from cambrel.owners.models import Preferences, User
 class QuestionTests(TestCase):
     def test_every_choice_of_the_core_is_asked_and_the_usual_answers_are_its_own(self):
         asked = {one.key for one in QUESTIONS}
-        unasked = {one.name for one in fields(Conventions)} - asked
+        unasked = {field.name for field in fields(Conventions)} - asked
         self.assertEqual(unasked, {"wavelength_nm", "output_pixels"})
         self.assertEqual(Preferred().conventions, Conventions())
         self.assertEqual(in_force(Conventions()), "crop by diagonal; sharp by diagonal / 1500; noise by whole picture")

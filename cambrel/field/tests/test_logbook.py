@@ -224,7 +224,7 @@ class LogbookTests(ShelfTestCase):
         Logged.objects.create(owner=somebody, body="Theirs", iso=100)
         self.keep([ROW])
         self.client.post(reverse("field:clear"))
-        self.assertEqual([one.body for one in Logged.objects.all()], ["Theirs"])
+        self.assertEqual([logged.body for logged in Logged.objects.all()], ["Theirs"])
 
     def test_nobody_reads_anothers_logbook(self):
         somebody = User.objects.create(username="somebody")

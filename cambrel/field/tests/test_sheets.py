@@ -62,7 +62,7 @@ class SheetTests(TestCase):
         long = replace(
             far,
             brief_name="",
-            slots=tuple(replace(one, rig=replace(one.rig, lens=Lens(), focal_length_mm=200)) for one in far.slots),
+            slots=tuple(replace(slot, rig=replace(slot.rig, lens=Lens(), focal_length_mm=200)) for slot in far.slots),
         )
         self.assertIn(SUN, SheetPlan(long, ()).cautions())
         told = SheetPlan(replace(long, brief_name=far.brief_name), ()).cautions()

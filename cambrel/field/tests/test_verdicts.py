@@ -182,7 +182,7 @@ class WritingTests(ReturningTestCase):
                 self.assertEqual(high, px if upright else px / 1.5 if not known else 3333)
 
     def test_what_was_measured_through_a_converter_is_no_figure_of_the_lens(self):
-        slots = tuple(replace(one, rig=replace(one.rig, converter=1.4)) for one in self.bench.slots[:1])
+        slots = tuple(replace(slot, rig=replace(slot.rig, converter=1.4)) for slot in self.bench.slots[:1])
         self.sheet.token = encode(replace(self.bench, slots=(*slots, *self.bench.slots[1:])))
         self.sheet.save()
         key = next(shot.key for shot in SheetPlan(decode(self.sheet.token), ("diffraction",)).shots if shot.rig == 0)

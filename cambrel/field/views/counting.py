@@ -52,7 +52,7 @@ def habits(request: Request) -> HttpResponseBase:
         "left": f"{len(left):,}",
         "is_picked": bool(picked.marks or picked.names),
         "least": LEAST,
-        "says": [wording.sentence(one) for one in sentences(left, book)],
+        "says": [wording.sentence(sentence) for sentence in sentences(left, book)],
         "charts": charts(book, picked) if len(book.log) else [],
         "lists": lists(book, picked),
         "single": single,

@@ -186,7 +186,7 @@ def page(request: Request, record: Sheet, plan: SheetPlan, tried: SeenForm | Non
 def _can_be_measured(row: ShotRow) -> bool:
     how = TRIALS[row.shot.trial].measured
     is_read_off = how is not None and how.is_by_itself and not row.is_base
-    return is_read_off and not row.is_measured and any(one.is_there for one in row.pictures)
+    return is_read_off and not row.is_measured and any(picture.is_there for picture in row.pictures)
 
 
 @login_required

@@ -16,13 +16,13 @@ from cambrel.wording.cautions import CAUTIONS
 class CareTests(TestCase):
     def test_every_caution_stands_with_what_else_is_to_be_known(self):
         page = self.client.get(reverse("learn:care"))
-        for one in CAUTIONS.values():
-            for said in (one.title, one.short, *one.more, one.applies):
+        for caution in CAUTIONS.values():
+            for said in (caution.title, caution.short, *caution.more, caution.applies):
                 self.assertContains(page, said.replace("'", "&#x27;"))
         self.assertContains(page, "Local rules")
 
     def test_the_words_are_those_that_are_said_where_they_apply(self):
-        shorts = {one.short for one in CAUTIONS.values()}
+        shorts = {caution.short for caution in CAUTIONS.values()}
         for slug in ("viaduct", "night-mail", "dusk-pass"):
             said = SheetPlan(with_brief(home_bench(), slug), ()).cautions()
             self.assertTrue(set(said[1:]) <= shorts, said)

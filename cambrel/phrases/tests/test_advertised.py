@@ -149,7 +149,9 @@ class StatedSensorTests(TestCase):
             (StatedSensor(width_mm=9.6, height_mm=7.2, diagonal_mm=9.6), "diagonal stated"),
         ):
             with self.subTest(stated, words=words):
-                self.assertTrue(any(words in one.text for one in sensor_stated(stated).contradictions))
+                self.assertTrue(
+                    any(words in contradiction.text for contradiction in sensor_stated(stated).contradictions)
+                )
         for stated in (
             StatedSensor(width_mm=9.8, height_mm=7.3, type_designation="1/1.3"),
             StatedSensor(width_mm=23.5, height_mm=15.6, crop=1.5, named=FORMATS["aps-c"], megapixels=26),
@@ -160,7 +162,7 @@ class StatedSensorTests(TestCase):
     def test_one_focal_length_has_one_widest_aperture(self):
         found = read_advert(Advert(26, None, True, None, 2.4, 1.5, sensor=StatedSensor(type_designation="1/2.55")))
         self.assertEqual((found.short.f_number, found.long.f_number), (1.5, 1.5))
-        self.assertTrue(any("Two f-numbers" in one.text for one in found.assumptions))
+        self.assertTrue(any("Two f-numbers" in assumption.text for assumption in found.assumptions))
 
 
 class BagTests(TestCase):

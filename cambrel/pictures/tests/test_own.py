@@ -130,7 +130,7 @@ class OwnFilesTests(TestCase):
     def test_working_copies_go_after_a_day_and_where_they_are_too_many(self):
         tokens = [self.work(), self.work()]
         own.sweep(self.mine)
-        self.assertEqual(self.files(self.mine), sorted(f"{one}.npy" for one in tokens))
+        self.assertEqual(self.files(self.mine), sorted(f"{token}.npy" for token in tokens))
         with patch.object(own, "MOST_WORKING_BYTES", 11):
             own.sweep(self.mine)
         self.assertEqual(self.files(self.mine), [f"{tokens[1]}.npy"], "the oldest goes first")

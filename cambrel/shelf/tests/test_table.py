@@ -59,7 +59,7 @@ class TableTests(SimpleTestCase):
                         self.assertTrue(one.key in form.base_fields or one.asked_only)
         for section, fields in (("lenses", LENSES), ("bodies", BODIES)):
             headed = {column.field for column in NATURAL[section]} - READ_TOGETHER
-            self.assertEqual(headed - {one.key for one in fields}, set())
+            self.assertEqual(headed - {field.key for field in fields}, set())
             self.assertEqual(
                 {one.key for one in fields} - headed - {"offset_stops", "mtf50_pitch_um"},
                 set(),

@@ -82,7 +82,7 @@ class PackedKit:
         mounts = {mount.name: mount for mount in Mount.objects.for_owner(request.user)}
         bodies = kit.bodies.prefetch_related("fixed_lenses")
         adapters, supports = list(kit.adapters.all()), list(kit.supports.all())
-        adapted = {(one.lens_mount, one.mount) for one in adapters}
+        adapted = {(adapter.lens_mount, adapter.mount) for adapter in adapters}
         # what hangs on a string comes first, then what is part of a camera
         lenses = (
             Lens.objects.filter(Q(kits=kit) | Q(fixed_to__kits=kit))
@@ -109,13 +109,13 @@ class PackedKit:
         self.beside = [
             (
                 kind,
-                HELD[type(one)],
-                one,
-                f"{one.get_kind_display()}{more}",
-                UNKNOWN if one.weight_g is None else wording.mass(one.weight_g),
+                HELD[type(record)],
+                record,
+                f"{record.get_kind_display()}{more}",
+                UNKNOWN if record.weight_g is None else wording.mass(record.weight_g),
             )
             for kind, more, records in (("adapter", " adapter", adapters), ("support", "", supports))
-            for one in records
+            for record in records
         ]
         carried = [*kit.bodies.all(), *lenses, *adapters, *supports]
         self.weight, self.prices = weight_of(carried), price_of(carried)

@@ -96,7 +96,10 @@ def _read_one(name: str, content: bytes, known: Any, several: Any) -> Any:
 
 def _known(owner: User, currency: Any) -> Any:
     """What of the owner's a table may speak of."""
-    formats = {one.name.lower(): (one.width_mm, one.height_mm) for one in OwnFormat.objects.for_owner(owner)}
+    formats = {
+        own_format.name.lower(): (own_format.width_mm, own_format.height_mm)
+        for own_format in OwnFormat.objects.for_owner(owner)
+    }
     registers = Mount.objects.for_owner(owner).exclude(register_mm=None).values_list("name", "register_mm")
     currency = currency.strip().upper()
     currency = currency if len(currency) == 3 and currency.isalpha() else ""

@@ -64,7 +64,9 @@ class BrowserTestCase(StaticLiveServerTestCase):
 
     def tearDown(self):
         complaints = [entry["message"] for entry in self.driver.get_log("browser") if self.is_complaint(entry)]
-        self.assertEqual([one for one in complaints if not any(part in one for part in self.expected)], [])
+        self.assertEqual(
+            [complaint for complaint in complaints if not any(part in complaint for part in self.expected)], []
+        )
 
     @staticmethod
     def is_complaint(entry):

@@ -69,7 +69,7 @@ class DocsTests(TestCase):
                     continue
                 said = ast.get_docstring(node) or ""
                 # those of one signature, whose table says what they take: rules, answers of drills, terms of workings
-                takes = [ast.unparse(one.annotation) for one in node.args.args if one.annotation]
+                takes = [ast.unparse(arg.annotation) for arg in node.args.args if arg.annotation]
                 alike = takes[:1] == ["Given"] or ast.unparse(node.returns) in {"Term", "Working | None"}
                 alike = alike or path.match("verdicts/*.py") or path.match("verdicts/explanations/panel_figures.py")
                 alike = alike or ast.unparse(node.returns) == "None"

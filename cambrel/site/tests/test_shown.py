@@ -68,7 +68,7 @@ def of_part(page, opening, ending):
 def drawn(page):
     """The drawings of a page in a few signs: others where anything in them has moved by a tenth of a pixel."""
     drawings = re.findall(r"<svg[^>]*\bclass=\"[^\"]*drawing.*?</svg>", page, re.DOTALL)
-    lines = "".join(re.sub(r"<(text|title|desc)\b.*?</\1>", "", one, flags=re.DOTALL) for one in drawings)
+    lines = "".join(re.sub(r"<(text|title|desc)\b.*?</\1>", "", drawing, flags=re.DOTALL) for drawing in drawings)
     rounded = COORDINATE.sub(lambda found: f"{float(found[0]):.1f}", lines)
     return hashlib.sha256(rounded.encode()).hexdigest()[:10] if drawings else ""
 

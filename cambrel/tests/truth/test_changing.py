@@ -88,7 +88,10 @@ class ChangingTests(TestCase):
                 self.assertEqual(len(found.turning), min(len(turning), 8))
                 if turning:
                     self.assertAlmostEqual(found.turning[0].gain, max(every[key][0] for key in turning))
-                order = [(-round(one.gain, 9), inf if one.grams != one.grams else one.grams) for one in found.turning]
+                order = [
+                    (-round(change.gain, 9), inf if change.grams != change.grams else change.grams)
+                    for change in found.turning
+                ]
                 self.assertEqual(order, sorted(order), "the most first, then the lightest, what is not known last")
                 for one in found.turning:
                     beaten = any(

@@ -52,7 +52,9 @@ def a_log(seed):
             dice.choice([0, 2025]),
         ))  # fmt: skip
     columns = list(zip(*rows, strict=True)) or [()] * 10
-    return rows, Log(*(np.array(one, float) for one in columns[:7]), *(np.array(one, np.int64) for one in columns[7:]))
+    return rows, Log(
+        *(np.array(column, float) for column in columns[:7]), *(np.array(one, np.int64) for one in columns[7:])
+    )
 
 
 class HabitsTests(TestCase):
@@ -161,14 +163,14 @@ class HabitsTests(TestCase):
         self.assertEqual(by_text["cropped"], cropped)
 
     def test_counts_are_by_the_nearest_mark_in_stops(self):
-        marks = [one.typed for one in F_NUMBERS]
+        marks = [f_number.typed for f_number in F_NUMBERS]
         values = np.array([0.5, 2.8, 2.85, 3.3, 3.34, 64.0, 100.0, nan])
         found = counts(values, marks)
         self.assertEqual(found.sum(), 7)
         for value in values[:-1]:
             best = min(range(len(marks)), key=lambda k: abs(log2(marks[k] / value)))
             self.assertGreater(found[best], 0)
-        self.assertEqual(counts(np.array([]), [one.typed for one in ISOS]).sum(), 0)
+        self.assertEqual(counts(np.array([]), [iso.typed for iso in ISOS]).sum(), 0)
         self.assertEqual(narrowest(np.array([1.0, 10.0, 11.0, 12.0, 100.0]), 0.6), (10.0, 12.0))
 
     def test_pictures_of_one_length_that_the_camera_does_not_record_were_made_smaller(self):
@@ -230,5 +232,5 @@ class HabitsTests(TestCase):
             if len(stops) < LEAST:
                 self.assertIsNone(found)
             else:
-                near = Counter(min((2.0, 2.8, 4.0, 8.0), key=lambda mark: abs(log2(mark / one))) for one in stops)
+                near = Counter(min((2.0, 2.8, 4.0, 8.0), key=lambda mark: abs(log2(mark / stop))) for stop in stops)
                 self.assertEqual(found, {mark for mark, count in near.items() if count > 0.02 * len(stops)})

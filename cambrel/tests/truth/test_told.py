@@ -47,7 +47,7 @@ class DissolvingTests(TestCase):
         layers = [layer for scene in scenes().values() for layer in scene.layers if layer.details]
         self.assertGreater(len(layers), 15)
         for layer in layers:
-            self.assertEqual(list(layer.details), sorted(layer.details, key=lambda one: one[1]), layer.name)
+            self.assertEqual(list(layer.details), sorted(layer.details, key=lambda detail: detail[1]), layer.name)
             sizes = [
                 0.0,
                 *(size for _, size in layer.details),

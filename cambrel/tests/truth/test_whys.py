@@ -146,7 +146,7 @@ class WhyTests(TestCase):
                         self.assertIsNone(re.search(r"nan|\binf\b|[{}]", shown.numbers), shown.numbers)
                         self._adds_up(shown, value)
                         self.assertEqual(
-                            {one.symbol for one in working.terms},
+                            {term.symbol for term in working.terms},
                             set(SYMBOL.findall(working.formula)) - {"log₂", "atan", "min"},
                         )
         self.assertEqual(set(met), set(WHYS) - WITHOUT, set(WHYS) - WITHOUT - set(met))

@@ -63,7 +63,7 @@ def worked(key: str, comparison: Comparison, rig: RigFigures) -> Working | None:
     if not rig.settings.focusable or not isfinite(float(value_of(key, comparison, rig).value)):
         return None
     line = WHYS[key].working(comparison, rig)
-    if line is None or not all(isfinite(float(one.value.value)) for one in line.terms):
+    if line is None or not all(isfinite(float(term.value.value)) for term in line.terms):
         return None
     return line
 
