@@ -108,18 +108,18 @@ def sensor_of(side: GearWords, by: str) -> tuple[Sensor, str, list[str]]:
         megapixels=side.megapixels,
         pixel_pitch_um=side.pixel_pitch_um,
     )
-    found = sensor_stated(stated, by)
-    if found is None:
+    sensor = sensor_stated(stated, by)
+    if sensor is None:
         return (
             Sensor(FULL_FRAME.width_mm, FULL_FRAME.height_mm),
             "full frame",
             ["No format was said: taken as full frame."],
         )
-    said = [wording.sentence(one) for one in (*found.assumptions, *found.contradictions)]
+    said = [wording.sentence(one) for one in (*sensor.assumptions, *sensor.contradictions)]
     if named:
-        return found.sensor, _called(side.format or ""), said
-    size = f"{wording.significant(found.sensor.width_mm)} × {wording.significant(found.sensor.height_mm)} mm"
-    return found.sensor, f"a {size} sensor", said
+        return sensor.sensor, _called(side.format or ""), said
+    size = f"{wording.significant(sensor.sensor.width_mm)} × {wording.significant(sensor.sensor.height_mm)} mm"
+    return sensor.sensor, f"a {size} sensor", said
 
 
 def _answered(side: GearWords, target: str, conventions: Conventions) -> AdvertPart:

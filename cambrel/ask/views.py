@@ -52,18 +52,18 @@ def ask(request: Request) -> HttpResponseBase:
     text = " ".join(request.GET.get("q", "").split())[:LONGEST]
     conventions = preferred_by(request.user).conventions
     reading = read(text, codes_of(gear_owner(request.user))) if text else None
-    found = answer(reading, conventions, _taken(request)) if reading else LineAnswer()
-    bench = _bench(found, conventions)
-    if request.GET.get("go") == "1" and len(found.sides) == 2 and bench:
+    line_answer = answer(reading, conventions, _taken(request)) if reading else LineAnswer()
+    bench = _bench(line_answer, conventions)
+    if request.GET.get("go") == "1" and len(line_answer.sides) == 2 and bench:
         return redirect(bench)
     context = {
         "text": text,
-        "answer": found,
+        "answer": line_answer,
         "reading": reading,
         "choices": _choices(request, reading),
         "sides": [
             (letter, side, _presses(side), _against(side, conventions))
-            for letter, side in zip("AB", found.sides, strict=False)
+            for letter, side in zip("AB", line_answer.sides, strict=False)
         ],
         "bench": bench,
         "named": _named(request, text),
@@ -77,12 +77,12 @@ def ask(request: Request) -> HttpResponseBase:
 def _questions(user: User | AnonymousUser, conventions: Conventions) -> list[tuple[str, str, str]]:
     """What people ask, what it comes to on the reader's own gear by the conventions in force, and where it is seen."""
     own = replace(own_of(user), crop_by=conventions.crop_by)
-    found = []
+    offered = []
     for question in QUESTIONS:
         bench = replace(question.on(own), conventions=conventions)
         there = question.leads_to(own) if question.leads_to else bench_address(bench, panel=question.panel)
-        found.append((question.asked(own), question.answer(conventions, own), there))
-    return found
+        offered.append((question.asked(own), question.answer(conventions, own), there))
+    return offered
 
 
 @require_safe
@@ -171,7 +171,7 @@ def _named(request: Request, text: str) -> list[tuple[str, str]]:
     words = text.split()
     if not words or len(text) < 3:
         return []
-    found: list[tuple[str, str]] = []
+    parts: list[tuple[str, str]] = []
     for kind, records, address in (
         ("lenses", Lens.objects.filter(fixed_to=None), "shelf:put"),
         ("bodies", Body.objects.all(), "shelf:put"),
@@ -182,5 +182,5 @@ def _named(request: Request, text: str) -> list[tuple[str, str]]:
             called = called.filter(name__icontains=word)
         for record in called[:MOST_NAMED]:
             keys = [record.pk] if kind == "kits" else [kind, record.pk]
-            found.append((record.name, reverse(address, args=keys)))
-    return found[:MOST_NAMED]
+            parts.append((record.name, reverse(address, args=keys)))
+    return parts[:MOST_NAMED]

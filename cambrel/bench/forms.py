@@ -250,10 +250,10 @@ class RigForm(RecordForm):
 
     def values(self) -> dict[Any, Any]:
         """With another converter its weight is not known any more."""
-        found = super().values()
-        if found["converter"] != self.base.converter:
-            found["converter_weight_g"] = 0.0 if found["converter"] == 1 else None
-        return found
+        cleaned = super().values()
+        if cleaned["converter"] != self.base.converter:
+            cleaned["converter_weight_g"] = 0.0 if cleaned["converter"] == 1 else None
+        return cleaned
 
 
 class OwnBodyForm(forms.Form):

@@ -253,7 +253,7 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
     body = rig.rig.body
     widest = float(s.widest_f_number) if isfinite(s.widest_f_number) else None
     smallest = rig.smallest_f_number if isfinite(rig.smallest_f_number) else None
-    found = [
+    marks = [
         PlateSetting(
             "focal_length_mm", "Focal length", "lens", follows("lens", "focal_length"),
             wording.focal(s.focal_length_mm),
@@ -276,11 +276,11 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
         ),
     ]  # fmt: skip
     if comparison.asked is not None:
-        found = [_at_best(rig, one) for one in found]
+        marks = [_at_best(rig, one) for one in marks]
     elif not is_first:
         text = wording.distance(s.subject_distance_m, units)
         exact = _exact(s.subject_distance_m, "m")
-        found.insert(
+        marks.insert(
             1,
             PlateSetting(
                 "distance_m",
@@ -293,7 +293,7 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
             ),
         )
     slides = _slides(rig.rig)
-    return tuple(replace(setting, slide=slides[setting.key]) for setting in found)
+    return tuple(replace(setting, slide=slides[setting.key]) for setting in marks)
 
 
 def _at_best(rig: RigFigures, one: PlateSetting) -> PlateSetting:

@@ -33,14 +33,14 @@ def table_problem(data: bytes, door: str) -> str:
     Returns
         a sentence for the reader; empty where the table is read
     """
-    found = DOORS[door]
-    if data.count(b"\n") > LINES_A_ROW * found.most_rows:
+    limits = DOORS[door]
+    if data.count(b"\n") > LINES_A_ROW * limits.most_rows:
         return (
-            f"It has more than {LINES_A_ROW * found.most_rows:,} lines; at most {found.most_rows:,} records are read at"
-            " a time."
+            f"It has more than {LINES_A_ROW * limits.most_rows:,} lines; at most {limits.most_rows:,} records"
+            " are read at a time."
         )
-    if max(data.count(sign) for sign in (b",", b";", b"\t")) > found.most_values:
-        return f"It has more than {found.most_values:,} cells, more than is read at a time."
+    if max(data.count(sign) for sign in (b",", b";", b"\t")) > limits.most_values:
+        return f"It has more than {limits.most_values:,} cells, more than is read at a time."
     return ""
 
 

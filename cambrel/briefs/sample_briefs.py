@@ -33,11 +33,11 @@ class SampleBrief:
 @cache
 def sample_briefs() -> dict[str, SampleBrief]:
     """The briefs that ship with the application, by slug."""
-    found = {}
+    briefs = {}
     for row in json.loads(Path(__file__).with_name("samples.json").read_text()):
         values: dict[str, Any] = {key: inf if value == "inf" else value for key, value in row.pop("brief").items()}
-        found[row["slug"]] = SampleBrief(brief=Brief(**values), **row)
-    return found
+        briefs[row["slug"]] = SampleBrief(brief=Brief(**values), **row)
+    return briefs
 
 
 def with_brief(bench: Bench, slug: str) -> Bench:

@@ -80,13 +80,13 @@ def _ranges(decision: Decision) -> Any:
     for index, kit in enumerate(decision.kits):
         bars = []
         for rig, (body, lens) in _one_each(kit):
-            found = equivalent_range(rig.lens, rig.body.sensor, by=decision.conventions.crop_by)
-            low, high = found.equivalent_min_mm, found.equivalent_max_mm
+            equivalent = equivalent_range(rig.lens, rig.body.sensor, by=decision.conventions.crop_by)
+            low, high = equivalent.equivalent_min_mm, equivalent.equivalent_max_mm
             if low is None or high is None:
                 continue
             says = wording.focal_range(low, high)
-            if found.f_number_short and found.f_number_long:
-                says += f" {wording.f_number_range(found.f_number_short, found.f_number_long)}"
+            if equivalent.f_number_short and equivalent.f_number_long:
+                says += f" {wording.f_number_range(equivalent.f_number_short, equivalent.f_number_long)}"
             bars.append(RangeBar(body.name if lens in body.fixed else lens.name, low, high, says))
         ordered = tuple(sorted(bars, key=lambda bar: (bar.low_mm, bar.high_mm)))
         groups.append(
@@ -144,19 +144,19 @@ def _one_each(kit: Packed) -> Any:
 def _answered(rig: Rig, kit: Packed, by: str) -> str:
     """The lens of a kit that answers a rig, in words."""
     offered = _one_each(kit)
-    found = answer(rig, [one for one, _ in offered], by)
-    if found is None:
+    opponents = answer(rig, [one for one, _ in offered], by)
+    if opponents is None:
         return "nothing"
-    other, (body, lens) = offered[found.number]
+    other, (body, lens) = offered[opponents.number]
     said: str = body.name if lens in body.fixed else lens.name
-    if found.share < 0.995:
-        said += f", {wording.share(found.share)} of the range"
-    if found.stops is not None:
-        level = abs(found.stops) <= LEVEL_STOPS
+    if opponents.share < 0.995:
+        said += f", {wording.share(opponents.share)} of the range"
+    if opponents.stops is not None:
+        level = abs(opponents.stops) <= LEVEL_STOPS
         said += (
             ", as much light"
             if level
-            else f", {wording.stops(abs(found.stops))} {'more' if found.stops > 0 else 'less'} light"
+            else f", {wording.stops(abs(opponents.stops))} {'more' if opponents.stops > 0 else 'less'} light"
         )
     if rig.lens.weight_g and other.lens.weight_g:
         more = other.lens.weight_g - rig.lens.weight_g

@@ -64,14 +64,14 @@ class WantedPicture:
 
 def tasks_of(owner: User | AnonymousUser) -> list[WantedPicture]:
     """The samples and the pictures that the owner keeps."""
-    found = []
+    tasks = []
     for sample in sample_briefs().values():
-        found.append(WantedPicture(sample.slug, _framed(sample.task, sample.framed_m), sample.note))
+        tasks.append(WantedPicture(sample.slug, _framed(sample.task, sample.framed_m), sample.note))
     for saved in SavedBrief.objects.for_owner(owner)[:MOST_SAVED] if owner.is_authenticated else ():
         task = saved.sound_task()
         if task is not None:
-            found.append(WantedPicture(f"own-{saved.pk}", _framed(replace(task, name=saved.name), saved.framed_m)))
-    return [_from_lens(one) for one in found][:MOST_PICTURES]
+            tasks.append(WantedPicture(f"own-{saved.pk}", _framed(replace(task, name=saved.name), saved.framed_m)))
+    return [_from_lens(one) for one in tasks][:MOST_PICTURES]
 
 
 def _framed(task: Task, framed_m: float | None) -> Task:
@@ -229,8 +229,8 @@ class Decision:
     def sureness(self) -> Iterator[str]:
         """How sure it is which of each two kits is ahead, and what would make another word of it."""
         level = [index for index, one in enumerate(self.tasks) if one.key in self.level]
-        found = sure_of(self.pictures, [kit.rigs for kit in self.kits], self.cells, self.conventions, level)
-        for (first, second), one in found.items():
+        sure = sure_of(self.pictures, [kit.rigs for kit in self.kits], self.cells, self.conventions, level)
+        for (first, second), one in sure.items():
             if self.kits[first].rigs and self.kits[second].rigs:
                 yield self._sure(self.kits[first].name, self.kits[second].name, one)
 

@@ -73,7 +73,7 @@ def document(decision: Decision) -> dict[str, Any]:
         {"name": task.task.name, "how_often": decision.shares[task.key], "brief": asdict(task.task.brief)}
         for task in decision.tasks
     ]
-    found: dict[str, Any] = _plain(
+    content: dict[str, Any] = _plain(
         {
             "cambrel_choice": VERSION,
             "conventions": asdict(decision.conventions),
@@ -84,7 +84,7 @@ def document(decision: Decision) -> dict[str, Any]:
             "link": encode_choice(decision.choice) if decision.kits else "",
         }
     )
-    return found
+    return content
 
 
 def as_file(decision: Decision, kind: str) -> HttpResponseBase | None:

@@ -66,9 +66,9 @@ def later(decision: Decision, shelf: GearShelf, asked: str) -> Later:
     }
     rows, says = [], []
     for kit in decision.kits:
-        found = [(lens, _stays(kit, lens, body, shelf, adapters, decision)) for lens in kit.loose]
-        rows += [one for _, one in found]
-        says.append(_kept(kit, body, found))
+        stays = [(lens, _stays(kit, lens, body, shelf, adapters, decision)) for lens in kit.loose]
+        rows += [one for _, one in stays]
+        says.append(_kept(kit, body, stays))
     return Later([(one.key, one.name) for one in bodies], body.key, rows, says)
 
 
@@ -97,12 +97,12 @@ def _stays(
     covered, word = _covered(what, body)
     if word is not COVERS:
         lost = lost or "{n} cover{s} only a part of its sensor"
-    found = equivalent_range(what, body.what.sensor, by=decision.conventions.crop_by)
+    equivalent = equivalent_range(what, body.what.sensor, by=decision.conventions.crop_by)
     becomes = "unknown"
-    if found.equivalent_min_mm and found.equivalent_max_mm:
-        becomes = wording.focal_range(found.equivalent_min_mm, found.equivalent_max_mm)
-        if found.f_number_short and found.f_number_long:
-            becomes += f" {wording.f_number_range(found.f_number_short, found.f_number_long)}"
+    if equivalent.equivalent_min_mm and equivalent.equivalent_max_mm:
+        becomes = wording.focal_range(equivalent.equivalent_min_mm, equivalent.equivalent_max_mm)
+        if equivalent.f_number_short and equivalent.f_number_long:
+            becomes += f" {wording.f_number_range(equivalent.f_number_short, equivalent.f_number_long)}"
     return Stays(kit.name, lens.name, mounted, covered, becomes, lost)
 
 

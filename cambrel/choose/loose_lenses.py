@@ -37,10 +37,10 @@ class Loose:
 
     def with_mounts(self, names: frozenset[str]) -> NDArray[np.bool_]:
         """Which of them have one of some mounts."""
-        found = np.zeros(len(self.pk), dtype=bool)
+        fits = np.zeros(len(self.pk), dtype=bool)
         for name in names & self._by_mount.keys():
-            found |= self._by_mount[name]
-        return found
+            fits |= self._by_mount[name]
+        return fits
 
     @cached_property
     def _by_mount(self) -> dict[str, NDArray[np.bool_]]:

@@ -113,8 +113,8 @@ class Packed:
 
     def stretches(self, conventions: Conventions) -> list[tuple[float, float]]:
         """The same [mm]."""
-        found = [equivalent_range(rig.lens, rig.body.sensor, by=conventions.crop_by) for rig in self.rigs]
-        known = [(one.equivalent_min_mm, one.equivalent_max_mm) for one in found]
+        ranges = [equivalent_range(rig.lens, rig.body.sensor, by=conventions.crop_by) for rig in self.rigs]
+        known = [(one.equivalent_min_mm, one.equivalent_max_mm) for one in ranges]
         return _together([(low, high) for low, high in known if low and high])
 
 
@@ -145,13 +145,13 @@ def _together(ranges: list[tuple[float, float]]) -> list[tuple[float, float]]:
     """The stretches that ranges cover, gaps between them; a single focal length that none of them reaches stands by
     itself.
     """
-    found: list[tuple[float, float]] = []
+    joined: list[tuple[float, float]] = []
     for low, high in sorted(ranges):
-        if found and low <= found[-1][1] * (1 + 1e-9):
-            found[-1] = (found[-1][0], max(found[-1][1], high))
+        if joined and low <= joined[-1][1] * (1 + 1e-9):
+            joined[-1] = (joined[-1][0], max(joined[-1][1], high))
         else:
-            found.append((low, high))
-    return found
+            joined.append((low, high))
+    return joined
 
 
 class GearShelf:

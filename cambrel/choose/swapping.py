@@ -31,7 +31,7 @@ class LensWay:
 
 def ways(decision: Decision) -> tuple[list[LensWay], list[str]]:
     """Each kit that has both kinds, with the one and the other alone; and in words which makes more."""
-    found: list[LensWay] = []
+    all_ways: list[LensWay] = []
     said: list[str] = []
     for kit in decision.kits:
         zooms = [one for one in kit.loose if one.what.is_zoom]
@@ -40,9 +40,9 @@ def ways(decision: Decision) -> tuple[list[LensWay], list[str]]:
             continue
         bags = [_with(kit, zooms, "zooms"), _with(kit, primes, "primes")]
         apart = Decision([Packed(bag) for bag in bags], decision.tasks, decision.shares, decision.conventions)
-        found += [_way(apart, index) for index in range(2)]
+        all_ways += [_way(apart, index) for index in range(2)]
         said.append(_said(kit, apart))
-    return found, said
+    return all_ways, said
 
 
 def _with(kit: Packed, lenses: list[Any], kind: str) -> KitBag:

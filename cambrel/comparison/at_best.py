@@ -39,7 +39,7 @@ def settled(
     first = rigs[reference]
     there, width_m = _from_where(brief, first, float(frames.crop[reference]), float(frames.width_mm[reference]))
     d = there.distance_m
-    found = best_settings.asked(
+    asked = best_settings.asked(
         there,
         [rig.body for rig in rigs],
         [rig.lens for rig in rigs],
@@ -49,18 +49,18 @@ def settled(
         by_hand=[_by_hand(rig) for rig in rigs],
         rigs=rigs,
     )
-    used = steps.cropped(frames, found.kept_side, conventions)
+    used = steps.cropped(frames, asked.kept_side, conventions)
     used = replace(used, k=used.crop[reference] / used.crop)
-    seen = ~np.isnan(found.focal_length_mm)
+    seen = ~np.isnan(asked.focal_length_mm)
 
     def known(values: Array, otherwise: Array | float) -> Array:
         return np.where(seen, values, otherwise)
 
     # rigs without an image take part with a stand-in distance; their figures are masked at the end
-    f = known(found.focal_length_mm, 50.0)
-    u = known(found.focus_distance_m, 0.2)
+    f = known(asked.focal_length_mm, 50.0)
+    u = known(asked.focus_distance_m, 0.2)
     where = np.where(seen, d, 0.2)
-    n, t, iso = known(found.f_number, 4.0), known(found.shutter_s, 0.01), known(found.iso, 100.0)
+    n, t, iso = known(asked.f_number, 4.0), known(asked.shutter_s, 0.01), known(asked.iso, 100.0)
     widest = np.array(
         [
             float(r.lens.widest_f_number(x / r.converter)) * r.converter if r.lens.widest else np.nan
@@ -87,7 +87,7 @@ def settled(
         )
         for r, ok in zip(rigs, seen, strict=True)
     ]
-    return settings, used, standings, found
+    return settings, used, standings, asked
 
 
 def _from_where(brief: Brief, first: Rig, crop: float, width_mm: float) -> tuple[Brief, float | None]:

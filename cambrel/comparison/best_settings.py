@@ -150,13 +150,13 @@ def asked(
     bodies = bodies * count if len(bodies) == 1 else bodies
     lenses = lenses * count if len(lenses) == 1 else lenses
     made = rigs or [Rig(one, glass) for one, glass in zip(bodies, lenses, strict=True)]
-    found = asked_of(
+    asked_of_all = asked_of(
         brief, bodies_of(brief, made, conventions), lenses_of(lenses, converters), conventions,
         width_m=width_m, by_hand=by_hand,
     )  # fmt: skip
     if isinstance(body, Body) and isinstance(lens, Lens):
-        return one_of(found, 0)
-    return found
+        return one_of(asked_of_all, 0)
+    return asked_of_all
 
 
 def one_of(found: Asked[Array, Words], index: int) -> Asked[float, str]:

@@ -113,15 +113,15 @@ def sharpness(
 
     with np.errstate(divide="ignore"):
         lens = 1 / rows(lengths["lens"], "lens")
-    found = formulas.half_contrast_per_mm(
+    per_mm = formulas.half_contrast_per_mm(
         rows(lengths["diffraction"], "diffraction"),
         rows(lengths["pixels"], "pixels"),
         lens,
         rows(lengths["defocus"], "defocus"),
         [rows(streak, "motion") for streak in streaks if streak.any()],
     )
-    v = found[0]
-    prices = {name: of(found[1 + present.index(name)] / v if name in present else 1.0, np.nan) for name in PARTS}
+    v = per_mm[0]
+    prices = {name: of(per_mm[1 + present.index(name)] / v if name in present else 1.0, np.nan) for name in PARTS}
     prices["pixels"] = np.where(counted, prices["pixels"], np.nan)
     prices["lens"] = np.where(np.isnan(lens_per_mm), np.nan, prices["lens"])
     # without pixels known there is nothing to hold it back

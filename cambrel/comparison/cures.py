@@ -56,7 +56,7 @@ def cures_of(comparison: Comparison, demands: Demands) -> dict[tuple[int, str], 
     """
     if comparison.asked is not None:
         return {}
-    found: dict[tuple[int, str], Sentence] = {}
+    cures: dict[tuple[int, str], Sentence] = {}
     places: dict[tuple[float, float | None], list[RigFigures]] = {}
     for index, asked in demands.items():
         if any(one.status is not DOES and one.key in CURABLE for one in asked):
@@ -71,8 +71,8 @@ def cures_of(comparison: Comparison, demands: Demands) -> dict[tuple[int, str], 
             framing_deg=None,
         )
         for patient in _patients(comparison, brief, rigs, demands):
-            found |= {(patient.rig.index, key): cure for key, cure in patient.cured.items()}
-    return found
+            cures |= {(patient.rig.index, key): cure for key, cure in patient.cured.items()}
+    return cures
 
 
 def _place(comparison: Comparison, rig: RigFigures) -> tuple[float, float | None]:

@@ -399,10 +399,10 @@ def _range(comparison: Comparison, rig: RigFigures) -> Demand | None:
     asked = comparison.brief.scene_range_stops
     if asked is None:
         return None
-    found = range_of(comparison, rig, rig.settings.iso)
-    if found is None:
+    held_range = range_of(comparison, rig, rig.settings.iso)
+    if held_range is None:
         return Demand("tonal range not known", {}, "range", nan, UNKNOWN)
-    got, figures = found.by[comparison.conventions.range], {"asked": Figure(asked, "stops")}
+    got, figures = held_range.by[comparison.conventions.range], {"asked": Figure(asked, "stops")}
     frames = frames_for(asked, got)
     if not isfinite(frames):
         return Demand("holds next to nothing of a range of {asked}", figures, "range", inf, CANNOT)

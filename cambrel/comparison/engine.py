@@ -160,13 +160,13 @@ class Comparison:
         """What each lens resolves alone at its f-number, in the middle or in the corner; a converter spreads it as it
         spreads the picture.
         """
-        found = []
+        resolved = []
         for index, number in enumerate(self.settings.f_number.tolist()):
             carrier = self.carrier(index)
             height = float(self.frames.diagonal_mm[index]) / 2 / carrier.converter if in_corner else 0.0
             known = carrier.lens.mtf50_at_per_mm(number / carrier.converter, height) if not is_unknown(number) else None
-            found.append(np.nan if known is None else known / carrier.converter)
-        return np.array(found)
+            resolved.append(np.nan if known is None else known / carrier.converter)
+        return np.array(resolved)
 
     def once(self, key: str, work: Callable[[], R]) -> R:
         """What is worked out of this comparison by others, the first time it is asked for."""
@@ -248,10 +248,10 @@ def _at_best(
     """
     if not 0 <= reference < len(rigs):
         raise DomainError("reference", f"the index of one of {len(rigs)} cameras", reference)
-    settings, frames, standings, found = at_best.settled(brief, rigs, conventions, reference)
+    settings, frames, standings, asked_of_all = at_best.settled(brief, rigs, conventions, reference)
     made = _figured(brief, rigs, at_best.AS_SET, conventions, reference, settings, frames, standings)
     if walked is None:
-        return replace(made, asked=found)
+        return replace(made, asked=asked_of_all)
     s = made.settings
     stand = [
         (

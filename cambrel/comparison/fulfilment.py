@@ -57,18 +57,18 @@ def _fulfilled(comparison: Comparison) -> list[Fulfilment]:
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
     demands = {rig.index: demands_on(comparison, rig) for rig in rigs if rig.settings.focusable}
     cures = cures_of(comparison, demands)
-    found = []
+    rows = []
     for rig in rigs:
         if rig.index not in demands:
-            found.append(Fulfilment(rig.index, (Check("cannot focus there", {}, "focus", CANNOT),)))
+            rows.append(Fulfilment(rig.index, (Check("cannot focus there", {}, "focus", CANNOT),)))
             continue
         pairs = [(demand, cures.get((rig.index, demand.key))) for demand in demands[rig.index]]
         checks = [(check, demand) for demand, cure in pairs if (check := _check(comparison, rig, demand, cure))]
         checks.sort(
             key=lambda pair: (ORDER.index(pair[0].status), -pair[1].missed if not is_unknown(pair[1].missed) else 0.0)
         )
-        found.append(Fulfilment(rig.index, tuple(check for check, _ in checks)))
-    return found
+        rows.append(Fulfilment(rig.index, tuple(check for check, _ in checks)))
+    return rows
 
 
 def _check(comparison: Comparison, rig: RigFigures, demand: Demand, cure: Sentence | None) -> Check | None:

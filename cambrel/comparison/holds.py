@@ -147,10 +147,10 @@ def _focal_length_for_view_mm(
                 focus = max(focus, _limit_m(carrier, f))
             if not focus > 0:
                 return image_mm
-            found = float(focal_length_for_image_distance_mm(image_mm, focus))
-            if abs(found - f) <= 1e-15 * f:
-                return found
-            f = found
+            focal_mm = float(focal_length_for_image_distance_mm(image_mm, focus))
+            if abs(focal_mm - f) <= 1e-15 * f:
+                return focal_mm
+            f = focal_mm
         return f
 
     # without the limit first: where the lens focuses there, that is the answer

@@ -63,14 +63,14 @@ class Lenses:
 
     def widest(self, f: Array) -> Array:
         """The f-number wide open at a focal length with the converter."""
-        found = _between(self.log_focal, self.log_widest, np.log(f / self.factor))
-        return np.asarray(np.exp(found) * self.factor)
+        log_widest = _between(self.log_focal, self.log_widest, np.log(f / self.factor))
+        return np.asarray(np.exp(log_widest) * self.factor)
 
     def closest_mm(self, f: Array) -> Array:
         """How near it focuses from the lens; 0 where that is not known. Unknown where the focal length is."""
         own = f / self.factor
-        found = 1000 * closest_object_distance_m(own, self.magnification, self.mark_mm / 1000, self.is_zoom)
-        return np.where(np.isnan(found), 0.0, found + (f - own))
+        closest = 1000 * closest_object_distance_m(own, self.magnification, self.mark_mm / 1000, self.is_zoom)
+        return np.where(np.isnan(closest), 0.0, closest + (f - own))
 
     def alone_per_mm(self, n: Array) -> Array:
         """How finely the lens alone draws at an f-number with the converter [cycles/mm]; unknown beyond what is
@@ -78,18 +78,18 @@ class Lenses:
         """
         at = np.log(n / self.factor)
         inside = (at >= self.log_number[:, 0] - 1e-9) & (at <= self.log_number[:, -1] + 1e-9)
-        found = _between(self.log_number, self.per_mm, at)
-        return np.where(inside, found, np.nan) / self.factor
+        per_mm = _between(self.log_number, self.per_mm, at)
+        return np.where(inside, per_mm, np.nan) / self.factor
 
 
 def _between(x: Array, y: Array, at: Array) -> Array:
     """Interpolated in each row between its points, of which the last may be repeated."""
-    found = y[:, 0].copy()
+    between = y[:, 0].copy()
     for i in range(x.shape[1] - 1):
         reach, rise = x[:, i + 1] - x[:, i], y[:, i + 1] - y[:, i]
         slope = np.divide(rise, reach, out=np.zeros_like(rise), where=reach > 0)
-        found = found + slope * np.clip(at - x[:, i], 0, reach)
-    return found
+        between = between + slope * np.clip(at - x[:, i], 0, reach)
+    return between
 
 
 def lenses_of(lenses: Sequence[Lens], factors: Sequence[float] | None = None) -> Lenses:

@@ -132,10 +132,10 @@ class LensTable:
     def widest(self, focal_length_mm: Array) -> Array:
         """The f-number wide open at a focal length each; NaN where it is unknown."""
         at = np.log(focal_length_mm)
-        found = self.log_f_number[:, 0].copy()
+        log_widest = self.log_f_number[:, 0].copy()
         for i, (reach, slope) in enumerate(self._steps):
-            found += slope * np.clip(at - self.log_focal[:, i], 0, reach)
-        made: Array = np.exp(found)
+            log_widest += slope * np.clip(at - self.log_focal[:, i], 0, reach)
+        made: Array = np.exp(log_widest)
         made[~self.known] = np.nan
         return made
 
@@ -354,12 +354,12 @@ def efficient(cost: Array, worth: Array) -> NDArray[np.bool_]:
     Returns
         flags
     """
-    found = np.zeros(len(cost), dtype=bool)
+    undominated = np.zeros(len(cost), dtype=bool)
     known = np.flatnonzero(~(np.isnan(cost) | np.isnan(worth)))
     rising = known[np.lexsort((worth[known], cost[known]))]
     cheaper = np.concatenate(([inf], np.minimum.accumulate(worth[rising])[:-1]))[: len(rising)]
-    found[rising] = worth[rising] < cheaper
-    return found
+    undominated[rising] = worth[rising] < cheaper
+    return undominated
 
 
 def setting_cost_stops(exact: float, marked: float) -> float:

@@ -59,7 +59,7 @@ def answer(rig: Rig, others: Sequence[Rig], by: str = "diagonal") -> Opponent | 
     mine = reach(rig, by)
     if mine is None:
         return None
-    found: list[Opponent] = []
+    opponents: list[Opponent] = []
     for number, other in enumerate(others):
         theirs = reach(other, by)
         if theirs is None:
@@ -67,8 +67,8 @@ def answer(rig: Rig, others: Sequence[Rig], by: str = "diagonal") -> Opponent | 
         low, high = max(mine[0], theirs[0]), min(mine[1], theirs[1])
         share = log(high / low) / log(mine[1] / mine[0]) if high > low else 0.0
         if share >= LEAST_SHARE:
-            found.append(Opponent(number, share, _stops(rig, other, exp((log(low) + log(high)) / 2), by)))
-    return max(found, key=lambda one: (round(one.share, 6), -abs(one.stops or 0.0)), default=None)
+            opponents.append(Opponent(number, share, _stops(rig, other, exp((log(low) + log(high)) / 2), by)))
+    return max(opponents, key=lambda one: (round(one.share, 6), -abs(one.stops or 0.0)), default=None)
 
 
 def _stops(rig: Rig, other: Rig, equivalent_mm: float, by: str) -> float | None:

@@ -71,11 +71,11 @@ def spans(ranges: Sequence[tuple[float, float]]) -> list[Span]:
         if not 0 < low <= high:
             raise DomainError("ranges", "from short to long and above 0", (low, high), (index,))
     edges = sorted({edge for pair in ranges for edge in pair})
-    found: list[Span] = []
+    in_order: list[Span] = []
     for low, high in pairwise(edges):
         inside = tuple(i for i, (start, end) in enumerate(ranges) if start <= low and end >= high)
-        if found and found[-1].lenses == inside and inside:
-            found[-1] = Span(found[-1].low_mm, high, inside)
+        if in_order and in_order[-1].lenses == inside and inside:
+            in_order[-1] = Span(in_order[-1].low_mm, high, inside)
         else:
-            found.append(Span(low, high, inside))
-    return found
+            in_order.append(Span(low, high, inside))
+    return in_order

@@ -237,8 +237,8 @@ class Lens:
         closest_object_distance_m.
         """
         scale, mark = (nan if one is None else one for one in (self.max_magnification, self.close_focus_m))
-        found = float(closest_object_distance_m(focal_length_mm, scale, mark, self.is_zoom))
-        return None if isnan(found) else found
+        nearest_m = float(closest_object_distance_m(focal_length_mm, scale, mark, self.is_zoom))
+        return None if isnan(nearest_m) else nearest_m
 
     @property
     def shortens_close_up(self) -> bool:

@@ -240,20 +240,20 @@ def _limits_s(
 ) -> dict[str, Array]:
     """Each limit; NaN where what it goes by is not known."""
     brief, f, v = scene.brief, at.focal_mm, at.behind_mm
-    found = dict.fromkeys(("hands", "movement", "stars", "brief", "body"), np.full_like(f, inf))
+    slowest = dict.fromkeys(("hands", "movement", "stars", "brief", "body"), np.full_like(f, inf))
     if support_of(brief) != "tripod":
         held = held_by(brief, conventions, frames, f, v, steadied)
-        found["hands"] = np.minimum(HAND_SCHOOLS[conventions.hand].value(held), LONGEST_HELD_S)
+        slowest["hands"] = np.minimum(HAND_SCHOOLS[conventions.hand].value(held), LONGEST_HELD_S)
     if brief.subject_speed_m_per_s > 0:
         a_second = blur.movement_mm(brief.subject_speed_m_per_s, 1.0, v, brief.distance_m)
-        found["movement"] = np.asarray(frames.coc_mm / a_second)
+        slowest["movement"] = np.asarray(frames.coc_mm / a_second)
     if brief.declination_deg is not None:
         sky = under_stars(frames, f, np.full_like(f, STARS_F_NUMBER), brief.declination_deg)
-        found["stars"] = np.asarray(STAR_SCHOOLS[conventions.star_rule].value(sky))
+        slowest["stars"] = np.asarray(STAR_SCHOOLS[conventions.star_rule].value(sky))
     if brief.slowest_shutter_s is not None:
-        found["brief"] = np.full_like(f, brief.slowest_shutter_s)
-    found["body"] = backs.slowest
-    return found
+        slowest["brief"] = np.full_like(f, brief.slowest_shutter_s)
+    slowest["body"] = backs.slowest
+    return slowest
 
 
 @dataclass(frozen=True)

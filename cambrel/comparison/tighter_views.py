@@ -81,7 +81,7 @@ def ways(comparison: Comparison, rig: RigFigures) -> tuple[Way, ...]:
         now.iso,
         mode=now.mode,
     )
-    found = [_cropped(rig, goal)]
+    ways_there = [_cropped(rig, goal)]
     for key, takes, at, by in (
         ("converter", longer, brief, replace(now, converter=now.converter * longer)),
         ("lens", lens.focal_length_mm, brief, lens),
@@ -93,8 +93,8 @@ def ways(comparison: Comparison, rig: RigFigures) -> tuple[Way, ...]:
             continue
         light = then.light.total_stops + log2(then.light.photons_total / rig.light.photons_total)
         is_barred = key == "walk" and there < (brief.nearest_m or 0.0)
-        found.append(Way(key, takes, then.sharpness.finest_detail_mm, then.frames.pixels, light, is_barred))
-    return tuple(found)
+        ways_there.append(Way(key, takes, then.sharpness.finest_detail_mm, then.frames.pixels, light, is_barred))
+    return tuple(ways_there)
 
 
 def fields_of(rig: RigFigures) -> tuple[float, float]:

@@ -246,8 +246,8 @@ def _glass(rigs: Sequence[Rig]) -> Lenses:
 
 
 def _asked(picture: PictureShare, backs: Bodies, glass: Lenses, conventions: Conventions) -> Array:
-    found = best_settings.asked_of(picture.brief, backs, glass, conventions)
-    return np.asarray(_SCORES[places_of(found.status)])
+    asked = best_settings.asked_of(picture.brief, backs, glass, conventions)
+    return np.asarray(_SCORES[places_of(asked.status)])
 
 
 def _score(cell: BestRig | None) -> float:
@@ -302,11 +302,11 @@ def _looked_at(
     kits = [[*_rest(bag, one), *([] if one.comes is None else rigs_of(one.comes))] for one in chosen]
     whole = choose(pictures, [bag.rigs, *kits], conventions)
     before = [row[0] for row in whole]
-    found = []
+    whole_changes = []
     for place, one in enumerate(chosen, 1):
         column = [row[place] for row in whole]
-        found.append(replace(one, gain=lead(pictures, column, before), is_as_good=is_as_good(column, before)))
-    return found
+        whole_changes.append(replace(one, gain=lead(pictures, column, before), is_as_good=is_as_good(column, before)))
+    return whole_changes
 
 
 def _is_wanted(one: KitChange, offered: AddedThings) -> bool:

@@ -93,14 +93,14 @@ def choose(
     for picture in pictures:
         best: dict[int, int] = {}
         if glass is not None:
-            found = best_settings.asked_of(
+            asked = best_settings.asked_of(
                 picture.brief, bodies_of(picture.brief, rigs, conventions), glass, conventions
             )
-            places = places_of(found.status)
+            places = places_of(asked.status)
             for kit, (first, after) in enumerate(pairwise(starts)):
                 if first < after:
                     # the last key decides first; of what is level the first by name
-                    order = np.lexsort((weights[first:after], -found.margin_stops[first:after], places[first:after]))
+                    order = np.lexsort((weights[first:after], -asked.margin_stops[first:after], places[first:after]))
                     best[kit] = first + int(order[0])
         looked_at = _looked_at(picture.brief, {index: rigs[index] for index in best.values()}, conventions)
         made.append(
@@ -120,10 +120,10 @@ def places_of(statuses: NDArray[np.object_]) -> Array:
     Returns
         0 for the best
     """
-    found = np.full(len(statuses), len(ORDER) - 1)
+    places = np.full(len(statuses), len(ORDER) - 1)
     for place, status in enumerate(ORDER[:-1]):
-        found[statuses == status] = place
-    return found
+        places[statuses == status] = place
+    return places
 
 
 def _looked_at(brief: Brief, rigs: dict[int, Rig], conventions: Conventions) -> dict[int, BestRig]:
@@ -168,12 +168,12 @@ def limits(pictures: Sequence[PictureShare], cells: Sequence[BestRig | None]) ->
     Returns
         the key of a demand; empty where it makes all
     """
-    found: dict[str, float] = {}
+    missing: dict[str, float] = {}
     for picture, cell in zip(pictures, cells, strict=True):
         if cell is not None and cell.status != Status.DOES and picture.share > 0:
             key = cell.judged.checks[0].key
-            found[key] = found.get(key, 0.0) + picture.share
-    return max(found, key=lambda key: found[key], default="")
+            missing[key] = missing.get(key, 0.0) + picture.share
+    return max(missing, key=lambda key: missing[key], default="")
 
 
 def lead(pictures: Sequence[PictureShare], one: Sequence[BestRig | None], other: Sequence[BestRig | None]) -> float:

@@ -112,7 +112,7 @@ def scores(
     if not rigs:
         return [[0.0] * len(kits) for _ in pictures]
     glass = lenses_of([rig.lens for rig in rigs], [rig.converter for rig in rigs])
-    found = []
+    words = []
     for picture, row in zip(pictures, cells, strict=True):
         asked = best_settings.asked_of(picture.brief, bodies_of(picture.brief, rigs, conventions), glass, conventions)
         places = [ORDER.index(status) for status in asked.status]
@@ -121,8 +121,8 @@ def scores(
             best = min(places[start : start + len(kit)], default=None)
             start += len(kit)
             got.append(0.0 if best is None or cell is None else SCORE[ORDER[max(best, _beside(cell))]])
-        found.append(got)
-    return found
+        words.append(got)
+    return words
 
 
 def _beside(cell: BestRig) -> int:

@@ -75,8 +75,8 @@ def closeup_drawing(
         focus = along(rig.settings.object_distance_m - rig.settings.subject_distance_m)
         shapes.append(Line(focus, y + 1, focus, y + 18, rig_role(rig.index, "focus-mark")))
         shapes.append(Label(width - RIGHT + 8, y + 14, distance(rig.depth.total_m, units), "value", size=12))
-        found = stacks.get(rig.index)
-        for at in found.focused_m if found and len(found.focused_m) > 1 else ():
+        frames = stacks.get(rig.index)
+        for at in frames.focused_m if frames and len(frames.focused_m) > 1 else ():
             x = along(at - rig.settings.subject_distance_m)
             shapes.append(Line(x, y + 20, x, y + 26, rig_role(rig.index, "rig-line")))
     said = "; ".join(

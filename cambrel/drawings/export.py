@@ -42,13 +42,13 @@ def looks(css: str) -> Looks:
     Returns
         by the classes that a shape must have
     """
-    found: dict[frozenset[str], dict[str, str]] = {}
+    rules: dict[frozenset[str], dict[str, str]] = {}
     for selectors, properties in rules_of(css):
         for selector in selectors.split(","):
             first, *classes = selector.strip().replace(".", " .").split()
             if first == ".drawing" and classes:
-                found.setdefault(frozenset(name.removeprefix(".") for name in classes), {}).update(properties)
-    return found
+                rules.setdefault(frozenset(name.removeprefix(".") for name in classes), {}).update(properties)
+    return rules
 
 
 def standalone(

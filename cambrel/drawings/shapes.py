@@ -121,12 +121,12 @@ def flattened(shapes: Iterable[Shape]) -> list[Shape]:
     Returns
         none of them a clip
     """
-    found: list[Shape] = []
+    flat: list[Shape] = []
     for shape in shapes:
-        found.append(shape)
+        flat.append(shape)
         if isinstance(shape, Clip):
-            found += flattened(shape.shapes)
-    return found
+            flat += flattened(shape.shapes)
+    return flat
 
 
 def overlap(one: Rect, other: Rect, gap: float = 0.0) -> bool:

@@ -102,9 +102,9 @@ def sharpness_drawing(
 def _lengths(comparison: Comparison, rig: RigFigures, how: Measure, away_m: float | None) -> dict[str, float]:
     """Lengths of the parts and of all together, in the unit that is shown."""
     s = rig.sharpness
-    found = {key: getattr(s, f"{key}_mm") for key, _ in PARTS} | {"all": 1 / (2 * s.mtf50_per_mm)}
+    lengths = {key: getattr(s, f"{key}_mm") for key, _ in PARTS} | {"all": 1 / (2 * s.mtf50_per_mm)}
     away = rig.settings.subject_distance_m if away_m is None else away_m
-    return {key: how.of(comparison, rig, value, away) for key, value in found.items()}
+    return {key: how.of(comparison, rig, value, away) for key, value in lengths.items()}
 
 
 def _bars(

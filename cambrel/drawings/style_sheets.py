@@ -30,5 +30,5 @@ def declared(content: list[tinycss2.ast.Node]) -> dict[str, str]:
     Returns
         by name; a value as it is written
     """
-    found = tinycss2.parse_blocks_contents(content, skip_comments=True, skip_whitespace=True)
-    return {one.name: tinycss2.serialize(one.value).strip() for one in found if one.type == "declaration"}
+    declarations = tinycss2.parse_blocks_contents(content, skip_comments=True, skip_whitespace=True)
+    return {one.name: tinycss2.serialize(one.value).strip() for one in declarations if one.type == "declaration"}

@@ -64,14 +64,14 @@ class Given:
 
     def circle_of_confusion_mm(self, sensor: Sensor) -> float:
         """What counts as sharp on a frame; NaN where that needs pixels that are not known."""
-        found = circle_of_confusion_mm(
+        circle = circle_of_confusion_mm(
             sensor,
             self.criterion,
             shown_long_side_mm=BRIEF.shown_long_side_mm,
             viewing_distance_mm=BRIEF.viewing_distance_mm,
             lines_per_mm=Conventions().lines_per_mm,
         )
-        return float("nan") if found is None else found
+        return float("nan") if circle is None else circle
 
     @property
     def full_frame_circle_mm(self) -> float:

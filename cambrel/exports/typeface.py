@@ -45,7 +45,7 @@ class Face:
 def faces() -> tuple[Face, ...]:
     """The subsets, the commonest first."""
     styles = Path(str(finders.find(STYLES)))
-    found = []
+    glyphs = []
     for selector, declared in rules_of(styles.read_text()):
         if selector != "@font-face":
             continue
@@ -53,8 +53,8 @@ def faces() -> tuple[Face, ...]:
         ends = [span.removeprefix("U+").split("-") for span in spans]
         file = declared["src"].partition('url("')[2].partition('"')[0]
         ranges = tuple((int(end[0], 16), int(end[-1], 16)) for end in ends)
-        found.append(Face(styles.parent / file, ranges, ",".join(spans)))
-    return tuple(found)
+        glyphs.append(Face(styles.parent / file, ranges, ",".join(spans)))
+    return tuple(glyphs)
 
 
 def embedded(text: str) -> str:

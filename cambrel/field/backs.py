@@ -85,11 +85,11 @@ def _camera(plan: SheetPlan, rig: int, row: Mapping[str, Any]) -> float:
 
 def _apart(shot: TrialShot, row: Mapping[str, Any]) -> float:
     """How far a picture's settings are from a shot's [stops]; what is not said counts half a stop."""
-    found = 0.0
+    stops = 0.0
     for key, times in (("f_number", 2.0), ("shutter_s", 1.0), ("iso", 1.0), ("focal_length_mm", 4.0)):
         value = row.get(key)
-        found += 0.5 if not value else abs(times * log2(value / getattr(shot, key)))
-    return found
+        stops += 0.5 if not value else abs(times * log2(value / getattr(shot, key)))
+    return stops
 
 
 def placed(plan: SheetPlan, rows: Mapping[str, dict[str, Any]], ticks: Mapping[str, str]) -> dict[str, str]:
@@ -105,7 +105,7 @@ def placed(plan: SheetPlan, rows: Mapping[str, dict[str, Any]], ticks: Mapping[s
             free[row["shot"]] -= 1
     known = _is_known(plan, rows.values())
     waiting = sorted((key for key, row in rows.items() if not row.get("shot")), key=lambda key: rows[key].get("at", ""))
-    found: dict[str, str] = {}
+    tokens: dict[str, str] = {}
     for key in waiting:
         best, least = "", FAR_APART
         for order, shot in enumerate(plan.shots):
@@ -116,10 +116,10 @@ def placed(plan: SheetPlan, rows: Mapping[str, dict[str, Any]], ticks: Mapping[s
             far += 1e-6 * order + (_minutes_apart(ticks.get(shot.key, ""), rows[key].get("at", "")) if ticks else 0.0)
             if far < least:
                 best, least = shot.key, far
-        found[key] = best
+        tokens[key] = best
         if best:
             free[best] -= 1
-    return found
+    return tokens
 
 
 def _is_known(plan: SheetPlan, rows: Iterable[Mapping[str, Any]]) -> bool:
@@ -156,17 +156,17 @@ def _minutes_apart(tick: str, at: str) -> float:
 
 def differing(shot: TrialShot, row: Mapping[str, Any]) -> list[str]:
     """Where a picture was taken otherwise than planned, as it is read."""
-    found = []
+    pictures = []
     for key, times, say in (
         ("f_number", 2.0, wording.f_number), ("shutter_s", 1.0, wording.shutter), ("iso", 1.0, wording.iso),
     ):  # fmt: skip
         value = row.get(key)
         if value and abs(times * log2(value / getattr(shot, key))) > SAME_SETTING_STOPS:
-            found.append(f"planned {say(getattr(shot, key))}, taken {say(value)}")
+            pictures.append(f"planned {say(getattr(shot, key))}, taken {say(value)}")
     focal = row.get("focal_length_mm")
     if focal and abs(focal / shot.focal_length_mm - 1) > SAME_FOCAL:
-        found.append(f"planned {wording.focal(shot.focal_length_mm)}, taken {wording.focal(focal)}")
-    return found
+        pictures.append(f"planned {wording.focal(shot.focal_length_mm)}, taken {wording.focal(focal)}")
+    return pictures
 
 
 def said(row: Mapping[str, Any]) -> str:

@@ -85,10 +85,10 @@ def _at(names: Sequence[str], name: str) -> int:
 
 
 def _body(back: BodyCard, card: Card, bodies: list[Any], lenses: list[Any]) -> BodySaid:
-    found: dict[int, list[LensSaid]] = {}
+    lines: dict[int, list[LensSaid]] = {}
     for line in card.lines:
         if line.body == back.body:
-            found.setdefault(line.lens, []).append(_lens(line))
+            lines.setdefault(line.lens, []).append(_lens(line))
     clean = max(
         (stop for stop in ISOS if stop.typed <= back.clean_iso * 1.06), key=lambda stop: stop.typed, default=None
     )
@@ -97,7 +97,7 @@ def _body(back: BodyCard, card: Card, bodies: list[Any], lenses: list[Any]) -> B
         f"ISO {clean.marked}" if clean else "none",
         wording.marked_f_number(back.limited_f_number) if not is_unknown(back.limited_f_number) else "unknown",
         [(wording.f_number(here), wording.f_number(there)) for here, there in back.ladder],
-        [(lenses[number].name, said) for number, said in found.items()],
+        [(lenses[number].name, said) for number, said in lines.items()],
     )
 
 

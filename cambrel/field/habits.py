@@ -167,7 +167,7 @@ def charts(book: Book, picked: Picked) -> list[HabitChart]:
 
 def lists(book: Book, picked: Picked) -> list[tuple[str, list[CountedName]]]:
     """Cameras, lenses and years with how many each made."""
-    found = []
+    bars = []
     for key, label in (("body", "Camera"), ("lens", "Lens"), ("year", "Year")):
         numbers = getattr(book.log, key)[picked.of(book.log, key)]
         numbers = numbers[numbers >= (1 if key == "year" else 0)]
@@ -182,8 +182,8 @@ def lists(book: Book, picked: Picked) -> list[tuple[str, list[CountedName]]]:
                     name, int(times[at]), times[at] / times.sum(), 100 * times[at] / times.max(), address, is_on
                 )
             )
-        found.append((label, rows))
-    return found
+        bars.append((label, rows))
+    return bars
 
 
 def sentences(log: Log, book: Book) -> list[Sentence]:

@@ -109,15 +109,15 @@ def _lines(text: str) -> Iterator[tuple[int, dict[str, Any]]]:
     start = text.lstrip()[:1]
     if start in ("[", "{"):
         try:
-            found = read_json(text.encode(), "logbook")
+            content = read_json(text.encode(), "logbook")
         except DocumentError as error:
             raise TableError(str(error)) from None
-        if isinstance(found, dict):
-            found = next((value for value in found.values() if isinstance(value, list)), None)
-        if not isinstance(found, list):
+        if isinstance(content, dict):
+            content = next((value for value in content.values() if isinstance(value, list)), None)
+        if not isinstance(content, list):
             raise TableError("This JSON holds no list of pictures.")
-        _counted(len(found))
-        for line, one in enumerate(found, start=1):
+        _counted(len(content))
+        for line, one in enumerate(content, start=1):
             yield line, _tags(one.items()) if isinstance(one, dict) else {}
         return
     sample = text[:4000].splitlines()[0] if text.strip() else ""
@@ -149,25 +149,25 @@ def _plain(heading: object) -> str:
 
 
 def _tags(cells: Iterable[tuple[Any, Any]]) -> dict[str, Any]:
-    found: dict[str, Any] = {}
+    values: dict[str, Any] = {}
     for heading, value in cells:
         tag = _TAG_OF.get(_plain(heading))
-        if tag and tag not in found and isinstance(value, str | int | float) and not isinstance(value, bool):
-            found[tag] = value.strip() if isinstance(value, str) else value
-    return found
+        if tag and tag not in values and isinstance(value, str | int | float) and not isinstance(value, bool):
+            values[tag] = value.strip() if isinstance(value, str) else value
+    return values
 
 
 def sound(row: Any) -> dict[str, Any] | None:
     """A row as it may be kept; None for one that is none."""
     if not isinstance(row, dict):
         return None
-    found: dict[str, Any] = {}
+    tags: dict[str, Any] = {}
     for key in ("taken_at", "body", "lens"):
         value = row.get(key) or ""
         if not isinstance(value, str) or not value.isprintable():
             return None
-        found[key] = value.strip()[: 19 if key == "taken_at" else 60]
-    if found["taken_at"] and not re.fullmatch(r"\d{4}-\d\d-\d\d \d\d:\d\d:\d\d", found["taken_at"]):
+        tags[key] = value.strip()[: 19 if key == "taken_at" else 60]
+    if tags["taken_at"] and not re.fullmatch(r"\d{4}-\d\d-\d\d \d\d:\d\d:\d\d", tags["taken_at"]):
         return None
     for key in (*FIGURES, *PIXELS):
         value = row.get(key)
@@ -176,8 +176,8 @@ def sound(row: Any) -> dict[str, Any] | None:
             isinstance(value, bool) or not isinstance(value, int | float) or not low <= value <= high
         ):
             return None
-        found[key] = value if value is None else int(value) if key in PIXELS else float(value)
-    return found if says_something(found) else None
+        tags[key] = value if value is None else int(value) if key in PIXELS else float(value)
+    return tags if says_something(tags) else None
 
 
 def identity(row: dict[str, Any]) -> tuple[Any, ...]:
@@ -241,10 +241,10 @@ def _columns(owner: User) -> Columns:
     mine = Logged.objects.for_owner(owner).order_by()
     sign = tuple(mine.aggregate(Count("pk"), Sum("pk"), Max("pk")).values())
     with _LOCK:
-        found = _STORED.get(owner.pk)
-        if found and found[0] == sign:
+        stored = _STORED.get(owner.pk)
+        if stored and stored[0] == sign:
             _STORED.move_to_end(owner.pk)
-            return found[1]
+            return stored[1]
     at, body, lens, *figures = list(zip(*mine.values_list(*FIELDS), strict=True)) or [()] * len(FIELDS)
     body_at, bodies = _numbered(body)
     lens_at, lenses = _numbered(lens)
@@ -299,22 +299,22 @@ def _cameras(owner: User, names: tuple[str, ...], conventions: Conventions) -> t
     """
     shelf = {one.name.lower(): one for one in Body.objects.for_owner(owner).prefetch_related("crop_modes")}
     long_sides: list[list[float]] = [[] for _ in names]
-    found = np.full((3, len(names)), np.nan)
+    numbers = np.full((3, len(names)), np.nan)
     for index, name in enumerate(names):
         record = shelf.get(name.lower())
         if record is None:
             continue
         body = record.to_optics()
-        found[0, index] = FULL_FRAME.diagonal_mm / body.sensor.diagonal_mm
-        found[1, index] = body.sensor.pixels if isfinite(body.sensor.pixels or float("nan")) else np.nan
+        numbers[0, index] = FULL_FRAME.diagonal_mm / body.sensor.diagonal_mm
+        numbers[1, index] = body.sensor.pixels if isfinite(body.sensor.pixels or float("nan")) else np.nan
         made = collecting(
-            np.array(found[1, index]), body.sensor.area_mm2, body.quantum_efficiency, body.offset_stops,
+            np.array(numbers[1, index]), body.sensor.area_mm2, body.quantum_efficiency, body.offset_stops,
             body.read_noise_e, conventions.output_pixels
         )  # fmt: skip
-        found[2, index] = float(clean_iso(conventions, made))
+        numbers[2, index] = float(clean_iso(conventions, made))
         recorded = (record, *record.crop_modes.all())
         long_sides[index] = [float(max(one.pixels_wide, one.pixels_high or 0)) for one in recorded if one.pixels_wide]
-    return found[0], found[1], found[2], long_sides
+    return numbers[0], numbers[1], numbers[2], long_sides
 
 
 _BOOKS: Latest[Book] = Latest("logbook", _build, lambda book: len(book.log))

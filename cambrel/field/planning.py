@@ -83,15 +83,15 @@ class SheetPlan:
         return shots_of(self.comparison, self.picked)
 
     def stands(self) -> list[Stand]:
-        found = []
+        rows = []
         for (_, rig), shots in groupby(self.shots, key=lambda shot: (round(shot.place_m, 4), shot.rig)):
             together = list(shots)
             slot = self.bench.slots[rig]
             gear = slot.body_called + (f", {slot.lens_name}" if slot.lens_name else "")
-            found.append(
+            rows.append(
                 Stand(wording.distance(together[0].place_m), wording.LETTERS[rig], gear, list(map(self.line, together)))
             )
-        return found
+        return rows
 
     def line(self, shot: TrialShot) -> SheetLine:
         """A shot as it is read."""

@@ -55,9 +55,10 @@ def _logbook() -> Section:
         records = Logged.objects.for_owner(owner).values("pk", *FIELDS)
         times = None if called is None else ["" if name == UNDATED else name for name in called]
         parts = [records] if times is None else [records.filter(taken_at__in=part) for part in in_chunks(times)]
-        found = chain.from_iterable(parts)
+        readings = chain.from_iterable(parts)
         return [
-            (row.pop("pk"), {"name": row.pop("taken_at") or UNDATED, "camera": row.pop("body"), **row}) for row in found
+            (row.pop("pk"), {"name": row.pop("taken_at") or UNDATED, "camera": row.pop("body"), **row})
+            for row in readings
         ]
 
     def whole(row: Row) -> Row:
@@ -65,10 +66,12 @@ def _logbook() -> Section:
         return {"taken_at": "" if row["name"] == UNDATED else row["name"], "body": row.get("camera"), **figures}
 
     def check(row: Row) -> Row:
-        found = sound(whole(row))
-        if found is None:
+        readings = sound(whole(row))
+        if readings is None:
             raise ValueError("its time or a setting cannot be read, or it says no setting")
-        return {"name": row["name"], "camera": found["body"]} | {key: found[key] for key in ("lens", *FIGURES, *PIXELS)}
+        return {"name": row["name"], "camera": readings["body"]} | {
+            key: readings[key] for key in ("lens", *FIGURES, *PIXELS)
+        }
 
     def plan(made: Any, pairs: list[tuple[int | None, Row]], ids: Any) -> None:
         # a picture that differs in anything is another picture, so none is ever changed

@@ -77,14 +77,14 @@ def taken(value: object) -> dict[str, str]:
 
 def back(value: object) -> dict[str, dict[str, Any]]:
     """Pictures that came back, by their tokens; one that is damaged says so."""
-    found = {}
+    readings = {}
     for token, row in mapping(value).items():
         if is_picture(row):
-            found[token] = row
+            readings[token] = row
         else:
             shot = mapping(row).get("shot")
-            found[token] = {"notes": [DAMAGED], "shot": shot if isinstance(shot, str) else ""}
-    return found
+            readings[token] = {"notes": [DAMAGED], "shot": shot if isinstance(shot, str) else ""}
+    return readings
 
 
 def found(value: object) -> dict[str, dict[str, Any]]:

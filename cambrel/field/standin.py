@@ -176,11 +176,11 @@ def _seen(plan: SheetPlan, shot: TrialShot, quirks: Quirks, random: np.random.Ge
 
 def _pupil() -> list[tuple[float, float]]:
     """Points that fill a pupil evenly, in shares of its radius."""
-    found = [(0.0, 0.0)]
+    offsets = [(0.0, 0.0)]
     for ring in range(1, RINGS + 1):
         away = ring / (RINGS + 0.5)
-        found += [(away * cos(2 * pi * k / (6 * ring)), away * sin(2 * pi * k / (6 * ring))) for k in range(6 * ring)]
-    return found
+        offsets += [(away * cos(2 * pi * k / (6 * ring)), away * sin(2 * pi * k / (6 * ring))) for k in range(6 * ring)]
+    return offsets
 
 
 def _add_lamp(light: NDArray[np.float32], camera: Camera, view: Take, away_m: float) -> None:

@@ -40,7 +40,7 @@ OF_THE_TRADE = [NamedFrame(f.slug, f.name, f.designation, Sensor(f.width_mm, f.h
 
 def offered(user: User | AnonymousUser) -> dict[str, list[NamedFrame]]:
     """All frames that a user may choose from, under their headings."""
-    found = {"": list(OF_THE_TRADE)}
+    groups = {"": list(OF_THE_TRADE)}
     for source in SOURCES:
-        found.setdefault(source.heading, []).extend(source.of(user))
-    return {heading: frames for heading, frames in found.items() if frames}
+        groups.setdefault(source.heading, []).extend(source.of(user))
+    return {heading: frames for heading, frames in groups.items() if frames}

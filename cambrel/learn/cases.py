@@ -49,8 +49,8 @@ def pictures(put: Put) -> list[tuple[str, int, int]]:
     asked = rigs[nearness.index(max(nearness))]
     other = next(rig for rig in rigs if rig is not asked)
     ordered = (asked, other) if put.shown_first == 0 else (other, asked)
-    found = []
+    cases = []
     for rig in ordered:
         shot = rig_shot(bench, compared, rig)
-        found.append((address(shot.token(), PICTURE_PX), round(PICTURE_PX * shot.aspect_ratio()), PICTURE_PX))
-    return found
+        cases.append((address(shot.token(), PICTURE_PX), round(PICTURE_PX * shot.aspect_ratio()), PICTURE_PX))
+    return cases

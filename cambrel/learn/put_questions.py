@@ -67,9 +67,9 @@ class Put:
     def values(self) -> list[float]:
         """The answers to pick from, mixed."""
         posed = self.posed
-        found = [posed.right, *(slip.value for slip in posed.offered)]
-        Random(self.seed).shuffle(found)
-        return found
+        answers = [posed.right, *(slip.value for slip in posed.offered)]
+        Random(self.seed).shuffle(answers)
+        return answers
 
     def said(self, value: float, units: Units = METRES) -> str:
         """An answer as it is written."""
@@ -97,8 +97,8 @@ class Put:
         """Whether an answer is right, and which mistake gives it: the number of what was picked, or what was typed."""
         kind, given = KINDS[self.kind], self.case.given
         if self.level == EYE:
-            found = int(answer) == self.shown_first
-            return found, "" if found else EYE
+            is_right = int(answer) == self.shown_first
+            return is_right, "" if is_right else EYE
         if self.level == "judge":
             right, picked = kind.holds(given), BOTH_WAYS[int(answer)]
             return picked == right, _misjudged(right, picked)

@@ -80,11 +80,11 @@ def _rating(answer: Any) -> Rating:
 
 def standings(kinds: Iterable[str], answers: Iterable[Any]) -> dict[str, SkillStanding]:
     """How each kind stands after the answers, which come in the order of time."""
-    found = {kind: SkillStanding(kind) for kind in kinds}
+    by_kind = {kind: SkillStanding(kind) for kind in kinds}
     for answer in answers:
-        if answer.kind in found:
-            found[answer.kind].take(answer)
-    return found
+        if answer.kind in by_kind:
+            by_kind[answer.kind].take(answer)
+    return by_kind
 
 
 def next_kind(found: Mapping[str, SkillStanding], now: datetime, in_round: Sequence[str]) -> str:

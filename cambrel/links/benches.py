@@ -339,15 +339,15 @@ def decode_gear(token: str) -> Gear:
     if len(content) != 3:
         raise LinkError("This is not gear.")
     try:
-        found: list[Any] = []
+        parts: list[Any] = []
         for made, cell in zip(("Body", "Lens"), content[1:], strict=True):
             if cell is None:
-                found += [None, ""]
+                parts += [None, ""]
                 continue
             name, packed = cell
             check_name(name)
-            found += [unpack(made, packed, VERSIONS[content[0]]), name]
-        gear = Gear(*found)
+            parts += [unpack(made, packed, VERSIONS[content[0]]), name]
+        gear = Gear(*parts)
     except (TypeError, ValueError, OverflowError) as error:
         raise LinkError("This gear cannot be read.") from error
     for record in (gear.body, gear.lens):

@@ -74,15 +74,15 @@ class LensShelf:
 
     def with_mount(self, name: str) -> NDArray[np.bool_]:
         """Which lenses have a mount."""
-        found = self._by_mount.get(name)
-        return np.zeros(len(self.rows), dtype=bool) if found is None else found
+        places = self._by_mount.get(name)
+        return np.zeros(len(self.rows), dtype=bool) if places is None else places
 
     @cached_property
     def _by_mount(self) -> dict[str, NDArray[np.bool_]]:
         return {str(name): self.mount == name for name in np.unique(self.mount)}
 
     def _adaptable(self, body_mount: str) -> set[str]:
-        found = {
+        targets = {
             lens
             for (lens, body), adapter in self.adapters.items()
             if body == body_mount and adapter.kind == Adapter.PLAIN
@@ -91,8 +91,8 @@ class LensShelf:
         if mine is not None and mine.register_mm is not None:
             for mount in self.mounts.values():
                 if mount.register_mm is not None and mount.register_mm - mine.register_mm >= LEAST_ROOM_MM:
-                    found.add(mount.name)
-        return found
+                    targets.add(mount.name)
+        return targets
 
 
 def _build(owner: User) -> LensShelf:

@@ -50,16 +50,16 @@ class TargetAnswer:
 def targets_of(question: MatchQuery, shelf: LensShelf) -> list[Target]:
     """The targets asked for that there are."""
     bodies = {f"body-{body.pk}": body for body in shelf.bodies}
-    found = []
+    rows = []
     for key in question.targets:
         if key in FORMATS:
             f = FORMATS[key]
-            found.append(Target(key, f.name, Sensor(f.width_mm, f.height_mm)))
+            rows.append(Target(key, f.name, Sensor(f.width_mm, f.height_mm)))
         elif key in shelf.own_formats:
-            found.append(Target(key, *shelf.own_formats[key]))
+            rows.append(Target(key, *shelf.own_formats[key]))
         elif key in bodies:
-            found.append(Target(key, bodies[key].name, bodies[key].sensor(), bodies[key]))
-    return found
+            rows.append(Target(key, bodies[key].name, bodies[key].sensor(), bodies[key]))
+    return rows
 
 
 def bodies_of(shelf: LensShelf, target: Target) -> list[Body]:
@@ -147,14 +147,14 @@ def _found(
     """What is found of the shelf, which of it is asked for, and what was left out."""
     wanted = question.picture
     kept, left_out = allowed(question, shelf, target)
-    found = match(wanted, target.sensor, shelf.table, judged.crop_by)
+    matches = match(wanted, target.sensor, shelf.table, judged.crop_by)
     if wanted.is_range:
-        none = kept & (found.covered <= 0)
+        none = kept & (matches.covered <= 0)
         kept &= ~none
         left_out = "; ".join(
             filter(None, (left_out, f"{int(none.sum()):,} that reach nothing of the range" if none.any() else ""))
         )
-    return found, kept, left_out
+    return matches, kept, left_out
 
 
 def _says(question: MatchQuery, need: Needed) -> str:

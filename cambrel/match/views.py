@@ -148,8 +148,8 @@ def match_csv(request: Request) -> HttpResponseBase:
     full = next((a for a in answers if a.target.key == shown), None)
     if full is None:
         raise Http404
-    found = every_row(question, shelf, full.target, judged)
-    rows = ({**{name: getattr(row, name, "") for name in CSV_COLUMNS}, "target": full.target.name} for row in found)
+    all_rows = every_row(question, shelf, full.target, judged)
+    rows = ({**{name: getattr(row, name, "") for name in CSV_COLUMNS}, "target": full.target.name} for row in all_rows)
     return _csv(CSV_COLUMNS, rows, "match")
 
 
@@ -184,19 +184,19 @@ def fit(request: Request) -> HttpResponseBase:
     lens = Lens.objects.for_owner(request.user).select_related("fixed_to").filter(pk=given["lens"] or None).first()
     shape = given["shape"]
     conventions = preferred_by(request.user).conventions
-    found = fit_of(lens, body, shelf, shape, conventions) if body and lens else None
-    if found and found.drawing and request.GET.get("as") == "svg":
-        return svg_file(found.drawing, "fit")
+    lens_fit = fit_of(lens, body, shelf, shape, conventions) if body and lens else None
+    if lens_fit and lens_fit.drawing and request.GET.get("as") == "svg":
+        return svg_file(lens_fit.drawing, "fit")
     context = {
         "form": form,
         "body": body,
         "lens": lens,
         "shape": shape,
-        "fit": found,
+        "fit": lens_fit,
         "home": home_name(conventions),
-        "bench": _bench_of(body, lens) if found else "",
-        "covered": _covered(body, lens, conventions) if found else "",
-        "svg": f"{reverse('match:fit')}?{urlencode({**given, 'as': 'svg'})}" if found else "",
+        "bench": _bench_of(body, lens) if lens_fit else "",
+        "covered": _covered(body, lens, conventions) if lens_fit else "",
+        "svg": f"{reverse('match:fit')}?{urlencode({**given, 'as': 'svg'})}" if lens_fit else "",
         "path": request.get_full_path(),
         "naming": NameForm(placeholder="Keep this question as …", auto_id="keep-%s"),
     }
@@ -255,15 +255,15 @@ def upgrades(request: Request) -> HttpResponseBase:
     kit = Kit.objects.for_owner(request.user).filter(pk=form.data["kit"] or None).first()
     body = next((one for one in shelf.bodies if str(one.pk) == form.data["body"]), None)
     conventions = preferred_by(request.user).conventions
-    found = upgrade(kit, body, shelf, conventions) if kit and body else None
-    if found and request.GET.get("as") == "csv":
+    upgraded = upgrade(kit, body, shelf, conventions) if kit and body else None
+    if upgraded and request.GET.get("as") == "csv":
         columns = ("lens", "word", "was", "becomes", "cover", "megapixels")
-        return _csv(columns, [{name: str(getattr(row, name)) for name in columns} for row in found.rows], "upgrade")
+        return _csv(columns, [{name: str(getattr(row, name)) for name in columns} for row in upgraded.rows], "upgrade")
     context = {
         "form": form,
         "kit": kit,
         "body": body,
-        "upgrade": found,
+        "upgrade": upgraded,
         "path": request.get_full_path(),
         "naming": NameForm(placeholder="Keep this question as …", auto_id="keep-%s"),
     }

@@ -65,10 +65,10 @@ def type_size(designation: str) -> TypeSize:
     Raises
         DomainError for a text that holds no such number
     """
-    found = _TYPE.search(designation)
-    if not found:
+    written = _TYPE.search(designation)
+    if not written:
         raise DomainError("designation", 'a type such as "1/1.3"', designation)
-    over, under = (float((part or "1").replace(",", ".")) for part in found.groups())
+    over, under = (float((part or "1").replace(",", ".")) for part in written.groups())
     inches = over / float(positive("designation", under))
     nominal = nominal_diagonal_mm(inches)
     for format_ in FORMATS.values():

@@ -145,10 +145,10 @@ def worst_drift_mm(
         [mm]
     """
     x, y = positive("width_mm", width_mm) / 2, positive("height_mm", height_mm) / 2
-    found = drift_at_mm(focal_length_mm, declination_deg, seconds, x, y)
+    worst = drift_at_mm(focal_length_mm, declination_deg, seconds, x, y)
     for x_mm, y_mm in ((x, -y), (0 * x, y), (0 * x, -y)):
-        found = np.maximum(found, drift_at_mm(focal_length_mm, declination_deg, seconds, x_mm, y_mm))
-    return found
+        worst = np.maximum(worst, drift_at_mm(focal_length_mm, declination_deg, seconds, x_mm, y_mm))
+    return worst
 
 
 def seconds_for_drift(focal_length_mm: Quantity, declination_deg: Quantity, length_mm: Quantity) -> Quantity:
@@ -198,8 +198,8 @@ def declination_deg(latitude_deg: Quantity, altitude_deg: Quantity, azimuth_deg:
     altitude = np.deg2rad(within("altitude_deg", altitude_deg, -90, 90))
     azimuth = np.deg2rad(finite("azimuth_deg", azimuth_deg))
     sine = np.sin(latitude) * np.sin(altitude) + np.cos(latitude) * np.cos(altitude) * np.cos(azimuth)
-    found: Quantity = np.rad2deg(np.arcsin(np.clip(sine, -1, 1)))
-    return found
+    angle_deg: Quantity = np.rad2deg(np.arcsin(np.clip(sine, -1, 1)))
+    return angle_deg
 
 
 def _declination(value: Quantity) -> Quantity:

@@ -33,10 +33,10 @@ class Latest(Generic[V]):
         version = User.objects.filter(pk=owner.pk).values_list("shelf_version", flat=True).first()
         key = owner.pk or 0
         with self._lock:
-            found = self._kept.get(key)
-            if found and found[0] == version:
+            latest = self._kept.get(key)
+            if latest and latest[0] == version:
                 self._kept.move_to_end(key)
-                return found[1]
+                return latest[1]
         made = self._shared(owner, version)
         if version is not None:
             with self._lock:
@@ -52,12 +52,12 @@ class Latest(Generic[V]):
         if version is None or not settings.CACHE_URL:
             return self._build(owner)
         key = f"latest:{self._name}:{owner.pk}:{owner.date_joined.timestamp()}:{version}"
-        found: V | None = cache.get(key)
-        if found is None:
-            found = self._build(owner)
-            if self._rows(found) >= SHARED_FROM:
-                cache.set(key, found, SHARED_S)
-        return found
+        cached: V | None = cache.get(key)
+        if cached is None:
+            cached = self._build(owner)
+            if self._rows(cached) >= SHARED_FROM:
+                cache.set(key, cached, SHARED_S)
+        return cached
 
     def _held(self) -> int:
         return sum(self._rows(one) for _, one in self._kept.values())

@@ -119,14 +119,14 @@ def saved_section(
     usual = {word: model._meta.get_field(word).get_default() for word in words}
 
     def rows(owner: User, called: Collection[str] | None = None) -> list[tuple[int, Row]]:
-        found = those_called(model.objects.for_owner(owner), called)
+        called_so = those_called(model.objects.for_owner(owner), called)
         return [
             (
                 saved.pk,
                 {"id": saved.pk, "name": saved.name, field: saved.token}
                 | {word: getattr(saved, word) for word in words},
             )
-            for saved in found
+            for saved in called_so
         ]
 
     def check(row: Row) -> Row:

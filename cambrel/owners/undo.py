@@ -28,27 +28,27 @@ class StaleError(Exception):
 
 def _snapshots(model: Any, keys: Any) -> Any:
     """The columns of records by key, and the keys of what they hold; a record that is not there is left out."""
-    found: dict[Any, Any] = {}
+    values: dict[Any, Any] = {}
     for chunk in in_chunks(keys):
         for row in model._base_manager.filter(pk__in=chunk).values():
-            found[row.pop(model._meta.pk.attname)] = row
+            values[row.pop(model._meta.pk.attname)] = row
         for field in model._meta.many_to_many:
-            for pk in set(chunk) & set(found):
-                found[pk].setdefault(field.name, [])
+            for pk in set(chunk) & set(values):
+                values[pk].setdefault(field.name, [])
             through, mine, other = field.remote_field.through, field.m2m_column_name(), field.m2m_reverse_name()
             held = through._base_manager.filter(**{f"{mine}__in": chunk}).values_list(mine, other)
             for pk, member in held:
-                if pk in found:
-                    found[pk][field.name].append(member)
-    return found
+                if pk in values:
+                    values[pk][field.name].append(member)
+    return values
 
 
 def versions(model: Any, keys: Any) -> Any:
     """The versions of records by key."""
-    found: dict[Any, Any] = {}
+    values: dict[Any, Any] = {}
     for chunk in in_chunks(keys):
-        found |= model._base_manager.filter(pk__in=chunk).values_list("pk", "version")
-    return found
+        values |= model._base_manager.filter(pk__in=chunk).values_list("pk", "version")
+    return values
 
 
 class Recorder:

@@ -43,8 +43,8 @@ class Decoded:
     quality: float | None
 
     def pixels(self) -> Codes:
-        found: Codes = np.load(self.path, mmap_mode="r")
-        return found
+        mapped: Codes = np.load(self.path, mmap_mode="r")
+        return mapped
 
 
 def decode(file: Path, into: Path, *, with_alpha: bool = False, most_side_px: int = 0) -> Decoded:

@@ -125,9 +125,9 @@ def _line(light: Light) -> tuple[Light, Light]:
         seen = total > 0.2 * np.median(total)
         if seen.sum() < LEAST_ALONG / 2:
             raise MeasureError("There is no edge in this patch that could be followed.")
-        found = (weight[seen] * away[seen]).sum(axis=1) / total[seen] + middle[seen]
-        line = np.polyfit(rows[seen], found, 1)
-    centroids = np.interp(rows, rows[seen], found)
+        places = (weight[seen] * away[seen]).sum(axis=1) / total[seen] + middle[seen]
+        line = np.polyfit(rows[seen], places, 1)
+    centroids = np.interp(rows, rows[seen], places)
     return line, centroids
 
 

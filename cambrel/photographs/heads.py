@@ -174,7 +174,7 @@ def _whole(value: object) -> int | None:
 
 def _boxes(source: FileParts, start: int, end: int) -> dict[bytes, tuple[int, int]]:
     """The first box of each kind between two places, as where its content begins and ends."""
-    found: dict[bytes, tuple[int, int]] = {}
+    boxes: dict[bytes, tuple[int, int]] = {}
     at = start
     for _ in range(MOST_STEPS):
         if at + 8 > end:
@@ -186,9 +186,9 @@ def _boxes(source: FileParts, start: int, end: int) -> dict[bytes, tuple[int, in
         stop = end if size == 0 else at + size
         if stop < content or stop > source.size:
             raise TagError("it is cut or damaged")
-        found.setdefault(kind, (content, stop))
+        boxes.setdefault(kind, (content, stop))
         at = stop
-    return found
+    return boxes
 
 
 def _iso(source: FileParts) -> Found:
@@ -326,10 +326,10 @@ def _scanned(source: FileParts) -> Tags:
     blocks = 0
     for met in islice(BLOCK.finditer(held, 1, SCANNED_BYTES), MOST_TRIED):
         try:
-            found = read_tags(source, met.start())
+            own_tags = read_tags(source, met.start())
         except (TagError, MissingError):
             continue
-        tags, blocks = {**found, **tags}, blocks + 1
+        tags, blocks = {**own_tags, **tags}, blocks + 1
         if blocks == MOST_BLOCKS:
             break
     source.wanted.clear()

@@ -42,5 +42,5 @@ def surface(values: Light, degree: int) -> Light:
     y, x = np.mgrid[-1 : 1 : values.shape[0] * 1j, -1 : 1 : values.shape[1] * 1j]
     terms = np.stack([x**i * y**j for i in range(degree + 1) for j in range(degree + 1 - i)], axis=-1)
     flat: Any = terms.reshape(-1, terms.shape[-1])
-    found = np.linalg.lstsq(flat, values.ravel(), rcond=None)[0]
-    return np.asarray((flat @ found).reshape(values.shape))
+    fitted = np.linalg.lstsq(flat, values.ravel(), rcond=None)[0]
+    return np.asarray((flat @ fitted).reshape(values.shape))

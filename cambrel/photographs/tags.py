@@ -72,14 +72,14 @@ class FileParts:
 
     def asked(self) -> list[tuple[int, int]]:
         """The parts that are wanted, at least of a usual size, each once and inside the file."""
-        found: list[tuple[int, int]] = []
+        directories: list[tuple[int, int]] = []
         for start, length in sorted(self.wanted):
             end = min(self.size, start + max(length, AT_LEAST_BYTES))
-            if found and start <= found[-1][1]:
-                found[-1] = (found[-1][0], max(found[-1][1], end))
+            if directories and start <= directories[-1][1]:
+                directories[-1] = (directories[-1][0], max(directories[-1][1], end))
             else:
-                found.append((start, end))
-        return [(start, end - start) for start, end in found[:MOST_ASKED]]
+                directories.append((start, end))
+        return [(start, end - start) for start, end in directories[:MOST_ASKED]]
 
 
 def read_tags(source: FileParts, base: int = 0) -> Tags:
@@ -98,7 +98,7 @@ def read_tags(source: FileParts, base: int = 0) -> Tags:
     order = {b"II": "<", b"MM": ">"}.get(head[:2])
     if order is None or struct.unpack(order + "H", head[2:4])[0] not in MAGIC:
         raise TagError("this is no EXIF block")
-    found: Tags = {}
+    tags: Tags = {}
     waiting, visited = [struct.unpack(order + "I", head[4:8])[0]], set[int]()
     while waiting and len(visited) < MOST_DIRECTORIES:
         at = waiting.pop(0)
@@ -108,11 +108,11 @@ def read_tags(source: FileParts, base: int = 0) -> Tags:
         for tag, kind, count, where in _entries(source, base, at, order):
             if tag == BELOW:
                 waiting.append(struct.unpack(order + "I", where[1])[0])
-            elif tag in WANTED and WANTED[tag] not in found:
+            elif tag in WANTED and WANTED[tag] not in tags:
                 value = _value(source, base, order, kind, count, where)
                 if value is not None:
-                    found[WANTED[tag]] = value
-    return found
+                    tags[WANTED[tag]] = value
+    return tags
 
 
 def _entries(source: FileParts, base: int, at: int, order: str) -> Iterator[tuple[int, int, int, tuple[int, bytes]]]:

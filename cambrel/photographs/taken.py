@@ -101,8 +101,8 @@ def _number(value: object) -> float | None:
     if isinstance(value, str) and (parts := re.fullmatch(r"\s*(\d{1,7})\s*/\s*(\d{1,7})\s*s?\s*", value)):
         return int(parts[1]) / int(parts[2]) if int(parts[2]) else None
     if isinstance(value, str):
-        found = re.fullmatch(r"\s*(?:[fF]/?|ISO\s*)?(\d{1,7}(?:[.,]\d{1,6})?)\s*(?:mm|s)?\s*", value)
-        value = float(found[1].replace(",", ".")) if found else None
+        number = re.fullmatch(r"\s*(?:[fF]/?|ISO\s*)?(\d{1,7}(?:[.,]\d{1,6})?)\s*(?:mm|s)?\s*", value)
+        value = float(number[1].replace(",", ".")) if number else None
     return float(value) if isinstance(value, int | float) and isfinite(value) else None
 
 
@@ -133,11 +133,11 @@ def _iso(tags: Tags) -> float | None:
 
 
 def _moment(value: object) -> datetime | None:
-    found = (
+    gear = (
         re.match(r"(\d{4})[:-](\d\d)[:-](\d\d)[ T](\d\d):(\d\d)(?::(\d\d))?", value) if isinstance(value, str) else None
     )
     try:
-        return datetime(*(int(part or 0) for part in found.groups())) if found else None  # type: ignore[arg-type]
+        return datetime(*(int(part or 0) for part in gear.groups())) if gear else None  # type: ignore[arg-type]
     except ValueError:
         return None
 

@@ -96,9 +96,9 @@ def read_advert(advert: Advert, by: str = "diagonal") -> AdvertReading:
     Raises
         DomainError where neither a sensor nor both focal lengths are given, or a figure cannot be
     """
-    found = sensor_stated(advert.sensor, by) or _from_focal_lengths(advert)
-    sensor, tolerance = found.sensor, found.tolerance
-    assumed, contradictions = list(found.assumptions), list(found.contradictions)
+    advertised_sensor = sensor_stated(advert.sensor, by) or _from_focal_lengths(advert)
+    sensor, tolerance = advertised_sensor.sensor, advertised_sensor.tolerance
+    assumed, contradictions = list(advertised_sensor.assumptions), list(advertised_sensor.contradictions)
     crop = crop_factor(sensor, by=by)
     converted = _was_converted(advert, crop, assumed)
     if advert.true_focal_mm is not None and advert.focal_is_equivalent is not False:

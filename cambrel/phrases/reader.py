@@ -123,8 +123,8 @@ def _side(scan: Scan, part: list[Mention], notes: Notes, targets: list[Mention],
             notes.say(mention, f"sensor type {mention.text}")
         else:
             notes.leave(mention)
-    focals, found = bare_numbers(part, notes)
-    apertures(found, notes, given)
+    focals, f_numbers = bare_numbers(part, notes)
+    apertures(f_numbers, notes, given)
     side = GearWords(**given)  # type: ignore[arg-type]
     return focal_lengths(scan, part, focals, side, notes)
 

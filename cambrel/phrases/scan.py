@@ -40,12 +40,12 @@ class Scan:
         self.mentions: list[Mention] = []
         at = 0
         while at < len(tokens):
-            found = next((m for m in (reader(self, at) for reader in readers) if m is not None), None)
-            if found is None:
+            mention = next((m for m in (reader(self, at) for reader in readers) if m is not None), None)
+            if mention is None:
                 kind = "filler" if tokens[at].kind == "sign" or tokens[at].low in FILLERS else "unread"
-                found = Mention(kind, at, at + 1)
-            self.mentions.append(found)
-            at = found.last
+                mention = Mention(kind, at, at + 1)
+            self.mentions.append(mention)
+            at = mention.last
 
     # ---- looking ahead --------------------------------------------------------------------------------------------
     def low(self, at: int) -> str:

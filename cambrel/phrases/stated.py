@@ -74,10 +74,10 @@ def sensor_stated(stated: StatedSensor, by: str = "diagonal") -> SensorReading |
     Raises
         DomainError for a type that cannot be read
     """
-    found = _surest(stated, by)
-    if found is None:
+    surest = _surest(stated, by)
+    if surest is None:
         return None
-    sensor, tolerance, assumed = found
+    sensor, tolerance, assumed = surest
     contradictions = tuple(_contradictions(stated, sensor, by))
     if stated.megapixels is not None:
         wide = sqrt(stated.megapixels * 1e6 * sensor.aspect_ratio)

@@ -118,12 +118,12 @@ def number(text: str, low: float = -inf, high: float = inf, *, unit: float = 1.0
     """
     text = _trimmed(text)
     sign = -unit if text.startswith("-") else unit
-    found = [sign * value for value in readings(text.removeprefix("+") if not text.startswith("-") else text[1:])]
-    sound = [value for value in found if low <= value <= high]
+    numbers = [sign * value for value in readings(text.removeprefix("+") if not text.startswith("-") else text[1:])]
+    sound = [value for value in numbers if low <= value <= high]
     if len(sound) == 2 and sound[0] != sound[1]:
         digits = text.lstrip("+-")
         raise DoubtfulError(text, digits.replace(",", ".").rstrip("0").rstrip("."), _digits(digits))
-    return (sound or found)[0]
+    return (sound or numbers)[0]
 
 
 def whole_number(text: str) -> float:
@@ -145,12 +145,12 @@ def _with_units(
     """Unsigned numbers, each in the unit that is kept, with the factor of the unit behind it."""
     at, parts = 0, []
     while at < len(text):
-        found = _PART.match(text, at)
-        factor = None if not found else per.get(found[2].lower()) if found[2] else usual
-        if not found or factor is None:
+        part = _PART.match(text, at)
+        factor = None if not part else per.get(part[2].lower()) if part[2] else usual
+        if not part or factor is None:
             raise ValueError(text)
-        parts.append((number(found[1], low, high, unit=factor), factor))
-        at = found.end()
+        parts.append((number(part[1], low, high, unit=factor), factor))
+        at = part.end()
     return parts
 
 
@@ -211,14 +211,14 @@ def money(text: str, usual: str = "") -> tuple[float, str]:
     Raises
         ValueError for what is no price
     """
-    found = _MONEY.fullmatch(_trimmed(text))
-    if not found:
+    amount = _MONEY.fullmatch(_trimmed(text))
+    if not amount:
         raise ValueError(text)
-    beside = (found["before"] or found["after"] or usual).strip()
+    beside = (amount["before"] or amount["after"] or usual).strip()
     currency = SIGNS.get(beside, beside.upper() if beside.isalpha() and len(beside) == 3 else "")
     if beside and not currency and beside != "$":
         raise ValueError(text)
-    return whole_number(found["number"]), currency
+    return whole_number(amount["number"]), currency
 
 
 def seconds(text: str) -> float:

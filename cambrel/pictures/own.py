@@ -87,8 +87,8 @@ def _name(owner_pk: int, token: str, ending: str) -> str:
 
 
 def _row(owner: User, token: str, ending: str) -> OwnFile | None:
-    found: OwnFile | None = OwnFile.objects.for_owner(owner).filter(token=token, ending=ending).first()
-    return found
+    own_file: OwnFile | None = OwnFile.objects.for_owner(owner).filter(token=token, ending=ending).first()
+    return own_file
 
 
 def local(owner: User, token: str, ending: str) -> Path | None:
@@ -113,10 +113,10 @@ def working(owner: User, token: str) -> Codes | None:
     if place is None:
         return None
     try:
-        found: Codes = np.load(place, mmap_mode="r")
+        pixels: Codes = np.load(place, mmap_mode="r")
     except (ValueError, OSError, EOFError):
         return None
-    return found
+    return pixels
 
 
 def is_working(owner: User, token: str) -> bool:

@@ -29,8 +29,8 @@ def record_of(reader: User | AnonymousUser | None, slug: str) -> OwnScene | None
     """A reader's own scene of a slug."""
     if reader is None or not slug.startswith(OWN):
         return None
-    found: OwnScene | None = OwnScene.objects.for_owner(reader).filter(key=slug.removeprefix(OWN)).first()
-    return found
+    own_scene: OwnScene | None = OwnScene.objects.for_owner(reader).filter(key=slug.removeprefix(OWN)).first()
+    return own_scene
 
 
 @dataclass(frozen=True)

@@ -106,17 +106,17 @@ def drawn(
         LinkError for what is no picture; BusyError, GoneError or OverrunError where it is not drawn
     """
     key = hashlib.sha256(f"4 {token} {height} {kind} {caption} {version}".encode()).hexdigest()
-    found = _kept(key)
-    if found is None:
+    made = _kept(key)
+    if made is None:
         view = shot_of(token, find).view(height)
         with pool().turn(is_gone):
-            found = _kept(key)  # somebody may have asked for the same
-            if found is None:
-                found = pool().draw(view, kind)
+            made = _kept(key)  # somebody may have asked for the same
+            if made is None:
+                made = pool().draw(view, kind)
                 if caption:
-                    found = _captioned(Image.open(BytesIO(found)), caption)
-                _keep(key, found)
-    return found
+                    made = _captioned(Image.open(BytesIO(made)), caption)
+                _keep(key, made)
+    return made
 
 
 def _captioned(picture: Image.Image, caption: str) -> bytes:
@@ -198,10 +198,10 @@ def pictures_for(reader: User | AnonymousUser | None) -> Callable[[str], bytes |
 
     def picture_behind(address: str) -> bytes | None:
         try:
-            found = resolve(address).kwargs
-            record = record_of(reader, slug_of(found["token"]))
+            arguments = resolve(address).kwargs
+            record = record_of(reader, slug_of(arguments["token"]))
             version = "" if record is None else version_of(record)
-            return drawn(found["token"], found["height"], "webp", version=version, find=ReaderScenes(reader))
+            return drawn(arguments["token"], arguments["height"], "webp", version=version, find=ReaderScenes(reader))
         except (Resolver404, KeyError, LinkError):
             return None
 

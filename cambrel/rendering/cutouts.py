@@ -161,10 +161,10 @@ def _sheet(path: Path, levels: Levels) -> CutoutSizes:
 @lru_cache(maxsize=256)
 def view_box(path: Path) -> tuple[float, float, float, float]:
     """Left, top, width and height of a drawing [cm]."""
-    found = _VIEW_BOX.search(path.read_text())
-    if found is None:
+    box = _VIEW_BOX.search(path.read_text())
+    if box is None:
         raise ValueError(f"{path.name} has no viewBox")
-    left, top, width, height = map(float, found.groups())
+    left, top, width, height = map(float, box.groups())
     return left, top, width, height
 
 

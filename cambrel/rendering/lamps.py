@@ -50,7 +50,7 @@ class LampSpot:
 
 def spots(view: Take, lamps: tuple[Lamp, ...]) -> list[LampSpot]:
     """The lamps before the camera, far to near."""
-    found = []
+    lamp_spots = []
     k = view.px_per_mm
     x0, y0 = view.origin_px
     for lamp in lamps:
@@ -71,12 +71,12 @@ def spots(view: Take, lamps: tuple[Lamp, ...]) -> list[LampSpot]:
         count = min(MOST_ON_STREAK, max(1, round(2 * streak / max(disc, wide))))
         for step in range(count):
             along = ((step + 0.5) / count - 0.5) * streak
-            found.append(
+            lamp_spots.append(
                 LampSpot(
                     x0 + float(x) * k + along, y0 + float(y) * k, wide, disc, light / np.float32(count), away, signed
                 )
             )
-    return sorted(found, key=lambda spot: -spot.away_m)
+    return sorted(lamp_spots, key=lambda spot: -spot.away_m)
 
 
 def _sky_places(view: Take, sky: Sky) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:

@@ -129,10 +129,10 @@ def alpha_at(
     if left >= right or top >= bottom:
         return np.zeros(u.shape, np.float32)
     cover = np.ascontiguousarray(sheet.levels[level][top:bottom, left:right, 3])
-    found = cv2.remap(
+    warped = cv2.remap(
         cover, u - np.float32(left), v - np.float32(top), cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT
     )
-    return found.astype(np.float32) * np.float32(1 / FULL)
+    return warped.astype(np.float32) * np.float32(1 / FULL)
 
 
 def paint_sky(view: Take, canvas: Canvas, sky: Sky) -> Pixels:
@@ -186,10 +186,10 @@ def ground_rows(view: Take, canvas: Canvas, ground: Ground) -> Rows | None:
     deep = np.minimum(above, 1e9) - np.minimum(below, 1e9)
     overlap = np.minimum(above, far) - np.maximum(below, max(near, 0.0))
     shown = np.where(deep > 0, np.clip(overlap, 0, None) / np.maximum(deep, 1e-12), 0)
-    found = np.flatnonzero(shown > 0)
-    if not len(found):
+    rows = np.flatnonzero(shown > 0)
+    if not len(rows):
         return None
-    part = slice(found[0], found[-1] + 1)
+    part = slice(rows[0], rows[-1] + 1)
     away = np.clip(
         ground_distance_m(
             camera, np.asarray((np.arange(canvas.height)[part] + 0.5 - y0) / k, dtype=np.float64), ground.height_m
@@ -197,7 +197,7 @@ def ground_rows(view: Take, canvas: Canvas, ground: Ground) -> Rows | None:
         near,
         far,
     )
-    return Rows(int(found[0]), int(found[-1]) + 1, away, deep[part], np.minimum(shown[part], 1))
+    return Rows(int(rows[0]), int(rows[-1]) + 1, away, deep[part], np.minimum(shown[part], 1))
 
 
 def paint_ground(view: Take, canvas: Canvas, ground: Ground, rows: Rows) -> tuple[Pixels, slice] | None:
@@ -249,10 +249,10 @@ def _rough(
 ) -> Pixels:
     """Soft noise on the surface, fading out where its grain is finer than the footprint."""
     tile = _mottle()
-    found = np.zeros(np.broadcast_shapes(x.shape, z.shape), np.float32)
+    shade = np.zeros(np.broadcast_shapes(x.shape, z.shape), np.float32)
     for per_m in (90.0, 9.0):
-        u = np.broadcast_to((x * per_m) % 256, found.shape).astype(np.float32)
-        v = np.broadcast_to((z * per_m) % 256, found.shape).astype(np.float32)
+        u = np.broadcast_to((x * per_m) % 256, shade.shape).astype(np.float32)
+        v = np.broadcast_to((z * per_m) % 256, shade.shape).astype(np.float32)
         fade = np.clip(1.5 - np.maximum(foot_x, foot_z * 0.3) * per_m / 3, 0, 1)
-        found += cv2.remap(tile, u, v, cv2.INTER_LINEAR, borderMode=cv2.BORDER_WRAP) * fade.astype(np.float32)
-    return found
+        shade += cv2.remap(tile, u, v, cv2.INTER_LINEAR, borderMode=cv2.BORDER_WRAP) * fade.astype(np.float32)
+    return shade

@@ -25,15 +25,15 @@ def pick(view: Take, shop: Shop, x_share: float, y_share: float) -> tuple[Layer 
     """
     x, y = x_share * view.width_px, y_share * view.height_px
     at_x, at_y = np.array([[x]]), np.array([[y]])
-    found: tuple[Layer | None, float] = (None, np.inf)
+    picked: tuple[Layer | None, float] = (None, np.inf)
     for cutout in cutouts(view):
         sheet = shop.sheet(view.scene.slug, cutout.layer.art, wanted_px_per_cm(view, cutout.layer, cutout.away_m))
         if alpha_at(view, sheet, cutout.layer, cutout.away_m, at_x, at_y)[0, 0] >= SOLID:
-            found = (cutout.layer, cutout.away_m)
+            picked = (cutout.layer, cutout.away_m)
     row_mm = (y - view.origin_px[1]) / view.px_per_mm
     for ground in view.scene.surfaces:
         away = float(ground_distance_m(view.camera, row_mm, ground.height_m))
         behind = away - view.camera.subject_distance_m
-        if ground.from_m <= behind <= ground.to_m and away < found[1]:
-            found = (None, away)
-    return found
+        if ground.from_m <= behind <= ground.to_m and away < picked[1]:
+            picked = (None, away)
+    return picked

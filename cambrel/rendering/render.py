@@ -63,7 +63,7 @@ def disc_px(view: Take, away_m: float) -> float:
 
 def cutouts(view: Take) -> list[Cutout]:
     """The layers before the camera, far to near."""
-    found = []
+    placed = []
     for layer in view.scene.layers:
         away = view.camera.subject_distance_m + layer.behind_m
         if away < NEAREST_M:
@@ -71,8 +71,8 @@ def cutouts(view: Take) -> list[Cutout]:
         streak = 0.0
         if layer.moves and view.speed_m_per_s and view.shutter_s:
             streak = float(streak_mm(view.camera, view.speed_m_per_s, view.shutter_s, away)) * view.px_per_mm
-        found.append(Cutout(layer, away, disc_px(view, away), min(streak, 2.0 * view.width_px)))
-    return found
+        placed.append(Cutout(layer, away, disc_px(view, away), min(streak, 2.0 * view.width_px)))
+    return placed
 
 
 def render(view: Take, shop: Shop) -> Pixels:
@@ -242,10 +242,10 @@ def _discs_of(view: Take, away_m: NDArray[np.float64]) -> NDArray[np.float64]:
 
 
 def _add(picture: Pixels, spot: LampSpot, seen: object) -> None:
-    found = disc_of(spot, picture.shape[1], picture.shape[0])
-    if found is None:
+    spot_disc = disc_of(spot, picture.shape[1], picture.shape[0])
+    if spot_disc is None:
         return
-    rows, columns, cover = found
+    rows, columns, cover = spot_disc
     if callable(seen):
         cover = cover * seen(*places(rows, columns))
     picture[rows, columns] += cover[..., None] * spot.light

@@ -135,8 +135,8 @@ def scenes() -> dict[str, Scene]:
     Returns
         by slug
     """
-    found = [_read(path) for path in sorted(HOME.glob("*/scene.json"))]
-    return {scene.slug: scene for scene in found}
+    read = [_read(path) for path in sorted(HOME.glob("*/scene.json"))]
+    return {scene.slug: scene for scene in read}
 
 
 Find = Callable[[str], Scene]

@@ -150,14 +150,14 @@ def sensor(said: dict[str, Any], formats: Any) -> dict[str, Any]:
             said_mp = re.sub(r"\s*(?:mp|mpix|mpx|megapixels?)$", "", said["megapixels"].strip().lower())
             stated["megapixels"] = number(said_mp, 0.01, 2000.0)
     try:
-        found = sensor_stated(StatedSensor(**stated))
+        stated_sensor = sensor_stated(StatedSensor(**stated))
     except DomainError as error:
         raise ValueError(str(error)) from None
-    if found is None:
+    if stated_sensor is None:
         return pixels
-    size = {"width_mm": found.sensor.width_mm, "height_mm": found.sensor.height_mm}
-    if found.sensor.pixels_wide and not pixels:
-        aspect = found.sensor.aspect_ratio
+    size = {"width_mm": stated_sensor.sensor.width_mm, "height_mm": stated_sensor.sensor.height_mm}
+    if stated_sensor.sensor.pixels_wide and not pixels:
+        aspect = stated_sensor.sensor.aspect_ratio
         wide = sqrt(stated["megapixels"] * 1e6 * aspect)
         pixels = {"pixels_wide": round(wide), "pixels_high": round(wide / aspect)}
     inferred = [] if {"width_mm", "height_mm"} <= set(stated) else ["width_mm", "height_mm"]

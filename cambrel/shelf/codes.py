@@ -10,10 +10,10 @@ from cambrel.shelf.models import LetterCode
 
 def codes_of(owner: User) -> Any:
     """The codes of an owner as the reader of phrases takes them."""
-    found = {}
+    codes = {}
     for code in LetterCode.objects.for_owner(owner):
         if code.stands_for:
-            found[code.name] = f"format:{code.stands_for}"
+            codes[code.name] = f"format:{code.stands_for}"
         elif code.mount:
-            found[code.name] = f"mount:{code.mount}"
-    return found
+            codes[code.name] = f"mount:{code.mount}"
+    return codes

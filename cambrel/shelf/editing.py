@@ -49,23 +49,23 @@ class Editing:
     @property
     def measured(self) -> list[tuple[str, date]]:
         """What was read off one's own pictures: the label of the field, and the day."""
-        found = dict(one.split() for one in getattr(self.record, "measured", []))
+        read_off = dict(one.split() for one in getattr(self.record, "measured", []))
         labels = {key: str(field.label) for key, field in self.form.fields.items()}
-        return [(labels[key], date.fromisoformat(day)) for key, day in found.items() if key in labels]
+        return [(labels[key], date.fromisoformat(day)) for key, day in read_off.items() if key in labels]
 
     @property
     def apart(self) -> Any:
         """Where what was typed differs from what is on the shelf now: label, there, here."""
         parts = [("", self.form)] + ([("lens: ", self.fixed)] if self.has_fixed else [])
-        found = []
+        lines = []
         for lead, form in parts:
             for name in form.changed_data:
                 field = form.fields[name]
                 there = _shown(field, form.get_initial_for_field(field, name))
                 here = _shown(field, form[name].value())
                 if there != here:
-                    found.append((lead + str(field.label or name), there, here))
-        return found
+                    lines.append((lead + str(field.label or name), there, here))
+        return lines
 
     def save(self) -> Any:
         """Save all of it in one change that can be undone."""

@@ -267,14 +267,14 @@ class MountForm(GearForm):
         self.initial["accepts"] = ", ".join(self.instance.accepts)
 
     def clean_accepts(self) -> Any:
-        found = set()
+        messages = set()
         for text in filter(str.strip, self.cleaned_data["accepts"].split(",")):
             try:
-                found.add(names.clean(text, 40))
+                messages.add(names.clean(text, 40))
             except ValueError as error:
                 raise forms.ValidationError(f"“{text.strip()[:20]}…”: {error}") from None
         spellings = Spellings(self.owner)
-        return sorted({spellings.of(name) for name in found})
+        return sorted({spellings.of(name) for name in messages})
 
     def clean_name(self) -> Any:
         name = super().clean_name()

@@ -82,12 +82,12 @@ class ShelfKind:
 
     def records(self, owner: User) -> Any:
         """The owner's records of this kind; a lens that is part of a camera belongs to the camera."""
-        found = self.model.objects.for_owner(owner)
+        shown_records = self.model.objects.for_owner(owner)
         if self.model is Lens:
-            found = found.filter(fixed_to=None)
+            shown_records = shown_records.filter(fixed_to=None)
         if self.model is Kit:
-            found = found.prefetch_related(*HELD.values())
-        return found.prefetch_related("fixed_lenses") if self.model is Body else found
+            shown_records = shown_records.prefetch_related(*HELD.values())
+        return shown_records.prefetch_related("fixed_lenses") if self.model is Body else shown_records
 
     def found(self, owner: User, query: str, narrowed: Any, sort: Any) -> Any:
         """Records that hold every word of a search and stand in the narrowed fields, sorted; unknown values come
@@ -153,10 +153,14 @@ def equivalents(lens: Any, sensor: Sensor, conventions: Conventions) -> Any:
     """A lens on a sensor in the reader's terms: 24–80 mm f/5.6."""
     if not lens.rectilinear:
         return "fisheye: no equivalent"
-    found = equivalent_range(lens, sensor, by=conventions.crop_by)
-    if found.equivalent_min_mm is None or found.equivalent_max_mm is None:
+    equivalent = equivalent_range(lens, sensor, by=conventions.crop_by)
+    if equivalent.equivalent_min_mm is None or equivalent.equivalent_max_mm is None:
         return UNKNOWN
-    low, high, ends = found.equivalent_min_mm, found.equivalent_max_mm, (found.f_number_short, found.f_number_long)
+    low, high, ends = (
+        equivalent.equivalent_min_mm,
+        equivalent.equivalent_max_mm,
+        (equivalent.f_number_short, equivalent.f_number_long),
+    )
 
     def write(crop: float) -> str:
         focal = wording.focal_range(low / crop, high / crop)

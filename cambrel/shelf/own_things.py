@@ -26,12 +26,12 @@ class OwnThings:
         """Tubes and close-up lenses whose figures are known."""
         if self.reader is None:
             return []
-        found = CloseUpAid.objects.for_owner(gear_owner(self.reader))[:MOST_OFFERED]
+        own_aids = CloseUpAid.objects.for_owner(gear_owner(self.reader))[:MOST_OFFERED]
         made = [
             Aid(one.name, one.mount, one.length_mm, None)
             if one.kind == CloseUpAid.TUBE
             else Aid(one.name, "", None, one.dioptres)
-            for one in found
+            for one in own_aids
         ]
         return [one for one in made if one.length_mm or one.dioptres]
 

@@ -167,12 +167,12 @@ def _present(owner: User, key: Any, called: Any) -> Any:
     """
     section = SECTIONS[key]
     count: Counter[Any] = Counter()
-    found: dict[Any, Any] = {}
+    values: dict[Any, Any] = {}
     for pk, row in sorted(section.rows(owner, called), key=lambda entry: entry[0]):
         identity = section.identity(row)
-        found[identity, count[identity]] = pk, row
+        values[identity, count[identity]] = pk, row
         count[identity] += 1
-    return found
+    return values
 
 
 class _Names:
@@ -206,17 +206,17 @@ def _judged(preview_row: Any, present: Any, names: Any) -> tuple[Any, ...]:
     if problem := problem_of(section.key, preview_row.row):
         return REFUSED, shortened(problem, 300), None
     row = preview_row.row | {"name": _name_of(preview_row.row)}
-    found = present.get((section.identity(row), preview_row.ordinal))
-    key, mine = found or (None, {})
+    record = present.get((section.identity(row), preview_row.ordinal))
+    key, mine = record or (None, {})
     try:
         # a figure that the file leaves out stays as it is on the shelf, so the record is judged as it would become
         whole = section.check(mine | row)
     except ValueError as error:
         return REFUSED, shortened(str(error), 300), None
-    row = preview_row.row = whole if found is None else {name: whole[name] for name in row}
+    row = preview_row.row = whole if record is None else {name: whole[name] for name in row}
     if name := names.missing(row):
         return REFUSED, f"“{name[:60]}” is neither on the shelf nor in the file", None
-    if found is None:
+    if record is None:
         return NEW, "", None
     said = differing(mine, row)
     return (CHANGED, shortened(said, 300), key) if said else (SAME, "", key)

@@ -31,10 +31,10 @@ def resolution_text(points: Any, write: Write = shortly) -> str:
 def read_resolution(text: str) -> list[list[float]]:
     """Points (f-number, line pairs per mm) from a text, or ValueError."""
     parts = [part for part in text[: LONGEST + 1].split(";") if part.strip()]
-    found = [AT.fullmatch(part) for part in parts]
-    if len(text) > LONGEST or not all(found):
+    matched = [AT.fullmatch(part) for part in parts]
+    if len(text) > LONGEST or not all(matched):
         raise ValueError(text[:LONGEST])
-    points = sorted([f_number(one[2]), number(one[1], *PER_MM)] for one in found if one)
+    points = sorted([f_number(one[2]), number(one[1], *PER_MM)] for one in matched if one)
     if len({stop for stop, _ in points}) < len(points) or any(not per_mm > 0 for _, per_mm in points):
         raise ValueError(text)
     return points
@@ -53,10 +53,10 @@ def read_away(text: str) -> list[list[float]]:
     points = []
     for part in filter(str.strip, text.split(";")):
         place, colon, said = part.partition(":")
-        found = PLACE.fullmatch(place)
-        if not found or not colon:
+        place_read = PLACE.fullmatch(place)
+        if not place_read or not colon:
             raise ValueError(text)
-        height = number(found[1], *HEIGHTS)
+        height = number(place_read[1], *HEIGHTS)
         points += [[height, *point] for point in read_resolution(said.replace(",", ";"))]
     if any(not height > 0 for height, *_ in points) or len({tuple(one[:2]) for one in points}) < len(points):
         raise ValueError(text)
@@ -70,10 +70,10 @@ def fall_off_text(points: Any, write: Write = shortly) -> str:
 
 def read_fall_off(text: str) -> list[list[float]]:
     """Points (image height, stops) from a text, or ValueError."""
-    found = [LOST.fullmatch(part) for part in text.split(";") if part.strip()]
-    if not all(found):
+    losses = [LOST.fullmatch(part) for part in text.split(";") if part.strip()]
+    if not all(losses):
         raise ValueError(text)
-    points = sorted([number(one[2], *HEIGHTS), number(one[1], *LOST_STOPS)] for one in found if one)
+    points = sorted([number(one[2], *HEIGHTS), number(one[1], *LOST_STOPS)] for one in losses if one)
     if len({height for height, _ in points}) < len(points) or any(not height > 0 for height, _ in points):
         raise ValueError(text)
     return points

@@ -12,13 +12,13 @@ MOST_BODIES = 200
 
 
 def own_formats(user: User | AnonymousUser) -> list[Any]:
-    found = OwnFormat.objects.for_owner(user)
-    return [NamedFrame(f"own-{one.pk}", one.name, one.designation or "own", one.sensor()) for one in found]
+    own = OwnFormat.objects.for_owner(user)
+    return [NamedFrame(f"own-{one.pk}", one.name, one.designation or "own", one.sensor()) for one in own]
 
 
 def bodies(user: User | AnonymousUser) -> list[Any]:
-    found = Body.objects.for_owner(user)[:MOST_BODIES]
-    return [NamedFrame(f"body-{body.pk}", body.name, body.system, body.sensor()) for body in found]
+    cameras = Body.objects.for_owner(user)[:MOST_BODIES]
+    return [NamedFrame(f"body-{body.pk}", body.name, body.system, body.sensor()) for body in cameras]
 
 
 def register_sizes() -> None:

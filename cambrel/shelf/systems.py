@@ -100,22 +100,22 @@ def own_of(user: User | AnonymousUser) -> Own:
         kinds.setdefault((body.mount, round(body.width_mm)), body)
     ordered = sorted(kinds.values(), key=lambda body: -mounts[body.mount])[:MOST_SYSTEMS]
     ordered.sort(key=lambda body: -body.sensor().area_mm2)
-    found = USUAL
+    system = USUAL
     phone = models.Body.objects.for_owner(owner).filter(system="Phone").order_by("-width_mm", "pk").first()
     if phone is not None:
-        found = replace(found, phone=OwnCamera(phone.name, phone.to_optics()))
+        system = replace(system, phone=OwnCamera(phone.name, phone.to_optics()))
     if len(ordered) < 2 or ordered[0].sensor().diagonal_mm / ordered[-1].sensor().diagonal_mm < 1 + LEVEL:
-        return found
+        return system
     large, small = ordered[0], ordered[-1]
-    found = replace(
-        found, large=OwnCamera(large.name, large.to_optics()), small=OwnCamera(small.name, small.to_optics())
+    system = replace(
+        system, large=OwnCamera(large.name, large.to_optics()), small=OwnCamera(small.name, small.to_optics())
     )
     lenses = models.Lens.objects.for_owner(owner).filter(rectilinear=True).order_by("pk")
     zoom = lenses.filter(mount=large.mount, focal_max_mm__gt=F("focal_min_mm")).exclude(widest=[]).first()
     if zoom is not None:
-        found = replace(found, zoom=zoom.to_optics(), zoom_name=zoom.name)
+        system = replace(system, zoom=zoom.to_optics(), zoom_name=zoom.name)
     lens = lenses.filter(mount=small.mount, image_circle_mm__gt=0).first()
     if lens is not None:
         fit = f"{reverse('match:fit')}?{urlencode({'lens': lens.pk, 'body': large.pk})}"
-        found = replace(found, lens=lens.to_optics(), lens_name=lens.name, fit=fit)
-    return found
+        system = replace(system, lens=lens.to_optics(), lens_name=lens.name, fit=fit)
+    return system

@@ -48,8 +48,8 @@ def _body(side: Any) -> Any:
         megapixels=side.megapixels,
         pixel_pitch_um=side.pixel_pitch_um,
     )
-    found = sensor_stated(stated)
-    if found is None:
+    sensor = sensor_stated(stated)
+    if sensor is None:
         return None
-    size = f"{wording.significant(found.sensor.width_mm)} × {wording.significant(found.sensor.height_mm)} mm"
-    return Gear(Body(found.sensor), named.name if named else f"{size} sensor")
+    size = f"{wording.significant(sensor.sensor.width_mm)} × {wording.significant(sensor.sensor.height_mm)} mm"
+    return Gear(Body(sensor.sensor), named.name if named else f"{size} sensor")

@@ -25,9 +25,9 @@ def read_widest(text: str, focal_min: Any, focal_max: Any) -> Any:
     """Points (focal length, f-number) from a text, or ValueError."""
     if len(text) > LONGEST:
         raise ValueError(text[:LONGEST])
-    found = AT.findall(text)
-    if found and not AT.sub("", text).strip(" ;,"):
-        return sorted([number(focal, *FOCALS), f_number(widest)] for widest, focal in found)
+    points = AT.findall(text)
+    if points and not AT.sub("", text).strip(" ;,"):
+        return sorted([number(focal, *FOCALS), f_number(widest)] for widest, focal in points)
     ends = ENDS.fullmatch(text.strip())
     if not ends:
         raise ValueError(text)

@@ -94,15 +94,15 @@ NOW_AND_THEN: dict[str, Callable[[], str]] = {
 
 
 def _looked(checks: dict[str, Callable[[], str]]) -> dict[str, str]:
-    found = {}
+    problems = {}
     for name, check in checks.items():
         try:
-            found[name] = check()
+            problems[name] = check()
         except Exception as error:
-            found[name] = repr(error)
-        if found[name]:
-            LOG.error("%s: %s", name, found[name])
-    return found
+            problems[name] = repr(error)
+        if problems[name]:
+            LOG.error("%s: %s", name, problems[name])
+    return problems
 
 
 def checked() -> dict[str, str]:

@@ -176,11 +176,11 @@ CACHE_URL = os.environ.get("CAMBREL_CACHE", "")
 
 def _code() -> str:
     """What the code is: what another version has put into a cache is not read by this one."""
-    found = hashlib.sha256()
+    digest = hashlib.sha256()
     for file in sorted((ROOT / "cambrel").rglob("*.py")):
         if "tests" not in file.parts:
-            found.update(file.read_bytes())
-    return found.hexdigest()[:16]
+            digest.update(file.read_bytes())
+    return digest.hexdigest()[:16]
 
 
 def _cache(name: str, most_bytes: int) -> dict[str, Any]:

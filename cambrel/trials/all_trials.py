@@ -32,13 +32,13 @@ def is_close(comparison: Comparison) -> bool:
 def _seen_marks(d: Answers) -> dict[str, PictureReading]:
     # the last sharp mark and the first soft one are a step apart, and the limit lies between
     half = (d.get("step") or MARKS_M) / 2
-    found = {}
+    readings = {}
     if d.get("near"):
         near = d["near"] - half if d["near"] > 2 * half else d["near"]
-        found["near"] = PictureReading(near, half / near, noted=d["near"])
+        readings["near"] = PictureReading(near, half / near, noted=d["near"])
     if d.get("far"):
-        found["far"] = PictureReading(d["far"] + half, half / d["far"], noted=d["far"])
-    return found
+        readings["far"] = PictureReading(d["far"] + half, half / d["far"], noted=d["far"])
+    return readings
 
 
 def _noted_marks(held: Mapping[str, PictureReading]) -> Answers:

@@ -101,13 +101,13 @@ def made_smaller(body: Ints, long_px: Array, own_long_px: Sequence[Sequence[floa
     Returns
         one for each picture
     """
-    found = np.zeros(len(body), dtype=bool)
+    smaller = np.zeros(len(body), dtype=bool)
     for index, own in enumerate(own_long_px):
         mine = (body == index) & np.isfinite(long_px)
         lengths, at, times = np.unique(long_px[mine], return_inverse=True, return_counts=True)
         is_own = np.isclose(lengths[:, None], np.array(own, dtype=float)[None, :], rtol=FRAME_SIDE, atol=0).any(axis=1)
-        found[mine] = ((times >= SHARED) & ~is_own)[at]
-    return found
+        smaller[mine] = ((times >= SHARED) & ~is_own)[at]
+    return smaller
 
 
 def counts(values: Array, marks: Sequence[float]) -> Ints:
@@ -175,7 +175,7 @@ def said(log: Log, lenses: Sequence[str]) -> list[Sentence]:
     """
     if len(log) < LEAST:
         return []
-    found = [
+    sentences = [
         _range(log),
         *_rare_lenses(log, lenses),
         _wide(log),
@@ -183,7 +183,7 @@ def said(log: Log, lenses: Sequence[str]) -> list[Sentence]:
         *_zooms(log, lenses),
         *_crops(log, lenses),
     ]
-    return [one for one in found if one is not None]
+    return [one for one in sentences if one is not None]
 
 
 def _count(number: float) -> Figure:
@@ -253,7 +253,7 @@ def _ceiling(log: Log) -> Sentence | None:
 
 def _zooms(log: Log, lenses: Sequence[str]) -> list[Sentence]:
     """The zooms that are mostly used at one of their ends."""
-    found = []
+    sentences = []
     for index, name in enumerate(lenses):
         focal = log.focal_length_mm[(log.lens == index) & np.isfinite(log.focal_length_mm)]
         if len(focal) < LEAST or focal.max() < focal.min() * 1.2:
@@ -267,15 +267,15 @@ def _zooms(log: Log, lenses: Sequence[str]) -> list[Sentence]:
                     "n": _count(len(focal)),
                     "end": Figure(end, "mm"),
                 }
-                found.append(
+                sentences.append(
                     Sentence(f"the {{lens}} stood at its {text}, {{end}}, in {{share}} of {{n}} pictures", figures)
                 )
-    return found
+    return sentences
 
 
 def _crops(log: Log, lenses: Sequence[str]) -> list[Sentence]:
     """The lenses whose pictures at their longest are mostly cropped: reach that is lacking."""
-    found = []
+    sentences = []
     for index, name in enumerate(lenses):
         mine = (log.lens == index) & np.isfinite(log.focal_length_mm)
         if not mine.any():
@@ -292,14 +292,14 @@ def _crops(log: Log, lenses: Sequence[str]) -> list[Sentence]:
                 "kept": Figure(half, "share"),
                 "n": _count(len(kept)),
             }
-            found.append(
+            sentences.append(
                 Sentence(
                     "at {end} with the {lens} half of {n} pictures are cropped to {kept} of their sides or less: you"
                     " lack reach",
                     figures,
                 )
             )
-    return found
+    return sentences
 
 
 @dataclass(frozen=True)

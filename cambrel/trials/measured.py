@@ -114,8 +114,8 @@ def about_the_brightest(pixels: Codes) -> Box:
     _, marks, stats, _ = cv2.connectedComponentsWithStats((grey > float(grey[y, x]) * 0.6).astype(np.uint8))
     left, top, across, down, _ = stats[marks[y, x]]
     around = max(across, down) * 0.5 + 8
-    found = [round(times * side) for side in (left - around, top - around, across + 2 * around, down + 2 * around)]
-    return max(found[0], 0), max(found[1], 0), found[2], found[3]
+    sides = [round(times * side) for side in (left - around, top - around, across + 2 * around, down + 2 * around)]
+    return max(sides[0], 0), max(sides[1], 0), sides[2], sides[3]
 
 
 def view(marked: Marked) -> Readings:
@@ -130,8 +130,8 @@ def view(marked: Marked) -> Readings:
     """
     if marked.first is None:
         raise MeasureError("Bring in the picture of the first camera too: the view is measured against it.")
-    found = view_ratio(np.asarray(marked.pixels), np.asarray(marked.first))
-    return {"view": PictureReading(found.ratio, found.within)}
+    ratio = view_ratio(np.asarray(marked.pixels), np.asarray(marked.first))
+    return {"view": PictureReading(ratio.ratio, ratio.within)}
 
 
 def noise(marked: Marked) -> Readings:

@@ -175,8 +175,8 @@ def _view(c: Comparison, rig: RigFigures) -> float:
 
 
 def _range(c: Comparison, rig: RigFigures) -> float:
-    found = range_of(c, rig, rig.settings.iso)
-    return float("nan") if found is None else found.by[c.conventions.range]
+    held_range = range_of(c, rig, rig.settings.iso)
+    return float("nan") if held_range is None else held_range.by[c.conventions.range]
 
 
 PREDICT: dict[str, Predict] = {
@@ -236,13 +236,13 @@ def _variations(c: Comparison, index: int, what: str) -> list[Comparison]:
     eye = (1 + EYE) if what in ("near", "far", "total") else 1.0
     settings = c.of(index).settings
     n, t, iso = settings.f_number / c.of(index).rig.converter, settings.shutter_s, settings.iso
-    found = [
+    offs = [
         replace(rig, lens=lens, focal_length_mm=focal),
         _stop_moved(rig, n, 2 ** (MARKED_STOPS / 2) * eye),
         replace(rig, shutter_s=_moved(t, 2**SHUTTER_STOPS, rig.slowest_shutter_s)),
         replace(rig, iso=_moved(iso, 2**MARKED_STOPS, rig.body.ceiling_iso)),
     ]
-    made = [_with(c, index, one, brief) for one in found]
+    made = [_with(c, index, one, brief) for one in offs]
     away = c.of(index).settings.subject_distance_m
     there = away * (1 + TAPE_SHARE) + TAPE_M
     if rig.distance_m is not None:

@@ -216,10 +216,10 @@ def steadiness(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
     Returns
         its shots in their order
     """
-    found = steady(comparison, rig)
-    if comparison.brief.support == "tripod" or found is None:
+    steadied = steady(comparison, rig)
+    if comparison.brief.support == "tripod" or steadied is None:
         return
-    held = found.limits_s["support"]
+    held = steadied.limits_s["support"]
     if isfinite(held):
         text = "most of them sharp at {t}, few at twice that"
         yield {"shutter_s": held}, _word(text, t=Figure(held, "s")), HELD_TIMES
@@ -234,10 +234,10 @@ def range(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
     Returns
         its shots in their order
     """
-    found = range_of(comparison, rig, rig.settings.iso)
-    if found is None:
+    held_range = range_of(comparison, rig, rig.settings.iso)
+    if held_range is None:
         return
-    stops = found.by[comparison.conventions.range]
+    stops = held_range.by[comparison.conventions.range]
     if stops > LEVEL_STOPS:
         yield (
             {},

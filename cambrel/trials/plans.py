@@ -29,7 +29,7 @@ def shots_of(comparison: Comparison, trials: Sequence[str]) -> list[TrialShot]:
         those that can be taken; a rig that sees nothing has none
     """
     made = rounded(comparison)
-    found = []
+    kinds = []
     for index in range(len(made.rigs)):
         rig, wanted = made.of(index), comparison.of(index).settings
         if not rig.settings.focusable or not wanted.focusable:
@@ -37,8 +37,8 @@ def shots_of(comparison: Comparison, trials: Sequence[str]) -> list[TrialShot]:
         for key in trials:
             for number, (other, predicted, times) in enumerate(TRIALS[key].shots(made, rig)):
                 if predicted.is_sound:
-                    found.append(_shot(rig, TRIALS[key], number, other, predicted, times, comparison))
-    return _by_least_work(found)
+                    kinds.append(_shot(rig, TRIALS[key], number, other, predicted, times, comparison))
+    return _by_least_work(kinds)
 
 
 def _shot(
@@ -86,15 +86,15 @@ def _by_least_work(shots: list[TrialShot]) -> list[TrialShot]:
     for shot in sorted(shots, key=lambda one: one.place_m):
         if not places or shot.place_m > places[-1] * (1 + 1e-3):
             places.append(shot.place_m)
-    found: list[TrialShot] = []
+    in_order: list[TrialShot] = []
     mounted: int | None = None
     for place in places:
         here = [one for one in shots if place <= one.place_m <= place * (1 + 1e-3)]
         rigs = sorted({one.rig for one in here}, key=lambda rig: (rig != mounted, rig))
         for rig in rigs:
-            found += sorted((one for one in here if one.rig == rig), key=lambda one: order.index(one.trial))
+            in_order += sorted((one for one in here if one.rig == rig), key=lambda one: order.index(one.trial))
             mounted = rig
-    return found
+    return in_order
 
 
 def changes_of_rig(shots: Sequence[TrialShot]) -> int:

@@ -236,24 +236,24 @@ def along_the_run(back: BroughtBack) -> list[ProofLine]:
     if rise is not None:
         head += ", {rise} pixels from 10 to 90%"
         figures["rise"] = Figure(rise.value, "number")
-    found = softening(back.taken, back.rig, run, back.f_number)
-    if found is None:
+    softened = softening(back.taken, back.rig, run, back.f_number)
+    if softened is None:
         return [
             ProofLine(LABELS["mtf50"], Sentence(f"{head}; set against no wider stop", figures), Outcome.BASE, doubts)
         ]
     figures |= {
-        "wider": Figure(found.wider, "f"), "loss": Figure(abs(found.measured), "share"),
-        "predicted": Figure(abs(found.predicted), "share"),
-        "tolerance": Figure(found.tolerance, "share"),
+        "wider": Figure(softened.wider, "f"), "loss": Figure(abs(softened.measured), "share"),
+        "predicted": Figure(abs(softened.predicted), "share"),
+        "tolerance": Figure(softened.tolerance, "share"),
     }  # fmt: skip
-    sides = ["softer" if share >= 0 else "sharper" for share in (found.measured, found.predicted)]
+    sides = ["softer" if share >= 0 else "sharper" for share in (softened.measured, softened.predicted)]
     text = (
         f"{head}: {{loss}} {sides[0]} than at {{wider}} measured, {{predicted}} {sides[1]} predicted, where"
         " {tolerance} is left open"
     )
-    if found.outcome is Outcome.OPEN and not found.lens_known:
+    if softened.outcome is Outcome.OPEN and not softened.lens_known:
         doubts = (LENS_UNKNOWN, *doubts)
-    return [ProofLine(LABELS["mtf50"], Sentence(text, figures), found.outcome, doubts)]
+    return [ProofLine(LABELS["mtf50"], Sentence(text, figures), softened.outcome, doubts)]
 
 
 def points_or_trails(back: BroughtBack) -> list[ProofLine]:

@@ -24,15 +24,15 @@ def print_circle_mm(comparison: Comparison, rig: RigFigures) -> float:
         on the sensor [mm]
     """
     brief, frame = comparison.brief, Sensor(rig.frames.width_mm, rig.frames.height_mm)
-    found = circle_of_confusion_mm(
+    circle_mm = circle_of_confusion_mm(
         frame,
         "print",
         viewing_distance_mm=brief.viewing_distance_mm,
         shown_long_side_mm=brief.shown_long_side_mm,
         lines_per_mm=comparison.conventions.lines_per_mm,
     )
-    assert found is not None
-    return found
+    assert circle_mm is not None
+    return circle_mm
 
 
 @rig_rule

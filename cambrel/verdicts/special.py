@@ -30,12 +30,12 @@ LEVEL_SECONDS = 2 ** (1 / 3)
 )
 def stack_for_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """The deeper picture has in one frame what the other would have to stack."""
-    found = {rig.index: stack(comparison, rig, rig.settings.f_number) for rig in (a, b)}
-    in_one = [rig for rig in (a, b) if (one := found[rig.index]) and one.is_near_enough and one.frames == 1]
+    stacks = {rig.index: stack(comparison, rig, rig.settings.f_number) for rig in (a, b)}
+    in_one = [rig for rig in (a, b) if (one := stacks[rig.index]) and one.is_near_enough and one.frames == 1]
     if len(in_one) != 1:
         return
     deep, thin = (a, b) if in_one[0] is a else (b, a)
-    stacked = found[thin.index]
+    stacked = stacks[thin.index]
     if stacked is None or not stacked.is_near_enough or not isfinite(stacked.frames):
         return
     text = (
@@ -138,20 +138,20 @@ def star_rule_and_drift(comparison: Comparison, b: RigFigures) -> Iterator[Verdi
     corner.
     """
     declination = comparison.brief.declination_deg
-    found = None if declination is None else starlight(comparison, b, declination)
-    if found is None:
+    sky = None if declination is None else starlight(comparison, b, declination)
+    if sky is None:
         return
-    rule = found.by_school_s["rule_500"]
-    if LEVEL_SECONDS > rule / found.worst_s > 1 / LEVEL_SECONDS:
+    rule = sky.by_school_s["rule_500"]
+    if LEVEL_SECONDS > rule / sky.worst_s > 1 / LEVEL_SECONDS:
         return
-    figures = {"rule": Figure(rule, "s"), "worst": Figure(found.worst_s, "s"), "middle": Figure(found.middle_s, "s")}
+    figures = {"rule": Figure(rule, "s"), "worst": Figure(sky.worst_s, "s"), "middle": Figure(sky.middle_s, "s")}
     text = "By the 500 rule {b} may be open for {rule}; by their drift here stars are points for "
-    if found.middle_s == inf:
+    if sky.middle_s == inf:
         text += "{worst} at the worst edge, and without end at the pole."
     else:
         text += "{middle} in the middle and {worst} at the worst edge."
     yield say(
-        "star_rule_and_drift", Topic.SHARPNESS, by_ratio(rule / found.worst_s, LEVEL_SECONDS - 1), text, b, **figures
+        "star_rule_and_drift", Topic.SHARPNESS, by_ratio(rule / sky.worst_s, LEVEL_SECONDS - 1), text, b, **figures
     )
 
 
@@ -164,8 +164,8 @@ def tonal_range(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
     scene, school = comparison.brief.scene_range_stops, comparison.conventions.range
     if scene is None or not (a.settings.focusable and b.settings.focusable):
         return
-    found = {rig.index: range_of(comparison, rig, rig.settings.iso) for rig in (a, b)}
-    of_a, of_b = found[a.index], found[b.index]
+    ranges = {rig.index: range_of(comparison, rig, rig.settings.iso) for rig in (a, b)}
+    of_a, of_b = ranges[a.index], ranges[b.index]
     if of_a is None or of_b is None or not abs(of_b.by[school] - of_a.by[school]) > LEVEL_STOPS:
         return
     more, less = (b, a) if of_b.by[school] > of_a.by[school] else (a, b)
@@ -221,10 +221,10 @@ def least_iso(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[
         return
     isos = []
     for rig in (a, b):
-        found = steady(comparison, rig)
-        if found is None or not isfinite(found.slowest_s):
+        steadied = steady(comparison, rig)
+        if steadied is None or not isfinite(steadied.slowest_s):
             return
-        isos.append(max(found.iso, rig.rig.body.base_iso or 0.0))
+        isos.append(max(steadied.iso, rig.rig.body.base_iso or 0.0))
     stops = log2(isos[1] / isos[0])
     if not abs(stops) > LEVEL_STOPS:
         return

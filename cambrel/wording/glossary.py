@@ -36,8 +36,8 @@ def terms() -> dict[str, TradeWord]:
         by slug
     """
     rows = json.loads(Path(__file__).with_name("glossary.json").read_text())
-    found = [TradeWord(row["slug"], row["term"], row["says"], tuple(row["also"])) for row in rows]
-    return {term.slug: term for term in sorted(found, key=lambda term: term.term.lower())}
+    words = [TradeWord(row["slug"], row["term"], row["says"], tuple(row["also"])) for row in rows]
+    return {term.slug: term for term in sorted(words, key=lambda term: term.term.lower())}
 
 
 @cache

@@ -30,7 +30,7 @@ def build(seen: PanelView) -> dict[str, Any]:
     def cells(rig: RigFigures) -> tuple[str, ...]:
         if not rig.settings.focusable:
             return (DASH,) * 11
-        found = stacks[rig.index]
+        now = stacks[rig.index]
         return (
             wording.significant(rig.view.magnification),
             wording.significant(framing.equivalent_magnification(rig)),
@@ -45,7 +45,7 @@ def build(seen: PanelView) -> dict[str, Any]:
                 if isfinite(framing.smallest_useful_f_number(rig))
                 else DASH
             ),
-            _frames(found),
+            _frames(now),
             wording.mass(rig.outfit.weight_g) if isfinite(rig.outfit.weight_g) else DASH,
         )
 
@@ -120,8 +120,8 @@ def stack_csv(comparison: Comparison) -> str:
     writer = csv.writer(out)
     writer.writerow(["camera", "frame", "f-number", "focus from the lens m", "focus from the sensor mark m"])
     for rig in (comparison.of(index) for index in range(len(comparison.rigs))):
-        found = framing.stack(comparison, rig, rig.settings.f_number)
-        for number, at in enumerate(found.focused_m if found else (), start=1):
+        stacked = framing.stack(comparison, rig, rig.settings.f_number)
+        for number, at in enumerate(stacked.focused_m if stacked else (), start=1):
             mark = at + float(image_distance_mm(rig.settings.focal_length_mm, at)) / 1000
             writer.writerow([LETTERS[rig.index], number, repr(rig.settings.f_number), repr(at), repr(mark)])
     return out.getvalue()

@@ -86,10 +86,10 @@ def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
     judged = NOISE_SCHOOLS[terms.noise].judged
     schools = sorted(RANGE_SCHOOLS.values(), key=lambda range_school: not range_school.is_judged)
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
-    found = {rig.index: range_of(comparison, rig, rig.settings.iso) for rig in rigs}
+    ranges = {rig.index: range_of(comparison, rig, rig.settings.iso) for rig in rigs}
 
     def cells(rig: RigFigures) -> tuple[str, ...]:
-        now = found[rig.index]
+        now = ranges[rig.index]
         base = range_of(comparison, rig, rig.rig.body.base_iso) if rig.rig.body.base_iso else None
         shown = (*_by_school(now, schools), *_by_school(base, schools))
         frames = frames_for(scene, now.by[terms.range]) if scene and now else float("nan")
@@ -113,11 +113,11 @@ def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:
     )  # fmt: skip
     return {
         "judged": judged,
-        "tones": tones_drawing(found, scene, width=look.across),
+        "tones": tones_drawing(ranges, scene, width=look.across),
         "tones_said": [
             (LETTERS[rig.index], wording.sentence(says_range(comparison, rig, scene, now)))
             for rig in rigs
-            if scene and (now := found[rig.index]) is not None
+            if scene and (now := ranges[rig.index]) is not None
         ],
         "tones_table": rig_table("Tonal range, stops", heads, comparison, cells),
         "headroom": wording.significant(HEADROOM_STOPS),

@@ -46,7 +46,7 @@ def build(seen: PanelView) -> dict[str, Any]:
     bench, comparison, look = seen.bench, seen.comparison, seen.look
     at = declination(comparison, look)
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
-    found = {rig.index: starlight(comparison, rig, at) for rig in rigs}
+    skies = {rig.index: starlight(comparison, rig, at) for rig in rigs}
 
     rules = {key: school for key, school in STAR_SCHOOLS.items() if school.mark}
     target = (f"{wording.significant(look['target'])} arc minutes in the short side", "target")
@@ -60,7 +60,7 @@ def build(seen: PanelView) -> dict[str, Any]:
     )
 
     def cells(rig: RigFigures) -> tuple[str, ...]:
-        one = found[rig.index]
+        one = skies[rig.index]
         if one is None:
             return (DASH,) * len(heads)
         first = rig.index == comparison.reference
@@ -76,14 +76,14 @@ def build(seen: PanelView) -> dict[str, Any]:
         )
 
     return {
-        "drawing": stars_drawing(comparison, found, look["target"], width=look.across),
+        "drawing": stars_drawing(comparison, skies, look["target"], width=look.across),
         "looking": [(key, label) for key, (label, _) in LOOKING.items()],
         "declination": wording.degrees(at),
         "cautions": [CAUTIONS[key].short for key in ("night", "sun")],
         "sentences": [
             (LETTERS[rig.index], wording.sentence(says_stars(rig, one), look.units))
             for rig in rigs
-            if (one := found[rig.index]) is not None
+            if (one := skies[rig.index]) is not None
         ],
         "table": rig_table("Stars as points, and what is gathered of them", heads, comparison, cells),
         "trackers": [

@@ -21,10 +21,10 @@ from cambrel.wording import DASH, LETTERS
 def build(seen: PanelView) -> dict[str, Any]:
     comparison, look = seen.comparison, seen.look
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
-    found = {rig.index: steady(comparison, rig) for rig in rigs}
+    steadied = {rig.index: steady(comparison, rig) for rig in rigs}
 
     def cells(rig: RigFigures) -> tuple[str, ...]:
-        one = found[rig.index]
+        one = steadied[rig.index]
         if one is None:
             return (DASH,) * 8
         stops = rig.rig.body.steadied_stops(rig.carrier.lens)
@@ -48,14 +48,14 @@ def build(seen: PanelView) -> dict[str, Any]:
         (f"as noisy as {first} at", "looks_like"),
     )
     return {
-        "drawing": steadiness_drawing(comparison, found, width=look.across),
+        "drawing": steadiness_drawing(comparison, steadied, width=look.across),
         "supports": [(key, one.label) for key, one in SUPPORTS.items()],
         "support": support_of(comparison.brief),
         "school": HAND_SCHOOLS[comparison.conventions.hand],
         "sentences": [
             (LETTERS[rig.index], wording.sentence(says_steady(rig, one)))
             for rig in rigs
-            if (one := found[rig.index]) is not None
+            if (one := steadied[rig.index]) is not None
         ],
         "table": rig_table("What limits the shutter", heads, comparison, cells),
     }

@@ -163,8 +163,8 @@ def part_of(key: str, comparison: Comparison, rigs: Sequence[RigFigures], units:
     rows, formulas = [], set[str]()
     symbols: dict[str, str] = {}
     for rig in rigs:
-        found = worked(key, comparison, rig)
-        shown = None if found is None else written(found)
+        line = worked(key, comparison, rig)
+        shown = None if line is None else written(line)
         rows.append(WhyRow(LETTERS[rig.index], said(key, comparison, rig, units), shown.numbers if shown else ""))
         if shown:
             formulas.add(shown.formula)
@@ -179,14 +179,14 @@ def schools_of(keys: Sequence[str], bench: Bench, rigs: Sequence[int], units: Un
     """The conventions that some figures go by, each with what it would be under the others: of the first figure that
     goes by it.
     """
-    found: dict[str, SchoolInForce] = {}
+    schools: dict[str, SchoolInForce] = {}
     for key in keys:
         for asked in WHYS[key].asks:
-            if asked in found:
+            if asked in schools:
                 continue
             one, now = question(asked), getattr(bench.conventions, asked)
             if one.schools is None:
-                found[asked] = SchoolInForce(one.title, wording.significant(float(now), 4), one.changes, ())
+                schools[asked] = SchoolInForce(one.title, wording.significant(float(now), 4), one.changes, ())
                 continue
             others = []
             for other, school in list(one.schools.items())[:MOST_SCHOOLS]:
@@ -197,8 +197,8 @@ def schools_of(keys: Sequence[str], bench: Bench, rigs: Sequence[int], units: Un
                 comparison = compare(bench.brief, bench.rigs, bench.hold, under, bench.reference)
                 values = [f"{LETTERS[i]} {said(key, comparison, comparison.of(i), units)}" for i in rigs]
                 others.append((school.label, ", ".join(values)))
-            found[asked] = SchoolInForce(one.title, one.schools[now].label, one.schools[now].reason, tuple(others))
-    return list(found.values())
+            schools[asked] = SchoolInForce(one.title, one.schools[now].label, one.schools[now].reason, tuple(others))
+    return list(schools.values())
 
 
 def _asked(request: Request, comparison: Comparison, units: Units) -> tuple[str, str, list[str], list[int]]:
@@ -258,8 +258,8 @@ def why(request: Request) -> HttpResponseBase:
 
 def _checks(comparison: Comparison, rigs: Sequence[int], units: Units) -> list[tuple[str, list[Any]]]:
     """All that a picture asks for, by rig."""
-    found = fulfilment(comparison)
+    answers = fulfilment(comparison)
     return [
-        (LETTERS[index], [f"{check.status}: {wording.sentence(check, units)}" for check in found[index].checks])
+        (LETTERS[index], [f"{check.status}: {wording.sentence(check, units)}" for check in answers[index].checks])
         for index in rigs
     ]

@@ -44,10 +44,10 @@ class Lines:
         return self
 
     def __next__(self) -> str:
-        done, found = next(self.told)
+        done, changes = next(self.told)
         told: dict[str, Any] = {"done": round(done, 3)}
-        if found is not None:
-            told["html"] = render_to_string("choose/_help.html", {"looked": found})
+        if changes is not None:
+            told["html"] = render_to_string("choose/_help.html", {"looked": changes})
         return json.dumps(told) + "\n"
 
     def close(self) -> None:
@@ -94,16 +94,16 @@ def watched(asked: ChooseQuery, request: Request) -> Generator[Step, None, None]
     try:
         while True:
             try:
-                found = ended.get(timeout=LOOK_EVERY_S)
+                ending = ended.get(timeout=LOOK_EVERY_S)
                 break
             except Empty:
                 yield cache.get(job, 0.0), None
     except GeneratorExit:
         cache.set(job, LEFT, KEPT_S)
         raise
-    if isinstance(found, Exception):
-        raise found
-    yield 1.0, found
+    if isinstance(ending, Exception):
+        raise ending
+    yield 1.0, ending
 
 
 @require_safe

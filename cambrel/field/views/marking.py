@@ -140,11 +140,11 @@ def all_measured(request: Request, pk: int) -> HttpResponseBase:
     be marked by hand.
     """
     record, plan = sheet_of(request, pk)
-    found: dict[str, Any] = {}
+    refusals: dict[str, Any] = {}
     for token, row in record.back.items():
         shot = next((one for one in plan.shots if one.key == row.get("shot")), None)
         how = None if shot is None else TRIALS[shot.trial].measured
-        if shot is None or how is None or not how.is_by_itself or shot.key in record.found or shot.key in found:
+        if shot is None or how is None or not how.is_by_itself or shot.key in record.found or shot.key in refusals:
             continue
         pixels = own.working(request.user, token)
         if pixels is None or (how.needs_first and shot.rig == plan.bench.reference):
@@ -155,10 +155,10 @@ def all_measured(request: Request, pk: int) -> HttpResponseBase:
         except MeasureError as error:
             messages.warning(request, f"{LETTERS[shot.rig]}, {plan.line(shot).trial.lower()}: {error}")
         else:
-            found[shot.key] = {what: as_row(one, of=token, box=list(box)) for what, one in readings.items()}
-    if found:
+            refusals[shot.key] = {what: as_row(one, of=token, box=list(box)) for what, one in readings.items()}
+    if refusals:
         with changing(request, pk, f"Measured the pictures of “{record.name}”") as now:
-            now.found |= found
+            now.found |= refusals
     return redirect("field:back", pk)
 
 
@@ -287,7 +287,9 @@ def _marked(measured: list[str], key: str) -> list[str]:
 
 
 def _the_one(records: Any, name: str) -> Any:
-    found = list(records[:2])
-    if len(found) != 1:
-        raise MeasureError(f"{'No record' if not found else 'More than one record'} of the shelf is called “{name}”.")
-    return found[0]
+    pictures = list(records[:2])
+    if len(pictures) != 1:
+        raise MeasureError(
+            f"{'No record' if not pictures else 'More than one record'} of the shelf is called “{name}”."
+        )
+    return pictures[0]

@@ -51,9 +51,11 @@ WRITING, SCENES = work_at("export"), work_at("scenes")
 @require_safe
 def places(request: Request) -> HttpResponseBase:
     """The own scenes."""
-    found = _all(request)
+    offered_places = _all(request)
     context = {
-        "places": [(one, own.local(request.user, one.background, own.BACKGROUND) is not None) for one in found],
+        "places": [
+            (one, own.local(request.user, one.background, own.BACKGROUND) is not None) for one in offered_places
+        ],
         "kept_mb": own.kept_bytes(request.user, spoken_of(request.user)) / 2**20,
         "most_mb": own.MOST_KEPT_BYTES // 2**20,
         "last_change": last_change(request.user),

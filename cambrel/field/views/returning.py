@@ -107,7 +107,7 @@ def _back(owner: User, token: str, row: dict[str, Any], shot: TrialShot | None) 
 def rows_of(request: Request, record: Sheet, plan: SheetPlan, tried: SeenForm | None = None) -> list[ShotRow]:
     """The shots of a sheet with all that came back."""
     units = UNITS[preferred_by(request.user).units]
-    found = []
+    judged = []
     lines = {line.key: line for stand in plan.stands() for line in stand.lines}
     for shot in plan.shots:
         slot = plan.bench.slots[shot.rig]
@@ -124,14 +124,14 @@ def rows_of(request: Request, record: Sheet, plan: SheetPlan, tried: SeenForm | 
             )
         )
         verdicts = [(one, said(one)) for one in proofs.lines_of(plan, record, shot)]
-        found.append(
+        judged.append(
             ShotRow(
                 shot, lines[shot.key], LETTERS[shot.rig], slot.body_called, pictures, verdicts,
                 shot.key in record.found, seen,
                 _takes_over(plan, record, shot), _is_base(shot, plan),
             )
         )  # fmt: skip
-    return found
+    return judged
 
 
 def _takes_over(plan: SheetPlan, record: Sheet, shot: TrialShot) -> str:

@@ -79,7 +79,7 @@ def _chosen(request: Request, form: ChosenForm) -> Chosen:
 
 def _pictures(side: DisputeSide, compared: Comparison, chosen: Chosen) -> Drawing:
     """Both pictures: to the scale of the sensors, or both to one height as they are printed."""
-    bench, found = side.bench(chosen), []
+    bench, pictures = side.bench(chosen), []
     highest = max(compared.of(index).frames.height_mm for index in (0, 1))
     for index in (0, 1):
         rig = compared.of(index)
@@ -89,8 +89,8 @@ def _pictures(side: DisputeSide, compared: Comparison, chosen: Chosen) -> Drawin
         wide = round(PICTURE_PX * shot.aspect_ratio())
         share = rig.frames.height_mm / highest if side.one_scale else 1.0
         name = f"{LETTERS[index]} {bench.slots[index].body_name}"
-        found.append(PlacedPicture(address(shot.token(), PICTURE_PX), wide * share, PICTURE_PX * share, name))
-    return pair(found, side.claim)
+        pictures.append(PlacedPicture(address(shot.token(), PICTURE_PX), wide * share, PICTURE_PX * share, name))
+    return pair(pictures, side.claim)
 
 
 def _at_100_percent(rig: RigFigures) -> tuple[float, float, float, float]:

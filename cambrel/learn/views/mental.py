@@ -96,25 +96,27 @@ def mental(request: Request) -> HttpResponseBase:
     form = PairForm(request.GET)
     (small, frame), (large, other) = _pair(request, form)
     by = preferred_by(request.user).conventions.crop_by
-    found = ladder(max(1.0, crop_factor(frame, by=by) / crop_factor(other, by=by)))
+    conversion = ladder(max(1.0, crop_factor(frame, by=by) / crop_factor(other, by=by)))
     crop = crop_factor(other, by=by)
-    focals = [(wording.significant(f / crop / found.factor, 2), wording.significant(f / crop, 2)) for f in USUAL_ANGLES]
+    focals = [
+        (wording.significant(f / crop / conversion.factor, 2), wording.significant(f / crop, 2)) for f in USUAL_ANGLES
+    ]
     context = {
         "form": form,
         "small": small,
         "large": large,
-        "is_level": abs(log2(found.k)) * 2 <= LEVEL_STOPS,
-        "factor": factor_words(found),
-        "stops": stops_words(found),
-        "honest": honest(found),
+        "is_level": abs(log2(conversion.k)) * 2 <= LEVEL_STOPS,
+        "factor": factor_words(conversion),
+        "stops": stops_words(conversion),
+        "honest": honest(conversion),
         "by": CROP_MEASURES[by].label,
         "strips": [
             ("Focal length, mm", focals),
             (
                 "F-number for the same depth and light",
-                [(a.marked, b.marked) for a, b in f_number_rungs(found, FULL_STOPS)],
+                [(a.marked, b.marked) for a, b in f_number_rungs(conversion, FULL_STOPS)],
             ),
-            ("ISO for the same noise", [(a.marked, b.marked) for a, b in iso_rungs(found, ISO_MARKS)]),
+            ("ISO for the same noise", [(a.marked, b.marked) for a, b in iso_rungs(conversion, ISO_MARKS)]),
         ],
         "own": not (request.GET.get("small") or request.GET.get("large")),
     }

@@ -54,7 +54,7 @@ def _found(user: User | AnonymousUser) -> dict[str, SkillStanding]:
 def home(request: Request) -> HttpResponseBase:
     """What is known, what is due, and where else something is to be learnt."""
     now = timezone.now()
-    found = _found(request.user)
+    record = _found(request.user)
     rows = [
         {
             "key": one.kind,
@@ -66,20 +66,20 @@ def home(request: Request) -> HttpResponseBase:
             "due": _when(one, now),
             "slip": _commonest(one),
         }
-        for one in found.values()
+        for one in record.values()
     ]
     skills = [
         Skill(KINDS[one.kind].words.skill, one.answers, one.chances, one.chance(now))
-        for one in found.values()
+        for one in record.values()
         if one.asked
     ]
     context = {
         "rows": rows,
         "drawing": recall(skills, now) if skills else None,
-        "due": due_now(found, now),
-        "minutes": minutes_for(found, due_now(found, now)),
-        "asked": sum(one.asked for one in found.values()),
-        "new": sum(one.is_new for one in found.values()),
+        "due": due_now(record, now),
+        "minutes": minutes_for(record, due_now(record, now)),
+        "asked": sum(one.asked for one in record.values()),
+        "new": sum(one.is_new for one in record.values()),
         "last_change": last_change(request.user) if request.user.is_authenticated else None,
         "disputes": DISPUTES.values(),
         "levels": LEVEL_ONLY,
@@ -128,14 +128,14 @@ def round_(request: Request) -> HttpResponseBase:
     ordinal = len(in_round) if request.user.is_authenticated else min(whole(request.GET.get("n", ""), 0), TEN)
     if ordinal >= TEN:
         return _over(request, in_round)
-    found = _found(request.user)
+    record = _found(request.user)
     met = [one.kind for one in in_round]
-    kind = only or next_kind(found, timezone.now(), met)
+    kind = only or next_kind(record, timezone.now(), met)
     if not only and not request.user.is_authenticated:
         kind = list(KINDS)[(ordinal + int(called[0], 16)) % len(KINDS)]
     preferred = preferred_by(request.user)
     before = ordinal if only else met.count(kind)
-    made = put(called, ordinal, kind, level or found[kind].level, pool_of(request.user), preferred.conventions, before)
+    made = put(called, ordinal, kind, level or record[kind].level, pool_of(request.user), preferred.conventions, before)
     return _shown(request, made, AnswerForm(KINDS[kind].unit, UNITS[preferred.units], KINDS[kind].words.lead))
 
 

@@ -17,11 +17,11 @@ def load_demo(owner: User) -> bool:
     """Put the demo gear on an owner's shelf; False when that was done before, whatever has become of it."""
     if owner.demo_loaded_at is not None:
         return False
-    found = read_file(GEAR.name, GEAR.read_bytes()).found
+    rows = read_file(GEAR.name, GEAR.read_bytes()).found
     plan = ChangePlan(owner)
     ids: dict[tuple[str, str], int] = {}
     for key, section in SECTIONS.items():
-        section.plan(plan, [(None, section.check(one.row)) for one in found if one.section == key], ids)
+        section.plan(plan, [(None, section.check(one.row)) for one in rows if one.section == key], ids)
     with transaction.atomic():  # loading the demo is no action of the owner, so nothing is kept to be undone
         plan.batch.run()
         raise_version(owner)

@@ -93,15 +93,15 @@ def heading(section: str, text: str) -> Heading | None:
 
 def understood(section: str, texts: list[str]) -> list[Heading | None]:
     """Every heading of a table; of two that stand for the same the first is taken."""
-    taken, found = set(), []
+    taken, columns = set(), []
     for text in texts:
         one = heading(section, text) if text.strip() else None
         if one is not None and one.column.field in taken:
             one = None
         if one is not None:
             taken.add(one.column.field)
-        found.append(one)
-    return found
+        columns.append(one)
+    return columns
 
 
 def section_of_word(text: str) -> str | None:
@@ -114,13 +114,13 @@ def section_of_headings(texts: list[str]) -> str | None:
     """What a table lists, by its headings: the section that understands most of them, where they name the records."""
     counts = {}
     for section in NATURAL:
-        found = [one for one in understood(section, texts) if one is not None]
-        if any(one.column.field == "name" for one in found):
+        columns = [one for one in understood(section, texts) if one is not None]
+        if any(one.column.field == "name" for one in columns):
             # "lens" or "body" over the names says it outright
             said = any(
                 plain_heading(one.text).split()[0] == NATURAL[section][0].usual
-                for one in found
+                for one in columns
                 if one.column.field == "name"
             )
-            counts[section] = len(found) + 3 * said
+            counts[section] = len(columns) + 3 * said
     return max(counts, key=lambda section: counts[section]) if counts else None

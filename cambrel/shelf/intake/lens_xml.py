@@ -160,14 +160,14 @@ def read_lens_xml(data: Any, owners: Any) -> Any:
         raise FileError(f"This is no sound XML (line {line}).") from None
     kept = [record for record in records.found if not _is_generic(record)]
     known = _Known(kept, owners.registers_mm)
-    found = []
+    rows = []
     for record in kept:
-        found += _RECORDS[record["kind"]](record, known)
-        counted(len(found))
+        rows += _RECORDS[record["kind"]](record, known)
+        counted(len(rows))
     left_out = len(records.found) - len(kept)
     said = "1 generic entry, which stands" if left_out == 1 else f"{left_out:,} generic entries, which stand"
     notes = [f"Left out: {said} for no gear."] if left_out else []
-    return Contents(_merged(found), notes=notes)
+    return Contents(_merged(rows), notes=notes)
 
 
 class _Known:

@@ -96,18 +96,18 @@ def read_document(data: Any) -> Any:
     unknown = sorted(set(content["sections"]) - set(SECTIONS))
     if unknown:
         raise FileError(f"The document has a section that is not known here: {unknown[0][:40]}.")
-    found: list[Any] = []
+    shelf_rows: list[Any] = []
     for section, rows in content["sections"].items():
         if not isinstance(rows, list):
             raise FileError(f"The section {section} is not a list.")
-        counted(len(found) + len(rows))
+        counted(len(shelf_rows) + len(rows))
         for line, row in enumerate(rows, start=1):
-            counted(len(found))
+            counted(len(shelf_rows))
             if not isinstance(row, dict):
-                found.append(FileRecord(section, line, {}, "this is not a record"))
+                shelf_rows.append(FileRecord(section, line, {}, "this is not a record"))
             elif problem := ill_typed(section, row):
                 name = row.get("name")
-                found.append(FileRecord(section, line, {"name": name} if isinstance(name, str) else {}, problem))
+                shelf_rows.append(FileRecord(section, line, {"name": name} if isinstance(name, str) else {}, problem))
             else:
-                found.append(FileRecord(section, line, row))
-    return found
+                shelf_rows.append(FileRecord(section, line, row))
+    return shelf_rows

@@ -119,12 +119,12 @@ def _by_fields(columns: Any, reader: Any) -> Any:
         return None
     names = ["" if name in strange else name for name in names]
     refused: list[Any] = []
-    found = [
+    rows = [
         _record(section, line, dict(zip(names, cells, strict=False)), properties)
         for line, cells in _lines(reader, names, refused)
     ]
-    found += [replace(one, section=section) for one in refused]
-    return Contents(sorted(found, key=lambda one: one.line), unread=strange)
+    rows += [replace(one, section=section) for one in refused]
+    return Contents(sorted(rows, key=lambda one: one.line), unread=strange)
 
 
 def _by_headings(columns: Any, reader: Any, known: Any) -> Any:
@@ -134,7 +134,7 @@ def _by_headings(columns: Any, reader: Any, known: Any) -> Any:
     if usual is None:
         raise FileError(NO_HEADINGS)
     by_section = {section: understood(section, columns) for section in NATURAL}
-    found: list[Any] = []
+    rows: list[Any] = []
     refused: list[Any] = []
     met = {usual}
     for line, cells in _lines(reader, columns, refused):
@@ -145,9 +145,9 @@ def _by_headings(columns: Any, reader: Any, known: Any) -> Any:
             refused.append(FileRecord("", line, {"name": named[:60]}, f"“{said[:40]}” is neither a lens nor a body"))
             continue
         met.add(section)
-        found.append(record(section, line, by_section[section], cells, known))
-    found += [replace(one, section=usual) for one in refused]
-    contents = Contents(sorted(found, key=lambda one: one.line))
+        rows.append(record(section, line, by_section[section], cells, known))
+    rows += [replace(one, section=usual) for one in refused]
+    contents = Contents(sorted(rows, key=lambda one: one.line))
     for index, text in enumerate(columns):
         meanings = list(dict.fromkeys(one.column.usual for section in met if (one := by_section[section][index])))
         if meanings:

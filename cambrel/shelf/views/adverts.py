@@ -49,7 +49,7 @@ SAMPLE = "24-70 mm equivalent f/1.8-2.8, 1-inch type, 20 megapixels"
 
 def fields_of(side: Any) -> dict[Any, Any]:
     """What was read of an advert's text, as the fields of the form."""
-    found = {
+    fields = {
         "focal_min_mm": side.focal_min_mm,
         "focal_max_mm": side.focal_max_mm if side.focal_max_mm != side.focal_min_mm else None,
         "true_focal_mm": side.true_focal_mm,
@@ -61,7 +61,7 @@ def fields_of(side: Any) -> dict[Any, Any]:
         "height_mm": side.height_mm,
         "crop": side.crop,
     }
-    texts = {name: f"{value:.10g}" for name, value in found.items() if value is not None}
+    texts = {name: f"{value:.10g}" for name, value in fields.items() if value is not None}
     texts["said"] = {True: "yes", False: "no", None: ""}[side.equivalent]
     texts["f_number_is_equivalent"] = "yes" if side.f_number_equivalent else ""
     texts["type"], texts["format"] = side.type_designation or "", side.format or ""

@@ -64,16 +64,16 @@ def carriers(owner: User, records: Any) -> dict[Any, Any]:
     larger first.
     """
     lenses = [record for record in records if isinstance(record, Lens) and record.mount and record.fixed_to_id is None]
-    found: dict[str, Any] = {}
+    values: dict[str, Any] = {}
     for body in Body.objects.for_owner(owner).filter(mount__in={lens.mount for lens in lenses}):
-        found.setdefault(body.mount, []).append(body)
+        values.setdefault(body.mount, []).append(body)
 
     def suits(lens: Any, body: Any) -> tuple[Any, ...]:
         diagonal, circle = body.sensor().diagonal_mm, lens.circle_mm
         return (circle is None or covers(circle, diagonal), diagonal)
 
     return {
-        lens.pk: max(found[lens.mount], key=lambda body: suits(lens, body)) for lens in lenses if lens.mount in found
+        lens.pk: max(values[lens.mount], key=lambda body: suits(lens, body)) for lens in lenses if lens.mount in values
     }
 
 
@@ -98,16 +98,16 @@ def pick(request: Request) -> HttpResponseBase:
     rig = request.GET.get("rig", "0")
     rig = str(whole(rig, 0))
     owner = gear_owner(request.user)
-    found = (Lens if kind == "lens" else Body).objects.for_owner(owner)
+    offered = (Lens if kind == "lens" else Body).objects.for_owner(owner)
     for word in search.split():
-        found = found.filter(Q(name__icontains=word) | Q(system__icontains=word) | Q(mount__icontains=word))
+        offered = offered.filter(Q(name__icontains=word) | Q(system__icontains=word) | Q(mount__icontains=word))
     if kind == "lens":
-        found = found.filter(fixed_to=None)
+        offered = offered.filter(fixed_to=None)
         fits_first = Case(When(mount__iexact=mount, then=0), default=1) if mount else Value(0)
-        records = found.order_by(fits_first, "system", "focal_min_mm", "name")[:MOST_SHOWN]
+        records = offered.order_by(fits_first, "system", "focal_min_mm", "name")[:MOST_SHOWN]
         offers = [_lens_offer(lens, rig) for lens in records] + _converters(request, mount, rig)
     else:
-        bodies = found.prefetch_related("fixed_lenses", "crop_modes")[:MOST_SHOWN]
+        bodies = offered.prefetch_related("fixed_lenses", "crop_modes")[:MOST_SHOWN]
         registers = registers_of(owner)
         offers = [_body_offer(body, rig, registers) for body in bodies]
         own = OwnFormat.objects.for_owner(owner).filter(name__icontains=search)[:MOST_SHOWN]
@@ -116,7 +116,7 @@ def pick(request: Request) -> HttpResponseBase:
     context = {
         "offers": offers,
         "search": search,
-        "more": found.count() > MOST_SHOWN,
+        "more": offered.count() > MOST_SHOWN,
     }
     return render(request, "shelf/_offers.html", context)
 
@@ -141,9 +141,9 @@ def _converters(request: Request, mount: Any, rig: Any) -> Any:
     """What goes between lens and body on this mount, and taking it away again."""
     if not mount:
         return []
-    found = Converter.objects.for_owner(gear_owner(request.user)).filter(mount__iexact=mount)
+    converters = Converter.objects.for_owner(gear_owner(request.user)).filter(mount__iexact=mount)
     offers = []
-    for one in found:
+    for one in converters:
         weight = f", {wording.mass(one.weight_g)}" if one.weight_g else ""
         offers.append(
             Offer(

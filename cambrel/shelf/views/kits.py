@@ -97,10 +97,10 @@ class PackedKit:
             cells, optics = [], lens.to_optics()
             for index, body in enumerate(self.bodies):
                 fits = goes_on(lens, body, mounts, adapted)
-                found = equivalent_range(optics, body.sensor(), by=conventions.crop_by)
+                span = equivalent_range(optics, body.sensor(), by=conventions.crop_by)
                 equivalent = equivalents(optics, body.sensor(), conventions)
-                cells.append(FitCell(equivalent, _view(found), fits))
-                low, high = found.equivalent_min_mm, found.equivalent_max_mm
+                cells.append(FitCell(equivalent, _view(span), fits))
+                low, high = span.equivalent_min_mm, span.equivalent_max_mm
                 if fits is not False and low is not None and high is not None:
                     groups[index].append(RangeBar(lens.name, low, high, equivalent))
             weight = UNKNOWN if lens.weight_g is None else wording.mass(lens.weight_g)

@@ -117,8 +117,8 @@ def listing(kind: Any, request: Request) -> Any:
     known = summary_of(request.user)
     shown.form = ListForm(request.GET, known.choices[kind.key])
     shown.brought = _brought(request, request.GET)
-    found = _found(kind, request.user, shown.query, narrowed, shown.sort, shown.brought)
-    pages = Paginator(found, PAGE) if shown.is_narrowed else Counted(found, PAGE, known.counts[kind.key])
+    records = _found(kind, request.user, shown.query, narrowed, shown.sort, shown.brought)
+    pages = Paginator(records, PAGE) if shown.is_narrowed else Counted(records, PAGE, known.counts[kind.key])
     shown.page = pages.get_page(request.GET.get("page"))
     conventions = preferred_by(request.user).conventions
     for column in kind.columns:
@@ -141,8 +141,8 @@ def _brought(request: Request, given: Any) -> Any:
 
 
 def _found(kind: Any, owner: User, query: str, narrowed: Any, sort: Any, from_import: Any) -> Any:
-    found = kind.found(owner, query, narrowed, sort)
-    return brought(from_import, kind.section_key, found) if from_import else found
+    records = kind.found(owner, query, narrowed, sort)
+    return brought(from_import, kind.section_key, records) if from_import else records
 
 
 def shelf_kinds(owner: User) -> list[Any]:
@@ -163,8 +163,8 @@ def record(request: Request, kind: Any, pk: int) -> HttpResponseBase:
 def put(request: Request, kind: Any, pk: int) -> HttpResponseBase:
     """Put a record on the bench that the address goes on with, as one more rig; a lens on a body of its mount."""
     kind = _kind(kind)
-    found = get_object_or_404(kind.records(request.user), pk=pk)
-    address = put_record_address(found, carriers(request.user, [found]).get(found.pk))
+    record = get_object_or_404(kind.records(request.user), pk=pk)
+    address = put_record_address(record, carriers(request.user, [record]).get(record.pk))
     if not address:
         raise Http404
     more = request.GET.urlencode()

@@ -38,8 +38,8 @@ def _gained(side: str, word: str) -> Special:
 
 
 def _limit(c: Comparison, r: RigFigures, name: str) -> float:
-    found = steady(c, r)
-    return nan if found is None else found.limits_s[name]
+    steadied = steady(c, r)
+    return nan if steadied is None else steadied.limits_s[name]
 
 
 def _moving(c: Comparison, r: RigFigures) -> Working:
@@ -48,13 +48,13 @@ def _moving(c: Comparison, r: RigFigures) -> Working:
 
 
 def _iso_then(c: Comparison, r: RigFigures) -> float:
-    found = steady(c, r)
-    return nan if found is None or not found.iso else found.iso
+    steadied = steady(c, r)
+    return nan if steadied is None or not steadied.iso else steadied.iso
 
 
 def _metered(c: Comparison, r: RigFigures) -> Working | None:
-    found = steady(c, r)
-    if found is None:
+    steadied = steady(c, r)
+    if steadied is None:
         return None
     return working(
         "S", "g × Nₑ² / (j × 2^L × t)", _iso_then(c, r), "iso",
@@ -62,13 +62,13 @@ def _metered(c: Comparison, r: RigFigures) -> Working | None:
         term("Nₑ", "effective f-number", r.light.effective_f_number, "f"),
         term("j", "by the definition of EV", LUX_AT_EV_0),
         term("L", "light on the scene, EV at ISO 100", c.brief.light_ev),
-        term("t", "slowest usable shutter", found.slowest_s, "s"),
+        term("t", "slowest usable shutter", steadied.slowest_s, "s"),
     )  # fmt: skip
 
 
 def _star(c: Comparison, r: RigFigures, name: str) -> float:
-    found = starlight(c, r, declination_of(c))
-    return nan if found is None else float(getattr(found, name))
+    sky = starlight(c, r, declination_of(c))
+    return nan if sky is None else float(getattr(sky, name))
 
 
 def _points(c: Comparison, r: RigFigures) -> Working:
@@ -96,14 +96,14 @@ def _sky(c: Comparison, r: RigFigures) -> Working:
 
 
 def _range(c: Comparison, r: RigFigures, name: str) -> float:
-    found = range_of(c, r, r.settings.iso)
-    return nan if found is None else found.by[name]
+    held_range = range_of(c, r, r.settings.iso)
+    return nan if held_range is None else held_range.by[name]
 
 
 def _from_full(c: Comparison, r: RigFigures, name: str) -> Working | None:
     """From a full pixel down to the darkest tone that is told from noise; not where the maker states the range."""
-    found = range_of(c, r, r.settings.iso)
-    return None if found is None or found.is_stated else RANGE_SCHOOLS[name].working(found.pixel)
+    held_range = range_of(c, r, r.settings.iso)
+    return None if held_range is None or held_range.is_stated else RANGE_SCHOOLS[name].working(held_range.pixel)
 
 
 def _corner(c: Comparison, r: RigFigures) -> float:

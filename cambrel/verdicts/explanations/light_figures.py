@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from math import nan
+from math import nan, pi
 
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.schools import shown_by
@@ -71,9 +71,9 @@ def _resolved(v: float) -> Term:
 
 
 def _detail(c: Comparison, r: RigFigures) -> Working:
-    found = r.sharpness.finest_detail_mm
+    detail_mm = r.sharpness.finest_detail_mm
     return working(
-        "detail", "d / (2 × k × v)", found / 1000, "m", away(r), _resolved(r.sharpness.resolved_per_mm), image(r)
+        "detail", "d / (2 × k × v)", detail_mm / 1000, "m", away(r), _resolved(r.sharpness.resolved_per_mm), image(r)
     )
 
 
@@ -86,17 +86,18 @@ def _largest(c: Comparison, r: RigFigures) -> Working | None:
 
 
 def _on_subject(c: Comparison, r: RigFigures) -> Working:
-    found = r.sharpness.pixels_on_subject
+    pixels = r.sharpness.pixels_on_subject
     high = term("H", "height of the subject in the frame", min(c.brief.subject_height_m, r.view.field_high_m), "m")
     pitch = term("p", "pixel pitch", r.frames.pitch_um, "um")
-    return working("pixels", "1000 × H × v / (d × p)", found, "number", high, image(r), away(r), pitch)
+    return working("pixels", "1000 × H × v / (d × p)", pixels, "number", high, image(r), away(r), pitch)
 
 
 def _arc(c: Comparison, r: RigFigures) -> Working:
-    found = r.sharpness.arc_seconds_per_pixel
+    arc_seconds = r.sharpness.arc_seconds_per_pixel
     return working(
-        "angle", "3600 × 180 / π × atan(p / (1000 × f))", found, "number", term("π", "the number", 3.141592653589793),
-        term("p", "pixel pitch", r.frames.pitch_um, "um"), term("f", "focal length", r.settings.focal_length_mm, "mm"),
+        "angle", "3600 × 180 / π × atan(p / (1000 × f))", arc_seconds, "number",
+        term("π", "the number", pi), term("p", "pixel pitch", r.frames.pitch_um, "um"),
+        term("f", "focal length", r.settings.focal_length_mm, "mm"),
     )  # fmt: skip
 
 

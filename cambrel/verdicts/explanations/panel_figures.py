@@ -80,14 +80,14 @@ def _held(c: Comparison, r: RigFigures) -> Working | None:
 
 
 def _slowest(c: Comparison, r: RigFigures) -> float:
-    found = steady(c, r)
-    return nan if found is None else found.slowest_s
+    steadied = steady(c, r)
+    return nan if steadied is None else steadied.slowest_s
 
 
 def _fastest(c: Comparison, r: RigFigures) -> Working | None:
-    found = steady(c, r)
-    known = [] if found is None else [(key, value) for key, value in found.limits_s.items() if value < inf]
-    if found is None or not known:
+    steadied = steady(c, r)
+    known = [] if steadied is None else [(key, value) for key, value in steadied.limits_s.items() if value < inf]
+    if steadied is None or not known:
         return None
     names = {
         "support": SUPPORTS[support_of(c.brief)].says,
@@ -98,7 +98,7 @@ def _fastest(c: Comparison, r: RigFigures) -> Working | None:
     }
     terms = [term(f"t{'₁₂₃₄₅'[i]}", names[key], value, "s") for i, (key, value) in enumerate(known)]
     formula = terms[0].symbol if len(terms) == 1 else f"min({', '.join(one.symbol for one in terms)})"
-    return working("t", formula, found.slowest_s, "s", *terms)
+    return working("t", formula, steadied.slowest_s, "s", *terms)
 
 
 SPECIAL: dict[str, Special] = {
