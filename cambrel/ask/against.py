@@ -19,7 +19,7 @@ def _light_stops(a: AdvertPart, b: AdvertPart) -> float | None:
     """
     if a.short is None or b.short is None:
         return None
-    numbers = [effective(one.short or 0.0, one.low_mm, one.distance_m) for one in (a, b)]
+    numbers = [effective(part.short or 0.0, part.low_mm, part.distance_m) for part in (a, b)]
     return aperture_stops(numbers[0], numbers[1]) + log2(b.sensor.area_mm2 / a.sensor.area_mm2)
 
 
@@ -30,12 +30,12 @@ def _pupil_stops(a: AdvertPart, b: AdvertPart) -> float | None:
     return aperture_stops(b.low_mm / b.short, a.low_mm / a.short)
 
 
-def _views(one: AdvertPart, conventions: Conventions, there: str = "") -> tuple[float, float] | None:
+def _views(part: AdvertPart, conventions: Conventions, there: str = "") -> tuple[float, float] | None:
     """Shortest and longest focal length of the same view on a format, by default the reader's own."""
-    if one.low_mm is None or one.high_mm is None:
+    if part.low_mm is None or part.high_mm is None:
         return None
     format_ = FORMATS[there or conventions.home]
-    short, long = (same_view_mm(end, one, format_, conventions.crop_by) for end in (one.low_mm, one.high_mm))
+    short, long = (same_view_mm(end, part, format_, conventions.crop_by) for end in (part.low_mm, part.high_mm))
     return short, long
 
 

@@ -115,7 +115,7 @@ def sensor_of(side: GearWords, by: str) -> tuple[Sensor, str, list[str]]:
             "full frame",
             ["No format was said: taken as full frame."],
         )
-    said = [wording.sentence(one) for one in (*sensor.assumptions, *sensor.contradictions)]
+    said = [wording.sentence(equivalent) for equivalent in (*sensor.assumptions, *sensor.contradictions)]
     if named:
         return sensor.sensor, _called(side.format or ""), said
     size = f"{wording.significant(sensor.sensor.width_mm)} × {wording.significant(sensor.sensor.height_mm)} mm"
@@ -177,7 +177,9 @@ def _says(made: AdvertPart, target: str, by: str) -> str:
     """The answer in one sentence."""
     on = made.on
     if alike(FORMATS[target], made.sensor):
-        row = [f"on {_called(one.slug)} {_pair(one)}" for one in made.others[:2] if _pair(one)]
+        row = [
+            f"on {_called(equivalent.slug)} {_pair(equivalent)}" for equivalent in made.others[:2] if _pair(equivalent)
+        ]
         return f"{made.name}: the same picture takes {' and '.join(row)}." if row else ""
     where = f" on {_called(target)}"
     parts = []
@@ -196,8 +198,8 @@ def _says(made: AdvertPart, target: str, by: str) -> str:
     return f"{made.name} {listed}.{_close(made, target, by)}"
 
 
-def _pair(one: Equivalent) -> str:
-    return " ".join(filter(None, (one.view, one.depth_and_light, one.iso)))
+def _pair(equivalent: Equivalent) -> str:
+    return " ".join(filter(None, (equivalent.view, equivalent.depth_and_light, equivalent.iso)))
 
 
 def _called(slug: str) -> str:

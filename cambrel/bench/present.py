@@ -276,7 +276,7 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
         ),
     ]  # fmt: skip
     if comparison.asked is not None:
-        marks = [_at_best(rig, one) for one in marks]
+        marks = [_at_best(rig, mark) for mark in marks]
     elif not is_first:
         text = wording.distance(s.subject_distance_m, units)
         exact = _exact(s.subject_distance_m, "m")

@@ -60,7 +60,7 @@ def _bars(decision: Decision, index: int) -> KitBars:
     )
     taken = kit.taken(decision.needed)
     kinds = [sum(one.what.weight_g or 0.0 for one in taken if one.kind == kind) for kind in ("body", "lens", "support")]
-    kinds[1] += sum(one.what.weight_g or 0.0 for one in taken if one.kind == "adapter")
+    kinds[1] += sum(thing.what.weight_g or 0.0 for thing in taken if thing.kind == "adapter")
     # prices in two currencies stand beside no common scale
     alike = {one.currency for one in decision.kits} == {kit.currency}
     return KitBars(
@@ -144,7 +144,7 @@ def _one_each(kit: Packed) -> Any:
 def _answered(rig: Rig, kit: Packed, by: str) -> str:
     """The lens of a kit that answers a rig, in words."""
     offered = _one_each(kit)
-    opponents = answer(rig, [one for one, _ in offered], by)
+    opponents = answer(rig, [thing for thing, _ in offered], by)
     if opponents is None:
         return "nothing"
     other, (body, lens) = offered[opponents.number]

@@ -81,13 +81,13 @@ def _framed(task: Task, framed_m: float | None) -> Task:
     return replace(task, brief=replace(task.brief, width_shown_m=framed_m))
 
 
-def _from_lens(one: WantedPicture) -> WantedPicture:
+def _from_lens(task: WantedPicture) -> WantedPicture:
     """Distances that a picture gives from the sensor mark are taken from the lens: which lens is not known before it is
     chosen.
     """
-    if one.task.brief.distance_from == "lens":
-        return one
-    return replace(one, task=replace(one.task, brief=replace(one.task.brief, distance_from="lens")))
+    if task.task.brief.distance_from == "lens":
+        return task
+    return replace(task, task=replace(task.task, brief=replace(task.task.brief, distance_from="lens")))
 
 
 @dataclass(frozen=True)
@@ -178,34 +178,34 @@ class Decision:
 
     def rows(self) -> list[tuple[WantedPicture, list[CellShown | None]]]:
         return [
-            (one, [self._shown(one, kit, cell) for kit, cell in zip(self.kits, row, strict=True)])
-            for one, row in zip(self.tasks, self.cells, strict=True)
+            (task, [self._shown(task, kit, cell) for kit, cell in zip(self.kits, row, strict=True)])
+            for task, row in zip(self.tasks, self.cells, strict=True)
         ]
 
     def together(self) -> list[str]:
         """For each picture the address of a bench with what each kit makes it with; empty where that is less than
         two.
         """
-        return [self._together(one, row) for one, row in zip(self.tasks, self.cells, strict=True)]
+        return [self._together(task, row) for task, row in zip(self.tasks, self.cells, strict=True)]
 
-    def _together(self, one: WantedPicture, row: Sequence[BestRig | None]) -> str:
+    def _together(self, task: WantedPicture, row: Sequence[BestRig | None]) -> str:
         slots = tuple(_slot(kit, cell) for kit, cell in zip(self.kits, row, strict=True) if cell is not None)
         if len(slots) < 2:
             return ""
-        return bench_address(Bench(one.task.brief, slots, AT_BEST, self.conventions).with_task(one.task))
+        return bench_address(Bench(task.task.brief, slots, AT_BEST, self.conventions).with_task(task.task))
 
-    def _shown(self, one: WantedPicture, kit: Packed, cell: BestRig | None) -> CellShown | None:
+    def _shown(self, task: WantedPicture, kit: Packed, cell: BestRig | None) -> CellShown | None:
         if cell is None:
             return None
         body, lens = kit.pairs[cell.rig]
-        bench = Bench(one.task.brief, (_slot(kit, cell),), AT_BEST, self.conventions).with_task(one.task)
+        bench = Bench(task.task.brief, (_slot(kit, cell),), AT_BEST, self.conventions).with_task(task.task)
         rig = cell.figures
         s = rig.settings
         settings = "cannot focus there"
         if s.focusable:
             settings = wording.settings(*settings_of(rig, marked=True))
         check = cell.judged.checks[0] if cell.judged.checks else None
-        support = one.task.brief.support
+        support = task.task.brief.support
         lacks = support in ("tripod", "monopod", "gimbal") and support not in {
             piece.what.kind for piece in kit.supports
         }
@@ -228,7 +228,7 @@ class Decision:
 
     def sureness(self) -> Iterator[str]:
         """How sure it is which of each two kits is ahead, and what would make another word of it."""
-        level = [index for index, one in enumerate(self.tasks) if one.key in self.level]
+        level = [index for index, task in enumerate(self.tasks) if task.key in self.level]
         sure = sure_of(self.pictures, [kit.rigs for kit in self.kits], self.cells, self.conventions, level)
         for (first, second), one in sure.items():
             if self.kits[first].rigs and self.kits[second].rigs:
@@ -265,7 +265,7 @@ class Decision:
 
     def carried(self, out: Sequence[str]) -> str:
         """Of the kits that make all pictures of an outing the lightest; in words."""
-        going = [index for index, one in enumerate(self.tasks) if one.key in out]
+        going = [index for index, task in enumerate(self.tasks) if task.key in out]
         if not going:
             return ""
         needed = {self.pictures[index].brief.support for index in going}

@@ -103,7 +103,7 @@ def as_file(decision: Decision, kind: str) -> HttpResponseBase | None:
 def _plain(value: object) -> Any:
     """Numbers that JSON has none for in words."""
     if isinstance(value, dict):
-        return {str(key): _plain(one) for key, one in value.items()}
+        return {str(key): _plain(item) for key, item in value.items()}
     if isinstance(value, list | tuple):
         return [_plain(one) for one in value]
     if isinstance(value, float) and not isfinite(value):

@@ -113,7 +113,7 @@ class _Offers:
 
     def __init__(self, kit: Packed, shelf: GearShelf, loose: Loose, musts: Musts, needed: frozenset[str]) -> None:
         self.kit, self.shelf, self.musts, self.needed = kit, shelf, musts, needed
-        there = {one.key for one in kit.things}
+        there = {piece.key for piece in kit.things}
         self.bodies = [one for one in shelf.bodies() if one.key not in there]
         glass, lens, back, thing = loose.glass, [], [], []
         fresh = ~np.isin(
@@ -213,7 +213,7 @@ class _Offers:
 
     def helped(self, found: TellingChanges, decision: Decision) -> Helped:
         turning = [self._help(change) for change in found.turning]
-        lighter = [self._help(one) for one in found.lighter]
+        lighter = [self._help(piece) for piece in found.lighter]
         says = ""
         out = self.musts.kit(self.kit.weighs(self.needed), self.kit.cost, self.kit.currency)
         if out:

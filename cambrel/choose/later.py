@@ -56,7 +56,7 @@ def later(decision: Decision, shelf: GearShelf, asked: str) -> Later:
     Parameters
         asked: the key of the body; the first one for any other
     """
-    bodies = [one for one in shelf.bodies() if not one.fixed and one.what.mount]
+    bodies = [body_piece for body_piece in shelf.bodies() if not body_piece.fixed and body_piece.what.mount]
     if not bodies:
         return Later([], "", [], [NO_BODY])
     body = next((one for one in bodies if one.key == asked), bodies[0])
@@ -121,7 +121,7 @@ def _covered(lens: Any, body: Piece[Any]) -> tuple[str, Dark]:
 
 def _kept(kit: Packed, body: Piece[Any], found: list[tuple[Piece[Any], Stays]]) -> str:
     """What stays as it was, with its money and weight, and what becomes of the others."""
-    kept = [lens.what for lens, one in found if one.stays]
+    kept = [lens.what for lens, body_piece in found if body_piece.stays]
     lost = Counter(one.lost for _, one in found if one.lost)
     if not kept:
         text = f"no lens stays with {body.name}"

@@ -70,7 +70,7 @@ class Packed:
     @cached_property
     def optics(self) -> KitRigs:
         """The kit as what may be changed of it is worked out."""
-        number = {id(one): index for index, one in enumerate(self.things)}
+        number = {id(piece): index for index, piece in enumerate(self.things)}
         made_of = [frozenset(number[id(one)] for one in pair if id(one) in number) for pair in self.pairs]
         return KitRigs(self.rigs, [thing_of(thing) for thing in self.things], made_of)
 
@@ -78,7 +78,7 @@ class Packed:
         """Bodies, lenses and the supports of the kinds that are needed [g]; NaN where one is not known, as that
         compares with nothing.
         """
-        return _sum([one.what.weight_g for one in self.taken(needed)])
+        return _sum([piece.what.weight_g for piece in self.taken(needed)])
 
     @property
     def currency(self) -> str:
@@ -114,7 +114,7 @@ class Packed:
     def stretches(self, conventions: Conventions) -> list[tuple[float, float]]:
         """The same [mm]."""
         ranges = [equivalent_range(rig.lens, rig.body.sensor, by=conventions.crop_by) for rig in self.rigs]
-        known = [(one.equivalent_min_mm, one.equivalent_max_mm) for one in ranges]
+        known = [(piece.equivalent_min_mm, piece.equivalent_max_mm) for piece in ranges]
         return _together([(low, high) for low, high in known if low and high])
 
 
@@ -195,9 +195,9 @@ class GearShelf:
         """
         for lookup in ("iexact", "icontains"):
             records = [
-                one
+                piece
                 for model in (LensRecord.objects.filter(fixed_to=None), BodyRecord.objects)
-                for one in model.filter(owner=self.owner, **{f"name__{lookup}": text})[:2]
+                for piece in model.filter(owner=self.owner, **{f"name__{lookup}": text})[:2]
             ]
             if len(records) == 1 or (records and lookup == "iexact"):
                 return self.piece(records[0]).key
@@ -269,7 +269,7 @@ def by_value(bags: Sequence[KitBag]) -> list[KitBag]:
         replace(
             bag,
             key=f"v{number}",
-            pieces=tuple(replace(one, key=f"{one.kind}-v{index}") for index, one in enumerate(bag.pieces)),
+            pieces=tuple(replace(piece, key=f"{piece.kind}-v{index}") for index, piece in enumerate(bag.pieces)),
         )
         for number, bag in enumerate(bags)
     ]

@@ -264,7 +264,7 @@ def aid_for(rig: RigFigures, found: Framing, aids: Sequence[Aid]) -> tuple[Aid, 
             reached.append((found.largest + aid.length_mm / f, aid))
         elif aid.dioptres is not None:
             reached.append((found.largest + aid.dioptres * f / 1000 * (1 + found.largest), aid))
-    enough = [one for one in reached if one[0] >= found.wanted * (1 - 1e-9)]
+    enough = [aided for aided in reached if aided[0] >= found.wanted * (1 - 1e-9)]
     if not enough:
         return None
     magnification_then, aid = min(enough, key=lambda one: one[0])

@@ -119,11 +119,11 @@ def as_noisy_iso(comparison: Comparison, rig: RigFigures, iso: float) -> float:
     """
     shown = comparison.conventions.output_pixels
 
-    def sensor(one: RigFigures) -> Collecting:
-        body, frames = one.rig.body, one.frames
+    def sensor(rig: RigFigures) -> Collecting:
+        body, frames = rig.rig.body, rig.frames
         return collecting(
-            frames.pixels, one.rig.frames * frames.area_mm2, body.quantum_efficiency, body.offset_stops,
-            body.read_noise_e * sqrt(one.rig.reads), shown,
+            frames.pixels, rig.rig.frames * frames.area_mm2, body.quantum_efficiency, body.offset_stops,
+            body.read_noise_e * sqrt(rig.rig.reads), shown,
         )  # fmt: skip
 
     noise = comparison.conventions.noise

@@ -299,7 +299,7 @@ def _looked_at(
     chosen: Sequence[KitChange],
 ) -> list[KitChange]:
     """Changes worked out whole."""
-    kits = [[*_rest(bag, one), *([] if one.comes is None else rigs_of(one.comes))] for one in chosen]
+    kits = [[*_rest(bag, change), *([] if change.comes is None else rigs_of(change.comes))] for change in chosen]
     whole = choose(pictures, [bag.rigs, *kits], conventions)
     before = [row[0] for row in whole]
     whole_changes = []
@@ -309,11 +309,11 @@ def _looked_at(
     return whole_changes
 
 
-def _is_wanted(one: KitChange, offered: AddedThings) -> bool:
+def _is_wanted(change: KitChange, offered: AddedThings) -> bool:
     """Whether a change stays within what the photographer must have; what is not known does not."""
-    if one.comes is not None and not offered.is_wanted[one.comes]:
+    if change.comes is not None and not offered.is_wanted[change.comes]:
         return False
-    pairs = ((one.grams, offered.room_g), (one.price, offered.room_price))
+    pairs = ((change.grams, offered.room_g), (change.price, offered.room_price))
     return all(room == inf or more <= room for more, room in pairs)
 
 
@@ -374,8 +374,8 @@ def _known_first(value: float) -> float:
     return inf if isnan(value) else value
 
 
-def _by_gain(one: KitChange) -> tuple[float, ...]:
-    return (-round(one.gain, 9), _known_first(one.grams), _known_first(one.price), one.goes is not None)
+def _by_gain(change: KitChange) -> tuple[float, ...]:
+    return (-round(change.gain, 9), _known_first(change.grams), _known_first(change.price), change.goes is not None)
 
 
 def _worth_looking_at(likely: list[KitChange]) -> list[KitChange]:
@@ -396,12 +396,12 @@ def _marked(found: list[KitChange]) -> list[KitChange]:
     found = sorted(found, key=_by_gain)
     marked = []
     best: dict[str, list[KitChange]] = {}
-    for one in found:
-        rivals = best.setdefault(one.currency, [])
-        beaten = any(_dominates(other, one) for other in rivals)
-        marked.append(replace(one, is_undominated=not beaten))
+    for change in found:
+        rivals = best.setdefault(change.currency, [])
+        beaten = any(_dominates(other, change) for other in rivals)
+        marked.append(replace(change, is_undominated=not beaten))
         if not beaten:
-            rivals.append(one)
+            rivals.append(change)
     return marked
 
 

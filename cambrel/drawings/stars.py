@@ -48,7 +48,7 @@ def stars_drawing(
         shapes, a title and a description
     """
     title = "How long stars stay points"
-    lit = {index: one for index, one in found.items() if one is not None}
+    lit = {index: starlight for index, starlight in found.items() if starlight is not None}
     if not lit:
         return without_figures(width, title)
     times = [value for one in lit.values() for value in _marks(one).values() if isfinite(value)]
@@ -77,9 +77,9 @@ def stars_drawing(
     return Drawing(width, bottom + 30 + high, tuple(shapes + frames), title, said + ".")
 
 
-def _marks(one: Starlight) -> dict[str, float]:
-    rules = {school.mark: one.by_school_s[key] for key, school in STAR_SCHOOLS.items() if school.mark}
-    return {**rules, "middle": one.middle_s, "worst": one.worst_s}
+def _marks(starlight: Starlight) -> dict[str, float]:
+    rules = {school.mark: starlight.by_school_s[key] for key, school in STAR_SCHOOLS.items() if school.mark}
+    return {**rules, "middle": starlight.middle_s, "worst": starlight.worst_s}
 
 
 def _frames(
@@ -87,7 +87,7 @@ def _frames(
 ) -> tuple[list[Shape], float]:
     """Each rig's frame, with the trails that its shutter gives, longer by a stated factor, and the target to scale."""
     shapes: list[Shape] = []
-    most = max(one.trail_mm / comparison.of(index).frames.height_mm for index, one in lit.items())
+    most = max(starlight.trail_mm / comparison.of(index).frames.height_mm for index, starlight in lit.items())
     times = max(1.0, LONGEST_TRAIL / most)
     x, y = LEFT, top + 16
     longer = "trails at true length" if times == 1 else f"trails {significant(times, 2)} times as long as they are"

@@ -30,7 +30,7 @@ def steadiness_drawing(comparison: Comparison, found: dict[int, Steady | None], 
         shapes, a title and a description
     """
     title = "The slowest usable shutter"
-    known = {index: one for index, one in found.items() if one is not None}
+    known = {index: steadied for index, steadied in found.items() if steadied is not None}
     times = [value for one in known.values() for value in one.limits_s.values() if isfinite(value)]
     times += [comparison.of(index).settings.shutter_s for index in known]
     if not times:

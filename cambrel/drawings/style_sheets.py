@@ -31,4 +31,8 @@ def declared(content: list[tinycss2.ast.Node]) -> dict[str, str]:
         by name; a value as it is written
     """
     declarations = tinycss2.parse_blocks_contents(content, skip_comments=True, skip_whitespace=True)
-    return {one.name: tinycss2.serialize(one.value).strip() for one in declarations if one.type == "declaration"}
+    return {
+        declaration.name: tinycss2.serialize(declaration.value).strip()
+        for declaration in declarations
+        if declaration.type == "declaration"
+    }

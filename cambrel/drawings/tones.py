@@ -23,7 +23,7 @@ def tones_drawing(found: dict[int, Range | None], scene_stops: float | None, *, 
         shapes, a title and a description
     """
     title = "Tonal range about mid-grey, stops"
-    known = {index: one for index, one in found.items() if one is not None}
+    known = {index: held_range for index, held_range in found.items() if held_range is not None}
     if not known:
         return without_figures(width, title, "No range is known, as no pixels are.")
     deepest = max([one.by["engineer"] for one in known.values()] + [scene_stops or 0.0])
@@ -61,6 +61,6 @@ def tones_drawing(found: dict[int, Range | None], scene_stops: float | None, *, 
     return Drawing(width, bottom + 22, tuple(shapes), title, said + ".")
 
 
-def _told(one: Range) -> str:
-    clean, deepest = one.by["picture"], one.by["engineer"]
-    return f"{significant(clean, 2)} clean of {significant(deepest, 3)}, {iso(one.iso)}"
+def _told(held_range: Range) -> str:
+    clean, deepest = held_range.by["picture"], held_range.by["engineer"]
+    return f"{significant(clean, 2)} clean of {significant(deepest, 3)}, {iso(held_range.iso)}"

@@ -31,9 +31,9 @@ SAME_SETTING_STOPS = 1 / 12
 SAME_FOCAL = 0.03
 
 
-def row_of(one: Taken) -> dict[str, Any]:
+def row_of(head_read: Taken) -> dict[str, Any]:
     """The settings of a picture as they are kept."""
-    row = asdict(one) | {"notes": list(one.notes), "at": one.at.isoformat() if one.at else ""}
+    row = asdict(head_read) | {"notes": list(head_read.notes), "at": head_read.at.isoformat() if head_read.at else ""}
     return {key: value for key, value in row.items() if value not in (None, "", [])}
 
 

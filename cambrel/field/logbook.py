@@ -64,10 +64,10 @@ class TableError(ValueError):
     """A table that is not read; the message is for the reader."""
 
 
-def log_row(one: Taken) -> dict[str, Any]:
+def log_row(head_read: Taken) -> dict[str, Any]:
     """A picture as it stands in the logbook."""
-    row: dict[str, Any] = {key: getattr(one, key) for key in ("body", "lens", *FIGURES, *PIXELS)}
-    return row | {"taken_at": one.at.strftime("%Y-%m-%d %H:%M:%S") if one.at else ""}
+    row: dict[str, Any] = {key: getattr(head_read, key) for key in ("body", "lens", *FIGURES, *PIXELS)}
+    return row | {"taken_at": head_read.at.strftime("%Y-%m-%d %H:%M:%S") if head_read.at else ""}
 
 
 def says_something(row: dict[str, Any]) -> bool:
@@ -248,7 +248,7 @@ def _columns(owner: User) -> Columns:
     at, body, lens, *figures = list(zip(*mine.values_list(*FIELDS), strict=True)) or [()] * len(FIELDS)
     body_at, bodies = _numbered(body)
     lens_at, lenses = _numbered(lens)
-    years = np.array([int(one[:4]) if one else 0 for one in at], dtype=np.int64)
+    years = np.array([int(entry[:4]) if entry else 0 for entry in at], dtype=np.int64)
     made = Columns(bodies, lenses, body_at, lens_at, years, [np.array(values, dtype=float) for values in figures])
     with _LOCK:
         _STORED[owner.pk] = sign, made
@@ -297,7 +297,7 @@ def _cameras(owner: User, names: tuple[str, ...], conventions: Conventions) -> t
     """Crop factor, pixels and clean ISO of cameras by name, NaN for what the shelf does not have; and the long sides
     that each records.
     """
-    shelf = {one.name.lower(): one for one in Body.objects.for_owner(owner).prefetch_related("crop_modes")}
+    shelf = {entry.name.lower(): entry for entry in Body.objects.for_owner(owner).prefetch_related("crop_modes")}
     long_sides: list[list[float]] = [[] for _ in names]
     numbers = np.full((3, len(names)), np.nan)
     for index, name in enumerate(names):

@@ -151,7 +151,7 @@ class SheetPlan:
             sample_brief.name: sample_brief.caution for sample_brief in sample_briefs().values() if sample_brief.caution
         }
         said = [named[self.bench.brief_name]] if self.bench.brief_name in named else []
-        has_sun = any("sun" in one for one in said)
+        has_sun = any("sun" in line for line in said)
         said += [SUN] if not has_sun and brief.light_ev >= BRIGHT_EV and longest >= LONG_MM else []
         said += [TRACK] if brief.subject_speed_m_per_s >= FAST_M_PER_S else []
         said += [NIGHT] if brief.light_ev <= DARK_EV else []

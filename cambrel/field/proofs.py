@@ -27,7 +27,7 @@ def settings_of(sheet: Any, shot: TrialShot) -> As:
     mine = [
         (token not in read_off, as_settings(row)) for token, row in sheet.back.items() if row.get("shot") == shot.key
     ]
-    said = min(mine, key=lambda one: one[0])[1] if mine else As()
+    said = min(mine, key=lambda planned_shot: planned_shot[0])[1] if mine else As()
     return As(
         said.focal_length_mm or shot.focal_length_mm, said.f_number or shot.f_number, said.shutter_s or shot.shutter_s,
         said.iso or shot.iso
@@ -36,7 +36,14 @@ def settings_of(sheet: Any, shot: TrialShot) -> As:
 
 def first_shot(plan: SheetPlan, shot: TrialShot) -> TrialShot | None:
     """The reference's shot of the same trial."""
-    return next((one for one in plan.shots if one.trial == shot.trial and one.rig == plan.bench.reference), None)
+    return next(
+        (
+            planned_shot
+            for planned_shot in plan.shots
+            if planned_shot.trial == shot.trial and planned_shot.rig == plan.bench.reference
+        ),
+        None,
+    )
 
 
 def taken_as(plan: SheetPlan, sheet: Any, shot: TrialShot) -> Comparison:
@@ -53,7 +60,9 @@ def lines_of(plan: SheetPlan, sheet: Any, shot: TrialShot) -> list[ProofLine]:
         return []
     one = first_shot(plan, shot)
     first = {} if one is None or one.key == shot.key else found_of(sheet, one.key)
-    mine = [one for one in plan.shots if (one.trial, one.rig) == (shot.trial, shot.rig)]
+    mine = [
+        planned_shot for planned_shot in plan.shots if (planned_shot.trial, planned_shot.rig) == (shot.trial, shot.rig)
+    ]
     run = {settings_of(sheet, one).f_number or one.f_number: found_of(sheet, one.key) for one in mine}
     stop = settings_of(sheet, shot).f_number or shot.f_number
     return trial.judge(BroughtBack(taken_as(plan, sheet, shot), shot.rig, shot.times, readings, first, run, stop))

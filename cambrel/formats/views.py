@@ -58,7 +58,13 @@ class FormatsForm(forms.Form):
                 sent[name] = usual
         super().__init__(sent)
         labelled = {
-            heading: [(one.key, f"{one.name} ({one.designation})" if one.designation else one.name) for one in group]
+            heading: [
+                (
+                    named_frame.key,
+                    f"{named_frame.name} ({named_frame.designation})" if named_frame.designation else named_frame.name,
+                )
+                for named_frame in group
+            ]
             for heading, group in frames.items()
         }
         offer(self, "f", [*labelled.pop("", []), *labelled.items()])
@@ -170,7 +176,7 @@ def formats(request: Request) -> HttpResponseBase:
     sound = form.is_valid()
     given = form.cleaned_data
     by = given.get("by") or "diagonal"
-    known = {one.key: one for group in frames.values() for one in group}
+    known = {named_frame.key: named_frame for group in frames.values() for named_frame in group}
     shown = [known[key] for key in dict.fromkeys(given.get("f", ()))]
     rows = _sorted([_row(named, given, by) for named in shown], request.GET.get("sort", "2"))
     sized = []

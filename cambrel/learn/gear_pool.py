@@ -22,7 +22,7 @@ def pool_of(user: User | AnonymousUser) -> GearPool:
     """The gear of a reader's shelf; the usual formats where it holds less than two sizes of sensor."""
     owner = gear_owner(user)
     two = own_of(user)
-    own = tuple(DrillCamera(one.name, one.body.sensor, one.body.mount) for one in (two.large, two.small))
+    own = tuple(DrillCamera(record.name, record.body.sensor, record.body.mount) for record in (two.large, two.small))
     bodies = list(models.Body.objects.for_owner(owner).prefetch_related("fixed_lenses").order_by("pk")[:MOST])
     records = models.Lens.objects.for_owner(owner).filter(rectilinear=True).exclude(mount="").order_by("pk")[:MOST]
     lenses: dict[str, list[tuple[str, Lens]]] = {}
@@ -46,7 +46,7 @@ def pool_of(user: User | AnonymousUser) -> GearPool:
 
 def _taken(owner: User, of_bodies: set[str], of_lenses: set[str]) -> dict[str, frozenset[str]]:
     """By the mount of a body, the mounts whose lenses go on it."""
-    mounts = {one.name: one for one in models.Mount.objects.for_owner(owner)}
+    mounts = {record.name: record for record in models.Mount.objects.for_owner(owner)}
     adapters = {(one.lens_mount, one.mount): one.kind for one in models.Adapter.objects.for_owner(owner)}
 
     def goes_on(lens: str, body: str) -> bool:

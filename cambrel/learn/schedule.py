@@ -94,7 +94,9 @@ def next_kind(found: Mapping[str, SkillStanding], now: datetime, in_round: Seque
     Parameters
         in_round: the kinds that were asked in this round, in their order; only what went wrong comes again
     """
-    open_to = [one for one in found.values() if one.kind not in in_round or _comes_again(one, in_round)]
+    open_to = [
+        standing for standing in found.values() if standing.kind not in in_round or _comes_again(standing, in_round)
+    ]
     open_to = open_to or [one for one in found.values() if one.kind != in_round[-1]]
     due = sorted((one for one in open_to if one.is_due(now)), key=lambda one: one.card.due)
     new = [one for one in open_to if one.is_new]
@@ -103,19 +105,19 @@ def next_kind(found: Mapping[str, SkillStanding], now: datetime, in_round: Seque
     return min(open_to, key=lambda one: one.chance(now)).kind
 
 
-def _comes_again(one: SkillStanding, in_round: Sequence[str]) -> bool:
+def _comes_again(standing: SkillStanding, in_round: Sequence[str]) -> bool:
     """Whether a kind that was asked in a round is asked again in it."""
-    went_wrong = bool(one.answers) and not one.answers[-1][1]
-    return went_wrong and one.kind not in in_round[-AGAIN_AFTER:] and in_round.count(one.kind) < MOST_TIMES
+    went_wrong = bool(standing.answers) and not standing.answers[-1][1]
+    return went_wrong and standing.kind not in in_round[-AGAIN_AFTER:] and in_round.count(standing.kind) < MOST_TIMES
 
 
 def minutes_for(found: Mapping[str, SkillStanding], count: int) -> int:
     """About how many minutes so many questions take, by how long the reader thinks."""
-    known = sorted(seconds for one in found.values() for seconds in one.seconds)
+    known = sorted(seconds for standing in found.values() for seconds in standing.seconds)
     usual = known[len(known) // 2] if known else USUAL_S
     return max(1, round(count * usual / 60))
 
 
 def due_now(found: Mapping[str, SkillStanding], now: datetime) -> int:
     """How many kinds are due."""
-    return sum(one.is_due(now) for one in found.values())
+    return sum(standing.is_due(now) for standing in found.values())

@@ -20,15 +20,15 @@ def register_learn() -> None:
 def _answers() -> Section:
     """An answer has no name: it is called by its round and its place in it."""
 
-    def called_of(one: Answered) -> str:
-        return f"{one.round} {one.ordinal}"
+    def called_of(answered: Answered) -> str:
+        return f"{answered.round} {answered.ordinal}"
 
     def rows(owner: User, called: Collection[str] | None = None) -> list[tuple[int, Row]]:
         records = Answered.objects.for_owner(owner)
         if called is not None:
             rounds = {name.partition(" ")[0] for name in called}
             records = records.filter(round__in=list(rounds)[:500])
-        kept = [one for one in those_called(records, None) if called is None or called_of(one) in called]
+        kept = [answered for answered in those_called(records, None) if called is None or called_of(answered) in called]
         return [
             (
                 one.pk,

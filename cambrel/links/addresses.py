@@ -37,7 +37,7 @@ def put_address(gear: Gear, carrier: Gear | None = None) -> str:
     Returns
         path and query
     """
-    tokens = [encode_gear(one) for one in (gear, carrier) if one is not None]
+    tokens = [encode_gear(gear_given) for gear_given in (gear, carrier) if gear_given is not None]
     return HOME + "?" + urlencode({"action": ":".join(["put", *tokens])})
 
 

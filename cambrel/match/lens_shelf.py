@@ -19,7 +19,7 @@ from cambrel.owners.models import User
 from cambrel.shelf.models import Adapter, Body, Lens, Mount, OwnFormat
 from cambrel.shelf.table import LENSES
 
-FIELDS = ("pk", "fixed_to_id", *(one.key for one in LENSES if one.in_match))
+FIELDS = ("pk", "fixed_to_id", *(gear_field.key for gear_field in LENSES if gear_field.in_match))
 
 
 @dataclass(frozen=True)

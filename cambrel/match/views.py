@@ -180,7 +180,7 @@ def fit(request: Request) -> HttpResponseBase:
     lenses = {pk: name for name, pk in named}
     form = FitForm(request.GET, lenses, {str(body.pk): body.name for body in shelf.bodies})
     given = form.data
-    body = next((one for one in shelf.bodies if str(one.pk) == given["body"]), None)
+    body = next((body_record for body_record in shelf.bodies if str(body_record.pk) == given["body"]), None)
     lens = Lens.objects.for_owner(request.user).select_related("fixed_to").filter(pk=given["lens"] or None).first()
     shape = given["shape"]
     conventions = preferred_by(request.user).conventions
@@ -253,7 +253,7 @@ def upgrades(request: Request) -> HttpResponseBase:
     kits = {str(kit.pk): kit.name for kit in Kit.objects.for_owner(request.user)}
     form = UpgradeForm(request.GET, kits, {str(body.pk): body.name for body in shelf.bodies})
     kit = Kit.objects.for_owner(request.user).filter(pk=form.data["kit"] or None).first()
-    body = next((one for one in shelf.bodies if str(one.pk) == form.data["body"]), None)
+    body = next((body_record for body_record in shelf.bodies if str(body_record.pk) == form.data["body"]), None)
     conventions = preferred_by(request.user).conventions
     upgraded = upgrade(kit, body, shelf, conventions) if kit and body else None
     if upgraded and request.GET.get("as") == "csv":

@@ -56,6 +56,6 @@ def pressed_once(view: Callable[..., HttpResponseBase]) -> Callable[..., HttpRes
 
 def _key(request: Request) -> str:
     sent = [(name, value) for name, values in sorted(request.POST.lists()) for value in values]
-    files = [(name, one.name, one.size) for name, ones in sorted(request.FILES.lists()) for one in ones]
+    files = [(name, upload.name, upload.size) for name, ones in sorted(request.FILES.lists()) for upload in ones]
     held = (request.user.pk, request.user.date_joined.timestamp(), request.path, sent, files)
     return f"press:{hashlib.sha256(repr(held).encode()).hexdigest()}"

@@ -36,7 +36,7 @@ class SoundField(models.JSONField):
 
 def texts(value: Any) -> list[str]:
     """The texts of a list."""
-    return [one for one in value if isinstance(one, str)] if isinstance(value, list) else []
+    return [item for item in value if isinstance(item, str)] if isinstance(value, list) else []
 
 
 def measured(value: Any) -> list[str]:
@@ -53,7 +53,7 @@ def points(length: int, lowest: float = 0.0) -> Callable[[Any], list[Any]]:
     """Points of so many figures each, the last above so much, the others at least 0."""
 
     def sound(value: Any) -> list[Any]:
-        return [one for one in value if _is_point(one)] if isinstance(value, list) else []
+        return [item for item in value if _is_point(item)] if isinstance(value, list) else []
 
     def _is_point(one: Any) -> bool:
         if not isinstance(one, list) or len(one) != length:

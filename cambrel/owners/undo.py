@@ -91,7 +91,7 @@ class Recorder:
             for field in fields
             if not field.primary_key and before[field.attname] != getattr(record, field.attname)
         ]
-        moments = [one.name for one in fields if getattr(one, "auto_now", False)]
+        moments = [model_field.name for model_field in fields if getattr(model_field, "auto_now", False)]
         record.save(update_fields=[*changed, *moments, "version"])
 
     def remove(self, *records: Any) -> None:

@@ -144,7 +144,7 @@ def _moment(value: object) -> datetime | None:
 
 def _name(value: object) -> str:
     """A name on one line, without what does not show."""
-    text = "".join(one if one.isprintable() else " " for one in value) if isinstance(value, str) else ""
+    text = "".join(letter if letter.isprintable() else " " for letter in value) if isinstance(value, str) else ""
     return " ".join(text.split())[:LONGEST_NAME].strip()
 
 

@@ -33,7 +33,9 @@ class Notes:
         self.left.append((mention.first, mention.last))
 
     def done(self) -> tuple[tuple[Understood, ...], tuple[str, ...], tuple[FormatChoice, ...]]:
-        understood = tuple(Understood(text, meaning) for _, text, meaning in sorted(self.said, key=lambda one: one[0]))
+        understood = tuple(
+            Understood(text, meaning) for _, text, meaning in sorted(self.said, key=lambda spoken: spoken[0])
+        )
         runs: list[list[int]] = []
         for first, last in sorted(self.left):
             if runs and first <= runs[-1][1]:

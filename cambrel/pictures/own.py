@@ -244,7 +244,7 @@ def _remove(owner: User, choose: Callable[[], list[OwnFile]]) -> None:
         return
     with alone(owner):
         gone = choose()
-        notes = [_noted(_name(owner.pk, one.token, one.ending)) for one in gone]
+        notes = [_noted(_name(owner.pk, own_file.token, own_file.ending)) for own_file in gone]
         for part in in_chunks(one.pk for one in gone):
             OwnFile.objects.filter(pk__in=part).delete()
     for one, note in zip(gone, notes, strict=True):
@@ -257,7 +257,7 @@ def sweep(owner: User) -> None:
 
     def old() -> list[OwnFile]:
         files = OwnFile.objects.for_owner(owner).filter(ending=WORKING).order_by("made_at")
-        return _until_few(files, MOST_WORKING_BYTES, lambda one: timezone.now() - one.made_at > WORKING_FOR)
+        return _until_few(files, MOST_WORKING_BYTES, lambda own_file: timezone.now() - own_file.made_at > WORKING_FOR)
 
     _remove(owner, old)
 
@@ -274,7 +274,7 @@ def forget(owner: User, tokens: Callable[[], tuple[Collection[str], Collection[s
         spoken_of, undoable = tokens()
         files = OwnFile.objects.for_owner(owner).order_by("made_at")
         not_spoken_of = [file for file in files if file.token not in spoken_of]
-        return _until_few(not_spoken_of, MOST_LEFT_BYTES, lambda one: one.token not in undoable)
+        return _until_few(not_spoken_of, MOST_LEFT_BYTES, lambda own_file: own_file.token not in undoable)
 
     _remove(owner, left)
 
@@ -283,10 +283,10 @@ def _until_few(files: Iterable[OwnFile], most: int, is_gone: Callable[[OwnFile],
     """Of files, the oldest first, those that go by a rule or because there are too many."""
     files, gone = list(files), []
     total = sum(file.size for file in files)
-    for one in files:
-        if is_gone(one) or total > most:
-            gone.append(one)
-            total -= one.size
+    for own_file in files:
+        if is_gone(own_file) or total > most:
+            gone.append(own_file)
+            total -= own_file.size
     return gone
 
 
@@ -342,7 +342,7 @@ def settle() -> None:
     # where finished pictures were kept before they had a cache
     shutil.rmtree(Path(settings.VAR) / "pictures", ignore_errors=True)
     with suppress(FileNotFoundError):
-        folders = [one for one in store().listdir("")[0] if one.isdigit()]
+        folders = [own_file for own_file in store().listdir("")[0] if own_file.isdigit()]
         for part in in_chunks(folders):
             there = set(User.objects.filter(pk__in=part).values_list("pk", flat=True))
             for folder in part:

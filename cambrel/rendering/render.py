@@ -147,7 +147,7 @@ def _over(below: Pixels, above: Pixels) -> None:
 
 
 def _lay(picture: Pixels, view: Take, shop: Shop, group: list[Cutout]) -> None:
-    disc = max(one.disc_px for one in group)
+    disc = max(cutout.disc_px for cutout in group)
     streak = group[0].streak_px
     canvas = Canvas.bounded(view, margin(disc) + margin(streak), reduction(disc))
     reduced = canvas.reduced

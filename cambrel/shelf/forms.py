@@ -82,7 +82,7 @@ class BodyForm(PricedForm):
     def __init__(self, *args: Any, **options: Any) -> None:
         super().__init__(*args, **options)
         own = OwnFormat.objects.for_owner(self.owner) if self.owner else ()
-        self.own_formats = {f"own-{one.pk}": one for one in own}
+        self.own_formats = {f"own-{own_format.pk}": own_format for own_format in own}
         offer(self, "format", [*format_choices(), *((key, one.name) for key, one in self.own_formats.items())])
 
     def clean(self) -> Any:

@@ -208,7 +208,7 @@ def _close(lens: Any, conventions: Conventions) -> Any:
 
 
 def _members(kit: Any, conventions: Conventions) -> Any:
-    held = [one for field in HELD.values() for one in getattr(kit, field).all()]
+    held = [gear_field for field in HELD.values() for gear_field in getattr(kit, field).all()]
     return ", ".join(map(str, held)) or "empty"
 
 
@@ -221,12 +221,12 @@ SEARCHED = ("name", "system", "mount", "note")
 
 def listed(section: str, *columns: Any) -> Any:
     """The columns of a list: those of the table by their keys, and such as are worked out."""
-    own = {one.key: one for one in TABLE[section]}
+    own = {gear_field.key: gear_field for gear_field in TABLE[section]}
     return tuple(_of_field(own[column]) if isinstance(column, str) else column for column in columns)
 
 
 def narrowing(section: str) -> dict[Any, Any]:
-    return {one.key: one.label for one in TABLE[section] if one.narrows}
+    return {gear_field.key: gear_field.label for gear_field in TABLE[section] if gear_field.narrows}
 
 
 KINDS = {

@@ -28,12 +28,12 @@ class OwnThings:
             return []
         own_aids = CloseUpAid.objects.for_owner(gear_owner(self.reader))[:MOST_OFFERED]
         made = [
-            Aid(one.name, one.mount, one.length_mm, None)
-            if one.kind == CloseUpAid.TUBE
-            else Aid(one.name, "", None, one.dioptres)
-            for one in own_aids
+            Aid(own_aid.name, own_aid.mount, own_aid.length_mm, None)
+            if own_aid.kind == CloseUpAid.TUBE
+            else Aid(own_aid.name, "", None, own_aid.dioptres)
+            for own_aid in own_aids
         ]
-        return [one for one in made if one.length_mm or one.dioptres]
+        return [aid for aid in made if aid.length_mm or aid.dioptres]
 
     @cached_property
     def trackers(self) -> list[Any]:

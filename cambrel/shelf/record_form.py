@@ -21,7 +21,7 @@ def meta_of(model: Any, fields: Any, left_open: Any = ()) -> Any:
     not be typed.
     """
     kept = [field for field in fields if not field.asked_only]
-    typed = {one.key: one.typed for one in kept if one.sort.typed}
+    typed = {gear_field.key: gear_field.typed for gear_field in kept if gear_field.sort.typed}
     open_ = {
         key: lambda made=made, **options: _opened(made(**options)) for key, made in typed.items() if key in left_open
     }
@@ -50,9 +50,9 @@ class GearForm(forms.ModelForm):  # type: ignore[type-arg]
         super().__init__(*args, **options)
         self.owner: Any = owner
         self.worked_out: set[str] = set()  # fields that follow from others or from the name
-        for one in self.table:
-            if one.asked_only:
-                self.fields[one.key] = _opened(one.typed())
+        for gear_field in self.table:
+            if gear_field.asked_only:
+                self.fields[gear_field.key] = _opened(gear_field.typed())
         for name, field in self.fields.items():
             if name in BY_KEY:
                 field.label, field.help_text = BY_KEY[name].label, BY_KEY[name].hint
@@ -84,9 +84,9 @@ class GearForm(forms.ModelForm):  # type: ignore[type-arg]
     def grouped(self) -> Any:
         """The fields as they stand on the page: heading and bound fields."""
         groups: dict[str, list[Any]] = {}
-        for one in self.table:
-            if one.key in self.fields:
-                groups.setdefault(one.group, []).append(self[one.key])
+        for gear_field in self.table:
+            if gear_field.key in self.fields:
+                groups.setdefault(gear_field.group, []).append(self[gear_field.key])
         return groups.items()
 
     def _post_clean(self) -> None:
@@ -95,7 +95,9 @@ class GearForm(forms.ModelForm):  # type: ignore[type-arg]
             kept = set(self.instance.inferred) - set(self.changed_data)
             self.instance.inferred = sorted(kept | self.worked_out)
             measured = self.instance.measured
-            self.instance.measured = [one for one in measured if one.split()[0] not in self.changed_data]
+            self.instance.measured = [
+                gear_field for gear_field in measured if gear_field.split()[0] not in self.changed_data
+            ]
         if self.errors or not hasattr(self.instance, "to_optics"):
             return
         try:

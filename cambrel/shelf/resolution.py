@@ -34,7 +34,7 @@ def read_resolution(text: str) -> list[list[float]]:
     matched = [AT.fullmatch(part) for part in parts]
     if len(text) > LONGEST or not all(matched):
         raise ValueError(text[:LONGEST])
-    points = sorted([f_number(one[2]), number(one[1], *PER_MM)] for one in matched if one)
+    points = sorted([f_number(match[2]), number(match[1], *PER_MM)] for match in matched if match)
     if len({stop for stop, _ in points}) < len(points) or any(not per_mm > 0 for _, per_mm in points):
         raise ValueError(text)
     return points
@@ -58,7 +58,7 @@ def read_away(text: str) -> list[list[float]]:
             raise ValueError(text)
         height = number(place_read[1], *HEIGHTS)
         points += [[height, *point] for point in read_resolution(said.replace(",", ";"))]
-    if any(not height > 0 for height, *_ in points) or len({tuple(one[:2]) for one in points}) < len(points):
+    if any(not height > 0 for height, *_ in points) or len({tuple(match[:2]) for match in points}) < len(points):
         raise ValueError(text)
     return sorted(points)
 
@@ -73,7 +73,7 @@ def read_fall_off(text: str) -> list[list[float]]:
     losses = [LOST.fullmatch(part) for part in text.split(";") if part.strip()]
     if not all(losses):
         raise ValueError(text)
-    points = sorted([number(one[2], *HEIGHTS), number(one[1], *LOST_STOPS)] for one in losses if one)
+    points = sorted([number(loss[2], *HEIGHTS), number(loss[1], *LOST_STOPS)] for loss in losses if loss)
     if len({height for height, _ in points}) < len(points) or any(not height > 0 for height, _ in points):
         raise ValueError(text)
     return points

@@ -91,7 +91,9 @@ def schema_of(section: str) -> Any:
         properties["inferred"] = {"type": "array", "items": {"type": "string"}, "maxItems": 40}
         read_off = {"type": "string", "maxLength": 60, "pattern": r"^[a-z0-9_]+ \d{4}-\d\d-\d\d$"}
         properties["measured"] = {"type": "array", "items": read_off, "maxItems": 40}
-    stated = [one.key for one in kept(section) if one.stated] + (["body"] if section == "crop_modes" else [])
+    stated = [gear_field.key for gear_field in kept(section) if gear_field.stated] + (
+        ["body"] if section == "crop_modes" else []
+    )
     return record_schema(SAYS[section], properties, stated)
 
 
@@ -133,7 +135,7 @@ def _kit_rows(owner: User, called: Any = None) -> Any:
         row = {"id": kit.pk, "name": kit.name, "note": kit.note}
         for section, refer, _ in PACKED:
             members = sorted(getattr(kit, section).all(), key=lambda one: (one.name, one.pk))
-            row |= {section: [member.name for member in members], refer: [one.pk for one in members]}
+            row |= {section: [member.name for member in members], refer: [gear_field.pk for gear_field in members]}
         made.append((kit.pk, row))
     return made
 
@@ -240,7 +242,9 @@ def _plan_kits(plan: Any, pairs: Any, ids: Any) -> None:
     for section, refer, model in PACKED:
         named, held = _keys_by_name(plan, model), {}
         for key, row in placed:
-            by_id = [ids[section, str(one)] for one in row.get(refer, ()) if (section, str(one)) in ids]
+            by_id = [
+                ids[section, str(gear_field)] for gear_field in row.get(refer, ()) if (section, str(gear_field)) in ids
+            ]
             by_name = [named[name] for name in row.get(section, ()) if name in named]
             if section in row or by_id:
                 held[key] = by_id or by_name

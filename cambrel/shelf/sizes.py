@@ -13,7 +13,10 @@ MOST_BODIES = 200
 
 def own_formats(user: User | AnonymousUser) -> list[Any]:
     own = OwnFormat.objects.for_owner(user)
-    return [NamedFrame(f"own-{one.pk}", one.name, one.designation or "own", one.sensor()) for one in own]
+    return [
+        NamedFrame(f"own-{own_format.pk}", own_format.name, own_format.designation or "own", own_format.sensor())
+        for own_format in own
+    ]
 
 
 def bodies(user: User | AnonymousUser) -> list[Any]:

@@ -378,10 +378,10 @@ TABLE: dict[str, tuple[GearField, ...]] = {
     "supports": SUPPORTS, "close_up_aids": CLOSE_UP_AIDS, "kits": KITS, "formats": FORMATS_OF_OWN, "codes": CODES,
 }  # fmt: skip
 """By the sections of the document."""
-BY_KEY: dict[str, GearField] = {one.key: one for kind in reversed(TABLE.values()) for one in kind}
+BY_KEY: dict[str, GearField] = {gear_field.key: gear_field for kind in reversed(TABLE.values()) for gear_field in kind}
 """Any field of a key: what its label and its sort are is the same wherever it stands."""
 
 
 def kept(section: str) -> tuple[GearField, ...]:
     """The fields of a kind that a record has."""
-    return tuple(one for one in TABLE[section] if not one.asked_only)
+    return tuple(gear_field for gear_field in TABLE[section] if not gear_field.asked_only)

@@ -183,7 +183,7 @@ def said(log: Log, lenses: Sequence[str]) -> list[Sentence]:
         *_zooms(log, lenses),
         *_crops(log, lenses),
     ]
-    return [one for one in sentences if one is not None]
+    return [sentence for sentence in sentences if sentence is not None]
 
 
 def _count(number: float) -> Figure:
@@ -205,7 +205,7 @@ def _range(log: Log) -> Sentence | None:
         "low": Figure(low, "mm"),
         "high": Figure(high, "mm"),
     }
-    return Sentence(text, {key: one for key, one in figures.items() if f"{{{key}}}" in text})
+    return Sentence(text, {key: sentence for key, sentence in figures.items() if f"{{{key}}}" in text})
 
 
 def _rare_lenses(log: Log, lenses: Sequence[str]) -> list[Sentence]:
@@ -348,7 +348,9 @@ def asked_of(log: Log) -> LensUse:
         how many ask for each focal length and stop
     """
     known = np.isfinite(log.equivalent_mm) & np.isfinite(log.f_number)
-    cells = np.stack([np.round(12 * np.log2(one[known])) for one in (log.equivalent_mm, log.f_number)], axis=-1)
+    cells = np.stack(
+        [np.round(12 * np.log2(sentence[known])) for sentence in (log.equivalent_mm, log.f_number)], axis=-1
+    )
     if not len(cells):
         return LensUse(np.zeros(0), np.zeros(0), np.zeros(0))
     groups, times = np.unique(cells, axis=0, return_counts=True)
@@ -401,7 +403,7 @@ def used_stops(log: Log, body: int, marks: Sequence[float]) -> frozenset[float] 
     if len(stops) < LEAST:
         return None
     share = counts(stops, marks) / len(stops)
-    return frozenset(mark for mark, one in zip(marks, share, strict=True) if one > USED)
+    return frozenset(mark for mark, sentence in zip(marks, share, strict=True) if sentence > USED)
 
 
 VIEW_WEIGHT, LIGHT_WEIGHT = 1.0, 1 / 3

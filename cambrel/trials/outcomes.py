@@ -242,7 +242,7 @@ def _variations(c: Comparison, index: int, what: str) -> list[Comparison]:
         replace(rig, shutter_s=_moved(t, 2**SHUTTER_STOPS, rig.slowest_shutter_s)),
         replace(rig, iso=_moved(iso, 2**MARKED_STOPS, rig.body.ceiling_iso)),
     ]
-    made = [_with(c, index, one, brief) for one in offs]
+    made = [_with(c, index, off, brief) for off in offs]
     away = c.of(index).settings.subject_distance_m
     there = away * (1 + TAPE_SHARE) + TAPE_M
     if rig.distance_m is not None:

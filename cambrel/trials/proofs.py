@@ -295,19 +295,19 @@ def counted(lines: list[ProofLine]) -> str:
     Returns
         one sentence
     """
-    count = Counter(one.outcome for one in lines)
+    count = Counter(proof_line.outcome for proof_line in lines)
     parts = [f"{count[outcome]} {word}" for outcome, word in (
         (Outcome.HELD, "held"), (Outcome.MISSED, "did not hold"), (Outcome.OPEN, "cannot be told"),
     ) if count[outcome]]  # fmt: skip
     return ", ".join(parts)
 
 
-def said(one: ProofLine) -> str:
+def said(proof_line: ProofLine) -> str:
     """A verdict's sentence as it is read.
 
     Parameters
-        one: a line of a sheet
+        proof_line: a line of a sheet
     Returns
         as it is read
     """
-    return wording.sentence(one.says)
+    return wording.sentence(proof_line.says)

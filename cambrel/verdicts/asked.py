@@ -101,8 +101,8 @@ def asked(comparison: Comparison) -> Iterator[Verdict]:
     if not judged:
         return
 
-    def place(one: Fulfilment) -> int:
-        return ORDER.index(one.status)
+    def place(answer: Fulfilment) -> int:
+        return ORDER.index(answer.status)
 
     best = min(judged, key=lambda one: (place(one), one.index != comparison.reference))
     worst = max(judged, key=lambda one: (place(one), one.index != comparison.reference))

@@ -68,7 +68,7 @@ def figure_of(quantity: Quantity, rig: int, label: str) -> SafeString:
 @register.simple_tag
 def cells(shown: Sequence[NumberCell]) -> SafeString:
     """Figures in a row of a table, each with all of its digits behind it."""
-    return SafeString("".join(f'<td title="{escaped(one.exact)}">{escaped(one.text)}</td>' for one in shown))
+    return SafeString("".join(f'<td title="{escaped(figure.exact)}">{escaped(figure.text)}</td>' for figure in shown))
 
 
 @register.simple_tag

@@ -207,7 +207,11 @@ def _asked(request: Request, comparison: Comparison, units: Units) -> tuple[str,
     rig = whole(request.GET.get("rig", ""))
     rigs = [rig] if rig is not None and rig < count else list(range(count))
     if (verdict := request.GET.get("verdict", "")) in RESTS_ON:
-        spoken = [one for one in verdicts(comparison) if one.key == verdict and (rig is None or rig in one.rigs[-1:])]
+        spoken = [
+            verdict_said
+            for verdict_said in verdicts(comparison)
+            if verdict_said.key == verdict and (rig is None or rig in verdict_said.rigs[-1:])
+        ]
         if not spoken:
             raise Http404
         about = sorted(set(spoken[0].rigs)) or list(range(count))

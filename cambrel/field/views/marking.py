@@ -283,7 +283,7 @@ def _written(request: Request, plan: SheetPlan, record: Sheet, shot: TrialShot) 
 
 def _marked(measured: list[str], key: str) -> list[str]:
     """What of a record was measured, with one more of today."""
-    return [*(one for one in measured if not one.startswith(f"{key} ")), f"{key} {timezone.localdate().isoformat()}"]
+    return [*(shot for shot in measured if not shot.startswith(f"{key} ")), f"{key} {timezone.localdate().isoformat()}"]
 
 
 def _the_one(records: Any, name: str) -> Any:

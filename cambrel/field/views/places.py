@@ -54,7 +54,8 @@ def places(request: Request) -> HttpResponseBase:
     offered_places = _all(request)
     context = {
         "places": [
-            (one, own.local(request.user, one.background, own.BACKGROUND) is not None) for one in offered_places
+            (offered_place, own.local(request.user, offered_place.background, own.BACKGROUND) is not None)
+            for offered_place in offered_places
         ],
         "kept_mb": own.kept_bytes(request.user, spoken_of(request.user)) / 2**20,
         "most_mb": own.MOST_KEPT_BYTES // 2**20,

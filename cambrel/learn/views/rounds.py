@@ -57,16 +57,16 @@ def home(request: Request) -> HttpResponseBase:
     record = _found(request.user)
     rows = [
         {
-            "key": one.kind,
-            "skill": KINDS[one.kind].words.skill,
-            "level": LEVEL_NAMES[one.level],
-            "asked": one.asked,
-            "right": one.right,
-            "chance": share(round(one.chance(now), 2)) if one.asked else "",
-            "due": _when(one, now),
-            "slip": _commonest(one),
+            "key": standing.kind,
+            "skill": KINDS[standing.kind].words.skill,
+            "level": LEVEL_NAMES[standing.level],
+            "asked": standing.asked,
+            "right": standing.right,
+            "chance": share(round(standing.chance(now), 2)) if standing.asked else "",
+            "due": _when(standing, now),
+            "slip": _commonest(standing),
         }
-        for one in record.values()
+        for standing in record.values()
     ]
     skills = [
         Skill(KINDS[one.kind].words.skill, one.answers, one.chances, one.chance(now))
@@ -88,11 +88,11 @@ def home(request: Request) -> HttpResponseBase:
     return render(request, "learn/home.html", context)
 
 
-def _when(one: SkillStanding, now: datetime) -> str:
+def _when(standing: SkillStanding, now: datetime) -> str:
     """When a kind is asked again."""
-    if one.is_new:
+    if standing.is_new:
         return "not asked yet"
-    hours = (one.card.due - now).total_seconds() / 3600
+    hours = (standing.card.due - now).total_seconds() / 3600
     if hours <= 0:
         return "now"
     return "today" if hours < 12 else "tomorrow" if hours < 36 else f"in {round(hours / 24)} days"
@@ -103,13 +103,13 @@ def _short(text: str) -> str:
     return re.split(r"[:.]", text)[0]
 
 
-def _commonest(one: SkillStanding) -> str:
+def _commonest(standing: SkillStanding) -> str:
     """The mistake that was made most often, in the words of its kind."""
-    known = {slip: count for slip, count in one.slips.items() if slip in KINDS[one.kind].words.slips}
+    known = {slip: count for slip, count in standing.slips.items() if slip in KINDS[standing.kind].words.slips}
     if not known:
         return ""
     slip = max(known, key=lambda key: known[key])
-    return _short(KINDS[one.kind].words.slips[slip])
+    return _short(KINDS[standing.kind].words.slips[slip])
 
 
 @require_http_methods(["GET", "HEAD", "POST"])
@@ -129,7 +129,7 @@ def round_(request: Request) -> HttpResponseBase:
     if ordinal >= TEN:
         return _over(request, in_round)
     record = _found(request.user)
-    met = [one.kind for one in in_round]
+    met = [standing.kind for standing in in_round]
     kind = only or next_kind(record, timezone.now(), met)
     if not only and not request.user.is_authenticated:
         kind = list(KINDS)[(ordinal + int(called[0], 16)) % len(KINDS)]
@@ -263,11 +263,11 @@ def _over(request: Request, in_round: list[Answered]) -> HttpResponseBase:
     """The end of a round: what was asked, and what went wrong."""
     rows = [
         (
-            KINDS[one.kind].words.skill,
-            "right" if one.is_right else _short(KINDS[one.kind].words.slips.get(one.slip, "wrong")),
+            KINDS[standing.kind].words.skill,
+            "right" if standing.is_right else _short(KINDS[standing.kind].words.slips.get(standing.slip, "wrong")),
         )
-        for one in in_round
-        if one.kind in KINDS
+        for standing in in_round
+        if standing.kind in KINDS
     ]
     seconds = sum(one.seconds or 0 for one in in_round)
     context = {

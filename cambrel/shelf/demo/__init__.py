@@ -21,7 +21,7 @@ def load_demo(owner: User) -> bool:
     plan = ChangePlan(owner)
     ids: dict[tuple[str, str], int] = {}
     for key, section in SECTIONS.items():
-        section.plan(plan, [(None, section.check(one.row)) for one in rows if one.section == key], ids)
+        section.plan(plan, [(None, section.check(row.row)) for row in rows if row.section == key], ids)
     with transaction.atomic():  # loading the demo is no action of the owner, so nothing is kept to be undone
         plan.batch.run()
         raise_version(owner)

@@ -36,7 +36,7 @@ def read_file(name: str, data: bytes, known: Known = Known()) -> Contents:  # no
         contents = read_lens_xml(data, known)
     else:
         contents = read_table(data, known)
-    contents.found = [refused(one) for one in contents.found]
+    contents.found = [refused(row) for row in contents.found]
     if not contents.found:
         contents.notes.append("It holds no records.")
     return contents

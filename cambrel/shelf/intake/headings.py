@@ -30,7 +30,7 @@ def _columns() -> dict[str, tuple[TableColumn, ...]]:
     known = json.loads((Path(__file__).parent / "headings.json").read_text())
     both = known.pop("both")
     return {
-        section: tuple(TableColumn(**{**one, "also": tuple(one.get("also", ()))}) for one in [*own, *both])
+        section: tuple(TableColumn(**{**column, "also": tuple(column.get("also", ()))}) for column in [*own, *both])
         for section, own in known.items()
     }
 
@@ -114,7 +114,7 @@ def section_of_headings(texts: list[str]) -> str | None:
     """What a table lists, by its headings: the section that understands most of them, where they name the records."""
     counts = {}
     for section in NATURAL:
-        columns = [one for one in understood(section, texts) if one is not None]
+        columns = [column for column in understood(section, texts) if column is not None]
         if any(one.column.field == "name" for one in columns):
             # "lens" or "body" over the names says it outright
             said = any(

@@ -123,7 +123,7 @@ def _by_fields(columns: Any, reader: Any) -> Any:
         _record(section, line, dict(zip(names, cells, strict=False)), properties)
         for line, cells in _lines(reader, names, refused)
     ]
-    rows += [replace(one, section=section) for one in refused]
+    rows += [replace(row, section=section) for row in refused]
     return Contents(sorted(rows, key=lambda one: one.line), unread=strange)
 
 
@@ -146,7 +146,7 @@ def _by_headings(columns: Any, reader: Any, known: Any) -> Any:
             continue
         met.add(section)
         rows.append(record(section, line, by_section[section], cells, known))
-    rows += [replace(one, section=usual) for one in refused]
+    rows += [replace(row, section=usual) for row in refused]
     contents = Contents(sorted(rows, key=lambda one: one.line))
     for index, text in enumerate(columns):
         meanings = list(dict.fromkeys(one.column.usual for section in met if (one := by_section[section][index])))
@@ -160,7 +160,7 @@ def _by_headings(columns: Any, reader: Any, known: Any) -> Any:
 
 
 def _named(headings: Any, cells: Any) -> Any:
-    return next((text for one, text in zip(headings, cells, strict=False) if one and one.column.field == "name"), "")
+    return next((text for row, text in zip(headings, cells, strict=False) if row and row.column.field == "name"), "")
 
 
 def _record(section: str, line: int, cells: Any, properties: Any) -> Any:

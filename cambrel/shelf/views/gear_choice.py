@@ -111,7 +111,7 @@ def pick(request: Request) -> HttpResponseBase:
         registers = registers_of(owner)
         offers = [_body_offer(body, rig, registers) for body in bodies]
         own = OwnFormat.objects.for_owner(owner).filter(name__icontains=search)[:MOST_SHOWN]
-        offers += [_format_offer(one, rig) for one in own]
+        offers += [_format_offer(record, rig) for record in own]
     offers = [*_typed_offer(kind, search, owner, rig), *offers]
     context = {
         "offers": offers,
@@ -143,14 +143,14 @@ def _converters(request: Request, mount: Any, rig: Any) -> Any:
         return []
     converters = Converter.objects.for_owner(gear_owner(request.user)).filter(mount__iexact=mount)
     offers = []
-    for one in converters:
-        weight = f", {wording.mass(one.weight_g)}" if one.weight_g else ""
+    for converter in converters:
+        weight = f", {wording.mass(converter.weight_g)}" if converter.weight_g else ""
         offers.append(
             Offer(
-                one.name,
+                converter.name,
                 "Between lens and body",
-                f"{one.factor:g} ×{weight}",
-                f"convert:{rig}:{one.factor!r}:{'' if one.weight_g is None else repr(one.weight_g)}",
+                f"{converter.factor:g} ×{weight}",
+                f"convert:{rig}:{converter.factor!r}:{'' if converter.weight_g is None else repr(converter.weight_g)}",
             )
         )
     return offers and [*offers, Offer("none", "Between lens and body", "", f"convert:{rig}:1:0")]
