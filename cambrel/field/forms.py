@@ -11,7 +11,7 @@ from cambrel.bounds.doors import DOORS
 from cambrel.inputs.fields import AnswerField, DistanceField, MillimetreField, NameField, NumberField, write_as
 from cambrel.inputs.widgets import TypedInput
 from cambrel.trials.outcomes import PictureReading
-from cambrel.trials.trial import Answers, Eye, Typed
+from cambrel.trials.trial import Eye, EyeAnswers, Typed
 from cambrel.trials.trial_shots import TrialShot
 from cambrel.wording import METRES, Units
 
@@ -80,7 +80,7 @@ class SeenForm(forms.Form):
             write_as(field, "fields/record.html")
 
     def readings(self) -> dict[str, PictureReading]:
-        return self.eye.readings(cast(Answers, self.cleaned_data))
+        return self.eye.readings(cast(EyeAnswers, self.cleaned_data))
 
 
 class FileOf(forms.FileInput):

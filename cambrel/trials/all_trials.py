@@ -11,7 +11,7 @@ from cambrel.comparison.engine import Comparison
 from cambrel.trials import measured, planned
 from cambrel.trials.outcomes import PictureReading
 from cambrel.trials.proofs import along_the_run, most_of_them, points_or_trails
-from cambrel.trials.trial import Answers, Eye, Measured, Trial, Typed
+from cambrel.trials.trial import Eye, EyeAnswers, Measured, Trial, Typed
 
 MARKS_M = 0.05
 RANGE_WITHIN_STOPS = 0.5
@@ -29,7 +29,7 @@ def is_close(comparison: Comparison) -> bool:
     return comparison.first.view.magnification >= planned.CLOSE
 
 
-def _seen_marks(d: Answers) -> dict[str, PictureReading]:
+def _seen_marks(d: EyeAnswers) -> dict[str, PictureReading]:
     # the last sharp mark and the first soft one are a step apart, and the limit lies between
     half = (d.get("step") or MARKS_M) / 2
     readings = {}
@@ -41,10 +41,10 @@ def _seen_marks(d: Answers) -> dict[str, PictureReading]:
     return readings
 
 
-def _noted_marks(held: Mapping[str, PictureReading]) -> Answers:
+def _noted_marks(held: Mapping[str, PictureReading]) -> EyeAnswers:
     near, far = held.get("near"), held.get("far")
     half = near.within * near.value if near else far.within * (far.noted or far.value) if far else MARKS_M / 2
-    marks: Answers = {"step": 2 * half} if near or far else {}
+    marks: EyeAnswers = {"step": 2 * half} if near or far else {}
     if near:
         marks["near"] = near.noted or near.value
     if far:

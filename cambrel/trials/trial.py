@@ -50,7 +50,7 @@ class Typed:
     is_required: bool = True
 
 
-class Answers(TypedDict, total=False):
+class EyeAnswers(TypedDict, total=False):
     """What an eye may say, by what it is asked for; lengths in metres, those of a ruler in millimetres."""
 
     near: float
@@ -69,8 +69,8 @@ class Eye:
     """
 
     asks: Mapping[str, Typed]
-    readings: Callable[[Answers], dict[str, PictureReading]]
-    typed: Callable[[Mapping[str, PictureReading]], Answers]
+    readings: Callable[[EyeAnswers], dict[str, PictureReading]]
+    typed: Callable[[Mapping[str, PictureReading]], EyeAnswers]
 
 
 @dataclass(frozen=True)
