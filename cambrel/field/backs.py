@@ -83,7 +83,7 @@ def _camera(plan: SheetPlan, rig: int, row: Mapping[str, Any]) -> float:
     return apart
 
 
-def _apart(shot: TrialShot, row: Mapping[str, Any]) -> float:
+def _apart(shot: TrialShot, row: Mapping[str, object]) -> float:
     """How far a picture's settings are from a shot's [stops]; what is not said counts half a stop."""
     stops = 0.0
     for key, times in (("f_number", 2.0), ("shutter_s", 1.0), ("iso", 1.0), ("focal_length_mm", 4.0)):
@@ -122,16 +122,16 @@ def placed(plan: SheetPlan, rows: Mapping[str, dict[str, Any]], ticks: Mapping[s
     return tokens
 
 
-def _is_known(plan: SheetPlan, rows: Iterable[Mapping[str, Any]]) -> bool:
+def _is_known(plan: SheetPlan, rows: Iterable[Mapping[str, object]]) -> bool:
     """Whether any of some pictures is of a camera that the sheet calls by the same name; else names tell nothing."""
     return any(_camera(plan, shot.rig, row) < inf for row in rows for shot in plan.shots)
 
 
-def _far(plan: SheetPlan, shot: TrialShot, row: Mapping[str, Any], known: bool) -> float:
+def _far(plan: SheetPlan, shot: TrialShot, row: Mapping[str, object], known: bool) -> float:
     return _apart(shot, row) + (_camera(plan, shot.rig, row) if known else 0.0)
 
 
-def may_be_measured(plan: SheetPlan, row: Mapping[str, Any], others: Iterable[Mapping[str, Any]]) -> bool:
+def may_be_measured(plan: SheetPlan, row: Mapping[str, object], others: Iterable[Mapping[str, object]]) -> bool:
     """Whether a picture may belong to a shot whose pixels are measured, or to none yet, so that its file is wanted
     whole.
     """

@@ -30,7 +30,7 @@ class BoxForm(forms.Form):
     wide = forms.IntegerField(label="wide", min_value=4, max_value=DOORS["decoding"].most_pixels, widget=TypedInput)
     high = forms.IntegerField(label="high", min_value=4, max_value=DOORS["decoding"].most_pixels, widget=TypedInput)
 
-    def __init__(self, sent: Mapping[str, Any] | None, box: tuple[int, int, int, int]) -> None:
+    def __init__(self, sent: Mapping[str, object] | None, box: tuple[int, int, int, int]) -> None:
         super().__init__(sent, initial=dict(zip(("left", "top", "wide", "high"), box, strict=True)), auto_id="box-%s")
         for field in self.fields.values():
             write_as(field, "fields/record.html")
@@ -66,7 +66,7 @@ class SeenForm(forms.Form):
 
     def __init__(
         self,
-        sent: Mapping[str, Any] | None,
+        sent: Mapping[str, object] | None,
         shot: TrialShot,
         eye: Eye,
         units: Units,
@@ -122,7 +122,9 @@ class PlaceForm(forms.Form):
         label="Height of the camera", low=0.01, high=1000.0, error_messages={"required": "Give a height."}
     )
 
-    def __init__(self, sent: Mapping[str, Any] | None, files: Any, units: Units, record: Any, *, is_new: bool) -> None:
+    def __init__(
+        self, sent: Mapping[str, object] | None, files: Any, units: Units, record: Any, *, is_new: bool
+    ) -> None:
         figures = [name for name in self.base_fields if name.endswith("_m")]
         super().__init__(
             sent, files, initial={name: getattr(record, name) for name in ("name", *figures)}, auto_id="place-%s"

@@ -70,12 +70,12 @@ def log_row(head_read: Taken) -> dict[str, Any]:
     return row | {"taken_at": head_read.at.strftime("%Y-%m-%d %H:%M:%S") if head_read.at else ""}
 
 
-def says_something(row: dict[str, Any]) -> bool:
+def says_something(row: dict[str, object]) -> bool:
     """Whether a picture has any setting to be counted by."""
     return any(row.get(key) for key in FIGURES)
 
 
-def read_table(content: bytes, now: datetime) -> tuple[list[dict[str, Any]], list[str]]:
+def read_table(content: bytes, now: datetime) -> tuple[list[dict[str, object]], list[str]]:
     """The pictures of a CSV or JSON table of settings, and the lines that are not read, with why.
 
     Raises
@@ -104,7 +104,7 @@ def read_table(content: bytes, now: datetime) -> tuple[list[dict[str, Any]], lis
     return rows, problems
 
 
-def _lines(text: str) -> Iterator[tuple[int, dict[str, Any]]]:
+def _lines(text: str) -> Iterator[tuple[int, dict[str, object]]]:
     """The lines of a table as tags."""
     start = text.lstrip()[:1]
     if start in ("[", "{"):
@@ -148,7 +148,7 @@ def _plain(heading: object) -> str:
     return re.sub(r"\((mm|s)\)$|[^a-z0-9]", "", str(heading).lower())
 
 
-def _tags(cells: Iterable[tuple[Any, Any]]) -> dict[str, Any]:
+def _tags(cells: Iterable[tuple[Any, object]]) -> dict[str, object]:
     values: dict[str, Any] = {}
     for heading, value in cells:
         tag = _TAG_OF.get(_plain(heading))
@@ -157,7 +157,7 @@ def _tags(cells: Iterable[tuple[Any, Any]]) -> dict[str, Any]:
     return values
 
 
-def sound(row: Any) -> dict[str, Any] | None:
+def sound(row: Any) -> dict[str, object] | None:
     """A row as it may be kept; None for one that is none."""
     if not isinstance(row, dict):
         return None
@@ -180,7 +180,7 @@ def sound(row: Any) -> dict[str, Any] | None:
     return tags if says_something(tags) else None
 
 
-def identity(row: dict[str, Any]) -> tuple[Any, ...]:
+def identity(row: dict[str, object]) -> tuple[Any, ...]:
     """What makes two pictures the same one."""
     return tuple(row.get(key) for key in FIELDS)
 
@@ -190,7 +190,7 @@ def present(owner: User) -> set[tuple[Any, ...]]:
     return set(Logged.objects.for_owner(owner).values_list(*FIELDS))
 
 
-def plan_of(owner: User, rows: list[dict[str, Any]]) -> tuple[ChangePlan, int]:
+def plan_of(owner: User, rows: list[dict[str, object]]) -> tuple[ChangePlan, int]:
     """The change that keeps those of some pictures that are not in the logbook yet, and how many those are.
 
     Raises

@@ -7,7 +7,7 @@ from typing import Any
 from cambrel.trials.outcomes import PictureReading
 
 
-def as_row(reading: PictureReading, **more: Any) -> dict[str, Any]:
+def as_row(reading: PictureReading, **more: object) -> dict[str, object]:
     """A reading as it is kept on the sheet."""
     row = {"value": reading.value, "within": reading.within}
     return (

@@ -6,7 +6,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import groupby
-from typing import Any
 
 from cambrel import wording
 from cambrel.briefs.sample_briefs import sample_briefs
@@ -178,6 +177,6 @@ def _cost(stops: float) -> str:
     return f"{wording.stops(abs(stops))} {'brighter' if stops > 0 else 'darker'} than computed, as the settings go"
 
 
-def offered(picked: Sequence[str]) -> list[tuple[str, Any, bool]]:
+def offered(picked: Sequence[str]) -> list[tuple[str, object, bool]]:
     """The trials to tick: key, what it is, whether it is ticked."""
     return [(key, trial, key in picked) for key, trial in TRIALS.items()]

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 import numpy as np
 
 PICTURES = 3000
@@ -20,13 +18,13 @@ SYSTEMS = (
 STOPS = (2.8, 4.0, 5.6, 8.0, 11.0)
 
 
-def sample_rows(count: int = PICTURES) -> list[dict[str, Any]]:
+def sample_rows(count: int = PICTURES) -> list[dict[str, object]]:
     """The pictures, the same at every call."""
     random = np.random.default_rng(7)
     return [_picture(k, count, random) for k in range(count)]
 
 
-def _picture(k: int, count: int, random: np.random.Generator) -> dict[str, Any]:
+def _picture(k: int, count: int, random: np.random.Generator) -> dict[str, object]:
     body, pixels, crop, _, lenses = SYSTEMS[int(random.random() > SYSTEMS[0][3])]
     lens, low, high, widest, _ = lenses[int(random.choice(len(lenses), p=[one[4] for one in lenses]))]
     if high < 200:

@@ -14,7 +14,7 @@ NUMBER = {"type": ["number", "null"], "exclusiveMinimum": 0, "maximum": 1e9}
 WHOLE = {"type": ["integer", "null"], "minimum": 1, "maximum": 10**6}
 NAME = {"type": "string", "maxLength": 60}
 DAMAGED = "its record is damaged"
-BACK: dict[str, Any] = {
+BACK: dict[str, object] = {
     "type": "object",
     "additionalProperties": False,
     "properties": {
@@ -34,7 +34,7 @@ BACK: dict[str, Any] = {
     },
 }
 """What is kept of a picture: its settings, and no position, serial number or person's name."""
-READING: dict[str, Any] = {
+READING: dict[str, object] = {
     "type": "object",
     "additionalProperties": False,
     "required": ["value"],
@@ -62,7 +62,7 @@ def is_picture(row: Any) -> bool:
     return _BACK.is_valid(row) and (not row.get("at") or by_camera(row["at"]) is not None)
 
 
-def by_camera(text: Any) -> datetime | None:
+def by_camera(text: object) -> datetime | None:
     """A moment by a camera's clock; None for anything else."""
     try:
         return datetime.fromisoformat(text) if isinstance(text, str) and text else None
@@ -75,7 +75,7 @@ def taken(value: object) -> dict[str, str]:
     return {key: when if moment(when) is not None else "" for key, when in mapping(value).items()}
 
 
-def back(value: object) -> dict[str, dict[str, Any]]:
+def back(value: object) -> dict[str, dict[str, object]]:
     """Pictures that came back, by their tokens; one that is damaged says so."""
     readings = {}
     for token, row in mapping(value).items():
@@ -87,7 +87,7 @@ def back(value: object) -> dict[str, dict[str, Any]]:
     return readings
 
 
-def found(value: object) -> dict[str, dict[str, Any]]:
+def found(value: object) -> dict[str, dict[str, object]]:
     """What was read off pictures, by the keys of the shots and by what it is."""
     sound = {
         key: {what: row for what, row in mapping(readings).items() if _READING.is_valid(row)}

@@ -89,7 +89,7 @@ def take_shot(plan: SheetPlan, key: str, now: datetime) -> tuple[bytes, str] | N
     light = _charted(plan, shot, quirks, random) if is_full_size else _seen(plan, shot, quirks, random)
     kind = "PNG" if is_full_size else "JPEG"
     out = BytesIO()
-    options: dict[str, Any] = {"compress_level": 1} if kind == "PNG" else {"quality": 94, "subsampling": 0}
+    options: dict[str, object] = {"compress_level": 1} if kind == "PNG" else {"quality": 94, "subsampling": 0}
     Image.fromarray(light).save(out, kind, exif=_exif(plan, shot, at, hypot(36, 24) / body.diagonal_mm), **options)
     return out.getvalue(), kind.lower()
 

@@ -80,7 +80,7 @@ class Owned(models.Model):
     class Meta:
         abstract = True
 
-    def save(self, *args: Any, update_fields: Any = None, **options: Any) -> None:
+    def save(self, *args: object, update_fields: Any = None, **options: Any) -> None:
         check_storable(self)
         if not self._state.adding:
             self.version = fresh_version()

@@ -6,7 +6,6 @@ import hashlib
 import time
 from collections.abc import Callable
 from functools import wraps
-from typing import Any
 
 from django.core.cache import cache
 from django.http.response import HttpResponseBase
@@ -27,7 +26,7 @@ def pressed_once(view: Callable[..., HttpResponseBase]) -> Callable[..., HttpRes
     """A view whose form is taken once, however often it is sent within a few seconds."""
 
     @wraps(view)
-    def once(request: Request, *arguments: Any, **named: Any) -> HttpResponseBase:
+    def once(request: Request, *arguments: object, **named: object) -> HttpResponseBase:
         # the mark of a page is another each time it is loaded, so that equal forms of two pages are two
         if request.method != "POST" or not request.user.is_authenticated or "csrfmiddlewaretoken" not in request.POST:
             return view(request, *arguments, **named)

@@ -58,7 +58,7 @@ def those_called(records: Any, called: Collection[str] | None) -> Iterable[Any]:
     return chain.from_iterable(records.filter(name__in=part) for part in in_chunks(called))
 
 
-def record_schema(says: str, properties: dict[str, Any], stated: list[str]) -> dict[str, Any]:
+def record_schema(says: str, properties: dict[str, Any], stated: list[str]) -> dict[str, object]:
     """The JSON schema of a record: what it may say and what it must; nothing else."""
     return {
         "description": says,

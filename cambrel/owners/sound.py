@@ -34,17 +34,17 @@ class SoundField(models.JSONField):
         return self.sound(super().from_db_value(value, expression, connection))
 
 
-def texts(value: Any) -> list[str]:
+def texts(value: object) -> list[str]:
     """The texts of a list."""
     return [item for item in value if isinstance(item, str)] if isinstance(value, list) else []
 
 
-def measured(value: Any) -> list[str]:
+def measured(value: object) -> list[str]:
     """What was measured: a field's name and the day."""
     return [text for text in texts(value) if MEASURED.fullmatch(text)]
 
 
-def mapping(value: Any) -> dict[str, Any]:
+def mapping(value: object) -> dict[str, Any]:
     """What is held by name."""
     return value if isinstance(value, dict) else {}
 
@@ -52,7 +52,7 @@ def mapping(value: Any) -> dict[str, Any]:
 def points(length: int, lowest: float = 0.0) -> Callable[[Any], list[Any]]:
     """Points of so many figures each, the last above so much, the others at least 0."""
 
-    def sound(value: Any) -> list[Any]:
+    def sound(value: object) -> list[Any]:
         return [item for item in value if _is_point(item)] if isinstance(value, list) else []
 
     def _is_point(one: Any) -> bool:
@@ -66,7 +66,7 @@ def points(length: int, lowest: float = 0.0) -> Callable[[Any], list[Any]]:
     return sound
 
 
-def moment(text: Any) -> datetime | None:
+def moment(text: object) -> datetime | None:
     """A moment with its zone from a text, of years in which there are cameras like these; None for anything else."""
     try:
         when = parse_datetime(text[:40]) if isinstance(text, str) else None

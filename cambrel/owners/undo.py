@@ -94,7 +94,7 @@ class Recorder:
         moments = [model_field.name for model_field in fields if getattr(model_field, "auto_now", False)]
         record.save(update_fields=[*changed, *moments, "version"])
 
-    def remove(self, *records: Any) -> None:
+    def remove(self, *records: object) -> None:
         """Throw records away; children before their parents."""
         for record in records:
             self.fresh(record).delete()

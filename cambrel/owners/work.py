@@ -40,7 +40,7 @@ def _called(function: Callable[..., T], arguments: tuple[Any, ...]) -> T:
 class Work(Lane):
     """One kind of costly work, by the key of its door."""
 
-    def run(self, function: Callable[..., T], *arguments: Any) -> T:
+    def run(self, function: Callable[..., T], *arguments: object) -> T:
         """What a function of a module makes of plain values, once it is its turn.
 
         Raises

@@ -49,7 +49,7 @@ def duplicate_all(chosen: Any, plan: Any) -> None:
             plan.batch.hold(Kit, field, held)
 
 
-def _copy(record: Any, **changes: Any) -> Any:
+def _copy(record: Any, **changes: object) -> Any:
     made = copy(record)
     made.version = 0
     for name, value in changes.items():

@@ -37,7 +37,7 @@ def quantity(text: str, kept: str, unit: str) -> float:
     return length(text.lower(), usual, *LIKELY[kept], kept=LENGTHS_M[kept])
 
 
-def focal(text: str, unit: str) -> dict[str, Any]:
+def focal(text: str, unit: str) -> dict[str, object]:
     """50, 50 mm, 24-70."""
     ends = _RANGE.fullmatch(text.strip())
     texts = [ends[1], ends[2]] if ends else [text]
@@ -47,7 +47,7 @@ def focal(text: str, unit: str) -> dict[str, Any]:
     return {"focal_min_mm": low, "focal_max_mm": high}
 
 
-def widest(text: str, low: float | None, high: float | None) -> dict[str, Any]:
+def widest(text: str, low: float | None, high: float | None) -> dict[str, object]:
     """f/2.8, 2.8, 1:2.8, F3.5-5.6, by the one reader."""
     if low is None:
         raise ValueError(text)
@@ -71,7 +71,7 @@ def magnification(text: str) -> float:
     return number(over, 0.05, 1e4) / number(under, 0.05, 1e4)
 
 
-def price(text: str, unit: str) -> dict[str, Any]:
+def price(text: str, unit: str) -> dict[str, object]:
     """480, 480 EUR, € 1,299.00; with the currency that stands beside it or in the heading."""
     amount, currency = money(text, unit)
     return {"price": amount} | ({"currency": currency} if currency else {})
@@ -91,7 +91,7 @@ def projection(text: str) -> bool:
     return word == "rectilinear"
 
 
-def iso_range(text: str) -> dict[str, Any]:
+def iso_range(text: str) -> dict[str, object]:
     ends = _RANGE.fullmatch(text.strip())
     if not ends:
         raise ValueError(text)
@@ -117,7 +117,7 @@ def named_format(text: str, formats: Any) -> str | tuple[float, float]:
     return side.format
 
 
-def sensor(said: dict[str, Any], formats: Any) -> dict[str, Any]:
+def sensor(said: dict[str, Any], formats: Any) -> dict[str, object]:
     """Width, height and pixels of a body from what its row says: a size, a format by name or type, a crop factor; with
     what was inferred.
     """
@@ -140,7 +140,7 @@ def sensor(said: dict[str, Any], formats: Any) -> dict[str, Any]:
     for name in ("width_mm", "height_mm"):
         if name in said:
             stated[name] = said[name]
-    pixels: dict[str, Any] = {}
+    pixels: dict[str, object] = {}
     if "megapixels" in said:
         pair = _PIXELS.fullmatch(said["megapixels"].strip())
         if pair:
@@ -166,7 +166,7 @@ def sensor(said: dict[str, Any], formats: Any) -> dict[str, Any]:
     return size | pixels | ({"inferred": inferred} if inferred else {})
 
 
-def size(text: str) -> dict[str, Any]:
+def size(text: str) -> dict[str, object]:
     """23.5 x 15.6, with or without mm."""
     pair = _PIXELS.fullmatch(re.sub(r"\s*mm\b", "", text.strip().lower()))
     if not pair:

@@ -79,7 +79,7 @@ class BodyForm(PricedForm):
     table: tuple[GearField, ...] = BODIES
     Meta = meta_of(Body, table, {"width_mm", "height_mm"})
 
-    def __init__(self, *args: Any, **options: Any) -> None:
+    def __init__(self, *args: object, **options: Any) -> None:
         super().__init__(*args, **options)
         own = OwnFormat.objects.for_owner(self.owner) if self.owner else ()
         self.own_formats = {f"own-{own_format.pk}": own_format for own_format in own}
@@ -138,7 +138,7 @@ class LensForm(PricedForm):
     table: tuple[GearField, ...] = LENSES
     Meta = meta_of(Lens, table, {"focal_min_mm", "focal_max_mm"})
 
-    def __init__(self, *args: Any, **options: Any) -> None:
+    def __init__(self, *args: object, **options: Any) -> None:
         super().__init__(*args, **options)
         self.initial["widest"] = widest_text(self.instance.widest)
         for name, how in POINTS.items():
@@ -262,7 +262,7 @@ class MountForm(GearForm):
     table: tuple[GearField, ...] = MOUNTS
     Meta = meta_of(Mount, table)
 
-    def __init__(self, *args: Any, **options: Any) -> None:
+    def __init__(self, *args: object, **options: Any) -> None:
         super().__init__(*args, **options)
         self.initial["accepts"] = ", ".join(self.instance.accepts)
 

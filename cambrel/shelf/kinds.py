@@ -219,7 +219,7 @@ def _stands_for(code: Any, conventions: Conventions) -> Any:
 SEARCHED = ("name", "system", "mount", "note")
 
 
-def listed(section: str, *columns: Any) -> Any:
+def listed(section: str, *columns: object) -> Any:
     """The columns of a list: those of the table by their keys, and such as are worked out."""
     own = {gear_field.key: gear_field for gear_field in TABLE[section]}
     return tuple(_of_field(own[column]) if isinstance(column, str) else column for column in columns)

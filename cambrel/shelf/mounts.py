@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from cambrel.comparison.fit import folded_mount
 from cambrel.owners.models import User
 from cambrel.shelf.models import Adapter, Body, Converter, Lens, Mount
@@ -42,7 +40,7 @@ class Spellings:
     def of(self, name: str) -> str:
         return self._known.setdefault(folded_mount(name), name) if name.strip() else name
 
-    def respelt(self, section: str, row: dict[str, Any]) -> dict[str, Any]:
+    def respelt(self, section: str, row: dict[str, object]) -> dict[str, object]:
         """A row of a file with its mounts as they are spelt here."""
         row = dict(row)
         for field in NAMES_MOUNTS.get(section, ()):

@@ -17,7 +17,7 @@ def figures_of_name(name: str, codes: Any = None) -> Any:
     if side.focal_min_mm is None or side.equivalent:
         return {}
     low, high = side.focal_min_mm, side.focal_max_mm or side.focal_min_mm
-    said: dict[str, Any] = {"focal_min_mm": low, "focal_max_mm": high}
+    said: dict[str, object] = {"focal_min_mm": low, "focal_max_mm": high}
     if side.f_number is not None and NARROWEST <= side.f_number <= WIDEST:
         said["widest"] = points_of(low, high, side.f_number, side.f_number_long)
     if side.format:

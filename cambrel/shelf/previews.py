@@ -80,7 +80,7 @@ def forget_previews(owner: User) -> None:
     previews.filter(Q(made_at__lt=timezone.now() - PREVIEWS_KEPT_FOR) | Q(pk__in=list(late))).delete()
 
 
-def _scoped(row: dict[str, Any], scope: Any) -> Any:
+def _scoped(row: dict[str, object], scope: Any) -> Any:
     """A row whose ids are told apart from those of other documents."""
     if not scope or not REFERENCES & set(row):
         return row
@@ -157,7 +157,7 @@ def _judge(preview: Any, rows: Any) -> Any:
     return rows
 
 
-def _name_of(row: dict[str, Any]) -> str:
+def _name_of(row: dict[str, object]) -> str:
     return " ".join(str(row.get("name", "")).split())
 
 
@@ -180,7 +180,7 @@ class _Names:
 
     def __init__(self, preview: Any) -> None:
         self.preview = preview
-        self.known: dict[Any, Any] = {}
+        self.known: dict[Any, object] = {}
 
     def of(self, section: str, model: Any) -> Any:
         if section not in self.known:

@@ -59,7 +59,7 @@ def worked_out(row: dict[str, Any]) -> str:
     return ", ".join("focal length" if name == "focal_min_mm" else label_of(name) for name in names)
 
 
-def differing(mine: Any, row: dict[str, Any]) -> str:
+def differing(mine: Any, row: dict[str, object]) -> str:
     """Where a file's row differs from the shelf's, in words; an empty text where it does not."""
     parts = [
         f"{label_of(name)}: {value_text(name, mine.get(name))} here, {value_text(name, value)} in the file"

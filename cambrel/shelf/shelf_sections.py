@@ -144,11 +144,11 @@ def _by_name(row: dict[str, Any]) -> Any:
     return row["name"]
 
 
-def _by_name_and_mount(row: dict[str, Any]) -> tuple[Any, ...]:
+def _by_name_and_mount(row: dict[str, object]) -> tuple[Any, ...]:
     return row["name"], row.get("mount", ""), row.get("fixed_to", "")
 
 
-def _by_name_and_body(row: dict[str, Any]) -> tuple[Any, ...]:
+def _by_name_and_body(row: dict[str, object]) -> tuple[Any, ...]:
     return row["name"], row["body"]
 
 
@@ -188,7 +188,7 @@ def _plan(model: Any, section: str, plan: Any, pairs: Any, ids: Any, parents: An
     """Create or change records in one batch. parents: from a row to the fields that point at other records."""
     fields = FIELDS[model]
 
-    def assign(record: Any, row: dict[str, Any]) -> None:
+    def assign(record: Any, row: dict[str, object]) -> None:
         for name in fields:
             if name in row:
                 setattr(record, name, row[name])
@@ -205,7 +205,7 @@ def _plan(model: Any, section: str, plan: Any, pairs: Any, ids: Any, parents: An
         note_id(ids, section, row, record.pk)
 
 
-def note_id(ids: Any, section: str, row: dict[str, Any], key: Any) -> None:
+def note_id(ids: Any, section: str, row: dict[str, object], key: Any) -> None:
     """Keep under which key a record of the document is known here."""
     if row.get("id") is not None:
         ids[section, str(row["id"])] = key
@@ -224,7 +224,7 @@ def _parent(plan: Any, field: Any, name: str, ids: Any) -> Any:
     """
     bodies = _keys_by_name(plan, Body)
 
-    def found(row: dict[str, Any]) -> dict[Any, Any]:
+    def found(row: dict[str, object]) -> dict[Any, object]:
         key = ids.get(("bodies", str(row.get(f"{name}_id"))))
         return {f"{field}_id": key if key is not None else bodies.get(row.get(name, ""))}
 

@@ -55,7 +55,7 @@ class Sort:
     """
 
     shown: Callable[[Any], str]
-    schema: dict[str, Any]
+    schema: dict[str, object]
     cell: Callable[[str, str], Any] = lambda text, unit: text.strip()
     typed: Callable[..., forms.Field] | None = None
     widget: forms.Widget | None = None
@@ -83,15 +83,15 @@ class GearField:
     in_list: str = ""
     narrows: bool = False
     in_match: bool = False
-    bounds: dict[str, Any] = field(default_factory=dict)
+    bounds: dict[str, object] = field(default_factory=dict)
 
-    def typed(self, **options: Any) -> forms.Field:
+    def typed(self, **options: object) -> forms.Field:
         """Its field in a form; a form may let what follows from others be left open."""
         assert self.sort.typed is not None
         return self.sort.typed(self.key, **{**options, "required": self.needed})
 
     @property
-    def schema(self) -> dict[str, Any]:
+    def schema(self) -> dict[str, object]:
         """Its place in the document: null where it may be unknown."""
         made = {**self.sort.schema, **self.bounds}
         if made.get("type") in ("number", "integer", "boolean") and not self.needed:
@@ -99,7 +99,7 @@ class GearField:
         return made
 
 
-def _measure(made: Any, **own: Any) -> Any:
+def _measure(made: Any, **own: object) -> Any:
     return lambda key, **options: made(limits=key, **own, **options)
 
 
@@ -112,12 +112,12 @@ def _in(kept: str) -> Callable[[str, str], float]:
 
 
 def _number(
-    shown: Any, made: Any, cell: Callable[[str, str], Any] = lambda text, unit: text.strip(), **bounds: Any
+    shown: Any, made: Any, cell: Callable[[str, str], Any] = lambda text, unit: text.strip(), **bounds: object
 ) -> Sort:
     return Sort(shown, {"type": "number", **(bounds or ABOVE_ZERO)}, cell, _measure(made))
 
 
-def _words(longest: int, **more: Any) -> Sort:
+def _words(longest: int, **more: object) -> Sort:
     return Sort(str, {"type": "string", "maxLength": longest, **more}, widget=TypedInput())
 
 
@@ -202,7 +202,7 @@ WIDEST = Sort(
 )
 
 
-def _points(how: PointsText, *numbers: dict[str, Any]) -> Sort:
+def _points(how: PointsText, *numbers: dict[str, object]) -> Sort:
     """A list of points, typed as one text."""
     point = {"type": "array", "minItems": len(numbers), "maxItems": len(numbers), "prefixItems": list(numbers)}
     return Sort(
@@ -229,7 +229,7 @@ def one_of(**answers: str) -> Sort:
     return Sort(lambda value: answers.get(value, value), {"enum": list(answers)}, widget=List())
 
 
-def _labelled(options: dict[str, Any]) -> dict[str, Any]:
+def _labelled(options: dict[str, object]) -> dict[str, Any]:
     """Of what a column of the database asks of its field, that which any field takes."""
     return {key: options[key] for key in ("required", "label", "help_text") if key in options}
 

@@ -36,7 +36,7 @@ class Healing:
     def heal(self, error: Exception) -> None:
         """Do about a fault what can be done."""
 
-    def _tried(self, otherwise: Any, call: Callable[..., Any], *arguments: Any, **named: Any) -> Any:
+    def _tried(self, otherwise: Any, call: Callable[..., Any], *arguments: object, **named: object) -> Any:
         try:
             return call(*arguments, **named)
         except self.faults as error:
@@ -44,7 +44,7 @@ class Healing:
             self.heal(error)
             return otherwise
 
-    def get(self, key: Any, default: Any = None, *arguments: Any, **named: Any) -> Any:
+    def get(self, key: Any, default: Any = None, *arguments: object, **named: object) -> Any:
         above: Any = super()
         try:
             return self._tried(default, above.get, key, default, *arguments, **named)
@@ -53,19 +53,19 @@ class Healing:
             self._tried(False, above.delete, key, **named)
             return default
 
-    def set(self, *arguments: Any, **named: Any) -> Any:
+    def set(self, *arguments: Any, **named: object) -> Any:
         above: Any = super()
         return self._tried(False, above.set, *arguments, **named)
 
-    def add(self, *arguments: Any, **named: Any) -> Any:
+    def add(self, *arguments: object, **named: object) -> Any:
         above: Any = super()
         return self._tried(True, above.add, *arguments, **named)
 
-    def incr(self, *arguments: Any, **named: Any) -> Any:
+    def incr(self, *arguments: object, **named: object) -> Any:
         above: Any = super()
         return self._tried(1, above.incr, *arguments, **named)
 
-    def delete(self, *arguments: Any, **named: Any) -> Any:
+    def delete(self, *arguments: object, **named: object) -> Any:
         above: Any = super()
         return self._tried(False, above.delete, *arguments, **named)
 
@@ -75,7 +75,7 @@ class FileCache(Healing, DjangoCache):  # type: ignore[misc]
 
     faults = (sqlite3.Error, OSError)
 
-    def __init__(self, directory: str, params: dict[str, Any]) -> None:
+    def __init__(self, directory: str, params: dict[str, object]) -> None:
         self._where, self._params = directory, params
         try:
             super().__init__(directory, dict(params))

@@ -7,6 +7,6 @@ from django.conf import settings
 from cambrel.owners.requests import Request
 
 
-def hosted(request: Request) -> dict[Any, Any]:
+def hosted(request: Request) -> dict[Any, object]:
     """Whether people sign in here."""
     return {"hosted": settings.HOSTED}

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import JsonResponse
@@ -104,7 +102,7 @@ def sample(request: Request) -> HttpResponseBase:
     return redirect("field:habits")
 
 
-def _kept(request: Request, rows: list[dict[str, Any]], unsound: int) -> HttpResponseBase:
+def _kept(request: Request, rows: list[dict[str, object]], unsound: int) -> HttpResponseBase:
     try:
         count = _logged(request.user, rows)
     except TableError as error:
@@ -120,7 +118,7 @@ def _kept(request: Request, rows: list[dict[str, Any]], unsound: int) -> HttpRes
     return JsonResponse({"kept": count})
 
 
-def _logged(owner: User, rows: list[dict[str, Any]]) -> int:
+def _logged(owner: User, rows: list[dict[str, object]]) -> int:
     """Put those of some pictures that are new into the logbook; how many those are. What comes in meanwhile is looked
     at again.
     """

@@ -162,7 +162,7 @@ def back(request: Request, pk: int) -> HttpResponseBase:
     return render(request, "field/back.html", page(request, record, plan))
 
 
-def page(request: Request, record: Sheet, plan: SheetPlan, tried: SeenForm | None = None) -> dict[str, Any]:
+def page(request: Request, record: Sheet, plan: SheetPlan, tried: SeenForm | None = None) -> dict[str, object]:
     rows = rows_of(request, record, plan, tried)
     lines = [line for row in rows for line, _ in row.verdicts]
     keys = {shot.key for shot in plan.shots}
@@ -201,11 +201,11 @@ def heads(request: Request, pk: int | None = None) -> HttpResponseBase:
     except (ValueError, KeyError, TypeError, StopIteration, RuntimeError):
         return JsonResponse({"problem": "These heads of files were not sent as they are read."}, status=400)
     now = timezone.localtime().replace(tzinfo=None)
-    answers: dict[int, dict[str, Any]] = {}
-    rows: dict[int, dict[str, Any]] = {}
+    answers: dict[int, dict[str, object]] = {}
+    rows: dict[int, dict[str, object]] = {}
     for index, (key, size, rounds, parts) in enumerate(sent):
         one, asked, problem = backs.read(parts, size, now, rounds)
-        answer: dict[str, Any] = {"id": key}
+        answer: dict[str, object] = {"id": key}
         if problem:
             answer["problem"] = problem
         elif one is None:
@@ -265,7 +265,7 @@ def _brought(request: Request, pk: int, problem: str) -> HttpResponseBase:
     return redirect("field:back", pk)
 
 
-def _from_row(text: str) -> dict[str, Any]:
+def _from_row(text: str) -> dict[str, object]:
     """Settings that were read before, as the browser sends them back."""
     try:
         row = read_json(text.encode(), "page")
@@ -276,7 +276,7 @@ def _from_row(text: str) -> dict[str, Any]:
     return row | {"shot": ""}
 
 
-def _from_file(file: Any) -> dict[str, Any]:
+def _from_file(file: Any) -> dict[str, object]:
     content = file.read(MOST_BYTES)
     file.seek(0)
     one, problem = backs.read_whole(content, timezone.localtime().replace(tzinfo=None))
@@ -313,7 +313,7 @@ def place(request: Request, pk: int, token: str) -> HttpResponseBase:
     return redirect("field:back", pk)
 
 
-def _without(found: dict[str, Any], token: str, shot: str) -> dict[str, Any]:
+def _without(found: dict[str, Any], token: str, shot: str) -> dict[str, object]:
     """What was found, without what was read off a picture that is another shot's now."""
     held = {what: row for what, row in found.get(shot, {}).items() if row.get("of") != token}
     return found | ({shot: held} if shot in found else {})

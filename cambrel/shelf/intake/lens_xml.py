@@ -311,7 +311,7 @@ def _figures(record: Any) -> Any:
     stated = _pair(focal.get("min") or focal.get("value"), focal.get("max") or focal.get("value"))
     measured = record["focals"]
     factor = said.converter or 1.0
-    row: dict[str, Any] = {}
+    row: dict[str, object] = {}
     inferred: list[str] = []
     if stated:
         low, high = sorted(stated)

@@ -25,7 +25,7 @@ def _unread(heading: str, text: str) -> RowError:
     return RowError(f"{heading}: “{text[:40]}” cannot be read")
 
 
-def _read(field: str, text: str, unit: str) -> dict[str, Any]:
+def _read(field: str, text: str, unit: str) -> dict[str, object]:
     """What a cell says, as fields of the record; some say several."""
     if field in TOGETHER:
         return TOGETHER[field](text, unit)
@@ -34,7 +34,7 @@ def _read(field: str, text: str, unit: str) -> dict[str, Any]:
     return {field: BY_KEY[field].sort.cell(text, unit) if field in BY_KEY and field not in LATER else text.strip()}
 
 
-TOGETHER: dict[str, Callable[[str, str], dict[str, Any]]] = {
+TOGETHER: dict[str, Callable[[str, str], dict[str, object]]] = {
     "focal": cells.focal,
     "iso": lambda text, unit: cells.iso_range(text),
 }
@@ -46,7 +46,7 @@ SENSOR = ("format", "size", "crop", "megapixels")
 
 def record(section: str, line: int, headings: list[Heading | None], texts: list[str], known: Known) -> FileRecord:
     """A row of a table as a record of the section, or with the reason why it cannot be one."""
-    said: dict[str, Any] = {}
+    said: dict[str, object] = {}
     name = next((text for one, text in zip(headings, texts, strict=False) if one and one.column.field == "name"), "")
     try:
         for one, text in zip(headings, texts, strict=False):
@@ -78,7 +78,7 @@ def _named(said: dict[str, Any]) -> dict[str, Any]:
     return said
 
 
-def _lens(said: dict[str, Any], known: Known) -> dict[str, Any]:
+def _lens(said: dict[str, object], known: Known) -> dict[str, object]:
     row = _named(dict(said))
     widest, designed_for = row.pop("widest", ""), row.pop("designed_for", "")
     if widest:
@@ -105,7 +105,7 @@ def _lens(said: dict[str, Any], known: Known) -> dict[str, Any]:
     return row
 
 
-def _body(said: dict[str, Any], known: Known) -> dict[str, Any]:
+def _body(said: dict[str, object], known: Known) -> dict[str, object]:
     row = _named(dict(said))
     sizes = {name: row.pop(name) for name in SENSOR if name in row}
     try:

@@ -19,7 +19,7 @@ def _validator(section: str) -> Any:
     return Draft202012Validator(SECTIONS[section].schema)
 
 
-def problem_of(section: str, row: dict[str, Any]) -> Any:
+def problem_of(section: str, row: dict[str, object]) -> Any:
     """What in a row does not stand up to the schema, or an empty text."""
     error = next(_validator(section).iter_errors(row), None)
     if error is None:

@@ -164,7 +164,7 @@ def _named(headings: Any, cells: Any) -> Any:
 
 
 def _record(section: str, line: int, cells: Any, properties: Any) -> Any:
-    row: dict[str, Any] = {}
+    row: dict[str, object] = {}
     for name, text in cells.items():
         if not name or not text:
             continue
@@ -177,7 +177,7 @@ def _record(section: str, line: int, cells: Any, properties: Any) -> Any:
     return FileRecord(section, line, row)
 
 
-def _value(name: str, text: str, kind: Any, row: dict[str, Any]) -> Any:
+def _value(name: str, text: str, kind: Any, row: dict[str, object]) -> Any:
     if name == "widest":
         return read_widest(text, row.get("focal_min_mm"), row.get("focal_max_mm"))
     if name in POINTS:

@@ -59,7 +59,7 @@ def gear_of(record: Any, registers: Any = None) -> Any:
     return Gear(lens=record.to_optics(), lens_name=record.name) if isinstance(record, Lens) else None
 
 
-def carriers(owner: User, records: Any) -> dict[Any, Any]:
+def carriers(owner: User, records: Any) -> dict[Any, object]:
     """For each lens among records a body of its mount from the owner's shelf: one that it covers before others, the
     larger first.
     """

@@ -119,7 +119,7 @@ def _own(request: Request, pk: int) -> Any:
     return get_object_or_404(ImportPreview.objects.for_owner(request.user), pk=pk)
 
 
-def _context(request: Request, preview: Any) -> dict[Any, Any]:
+def _context(request: Request, preview: Any) -> dict[Any, object]:
     count = counts(preview)
     total, pending = sum(count.values()), count[""]
     status = request.GET.get("status", "")

@@ -87,7 +87,7 @@ class Command(BaseCommand):
         )
         parser.add_argument("file", nargs="?", help=where)
 
-    def handle(self, *args: Any, file: Any, **options: Any) -> None:
+    def handle(self, *args: object, file: Any, **options: object) -> None:
         database = Path(str(settings.DATABASES["default"]["NAME"]))
         if not settings.DATABASE_URL and not database.exists():
             raise CommandError(f"There is no database at {database}.")

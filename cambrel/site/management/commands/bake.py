@@ -23,7 +23,7 @@ def _bake(folder: Any, slug: Any, art: Any) -> None:
 class Command(BaseCommand):
     help = __doc__
 
-    def handle(self, **options: Any) -> None:
+    def handle(self, **options: object) -> None:
         from cambrel.pictures.views import shop  # not in the processes that bake, which load no applications
 
         here = shop()

@@ -20,7 +20,7 @@ class Command(BaseCommand):
         parser.add_argument("--port", type=int, default=8000)
         parser.add_argument("--prepare", action="store_true", help="set up only, do not serve")
 
-    def handle(self, *args: Any, port: Any, prepare: Any, **options: Any) -> None:
+    def handle(self, *args: object, port: Any, prepare: Any, **options: object) -> None:
         if settings.HOSTED:
             raise CommandError("The demo runs in local mode; see docs/running.md for a hosted service.")
         if not prepare:

@@ -15,7 +15,7 @@ ENDS_UNDO = ("owners", "0004_version")
 
 
 class Command(Migrate):
-    def handle(self, *arguments: Any, **options: Any) -> None:
+    def handle(self, *arguments: object, **options: Any) -> None:
         connection = connections[options["database"]]
         executor = MigrationExecutor(connection)
         targets = executor.loader.graph.leaf_nodes()

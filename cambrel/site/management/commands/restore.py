@@ -29,7 +29,7 @@ class Command(BaseCommand):
     def add_arguments(self, parser: Any) -> None:
         parser.add_argument("file")
 
-    def handle(self, *args: Any, file: Any, **options: Any) -> None:
+    def handle(self, *args: object, file: Any, **options: object) -> None:
         source = Path(file)
         if not source.is_file():
             raise CommandError(f"There is no file {source}.")
