@@ -272,7 +272,7 @@ class OwnBodyForm(forms.Form):
     height_mm = NumberField(label="Height, mm", limits="height_mm", required=False)
     pixels_wide = NumberField(label="Pixels across", limits="pixels_wide", required=False)
 
-    def clean(self) -> Any:
+    def clean(self) -> dict[str, Any]:
         given = super().clean() or {}
         if not given.get("format"):
             for name in ("width_mm", "height_mm"):
@@ -280,7 +280,7 @@ class OwnBodyForm(forms.Form):
                     self.add_error(name, "Give the sensor's size, or choose a format.")
         return given
 
-    def to_gear(self) -> Any:
+    def to_gear(self) -> Gear:
         given = self.cleaned_data
         slug, pixels = given["format"], given["pixels_wide"]
         if slug:
@@ -301,7 +301,7 @@ class OwnLensForm(forms.Form):
     smallest_f_number = FNumberField(label="Smallest f/", required=False)
     close_focus_m = DistanceField(label="Closest, m", required=False)
 
-    def clean(self) -> Any:
+    def clean(self) -> dict[str, Any]:
         given = super().clean() or {}
         low, high = given.get("focal_min_mm"), given.get("focal_max_mm")
         if low and not high:
@@ -315,7 +315,7 @@ class OwnLensForm(forms.Form):
             self.add_error("smallest_f_number", "The smallest aperture has at least the f-number of the widest.")
         return given
 
-    def to_gear(self) -> Any:
+    def to_gear(self) -> Gear:
         given = self.cleaned_data
         low, high, widest = given["focal_min_mm"], given["focal_max_mm"], given["widest"]
         name = "any lens" if low is None else f"{low:g} mm lens" if low == high else f"{low:g}-{high:g} mm lens"

@@ -1,11 +1,10 @@
 """Saved comparisons: a bench by value, under a name."""
 
-from typing import Any
-
+from cambrel.comparison.bench import Bench
 from cambrel.links.benches import decode
 from cambrel.owners.models import Saved
 
 
 class SavedComparison(Saved):
-    def bench(self) -> Any:
+    def bench(self) -> Bench:
         return decode(self.token)

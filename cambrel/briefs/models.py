@@ -1,11 +1,11 @@
 """Pictures that an owner has to make, kept under a name, beside the samples."""
 
 from dataclasses import replace
-from typing import Any
 
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.db import models
 
+from cambrel.comparison.bench import Task
 from cambrel.links.benches import decode_brief, encode_brief
 from cambrel.links.codec import LinkError
 from cambrel.owners.models import Saved
@@ -25,13 +25,13 @@ class SavedBrief(Saved):
         if task is not None:
             self.token = encode_brief(replace(task, name=name))
 
-    def sound_task(self) -> Any:
+    def sound_task(self) -> Task | None:
         """What is to be made; None where the record is damaged."""
         try:
             return self.task()
         except LinkError:
             return None
 
-    def task(self) -> Any:
+    def task(self) -> Task:
         """What is to be made."""
         return decode_brief(self.token)

@@ -1,11 +1,11 @@
 """Decisions that are kept: the question, the kits and pictures as they were, what was taken and why."""
 
 from datetime import date
-from typing import Any
 
 from django.core.validators import RegexValidator
 from django.db import models
 
+from cambrel.decisions.choice import Choice
 from cambrel.links.choices import LONGEST_KEPT, decode_choice
 from cambrel.owners.models import Saved
 
@@ -24,6 +24,6 @@ class KeptDecision(Saved):
     reasons = models.TextField(blank=True, max_length=LONGEST_REASONS)
     decided_on = models.CharField(max_length=10, default=today, validators=[RegexValidator(DAY)])
 
-    def choice(self) -> Any:
+    def choice(self) -> Choice:
         """The kits and pictures as they were."""
         return decode_choice(self.token, LONGEST_KEPT)

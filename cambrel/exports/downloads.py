@@ -1,5 +1,6 @@
 """Drawings as files to keep: SVG from the server, from which a browser makes a PNG."""
 
+from collections.abc import Mapping
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -15,7 +16,7 @@ RULES = "site/drawings.css"
 
 
 @cache
-def _rules() -> Any:
+def _rules() -> Mapping[frozenset[str], Mapping[str, str]]:
     return looks(Path(str(finders.find(RULES))).read_text())
 
 

@@ -9,6 +9,7 @@ from typing import Any
 from django.db import models
 from django.db.models.functions import Cast
 
+from cambrel.comparison.bench import Bench
 from cambrel.field import sheet_shapes
 from cambrel.links.benches import decode
 from cambrel.owners.models import ChangeSet, Owned, Saved, User
@@ -29,7 +30,7 @@ class Sheet(Saved):
     found = SoundField(default=dict, sound=sheet_shapes.found)
     """By the keys of the shots, what was read off their pictures."""
 
-    def bench(self) -> Any:
+    def bench(self) -> Bench:
         return decode(self.token)
 
 

@@ -100,7 +100,7 @@ COLUMNS = (
 )
 
 
-def kept_part(sensor: Sensor, shape: Any, upright: Any) -> Any:
+def kept_part(sensor: Sensor, shape: Any, upright: Any) -> Sensor:
     """The part that an output shape keeps, with the camera lying or upright."""
     aspect = SHAPES[shape or "native"].aspect_ratio
     return (sensor.turned() if upright else sensor).cropped(aspect)
@@ -146,7 +146,7 @@ def _bench(name: str, sensor: Sensor, by: str) -> str:
     )
 
 
-def _with_pixels(sensor: Sensor, megapixels: Any) -> Any:
+def _with_pixels(sensor: Sensor, megapixels: Any) -> Sensor:
     if megapixels is None:
         return sensor
     wide = (megapixels * 1e6 * sensor.aspect_ratio) ** 0.5

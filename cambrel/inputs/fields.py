@@ -219,7 +219,7 @@ class QuantityField(forms.Field):
 class FocalLengthField(QuantityField):
     (low, high), name = LIMITS["focal_length_mm"], "focal length"
 
-    def text(self, value: Any, units: Units = METRES) -> Any:
+    def text(self, value: Any, units: Units = METRES) -> str:
         return wording.significant(value, 3)
 
     def number(self, text: str) -> float:
@@ -232,7 +232,7 @@ class FNumberField(QuantityField):
     def number(self, text: str) -> float:
         return typed_figures.f_number(text)
 
-    def text(self, value: Any, units: Units = METRES) -> Any:
+    def text(self, value: Any, units: Units = METRES) -> str:
         return wording.f_number_text(value)
 
 
@@ -248,7 +248,7 @@ class ShutterField(QuantityField):
     frame_rate: float | None = None
     """Of the frames that an angle goes by where none is said with it."""
 
-    def text(self, value: Any, units: Units = METRES) -> Any:
+    def text(self, value: Any, units: Units = METRES) -> str:
         return wording.shutter_text(value)
 
     def number(self, text: str) -> Any:
@@ -270,7 +270,7 @@ class ShareField(QuantityField):
     (low, high), name = (1e-9, 1.0), "share in percent"
     unit_words = ("%", "percent")
 
-    def text(self, value: Any, units: Units = METRES) -> Any:
+    def text(self, value: Any, units: Units = METRES) -> str:
         return wording.significant(100 * value, 4)
 
     def number(self, text: str) -> Any:
@@ -283,7 +283,7 @@ class IsoField(QuantityField):
     def number(self, text: str) -> float:
         return typed_figures.iso(text)
 
-    def text(self, value: Any, units: Units = METRES) -> Any:
+    def text(self, value: Any, units: Units = METRES) -> str:
         return wording.iso_text(value)
 
 
@@ -293,7 +293,7 @@ class DistanceField(QuantityField):
     (low, high), name = LIMITS["distance_m"], "distance"
     hint = " Write it as 2 m, 250 cm, 8 ft or 8' 2\"."
 
-    def text(self, value: Any, units: Units = METRES) -> Any:
+    def text(self, value: Any, units: Units = METRES) -> str:
         return wording.distance_number(value, units)
 
     def number(self, text: str) -> Any:
@@ -347,7 +347,7 @@ class PriceField(QuantityField):
         amount, self.currency = typed_figures.money(text)
         return amount
 
-    def text(self, value: Any, units: Units = METRES) -> Any:
+    def text(self, value: Any, units: Units = METRES) -> str:
         return wording.significant(value, 9)
 
 
@@ -355,5 +355,5 @@ class EvField(QuantityField):
     (low, high), name = LIMITS["light_ev"], "light value"
     prefix_words = ("ev",)
 
-    def text(self, value: Any, units: Units = METRES) -> Any:
+    def text(self, value: Any, units: Units = METRES) -> str:
         return wording.significant(value, 3)

@@ -71,35 +71,35 @@ class HouseField(forms.BoundField):
     """A field as it stands on a page."""
 
     @property
-    def message_id(self) -> Any:
+    def message_id(self) -> str:
         """Where its message stands: beside it, or where its form says that all of them do; nowhere in a form that takes
         anything.
         """
-        return getattr(self.form, "messages_at", f"err-{self.html_name}")
+        return str(getattr(self.form, "messages_at", f"err-{self.html_name}"))
 
     @property
-    def aria_describedby(self) -> Any:
+    def aria_describedby(self) -> str | None:
         """Always the place of its message, which may come later; before it its hint."""
         hint = f"{self.auto_id}_helptext" if self.help_text and self.auto_id else ""
         return f"{hint} {self.message_id}".strip() or None
 
     @property
-    def message_place(self) -> Any:
+    def message_place(self) -> str:
         """The place of its message, where it stands beside it."""
         return "" if hasattr(self.form, "messages_at") else self.message
 
     @property
-    def message(self) -> Any:
+    def message(self) -> str:
         """The place of the message beside a field, with the message where there is one."""
         said = self.errors[0] if self.errors else ""
         return element("p", {"class": "field-error", "id": self.message_id}, escape(said))
 
     @property
-    def unit(self) -> Any:
+    def unit(self) -> str:
         return getattr(self.field, "unit", "")
 
     @property
-    def word(self) -> Any:
+    def word(self) -> str:
         """The field as a word of a sentence: its figure is dragged where it has a scale."""
         slide = getattr(self.field, "slide", None)
         scale = {"data-kind": slide.kind, "data-max": slide.steps, **slide.marks} if slide else {}
@@ -126,7 +126,7 @@ class TypedInput(forms.TextInput):
     def __init__(self, attrs: dict[str, Any] | None = None) -> None:
         super().__init__({"class": SMALL, **(attrs or {})})
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> Any:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> SafeString:
         shown = {"type": self.input_type, "name": name, "value": "" if value is None else value}
         return element("input", {**shown, **self.attrs, **(attrs or {})})
 
@@ -146,7 +146,7 @@ class List(forms.Select):
     def __init__(self, attrs: dict[str, Any] | None = None, choices: Any = ()) -> None:
         super().__init__({"class": SMALL_LIST, **(attrs or {})}, choices)
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> Any:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> SafeString:
         chosen = "" if value is None else str(value)
         options = "".join(_option(key, label, chosen) for key, label in self.choices)
         return element("select", {"name": name, **self.attrs, **(attrs or {})}, options)
@@ -161,7 +161,7 @@ def _option(key: Any, label: Any, chosen: str) -> str:
 class Answers(forms.RadioSelect):
     """A question with all its answers in sight."""
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> Any:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> SafeString:
         answers = (
             element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
             + element("span", {}, escape(label))
@@ -173,7 +173,7 @@ class Answers(forms.RadioSelect):
 class OneOf(forms.RadioSelect):
     """One of a few, below each other."""
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> Any:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> SafeString:
         boxes = (
             element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
             + f" {escape(label)}"
@@ -189,7 +189,7 @@ class Explained(Answers):
         super().__init__(choices=choices)
         self.notes = notes
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> Any:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> SafeString:
         answers = (
             element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
             + element("span", {}, escape(label))
@@ -202,7 +202,7 @@ class Explained(Answers):
 class Ticks(forms.CheckboxSelectMultiple):
     """Any of several; those of a group stand under its heading."""
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> Any:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> SafeString:
         chosen = {str(key) for key in value or ()}
         made: list[str] = []
         for key, label in self.choices:
@@ -222,6 +222,6 @@ def _ticked(name: str, key: Any, label: Any, chosen: set[str]) -> str:
 class Tick(forms.CheckboxInput):
     """A yes or a no."""
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> Any:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> SafeString:
         ticked = {"type": "checkbox", "name": name, "checked": bool(self.check_test(value))}
         return element("input", {**ticked, **self.attrs, **(attrs or {})})

@@ -195,9 +195,11 @@ def cell(lens: Lens, body: Body, shelf: LensShelf) -> str:
         return "optics"
     if fit.word == ADAPTABLE:
         return "adapted"
-    if lens.circle_mm is None and not lens.fixed_to_id:
+    circle_mm = lens.circle_mm
+    if circle_mm is None and not lens.fixed_to_id:
         return "?"
-    return "yes" if lens.fixed_to_id or cover(body.sensor(), lens.circle_mm).word == COVERS else "crop"
+    covered = lens.fixed_to_id or (circle_mm is not None and cover(body.sensor(), circle_mm).word == COVERS)
+    return "yes" if covered else "crop"
 
 
 def cells_of(shelf: LensShelf) -> Callable[[Lens, Body], str]:

@@ -56,7 +56,7 @@ CSV_COLUMNS = (
 )
 
 
-def _page(request: Request) -> Any:
+def _page(request: Request) -> int:
     return min(whole(request.GET.get("page", "1"), 1), 100_000)
 
 

@@ -27,7 +27,7 @@ def _counted() -> list[Any]:
     return [m for m in apps.get_models() if issubclass(m, Owned) and m not in not_made and m.counts]
 
 
-def records_of(owner: User) -> Any:
+def records_of(owner: User) -> int:
     """How many records an owner keeps."""
     return sum(model.objects.for_owner(owner).count() for model in _counted())
 

@@ -164,7 +164,7 @@ def raise_version(owner: User) -> None:
     User.objects.filter(pk=owner.pk).update(shelf_version=F("shelf_version") + 1)
 
 
-def shelf_version(owner: User) -> Any:
+def shelf_version(owner: User) -> int:
     """The version of all that an owner keeps, as it is now."""
     return User.objects.values_list("shelf_version", flat=True).get(pk=owner.pk)
 

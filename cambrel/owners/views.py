@@ -1,7 +1,5 @@
 """Undo, for every kind of record."""
 
-from typing import Any
-
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import Http404
@@ -30,7 +28,7 @@ def undo_change(request: Request, pk: int) -> HttpResponseBase:
     return redirect(came_from(request))
 
 
-def came_from(request: Request) -> Any:
+def came_from(request: Request) -> str:
     """The page of this site from which a form was sent."""
     back = request.POST.get("next", "")
     return back if url_has_allowed_host_and_scheme(back, None) and back.startswith("/") else "/"

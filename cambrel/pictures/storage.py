@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 from pathlib import Path
 from secrets import token_hex
-from typing import Any
+from typing import Any, BinaryIO
 
 from django.core.files.storage import FileSystemStorage
 from django.utils.deconstruct import deconstructible
@@ -35,7 +35,7 @@ class whole:  # noqa: N801 - read as a word of the language
     def __init__(self, place: Path) -> None:
         self.place, self.part = place, place.with_name(f".{place.name}.{token_hex(4)}{PART}")
 
-    def __enter__(self) -> Any:
+    def __enter__(self) -> BinaryIO:
         self.file = os.fdopen(os.open(self.part, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "wb")
         return self.file
 

@@ -2,13 +2,11 @@
 application.
 """
 
-from typing import Any
-
 from cambrel.owners.models import User
 from cambrel.shelf.models import LetterCode
 
 
-def codes_of(owner: User) -> Any:
+def codes_of(owner: User) -> dict[str, str]:
     """The codes of an owner as the reader of phrases takes them."""
     codes = {}
     for code in LetterCode.objects.for_owner(owner):

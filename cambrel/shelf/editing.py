@@ -34,7 +34,7 @@ class Editing:
             self.fixed = FixedLensForm(sent, instance=lens or Lens(owner=owner), owner=owner, prefix="fixed")
             self.crop_modes = CropModes(data, instance=record, prefix="modes", form_kwargs={"owner": owner})
 
-    def is_valid(self) -> Any:
+    def is_valid(self) -> bool:
         parts = [self.form]
         if self.fixed is not None:
             parts += [self.crop_modes] + ([self.fixed] if self.has_fixed else [])

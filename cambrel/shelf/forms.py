@@ -52,13 +52,13 @@ from cambrel.shelf.widest import read_widest, widest_text
 
 
 class PricedForm(GearForm):
-    def clean_currency(self) -> Any:
-        currency = self.cleaned_data["currency"].strip().upper()
+    def clean_currency(self) -> str:
+        currency: str = self.cleaned_data["currency"].strip().upper()
         if currency and not (len(currency) == 3 and currency.isalpha()):
             raise forms.ValidationError("A currency is three letters, such as EUR.")
         return currency
 
-    def clean(self) -> Any:
+    def clean(self) -> dict[str, Any]:
         given = super().clean() or {}
         self._currency(given)
         if given.get("price") and not given.get("currency") and "currency" not in self.errors:
@@ -85,7 +85,7 @@ class BodyForm(PricedForm):
         self.own_formats = {f"own-{own_format.pk}": own_format for own_format in own}
         offer(self, "format", [*format_choices(), *((key, one.name) for key, one in self.own_formats.items())])
 
-    def clean(self) -> Any:
+    def clean(self) -> dict[str, Any]:
         given = super().clean() or {}
         self._size(given)
         wide, high = given.get("pixels_wide"), given.get("pixels_high")
@@ -190,7 +190,7 @@ class LensForm(PricedForm):
                 alone.append([*places, number, own])
             given[name] = alone
 
-    def clean(self) -> Any:
+    def clean(self) -> dict[str, Any]:
         given = super().clean() or {}
         self._by_name(given)
         self._of_the_lens_alone(given)
@@ -276,7 +276,7 @@ class MountForm(GearForm):
         spellings = Spellings(self.owner)
         return sorted({spellings.of(name) for name in messages})
 
-    def clean_name(self) -> Any:
+    def clean_name(self) -> str:
         name = super().clean_name()
         others = Mount.objects.for_owner(self.owner).filter(name__iexact=name).exclude(pk=self.instance.pk)
         if others.exists():
@@ -303,7 +303,7 @@ class CloseUpAidForm(PricedForm):
     table: tuple[GearField, ...] = CLOSE_UP_AIDS
     Meta = meta_of(CloseUpAid, table)
 
-    def clean(self) -> Any:
+    def clean(self) -> dict[str, Any]:
         given = super().clean() or {}
         needs = "length_mm" if given.get("kind") == CloseUpAid.TUBE else "dioptres"
         if given.get(needs) is None and needs not in self.errors:
@@ -330,13 +330,13 @@ class LetterCodeForm(GearForm):
     table: tuple[GearField, ...] = CODES
     Meta = meta_of(LetterCode, table)
 
-    def clean_name(self) -> Any:
+    def clean_name(self) -> str:
         name = super().clean_name()
         if not (name.isalpha() and len(name) <= 8):
             raise forms.ValidationError("A code is one to eight letters, as they stand in the name of a lens.")
         return name
 
-    def clean(self) -> Any:
+    def clean(self) -> dict[str, Any]:
         given = super().clean() or {}
         if bool(given.get("stands_for")) == bool(given.get("mount")):
             self.add_error("stands_for", "Say what the letters stand for: a format or a mount, one of the two.")

@@ -45,15 +45,15 @@ class Grid:
         self.columns = Paginator(self.found_columns, wide).get_page(request.GET.get("across"))
 
     @property
-    def is_narrowed(self) -> Any:
+    def is_narrowed(self) -> bool:
         return bool(self.query or self.across_query)
 
     @property
-    def is_paged(self) -> Any:
+    def is_paged(self) -> bool:
         return self.rows.has_other_pages() or self.columns.has_other_pages()
 
     @property
-    def query_string(self) -> Any:
+    def query_string(self) -> QueryDict:
         """What stands in the address of the table, a page aside."""
         made = QueryDict(mutable=True)
         now = {"q": self.query, "on": self.across_query, "page": self.rows.number, "across": self.columns.number}

@@ -13,7 +13,7 @@ from cambrel import wording
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.ranges import equivalent_range
 from cambrel.conventions.home import in_terms
-from cambrel.optics.formats import FORMATS, Sensor, crop_factor, largest_covered_format
+from cambrel.optics.formats import FORMATS, Format, Sensor, crop_factor, largest_covered_format
 from cambrel.owners.models import User
 from cambrel.shelf import forms
 from cambrel.shelf.models import (
@@ -62,7 +62,7 @@ class ShelfKind:
     """The key of its section in the document, where that is another."""
 
     @property
-    def a_new(self) -> Any:
+    def a_new(self) -> str:
         return wording.articled(f"a {self.one}")
 
     @property
@@ -70,14 +70,14 @@ class ShelfKind:
         return self.model in (Body, Lens, OwnFormat)
 
     @property
-    def section_key(self) -> Any:
+    def section_key(self) -> str:
         return self.section or self.key
 
     @property
-    def many(self) -> Any:
-        return self.model._meta.verbose_name_plural
+    def many(self) -> str:
+        return str(self.model._meta.verbose_name_plural)
 
-    def address(self) -> Any:
+    def address(self) -> str:
         return reverse("shelf:list", args=[self.key])
 
     def records(self, owner: User) -> Any:
@@ -111,31 +111,31 @@ class ShelfKind:
 def _of_field(one: Any) -> Any:
     """The column of a field as the table of gear has it."""
 
-    def text(record: Any, conventions: Conventions) -> Any:
+    def text(record: Any, conventions: Conventions) -> str:
         value = getattr(record, one.key)
         return UNKNOWN if value is None or (value == "" and one.sort is not SYSTEM.sort) else one.sort.shown(value)
 
     return Column(one.key, one.in_list, _money if one.sort is MONEY else text, one.key)
 
 
-def _money(record: Any, conventions: Conventions) -> Any:
+def _money(record: Any, conventions: Conventions) -> str:
     return UNKNOWN if record.price is None else wording.money(record.price, record.currency)
 
 
-def _sensor_size(body: Any, conventions: Conventions) -> Any:
+def _sensor_size(body: Any, conventions: Conventions) -> str:
     size = f"{wording.significant(body.width_mm)} × {wording.significant(body.height_mm)}{wording.NBSP}mm"
     return size + (" (inferred)" if "width_mm" in body.inferred else "")
 
 
-def _crop(record: Any, conventions: Conventions) -> Any:
+def _crop(record: Any, conventions: Conventions) -> str:
     return wording.significant(crop_factor(record.sensor(), by=conventions.crop_by))
 
 
-def _megapixels(body: Any, conventions: Conventions) -> Any:
+def _megapixels(body: Any, conventions: Conventions) -> str:
     return wording.megapixels(body.sensor().pixels)
 
 
-def _iso_range(body: Any, conventions: Conventions) -> Any:
+def _iso_range(body: Any, conventions: Conventions) -> str:
     ends = [UNKNOWN if iso is None else wording.iso_text(iso) for iso in (body.base_iso, body.ceiling_iso)]
     return UNKNOWN if ends == [UNKNOWN] * 2 else f"{ends[0]}{wording.DASH}{ends[1]}"
 
@@ -144,12 +144,12 @@ def _fixed(body: Any) -> Any:
     return next(iter(body.fixed_lenses.all()), None)
 
 
-def _body_equivalents(body: Any, conventions: Conventions) -> Any:
+def _body_equivalents(body: Any, conventions: Conventions) -> str:
     fixed = _fixed(body)
     return "" if fixed is None else equivalents(fixed.to_optics(), body.sensor(), conventions)
 
 
-def equivalents(lens: Any, sensor: Sensor, conventions: Conventions) -> Any:
+def equivalents(lens: Any, sensor: Sensor, conventions: Conventions) -> str:
     """A lens on a sensor in the reader's terms: 24–80 mm f/5.6."""
     if not lens.rectilinear:
         return "fisheye: no equivalent"
@@ -171,7 +171,7 @@ def equivalents(lens: Any, sensor: Sensor, conventions: Conventions) -> Any:
     return in_terms(conventions, write)
 
 
-def lens_format(lens: Any) -> Any:
+def lens_format(lens: Lens) -> Format | None:
     """The format by which a lens is judged on its own: the one it is designed for, else the largest that its circle
     covers.
     """
@@ -180,39 +180,39 @@ def lens_format(lens: Any) -> Any:
     return None if lens.image_circle_mm is None else largest_covered_format(lens.image_circle_mm)
 
 
-def _lens_equivalents(lens: Any, conventions: Conventions) -> Any:
+def _lens_equivalents(lens: Any, conventions: Conventions) -> str:
     format_ = lens_format(lens)
     return UNKNOWN if format_ is None else equivalents(lens.to_optics(), format_, conventions)
 
 
-def _focal(lens: Any, conventions: Conventions) -> Any:
+def _focal(lens: Any, conventions: Conventions) -> str:
     return wording.focal_range(lens.focal_min_mm, lens.focal_max_mm)
 
 
-def _widest(lens: Any, conventions: Conventions) -> Any:
+def _widest(lens: Any, conventions: Conventions) -> str:
     if not lens.widest:
         return UNKNOWN
     return wording.f_number_range(lens.widest[0][1], lens.widest[-1][1])
 
 
-def _circle(lens: Any, conventions: Conventions) -> Any:
+def _circle(lens: Any, conventions: Conventions) -> str:
     if lens.circle_mm is None:
         return UNKNOWN
     return wording.focal(lens.circle_mm) + (" (by format)" if lens.circle_is_assumed else "")
 
 
-def _close(lens: Any, conventions: Conventions) -> Any:
+def _close(lens: Any, conventions: Conventions) -> str:
     if lens.max_magnification is not None:
         return f"{lens.max_magnification:.2g} ×"
     return UNKNOWN if lens.close_focus_m is None else wording.distance(lens.close_focus_m)
 
 
-def _members(kit: Any, conventions: Conventions) -> Any:
+def _members(kit: Any, conventions: Conventions) -> str:
     held = [gear_field for field in HELD.values() for gear_field in getattr(kit, field).all()]
     return ", ".join(map(str, held)) or "empty"
 
 
-def _stands_for(code: Any, conventions: Conventions) -> Any:
+def _stands_for(code: Any, conventions: Conventions) -> str:
     return FORMATS[code.stands_for].name if code.stands_for in FORMATS else f"{code.mount} mount"
 
 

@@ -104,10 +104,10 @@ class Body(Priced):
         verbose_name_plural = "bodies"
         constraints = [within("sides_of_bodies", width_mm=SIDE, height_mm=SIDE)]
 
-    def sensor(self) -> Any:
+    def sensor(self) -> Sensor:
         return Sensor(self.width_mm, self.height_mm, self.pixels_wide, self.pixels_high)
 
-    def to_optics(self) -> Any:
+    def to_optics(self) -> OpticsBody:
         return OpticsBody(
             sensor=self.sensor(),
             base_iso=self.base_iso,
@@ -154,10 +154,10 @@ class CropMode(Owned):
     def __str__(self) -> str:
         return f"{self.body}: {self.name}"
 
-    def sensor(self) -> Any:
+    def sensor(self) -> Sensor:
         return Sensor(self.width_mm, self.height_mm, self.pixels_wide, self.pixels_high)
 
-    def to_optics(self) -> Any:
+    def to_optics(self) -> OpticsMode:
         rate = self.frame_rate if self.use == self.VIDEO else None
         frames = (self.frames or 1) if self.use == self.COMBINED else 1
         return OpticsMode(self.sensor(), self.name, rate, frames)
@@ -213,19 +213,19 @@ class Lens(Priced):
         constraints = [within("focal_lengths_of_lenses", focal_min_mm=SIDE, focal_max_mm=SIDE)]
 
     @property
-    def circle_mm(self) -> Any:
+    def circle_mm(self) -> float | None:
         """The image circle: as given, else the diagonal of the format that the lens is designed for; None where neither
         is known.
         """
         if self.image_circle_mm is not None:
-            return self.image_circle_mm
+            return float(self.image_circle_mm)
         return FORMATS[self.designed_for].diagonal_mm if self.designed_for in FORMATS else None
 
     @property
-    def circle_is_assumed(self) -> Any:
+    def circle_is_assumed(self) -> bool:
         return self.image_circle_mm is None and self.circle_mm is not None
 
-    def to_optics(self) -> Any:
+    def to_optics(self) -> OpticsLens:
         return OpticsLens(
             focal_min_mm=self.focal_min_mm,
             focal_max_mm=self.focal_max_mm,
@@ -324,7 +324,7 @@ class OwnFormat(NamedRecord):
         verbose_name_plural = "own formats"
         constraints = [within("sides_of_own_formats", width_mm=SIDE, height_mm=SIDE)]
 
-    def sensor(self) -> Any:
+    def sensor(self) -> Sensor:
         return Sensor(self.width_mm, self.height_mm)
 
 

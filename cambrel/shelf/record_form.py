@@ -66,13 +66,13 @@ class GearForm(forms.ModelForm):  # type: ignore[type-arg]
         if "name" in self.fields:
             self.fields["name"].error_messages["required"] = "Give it a name."
 
-    def clean_name(self) -> Any:
+    def clean_name(self) -> str:
         try:
             return names.clean(self.cleaned_data["name"])
         except ValueError as error:
             raise forms.ValidationError(str(error)) from None
 
-    def clean(self) -> Any:
+    def clean(self) -> dict[str, Any]:
         """A mount is spelt as it is known."""
         given = super().clean() or {}
         typed = [name for name in ("mount", "lens_mount") if given.get(name)]

@@ -13,7 +13,7 @@ LEFT_OUT = {"name", "inferred", "measured", "focal_max_mm", "currency", "bench",
 LONGEST = 60
 
 
-def value_text(name: str, value: object) -> Any:
+def value_text(name: str, value: object) -> str:
     """A value of a field, as the shelf shows it."""
     if value is None or value == "" or value == []:
         return "unknown"
@@ -25,7 +25,7 @@ def value_text(name: str, value: object) -> Any:
     return ", ".join(map(str, value)) if isinstance(value, list) else str(value)[:LONGEST]
 
 
-def label_of(name: str) -> Any:
+def label_of(name: str) -> str:
     label = BY_KEY[name].label if name in BY_KEY else name.replace("_", " ")
     return label if label.isupper() or label.startswith("ISO") else label[:1].lower() + label[1:]
 
@@ -38,7 +38,7 @@ def plainly(text: str) -> str:
     return RAW.sub(lambda found: str(label_of(found[0])), text)
 
 
-def said(row: dict[str, Any]) -> Any:
+def said(row: dict[str, Any]) -> list[tuple[str, str]]:
     """What was read of a record: label and value of every field that it states, and which of them were worked out."""
     parts = []
     for name, value in row.items():

@@ -84,7 +84,7 @@ SAYS = {
 }
 
 
-def schema_of(section: str) -> Any:
+def schema_of(section: str) -> dict[str, object]:
     """What a record of the document may say, and must."""
     properties = {one.key: one.schema for one in kept(section)} | BESIDE.get(section, {}) | {"id": REFERENCE}
     if "inferred" in FIELDS[MODELS[section]]:

@@ -20,13 +20,13 @@ class Sum:
         return f"{self.text}, without {self.unknown} unknown" if self.unknown and self.text != UNKNOWN else self.text
 
 
-def weight_of(carried: Any) -> Any:
+def weight_of(carried: Any) -> Sum:
     """The weight of bodies and lenses together."""
     known = [record.weight_g for record in carried if record.weight_g is not None]
     return Sum(wording.mass(sum(known)) if known else UNKNOWN, len(carried) - len(known))
 
 
-def price_of(carried: Any) -> Any:
+def price_of(carried: Any) -> Sum:
     """Their price, a sum for each currency."""
     sums: Any = defaultdict(float)
     for record in carried:

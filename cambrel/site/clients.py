@@ -19,7 +19,7 @@ it has no limit for.
 """
 
 
-def client_of(request: HttpRequest) -> Any:
+def client_of(request: HttpRequest) -> str | None:
     """The address of the client: as the outermost of our own proxies saw it, for what stands before that is hearsay.
 
     An IPv6 client has a whole /64 to choose from, so that stands for it.

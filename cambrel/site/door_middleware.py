@@ -2,11 +2,12 @@
 often.
 """
 
+from collections.abc import Callable
 from typing import Any
 
 from django.conf import settings
 from django.contrib.auth.views import redirect_to_login
-from django.http import HttpResponse
+from django.http import HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import render
 from django.urls import Resolver404, resolve
@@ -52,10 +53,10 @@ def door_of(path: str) -> str:
 
 
 class Doors:
-    def __init__(self, get_response: Any) -> None:
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponseBase]) -> None:
         self.get_response = get_response
 
-    def __call__(self, request: Request) -> Any:
+    def __call__(self, request: Request) -> HttpResponseBase:
         key = door_of(request.path_info)
         return self._refused(request, key) or self.get_response(request)
 

@@ -1,8 +1,10 @@
 """What an action was refused for, said on a page of its own where no form of its page says it."""
 
 import errno
+from collections.abc import Callable
 from typing import Any
 
+from django.http import HttpRequest
 from django.http.response import HttpResponseBase
 from django.shortcuts import render
 
@@ -16,10 +18,10 @@ NO_ROOM = {errno.ENOSPC, errno.EROFS, errno.EDQUOT, errno.EACCES}
 
 
 class Refusals:
-    def __init__(self, get_response: Any) -> None:
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponseBase]) -> None:
         self.get_response = get_response
 
-    def __call__(self, request: Request) -> Any:
+    def __call__(self, request: Request) -> HttpResponseBase:
         return self.get_response(request)
 
     def process_exception(self, request: Request, exception: Any) -> HttpResponseBase | None:

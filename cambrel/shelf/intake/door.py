@@ -17,7 +17,7 @@ MOST_PARTS = 2000
 """As deep, long and many as the fullest record that is kept; the schema of each kind says less."""
 
 
-def refused(found: Any) -> Any:
+def refused(found: FileRecord) -> FileRecord:
     """A record as it was read, or, where something in it cannot be kept, its name and the reason."""
     reason = next(_problems(found.row), "")
     if not reason:

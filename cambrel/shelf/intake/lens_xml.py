@@ -124,7 +124,7 @@ def _number(text: str) -> Any:
     return number if 0 < number < 1e5 else None
 
 
-def _full_name(record: Any) -> Any:
+def _full_name(record: Any) -> str:
     """Maker, model and variant; what is too long is shortened in the middle, so that variants stay apart."""
     maker, model = _one(record, "maker"), _one(record, "model")
     variant = _one(record, "variant")
@@ -135,7 +135,7 @@ def _full_name(record: Any) -> Any:
     return f"{shortened(name, NAME_LENGTH - len(variant) - 3)} ({variant})"
 
 
-def read_lens_xml(data: Any, owners: Any) -> Any:
+def read_lens_xml(data: Any, owners: Any) -> Contents:
     """The mounts, cameras and lenses of a file.
 
     Parameters
@@ -184,7 +184,7 @@ class _Known:
                     by_mount[mount].append(record)
 
 
-def _is_private(mount: Any, known: Any = None) -> Any:
+def _is_private(mount: Any, known: Any = None) -> bool:
     """Whether a mount belongs to one camera with a fixed lens: it begins in lower case, or all of its lenses are called
     fixed.
     """
@@ -198,7 +198,7 @@ def _is_generic(record: Any) -> bool:
     return GENERIC in (_one(record, "name"), _one(record, "maker"), _one(record, "model"))
 
 
-def _mount(record: Any, known: Any) -> Any:
+def _mount(record: Any, known: Any) -> list[FileRecord]:
     """A mount. What the file calls compatible mixes lenses that fit as they are with those that need an adapter, and
     says not which.
     """
@@ -229,7 +229,7 @@ def _mount(record: Any, known: Any) -> Any:
 def _same_mount(one: Any, other: Any) -> bool:
     """Whether two names differ in nothing but the format that they are for."""
 
-    def bare(name: str) -> Any:
+    def bare(name: str) -> str:
         formats = {part.text for part in read(name).understood}
         words = " ".join(name.split())
         for text in formats:
@@ -239,7 +239,7 @@ def _same_mount(one: Any, other: Any) -> bool:
     return bool(bare(one) == bare(other) != "")
 
 
-def _same_register(one: Any, other: Any, registers_mm: Any) -> Any:
+def _same_register(one: Any, other: Any, registers_mm: Any) -> bool:
     return one in registers_mm and abs(registers_mm[one] - registers_mm.get(other, 0.0)) < SAME_REGISTER_MM
 
 
@@ -349,7 +349,7 @@ def _figures(record: Any) -> Any:
     return row | ({"inferred": inferred} if inferred else {})
 
 
-def _is_f_number(value: Any) -> Any:
+def _is_f_number(value: Any) -> bool:
     return value is not None and 0.5 <= value <= 64
 
 

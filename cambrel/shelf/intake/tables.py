@@ -70,7 +70,7 @@ def write_table(columns: Columns, rows: Any) -> str:
     return "".join(table_lines(columns, rows, _cell))
 
 
-def read_table(data: Any, known: Any = Known()) -> Any:  # noqa: B008
+def read_table(data: Any, known: Any = Known()) -> Contents:  # noqa: B008
     """The records of a table; its headings say which section it is.
 
     Raises
@@ -105,7 +105,7 @@ def _lines(reader: Any, columns: Any, refused: Any) -> Iterator[Any]:
             yield reader.line_num, [plain(text) for text in cells]
 
 
-def _by_fields(columns: Any, reader: Any) -> Any:
+def _by_fields(columns: Any, reader: Any) -> Contents | None:
     """A table headed by the fields of one section, or None; strange columns of kinds that people head in no other way
     are left out.
     """
@@ -127,7 +127,7 @@ def _by_fields(columns: Any, reader: Any) -> Any:
     return Contents(sorted(rows, key=lambda one: one.line), unread=strange)
 
 
-def _by_headings(columns: Any, reader: Any, known: Any) -> Any:
+def _by_headings(columns: Any, reader: Any, known: Any) -> Contents:
     """A table with headings as people write them."""
     kinds = [index for index, name in enumerate(columns) if plain_heading(name) in KIND]
     usual = section_of_headings(columns)

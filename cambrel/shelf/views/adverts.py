@@ -123,7 +123,7 @@ class AdvertForm(forms.Form):
             )
         return given
 
-    def stated_sensor(self) -> Any:
+    def stated_sensor(self) -> StatedSensor:
         """What is said of the sensor."""
         given = self.cleaned_data
         named = FORMATS.get(given["format"])
@@ -169,7 +169,7 @@ def figures_of(reading: Any, conventions: Conventions) -> tuple[Any, ...]:
     sensor, off = reading.sensor, reading.tolerance
     pixels = "unknown" if sensor.pixel_pitch_um is None else wording.micrometres(sensor.pixel_pitch_um)
 
-    def within(text: str) -> Any:
+    def within(text: str) -> str:
         """A figure with how far it could be off; what is not known is not off by anything."""
         return f"{text}, give or take {wording.share(off)}" if off and text != "unknown" else text
 

@@ -77,7 +77,7 @@ def carriers(owner: User, records: Any) -> dict[Any, object]:
     }
 
 
-def put_record_address(record: Any, carrier: Any = None) -> Any:
+def put_record_address(record: Any, carrier: Any = None) -> str:
     """The address that puts a record on the bench as one more rig, a lens with the body that can carry it; empty for
     what is no gear.
     """

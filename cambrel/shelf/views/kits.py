@@ -57,14 +57,14 @@ class FitCell:
     fits: bool | None
 
 
-def goes_on(lens: Any, body: Any, mounts: Any, adapted: Collection[tuple[str, str]] = ()) -> Any:
+def goes_on(lens: Any, body: Any, mounts: Any, adapted: Collection[tuple[str, str]] = ()) -> bool | None:
     """Whether a lens goes on a body: the same mount, one that the body's mount is recorded to accept, or one between
     which an adapter goes.
 
     adapted: the mounts of the adapters that there are, lens's and body's
     """
     if lens.fixed_to_id is not None:
-        return lens.fixed_to_id == body.pk
+        return bool(lens.fixed_to_id == body.pk)
     if body.pk is not None and any(True for _ in body.fixed_lenses.all()):
         return False
     if (lens.mount, body.mount) in adapted:

@@ -78,7 +78,7 @@ class Listing:
     page: object = None
 
     @property
-    def query_string(self) -> Any:
+    def query_string(self) -> QueryDict:
         """What stands in the address of this list, without its page."""
         now = {"q": self.query, "sort": self.sort, **self.narrowed, "brought": self.brought and self.brought.pk}
         made = QueryDict(mutable=True)
@@ -86,7 +86,7 @@ class Listing:
         return made
 
     @property
-    def is_narrowed(self) -> Any:
+    def is_narrowed(self) -> bool:
         return bool(self.query or self.narrowed or self.brought)
 
     @property

@@ -1,5 +1,6 @@
 """Template filters and tags for figures and drawings; the wording itself is in cambrel.wording."""
 
+from collections.abc import Mapping
 from functools import cache
 from typing import Any
 from urllib.parse import parse_qs, urlencode, urlsplit
@@ -18,13 +19,13 @@ register = template.Library()
 
 
 @register.filter
-def sentence(said: Any, units: Units) -> Any:
+def sentence(said: Any, units: Units) -> str:
     """A computed sentence with its figures."""
     return wording.sentence(said, units)
 
 
 @register.simple_tag
-def draw(drawing: Any, identity: Any) -> Any:
+def draw(drawing: Any, identity: Any) -> str:
     """A drawing as SVG; its texts are escaped by the writer."""
     return SafeString(svg.write(drawing, identity))
 
@@ -54,13 +55,13 @@ def field(form: Any, name: str) -> Any:
 
 
 @register.filter
-def error(messages: Any, name: str) -> Any:
+def error(messages: Mapping[str, str], name: str) -> str:
     """The message beside a field, if there is one."""
     return messages.get(name, "")
 
 
 @register.filter
-def explained(text: str, seen: Any = None) -> Any:
+def explained(text: str, seen: Any = None) -> str:
     """A text whose words of the trade open their explanation."""
     parts = glossary.parts(str(text), seen)
     return SafeString(
@@ -76,7 +77,7 @@ def explained_each(said: Any) -> list[Any]:
 
 
 @register.filter
-def why(bench: str, asked: str) -> Any:
+def why(bench: str, asked: str) -> str:
     """What opens why something is so, by the address of the bench that it stands on; nothing where there is none.
 
     asked: of which figure and rig, as it stands in an address: of=total&rig=1
@@ -90,7 +91,7 @@ def why(bench: str, asked: str) -> Any:
 
 
 @cache
-def _opening(slug: Any) -> Any:
+def _opening(slug: Any) -> str:
     """The link that opens a word's explanation; a hundred of them stand on a bench."""
     return format_html(
         '<a class="term" href="{}#{}" data-says="{}">', reverse("words"), slug, reverse("word", args=[slug])

@@ -13,7 +13,7 @@ from django.contrib.auth.decorators import login_required
 from django.contrib.auth.forms import PasswordChangeForm, UserCreationForm
 from django.contrib.auth.models import AnonymousUser
 from django.contrib.auth.views import LoginView, LogoutView
-from django.http import Http404
+from django.http import Http404, HttpResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
 from django.views.decorators.debug import sensitive_post_parameters
@@ -35,7 +35,7 @@ class RegisterForm(UserCreationForm):  # type: ignore[type-arg]
         model = get_user_model()
         fields = ("username",)
 
-    def clean_username(self) -> Any:
+    def clean_username(self) -> str:
         name = super().clean_username()
         if name and get_user_model().objects.filter(username__iexact=name).exists():
             self.add_error("username", "This name is taken.")
@@ -74,8 +74,10 @@ def emptied(answer: HttpResponseBase) -> HttpResponseBase:
 class SignOut(LogoutView):
     """Signing out; what the browser has kept is emptied."""
 
-    def post(self, request: Any, *arguments: Any, **named: Any) -> Any:
-        return emptied(super().post(request, *arguments, **named))
+    def post(self, request: Any, *arguments: Any, **named: Any) -> HttpResponse:
+        response = super().post(request, *arguments, **named)
+        emptied(response)
+        return response
 
 
 def where_hosted(view: Any) -> Any:
@@ -90,7 +92,7 @@ def where_hosted(view: Any) -> Any:
     return checked
 
 
-def _too_often(request: Request, says: Any) -> HttpResponseBase:
+def _too_often(request: Request, says: str) -> HttpResponse:
     context = {"title": "Too many attempts", "says": says}
     return render(request, "site/refused.html", context, status=429)
 
@@ -100,12 +102,12 @@ class SignIn(LoginView):
 
     template_name = "site/sign_in.html"
 
-    def post(self, request: Any, *arguments: Any, **named: Any) -> Any:
+    def post(self, request: Any, *arguments: Any, **named: Any) -> HttpResponse:
         if is_too_often(request, "sign-in"):
             return _too_often(request, "From here signing in has failed too often. Wait an hour; the bench stays open.")
         return super().post(request, *arguments, **named)
 
-    def form_invalid(self, form: Any) -> Any:
+    def form_invalid(self, form: Any) -> HttpResponse:
         count(self.request, "sign-in")
         return super().form_invalid(form)
 

@@ -81,7 +81,7 @@ def health(request: Request) -> HttpResponseBase:
     )
 
 
-def broken(request: Request) -> Any:
+def broken(request: Request) -> HttpResponse:
     """A fault of ours, a database that is away, or one in which somebody else has been writing for longer than one
     waits.
     """
@@ -99,7 +99,7 @@ def _away() -> HttpResponse:
     return HttpResponse(text, status=503, headers={"Retry-After": "10"})
 
 
-def _busy(request: Request) -> Any:
+def _busy(request: Request) -> HttpResponse:
     """What was asked for, to be asked again in a moment: by the page itself, or by a press."""
     given = request.POST if request.method == "POST" else request.GET
     context = {
