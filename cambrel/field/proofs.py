@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from cambrel.comparison.engine import Comparison
 from cambrel.field.backs import as_settings
 from cambrel.field.measuring import as_reading
+from cambrel.field.models import Sheet
 from cambrel.field.planning import SheetPlan
 from cambrel.trials.all_trials import TRIALS
 from cambrel.trials.outcomes import As, PictureReading, as_taken
@@ -14,12 +13,12 @@ from cambrel.trials.proofs import BroughtBack, ProofLine
 from cambrel.trials.trial_shots import TrialShot
 
 
-def found_of(sheet: Any, key: str) -> dict[str, PictureReading]:
+def found_of(sheet: Sheet, key: str) -> dict[str, PictureReading]:
     """What was read off a shot."""
     return {what: as_reading(row) for what, row in sheet.found.get(key, {}).items()}
 
 
-def settings_of(sheet: Any, shot: TrialShot) -> As:
+def settings_of(sheet: Sheet, shot: TrialShot) -> As:
     """The settings of a shot: those that the picture says that was read off, or any of its pictures, else the planned
     ones.
     """
@@ -46,14 +45,14 @@ def first_shot(plan: SheetPlan, shot: TrialShot) -> TrialShot | None:
     )
 
 
-def taken_as(plan: SheetPlan, sheet: Any, shot: TrialShot) -> Comparison:
+def taken_as(plan: SheetPlan, sheet: Sheet, shot: TrialShot) -> Comparison:
     """The comparison at the settings at which a shot and that of the reference were taken."""
     first = first_shot(plan, shot)
     taken = {} if first is None else {first.rig: settings_of(sheet, first)}
     return as_taken(plan.made, taken | {shot.rig: settings_of(sheet, shot)})
 
 
-def lines_of(plan: SheetPlan, sheet: Any, shot: TrialShot) -> list[ProofLine]:
+def lines_of(plan: SheetPlan, sheet: Sheet, shot: TrialShot) -> list[ProofLine]:
     """The verdicts on a shot."""
     readings, trial = found_of(sheet, shot.key), TRIALS[shot.trial]
     if not set(trial.what) & set(readings):

@@ -126,7 +126,7 @@ class TypedInput(forms.TextInput):
     def __init__(self, attrs: dict[str, Any] | None = None) -> None:
         super().__init__({"class": SMALL, **(attrs or {})})
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> SafeString:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: object = None) -> SafeString:
         shown = {"type": self.input_type, "name": name, "value": "" if value is None else value}
         return element("input", {**shown, **self.attrs, **(attrs or {})})
 
@@ -146,7 +146,7 @@ class List(forms.Select):
     def __init__(self, attrs: dict[str, Any] | None = None, choices: Any = ()) -> None:
         super().__init__({"class": SMALL_LIST, **(attrs or {})}, choices)
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> SafeString:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: object = None) -> SafeString:
         chosen = "" if value is None else str(value)
         options = "".join(_option(key, label, chosen) for key, label in self.choices)
         return element("select", {"name": name, **self.attrs, **(attrs or {})}, options)
@@ -161,7 +161,7 @@ def _option(key: Any, label: Any, chosen: str) -> str:
 class Answers(forms.RadioSelect):
     """A question with all its answers in sight."""
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> SafeString:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: object = None) -> SafeString:
         answers = (
             element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
             + element("span", {}, escape(label))
@@ -173,7 +173,7 @@ class Answers(forms.RadioSelect):
 class OneOf(forms.RadioSelect):
     """One of a few, below each other."""
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> SafeString:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: object = None) -> SafeString:
         boxes = (
             element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
             + f" {escape(label)}"
@@ -189,7 +189,7 @@ class Explained(Answers):
         super().__init__(choices=choices)
         self.notes = notes
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> SafeString:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: object = None) -> SafeString:
         answers = (
             element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
             + element("span", {}, escape(label))
@@ -202,7 +202,7 @@ class Explained(Answers):
 class Ticks(forms.CheckboxSelectMultiple):
     """Any of several; those of a group stand under its heading."""
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> SafeString:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: object = None) -> SafeString:
         chosen = {str(key) for key in value or ()}
         made: list[str] = []
         for key, label in self.choices:
@@ -222,6 +222,6 @@ def _ticked(name: str, key: Any, label: Any, chosen: set[str]) -> str:
 class Tick(forms.CheckboxInput):
     """A yes or a no."""
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: Any = None) -> SafeString:
+    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: object = None) -> SafeString:
         ticked = {"type": "checkbox", "name": name, "checked": bool(self.check_test(value))}
         return element("input", {**ticked, **self.attrs, **(attrs or {})})

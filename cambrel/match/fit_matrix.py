@@ -32,7 +32,7 @@ from cambrel.drawings.shapes import Drawing
 from cambrel.match.lens_shelf import LensShelf
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.shelf.kinds import equivalents
-from cambrel.shelf.models import Adapter, Body, Lens
+from cambrel.shelf.models import Adapter, Body, Kit, Lens
 from cambrel.shelf.sums import Sum, price_of, weight_of
 from cambrel.wording.cautions import CAUTIONS
 
@@ -123,7 +123,7 @@ def heavy(lens: Lens) -> str:
     return f" {CAUTIONS['weight'].short}" if (lens.weight_g or 0) >= HEAVY_G else ""
 
 
-def fit_of(lens: Lens, body: Body, shelf: LensShelf, shape: str, conventions: Conventions) -> Fit:
+def fit_of(lens: Any, body: Any, shelf: LensShelf, shape: str, conventions: Conventions) -> Fit:
     """A lens on a body with everything that is shown of it."""
     sensor, circle = body.sensor(), lens.circle_mm
     fit, adapter = mounted(lens, body, shelf)
@@ -174,7 +174,7 @@ def _cover_sentences(lens: Lens, sensor: Sensor, circle: float, covered: Cover) 
     return said
 
 
-def _crop_rows(lens: Lens, modes: Any, circle: float | None, conventions: Conventions) -> list[CropRow]:
+def _crop_rows(lens: Any, modes: Any, circle: float | None, conventions: Conventions) -> list[CropRow]:
     rows = []
     for name, part in modes:
         word = "unknown" if circle is None else COVER_WORDS[cover(part, circle).word]
@@ -242,7 +242,7 @@ class Upgrade:
     gaps: str
 
 
-def upgrade(kit: Any, body: Body, shelf: LensShelf, conventions: Conventions) -> Upgrade:
+def upgrade(kit: Kit, body: Body, shelf: LensShelf, conventions: Conventions) -> Upgrade:
     """What of a kit stays with another body, what each lens becomes there, and weight and price before and after."""
     bodies = list(kit.bodies.prefetch_related("fixed_lenses"))
     lenses = list(kit.lenses.all())

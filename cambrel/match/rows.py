@@ -95,7 +95,13 @@ def _difference(value: float, source: float, show: Any, more: str, less: str) ->
 
 
 def row_of(
-    question: Any, shelf: LensShelf, target: Target, found: Matches, index: int, source: RowSource, judged: Conventions
+    question: MatchQuery,
+    shelf: LensShelf,
+    target: Target,
+    found: Matches,
+    index: int,
+    source: RowSource,
+    judged: Conventions,
 ) -> LensRow:
     row = shelf.rows[index]
     status = Nearness(int(found.status[index]))

@@ -24,7 +24,7 @@ from cambrel.links.addresses import alone_address, put_address
 from cambrel.links.benches import encode_gear
 from cambrel.match.fit_matrix import CELLS, cells_of, fit_of, upgrade
 from cambrel.match.lens_shelf import shelf_of
-from cambrel.match.match_query import USUAL_TARGETS, FitForm, UpgradeForm, ask
+from cambrel.match.match_query import USUAL_TARGETS, FitForm, MatchQuery, UpgradeForm, ask
 from cambrel.match.matching import answer, every_row, targets_of
 from cambrel.match.models import KeptQuestion
 from cambrel.owners.models import gear_owner
@@ -60,7 +60,7 @@ def _page(request: Request) -> int:
     return min(whole(request.GET.get("page", "1"), 1), 100_000)
 
 
-def _answers(request: Request, question: Any, shelf: Any, judged: Conventions) -> tuple[Any, ...]:
+def _answers(request: Request, question: MatchQuery, shelf: Any, judged: Conventions) -> tuple[Any, ...]:
     """An answer for every target, the one that is looked at in full."""
     targets = targets_of(question, shelf)
     shown = request.GET.get("show", "")
@@ -115,7 +115,7 @@ def _page_links(request: Request, full: Any) -> Any:
     return links
 
 
-def _reversed(request: Request, question: Any) -> Any:
+def _reversed(request: Request, question: MatchQuery) -> Any:
     """The same lens asked of full frame, with its whole range: what is it there, and what would truly replace it."""
     if question.gear.lens is None:
         return ""

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from itertools import chain
 from typing import Any
 
-from cambrel.owners.models import User
+from cambrel.owners.models import Owned, User
 from cambrel.owners.writing import in_chunks
 
 Row = dict[str, Any]
@@ -30,7 +30,7 @@ class Section:
 
     key: str
     label: str
-    model: Any
+    model: type[Owned]
     rows: Callable[..., list[tuple[int, Row]]]
     identity: Callable[[Row], Hashable]
     check: Callable[[Row], Row]

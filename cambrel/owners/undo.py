@@ -14,7 +14,7 @@ from django.utils import timezone
 
 from cambrel.bounds.names import shortened
 from cambrel.owners.keeping import check_quota, forget_changes
-from cambrel.owners.models import ChangeSet, User, fresh_version
+from cambrel.owners.models import ChangeSet, Owned, User, fresh_version
 from cambrel.owners.writing import Batch, give_keys, in_chunks
 
 
@@ -43,7 +43,7 @@ def _snapshots(model: Any, keys: Any) -> Any:
     return values
 
 
-def versions(model: Any, keys: Any) -> Any:
+def versions(model: type[Owned], keys: Any) -> Any:
     """The versions of records by key."""
     values: dict[Any, Any] = {}
     for chunk in in_chunks(keys):
@@ -99,7 +99,7 @@ class Recorder:
         for record in records:
             self.fresh(record).delete()
 
-    def versions_after(self, model: Any) -> Any:
+    def versions_after(self, model: type[Owned]) -> Any:
         """The versions of what was touched, now that it is done."""
         return versions(model, self.touched[model])
 
@@ -126,7 +126,7 @@ class ChangePlan(Recorder):
         self.new: dict[Any, Any] = {}
         self._after: dict[Any, Any] = {}
 
-    def change(self, model: Any, changes: Any, assign: Any) -> None:
+    def change(self, model: type[Owned], changes: Any, assign: Any) -> None:
         """Change records of the owner.
 
         Parameters
@@ -139,23 +139,23 @@ class ChangePlan(Recorder):
             record.version = fresh_version()
         self._put(model, records)
 
-    def add(self, model: Any, records: Any) -> None:
+    def add(self, model: type[Owned], records: Any) -> None:
         """Add new records; they get their keys now."""
         give_keys(model, records)
         self.created(*records)
         self.new.setdefault(model, []).extend(records)
         self._put(model, records)
 
-    def discard(self, model: Any, records: Any) -> None:
+    def discard(self, model: type[Owned], records: Any) -> None:
         """Delete records of the owner; children before their parents."""
         self.touch(*records)
         self.batch.remove(model, [record.pk for record in records])
 
-    def _put(self, model: Any, records: Any) -> None:
+    def _put(self, model: type[Owned], records: Any) -> None:
         self._after.setdefault(model, {}).update((record.pk, record.version) for record in records)
         self.batch.put(model, records)
 
-    def versions_after(self, model: Any) -> Any:
+    def versions_after(self, model: type[Owned]) -> Any:
         return self._after.get(model, {})
 
 
@@ -225,7 +225,7 @@ def _kept(made: Any, goes_on: bool) -> None:
     made.save()
 
 
-def carry_out(plan: Any, label: str, seen: Any) -> None:
+def carry_out(plan: ChangePlan, label: str, seen: Any) -> None:
     """Do what was planned, as one change; see `recorded`."""
     with recorded(plan.owner, label, plan, seen):
         pass

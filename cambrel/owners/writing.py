@@ -1,24 +1,25 @@
 """Many records written in a short transaction: their keys are taken and their statements made before it begins."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from copy import copy
-from typing import Any
+from typing import Any, TypeVar
 
 from django.db import connection, models, transaction
 
-from cambrel.owners.models import check_storable
+from cambrel.owners.models import Owned, check_storable
 
+T = TypeVar("T")
 CHUNK = 900
 """So many keys at a time: SQLite bounds the parameters of a query."""
 
 
-def in_chunks(keys: Any) -> Any:
+def in_chunks(keys: Iterable[T]) -> Iterator[list[T]]:
     """Keys in lists of at most so many."""
-    keys = list(keys)
-    return (keys[start : start + CHUNK] for start in range(0, len(keys), CHUNK))
+    listed = list(keys)
+    return (listed[start : start + CHUNK] for start in range(0, len(listed), CHUNK))
 
 
-def give_keys(model: type[models.Model], records: Any) -> None:
+def give_keys(model: type[models.Model], records: Sequence[models.Model]) -> None:
     """Give new records the keys that they will have, which nobody else gets; keys that are not used stay a gap."""
     if not records:
         return
@@ -26,7 +27,7 @@ def give_keys(model: type[models.Model], records: Any) -> None:
         record.pk = key
 
 
-def _keys_of_sqlite(model: Any, records: Any) -> Any:
+def _keys_of_sqlite(model: type[models.Model], records: Sequence[models.Model]) -> Iterable[int]:
     """SQLite gives out no key twice: a row that is written after the keys that are wanted, and taken away again, keeps
     them free.
     """
@@ -47,7 +48,7 @@ def _keys_of_sqlite(model: Any, records: Any) -> Any:
     return range(first, first + len(records))
 
 
-def _keys_of_postgresql(model: Any, records: Any) -> list[Any]:
+def _keys_of_postgresql(model: type[models.Model], records: Sequence[models.Model]) -> list[Any]:
     table, count = model._meta.db_table, len(records)
     with connection.cursor() as cursor:
         taken = "SELECT nextval(pg_get_serial_sequence(%s, 'id')) FROM generate_series(1, %s)"
@@ -110,7 +111,7 @@ class Batch:
         if members:
             self._runs.append(run)
 
-    def remove(self, model: Any, keys: Any) -> None:
+    def remove(self, model: type[Owned], keys: Any) -> None:
         """Delete records, and what is part of them."""
 
         def run(cursor: Any) -> None:

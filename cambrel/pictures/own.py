@@ -342,12 +342,12 @@ def settle() -> None:
     # where finished pictures were kept before they had a cache
     shutil.rmtree(Path(settings.VAR) / "pictures", ignore_errors=True)
     with suppress(FileNotFoundError):
-        folders = [own_file for own_file in store().listdir("")[0] if own_file.isdigit()]
-        for part in in_chunks(folders):
-            there = set(User.objects.filter(pk__in=part).values_list("pk", flat=True))
-            for folder in part:
-                if int(folder) not in there:
-                    _clear(folder)
+        numbers = [name for name in store().listdir("")[0] if name.isdigit()]
+        for some in in_chunks(numbers):
+            there = set(User.objects.filter(pk__in=some).values_list("pk", flat=True))
+            for number in some:
+                if int(number) not in there:
+                    _clear(number)
 
 
 def reconcile() -> None:

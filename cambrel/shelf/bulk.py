@@ -6,13 +6,15 @@ from copy import copy
 from typing import Any
 
 from cambrel.bounds.names import LONGEST_NAME
+from cambrel.owners.models import Owned
+from cambrel.owners.undo import ChangePlan
 from cambrel.owners.writing import in_chunks
 from cambrel.shelf.models import HELD, Body, CropMode, Kit, Lens
 
 COPY = " (copy)"
 
 
-def delete_all(chosen: Any, plan: Any) -> None:
+def delete_all(chosen: Any, plan: ChangePlan) -> None:
     """Delete records of one kind; a body takes its crop modes and fixed lens along, and kits lose what they held."""
     model = type(chosen[0])
     if model is Body:
@@ -24,7 +26,7 @@ def delete_all(chosen: Any, plan: Any) -> None:
     plan.discard(model, chosen)
 
 
-def _of(model: Any, field: Any, records: Any) -> Any:
+def _of(model: type[Owned], field: str, records: Any) -> Any:
     """The records that point at any of others."""
     chunks = in_chunks(record.pk for record in records)
     return {found.pk: found for keys in chunks for found in model.objects.filter(**{f"{field}__in": keys})}.values()
@@ -34,7 +36,7 @@ def _as_it_is(record: Any, _: Any) -> None:
     pass
 
 
-def duplicate_all(chosen: Any, plan: Any) -> None:
+def duplicate_all(chosen: Any, plan: ChangePlan) -> None:
     """A copy of each record, with its parts."""
     model = type(chosen[0])
     copies = {record.pk: _copy(record, name=record.name[: LONGEST_NAME - len(COPY)] + COPY) for record in chosen}
@@ -57,7 +59,7 @@ def _copy(record: Any, **changes: object) -> Any:
     return made
 
 
-def add_to_kit(kit: Any, chosen: Any, plan: Any) -> None:
+def add_to_kit(kit: Kit, chosen: Any, plan: ChangePlan) -> None:
     """Put records into a kit besides what it holds."""
     field = HELD[type(chosen[0])]
     held = getattr(kit, field).values_list("pk", flat=True)

@@ -87,7 +87,7 @@ class Editing:
                 self._save_parts(record, change)
         return record
 
-    def _save_parts(self, body: Any, change: Any) -> None:
+    def _save_parts(self, body: Body, change: Any) -> None:
         assert self.crop_modes is not None
         for mode in self.crop_modes.save(commit=False):
             mode.owner, mode.body = self.owner, body
@@ -120,5 +120,5 @@ def _shown(field: Any, value: object) -> Any:
     return str(choices.get(str(text), "" if text is None else text)) or "unknown"
 
 
-def fixed_lens_name(body: Any) -> str:
+def fixed_lens_name(body: Body) -> str:
     return f"{body.name[:55]} lens"

@@ -1,6 +1,6 @@
 """A table of records against records, a page of rows and of columns at a time, both found by a part of their name."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Any
 
 from django import forms
@@ -36,7 +36,7 @@ class Grid:
     wide: how many columns are shown at a time
     """
 
-    def __init__(self, request: Request, rows: Any, columns: Any, wide: Any) -> None:
+    def __init__(self, request: Request, rows: Any, columns: Sequence[str], wide: Any) -> None:
         self.form = GridForm(request.GET)
         self.form.is_valid()
         self.query, self.across_query = self.form.cleaned_data["q"], self.form.cleaned_data["on"]

@@ -14,7 +14,7 @@ from cambrel.comparison.brief import Conventions
 from cambrel.comparison.ranges import equivalent_range
 from cambrel.conventions.home import in_terms
 from cambrel.optics.formats import FORMATS, Format, Sensor, crop_factor, largest_covered_format
-from cambrel.owners.models import User
+from cambrel.owners.models import Owned, User
 from cambrel.shelf import forms
 from cambrel.shelf.models import (
     HELD,
@@ -50,7 +50,7 @@ class Column:
 class ShelfKind:
     key: str
     one: str
-    model: Any
+    model: type[Owned]
     form: type
     columns: tuple[Column, ...]
     searched: tuple[str, ...] = ("name",)
@@ -122,7 +122,7 @@ def _money(record: Any, conventions: Conventions) -> str:
     return UNKNOWN if record.price is None else wording.money(record.price, record.currency)
 
 
-def _sensor_size(body: Any, conventions: Conventions) -> str:
+def _sensor_size(body: Body, conventions: Conventions) -> str:
     size = f"{wording.significant(body.width_mm)} × {wording.significant(body.height_mm)}{wording.NBSP}mm"
     return size + (" (inferred)" if "width_mm" in body.inferred else "")
 
@@ -131,20 +131,20 @@ def _crop(record: Any, conventions: Conventions) -> str:
     return wording.significant(crop_factor(record.sensor(), by=conventions.crop_by))
 
 
-def _megapixels(body: Any, conventions: Conventions) -> str:
+def _megapixels(body: Body, conventions: Conventions) -> str:
     return wording.megapixels(body.sensor().pixels)
 
 
-def _iso_range(body: Any, conventions: Conventions) -> str:
+def _iso_range(body: Body, conventions: Conventions) -> str:
     ends = [UNKNOWN if iso is None else wording.iso_text(iso) for iso in (body.base_iso, body.ceiling_iso)]
     return UNKNOWN if ends == [UNKNOWN] * 2 else f"{ends[0]}{wording.DASH}{ends[1]}"
 
 
-def _fixed(body: Any) -> Any:
+def _fixed(body: Body) -> Any:
     return next(iter(body.fixed_lenses.all()), None)
 
 
-def _body_equivalents(body: Any, conventions: Conventions) -> str:
+def _body_equivalents(body: Body, conventions: Conventions) -> str:
     fixed = _fixed(body)
     return "" if fixed is None else equivalents(fixed.to_optics(), body.sensor(), conventions)
 
@@ -185,29 +185,29 @@ def _lens_equivalents(lens: Any, conventions: Conventions) -> str:
     return UNKNOWN if format_ is None else equivalents(lens.to_optics(), format_, conventions)
 
 
-def _focal(lens: Any, conventions: Conventions) -> str:
+def _focal(lens: Lens, conventions: Conventions) -> str:
     return wording.focal_range(lens.focal_min_mm, lens.focal_max_mm)
 
 
-def _widest(lens: Any, conventions: Conventions) -> str:
+def _widest(lens: Lens, conventions: Conventions) -> str:
     if not lens.widest:
         return UNKNOWN
     return wording.f_number_range(lens.widest[0][1], lens.widest[-1][1])
 
 
-def _circle(lens: Any, conventions: Conventions) -> str:
+def _circle(lens: Lens, conventions: Conventions) -> str:
     if lens.circle_mm is None:
         return UNKNOWN
     return wording.focal(lens.circle_mm) + (" (by format)" if lens.circle_is_assumed else "")
 
 
-def _close(lens: Any, conventions: Conventions) -> str:
+def _close(lens: Lens, conventions: Conventions) -> str:
     if lens.max_magnification is not None:
         return f"{lens.max_magnification:.2g} ×"
     return UNKNOWN if lens.close_focus_m is None else wording.distance(lens.close_focus_m)
 
 
-def _members(kit: Any, conventions: Conventions) -> str:
+def _members(kit: Kit, conventions: Conventions) -> str:
     held = [gear_field for field in HELD.values() for gear_field in getattr(kit, field).all()]
     return ", ".join(map(str, held)) or "empty"
 

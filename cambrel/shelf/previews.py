@@ -15,7 +15,7 @@ from django.utils import timezone
 
 from cambrel.bounds.names import shortened
 from cambrel.owners.keeping import QuotaError
-from cambrel.owners.models import User
+from cambrel.owners.models import Owned, User
 from cambrel.owners.sections import REFERENCES, SECTIONS
 from cambrel.owners.undo import ChangePlan, StaleError, recorded, shelf_version
 from cambrel.owners.writing import Batch, give_keys
@@ -115,7 +115,7 @@ class _Met:
         return len(ids) - 1, ""
 
 
-def look_at(preview: Any, at_once: Any = AT_ONCE) -> Any:
+def look_at(preview: ImportPreview, at_once: Any = AT_ONCE) -> Any:
     """Say of the next records what would become of them; how many remain."""
     version = shelf_version(preview.owner)
     if preview.shelf_version is None:
@@ -126,7 +126,7 @@ def look_at(preview: Any, at_once: Any = AT_ONCE) -> Any:
     return preview.rows.filter(status="").count()
 
 
-def look_again(preview: Any) -> Any:
+def look_again(preview: ImportPreview) -> Any:
     """Look once more at every record that is not refused, as the shelf has changed; how many are another now. They are
     marked.
     """
@@ -161,7 +161,7 @@ def _name_of(row: dict[str, object]) -> str:
     return " ".join(str(row.get("name", "")).split())
 
 
-def _present(owner: User, key: Any, called: Any) -> Any:
+def _present(owner: User, key: str, called: Any) -> Any:
     """The records of a section that are called so, by what they are known by and by which of several of one identity
     each is.
     """
@@ -178,11 +178,11 @@ def _present(owner: User, key: Any, called: Any) -> Any:
 class _Names:
     """Names of bodies, lenses, adapters and supports, on the shelf and in the file, that a record may point at."""
 
-    def __init__(self, preview: Any) -> None:
+    def __init__(self, preview: ImportPreview) -> None:
         self.preview = preview
         self.known: dict[Any, object] = {}
 
-    def of(self, section: str, model: Any) -> Any:
+    def of(self, section: str, model: type[Owned]) -> Any:
         if section not in self.known:
             shelf = model.objects.for_owner(self.preview.owner).values_list("name", flat=True)
             in_file = (
@@ -222,12 +222,12 @@ def _judged(preview_row: Any, present: Any, names: Any) -> tuple[Any, ...]:
     return (CHANGED, shortened(said, 300), key) if said else (SAME, "", key)
 
 
-def counts(preview: Any) -> Any:
+def counts(preview: ImportPreview) -> Any:
     """How many records there are of each status, the unlooked-at under an empty text."""
     return Counter(preview.rows.order_by().values_list("status", flat=True))
 
 
-def apply(preview: Any, take: Any = (), take_all: bool = False, leave_out: bool = False) -> tuple[Any, ...]:
+def apply(preview: ImportPreview, take: Any = (), take_all: bool = False, leave_out: bool = False) -> tuple[Any, ...]:
     """Bring the new records onto the shelf, and of the changed ones those that are to be taken; all or nothing, and
     undone as one.
 
@@ -289,7 +289,7 @@ def _known_ids(preview: Any) -> dict[Any, Any]:
     return {(section, known): target for section, known, target in rows.values_list("section", "known", "target")}
 
 
-def brought(preview: Any, section: str, records: Any) -> Any:
+def brought(preview: ImportPreview, section: str, records: Any) -> Any:
     """Those of the records that an import brought in; known, as there, by name and, where they have one, by mount."""
     rows = preview.rows.filter(taken=True, section=section)
     if not hasattr(records.model, "mount"):

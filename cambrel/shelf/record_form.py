@@ -10,13 +10,13 @@ from cambrel.bounds import names
 from cambrel.inputs.fields import QuantityField, write_as
 from cambrel.inputs.widgets import SMALL, SMALL_LIST
 from cambrel.optics.quantities import DomainError
-from cambrel.owners.models import User
+from cambrel.owners.models import Owned, User
 from cambrel.shelf.mounts import Spellings
 from cambrel.shelf.saying import plainly
 from cambrel.shelf.table import BY_KEY, GearField
 
 
-def meta_of(model: Any, fields: Any, left_open: Any = ()) -> Any:
+def meta_of(model: type[Owned], fields: Any, left_open: Any = ()) -> Any:
     """What Django makes of a table of fields for a form of its model; those of `left_open` follow from others and need
     not be typed.
     """

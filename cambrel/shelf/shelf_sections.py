@@ -12,8 +12,9 @@ from cambrel.bounds import names
 from cambrel.bounds.limits import is_outside
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
-from cambrel.owners.models import User
+from cambrel.owners.models import Owned, User
 from cambrel.owners.sections import REFERENCE, Section, record_schema, register, those_called
+from cambrel.owners.undo import ChangePlan
 from cambrel.shelf.models import (
     MOST_IN_KIT,
     Adapter,
@@ -104,12 +105,12 @@ def batched(keys: Any, size: Any) -> Iterator[Any]:
         yield part
 
 
-def _rows(model: Any, owner: User, called: Any = None) -> list[Any]:
+def _rows(model: type[Owned], owner: User, called: Any = None) -> list[Any]:
     rows = those_called(model.objects.for_owner(owner).values("pk", *FIELDS[model]), called)
     return [(row["pk"], {"id": row.pop("pk"), **row}) for row in rows]
 
 
-def _part_rows(model: Any, parent: Any, name: str, owner: User, called: Any = None) -> list[Any]:
+def _part_rows(model: type[Owned], parent: Any, name: str, owner: User, called: Any = None) -> list[Any]:
     """Rows of records that are part of another, which is given by its name and its id."""
     named = Coalesce(f"{parent}__name", Value(""))
     fields = FIELDS[model]
@@ -152,7 +153,7 @@ def _by_name_and_body(row: dict[str, object]) -> tuple[Any, ...]:
     return row["name"], row["body"]
 
 
-def _check(model: Any, row: dict[str, Any]) -> Any:
+def _check(model: type[Owned], row: dict[str, Any]) -> Any:
     """A sound row; the core says what cannot be."""
     row = dict(row)
     row["name"] = names.clean(row["name"])
@@ -184,7 +185,9 @@ def _check(model: Any, row: dict[str, Any]) -> Any:
     return row
 
 
-def _plan(model: Any, section: str, plan: Any, pairs: Any, ids: Any, parents: Any = None) -> None:
+def _plan(
+    model: type[Owned], section: str, plan: ChangePlan, pairs: Any, ids: dict[tuple[str, str], int], parents: Any = None
+) -> None:
     """Create or change records in one batch. parents: from a row to the fields that point at other records."""
     fields = FIELDS[model]
 
@@ -211,14 +214,14 @@ def note_id(ids: Any, section: str, row: dict[str, object], key: Any) -> None:
         ids[section, str(row["id"])] = key
 
 
-def _keys_by_name(plan: Any, model: Any) -> Any:
+def _keys_by_name(plan: ChangePlan, model: type[Owned]) -> Any:
     """The keys of records by name, those that the plan adds among them; of two with one name the first."""
     there = model.objects.for_owner(plan.owner).order_by("pk").values_list("name", "pk")
     added = [(record.name, record.pk) for record in plan.new.get(model, ())]
     return dict(reversed([*there, *added]))
 
 
-def _parent(plan: Any, field: Any, name: str, ids: Any) -> Any:
+def _parent(plan: ChangePlan, field: str, name: str, ids: dict[tuple[str, str], int]) -> Any:
     """From a row to the body that it names, by id or by name; a body that is not there is refused when the file is
     looked at.
     """
@@ -231,11 +234,19 @@ def _parent(plan: Any, field: Any, name: str, ids: Any) -> Any:
     return found
 
 
-def _plan_parts(model: Any, section: str, field: Any, name: str, plan: Any, pairs: Any, ids: Any) -> None:
+def _plan_parts(
+    model: type[Owned],
+    section: str,
+    field: str,
+    name: str,
+    plan: ChangePlan,
+    pairs: Any,
+    ids: dict[tuple[str, str], int],
+) -> None:
     _plan(model, section, plan, pairs, ids, _parent(plan, field, name, ids))
 
 
-def _plan_kits(plan: Any, pairs: Any, ids: Any) -> None:
+def _plan_kits(plan: ChangePlan, pairs: Any, ids: dict[tuple[str, str], int]) -> None:
     _plan(Kit, "kits", plan, pairs, ids)
     keys = iter([kit.pk for kit in plan.new.get(Kit, ())])
     placed = [(next(keys) if key is None else key, row) for key, row in pairs]
@@ -251,7 +262,7 @@ def _plan_kits(plan: Any, pairs: Any, ids: Any) -> None:
         plan.batch.hold(Kit, section, held)
 
 
-def _plain(key: Any, label: str, model: Any, identity: Any = _by_name) -> Any:
+def _plain(key: str, label: str, model: type[Owned], identity: Any = _by_name) -> Any:
     return Section(
         key,
         label,
@@ -264,7 +275,7 @@ def _plain(key: Any, label: str, model: Any, identity: Any = _by_name) -> Any:
     )
 
 
-def _part(key: Any, label: str, model: Any, field: Any, name: str, identity: Any) -> Any:
+def _part(key: str, label: str, model: type[Owned], field: str, name: str, identity: Any) -> Any:
     rows = partial(_part_rows, model, field, name)
     plan = partial(_plan_parts, model, key, field, name)
     return Section(key, label, model, rows, identity, partial(_check, model), plan, schema_of(key))

@@ -24,7 +24,7 @@ from cambrel.bounds.names import shortened
 from cambrel.optics.formats import FULL_FRAME
 from cambrel.phrases.reader import read
 from cambrel.phrases.typed_figures import decimal
-from cambrel.shelf.intake.found import Contents, FileError, FileRecord, counted
+from cambrel.shelf.intake.found import Contents, FileError, FileRecord, Known, counted
 from cambrel.shelf.naming import points_of
 
 DEEPEST = 12
@@ -198,7 +198,7 @@ def _is_generic(record: Any) -> bool:
     return GENERIC in (_one(record, "name"), _one(record, "maker"), _one(record, "model"))
 
 
-def _mount(record: Any, known: Any) -> list[FileRecord]:
+def _mount(record: Any, known: Known) -> list[FileRecord]:
     """A mount. What the file calls compatible mixes lenses that fit as they are with those that need an adapter, and
     says not which.
     """

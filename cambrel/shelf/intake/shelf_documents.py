@@ -76,7 +76,7 @@ def _fits(value: object, schema: dict[str, Any]) -> bool:
     return True
 
 
-def read_document(data: Any) -> list[FileRecord]:
+def read_document(data: bytes) -> list[FileRecord]:
     """The records of a document, section by section.
 
     Raises

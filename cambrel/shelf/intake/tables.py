@@ -6,7 +6,7 @@ A table is headed by the fields of the document, as it is written here, or by he
 
 import csv
 import io
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -70,7 +70,7 @@ def write_table(columns: Columns, rows: Any) -> str:
     return "".join(table_lines(columns, rows, _cell))
 
 
-def read_table(data: Any, known: Any = Known()) -> Contents:  # noqa: B008
+def read_table(data: bytes, known: Known = Known()) -> Contents:  # noqa: B008
     """The records of a table; its headings say which section it is.
 
     Raises
@@ -93,7 +93,7 @@ def read_table(data: Any, known: Any = Known()) -> Contents:  # noqa: B008
         raise FileError(f"The table cannot be read: {error}, line {reader.line_num}.") from None
 
 
-def _lines(reader: Any, columns: Any, refused: Any) -> Iterator[Any]:
+def _lines(reader: Any, columns: Sequence[str], refused: Any) -> Iterator[Any]:
     """Rows with their line; one with too many cells is put among the refused."""
     for count, cells in enumerate((row for row in reader if any(text.strip() for text in row)), start=1):
         counted(count)
@@ -159,7 +159,7 @@ def _by_headings(columns: Any, reader: Any, known: Any) -> Contents:
     return contents
 
 
-def _named(headings: Any, cells: Any) -> Any:
+def _named(headings: Any, cells: Sequence[str]) -> Any:
     return next((text for row, text in zip(headings, cells, strict=False) if row and row.column.field == "name"), "")
 
 

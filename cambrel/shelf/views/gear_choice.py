@@ -68,7 +68,7 @@ def carriers(owner: User, records: Any) -> dict[Any, object]:
     for body in Body.objects.for_owner(owner).filter(mount__in={lens.mount for lens in lenses}):
         values.setdefault(body.mount, []).append(body)
 
-    def suits(lens: Any, body: Any) -> tuple[Any, ...]:
+    def suits(lens: Lens, body: Body) -> tuple[Any, ...]:
         diagonal, circle = body.sensor().diagonal_mm, lens.circle_mm
         return (circle is None or covers(circle, diagonal), diagonal)
 
@@ -132,7 +132,7 @@ def _typed_offer(kind: Any, search: Any, owner: User, rig: Any) -> list[Any]:
     ]
 
 
-def _format_offer(own: Any, rig: Any) -> Any:
+def _format_offer(own: OwnFormat, rig: Any) -> Any:
     says = f"{own.width_mm:g} × {own.height_mm:g} mm, pixels unknown"
     return Offer(own.name, "Your own formats", says, f"gear:{rig}:{encode_gear(gear_of(own))}")
 
@@ -156,14 +156,14 @@ def _converters(request: Request, mount: Any, rig: Any) -> Any:
     return offers and [*offers, Offer("none", "Between lens and body", "", f"convert:{rig}:1:0")]
 
 
-def _body_offer(body: Any, rig: Any, registers: Any) -> Any:
+def _body_offer(body: Body, rig: Any, registers: Any) -> Any:
     pixels = body.sensor().pixels
     known = f", {pixels / 1e6:.0f} megapixels" if pixels else ", pixels unknown"
     says = f"{body.width_mm:g} × {body.height_mm:g} mm{known}"
     return Offer(body.name, body.system, says, f"gear:{rig}:{encode_gear(gear_of(body, registers))}")
 
 
-def _lens_offer(lens: Any, rig: Any) -> Any:
+def _lens_offer(lens: Lens, rig: Any) -> Any:
     weight = f", {wording.mass(lens.weight_g)}" if lens.weight_g else ""
     mount = f"{lens.mount} mount" if lens.mount else "fixed"
     return Offer(lens.name, lens.system, mount + weight, f"gear:{rig}:{encode_gear(gear_of(lens))}")

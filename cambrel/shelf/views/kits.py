@@ -57,7 +57,7 @@ class FitCell:
     fits: bool | None
 
 
-def goes_on(lens: Any, body: Any, mounts: Any, adapted: Collection[tuple[str, str]] = ()) -> bool | None:
+def goes_on(lens: Lens, body: Body, mounts: Any, adapted: Collection[tuple[str, str]] = ()) -> bool | None:
     """Whether a lens goes on a body: the same mount, one that the body's mount is recorded to accept, or one between
     which an adapter goes.
 

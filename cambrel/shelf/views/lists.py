@@ -104,7 +104,7 @@ class Counted(Paginator):  # type: ignore[type-arg]
         self.count = count
 
 
-def _kind(key: Any) -> Any:
+def _kind(key: str) -> Any:
     if key not in KINDS:
         raise Http404
     return KINDS[key]

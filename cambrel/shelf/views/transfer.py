@@ -85,7 +85,7 @@ def _read(owner_pk: int, files: list[tuple[str, bytes]], currency: str) -> int:
     return int(store(owner, files[0][0] if len(files) == 1 else f"{len(files)} files", read).pk)
 
 
-def _read_one(name: str, content: bytes, known: Any, several: Any) -> Any:
+def _read_one(name: str, content: bytes, known: Known, several: Any) -> Any:
     """What one file holds; where several were sent the one that cannot be read is named."""
     try:
         return read_file(name, content, known)
@@ -108,7 +108,7 @@ def _known(owner: User, currency: Any) -> Any:
 
 @login_required
 @require_safe
-def template(request: Request, key: Any) -> HttpResponseBase:
+def template(request: Request, key: str) -> HttpResponseBase:
     """An empty table with the headings that a section is read by."""
     if key not in NATURAL:
         raise Http404
@@ -215,7 +215,7 @@ def document(request: Request) -> HttpResponseBase:
 
 @login_required
 @require_safe
-def table(request: Request, key: Any) -> HttpResponseBase:
+def table(request: Request, key: str) -> HttpResponseBase:
     """One section as CSV."""
     if key not in SECTIONS:
         raise Http404
