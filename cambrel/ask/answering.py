@@ -115,7 +115,7 @@ def sensor_of(side: GearWords, by: str) -> tuple[Sensor, str, list[str]]:
             "full frame",
             ["No format was said: taken as full frame."],
         )
-    said = [wording.sentence(equivalent) for equivalent in (*sensor.assumptions, *sensor.contradictions)]
+    said = [wording.sentence(line) for line in (*sensor.assumptions, *sensor.contradictions)]
     if named:
         return sensor.sensor, _called(side.format or ""), said
     size = f"{wording.significant(sensor.sensor.width_mm)} × {wording.significant(sensor.sensor.height_mm)} mm"

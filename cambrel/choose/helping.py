@@ -213,7 +213,7 @@ class _Offers:
 
     def helped(self, found: TellingChanges, decision: Decision) -> Helped:
         turning = [self._help(change) for change in found.turning]
-        lighter = [self._help(piece) for piece in found.lighter]
+        lighter = [self._help(change) for change in found.lighter]
         says = ""
         out = self.musts.kit(self.kit.weighs(self.needed), self.kit.cost, self.kit.currency)
         if out:

@@ -121,7 +121,7 @@ def _covered(lens: Any, body: Piece[Any]) -> tuple[str, Dark]:
 
 def _kept(kit: Packed, body: Piece[Any], found: list[tuple[Piece[Any], Stays]]) -> str:
     """What stays as it was, with its money and weight, and what becomes of the others."""
-    kept = [lens.what for lens, body_piece in found if body_piece.stays]
+    kept = [lens.what for lens, stay in found if stay.stays]
     lost = Counter(one.lost for _, one in found if one.lost)
     if not kept:
         text = f"no lens stays with {body.name}"

@@ -114,7 +114,7 @@ class Packed:
     def stretches(self, conventions: Conventions) -> list[tuple[float, float]]:
         """The same [mm]."""
         ranges = [equivalent_range(rig.lens, rig.body.sensor, by=conventions.crop_by) for rig in self.rigs]
-        known = [(piece.equivalent_min_mm, piece.equivalent_max_mm) for piece in ranges]
+        known = [(span.equivalent_min_mm, span.equivalent_max_mm) for span in ranges]
         return _together([(low, high) for low, high in known if low and high])
 
 

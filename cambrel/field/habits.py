@@ -241,7 +241,7 @@ def covered(log: Log, owner: User) -> tuple[list[Covering], list[Covering]]:
         kits.append((kit.name, asked.share(taken)))
 
     def most(found: list[tuple[str, float]]) -> list[Covering]:
-        ordered = sorted(found, key=lambda stop: -stop[1])[:SHOWN]
+        ordered = sorted(found, key=lambda counted: -counted[1])[:SHOWN]
         return [Covering(name, share, 100 * share) for name, share in ordered]
 
     return most(single), most(kits)
@@ -254,7 +254,7 @@ def shares_address(log: Log, owner: User) -> str:
     keys, views, lights = [], [], []
     tasks = [(sample_brief.slug, sample_brief.task, sample_brief.framed_m) for sample_brief in sample_briefs().values()]
     own = [(saved_brief, saved_brief.sound_task()) for saved_brief in SavedBrief.objects.for_owner(owner)[:MOST_BRIEFS]]
-    tasks += [(f"own-{stop.pk}", task, stop.framed_m) for stop, task in own if task is not None]
+    tasks += [(f"own-{saved.pk}", task, saved.framed_m) for saved, task in own if task is not None]
     for key, task, framed_m in tasks:
         keys.append(key)
         views.append(_view(task.brief, framed_m))

@@ -248,7 +248,7 @@ def _columns(owner: User) -> Columns:
     at, body, lens, *figures = list(zip(*mine.values_list(*FIELDS), strict=True)) or [()] * len(FIELDS)
     body_at, bodies = _numbered(body)
     lens_at, lenses = _numbered(lens)
-    years = np.array([int(entry[:4]) if entry else 0 for entry in at], dtype=np.int64)
+    years = np.array([int(moment[:4]) if moment else 0 for moment in at], dtype=np.int64)
     made = Columns(bodies, lenses, body_at, lens_at, years, [np.array(values, dtype=float) for values in figures])
     with _LOCK:
         _STORED[owner.pk] = sign, made
@@ -297,7 +297,7 @@ def _cameras(owner: User, names: tuple[str, ...], conventions: Conventions) -> t
     """Crop factor, pixels and clean ISO of cameras by name, NaN for what the shelf does not have; and the long sides
     that each records.
     """
-    shelf = {entry.name.lower(): entry for entry in Body.objects.for_owner(owner).prefetch_related("crop_modes")}
+    shelf = {body.name.lower(): body for body in Body.objects.for_owner(owner).prefetch_related("crop_modes")}
     long_sides: list[list[float]] = [[] for _ in names]
     numbers = np.full((3, len(names)), np.nan)
     for index, name in enumerate(names):

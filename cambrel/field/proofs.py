@@ -26,7 +26,7 @@ def settings_of(sheet: Sheet, shot: TrialShot) -> As:
     mine = [
         (token not in read_off, as_settings(row)) for token, row in sheet.back.items() if row.get("shot") == shot.key
     ]
-    said = min(mine, key=lambda planned_shot: planned_shot[0])[1] if mine else As()
+    said = min(mine, key=lambda ranked: ranked[0])[1] if mine else As()
     return As(
         said.focal_length_mm or shot.focal_length_mm, said.f_number or shot.f_number, said.shutter_s or shot.shutter_s,
         said.iso or shot.iso

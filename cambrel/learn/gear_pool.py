@@ -22,7 +22,7 @@ def pool_of(user: User | AnonymousUser) -> GearPool:
     """The gear of a reader's shelf; the usual formats where it holds less than two sizes of sensor."""
     owner = gear_owner(user)
     two = own_of(user)
-    own = tuple(DrillCamera(record.name, record.body.sensor, record.body.mount) for record in (two.large, two.small))
+    own = tuple(DrillCamera(camera.name, camera.body.sensor, camera.body.mount) for camera in (two.large, two.small))
     bodies = list(models.Body.objects.for_owner(owner).prefetch_related("fixed_lenses").order_by("pk")[:MOST])
     records = models.Lens.objects.for_owner(owner).filter(rectilinear=True).exclude(mount="").order_by("pk")[:MOST]
     lenses: dict[str, list[tuple[str, Lens]]] = {}

@@ -145,7 +145,7 @@ def _piece(cells: Any, version: int) -> Piece[Any]:
         if kind not in ("tripod", "monopod", "gimbal", "tracker"):
             raise LinkError("This link holds a support of an unknown kind.")
         check_name(currency)
-        numbers = [None if piece is None else float(piece) for piece in (weight_g, price, payload_g)]
+        numbers = [None if figure is None else float(figure) for figure in (weight_g, price, payload_g)]
         return Piece(name, Support(kind, numbers[0], numbers[1], currency, numbers[2]))
     if tag == "a":
         lens_mount, mount, weight_g, price, currency = rest

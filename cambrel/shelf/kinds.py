@@ -208,7 +208,7 @@ def _close(lens: Lens, conventions: Conventions) -> str:
 
 
 def _members(kit: Kit, conventions: Conventions) -> str:
-    held = [gear_field for field in HELD.values() for gear_field in getattr(kit, field).all()]
+    held = [member for field in HELD.values() for member in getattr(kit, field).all()]
     return ", ".join(map(str, held)) or "empty"
 
 

@@ -95,9 +95,7 @@ class GearForm(forms.ModelForm):  # type: ignore[type-arg]
             kept = set(self.instance.inferred) - set(self.changed_data)
             self.instance.inferred = sorted(kept | self.worked_out)
             measured = self.instance.measured
-            self.instance.measured = [
-                gear_field for gear_field in measured if gear_field.split()[0] not in self.changed_data
-            ]
+            self.instance.measured = [noted for noted in measured if noted.split()[0] not in self.changed_data]
         if self.errors or not hasattr(self.instance, "to_optics"):
             return
         try:

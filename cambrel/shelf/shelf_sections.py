@@ -136,7 +136,7 @@ def _kit_rows(owner: User, called: Any = None) -> Any:
         row = {"id": kit.pk, "name": kit.name, "note": kit.note}
         for section, refer, _ in PACKED:
             members = sorted(getattr(kit, section).all(), key=lambda one: (one.name, one.pk))
-            row |= {section: [member.name for member in members], refer: [gear_field.pk for gear_field in members]}
+            row |= {section: [member.name for member in members], refer: [member.pk for member in members]}
         made.append((kit.pk, row))
     return made
 
@@ -253,9 +253,7 @@ def _plan_kits(plan: ChangePlan, pairs: Any, ids: dict[tuple[str, str], int]) ->
     for section, refer, model in PACKED:
         named, held = _keys_by_name(plan, model), {}
         for key, row in placed:
-            by_id = [
-                ids[section, str(gear_field)] for gear_field in row.get(refer, ()) if (section, str(gear_field)) in ids
-            ]
+            by_id = [ids[section, str(key)] for key in row.get(refer, ()) if (section, str(key)) in ids]
             by_name = [named[name] for name in row.get(section, ()) if name in named]
             if section in row or by_id:
                 held[key] = by_id or by_name

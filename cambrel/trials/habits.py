@@ -205,7 +205,7 @@ def _range(log: Log) -> Sentence | None:
         "low": Figure(low, "mm"),
         "high": Figure(high, "mm"),
     }
-    return Sentence(text, {key: sentence for key, sentence in figures.items() if f"{{{key}}}" in text})
+    return Sentence(text, {key: figure for key, figure in figures.items() if f"{{{key}}}" in text})
 
 
 def _rare_lenses(log: Log, lenses: Sequence[str]) -> list[Sentence]:
@@ -348,9 +348,7 @@ def asked_of(log: Log) -> LensUse:
         how many ask for each focal length and stop
     """
     known = np.isfinite(log.equivalent_mm) & np.isfinite(log.f_number)
-    cells = np.stack(
-        [np.round(12 * np.log2(sentence[known])) for sentence in (log.equivalent_mm, log.f_number)], axis=-1
-    )
+    cells = np.stack([np.round(12 * np.log2(values[known])) for values in (log.equivalent_mm, log.f_number)], axis=-1)
     if not len(cells):
         return LensUse(np.zeros(0), np.zeros(0), np.zeros(0))
     groups, times = np.unique(cells, axis=0, return_counts=True)
@@ -403,7 +401,7 @@ def used_stops(log: Log, body: int, marks: Sequence[float]) -> frozenset[float] 
     if len(stops) < LEAST:
         return None
     share = counts(stops, marks) / len(stops)
-    return frozenset(mark for mark, sentence in zip(marks, share, strict=True) if sentence > USED)
+    return frozenset(mark for mark, used in zip(marks, share, strict=True) if used > USED)
 
 
 VIEW_WEIGHT, LIGHT_WEIGHT = 1.0, 1 / 3

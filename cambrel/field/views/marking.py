@@ -283,7 +283,8 @@ def _written(request: Request, plan: SheetPlan, record: Sheet, shot: TrialShot) 
 
 def _marked(measured: list[str], key: str) -> list[str]:
     """What of a record was measured, with one more of today."""
-    return [*(shot for shot in measured if not shot.startswith(f"{key} ")), f"{key} {timezone.localdate().isoformat()}"]
+    kept = [noted for noted in measured if not noted.startswith(f"{key} ")]
+    return [*kept, f"{key} {timezone.localdate().isoformat()}"]
 
 
 def _the_one(records: Any, name: str) -> Any:

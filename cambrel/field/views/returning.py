@@ -197,7 +197,7 @@ def heads(request: Request, pk: int | None = None) -> HttpResponseBase:
     """
     sheet = sheet_of(request, pk) if pk is not None else None
     try:
-        sent = backs.parts_sent(request.POST.get("says", ""), (shot.read() for shot in request.FILES.getlist("part")))
+        sent = backs.parts_sent(request.POST.get("says", ""), (part.read() for part in request.FILES.getlist("part")))
     except (ValueError, KeyError, TypeError, StopIteration, RuntimeError):
         return JsonResponse({"problem": "These heads of files were not sent as they are read."}, status=400)
     now = timezone.localtime().replace(tzinfo=None)

@@ -129,7 +129,7 @@ def round_(request: Request) -> HttpResponseBase:
     if ordinal >= TEN:
         return _over(request, in_round)
     record = _found(request.user)
-    met = [standing.kind for standing in in_round]
+    met = [answered.kind for answered in in_round]
     kind = only or next_kind(record, timezone.now(), met)
     if not only and not request.user.is_authenticated:
         kind = list(KINDS)[(ordinal + int(called[0], 16)) % len(KINDS)]
@@ -263,11 +263,11 @@ def _over(request: Request, in_round: list[Answered]) -> HttpResponseBase:
     """The end of a round: what was asked, and what went wrong."""
     rows = [
         (
-            KINDS[standing.kind].words.skill,
-            "right" if standing.is_right else _short(KINDS[standing.kind].words.slips.get(standing.slip, "wrong")),
+            KINDS[answered.kind].words.skill,
+            "right" if answered.is_right else _short(KINDS[answered.kind].words.slips.get(answered.slip, "wrong")),
         )
-        for standing in in_round
-        if standing.kind in KINDS
+        for answered in in_round
+        if answered.kind in KINDS
     ]
     seconds = sum(one.seconds or 0 for one in in_round)
     context = {

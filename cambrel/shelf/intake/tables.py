@@ -160,7 +160,8 @@ def _by_headings(columns: Any, reader: Any, known: Any) -> Contents:
 
 
 def _named(headings: Any, cells: Sequence[str]) -> Any:
-    return next((text for row, text in zip(headings, cells, strict=False) if row and row.column.field == "name"), "")
+    pairs = zip(headings, cells, strict=False)
+    return next((text for heading, text in pairs if heading and heading.column.field == "name"), "")
 
 
 def _record(section: str, line: int, cells: Any, properties: Any) -> Any:

@@ -111,7 +111,7 @@ def pick(request: Request) -> HttpResponseBase:
         registers = registers_of(owner)
         offers = [_body_offer(body, rig, registers) for body in bodies]
         own = OwnFormat.objects.for_owner(owner).filter(name__icontains=search)[:MOST_SHOWN]
-        offers += [_format_offer(record, rig) for record in own]
+        offers += [_format_offer(own_format, rig) for own_format in own]
     offers = [*_typed_offer(kind, search, owner, rig), *offers]
     context = {
         "offers": offers,
