@@ -9,14 +9,15 @@ import numpy as np
 
 from cambrel.comparison import best_settings, figure_groups, holds, steps
 from cambrel.comparison.brief import Brief, Conventions, Hold
-from cambrel.comparison.figures import Array, Flags, Frames, Settings
+from cambrel.comparison.figures import Frames, Settings
 from cambrel.comparison.rig import BY_HAND, Rig
 from cambrel.optics import geometry
+from cambrel.optics.quantities import Array, Flags, Words
 
 AS_SET = Hold("own", "spot", "own", "own", is_best=True)
 """What a comparison of rigs at their best is held by: nothing follows another rig."""
 
-AskedAll = best_settings.Asked[Array, best_settings.Words]
+AskedAll = best_settings.Asked[Array, Words]
 
 
 def settled(

@@ -17,18 +17,16 @@ from math import inf
 from typing import Generic, TypeVar, overload
 
 import numpy as np
-from numpy.typing import NDArray
 
 from cambrel.comparison import shortfalls, steps
 from cambrel.comparison.bodies import Bodies, bodies_of
 from cambrel.comparison.brief import Brief, Conventions
-from cambrel.comparison.figures import Array, each_of
+from cambrel.comparison.figures import each_of
 from cambrel.comparison.lenses import Lenses, lenses_of
 from cambrel.comparison.rig import Body, Lens, Rig
+from cambrel.optics.quantities import Array, Words
 
 V = TypeVar("V", float, Array)
-Words = NDArray[np.object_]
-"""A word of each rig."""
 W = TypeVar("W", str, Words)
 
 ROUNDING = 1e-9

@@ -11,11 +11,12 @@ from math import inf
 import numpy as np
 
 from cambrel.comparison.brief import Brief, Conventions
-from cambrel.comparison.figures import Array, Flags, Frames, Settings, Sharpness, View
+from cambrel.comparison.figures import Frames, Settings, Sharpness, View
 from cambrel.comparison.schools import held_by, shown_by
 from cambrel.optics import reach
 from cambrel.optics import sharpness as formulas
 from cambrel.optics.good_enough import GOOD_ENOUGH_SCHOOLS
+from cambrel.optics.quantities import Array, Flags
 from cambrel.optics.steadiness import HAND_SCHOOLS
 
 STREAKS = ("shake", "movement", "drift")

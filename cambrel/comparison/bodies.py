@@ -11,10 +11,11 @@ from numpy.typing import NDArray
 
 from cambrel.comparison import figure_groups
 from cambrel.comparison.brief import Brief, Conventions
-from cambrel.comparison.figures import Array, Frames, each_of
+from cambrel.comparison.figures import Frames, each_of
 from cambrel.comparison.lenses import Lenses
 from cambrel.comparison.rig import SMALLEST_POSSIBLE_F_NUMBER, Rig
 from cambrel.optics.formats import nearest_format
+from cambrel.optics.quantities import Array
 
 USUAL_BASE_ISO = 100.0
 """Of a body whose base ISO is not known."""

@@ -16,7 +16,7 @@ import numpy as np
 from cambrel.comparison.bodies import USUAL_BASE_ISO, bodies_of
 from cambrel.comparison.brief import SUPPORTS
 from cambrel.comparison.engine import Comparison, RigFigures
-from cambrel.comparison.figures import Array, stands_elsewhere
+from cambrel.comparison.figures import stands_elsewhere
 from cambrel.comparison.framing import working_distance_m
 from cambrel.comparison.lenses import lenses_of
 from cambrel.comparison.rig import aperture_stops
@@ -31,7 +31,7 @@ from cambrel.optics.depth import f_number_for_limits
 from cambrel.optics.formats import covers
 from cambrel.optics.geometry import focal_length_for_image_distance_mm, walking_distance_m
 from cambrel.optics.light import MID_GREY_LUX_S
-from cambrel.optics.quantities import is_unknown
+from cambrel.optics.quantities import Array, is_unknown
 from cambrel.optics.workings import Figure
 from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, Sentence
 

@@ -16,16 +16,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from cambrel.comparison import at_best, blur_budget, figure_groups, holds
-from cambrel.comparison.best_settings import Asked, Words
+from cambrel.comparison.best_settings import Asked
 from cambrel.comparison.blur_budget import SharpSpot
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.figure_groups import frame_of
 from cambrel.comparison.figures import (
-    Array,
     Blur,
     Depth,
     Diffraction,
-    Flags,
     Frames,
     Light,
     Outfit,
@@ -36,7 +34,7 @@ from cambrel.comparison.figures import (
 )
 from cambrel.comparison.rig import Body, Lens, Rig
 from cambrel.optics import stars
-from cambrel.optics.quantities import DomainError, is_unknown
+from cambrel.optics.quantities import Array, DomainError, Flags, Words, is_unknown
 
 __all__ = ["Body", "Brief", "Comparison", "Conventions", "Hold", "Lens", "Rig", "RigFigures", "compare", "frame_of"]
 

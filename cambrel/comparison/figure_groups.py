@@ -10,7 +10,7 @@ import numpy as np
 
 from cambrel.comparison import holds
 from cambrel.comparison.brief import SHAPES, Brief, Conventions
-from cambrel.comparison.figures import Array, Blur, Depth, Diffraction, Flags, Frames, Light, Outfit, Settings, View
+from cambrel.comparison.figures import Blur, Depth, Diffraction, Frames, Light, Outfit, Settings, View
 from cambrel.comparison.fit import same_mount
 from cambrel.comparison.iso_ceiling import clean_iso
 from cambrel.comparison.rig import Rig
@@ -22,7 +22,7 @@ from cambrel.optics import light as lights
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, Viewed, viewed
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.noise_schools import Collecting, iso_for_judged_snr, judged_snr
-from cambrel.optics.quantities import Quantity
+from cambrel.optics.quantities import Array, Flags, Quantity
 from cambrel.wording.sentences import LEVEL_STOPS
 
 Set = Settings[Array, Flags]

@@ -10,13 +10,11 @@ from math import inf
 from typing import Generic, TypeVar
 
 import numpy as np
-from numpy.typing import NDArray
 
 from cambrel.comparison.brief import Brief
 from cambrel.comparison.rig import Rig
+from cambrel.optics.quantities import Array, Flags
 
-Array = NDArray[np.float64]
-Flags = NDArray[np.bool_]
 F = TypeVar("F", bool, Flags)
 N = TypeVar("N", float, Array)
 """One number, of one rig, or an array of them with the rigs along its last axis."""

@@ -8,7 +8,6 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
 from cambrel.optics.depth import (
     depth_of_field,
@@ -16,10 +15,8 @@ from cambrel.optics.depth import (
     f_number_for_same_limits,
     f_number_for_total_depth,
 )
-from cambrel.optics.quantities import Choices
+from cambrel.optics.quantities import Array, Choices, Flags
 
-Array = NDArray[np.float64]
-Flags = NDArray[np.bool_]
 SAME = 1e-12
 """Two distances so near to each other (relative) are one."""
 

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from cambrel.comparison.brief import Brief, Hold
-from cambrel.comparison.figures import Array, Flags, Settings
+from cambrel.comparison.figures import Settings
 from cambrel.comparison.hold_answers import SAME, ApertureGiven
 from cambrel.comparison.rig import LARGEST_F_NUMBER, Lens, Rig
 from cambrel.optics.geometry import (
@@ -22,7 +22,7 @@ from cambrel.optics.geometry import (
     object_distance_from_focus_distance_m,
     walking_distance_m,
 )
-from cambrel.optics.quantities import DomainError
+from cambrel.optics.quantities import Array, DomainError, Flags
 
 
 @dataclass(frozen=True)

@@ -11,9 +11,10 @@ from typing import TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from cambrel.comparison.figures import Array, each_of
+from cambrel.comparison.figures import each_of
 from cambrel.comparison.rig import LARGEST_F_NUMBER, SMALLEST_POSSIBLE_F_NUMBER, Lens
 from cambrel.optics.geometry import closest_object_distance_m
+from cambrel.optics.quantities import Array
 
 LOWEST_MM, HIGHEST_MM = 0.1, 1e5
 """The ends of a lens that can be set to anything."""

@@ -22,10 +22,9 @@ from cambrel.comparison.rig import LARGEST_F_NUMBER, SMALLEST_POSSIBLE_F_NUMBER,
 from cambrel.optics.equivalence import equivalent_focal_length_mm, iso_for_same_brightness, same_picture_focal_length_mm
 from cambrel.optics.formats import Sensor, crop_factor, nearest_format
 from cambrel.optics.geometry import angle_of_view_deg, closest_object_distance_m, magnification
-from cambrel.optics.quantities import DomainError, Quantity, positive, positive_or_inf
+from cambrel.optics.quantities import Array, DomainError, Quantity, positive, positive_or_inf
 from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW
 
-Array = NDArray[np.float64]
 NEAR_VIEW = 0.10
 NEAR_STOPS = 1.0
 """A lens within these of the picture is near; beyond them it does not make it."""

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from cambrel.comparison.bodies import Bodies
 from cambrel.comparison.brief import Brief, Conventions
-from cambrel.comparison.figures import Array, Frames
+from cambrel.comparison.figures import Frames
 from cambrel.comparison.iso_ceiling import clean_iso
 from cambrel.comparison.lenses import Lenses
 from cambrel.comparison.schools import shown_by
@@ -18,6 +18,7 @@ from cambrel.comparison.status import Status
 from cambrel.optics import sharpness
 from cambrel.optics.good_enough import GOOD_ENOUGH_SCHOOLS
 from cambrel.optics.noise_schools import collecting
+from cambrel.optics.quantities import Array
 from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW
 
 STOP_IN_VIEW = np.log(1.15)

@@ -10,23 +10,22 @@ from dataclasses import dataclass, replace
 from math import inf
 
 import numpy as np
-from numpy.typing import NDArray
 
 from cambrel.comparison import shortfalls
 from cambrel.comparison.bodies import Bodies, opens_to
 from cambrel.comparison.brief import Brief, Conventions
-from cambrel.comparison.figures import Array, Flags, Frames
+from cambrel.comparison.figures import Frames
 from cambrel.comparison.lenses import Lenses
 from cambrel.comparison.rig import SMALLEST_POSSIBLE_F_NUMBER
 from cambrel.comparison.schools import held_by, support_of, under_stars
 from cambrel.optics import blur, geometry, light
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, f_number_for_limits
 from cambrel.optics.diffraction import diffraction_limited_f_number
+from cambrel.optics.quantities import Array, Flags, Words
 from cambrel.optics.stars import STAR_SCHOOLS
 from cambrel.optics.steadiness import HAND_SCHOOLS
 from cambrel.wording.sentences import LEVEL_VIEW
 
-Words = NDArray[np.object_]
 LONGEST_HELD_S = 1.0
 """No hand holds longer, whatever the stabiliser."""
 STARS_F_NUMBER = 2.8

@@ -16,10 +16,10 @@ from numpy.typing import NDArray
 from cambrel.comparison import best_settings
 from cambrel.comparison.bodies import Bodies, bodies_of
 from cambrel.comparison.brief import Conventions
-from cambrel.comparison.figures import Array
 from cambrel.comparison.lenses import Lenses, lenses_of
 from cambrel.comparison.rig import Rig
 from cambrel.decisions.kits import LEVEL_SHARE, ORDER, SCORE, BestRig, PictureShare, choose, is_as_good, lead, places_of
+from cambrel.optics.quantities import Array
 from cambrel.wording.sentences import LEVEL_WEIGHT
 
 CHUNK = 6_000

@@ -18,12 +18,11 @@ from cambrel.comparison import best_settings
 from cambrel.comparison.bodies import bodies_of
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.engine import Comparison, RigFigures, compare
-from cambrel.comparison.figures import Array
 from cambrel.comparison.fulfilment import Check, Fulfilment, fulfilment
 from cambrel.comparison.lenses import lenses_of
 from cambrel.comparison.rig import Rig
 from cambrel.comparison.status import Status
-from cambrel.optics.quantities import DomainError
+from cambrel.optics.quantities import Array, DomainError
 
 ORDER = (Status.DOES, Status.NEARLY, Status.UNKNOWN, Status.CANNOT)
 SCORE = {Status.DOES: 1.0, Status.NEARLY: 0.5, Status.CANNOT: 0.0, Status.UNKNOWN: 0.0}

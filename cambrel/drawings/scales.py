@@ -6,9 +6,8 @@ from dataclasses import dataclass
 from math import ceil, floor, log10
 
 import numpy as np
-from numpy.typing import NDArray
 
-Array = NDArray[np.float64]
+from cambrel.optics.quantities import Array
 
 
 @dataclass(frozen=True)

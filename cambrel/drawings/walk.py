@@ -10,15 +10,12 @@ from itertools import compress
 from math import ceil, isfinite, log2
 
 import numpy as np
-from numpy.typing import NDArray
 
 from cambrel.comparison.engine import Comparison
 from cambrel.drawings.scales import PixelScale
 from cambrel.drawings.shapes import Drawing, Label, Line, Path, Rect, Shape, place_label, rig_role, spread
+from cambrel.optics.quantities import Array
 from cambrel.wording import LETTERS, METRES, Units, distance, f_number, share, significant
-
-Array = NDArray[np.float64]
-
 
 LETTER = 12.0
 STOP_WIDE = 20.0

@@ -20,11 +20,12 @@ from cambrel.briefs.sample_briefs import sample_briefs
 from cambrel.drawings.counts import Bars, bars
 from cambrel.field.logbook import Book, frame_of
 from cambrel.optics.formats import FULL_FRAME
+from cambrel.optics.quantities import Flags
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, Stop
 from cambrel.owners.models import User
 from cambrel.shelf.models import Body, Kit, Lens, Mount
 from cambrel.shelf.views.kits import goes_on
-from cambrel.trials.habits import FOCALS, LEAST, Flags, Log, Made, asked_of, counts, nearest_brief, nearest_mark, said
+from cambrel.trials.habits import FOCALS, LEAST, Log, Made, asked_of, counts, nearest_brief, nearest_mark, said
 from cambrel.wording.sentences import Sentence
 
 MOST_LENSES = 5000

@@ -9,7 +9,11 @@ from typing import Generic, TypeAlias, TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-Quantity: TypeAlias = float | NDArray[np.float64]
+Array: TypeAlias = NDArray[np.float64]
+Flags: TypeAlias = NDArray[np.bool_]
+Words: TypeAlias = NDArray[np.object_]
+"""A word of each element."""
+Quantity: TypeAlias = float | Array
 """A number, or an array of numbers that is broadcast against the others."""
 
 T = TypeVar("T")

@@ -13,16 +13,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from math import inf, log
-from typing import TypeAlias
 
 import numpy as np
-from numpy.typing import NDArray
 from scipy.special import j0, j1
 
 from cambrel.optics.diffraction import WAVELENGTH_NM
-from cambrel.optics.quantities import Quantity, not_negative, positive
-
-Array: TypeAlias = NDArray[np.float64]
+from cambrel.optics.quantities import Array, Quantity, not_negative, positive
 
 FIRST_ZERO_OF_J1 = 3.8317059702075125
 MM_PER_INCH = 25.4

@@ -13,12 +13,11 @@ from math import inf, log2
 import numpy as np
 from numpy.typing import NDArray
 
+from cambrel.optics.quantities import Array, Flags
 from cambrel.optics.workings import Figure
 from cambrel.wording.sentences import Sentence
 
-Array = NDArray[np.float64]
 Ints = NDArray[np.int64]
-Flags = NDArray[np.bool_]
 LEAST = 30
 """From fewer pictures nothing is said."""
 MOST_OF = 0.8
