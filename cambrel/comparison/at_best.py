@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from cambrel.comparison import best_settings, figure_groups, holds, steps
+from cambrel.comparison import best_settings, figure_groups, framing_steps, holds
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.figures import Frames, Settings
 from cambrel.comparison.rig import BY_HAND, Rig
@@ -50,7 +50,7 @@ def settled(
         by_hand=[_by_hand(rig) for rig in rigs],
         rigs=rigs,
     )
-    used = steps.cropped(frames, asked.kept_side, conventions)
+    used = framing_steps.cropped(frames, asked.kept_side, conventions)
     used = replace(used, k=used.crop[reference] / used.crop)
     seen = ~np.isnan(asked.focal_length_mm)
 

@@ -18,7 +18,7 @@ from typing import Generic, TypeVar, overload
 
 import numpy as np
 
-from cambrel.comparison import shortfalls, steps
+from cambrel.comparison import framing_steps, shortfalls, steps
 from cambrel.comparison.bodies import Bodies, bodies_of
 from cambrel.comparison.brief import Brief, Conventions
 from cambrel.comparison.figures import each_of
@@ -218,8 +218,10 @@ def asked_of(
     def by_hand_each(name: str) -> Array:
         return each_of([getattr(hand, name) for hand in hands], np.nan)
 
-    scene = steps.BriefScene.of(brief)
-    framed = steps.framed(scene, backs, glass, conventions, width_m, by_hand_each("focal_length_mm") * glass.factor)
+    scene = framing_steps.BriefScene.of(brief)
+    framed = framing_steps.framed(
+        scene, backs, glass, conventions, width_m, by_hand_each("focal_length_mm") * glass.factor
+    )
     limits = steps.limits(scene, conventions, backs, glass, framed)
     opened = steps.opened(
         scene,

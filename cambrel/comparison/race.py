@@ -12,11 +12,11 @@ import numpy as np
 from cambrel.comparison.bodies import bodies_of, opens_to
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.engine import compare
+from cambrel.comparison.framing_steps import cropped
 from cambrel.comparison.lenses import lenses_of
 from cambrel.comparison.rig import LARGEST_F_NUMBER, Rig
 from cambrel.comparison.shortfalls import as_clean_iso
 from cambrel.comparison.status import Status
-from cambrel.comparison.steps import cropped
 from cambrel.optics import depth, light
 from cambrel.optics.quantities import Array, DomainError
 from cambrel.optics.stops import F_NUMBERS, between

@@ -16,7 +16,7 @@ from cambrel.photographs.heads import HEAD_BYTES, MOST_ROUNDS, read_head
 from cambrel.photographs.tags import FileParts, TagError
 from cambrel.photographs.taken import Taken, taken
 from cambrel.trials.all_trials import TRIALS
-from cambrel.trials.outcomes import As
+from cambrel.trials.predictions import As
 from cambrel.trials.trial_shots import TrialShot
 
 MOST_BACK = 200

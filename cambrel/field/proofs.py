@@ -8,7 +8,8 @@ from cambrel.field.measuring import as_reading
 from cambrel.field.models import Sheet
 from cambrel.field.planning import SheetPlan
 from cambrel.trials.all_trials import TRIALS
-from cambrel.trials.outcomes import As, PictureReading, as_taken
+from cambrel.trials.outcomes import PictureReading
+from cambrel.trials.predictions import As, as_taken
 from cambrel.trials.proofs import BroughtBack, ProofLine
 from cambrel.trials.trial_shots import TrialShot
 

@@ -12,17 +12,8 @@ from math import log2
 from cambrel import wording
 from cambrel.comparison.engine import Comparison
 from cambrel.optics.workings import Figure
-from cambrel.trials.outcomes import (
-    SCALES,
-    Outcome,
-    PictureReading,
-    Proof,
-    expected,
-    points_held,
-    prove,
-    softening,
-    steady_held,
-)
+from cambrel.trials.outcomes import Outcome, PictureReading, Proof, points_held, prove, softening, steady_held
+from cambrel.trials.predictions import SCALES, expected
 from cambrel.wording.sentences import Sentence
 
 LABELS = {

@@ -33,7 +33,8 @@ from cambrel.pictures import own
 from cambrel.shelf.models import Body, Lens
 from cambrel.trials.all_trials import TRIALS
 from cambrel.trials.measured import Box, Marked
-from cambrel.trials.outcomes import expected, per_mm, prove
+from cambrel.trials.outcomes import per_mm, prove
+from cambrel.trials.predictions import expected
 from cambrel.trials.proofs import said
 from cambrel.trials.trial_shots import TrialShot
 from cambrel.wording import LETTERS

@@ -18,20 +18,10 @@ from cambrel.tests.truth.eye import Eye
 from cambrel.tests.truth.said import BENCHES, UGLY
 from cambrel.tests.truth.test_at_best import Sight
 from cambrel.tests.truth.test_fieldwork import benches
-from cambrel.trials.outcomes import (
-    SCALES,
-    WHATS,
-    As,
-    Outcome,
-    PictureReading,
-    as_taken,
-    expected,
-    judged,
-    points_held,
-    prove,
-    steady_held,
-)
+from cambrel.trials.all_trials import TRIALS
+from cambrel.trials.outcomes import Outcome, PictureReading, judged, points_held, prove, steady_held
 from cambrel.trials.plans import shots_of
+from cambrel.trials.predictions import SCALES, As, as_taken, expected
 from cambrel.trials.proofs import CAUSES, DOUBTS, LABELS, LENS_UNKNOWN, line, said
 from cambrel.trials.trial_shots import rounded
 
@@ -59,7 +49,7 @@ class ProvingTests(TestCase):
                 continue
             dice = random.Random(seed)
             for shot in shots:
-                for what in set(WHATS[shot.trial]) & set(SCALES) - {"pixels", "range"}:
+                for what in set(TRIALS[shot.trial].what) & set(SCALES) - {"pixels", "range"}:
                     if what in ("view", "brightness") and shot.rig == made.reference:
                         continue
                     with self.subTest(seed=seed, shot=shot.key, what=what):
