@@ -264,6 +264,7 @@ def upgrades(request: Request) -> HttpResponseBase:
         "kit": kit,
         "body": body,
         "upgrade": upgraded,
+        "home": home_name(conventions),
         "path": request.get_full_path(),
         "naming": NameForm(placeholder="Keep this question as …", auto_id="keep-%s"),
     }

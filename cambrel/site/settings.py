@@ -131,6 +131,7 @@ PASSWORD_HASHERS = [
 ]
 FORM_RENDERER = "cambrel.inputs.widgets.Renderer"
 ROOT_URLCONF = "cambrel.site.urls"
+TEST_RUNNER = "cambrel.site.tests.runner.NothingMissing"
 WSGI_APPLICATION = "cambrel.site.wsgi.application"
 TEMPLATES = [
     {

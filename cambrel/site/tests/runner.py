@@ -1,0 +1,25 @@
+"""Django shows nothing where a template names what is not there. Here a test fails over it."""
+
+from django.template import engines
+from django.test.runner import DiscoverRunner
+
+
+class MissingError(AssertionError):
+    """It is sent from a process of the tests to the first, without what led to it, which no process could send."""
+
+    __context__ = None
+
+
+class Missing(str):
+    """In the place of what is not there: put into words, it is a fault."""
+
+    __slots__ = ()
+
+    def __mod__(self, name):
+        raise MissingError(f"a template names {name}, which is not there")
+
+
+class NothingMissing(DiscoverRunner):
+    def setup_test_environment(self, **options):
+        super().setup_test_environment(**options)
+        engines["django"].engine.string_if_invalid = Missing("%s")
