@@ -381,3 +381,8 @@ class PreviewRow(models.Model):
 
     def __str__(self) -> str:
         return f"{self.section}, line {self.line}"
+
+    @property
+    def name(self) -> str:
+        """The name of the record as the file has it, "" where it has none."""
+        return str(self.row.get("name") or "")
