@@ -10,7 +10,7 @@ from cambrel.field.models import Logged, Sheet
 from cambrel.field.sheet_shapes import BACK, NUMBER, READING, WHOLE, is_picture
 from cambrel.links.benches import decode
 from cambrel.owners.models import User
-from cambrel.owners.sections import NAME, Row, Section, record_schema, register, saved_section
+from cambrel.owners.sections import NAME, Ids, Row, Section, record_schema, register, saved_section
 from cambrel.owners.sound import moment
 from cambrel.owners.writing import in_chunks
 from cambrel.trials.all_trials import TRIALS
@@ -73,7 +73,7 @@ def _logbook() -> Section:
             key: readings[key] for key in ("lens", *FIGURES, *PIXELS)
         }
 
-    def plan(made: Any, pairs: list[tuple[int | None, Row]], ids: Any) -> None:
+    def plan(made: Any, pairs: list[tuple[int | None, Row]], ids: Ids) -> None:
         # a picture that differs in anything is another picture, so none is ever changed
         made.add(Logged, [Logged(owner=made.owner, **(sound(whole(row)) or {})) for pk, row in pairs if pk is None])
 

@@ -1,5 +1,6 @@
 """The Formats page: sensor sizes for what they are, drawn to scale, in a table, and at true size on this screen."""
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 from urllib.parse import urlencode
@@ -49,7 +50,7 @@ class FormatsForm(forms.Form):
     )
     f = TicksField(required=False)
 
-    def __init__(self, sent: QueryDict, frames: Any, by: str) -> None:
+    def __init__(self, sent: QueryDict, frames: Mapping[str, Sequence[NamedFrame]], by: str) -> None:
         shown = [key for key in sent.getlist("f") if any(one.key == key for group in frames.values() for one in group)]
         sent = sent.copy()
         sent.setlist("f", shown if "f" in sent or "none" in sent else list(AT_FIRST))
@@ -146,14 +147,14 @@ def _bench(name: str, sensor: Sensor, by: str) -> str:
     )
 
 
-def _with_pixels(sensor: Sensor, megapixels: Any) -> Sensor:
+def _with_pixels(sensor: Sensor, megapixels: float | None) -> Sensor:
     if megapixels is None:
         return sensor
     wide = (megapixels * 1e6 * sensor.aspect_ratio) ** 0.5
     return Sensor(sensor.width_mm, sensor.height_mm, wide, wide / sensor.aspect_ratio)
 
 
-def type_sentence(named: Any) -> str:
+def type_sentence(named: NamedFrame) -> str:
     """What a type designation says and what it does not; empty for a format without one."""
     if not named.designation.endswith("type"):
         return ""
@@ -203,7 +204,7 @@ def formats(request: Request) -> HttpResponseBase:
     return render(request, template, context, status=200 if sound else 422)
 
 
-def _with(request: Request, name: str, value: Any) -> str:
+def _with(request: Request, name: str, value: str) -> str:
     """The page's address with one more parameter."""
     now = request.GET.copy()
     now[name] = value

@@ -12,7 +12,7 @@ from django import forms
 from cambrel import wording
 from cambrel.bounds import names
 from cambrel.bounds.limits import LIMITS
-from cambrel.inputs.widgets import Answers, List, Search, Tick, Ticks, TypedInput
+from cambrel.inputs.widgets import Answers, List, Search, Slide, Tick, Ticks, TypedInput
 from cambrel.phrases import typed_figures
 from cambrel.wording import METRES, Units
 
@@ -32,7 +32,7 @@ def whole(text: str, otherwise: int | None = None) -> int | None:
     return int(text) if text.isascii() and text.isdigit() and len(text) < 19 else otherwise
 
 
-NONE_OFFERED: Any = {"invalid_choice": "This is none of the answers offered."}
+NONE_OFFERED: dict[str, Any] = {"invalid_choice": "This is none of the answers offered."}
 
 
 class ChoiceField(forms.ChoiceField):
@@ -48,10 +48,10 @@ class TypedChoiceField(forms.TypedChoiceField):
 class YesNoField(TypedChoiceField):
     """One of two, kept as whether it is the second."""
 
-    def __init__(self, *, no: Any, yes: Any, **options: Any) -> None:
+    def __init__(self, *, no: str, yes: str, **options: Any) -> None:
         super().__init__(choices=[("0", no), ("1", yes)], coerce=lambda value: value == "1", **options)
 
-    def prepare_value(self, value: Any) -> Any:
+    def prepare_value(self, value: object) -> object:
         return str(int(value)) if isinstance(value, bool) else value
 
 
@@ -65,7 +65,7 @@ class AnswerField(ChoiceField):
         write_as(self, "fields/answers.html")
 
 
-def offer(form: forms.BaseForm, name: str, choices: Iterable[Any]) -> None:
+def offer(form: forms.BaseForm, name: str, choices: Iterable[tuple[object, object]]) -> None:
     """Give a form's field what may be chosen in it."""
     field = form.fields[name]
     assert isinstance(field, forms.ChoiceField)
@@ -104,7 +104,7 @@ class SearchField(forms.CharField):
     def __init__(self, label: str, placeholder: str, **attrs: str | int) -> None:
         super().__init__(label=label, required=False, widget=Search(placeholder, maxlength=LONGEST_SEARCH, **attrs))
 
-    def to_python(self, value: Any) -> Any:
+    def to_python(self, value: object) -> str:
         return " ".join(str(value or "").split())[:LONGEST_SEARCH]
 
 
@@ -156,12 +156,12 @@ class QuantityField(forms.Field):
     def __init__(
         self,
         *,
-        low: Any = None,
-        high: Any = None,
+        low: float | None = None,
+        high: float | None = None,
         limits: str = "",
         may_be_infinite: bool = False,
         unit: str = "",
-        slide: Any = None,
+        slide: Slide | None = None,
         **options: Any,
     ) -> None:
         super().__init__(**options)
@@ -171,14 +171,14 @@ class QuantityField(forms.Field):
         self.low = self.low if low is None else low
         self.high = self.high if high is None else high
         self.may_be_infinite = may_be_infinite
-        self.base = None
+        self.base: float | None = None
         self.units = METRES
 
-    def show(self, value: Any, units: Units | None = None) -> str:
+    def show(self, value: float | None, units: Units | None = None) -> str:
         """The text for a value; empty for one that is not given."""
         return "" if value is None else self.text(value, units or self.units)
 
-    def prepare_value(self, value: Any) -> Any:
+    def prepare_value(self, value: object) -> object:
         return self.show(value) if isinstance(value, int | float) else "" if value is None else value
 
     def text(self, value: float, units: Units = METRES) -> str:
@@ -219,7 +219,7 @@ class QuantityField(forms.Field):
 class FocalLengthField(QuantityField):
     (low, high), name = LIMITS["focal_length_mm"], "focal length"
 
-    def text(self, value: Any, units: Units = METRES) -> str:
+    def text(self, value: float, units: Units = METRES) -> str:
         return wording.significant(value, 3)
 
     def number(self, text: str) -> float:
@@ -232,7 +232,7 @@ class FNumberField(QuantityField):
     def number(self, text: str) -> float:
         return typed_figures.f_number(text)
 
-    def text(self, value: Any, units: Units = METRES) -> str:
+    def text(self, value: float, units: Units = METRES) -> str:
         return wording.f_number_text(value)
 
 
@@ -248,10 +248,10 @@ class ShutterField(QuantityField):
     frame_rate: float | None = None
     """Of the frames that an angle goes by where none is said with it."""
 
-    def text(self, value: Any, units: Units = METRES) -> str:
+    def text(self, value: float, units: Units = METRES) -> str:
         return wording.shutter_text(value)
 
-    def number(self, text: str) -> Any:
+    def number(self, text: str) -> float:
         angle = ANGLE.fullmatch(text.strip())
         if angle:
             rate = typed_figures.decimal(angle[2]) if angle[2] else self.frame_rate
@@ -270,10 +270,10 @@ class ShareField(QuantityField):
     (low, high), name = (1e-9, 1.0), "share in percent"
     unit_words = ("%", "percent")
 
-    def text(self, value: Any, units: Units = METRES) -> str:
+    def text(self, value: float, units: Units = METRES) -> str:
         return wording.significant(100 * value, 4)
 
-    def number(self, text: str) -> Any:
+    def number(self, text: str) -> float:
         return typed_figures.number(text, 100 * self.low, 100 * self.high) / 100
 
 
@@ -283,7 +283,7 @@ class IsoField(QuantityField):
     def number(self, text: str) -> float:
         return typed_figures.iso(text)
 
-    def text(self, value: Any, units: Units = METRES) -> str:
+    def text(self, value: float, units: Units = METRES) -> str:
         return wording.iso_text(value)
 
 
@@ -293,10 +293,10 @@ class DistanceField(QuantityField):
     (low, high), name = LIMITS["distance_m"], "distance"
     hint = " Write it as 2 m, 250 cm, 8 ft or 8' 2\"."
 
-    def text(self, value: Any, units: Units = METRES) -> str:
+    def text(self, value: float, units: Units = METRES) -> str:
         return wording.distance_number(value, units)
 
-    def number(self, text: str) -> Any:
+    def number(self, text: str) -> float:
         return typed_figures.length(text, self.units.metres, self.low, self.high)
 
 
@@ -326,7 +326,7 @@ class WholeField(QuantityField):
 
     name = "whole number"
 
-    def text(self, value: Any, units: Units = METRES) -> str:
+    def text(self, value: float, units: Units = METRES) -> str:
         return f"{value:g}" if abs(value) < 1e6 else str(round(value))
 
     def number(self, text: str) -> float:
@@ -347,7 +347,7 @@ class PriceField(QuantityField):
         amount, self.currency = typed_figures.money(text)
         return amount
 
-    def text(self, value: Any, units: Units = METRES) -> str:
+    def text(self, value: float, units: Units = METRES) -> str:
         return wording.significant(value, 9)
 
 
@@ -355,5 +355,5 @@ class EvField(QuantityField):
     (low, high), name = LIMITS["light_ev"], "light value"
     prefix_words = ("ev",)
 
-    def text(self, value: Any, units: Units = METRES) -> str:
+    def text(self, value: float, units: Units = METRES) -> str:
         return wording.significant(value, 3)

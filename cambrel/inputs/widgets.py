@@ -4,6 +4,7 @@ of them."""
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
@@ -14,6 +15,7 @@ from django.utils.html import escape
 from django.utils.safestring import SafeString
 
 SMALL, SMALL_LIST = "form-control form-control-sm", "form-select form-select-sm"
+Choices = Iterable[tuple[object, object]]
 
 
 @lru_cache(maxsize=4096)
@@ -108,7 +110,7 @@ class HouseField(forms.BoundField):
         return element("span", {"class": "word", **scale}, f"{label}{self}{unit}{self.message}")
 
     @property
-    def slider(self) -> Any:
+    def slider(self) -> str:
         slide = getattr(self.field, "slide", None)
         return slide.beside(self, self.label) if slide else ""
 
@@ -126,7 +128,9 @@ class TypedInput(forms.TextInput):
     def __init__(self, attrs: dict[str, Any] | None = None) -> None:
         super().__init__({"class": SMALL, **(attrs or {})})
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: object = None) -> SafeString:
+    def render(
+        self, name: str, value: object, attrs: dict[str, Any] | None = None, renderer: object = None
+    ) -> SafeString:
         shown = {"type": self.input_type, "name": name, "value": "" if value is None else value}
         return element("input", {**shown, **self.attrs, **(attrs or {})})
 
@@ -143,16 +147,18 @@ class Search(TypedInput):
 class List(forms.Select):
     """A choice from a list that opens."""
 
-    def __init__(self, attrs: dict[str, Any] | None = None, choices: Any = ()) -> None:
+    def __init__(self, attrs: dict[str, Any] | None = None, choices: Choices = ()) -> None:
         super().__init__({"class": SMALL_LIST, **(attrs or {})}, choices)
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: object = None) -> SafeString:
+    def render(
+        self, name: str, value: object, attrs: dict[str, Any] | None = None, renderer: object = None
+    ) -> SafeString:
         chosen = "" if value is None else str(value)
         options = "".join(_option(key, label, chosen) for key, label in self.choices)
         return element("select", {"name": name, **self.attrs, **(attrs or {})}, options)
 
 
-def _option(key: Any, label: Any, chosen: str) -> str:
+def _option(key: object, label: object, chosen: str) -> str:
     if isinstance(label, list | tuple):
         return element("optgroup", {"label": key}, "".join(_option(inner, says, chosen) for inner, says in label))
     return element("option", {"value": key, "selected": str(key) == chosen}, escape(label))
@@ -161,7 +167,9 @@ def _option(key: Any, label: Any, chosen: str) -> str:
 class Answers(forms.RadioSelect):
     """A question with all its answers in sight."""
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: object = None) -> SafeString:
+    def render(
+        self, name: str, value: object, attrs: dict[str, Any] | None = None, renderer: object = None
+    ) -> SafeString:
         answers = (
             element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
             + element("span", {}, escape(label))
@@ -173,7 +181,9 @@ class Answers(forms.RadioSelect):
 class OneOf(forms.RadioSelect):
     """One of a few, below each other."""
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: object = None) -> SafeString:
+    def render(
+        self, name: str, value: object, attrs: dict[str, Any] | None = None, renderer: object = None
+    ) -> SafeString:
         boxes = (
             element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
             + f" {escape(label)}"
@@ -185,11 +195,13 @@ class OneOf(forms.RadioSelect):
 class Explained(Answers):
     """A question whose answers each have a reason: `notes` by the keys of the choices."""
 
-    def __init__(self, notes: dict[str, str], choices: Any = ()) -> None:
+    def __init__(self, notes: dict[str, str], choices: Choices = ()) -> None:
         super().__init__(choices=choices)
         self.notes = notes
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: object = None) -> SafeString:
+    def render(
+        self, name: str, value: object, attrs: dict[str, Any] | None = None, renderer: object = None
+    ) -> SafeString:
         answers = (
             element("input", {"type": "radio", "name": name, "value": key, "checked": str(key) == str(value)})
             + element("span", {}, escape(label))
@@ -202,8 +214,10 @@ class Explained(Answers):
 class Ticks(forms.CheckboxSelectMultiple):
     """Any of several; those of a group stand under its heading."""
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: object = None) -> SafeString:
-        chosen = {str(key) for key in value or ()}
+    def render(
+        self, name: str, value: object, attrs: dict[str, Any] | None = None, renderer: object = None
+    ) -> SafeString:
+        chosen = {str(key) for key in value} if isinstance(value, Iterable) else set()
         made: list[str] = []
         for key, label in self.choices:
             if isinstance(label, list | tuple):
@@ -214,7 +228,7 @@ class Ticks(forms.CheckboxSelectMultiple):
         return SafeString("".join(made))
 
 
-def _ticked(name: str, key: Any, label: Any, chosen: set[str]) -> str:
+def _ticked(name: str, key: object, label: object, chosen: set[str]) -> str:
     box = element("input", {"type": "checkbox", "name": name, "value": key, "checked": str(key) in chosen})
     return element("label", {"class": "check"}, f"{box} {escape(label)}")
 
@@ -222,6 +236,8 @@ def _ticked(name: str, key: Any, label: Any, chosen: set[str]) -> str:
 class Tick(forms.CheckboxInput):
     """A yes or a no."""
 
-    def render(self, name: str, value: Any, attrs: dict[str, Any] | None = None, renderer: object = None) -> SafeString:
+    def render(
+        self, name: str, value: object, attrs: dict[str, Any] | None = None, renderer: object = None
+    ) -> SafeString:
         ticked = {"type": "checkbox", "name": name, "checked": bool(self.check_test(value))}
         return element("input", {**ticked, **self.attrs, **(attrs or {})})

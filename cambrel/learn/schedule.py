@@ -7,9 +7,10 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Any
 
 from fsrs import Card, Rating, Scheduler
+
+from cambrel.learn.models import Answered
 
 LEVELS = ("estimate", "number", "judge")
 """From picking an answer to typing it to judging a sentence about it."""
@@ -52,7 +53,7 @@ class SkillStanding:
     def is_due(self, now: datetime) -> bool:
         return not self.is_new and self.card.due <= now
 
-    def take(self, answer: Any) -> None:
+    def take(self, answer: Answered) -> None:
         """One more answer, in the order of time."""
         at = answer.answered_at
         self.chances.append((at, self.chance(at)))
@@ -72,13 +73,13 @@ class SkillStanding:
             self.level, self.in_a_row = LEVELS[(place + 1) % len(LEVELS)], 0
 
 
-def _rating(answer: Any) -> Rating:
+def _rating(answer: Answered) -> Rating:
     if not answer.is_right:
         return Rating.Again
     return Rating.Hard if answer.seconds is not None and answer.seconds > SLOW_S else Rating.Good
 
 
-def standings(kinds: Iterable[str], answers: Iterable[Any]) -> dict[str, SkillStanding]:
+def standings(kinds: Iterable[str], answers: Iterable[Answered]) -> dict[str, SkillStanding]:
     """How each kind stands after the answers, which come in the order of time."""
     by_kind = {kind: SkillStanding(kind) for kind in kinds}
     for answer in answers:

@@ -163,7 +163,7 @@ def _csv(columns: Any, rows: Any, name: str) -> HttpResponseBase:
 def of_lens(request: Request, pk: int) -> HttpResponseBase:
     """The picture of a lens of the shelf, asked of the usual systems."""
     owner = gear_owner(request.user)
-    lens = get_object_or_404(Lens.objects.for_owner(owner), pk=pk)
+    lens: Lens = get_object_or_404(Lens.objects.for_owner(owner), pk=pk)
     body = lens.fixed_to or Body.objects.for_owner(owner).filter(mount=lens.mount).exclude(mount="").first()
     gear = gear_of(lens)
     if body is not None:
@@ -194,8 +194,8 @@ def fit(request: Request) -> HttpResponseBase:
         "shape": shape,
         "fit": lens_fit,
         "home": home_name(conventions),
-        "bench": _bench_of(body, lens) if lens_fit else "",
-        "covered": _covered(body, lens, conventions) if lens_fit else "",
+        "bench": _bench_of(body, lens) if body and lens_fit else "",
+        "covered": _covered(body, lens, conventions) if body and lens_fit else "",
         "svg": f"{reverse('match:fit')}?{urlencode({**given, 'as': 'svg'})}" if lens_fit else "",
         "path": request.get_full_path(),
         "naming": NameForm(placeholder="Keep this question as …", auto_id="keep-%s"),
@@ -203,7 +203,7 @@ def fit(request: Request) -> HttpResponseBase:
     return render(request, "match/fit.html", context)
 
 
-def _covered(body: Any, lens: Any, conventions: Conventions) -> str:
+def _covered(body: Body, lens: Lens, conventions: Conventions) -> str:
     """The lens on the body as it is focused far away, by itself on a bench."""
     there, gear = gear_of(body), gear_of(lens)
     if there.body is None or gear.lens is None or gear.lens.focal_min_mm is None:
@@ -213,7 +213,7 @@ def _covered(body: Any, lens: Any, conventions: Conventions) -> str:
     return alone_address(both, focal, float(gear.lens.widest_f_number(focal)), Brief(focus_distance_m=inf), conventions)
 
 
-def _bench_of(body: Any, lens: Any) -> Any:
+def _bench_of(body: Body, lens: Lens) -> str:
     there, gear = gear_of(body), gear_of(lens)
     return put_address(replace(there, lens=gear.lens, lens_name=gear.lens_name))
 

@@ -25,7 +25,7 @@ class User(AbstractUser):
     demo_loaded_at = models.DateTimeField(null=True, blank=True)
 
 
-def fresh_version() -> Any:
+def fresh_version() -> int:
     """A version that stands for one state of a record: a state that is put back has its old version, and no later state
     gets it again.
     """

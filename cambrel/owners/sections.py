@@ -7,10 +7,13 @@ from dataclasses import dataclass
 from itertools import chain
 from typing import Any
 
-from cambrel.owners.models import Owned, User
+from cambrel.owners.models import Owned, Saved, User
+from cambrel.owners.undo import ChangePlan
 from cambrel.owners.writing import in_chunks
 
 Row = dict[str, Any]
+"""A record of a file or a document, as JSON has it."""
+Schema = dict[str, Any]
 Ids = dict[tuple[str, str], int]
 REFERENCES = {"id", "body_id", "fixed_to_id", "body_ids", "lens_ids", "adapter_ids", "support_ids"}
 """What in a row points within the document; it is no figure of the record."""
@@ -34,8 +37,8 @@ class Section:
     rows: Callable[..., list[tuple[int, Row]]]
     identity: Callable[[Row], Hashable]
     check: Callable[[Row], Row]
-    plan: Callable[[Any, list[tuple[int | None, Row]], Ids], None]
-    schema: dict[str, Any]
+    plan: Callable[[ChangePlan, list[tuple[int | None, Row]], Ids], None]
+    schema: Schema
 
 
 MOST_ROWS = 60_000
@@ -58,7 +61,7 @@ def those_called(records: Any, called: Collection[str] | None) -> Iterable[Any]:
     return chain.from_iterable(records.filter(name__in=part) for part in in_chunks(called))
 
 
-def record_schema(says: str, properties: dict[str, Any], stated: list[str]) -> dict[str, object]:
+def record_schema(says: str, properties: Schema, stated: list[str]) -> Schema:
     """The JSON schema of a record: what it may say and what it must; nothing else."""
     return {
         "description": says,
@@ -69,7 +72,7 @@ def record_schema(says: str, properties: dict[str, Any], stated: list[str]) -> d
     }
 
 
-def document_schema() -> dict[str, Any]:
+def document_schema() -> Schema:
     """The JSON schema of a whole document; docs/document.schema.json is its copy."""
     lists = {key: {"type": "array", "maxItems": MOST_ROWS, "items": {"$ref": f"#/$defs/{key}"}} for key in SECTIONS}
     return {
@@ -97,7 +100,7 @@ def register(section: Section) -> None:
 def saved_section(
     key: str,
     label: str,
-    model: Any,
+    model: type[Saved],
     field: str,
     says: str,
     read: Callable[[str], Any],
@@ -116,7 +119,8 @@ def saved_section(
             same
     """
     words = texts or {}
-    usual = {word: model._meta.get_field(word).get_default() for word in words}
+    fields = {field.name: field for field in model._meta.concrete_fields}
+    usual = {word: fields[word].get_default() for word in words}
 
     def rows(owner: User, called: Collection[str] | None = None) -> list[tuple[int, Row]]:
         called_so = those_called(model.objects.for_owner(owner), called)
@@ -134,12 +138,12 @@ def saved_section(
         check_also(row)
         return row | {"name": " ".join(row["name"].split())}
 
-    def assign(saved: Any, row: Row) -> None:
+    def assign(saved: Saved, row: Row) -> None:
         saved.name, saved.token = row["name"], row[field]
         for word in words:
             setattr(saved, word, row.get(word, usual[word]))
 
-    def plan(made: Any, pairs: list[tuple[int | None, Row]], ids: Ids) -> None:
+    def plan(made: ChangePlan, pairs: list[tuple[int | None, Row]], ids: Ids) -> None:
         made.change(model, {pk: row for pk, row in pairs if pk is not None}, assign)
         new = [row for pk, row in pairs if pk is None]
         made.add(

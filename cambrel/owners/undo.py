@@ -2,12 +2,12 @@
 database.
 """
 
-from collections.abc import Iterator
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
-from typing import Any
+from typing import Any, TypeVar
 
 from django.apps import apps
-from django.db import transaction
+from django.db import models, transaction
 from django.db.models import F
 from django.http import Http404
 from django.utils import timezone
@@ -16,6 +16,12 @@ from cambrel.bounds.names import shortened
 from cambrel.owners.keeping import check_quota, forget_changes
 from cambrel.owners.models import ChangeSet, Owned, User, fresh_version
 from cambrel.owners.writing import Batch, give_keys, in_chunks
+
+T = TypeVar("T")
+R = TypeVar("R", bound=Owned)
+Key = int
+Columns = dict[str, Any]
+"""The columns of a record as the database has them, and the keys of what it holds."""
 
 
 class UndoError(Exception):
@@ -26,16 +32,18 @@ class StaleError(Exception):
     """Something was changed since the action was prepared."""
 
 
-def _snapshots(model: Any, keys: Any) -> Any:
+def _snapshots(model: type[Owned], keys: Iterable[Key]) -> dict[Key, Columns]:
     """The columns of records by key, and the keys of what they hold; a record that is not there is left out."""
-    values: dict[Any, Any] = {}
+    values: dict[Key, Columns] = {}
     for chunk in in_chunks(keys):
-        for row in model._base_manager.filter(pk__in=chunk).values():
+        for columns in model._base_manager.filter(pk__in=chunk).values():
+            row: Columns = dict(columns)
             values[row.pop(model._meta.pk.attname)] = row
         for field in model._meta.many_to_many:
             for pk in set(chunk) & set(values):
                 values[pk].setdefault(field.name, [])
-            through, mine, other = field.remote_field.through, field.m2m_column_name(), field.m2m_reverse_name()
+            through: Any = field.remote_field.through
+            mine, other = field.m2m_column_name(), field.m2m_reverse_name()
             held = through._base_manager.filter(**{f"{mine}__in": chunk}).values_list(mine, other)
             for pk, member in held:
                 if pk in values:
@@ -43,9 +51,9 @@ def _snapshots(model: Any, keys: Any) -> Any:
     return values
 
 
-def versions(model: type[Owned], keys: Any) -> Any:
+def versions(model: type[Owned], keys: Iterable[Key]) -> dict[Key, int]:
     """The versions of records by key."""
-    values: dict[Any, Any] = {}
+    values: dict[Key, int] = {}
     for chunk in in_chunks(keys):
         values |= model._base_manager.filter(pk__in=chunk).values_list("pk", "version")
     return values
@@ -55,9 +63,9 @@ class Recorder:
     """Collects the records that an action touches."""
 
     def __init__(self) -> None:
-        self.touched: dict[Any, Any] = {}
+        self.touched: dict[type[Owned], dict[Key, Columns | None]] = {}
 
-    def touch(self, *records: Any) -> None:
+    def touch(self, *records: Owned) -> None:
         """Call before records of one or more models are changed or deleted; children before their parents."""
         for model in dict.fromkeys(type(record) for record in records):
             of_model = self.touched.setdefault(model, {})
@@ -65,26 +73,26 @@ class Recorder:
             before = _snapshots(model, keys)
             of_model |= {key: before.get(key) for key in keys}
 
-    def created(self, *records: Any) -> None:
+    def created(self, *records: Owned) -> None:
         """Call right after records were created; parents before their children."""
         for record in records:
             self.touched.setdefault(type(record), {}).setdefault(record.pk, None)
 
-    def fresh(self, record: Any) -> Any:
+    def fresh(self, record: R) -> R:
         """A record as it is now, touched: what was read of it before the transaction may be another's since.
 
         Raises
             Http404 where somebody has thrown it away
         """
-        now = type(record).objects.filter(pk=record.pk, owner=record.owner_id).first()
+        now: R | None = type(record).objects.filter(pk=record.pk, owner=record.owner_id).first()
         if now is None:
             raise Http404
         self.touch(now)
         return now
 
-    def save(self, record: Any) -> None:
+    def save(self, record: Owned) -> None:
         """Save what was changed of a record that was touched: those columns, and no others."""
-        before = self.touched[type(record)][record.pk]
+        before = self.touched[type(record)][record.pk] or {}
         fields = record._meta.concrete_fields
         changed = [
             field.name
@@ -94,16 +102,16 @@ class Recorder:
         moments = [model_field.name for model_field in fields if getattr(model_field, "auto_now", False)]
         record.save(update_fields=[*changed, *moments, "version"])
 
-    def remove(self, *records: object) -> None:
+    def remove(self, *records: Owned) -> None:
         """Throw records away; children before their parents."""
         for record in records:
             self.fresh(record).delete()
 
-    def versions_after(self, model: type[Owned]) -> Any:
+    def versions_after(self, model: type[Owned]) -> dict[Key, int]:
         """The versions of what was touched, now that it is done."""
         return versions(model, self.touched[model])
 
-    def change_set(self, owner: User, label: str) -> Any:
+    def change_set(self, owner: User, label: str) -> ChangeSet:
         """What was touched, model by model, as it is kept."""
         made = []
         for model, of_model in self.touched.items():
@@ -123,10 +131,10 @@ class ChangePlan(Recorder):
     def __init__(self, owner: User) -> None:
         super().__init__()
         self.owner, self.batch = owner, Batch()
-        self.new: dict[Any, Any] = {}
-        self._after: dict[Any, Any] = {}
+        self.new: dict[type[Owned], list[Owned]] = {}
+        self._after: dict[type[Owned], dict[Key, int]] = {}
 
-    def change(self, model: type[Owned], changes: Any, assign: Any) -> None:
+    def change(self, model: type[Owned], changes: Mapping[Key, T], assign: Callable[[Any, T], None]) -> None:
         """Change records of the owner.
 
         Parameters
@@ -139,23 +147,23 @@ class ChangePlan(Recorder):
             record.version = fresh_version()
         self._put(model, records)
 
-    def add(self, model: type[Owned], records: Any) -> None:
+    def add(self, model: type[Owned], records: Sequence[Owned]) -> None:
         """Add new records; they get their keys now."""
         give_keys(model, records)
         self.created(*records)
         self.new.setdefault(model, []).extend(records)
         self._put(model, records)
 
-    def discard(self, model: type[Owned], records: Any) -> None:
+    def discard(self, model: type[Owned], records: Collection[Owned]) -> None:
         """Delete records of the owner; children before their parents."""
         self.touch(*records)
         self.batch.remove(model, [record.pk for record in records])
 
-    def _put(self, model: type[Owned], records: Any) -> None:
+    def _put(self, model: type[Owned], records: Sequence[Owned]) -> None:
         self._after.setdefault(model, {}).update((record.pk, record.version) for record in records)
         self.batch.put(model, records)
 
-    def versions_after(self, model: type[Owned]) -> Any:
+    def versions_after(self, model: type[Owned]) -> dict[Key, int]:
         return self._after.get(model, {})
 
 
@@ -169,11 +177,11 @@ def shelf_version(owner: User) -> int:
     return User.objects.values_list("shelf_version", flat=True).get(pk=owner.pk)
 
 
-def _alone(owner: User) -> Any:
+def _alone(owner: User) -> int:
     """Nobody else changes what the owner keeps until the transaction ends; a database that lets only one write at a
     time needs no lock.
     """
-    return User.objects.select_for_update().values_list("shelf_version", flat=True).get(pk=owner.pk)
+    return int(User.objects.select_for_update().values_list("shelf_version", flat=True).get(pk=owner.pk))
 
 
 @contextmanager
@@ -186,8 +194,8 @@ def alone(owner: User) -> Iterator[None]:
 
 @contextmanager
 def recorded(
-    owner: User, label: str, prepared: Any = None, seen: Any = None, *, goes_on: bool = False
-) -> Iterator[Any]:
+    owner: User, label: str, prepared: ChangePlan | None = None, seen: int | None = None, *, goes_on: bool = False
+) -> Iterator[Recorder]:
     """Run an action in one transaction and keep what it changed, to be undone later.
 
     Parameters
@@ -217,7 +225,7 @@ def recorded(
         forget_changes(owner)
 
 
-def _kept(made: Any, goes_on: bool) -> None:
+def _kept(made: ChangeSet, goes_on: bool) -> None:
     last = last_change(made.owner) if goes_on else None
     if last is not None and last.label == made.label:
         last.changes, last.size = [*last.changes, *made.changes], last.size + made.size
@@ -225,13 +233,13 @@ def _kept(made: Any, goes_on: bool) -> None:
     made.save()
 
 
-def carry_out(plan: ChangePlan, label: str, seen: Any) -> None:
+def carry_out(plan: ChangePlan, label: str, seen: int | None) -> None:
     """Do what was planned, as one change; see `recorded`."""
     with recorded(plan.owner, label, plan, seen):
         pass
 
 
-def undo(change_set: Any) -> None:
+def undo(change_set: ChangeSet) -> None:
     """Put every record of a change set back to what it was before.
 
     Raises
@@ -259,12 +267,13 @@ def undo(change_set: Any) -> None:
         ChangeSet.objects.filter(pk=change_set.pk).update(undone_at=timezone.now())
 
 
-def _record(model: Any, key: Any, before: Any) -> Any:
+def _record(model: type[models.Model], key: Key, before: Columns) -> models.Model:
     """A record as it was, its version with it: it stands for that state."""
     columns = {f.attname: f.to_python(before[f.attname]) for f in model._meta.concrete_fields if f.attname in before}
     return model(pk=key, **columns)
 
 
-def last_change(owner: User) -> Any:
+def last_change(owner: User) -> ChangeSet | None:
     """The owner's latest action that has not been undone, or None."""
-    return ChangeSet.objects.for_owner(owner).filter(undone_at=None).defer("changes").first()
+    latest: ChangeSet | None = ChangeSet.objects.for_owner(owner).filter(undone_at=None).defer("changes").first()
+    return latest

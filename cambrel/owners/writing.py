@@ -1,6 +1,6 @@
 """Many records written in a short transaction: their keys are taken and their statements made before it begins."""
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from copy import copy
 from typing import Any, TypeVar
 
@@ -48,7 +48,7 @@ def _keys_of_sqlite(model: type[models.Model], records: Sequence[models.Model]) 
     return range(first, first + len(records))
 
 
-def _keys_of_postgresql(model: type[models.Model], records: Sequence[models.Model]) -> list[Any]:
+def _keys_of_postgresql(model: type[models.Model], records: Sequence[models.Model]) -> list[int]:
     table, count = model._meta.db_table, len(records)
     with connection.cursor() as cursor:
         taken = "SELECT nextval(pg_get_serial_sequence(%s, 'id')) FROM generate_series(1, %s)"
@@ -60,7 +60,7 @@ _KEYS = {"sqlite": _keys_of_sqlite, "postgresql": _keys_of_postgresql}
 """Keys that are taken before a transaction begins: each database has its own way, and Django none."""
 
 
-def _value(record: Any, field: Any) -> Any:
+def _value(record: models.Model, field: models.Field) -> object:  # type: ignore[type-arg]
     """What is written of a field; a moment that was left open is now."""
     return field.get_db_prep_save(field.pre_save(record, add=getattr(record, field.attname) is None), connection)
 
@@ -80,26 +80,27 @@ class Batch:
     """Statements made beforehand, to be run in one transaction in the order in which they were added."""
 
     def __init__(self) -> None:
-        self._runs: list[Any] = []
+        self._runs: list[Callable[[Any], object]] = []
 
-    def put(self, model: Any, records: Any) -> None:
+    def put(self, model: type[models.Model], records: Sequence[models.Model]) -> None:
         """Write records with all their columns, whether they are there already or not; they have their keys."""
         if not records:
             return
         for record in records:
             check_storable(record)
         fields = model._meta.concrete_fields
-        statement = _upsert(model._meta.db_table, model._meta.pk.column, [field.column for field in fields])
+        columns = [str(field.column) for field in fields]
+        statement = _upsert(model._meta.db_table, str(model._meta.pk.column), columns)
         rows = [tuple(_value(record, field) for field in fields) for record in records]
         self._runs.append(lambda cursor: cursor.executemany(statement, rows))
 
-    def hold(self, model: Any, field_name: Any, members: Any) -> None:
+    def hold(self, model: type[models.Model], field_name: str, members: Mapping[int, Iterable[int]]) -> None:
         """Let records hold others, such as the lenses of a kit, and nothing else.
 
         Parameters
             members: keys of what each record holds, by its key
         """
-        field = model._meta.get_field(field_name)
+        field: Any = model._meta.get_field(field_name)
         through, mine, other = field.remote_field.through, field.m2m_column_name(), field.m2m_reverse_name()
         pairs = [through(**{mine: key, other: member}) for key, held in members.items() for member in held]
 
@@ -111,7 +112,7 @@ class Batch:
         if members:
             self._runs.append(run)
 
-    def remove(self, model: type[Owned], keys: Any) -> None:
+    def remove(self, model: type[Owned], keys: Sequence[int]) -> None:
         """Delete records, and what is part of them."""
 
         def run(cursor: Any) -> None:

@@ -30,12 +30,13 @@ class ViewRatio:
     inliers: int
 
 
-def _grey(codes: Codes) -> tuple[Any, float]:
+def _grey(codes: Codes) -> tuple[Codes, float]:
     """Grey at a bounded size, and how much of the original one of its pixels is."""
     times = max(1.0, max(codes.shape[:2]) / LONG_SIDE_PX)
     size = (max(1, round(codes.shape[1] / times)), max(1, round(codes.shape[0] / times)))
     small = cv2.resize(codes, size, interpolation=cv2.INTER_AREA)
-    return cv2.cvtColor(small, cv2.COLOR_RGB2GRAY), codes.shape[1] / size[0]
+    grey: Codes = np.asarray(cv2.cvtColor(small, cv2.COLOR_RGB2GRAY), dtype=np.uint8)
+    return grey, codes.shape[1] / size[0]
 
 
 def view_ratio(one: Codes, other: Codes) -> ViewRatio:

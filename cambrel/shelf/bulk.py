@@ -2,8 +2,9 @@
 be undone.
 """
 
+from collections.abc import Iterable
 from copy import copy
-from typing import Any
+from typing import Any, TypeVar
 
 from cambrel.bounds.names import LONGEST_NAME
 from cambrel.owners.models import Owned
@@ -13,8 +14,10 @@ from cambrel.shelf.models import HELD, Body, CropMode, Kit, Lens
 
 COPY = " (copy)"
 
+R = TypeVar("R", bound=Owned)
 
-def delete_all(chosen: Any, plan: ChangePlan) -> None:
+
+def delete_all(chosen: list[Any], plan: ChangePlan) -> None:
     """Delete records of one kind; a body takes its crop modes and fixed lens along, and kits lose what they held."""
     model = type(chosen[0])
     if model is Body:
@@ -26,17 +29,18 @@ def delete_all(chosen: Any, plan: ChangePlan) -> None:
     plan.discard(model, chosen)
 
 
-def _of(model: type[Owned], field: str, records: Any) -> Any:
+def _of(model: type[Owned], field: str, records: Iterable[Owned]) -> list[Any]:
     """The records that point at any of others."""
     chunks = in_chunks(record.pk for record in records)
-    return {found.pk: found for keys in chunks for found in model.objects.filter(**{f"{field}__in": keys})}.values()
+    pointing = [record for keys in chunks for record in model.objects.filter(**{f"{field}__in": keys})]
+    return list({record.pk: record for record in pointing}.values())
 
 
-def _as_it_is(record: Any, _: Any) -> None:
+def _as_it_is(record: Owned, _: object) -> None:
     pass
 
 
-def duplicate_all(chosen: Any, plan: ChangePlan) -> None:
+def duplicate_all(chosen: list[Any], plan: ChangePlan) -> None:
     """A copy of each record, with its parts."""
     model = type(chosen[0])
     copies = {record.pk: _copy(record, name=record.name[: LONGEST_NAME - len(COPY)] + COPY) for record in chosen}
@@ -51,7 +55,7 @@ def duplicate_all(chosen: Any, plan: ChangePlan) -> None:
             plan.batch.hold(Kit, field, held)
 
 
-def _copy(record: Any, **changes: object) -> Any:
+def _copy(record: R, **changes: object) -> R:
     made = copy(record)
     made.version = 0
     for name, value in changes.items():
@@ -59,7 +63,7 @@ def _copy(record: Any, **changes: object) -> Any:
     return made
 
 
-def add_to_kit(kit: Kit, chosen: Any, plan: ChangePlan) -> None:
+def add_to_kit(kit: Kit, chosen: list[Any], plan: ChangePlan) -> None:
     """Put records into a kit besides what it holds."""
     field = HELD[type(chosen[0])]
     held = getattr(kit, field).values_list("pk", flat=True)

@@ -1,10 +1,11 @@
 """A table of records against records, a page of rows and of columns at a time, both found by a part of their name."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from typing import Any
 
 from django import forms
 from django.core.paginator import Paginator
+from django.db.models import QuerySet
 from django.http import QueryDict
 
 from cambrel.inputs.fields import SearchField
@@ -13,7 +14,7 @@ from cambrel.owners.requests import Request
 ROWS = 50
 
 
-def named(records: Any, query: str) -> Any:
+def named(records: QuerySet[Any], query: str) -> QuerySet[Any]:
     """Those of the records whose name has every word."""
     for word in query.split()[:8]:
         records = records.filter(name__icontains=word)
@@ -36,7 +37,7 @@ class Grid:
     wide: how many columns are shown at a time
     """
 
-    def __init__(self, request: Request, rows: Any, columns: Sequence[str], wide: Any) -> None:
+    def __init__(self, request: Request, rows: QuerySet[Any], columns: QuerySet[Any], wide: int) -> None:
         self.form = GridForm(request.GET)
         self.form.is_valid()
         self.query, self.across_query = self.form.cleaned_data["q"], self.form.cleaned_data["on"]

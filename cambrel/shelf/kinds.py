@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from django.db.models import F, Q
+from django.db.models import F, Q, QuerySet
 from django.urls import reverse
 
 from cambrel import wording
 from cambrel.comparison.brief import Conventions
+from cambrel.comparison.engine import Lens as OpticsLens
 from cambrel.comparison.ranges import equivalent_range
 from cambrel.conventions.home import in_terms
 from cambrel.optics.formats import FORMATS, Format, Sensor, crop_factor, largest_covered_format
@@ -29,7 +30,7 @@ from cambrel.shelf.models import (
     OwnFormat,
     Support,
 )
-from cambrel.shelf.table import MONEY, SYSTEM, TABLE
+from cambrel.shelf.table import MONEY, SYSTEM, TABLE, GearField
 
 UNKNOWN = "unknown"
 
@@ -80,16 +81,16 @@ class ShelfKind:
     def address(self) -> str:
         return reverse("shelf:list", args=[self.key])
 
-    def records(self, owner: User) -> Any:
+    def records(self, owner: User) -> QuerySet[Any]:
         """The owner's records of this kind; a lens that is part of a camera belongs to the camera."""
-        shown_records = self.model.objects.for_owner(owner)
+        shown_records: QuerySet[Any] = self.model.objects.for_owner(owner)
         if self.model is Lens:
             shown_records = shown_records.filter(fixed_to=None)
         if self.model is Kit:
             shown_records = shown_records.prefetch_related(*HELD.values())
         return shown_records.prefetch_related("fixed_lenses") if self.model is Body else shown_records
 
-    def found(self, owner: User, query: str, narrowed: Any, sort: Any) -> Any:
+    def found(self, owner: User, query: str, narrowed: Mapping[str, str], sort: str) -> QuerySet[Any]:
         """Records that hold every word of a search and stand in the narrowed fields, sorted; unknown values come
         last.
         """
@@ -108,7 +109,7 @@ class ShelfKind:
         return records.order_by(by.desc(nulls_last=True) if sort.startswith("-") else by.asc(nulls_last=True), "pk")
 
 
-def _of_field(one: Any) -> Any:
+def _of_field(one: GearField) -> Column:
     """The column of a field as the table of gear has it."""
 
     def text(record: Any, conventions: Conventions) -> str:
@@ -140,7 +141,7 @@ def _iso_range(body: Body, conventions: Conventions) -> str:
     return UNKNOWN if ends == [UNKNOWN] * 2 else f"{ends[0]}{wording.DASH}{ends[1]}"
 
 
-def _fixed(body: Body) -> Any:
+def _fixed(body: Body) -> Lens | None:
     return next(iter(body.fixed_lenses.all()), None)
 
 
@@ -149,7 +150,7 @@ def _body_equivalents(body: Body, conventions: Conventions) -> str:
     return "" if fixed is None else equivalents(fixed.to_optics(), body.sensor(), conventions)
 
 
-def equivalents(lens: Any, sensor: Sensor, conventions: Conventions) -> str:
+def equivalents(lens: OpticsLens, sensor: Sensor, conventions: Conventions) -> str:
     """A lens on a sensor in the reader's terms: 24–80 mm f/5.6."""
     if not lens.rectilinear:
         return "fisheye: no equivalent"
@@ -180,7 +181,7 @@ def lens_format(lens: Lens) -> Format | None:
     return None if lens.image_circle_mm is None else largest_covered_format(lens.image_circle_mm)
 
 
-def _lens_equivalents(lens: Any, conventions: Conventions) -> str:
+def _lens_equivalents(lens: Lens, conventions: Conventions) -> str:
     format_ = lens_format(lens)
     return UNKNOWN if format_ is None else equivalents(lens.to_optics(), format_, conventions)
 
@@ -212,20 +213,20 @@ def _members(kit: Kit, conventions: Conventions) -> str:
     return ", ".join(map(str, held)) or "empty"
 
 
-def _stands_for(code: Any, conventions: Conventions) -> str:
+def _stands_for(code: LetterCode, conventions: Conventions) -> str:
     return FORMATS[code.stands_for].name if code.stands_for in FORMATS else f"{code.mount} mount"
 
 
 SEARCHED = ("name", "system", "mount", "note")
 
 
-def listed(section: str, *columns: object) -> Any:
+def listed(section: str, *columns: str | Column) -> tuple[Column, ...]:
     """The columns of a list: those of the table by their keys, and such as are worked out."""
     own = {gear_field.key: gear_field for gear_field in TABLE[section]}
     return tuple(_of_field(own[column]) if isinstance(column, str) else column for column in columns)
 
 
-def narrowing(section: str) -> dict[Any, Any]:
+def narrowing(section: str) -> dict[str, str]:
     return {gear_field.key: gear_field.label for gear_field in TABLE[section] if gear_field.narrows}
 
 

@@ -2,14 +2,15 @@
 and marked.
 """
 
-from typing import Any
+from collections.abc import Mapping
 
+from cambrel.owners.sections import Row
 from cambrel.phrases.reader import read
 
 NARROWEST, WIDEST = 0.5, 64
 
 
-def figures_of_name(name: str, codes: Any = None) -> Any:
+def figures_of_name(name: str, codes: Mapping[str, str] | None = None) -> Row:
     """The fields of a lens that its name states: focal lengths, f-numbers and, by the owner's letter codes, format and
     mount.
     """
@@ -27,12 +28,12 @@ def figures_of_name(name: str, codes: Any = None) -> Any:
     return said
 
 
-def points_of(low: Any, high: Any, f_number: Any, f_number_long: Any = None) -> list[Any]:
+def points_of(low: float, high: float, f_number: float, f_number_long: float | None = None) -> list[list[float]]:
     """F-numbers along a range: one point for a prime, two for a zoom."""
     return [[low, f_number]] if low == high else [[low, f_number], [high, f_number_long or f_number]]
 
 
-def filled_from_name(row: dict[str, Any], codes: Any = None) -> Any:
+def filled_from_name(row: Row, codes: Mapping[str, str] | None = None) -> Row:
     """A lens's row with what its name adds where the row says nothing; the fields that were added are named in
     `inferred`.
     """

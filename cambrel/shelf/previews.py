@@ -3,12 +3,13 @@ unasked.
 """
 
 from collections import Counter, defaultdict
+from collections.abc import Collection, Hashable, Sequence
 from dataclasses import replace
 from datetime import timedelta
-from typing import Any
+from typing import Any, TypeVar
 
 from django.db import transaction
-from django.db.models import Q, TextField, Value
+from django.db.models import Q, QuerySet, TextField, Value
 from django.db.models.fields.json import KT
 from django.db.models.functions import Coalesce, Concat
 from django.utils import timezone
@@ -16,9 +17,10 @@ from django.utils import timezone
 from cambrel.bounds.names import shortened
 from cambrel.owners.keeping import QuotaError
 from cambrel.owners.models import Owned, User
-from cambrel.owners.sections import REFERENCES, SECTIONS
+from cambrel.owners.sections import REFERENCES, SECTIONS, Ids, Row
 from cambrel.owners.undo import ChangePlan, StaleError, recorded, shelf_version
 from cambrel.owners.writing import Batch, give_keys
+from cambrel.shelf.intake.found import Contents, FileRecord
 from cambrel.shelf.intake.shelf_documents import problem_of
 from cambrel.shelf.models import HELD, Body, ImportPreview, PreviewRow
 from cambrel.shelf.mounts import Spellings
@@ -29,13 +31,16 @@ MOST_PREVIEWS = 20
 PREVIEWS_KEPT_FOR = timedelta(days=30)
 NEW, SAME, CHANGED, REFUSED = "new", "same", "changed", "refused"
 STATUSES = (NEW, CHANGED, SAME, REFUSED)
+Records = TypeVar("Records", bound=QuerySet[Any])
+Present = dict[tuple[Hashable, int], tuple[int, Row]]
+"""Records by what they are known by and which of several of that they are: key and row."""
 
 
 class ApplyError(Exception):
     """A preview that cannot be applied as it is; the message is for the reader."""
 
 
-def store(owner: User, name: str, contents_by_file: Any) -> Any:
+def store(owner: User, name: str, contents_by_file: Sequence[tuple[str, Contents]]) -> ImportPreview:
     """Keep what files hold, to be looked at in parts."""
     headings = [
         {"source": source, "understood": contents.understood, "unread": contents.unread, "notes": contents.notes}
@@ -80,7 +85,7 @@ def forget_previews(owner: User) -> None:
     previews.filter(Q(made_at__lt=timezone.now() - PREVIEWS_KEPT_FOR) | Q(pk__in=list(late))).delete()
 
 
-def _scoped(row: dict[str, object], scope: Any) -> Any:
+def _scoped(row: Row, scope: str) -> Row:
     """A row whose ids are told apart from those of other documents."""
     if not scope or not REFERENCES & set(row):
         return row
@@ -98,9 +103,9 @@ class _Met:
     """The records of the files so far: two of one identity are two only where each has an id of its own."""
 
     def __init__(self) -> None:
-        self.first: dict[Any, Any] = {}
+        self.first: dict[Hashable, tuple[list[str | None], tuple[str, int]]] = {}
 
-    def place_of(self, one: Any, source: Any) -> tuple[Any, ...]:
+    def place_of(self, one: FileRecord, source: str) -> tuple[int, str]:
         """Which of its identity a record is, and why it stands in the files twice, or an empty text."""
         try:
             key = one.section, SECTIONS[one.section].identity(one.row)
@@ -115,7 +120,7 @@ class _Met:
         return len(ids) - 1, ""
 
 
-def look_at(preview: ImportPreview, at_once: Any = AT_ONCE) -> Any:
+def look_at(preview: ImportPreview, at_once: int = AT_ONCE) -> int:
     """Say of the next records what would become of them; how many remain."""
     version = shelf_version(preview.owner)
     if preview.shelf_version is None:
@@ -126,7 +131,7 @@ def look_at(preview: ImportPreview, at_once: Any = AT_ONCE) -> Any:
     return preview.rows.filter(status="").count()
 
 
-def look_again(preview: ImportPreview) -> Any:
+def look_again(preview: ImportPreview) -> int:
     """Look once more at every record that is not refused, as the shelf has changed; how many are another now. They are
     marked.
     """
@@ -142,7 +147,7 @@ def look_again(preview: ImportPreview) -> Any:
     return len(changed)
 
 
-def _judge(preview: Any, rows: Any) -> Any:
+def _judge(preview: ImportPreview, rows: Sequence[PreviewRow]) -> Sequence[PreviewRow]:
     called = defaultdict(set)
     for row in rows:
         called[row.section].add(_name_of(row.row))
@@ -157,17 +162,17 @@ def _judge(preview: Any, rows: Any) -> Any:
     return rows
 
 
-def _name_of(row: dict[str, object]) -> str:
+def _name_of(row: Row) -> str:
     return " ".join(str(row.get("name", "")).split())
 
 
-def _present(owner: User, key: str, called: Any) -> Any:
+def _present(owner: User, key: str, called: Collection[str]) -> Present:
     """The records of a section that are called so, by what they are known by and by which of several of one identity
     each is.
     """
     section = SECTIONS[key]
-    count: Counter[Any] = Counter()
-    values: dict[Any, Any] = {}
+    count: Counter[Hashable] = Counter()
+    values: Present = {}
     for pk, row in sorted(section.rows(owner, called), key=lambda entry: entry[0]):
         identity = section.identity(row)
         values[identity, count[identity]] = pk, row
@@ -180,9 +185,9 @@ class _Names:
 
     def __init__(self, preview: ImportPreview) -> None:
         self.preview = preview
-        self.known: dict[Any, object] = {}
+        self.known: dict[str, set[str]] = {}
 
-    def of(self, section: str, model: type[Owned]) -> Any:
+    def of(self, section: str, model: type[Owned]) -> set[str]:
         if section not in self.known:
             shelf = model.objects.for_owner(self.preview.owner).values_list("name", flat=True)
             in_file = (
@@ -191,17 +196,17 @@ class _Names:
             self.known[section] = {*shelf, *in_file}
         return self.known[section]
 
-    def missing(self, row: dict[str, Any]) -> Any:
-        """The first name that a record points at and that is nowhere."""
+    def missing(self, row: Row) -> str:
+        """The first name that a record points at and that is nowhere; an empty text where there is none."""
         wholes = [row[name] for name in ("body", "fixed_to") if row.get(name)]
         for model, section in HELD.items():
             for name in (wholes if model is Body else []) + row.get(section, []):
                 if name not in self.of(section, model):
-                    return name
-        return None
+                    return str(name)
+        return ""
 
 
-def _judged(preview_row: Any, present: Any, names: Any) -> tuple[Any, ...]:
+def _judged(preview_row: PreviewRow, present: Present, names: _Names) -> tuple[str, str, int | None]:
     section = SECTIONS[preview_row.section]
     if problem := problem_of(section.key, preview_row.row):
         return REFUSED, shortened(problem, 300), None
@@ -222,12 +227,14 @@ def _judged(preview_row: Any, present: Any, names: Any) -> tuple[Any, ...]:
     return (CHANGED, shortened(said, 300), key) if said else (SAME, "", key)
 
 
-def counts(preview: ImportPreview) -> Any:
+def counts(preview: ImportPreview) -> Counter[str]:
     """How many records there are of each status, the unlooked-at under an empty text."""
     return Counter(preview.rows.order_by().values_list("status", flat=True))
 
 
-def apply(preview: ImportPreview, take: Any = (), take_all: bool = False, leave_out: bool = False) -> tuple[Any, ...]:
+def apply(
+    preview: ImportPreview, take: Collection[int] = (), take_all: bool = False, leave_out: bool = False
+) -> tuple[int, int]:
     """Bring the new records onto the shelf, and of the changed ones those that are to be taken; all or nothing, and
     undone as one.
 
@@ -283,13 +290,14 @@ def apply(preview: ImportPreview, take: Any = (), take_all: bool = False, leave_
     return added, len(rows) - added
 
 
-def _known_ids(preview: Any) -> dict[Any, Any]:
+def _known_ids(preview: ImportPreview) -> Ids:
     """Under which keys the records of the file that are on the shelf already are known, by their ids in the file."""
-    rows = preview.rows.exclude(target=None).annotate(known=KT("row__id")).exclude(known=None)
-    return {(section, known): target for section, known, target in rows.values_list("section", "known", "target")}
+    rows = preview.rows.exclude(target=None).annotate(known=KT("row__id")).filter(known__isnull=False)
+    ids = rows.values_list("section", "known", "target")
+    return {(section, known): target for section, known, target in ids if target is not None}
 
 
-def brought(preview: ImportPreview, section: str, records: Any) -> Any:
+def brought(preview: ImportPreview, section: str, records: Records) -> Records:
     """Those of the records that an import brought in; known, as there, by name and, where they have one, by mount."""
     rows = preview.rows.filter(taken=True, section=section)
     if not hasattr(records.model, "mount"):
@@ -300,6 +308,6 @@ def brought(preview: ImportPreview, section: str, records: Any) -> Any:
     return records.annotate(named=Concat("name", Value("\n"), "mount", output_field=text)).filter(named__in=named)
 
 
-def sections_brought(preview: Any) -> Any:
+def sections_brought(preview: ImportPreview) -> list[tuple[str, int]]:
     """How many records an import brought into each section, the most first."""
     return Counter(preview.rows.filter(taken=True).order_by().values_list("section", flat=True)).most_common()

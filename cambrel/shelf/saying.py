@@ -3,10 +3,9 @@ shelf.
 """
 
 import re
-from typing import Any
 
 from cambrel import wording
-from cambrel.owners.sections import REFERENCES
+from cambrel.owners.sections import REFERENCES, Row
 from cambrel.shelf.table import BY_KEY
 
 LEFT_OUT = {"name", "inferred", "measured", "focal_max_mm", "currency", "bench", "brief", *REFERENCES}
@@ -38,7 +37,7 @@ def plainly(text: str) -> str:
     return RAW.sub(lambda found: str(label_of(found[0])), text)
 
 
-def said(row: dict[str, Any]) -> list[tuple[str, str]]:
+def said(row: Row) -> list[tuple[str, str]]:
     """What was read of a record: label and value of every field that it states, and which of them were worked out."""
     parts = []
     for name, value in row.items():
@@ -53,13 +52,13 @@ def said(row: dict[str, Any]) -> list[tuple[str, str]]:
     return parts
 
 
-def worked_out(row: dict[str, Any]) -> str:
+def worked_out(row: Row) -> str:
     """The fields that were not stated but worked out, in words."""
     names = [name for name in row.get("inferred") or [] if name not in LEFT_OUT]
     return ", ".join("focal length" if name == "focal_min_mm" else label_of(name) for name in names)
 
 
-def differing(mine: Any, row: dict[str, object]) -> str:
+def differing(mine: Row, row: Row) -> str:
     """Where a file's row differs from the shelf's, in words; an empty text where it does not."""
     parts = [
         f"{label_of(name)}: {value_text(name, mine.get(name))} here, {value_text(name, value)} in the file"

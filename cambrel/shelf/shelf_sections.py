@@ -1,9 +1,7 @@
 """The shelf's sections of the document: how each kind of record becomes a row and is made from one."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Collection, Hashable
 from functools import partial
-from itertools import islice
-from typing import Any
 
 from django.db.models import Value
 from django.db.models.functions import Coalesce
@@ -13,7 +11,7 @@ from cambrel.bounds.limits import is_outside
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.models import Owned, User
-from cambrel.owners.sections import REFERENCE, Section, record_schema, register, those_called
+from cambrel.owners.sections import REFERENCE, Ids, Row, Section, record_schema, register, those_called
 from cambrel.owners.undo import ChangePlan
 from cambrel.shelf.models import (
     MOST_IN_KIT,
@@ -32,6 +30,9 @@ from cambrel.shelf.models import (
 )
 from cambrel.shelf.saying import label_of, plainly
 from cambrel.shelf.table import NAME, kept
+
+Called = Collection[str] | None
+Pairs = list[tuple[int | None, Row]]
 
 MODELS = {
     "mounts": Mount, "bodies": Body, "crop_modes": CropMode, "lenses": Lens, "converters": Converter,
@@ -98,19 +99,12 @@ def schema_of(section: str) -> dict[str, object]:
     return record_schema(SAYS[section], properties, stated)
 
 
-def batched(keys: Any, size: Any) -> Iterator[Any]:
-    """Keys in tuples of at most so many."""
-    keys = iter(keys)
-    while part := tuple(islice(keys, size)):
-        yield part
-
-
-def _rows(model: type[Owned], owner: User, called: Any = None) -> list[Any]:
+def _rows(model: type[Owned], owner: User, called: Called = None) -> list[tuple[int, Row]]:
     rows = those_called(model.objects.for_owner(owner).values("pk", *FIELDS[model]), called)
     return [(row["pk"], {"id": row.pop("pk"), **row}) for row in rows]
 
 
-def _part_rows(model: type[Owned], parent: Any, name: str, owner: User, called: Any = None) -> list[Any]:
+def _part_rows(model: type[Owned], parent: str, name: str, owner: User, called: Called = None) -> list[tuple[int, Row]]:
     """Rows of records that are part of another, which is given by its name and its id."""
     named = Coalesce(f"{parent}__name", Value(""))
     fields = FIELDS[model]
@@ -129,7 +123,7 @@ def _part_rows(model: type[Owned], parent: Any, name: str, owner: User, called: 
     ]
 
 
-def _kit_rows(owner: User, called: Any = None) -> Any:
+def _kit_rows(owner: User, called: Called = None) -> list[tuple[int, Row]]:
     made = []
     held = [section for section, _, _ in PACKED]
     for kit in those_called(Kit.objects.for_owner(owner).prefetch_related(*held), called):
@@ -141,19 +135,19 @@ def _kit_rows(owner: User, called: Any = None) -> Any:
     return made
 
 
-def _by_name(row: dict[str, Any]) -> Any:
-    return row["name"]
+def _by_name(row: Row) -> Hashable:
+    return str(row["name"])
 
 
-def _by_name_and_mount(row: dict[str, object]) -> tuple[Any, ...]:
+def _by_name_and_mount(row: Row) -> Hashable:
     return row["name"], row.get("mount", ""), row.get("fixed_to", "")
 
 
-def _by_name_and_body(row: dict[str, object]) -> tuple[Any, ...]:
+def _by_name_and_body(row: Row) -> Hashable:
     return row["name"], row["body"]
 
 
-def _check(model: type[Owned], row: dict[str, Any]) -> Any:
+def _check(model: type[Owned], row: Row) -> Row:
     """A sound row; the core says what cannot be."""
     row = dict(row)
     row["name"] = names.clean(row["name"])
@@ -186,12 +180,17 @@ def _check(model: type[Owned], row: dict[str, Any]) -> Any:
 
 
 def _plan(
-    model: type[Owned], section: str, plan: ChangePlan, pairs: Any, ids: dict[tuple[str, str], int], parents: Any = None
+    model: type[Owned],
+    section: str,
+    plan: ChangePlan,
+    pairs: Pairs,
+    ids: Ids,
+    parents: Callable[[Row], Row] | None = None,
 ) -> None:
     """Create or change records in one batch. parents: from a row to the fields that point at other records."""
     fields = FIELDS[model]
 
-    def assign(record: Any, row: dict[str, object]) -> None:
+    def assign(record: Owned, row: Row) -> None:
         for name in fields:
             if name in row:
                 setattr(record, name, row[name])
@@ -208,30 +207,30 @@ def _plan(
         note_id(ids, section, row, record.pk)
 
 
-def note_id(ids: Any, section: str, row: dict[str, object], key: Any) -> None:
+def note_id(ids: Ids, section: str, row: Row, key: int) -> None:
     """Keep under which key a record of the document is known here."""
     if row.get("id") is not None:
         ids[section, str(row["id"])] = key
 
 
-def _keys_by_name(plan: ChangePlan, model: type[Owned]) -> Any:
+def _keys_by_name(plan: ChangePlan, model: type[Owned]) -> dict[str, int]:
     """The keys of records by name, those that the plan adds among them; of two with one name the first."""
     there = model.objects.for_owner(plan.owner).order_by("pk").values_list("name", "pk")
-    added = [(record.name, record.pk) for record in plan.new.get(model, ())]
+    added = [(str(record), record.pk) for record in plan.new.get(model, ())]
     return dict(reversed([*there, *added]))
 
 
-def _parent(plan: ChangePlan, field: str, name: str, ids: dict[tuple[str, str], int]) -> Any:
+def _parent(plan: ChangePlan, field: str, name: str, ids: Ids) -> Callable[[Row], Row]:
     """From a row to the body that it names, by id or by name; a body that is not there is refused when the file is
     looked at.
     """
     bodies = _keys_by_name(plan, Body)
 
-    def found(row: dict[str, object]) -> dict[Any, object]:
+    def parent_of(row: Row) -> Row:
         key = ids.get(("bodies", str(row.get(f"{name}_id"))))
         return {f"{field}_id": key if key is not None else bodies.get(row.get(name, ""))}
 
-    return found
+    return parent_of
 
 
 def _plan_parts(
@@ -240,13 +239,13 @@ def _plan_parts(
     field: str,
     name: str,
     plan: ChangePlan,
-    pairs: Any,
-    ids: dict[tuple[str, str], int],
+    pairs: Pairs,
+    ids: Ids,
 ) -> None:
     _plan(model, section, plan, pairs, ids, _parent(plan, field, name, ids))
 
 
-def _plan_kits(plan: ChangePlan, pairs: Any, ids: dict[tuple[str, str], int]) -> None:
+def _plan_kits(plan: ChangePlan, pairs: Pairs, ids: Ids) -> None:
     _plan(Kit, "kits", plan, pairs, ids)
     keys = iter([kit.pk for kit in plan.new.get(Kit, ())])
     placed = [(next(keys) if key is None else key, row) for key, row in pairs]
@@ -260,7 +259,7 @@ def _plan_kits(plan: ChangePlan, pairs: Any, ids: dict[tuple[str, str], int]) ->
         plan.batch.hold(Kit, section, held)
 
 
-def _plain(key: str, label: str, model: type[Owned], identity: Any = _by_name) -> Any:
+def _plain(key: str, label: str, model: type[Owned], identity: Callable[[Row], Hashable] = _by_name) -> Section:
     return Section(
         key,
         label,
@@ -273,7 +272,9 @@ def _plain(key: str, label: str, model: type[Owned], identity: Any = _by_name) -
     )
 
 
-def _part(key: str, label: str, model: type[Owned], field: str, name: str, identity: Any) -> Any:
+def _part(
+    key: str, label: str, model: type[Owned], field: str, name: str, identity: Callable[[Row], Hashable]
+) -> Section:
     rows = partial(_part_rows, model, field, name)
     plan = partial(_plan_parts, model, key, field, name)
     return Section(key, label, model, rows, identity, partial(_check, model), plan, schema_of(key))

@@ -1,7 +1,5 @@
 """The sensor sizes of a shelf, for the Formats page: an owner's own formats, and bodies with their own pixels."""
 
-from typing import Any
-
 from django.contrib.auth.models import AnonymousUser
 
 from cambrel.formats.named import SOURCES, FrameSource, NamedFrame
@@ -11,7 +9,7 @@ from cambrel.shelf.models import Body, OwnFormat
 MOST_BODIES = 200
 
 
-def own_formats(user: User | AnonymousUser) -> list[Any]:
+def own_formats(user: User | AnonymousUser) -> list[NamedFrame]:
     own = OwnFormat.objects.for_owner(user)
     return [
         NamedFrame(f"own-{own_format.pk}", own_format.name, own_format.designation or "own", own_format.sensor())
@@ -19,7 +17,7 @@ def own_formats(user: User | AnonymousUser) -> list[Any]:
     ]
 
 
-def bodies(user: User | AnonymousUser) -> list[Any]:
+def bodies(user: User | AnonymousUser) -> list[NamedFrame]:
     cameras = Body.objects.for_owner(user)[:MOST_BODIES]
     return [NamedFrame(f"body-{body.pk}", body.name, body.system, body.sensor()) for body in cameras]
 

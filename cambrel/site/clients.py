@@ -2,7 +2,6 @@
 
 import ipaddress
 from datetime import timedelta
-from typing import Any
 
 from django.conf import settings
 from django.http import HttpRequest
@@ -38,13 +37,13 @@ def client_of(request: HttpRequest) -> str | None:
     return None
 
 
-def count(request: HttpRequest, kind: Any) -> None:
+def count(request: HttpRequest, kind: str) -> None:
     """Note that a client has tried something; what is long ago is forgotten."""
     Attempt.objects.filter(made_at__lt=timezone.now() - FORGOTTEN_AFTER).delete()
     Attempt.objects.create(kind=kind, client=client_of(request) or "")
 
 
-def is_too_often(request: HttpRequest, kind: Any) -> bool:
+def is_too_often(request: HttpRequest, kind: str) -> bool:
     """Whether a client has tried something as often as is taken."""
     since = timezone.now() - FORGOTTEN_AFTER
     return Attempt.objects.filter(kind=kind, client=client_of(request) or "", made_at__gte=since).count() >= MOST[kind]

@@ -34,7 +34,7 @@ from cambrel.optics.formats import CROP_MEASURES, crop_factor
 from cambrel.owners.models import User
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
-from cambrel.wording import UNITS, share, significant
+from cambrel.wording import UNITS, Units, share, significant
 from cambrel.wording.written import written
 
 TEN = 10
@@ -222,7 +222,7 @@ def _answered(request: Request) -> HttpResponseBase:
     return render(request, "learn/answer.html", context)
 
 
-def _right(made: Put, units: Any) -> str:
+def _right(made: Put, units: Units) -> str:
     if made.level == EYE:
         return made.choices()[made.shown_first]
     if made.level == "judge":

@@ -8,9 +8,9 @@ from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass, field
 from math import inf
-from typing import Any
 
 from cambrel.bounds.doors import DOORS
+from cambrel.owners.sections import Row
 
 MOST_BYTES, MOST_ROWS, MOST_SECONDS = DOORS["gear"].most_bytes, DOORS["gear"].most_rows, DOORS["gear"].seconds
 
@@ -27,7 +27,7 @@ class FileRecord:
 
     section: str
     line: int
-    row: dict[str, Any]
+    row: Row
     reason: str = ""
 
 

@@ -2,26 +2,27 @@
 what is inferred is marked.
 
 What the format leaves to be known: a camera's mount whose name begins in lower case is private to it, so the lens of
-    that mount is part
-of the camera. `compat` runs one way and is not chained. A lens's crop factor is that of the body it was measured on,
-not its coverage.
-Sizes of sensors are not in it: they follow from crop factor and shape.
+that mount is part of the camera. `compat` runs one way and is not chained. A lens's crop factor is that of the body it
+was measured on, not its coverage. Sizes of sensors are not in it: they follow from crop factor and shape.
 """
 
 import io
 import re
 from collections import defaultdict
+from collections.abc import Collection, Iterable, Mapping
+from dataclasses import dataclass, field
 from math import hypot
-from typing import Any
+from typing import TypeGuard
 from xml.sax import SAXException
 from xml.sax.handler import ContentHandler
-from xml.sax.xmlreader import AttributesImpl
+from xml.sax.xmlreader import AttributesImpl, Locator
 
 from defusedxml import DefusedXmlException
 from defusedxml.expatreader import DefusedExpatParser
 
 from cambrel.bounds.names import shortened
 from cambrel.optics.formats import FULL_FRAME
+from cambrel.owners.sections import Row
 from cambrel.phrases.reader import read
 from cambrel.phrases.typed_figures import decimal
 from cambrel.shelf.intake.found import Contents, FileError, FileRecord, Known, counted
@@ -46,13 +47,28 @@ class _Refused(SAXException):
     pass
 
 
+@dataclass
+class Entry:
+    """A mount, camera or lens of the file: the line where it begins, the shortest and the longest focal length that it
+    was measured at, the attributes of its elements, and its texts with their languages.
+    """
+
+    kind: str
+    line: int
+    focals: tuple[float, ...] = ()
+    attrs: dict[str, dict[str, str]] = field(default_factory=dict)
+    texts: dict[str, list[tuple[str, str]]] = field(default_factory=dict)
+
+
 class _Reader(DefusedExpatParser):  # type: ignore[misc]
     """The files of the format name a DTD, which is not fetched; any other reference out of the file is refused."""
 
-    def defused_external_entity_ref_handler(self, context: Any, base: Any, sysid: Any, pubid: Any) -> Any:
+    def defused_external_entity_ref_handler(
+        self, context: str | None, base: str | None, sysid: str | None, pubid: str | None
+    ) -> int:
         if context is None:
             return 1
-        return super().defused_external_entity_ref_handler(context, base, sysid, pubid)
+        return int(super().defused_external_entity_ref_handler(context, base, sysid, pubid))
 
 
 class _Records(ContentHandler):
@@ -61,10 +77,10 @@ class _Records(ContentHandler):
     def __init__(self) -> None:
         super().__init__()
         self.depth, self.text, self.language = 0, "", ""
-        self.record: Any = None
-        self.found: list[Any] = []
+        self.record: Entry | None = None
+        self.found: list[Entry] = []
 
-    def setDocumentLocator(self, locator: Any) -> None:  # noqa: N802
+    def setDocumentLocator(self, locator: Locator) -> None:  # noqa: N802
         self.locator = locator
 
     def startElement(self, name: str, attrs: AttributesImpl) -> None:  # noqa: N802
@@ -72,50 +88,52 @@ class _Records(ContentHandler):
         if self.depth > DEEPEST:
             raise _Refused("elements are nested too deeply")
         if self.depth == 2 and name in ("mount", "camera", "lens"):
-            self.record = {"kind": name, "line": self.locator.getLineNumber(), "focals": (), "attrs": {}, "texts": {}}
+            self.record = Entry(name, self.locator.getLineNumber() or 0)
             counted(len(self.found) + 1)
         elif self.record is not None:
             if name in ("focal", "aperture"):
-                self.record["attrs"].setdefault(name, dict(attrs))
+                self.record.attrs.setdefault(name, dict(attrs))
+
             if name == "cropfactor" and attrs.get("value"):
-                self._keep("cropfactor", "", attrs["value"])
+                _keep(self.record, "cropfactor", "", attrs["value"])
             if "focal" in attrs and self.depth > 3 and (focal := _number(attrs["focal"])):
                 # of any number of rows the shortest and the longest
-                met = (*self.record["focals"], focal)
-                self.record["focals"] = (min(met), max(met))
+                met = (*self.record.focals, focal)
+                self.record.focals = (min(met), max(met))
         self.text, self.language = "", attrs.get("lang", "")
 
-    def characters(self, content: Any) -> None:
+    def characters(self, content: str) -> None:
         if len(self.text) < LONGEST_TEXT:
             self.text += content
 
     def endElement(self, name: str) -> None:  # noqa: N802
         if self.record is not None and self.depth == 3 and name in KEPT and self.text.strip():
-            self._keep(name, self.language, " ".join(self.text.split()))
+            _keep(self.record, name, self.language, " ".join(self.text.split()))
         if self.depth == 2 and self.record is not None:
             self.found.append(self.record)
             self.record = None
         self.depth -= 1
         self.text = ""
 
-    def _keep(self, name: str, language: Any, text: str) -> None:
-        texts = self.record["texts"].setdefault(name, [])
-        if len(texts) < MOST_TEXTS:
-            texts.append((language, text))
+
+def _keep(record: Entry, name: str, language: str, text: str) -> None:
+    texts = record.texts.setdefault(name, [])
+    if len(texts) < MOST_TEXTS:
+        texts.append((language, text))
 
 
-def _one(record: Any, name: str) -> Any:
+def _one(record: Entry, name: str) -> str:
     """A text in English, else in the default language."""
-    texts = record["texts"].get(name, [])
+    texts = record.texts.get(name, [])
     english = next((text for language, text in texts if language == "en"), None)
     return english or next((text for language, text in texts if not language), texts[0][1] if texts else "")
 
 
-def _all(record: Any, name: str) -> Any:
-    return list(dict.fromkeys(text for _, text in record["texts"].get(name, [])))
+def _all(record: Entry, name: str) -> list[str]:
+    return list(dict.fromkeys(text for _, text in record.texts.get(name, [])))
 
 
-def _number(text: str) -> Any:
+def _number(text: str) -> float | None:
     """A figure above 0 that makes sense, or None."""
     try:
         number = decimal(text)
@@ -124,7 +142,7 @@ def _number(text: str) -> Any:
     return number if 0 < number < 1e5 else None
 
 
-def _full_name(record: Any) -> str:
+def _full_name(record: Entry) -> str:
     """Maker, model and variant; what is too long is shortened in the middle, so that variants stay apart."""
     maker, model = _one(record, "maker"), _one(record, "model")
     variant = _one(record, "variant")
@@ -135,7 +153,7 @@ def _full_name(record: Any) -> str:
     return f"{shortened(name, NAME_LENGTH - len(variant) - 3)} ({variant})"
 
 
-def read_lens_xml(data: Any, owners: Any) -> Contents:
+def read_lens_xml(data: bytes, owners: Known) -> Contents:
     """The mounts, cameras and lenses of a file.
 
     Parameters
@@ -162,7 +180,7 @@ def read_lens_xml(data: Any, owners: Any) -> Contents:
     known = _Known(kept, owners.registers_mm)
     rows = []
     for record in kept:
-        rows += _RECORDS[record["kind"]](record, known)
+        rows += _RECORDS[record.kind](record, known)
         counted(len(rows))
     left_out = len(records.found) - len(kept)
     said = "1 generic entry, which stands" if left_out == 1 else f"{left_out:,} generic entries, which stand"
@@ -173,38 +191,38 @@ def read_lens_xml(data: Any, owners: Any) -> Contents:
 class _Known:
     """The cameras and lenses of a file by their mounts, and the register distances that the owner keeps."""
 
-    def __init__(self, records: Any, registers_mm: Any) -> None:
+    def __init__(self, records: Iterable[Entry], registers_mm: Mapping[str, float]) -> None:
         self.registers_mm = registers_mm
-        self.cameras: Any = defaultdict(list)
-        self.lenses: Any = defaultdict(list)
+        self.cameras: dict[str, list[Entry]] = defaultdict(list)
+        self.lenses: dict[str, list[Entry]] = defaultdict(list)
         for record in records:
-            if record["kind"] != "mount":
-                by_mount = self.cameras if record["kind"] == "camera" else self.lenses
+            if record.kind != "mount":
+                by_mount = self.cameras if record.kind == "camera" else self.lenses
                 for mount in _all(record, "mount"):
                     by_mount[mount].append(record)
 
 
-def _is_private(mount: Any, known: Any = None) -> bool:
+def _is_private(mount: str, known: _Known) -> bool:
     """Whether a mount belongs to one camera with a fixed lens: it begins in lower case, or all of its lenses are called
     fixed.
     """
     if mount[:1].islower():
         return True
-    lenses = known.lenses.get(mount, ()) if known is not None else ()
+    lenses = known.lenses.get(mount, ())
     return bool(lenses) and all(FIXED in _one(lens, "model").lower() for lens in lenses)
 
 
-def _is_generic(record: Any) -> bool:
+def _is_generic(record: Entry) -> bool:
     return GENERIC in (_one(record, "name"), _one(record, "maker"), _one(record, "model"))
 
 
-def _mount(record: Any, known: Known) -> list[FileRecord]:
+def _mount(record: Entry, known: _Known) -> list[FileRecord]:
     """A mount. What the file calls compatible mixes lenses that fit as they are with those that need an adapter, and
     says not which.
     """
     name = shortened(_one(record, "name"), MOUNT_LENGTH)
     if not name:
-        return [FileRecord("mounts", record["line"], {}, "a mount has no name")]
+        return [FileRecord("mounts", record.line, {}, "a mount has no name")]
     if _is_private(name, known):
         return []
     others = [
@@ -215,18 +233,18 @@ def _mount(record: Any, known: Known) -> list[FileRecord]:
     accepts = sorted(
         {other for other in others if _same_mount(name, other) or _same_register(name, other, known.registers_mm)}
     )
-    made = [FileRecord("mounts", record["line"], {"name": name, "accepts": accepts})]
+    made = [FileRecord("mounts", record.line, {"name": name, "accepts": accepts})]
     for other in sorted(set(others) - set(accepts)):
         row = {
             "name": shortened(f"{other} on {name}", NAME_LENGTH), "lens_mount": other, "mount": name,
             "inferred": ["kind"],
             "note": "Called compatible in the file; an adapter is assumed.",
         }  # fmt: skip
-        made.append(FileRecord("adapters", record["line"], row))
+        made.append(FileRecord("adapters", record.line, row))
     return made
 
 
-def _same_mount(one: Any, other: Any) -> bool:
+def _same_mount(one: str, other: str) -> bool:
     """Whether two names differ in nothing but the format that they are for."""
 
     def bare(name: str) -> str:
@@ -239,11 +257,11 @@ def _same_mount(one: Any, other: Any) -> bool:
     return bool(bare(one) == bare(other) != "")
 
 
-def _same_register(one: Any, other: Any, registers_mm: Any) -> bool:
+def _same_register(one: str, other: str, registers_mm: Mapping[str, float]) -> bool:
     return one in registers_mm and abs(registers_mm[one] - registers_mm.get(other, 0.0)) < SAME_REGISTER_MM
 
 
-def _aspect(record: Any, lenses: Any, crop: Any) -> Any:
+def _aspect(record: Entry, lenses: Collection[Entry], crop: float) -> float:
     """The shape of a camera's frame: by its name, by what its own lens was measured on, by what is usual for its crop;
     and whether it is said.
     """
@@ -251,18 +269,18 @@ def _aspect(record: Any, lenses: Any, crop: Any) -> Any:
     said = [shape[0]] if shape else [text for lens in lenses for text in _all(lens, "aspect-ratio")]
     for text in said:
         wide, _, high = text.partition(":")
-        sides = _number(wide), _number(high) if high else 1.0
-        if None not in sides:
-            return max(sides) / min(sides)
+        across, up = _number(wide), _number(high) if high else 1.0
+        if across is not None and up is not None:
+            return max(across, up) / min(across, up)
     return FOUR_BY_THREE if 1.9 <= crop <= 2.1 or crop > 3 or crop < 0.9 else 1.5
 
 
-def _camera(record: Any, known: Any) -> list[Any]:
+def _camera(record: Entry, known: _Known) -> list[FileRecord]:
     name, mount = _full_name(record), _one(record, "mount")
     crop = _number(_one(record, "cropfactor"))
     if not name or crop is None:
         reason = "no crop factor that can be read" if name else "a camera has no name"
-        return [FileRecord("bodies", record["line"], {"name": name}, reason)]
+        return [FileRecord("bodies", record.line, {"name": name}, reason)]
     aspect = _aspect(record, known.lenses.get(mount, ()) if _is_private(mount, known) else (), crop)
     height = FULL_FRAME.diagonal_mm / crop / hypot(aspect, 1)
     row = {
@@ -272,16 +290,16 @@ def _camera(record: Any, known: Any) -> list[Any]:
         "height_mm": height,
         "inferred": ["width_mm", "height_mm"],
     }
-    return [FileRecord("bodies", record["line"], row)]
+    return [FileRecord("bodies", record.line, row)]
 
 
-def _lens(record: Any, known: Any) -> Any:
+def _lens(record: Entry, known: _Known) -> list[FileRecord]:
     name = _full_name(record)
     if not name:
-        return [FileRecord("lenses", record["line"], {}, "a lens has no name")]
-    row = {"name": name} | _figures(record)
+        return [FileRecord("lenses", record.line, {}, "a lens has no name")]
+    row: Row = {"name": name} | _figures(record)
     if "focal_min_mm" not in row:
-        return [FileRecord("lenses", record["line"], {"name": name}, "no focal length, neither stated nor in the name")]
+        return [FileRecord("lenses", record.line, {"name": name}, "no focal length, neither stated nor in the name")]
     if _one(record, "type").lower() in FISHEYES:
         row["rectilinear"] = False
     made = []
@@ -289,7 +307,7 @@ def _lens(record: Any, known: Any) -> Any:
         if mount == GENERIC:
             continue
         if not _is_private(mount, known):
-            made.append(FileRecord("lenses", record["line"], row | {"mount": shortened(mount, MOUNT_LENGTH)}))
+            made.append(FileRecord("lenses", record.line, row | {"mount": shortened(mount, MOUNT_LENGTH)}))
             continue
         for camera in known.cameras.get(mount, ()):
             own = {
@@ -297,21 +315,21 @@ def _lens(record: Any, known: Any) -> Any:
                 "fixed_to": _full_name(camera),
                 "weight_g": 0.0,
             }
-            made.append(FileRecord("lenses", record["line"], row | own))
+            made.append(FileRecord("lenses", record.line, row | own))
     return made or [
-        FileRecord("lenses", record["line"], {"name": name}, "its mount belongs to a camera that is not in this file")
+        FileRecord("lenses", record.line, {"name": name}, "its mount belongs to a camera that is not in this file")
     ]
 
 
-def _figures(record: Any) -> Any:
+def _figures(record: Entry) -> Row:
     """Focal lengths and f-numbers of a lens: as stated, else by its name (read by the one reader) and by where it was
     measured; with what was worked out."""
     said = read(_one(record, "model")).sides[0]
-    focal, aperture = record["attrs"].get("focal", {}), record["attrs"].get("aperture", {})
+    focal, aperture = record.attrs.get("focal", {}), record.attrs.get("aperture", {})
     stated = _pair(focal.get("min") or focal.get("value"), focal.get("max") or focal.get("value"))
-    measured = record["focals"]
+    measured = record.focals
     factor = said.converter or 1.0
-    row: dict[str, object] = {}
+    row: Row = {}
     inferred: list[str] = []
     if stated:
         low, high = sorted(stated)
@@ -333,7 +351,7 @@ def _figures(record: Any) -> Any:
     widest = _number(aperture.get("min") or aperture.get("value") or "")
     if named and (len(set(named)) > 1 or not _is_f_number(widest)):
         # an element gives one f-number; where the name gives one for each end, the name knows more
-        numbers = [n * factor for n in named]  # type: ignore[operator]
+        numbers = [n * factor for n in named]
         inferred.append("widest")
     elif _is_f_number(widest):
         numbers = [widest, widest]
@@ -349,20 +367,20 @@ def _figures(record: Any) -> Any:
     return row | ({"inferred": inferred} if inferred else {})
 
 
-def _is_f_number(value: Any) -> bool:
+def _is_f_number(value: float | None) -> TypeGuard[float]:
     return value is not None and 0.5 <= value <= 64
 
 
-def _pair(low: Any, high: Any) -> Any:
+def _pair(low: str | None, high: str | None) -> tuple[float, float] | None:
     first = _number(low) if low else None
     last = _number(high) if high else first
     return None if first is None or last is None else (first, last)
 
 
-def _merged(found: Any) -> Any:
+def _merged(found: Iterable[FileRecord]) -> list[FileRecord]:
     """The same lens recorded for several crop factors is one lens."""
-    kept: list[Any] = []
-    seen: dict[Any, Any] = {}
+    kept: list[FileRecord] = []
+    seen: dict[tuple[object, ...], int] = {}
     for one in found:
         key = (one.section, one.row.get("name"), one.row.get("mount", ""), one.row.get("fixed_to", ""))
         if one.section == "lenses" and not one.reason and key in seen:

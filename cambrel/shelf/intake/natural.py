@@ -5,8 +5,8 @@ stands for.
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
 
+from cambrel.owners.sections import Row
 from cambrel.phrases.typed_figures import DoubtfulError
 from cambrel.shelf import cells
 from cambrel.shelf.intake.found import FileRecord, Known
@@ -68,7 +68,7 @@ def record(section: str, line: int, headings: list[Heading | None], texts: list[
     return FileRecord(section, line, row)
 
 
-def _named(said: dict[str, Any]) -> dict[str, Any]:
+def _named(said: Row) -> Row:
     """With the maker before the name, where it does not stand there."""
     maker, name = said.pop("maker", ""), said.get("name", "")
     if maker and name and not name.lower().startswith(maker.lower()):

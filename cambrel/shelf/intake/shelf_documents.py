@@ -1,13 +1,12 @@
 """The JSON document: read against its schema."""
 
 from functools import cache
-from typing import Any
 
 from jsonschema import Draft202012Validator
 
 from cambrel.bounds.documents import DocumentError, read_json
 from cambrel.bounds.names import shortened
-from cambrel.owners.sections import SECTIONS
+from cambrel.owners.sections import SECTIONS, Row, Schema
 from cambrel.shelf.intake.found import FileError, FileRecord, counted
 from cambrel.shelf.saying import label_of
 
@@ -15,11 +14,11 @@ VERSION = 1
 
 
 @cache
-def _validator(section: str) -> Any:
+def _validator(section: str) -> Draft202012Validator:
     return Draft202012Validator(SECTIONS[section].schema)
 
 
-def problem_of(section: str, row: dict[str, object]) -> Any:
+def problem_of(section: str, row: Row) -> str:
     """What in a row does not stand up to the schema, or an empty text."""
     error = next(_validator(section).iter_errors(row), None)
     if error is None:
@@ -29,7 +28,7 @@ def problem_of(section: str, row: dict[str, object]) -> Any:
         return f"{label_of(missing[0])} is missing"
     field, *within = error.absolute_path or [""]
     where = ".".join((label_of(str(field)), *(str(part) for part in within)))
-    return (f"{where}: " if where else "") + error.message[:200]
+    return (f"{where}: " if where else "") + str(error.message)[:200]
 
 
 KINDS: dict[str, tuple[type, ...]] = {
@@ -39,7 +38,7 @@ KINDS: dict[str, tuple[type, ...]] = {
 }  # fmt: skip
 
 
-def ill_typed(section: str, row: dict[str, Any]) -> str:
+def ill_typed(section: str, row: Row) -> str:
     """The first field of a row that is of another kind than its schema has it, with why; an empty text where none is.
 
     Told before anything is made of the row; all else that the schema says is judged when it is looked at.
@@ -51,12 +50,12 @@ def ill_typed(section: str, row: dict[str, Any]) -> str:
     return ""
 
 
-def _kinds(schema: dict[str, Any]) -> list[str]:
+def _kinds(schema: Schema) -> list[str]:
     kinds = schema.get("type", [])
     return [kinds] if isinstance(kinds, str) else list(kinds)
 
 
-def _fits(value: object, schema: dict[str, Any]) -> bool:
+def _fits(value: object, schema: Schema) -> bool:
     kinds = _kinds(schema)
     if kinds and not any(
         isinstance(value, KINDS[kind]) and (kind == "boolean" or not isinstance(value, bool)) for kind in kinds
@@ -96,7 +95,7 @@ def read_document(data: bytes) -> list[FileRecord]:
     unknown = sorted(set(content["sections"]) - set(SECTIONS))
     if unknown:
         raise FileError(f"The document has a section that is not known here: {unknown[0][:40]}.")
-    shelf_rows: list[Any] = []
+    shelf_rows: list[FileRecord] = []
     for section, rows in content["sections"].items():
         if not isinstance(rows, list):
             raise FileError(f"The section {section} is not a list.")

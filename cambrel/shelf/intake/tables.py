@@ -4,22 +4,35 @@ written here.
 A table is headed by the fields of the document, as it is written here, or by headings as people write them.
 """
 
+from __future__ import annotations
+
 import csv
 import io
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from cambrel.bounds.documents import read_json, table_problem
 from cambrel.exports.csv_tables import SEVERAL, Columns, cell, plain, table_lines
-from cambrel.owners.sections import SECTIONS
+from cambrel.owners.sections import SECTIONS, Row, Schema
 from cambrel.phrases.typed_figures import decimal
 from cambrel.shelf.intake.found import Contents, FileError, FileRecord, Known, counted, decoded
-from cambrel.shelf.intake.headings import KIND, NATURAL, plain_heading, section_of_headings, section_of_word, understood
+from cambrel.shelf.intake.headings import (
+    KIND,
+    NATURAL,
+    Heading,
+    plain_heading,
+    section_of_headings,
+    section_of_word,
+    understood,
+)
 from cambrel.shelf.intake.natural import record
 from cambrel.shelf.resolution import POINTS
 from cambrel.shelf.saying import label_of
 from cambrel.shelf.widest import read_widest
+
+if TYPE_CHECKING:
+    from _csv import Reader
 
 TOLD_BY = (
     ("trials", "sheets"),
@@ -50,7 +63,7 @@ csv.field_size_limit(2 * 1024 * 1024)  # a measured sheet is one cell
 YES, NO = {"yes", "true", "1"}, {"no", "false", "0"}
 
 
-def _split(text: str) -> list[Any]:
+def _split(text: str) -> list[str]:
     """The values of a cell that holds several."""
     (parts,) = csv.reader([text.replace("\n", " ")], delimiter=SEVERAL, skipinitialspace=True)
     return [part.strip() for part in parts if part.strip()]
@@ -65,7 +78,7 @@ def _cell(name: str, value: Any) -> str:
     return cell(name, value)
 
 
-def write_table(columns: Columns, rows: Any) -> str:
+def write_table(columns: Columns, rows: Iterable[Row]) -> str:
     """Records as CSV."""
     return "".join(table_lines(columns, rows, _cell))
 
@@ -93,7 +106,7 @@ def read_table(data: bytes, known: Known = Known()) -> Contents:  # noqa: B008
         raise FileError(f"The table cannot be read: {error}, line {reader.line_num}.") from None
 
 
-def _lines(reader: Any, columns: Sequence[str], refused: Any) -> Iterator[Any]:
+def _lines(reader: Reader, columns: Sequence[str], refused: list[FileRecord]) -> Iterator[tuple[int, list[str]]]:
     """Rows with their line; one with too many cells is put among the refused."""
     for count, cells in enumerate((row for row in reader if any(text.strip() for text in row)), start=1):
         counted(count)
@@ -105,7 +118,7 @@ def _lines(reader: Any, columns: Sequence[str], refused: Any) -> Iterator[Any]:
             yield reader.line_num, [plain(text) for text in cells]
 
 
-def _by_fields(columns: Any, reader: Any) -> Contents | None:
+def _by_fields(columns: Sequence[str], reader: Reader) -> Contents | None:
     """A table headed by the fields of one section, or None; strange columns of kinds that people head in no other way
     are left out.
     """
@@ -118,7 +131,7 @@ def _by_fields(columns: Any, reader: Any) -> Contents | None:
     if strange and section in NATURAL:
         return None
     names = ["" if name in strange else name for name in names]
-    refused: list[Any] = []
+    refused: list[FileRecord] = []
     rows = [
         _record(section, line, dict(zip(names, cells, strict=False)), properties)
         for line, cells in _lines(reader, names, refused)
@@ -127,15 +140,15 @@ def _by_fields(columns: Any, reader: Any) -> Contents | None:
     return Contents(sorted(rows, key=lambda one: one.line), unread=strange)
 
 
-def _by_headings(columns: Any, reader: Any, known: Any) -> Contents:
+def _by_headings(columns: list[str], reader: Reader, known: Known) -> Contents:
     """A table with headings as people write them."""
     kinds = [index for index, name in enumerate(columns) if plain_heading(name) in KIND]
     usual = section_of_headings(columns)
     if usual is None:
         raise FileError(NO_HEADINGS)
     by_section = {section: understood(section, columns) for section in NATURAL}
-    rows: list[Any] = []
-    refused: list[Any] = []
+    rows: list[FileRecord] = []
+    refused: list[FileRecord] = []
     met = {usual}
     for line, cells in _lines(reader, columns, refused):
         said = next((cells[index] for index in kinds if index < len(cells) and cells[index]), "")
@@ -159,13 +172,13 @@ def _by_headings(columns: Any, reader: Any, known: Any) -> Contents:
     return contents
 
 
-def _named(headings: Any, cells: Sequence[str]) -> Any:
+def _named(headings: Sequence[Heading | None], cells: Sequence[str]) -> str:
     pairs = zip(headings, cells, strict=False)
     return next((text for heading, text in pairs if heading and heading.column.field == "name"), "")
 
 
-def _record(section: str, line: int, cells: Any, properties: Any) -> Any:
-    row: dict[str, object] = {}
+def _record(section: str, line: int, cells: dict[str, str], properties: Schema) -> FileRecord:
+    row: Row = {}
     for name, text in cells.items():
         if not name or not text:
             continue
@@ -178,7 +191,7 @@ def _record(section: str, line: int, cells: Any, properties: Any) -> Any:
     return FileRecord(section, line, row)
 
 
-def _value(name: str, text: str, kind: Any, row: dict[str, object]) -> Any:
+def _value(name: str, text: str, kind: Schema, row: Row) -> object:
     if name == "widest":
         return read_widest(text, row.get("focal_min_mm"), row.get("focal_max_mm"))
     if name in POINTS:

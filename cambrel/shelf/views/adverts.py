@@ -1,6 +1,6 @@
 """The advertised-figures reader: from what an advert states to what the lens and the sensor are."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from django import forms
@@ -36,8 +36,9 @@ from cambrel.owners.models import gear_owner
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import recorded
-from cambrel.phrases.advertised import Advert, read_advert
+from cambrel.phrases.advertised import Advert, AdvertReading, Ends, read_advert
 from cambrel.phrases.reader import read
+from cambrel.phrases.records import GearWords, TextReading
 from cambrel.phrases.stated import StatedSensor
 from cambrel.phrases.tokens import LONGEST
 from cambrel.shelf.codes import codes_of
@@ -47,7 +48,7 @@ from cambrel.shelf.models import Body, Lens
 SAMPLE = "24-70 mm equivalent f/1.8-2.8, 1-inch type, 20 megapixels"
 
 
-def fields_of(side: Any) -> dict[Any, Any]:
+def fields_of(side: GearWords) -> dict[str, str]:
     """What was read of an advert's text, as the fields of the form."""
     fields = {
         "focal_min_mm": side.focal_min_mm,
@@ -100,7 +101,7 @@ class AdvertForm(forms.Form):
     megapixels = NumberField(label="Megapixels", low=0.01, high=2000, required=False)
     pixel_pitch_um = NumberField(label="Pixel pitch", help_text="µm", low=0.2, high=50, required=False)
 
-    def clean(self) -> Any:
+    def clean(self) -> dict[str, Any]:
         given = super().clean() or {}
         low, high = given.get("focal_min_mm"), given.get("focal_max_mm")
         if low and high and low > high:
@@ -137,7 +138,7 @@ class AdvertForm(forms.Form):
             pixel_pitch_um=given["pixel_pitch_um"],
         )
 
-    def read(self, by: str) -> Any:
+    def read(self, by: str) -> AdvertReading | None:
         """The reading, or None with a message beside the field."""
         given = self.cleaned_data
         try:
@@ -157,14 +158,14 @@ class AdvertForm(forms.Form):
             return None
 
 
-def _ends(value_of: Any, reading: Any, show: Any) -> Any:
+def _ends(value_of: Callable[[Ends], float | None], reading: AdvertReading, show: Callable[[float], str]) -> str:
     short, long = value_of(reading.short), value_of(reading.long)
-    if short is None:
+    if short is None or long is None:
         return "unknown"
     return show(short) if not reading.is_zoom and short == long else f"{show(short)} to {show(long)}"
 
 
-def figures_of(reading: Any, conventions: Conventions) -> tuple[Any, ...]:
+def figures_of(reading: AdvertReading, conventions: Conventions) -> tuple[tuple[str, str], ...]:
     """The figures of a reading, as name and text."""
     sensor, off = reading.sensor, reading.tolerance
     pixels = "unknown" if sensor.pixel_pitch_um is None else wording.micrometres(sensor.pixel_pitch_um)
@@ -187,7 +188,7 @@ def figures_of(reading: Any, conventions: Conventions) -> tuple[Any, ...]:
     )
 
 
-def _at_home(reading: Any, conventions: Conventions) -> tuple[Any, ...]:
+def _at_home(reading: AdvertReading, conventions: Conventions) -> tuple[tuple[str, str], ...]:
     """The same in the reader's terms, where those are not full frame's."""
     if conventions.home == COMMON:
         return ()
@@ -197,16 +198,18 @@ def _at_home(reading: Any, conventions: Conventions) -> tuple[Any, ...]:
     return ((f"As {home_name(conventions)}", f"{focal}, {number}"),)
 
 
-def _optics(reading: Any) -> tuple[Any, ...]:
+def _optics(reading: AdvertReading) -> tuple[OpticsBody, OpticsLens]:
     short, long = reading.short, reading.long
-    points: tuple[Any, ...] = ()
-    if short.f_number is not None:
+    points: tuple[tuple[float, float], ...] = ()
+    if short.f_number is not None and long.f_number is not None:
         points = tuple({short.focal_length_mm: short.f_number, long.focal_length_mm: long.f_number}.items())
     lens = OpticsLens(short.focal_length_mm, long.focal_length_mm, points, weight_g=0.0, price=None)
     return OpticsBody(reading.sensor), lens
 
 
-def _read(query: Mapping[str, str], by: str, codes: Any) -> tuple[Any, ...]:
+def _read(
+    query: Mapping[str, str], by: str, codes: Mapping[str, str]
+) -> tuple[AdvertForm, AdvertReading | None, TextReading | None]:
     """The form of a request, its reading, and what was understood of the text where one was sent."""
     text = query.get("text", "")
     fields = {name: query[name] for name in AdvertForm.base_fields if name in query}
@@ -234,16 +237,15 @@ def reader(request: Request) -> HttpResponseBase:
         "is_sample": not asked, "understood": understood}  # fmt: skip
     if reading is not None:
         body, lens = _optics(reading)
+        shortest_mm = reading.short.focal_length_mm
         name = "As advertised"
         context["figures"] = figures_of(reading, conventions)
         context["said"] = [wording.sentence(said) for said in reading.sentences]
         context["assumed"] = [wording.sentence(said) for said in reading.assumptions]
         context["contradicted"] = [wording.sentence(said) for said in reading.contradictions]
         short = lens.widest[0][1] if lens.widest else 4.0
-        context["bench"] = alone_address(
-            Gear(body, name, lens, name), lens.focal_min_mm, short, conventions=conventions
-        )
-        context["put"] = put_address(Gear(body, name, lens, f"{name}, {wording.significant(lens.focal_min_mm)} mm"))
+        context["bench"] = alone_address(Gear(body, name, lens, name), shortest_mm, short, conventions=conventions)
+        context["put"] = put_address(Gear(body, name, lens, f"{name}, {wording.significant(shortest_mm)} mm"))
     return render(request, "shelf/reader.html", context, status=200 if reading or form.is_valid() else 422)
 
 
@@ -279,8 +281,8 @@ def keep(request: Request) -> HttpResponseBase:
             owner=request.user,
             fixed_to=record,
             name=fixed_lens_name(record),
-            focal_min_mm=lens.focal_min_mm,
-            focal_max_mm=lens.focal_max_mm,
+            focal_min_mm=reading.short.focal_length_mm,
+            focal_max_mm=reading.long.focal_length_mm,
             widest=[list(point) for point in lens.widest],
             weight_g=0,
             inferred=["focal_min_mm", "focal_max_mm"] if reading.tolerance else [],

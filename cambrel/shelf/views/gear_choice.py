@@ -1,8 +1,10 @@
 """Gear by value: what a shelf hands to a bench, in a list to pick from or as a link."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import overload
 
+from django.db import models
 from django.db.models import Case, Q, Value, When
 from django.http.response import HttpResponseBase
 from django.shortcuts import render
@@ -33,19 +35,26 @@ class Offer:
     action: str
 
 
-def registers_of(owner: User) -> dict[str, float | None]:
+Registers = dict[str, float | None]
+
+
+def registers_of(owner: User) -> Registers:
     """How far each mount of a shelf holds a lens from the sensor."""
     return dict(Mount.objects.for_owner(owner).values_list("name", "register_mm"))
 
 
-def body_of(record: Any, registers: Any = None) -> Any:
+def body_of(record: Body, registers: Registers | None = None) -> OpticsBody:
     """A body by value, with what other records say of it: its modes, and how far its mount holds a lens."""
     modes = tuple(mode.to_optics() for mode in record.crop_modes.all()[:MOST_MODES])
     registers = registers_of(record.owner) if registers is None else registers
     return replace(record.to_optics(), modes=modes, register_mm=registers.get(record.mount))
 
 
-def gear_of(record: Any, registers: Any = None) -> Any:
+@overload
+def gear_of(record: Body | Lens | OwnFormat, registers: Registers | None = None) -> Gear: ...
+@overload
+def gear_of(record: models.Model, registers: Registers | None = None) -> Gear | None: ...
+def gear_of(record: models.Model, registers: Registers | None = None) -> Gear | None:
     """A body (with its fixed lens), an own format as a body, or a lens, by value; None for a record that is none of
     these.
     """
@@ -59,25 +68,25 @@ def gear_of(record: Any, registers: Any = None) -> Any:
     return Gear(lens=record.to_optics(), lens_name=record.name) if isinstance(record, Lens) else None
 
 
-def carriers(owner: User, records: Any) -> dict[Any, object]:
+def carriers(owner: User, records: Iterable[models.Model]) -> dict[int, Body]:
     """For each lens among records a body of its mount from the owner's shelf: one that it covers before others, the
     larger first.
     """
     lenses = [record for record in records if isinstance(record, Lens) and record.mount and record.fixed_to_id is None]
-    values: dict[str, Any] = {}
+    values: dict[str, list[Body]] = {}
     for body in Body.objects.for_owner(owner).filter(mount__in={lens.mount for lens in lenses}):
         values.setdefault(body.mount, []).append(body)
 
-    def suits(lens: Lens, body: Body) -> tuple[Any, ...]:
+    def suits(lens: Lens, body: Body) -> tuple[bool, float]:
         diagonal, circle = body.sensor().diagonal_mm, lens.circle_mm
-        return (circle is None or covers(circle, diagonal), diagonal)
+        return (circle is None or bool(covers(circle, diagonal)), diagonal)
 
     return {
         lens.pk: max(values[lens.mount], key=lambda body: suits(lens, body)) for lens in lenses if lens.mount in values
     }
 
 
-def put_record_address(record: Any, carrier: Any = None) -> str:
+def put_record_address(record: models.Model, carrier: Body | None = None) -> str:
     """The address that puts a record on the bench as one more rig, a lens with the body that can carry it; empty for
     what is no gear.
     """
@@ -95,8 +104,7 @@ def pick(request: Request) -> HttpResponseBase:
     kind = "lens" if request.GET.get("kind") == "lens" else "body"
     search = request.GET.get("q", "").strip()[:60]
     mount = request.GET.get("mount", "")[:40]
-    rig = request.GET.get("rig", "0")
-    rig = str(whole(rig, 0))
+    rig = str(whole(request.GET.get("rig", "0"), 0))
     owner = gear_owner(request.user)
     offered = (Lens if kind == "lens" else Body).objects.for_owner(owner)
     for word in search.split():
@@ -121,7 +129,7 @@ def pick(request: Request) -> HttpResponseBase:
     return render(request, "shelf/_offers.html", context)
 
 
-def _typed_offer(kind: Any, search: Any, owner: User, rig: Any) -> list[Any]:
+def _typed_offer(kind: str, search: str, owner: User, rig: str) -> list[Offer]:
     """What was typed, taken by its figures: "25 f/1.4", "1/1.3"."""
     gear, at_f_number = typed_gear(kind, search, owner)
     if gear is None:
@@ -132,12 +140,12 @@ def _typed_offer(kind: Any, search: Any, owner: User, rig: Any) -> list[Any]:
     ]
 
 
-def _format_offer(own: OwnFormat, rig: Any) -> Any:
+def _format_offer(own: OwnFormat, rig: str) -> Offer:
     says = f"{own.width_mm:g} × {own.height_mm:g} mm, pixels unknown"
     return Offer(own.name, "Your own formats", says, f"gear:{rig}:{encode_gear(gear_of(own))}")
 
 
-def _converters(request: Request, mount: Any, rig: Any) -> Any:
+def _converters(request: Request, mount: str, rig: str) -> list[Offer]:
     """What goes between lens and body on this mount, and taking it away again."""
     if not mount:
         return []
@@ -156,14 +164,14 @@ def _converters(request: Request, mount: Any, rig: Any) -> Any:
     return offers and [*offers, Offer("none", "Between lens and body", "", f"convert:{rig}:1:0")]
 
 
-def _body_offer(body: Body, rig: Any, registers: Any) -> Any:
+def _body_offer(body: Body, rig: str, registers: Registers) -> Offer:
     pixels = body.sensor().pixels
     known = f", {pixels / 1e6:.0f} megapixels" if pixels else ", pixels unknown"
     says = f"{body.width_mm:g} × {body.height_mm:g} mm{known}"
     return Offer(body.name, body.system, says, f"gear:{rig}:{encode_gear(gear_of(body, registers))}")
 
 
-def _lens_offer(lens: Lens, rig: Any) -> Any:
+def _lens_offer(lens: Lens, rig: str) -> Offer:
     weight = f", {wording.mass(lens.weight_g)}" if lens.weight_g else ""
     mount = f"{lens.mount} mount" if lens.mount else "fixed"
     return Offer(lens.name, lens.system, mount + weight, f"gear:{rig}:{encode_gear(gear_of(lens))}")

@@ -1,13 +1,13 @@
 """A kit as a whole bag: every lens on every body, and the ranges as bars."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from typing import Any
 
 from django import forms
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.db.models import Q
+from django.db.models import Q, QuerySet
 from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST, require_safe
@@ -15,10 +15,11 @@ from django.views.decorators.http import require_POST, require_safe
 from cambrel import wording
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.fit import SAME, TAKEN, mount_fit
-from cambrel.comparison.ranges import equivalent_range, spans
+from cambrel.comparison.ranges import EquivalentRange, equivalent_range, spans
 from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
 from cambrel.drawings.bag import BarGroup, RangeBar, bag_drawing
+from cambrel.drawings.shapes import Drawing
 from cambrel.exports.downloads import svg_file
 from cambrel.inputs.fields import SearchField, whole
 from cambrel.owners.models import User
@@ -57,7 +58,9 @@ class FitCell:
     fits: bool | None
 
 
-def goes_on(lens: Lens, body: Body, mounts: Any, adapted: Collection[tuple[str, str]] = ()) -> bool | None:
+def goes_on(
+    lens: Lens, body: Body, mounts: Mapping[str, Mount], adapted: Collection[tuple[str, str]] = ()
+) -> bool | None:
     """Whether a lens goes on a body: the same mount, one that the body's mount is recorded to accept, or one between
     which an adapter goes.
 
@@ -78,7 +81,7 @@ def goes_on(lens: Lens, body: Body, mounts: Any, adapted: Collection[tuple[str, 
 class PackedKit:
     """What is in a kit, lens by body, a page at a time, with the sums of all of it."""
 
-    def __init__(self, kit: Any, conventions: Conventions, request: Request) -> None:
+    def __init__(self, kit: Kit, conventions: Conventions, request: Request) -> None:
         mounts = {mount.name: mount for mount in Mount.objects.for_owner(request.user)}
         bodies = kit.bodies.prefetch_related("fixed_lenses")
         adapters, supports = list(kit.adapters.all()), list(kit.supports.all())
@@ -91,7 +94,7 @@ class PackedKit:
         )
         self.grid = Grid(request, lenses, bodies, COLUMNS)
         self.bodies = list(self.grid.columns)
-        self.rows: list[Any] = []
+        self.rows: list[tuple[Lens, str, list[FitCell]]] = []
         groups: list[list[RangeBar]] = [[] for _ in self.bodies]
         for lens in self.grid.rows:
             cells, optics = [], lens.to_optics()
@@ -120,7 +123,7 @@ class PackedKit:
         carried = [*kit.bodies.all(), *lenses, *adapters, *supports]
         self.weight, self.prices = weight_of(carried), price_of(carried)
 
-    def _drawing(self, groups: Any) -> Any:
+    def _drawing(self, groups: list[list[RangeBar]]) -> Drawing | None:
         made: list[BarGroup] = []
         bars = 0
         # what nothing covers can only be told where every lens of the bag is on the page
@@ -135,8 +138,8 @@ class PackedKit:
         return bag_drawing(made) if any(group.bars for group in made) else None
 
 
-def _view(found: Any) -> Any:
-    if found.view_wide_deg is None:
+def _view(found: EquivalentRange) -> str:
+    if found.view_wide_deg is None or found.view_long_deg is None:
         return UNKNOWN
     wide, narrow = wording.degrees(found.view_wide_deg), wording.degrees(found.view_long_deg)
     return wide if wide == narrow else f"{wide} to {narrow}"
@@ -169,7 +172,7 @@ def kit(request: Request, pk: int) -> HttpResponseBase:
     return render(request, "shelf/kit.html", context)
 
 
-def _offered(owner: User, record: Any, find: str) -> list[Any]:
+def _offered(owner: User, record: Kit, find: str) -> list[tuple[str, QuerySet[Any]]]:
     """What may be packed: of each kind the first that are not in the kit and have these words in their name; kind and
     records.
     """

@@ -1,5 +1,6 @@
 """The shelf: lists that are searched, narrowed, sorted and acted upon, and the page of one record."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from typing import Any
 
@@ -7,6 +8,7 @@ from django import forms
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.core.paginator import Paginator
+from django.db.models import QuerySet
 from django.http import Http404, QueryDict
 from django.http.response import HttpResponseBase
 from django.middleware.csrf import get_token
@@ -26,7 +28,7 @@ from cambrel.owners.undo import ChangePlan, StaleError, carry_out, last_change, 
 from cambrel.owners.views import came_from
 from cambrel.shelf.bulk import add_to_kit, delete_all, duplicate_all
 from cambrel.shelf.editing import Editing
-from cambrel.shelf.kinds import KINDS
+from cambrel.shelf.kinds import KINDS, Column, ShelfKind
 from cambrel.shelf.models import MOST_IN_KIT, Body, ImportPreview, Kit, Lens
 from cambrel.shelf.mounts import Spellings
 from cambrel.shelf.previews import brought, sections_brought
@@ -44,7 +46,7 @@ class ListForm(forms.Form):
 
     q = SearchField("Find", "Find by name, system, mount or note")
 
-    def __init__(self, sent: QueryDict, choices: Any) -> None:
+    def __init__(self, sent: QueryDict, choices: Iterable[tuple[str, str, Iterable[str]]]) -> None:
         super().__init__(sent)
         for name, label, values in choices:
             self.fields[name] = ChoiceField(
@@ -67,13 +69,13 @@ class RecordRow:
 class Listing:
     """One page of a list as the templates show it. brought: an import whose records alone are shown."""
 
-    kind: object
+    kind: ShelfKind
     query: str
     sort: str
     narrowed: dict[str, str]
     brought: ImportPreview | None = None
     form: ListForm | None = None
-    columns: list[Any] = field(default_factory=list)
+    columns: list[tuple[Column, str, str]] = field(default_factory=list)
     rows: list[RecordRow] = field(default_factory=list)
     page: object = None
 
@@ -90,8 +92,10 @@ class Listing:
         return bool(self.query or self.narrowed or self.brought)
 
     @property
-    def also_brought(self) -> list[Any]:
+    def also_brought(self) -> list[tuple[ShelfKind, int]]:
         """The other kinds that the import brought records of: kind, how many, where they are."""
+        if self.brought is None:
+            return []
         kinds = {kind.section_key: kind for kind in KINDS.values() if kind is not self.kind}
         return [(kinds[key], count) for key, count in sections_brought(self.brought) if key in kinds]
 
@@ -99,18 +103,18 @@ class Listing:
 class Counted(Paginator):  # type: ignore[type-arg]
     """Pages of a list whose length is known."""
 
-    def __init__(self, found: Any, size: Any, count: int) -> None:
+    def __init__(self, found: QuerySet[Any], size: int, count: int) -> None:
         super().__init__(found, size)
         self.count = count
 
 
-def _kind(key: str) -> Any:
+def _kind(key: str) -> ShelfKind:
     if key not in KINDS:
         raise Http404
     return KINDS[key]
 
 
-def listing(kind: Any, request: Request) -> Any:
+def listing(kind: ShelfKind, request: Request) -> Listing:
     """The page of a list that a request asks for."""
     narrowed = {name: request.GET[name][:60] for name in kind.narrowed or {} if request.GET.get(name)}
     shown = Listing(kind, request.GET.get("q", "").strip()[:60], request.GET.get("sort", PLAIN_SORT)[:20], narrowed)
@@ -134,18 +138,23 @@ def listing(kind: Any, request: Request) -> Any:
     return shown
 
 
-def _brought(request: Request, given: Any) -> Any:
+def _brought(request: Request, given: QueryDict) -> ImportPreview | None:
     """The owner's import that a list is narrowed to, or None."""
     key = whole(given.get("brought", ""))
-    return None if key is None else ImportPreview.objects.for_owner(request.user).filter(pk=key).first()
+    if key is None:
+        return None
+    preview: ImportPreview | None = ImportPreview.objects.for_owner(request.user).filter(pk=key).first()
+    return preview
 
 
-def _found(kind: Any, owner: User, query: str, narrowed: Any, sort: Any, from_import: Any) -> Any:
+def _found(
+    kind: ShelfKind, owner: User, query: str, narrowed: dict[str, str], sort: str, from_import: ImportPreview | None
+) -> QuerySet[Any]:
     records = kind.found(owner, query, narrowed, sort)
     return brought(from_import, kind.section_key, records) if from_import else records
 
 
-def shelf_kinds(owner: User) -> list[Any]:
+def shelf_kinds(owner: User) -> list[tuple[ShelfKind, int]]:
     """All kinds with how many records each has, for the side of every page of the shelf."""
     counts = summary_of(owner).counts
     return [(kind, counts[key]) for key, kind in KINDS.items()]
@@ -153,17 +162,16 @@ def shelf_kinds(owner: User) -> list[Any]:
 
 @login_required
 @require_safe
-def record(request: Request, kind: Any, pk: int) -> HttpResponseBase:
+def record(request: Request, kind_key: str, pk: int) -> HttpResponseBase:
     """A record's own page: that of a kit shows what is in it."""
-    return redirect("shelf:kit", pk) if _kind(kind).model is Kit else redirect("shelf:edit", kind, pk)
+    return redirect("shelf:kit", pk) if _kind(kind_key).model is Kit else redirect("shelf:edit", kind_key, pk)
 
 
 @login_required
 @require_safe
-def put(request: Request, kind: Any, pk: int) -> HttpResponseBase:
+def put(request: Request, kind_key: str, pk: int) -> HttpResponseBase:
     """Put a record on the bench that the address goes on with, as one more rig; a lens on a body of its mount."""
-    kind = _kind(kind)
-    record = get_object_or_404(kind.records(request.user), pk=pk)
+    record = get_object_or_404(_kind(kind_key).records(request.user), pk=pk)
     address = put_record_address(record, carriers(request.user, [record]).get(record.pk))
     if not address:
         raise Http404
@@ -180,9 +188,9 @@ def shelf_home(request: Request) -> HttpResponseBase:
 @login_required
 @require_safe
 @vary_on_headers("HX-Request", "HX-History-Restore-Request", "Cookie")
-def records(request: Request, kind: Any) -> HttpResponseBase:
+def records(request: Request, kind_key: str) -> HttpResponseBase:
     """A list of one kind."""
-    shown = listing(_kind(kind), request)
+    shown = listing(_kind(kind_key), request)
     context = {"listing": shown, "kits": Kit.objects.for_owner(request.user)}
     if request.htmx and not request.htmx.history_restore_request:
         return render(request, "shelf/_list.html", context | {"csrf": get_token(request)})
@@ -193,9 +201,9 @@ def records(request: Request, kind: Any) -> HttpResponseBase:
 @login_required
 @require_http_methods(["GET", "HEAD", "POST"])
 @pressed_once
-def edit(request: Request, kind: Any, pk: int | None = None) -> HttpResponseBase:
+def edit(request: Request, kind_key: str, pk: int | None = None) -> HttpResponseBase:
     """The page of one record, new or kept."""
-    kind = _kind(kind)
+    kind = _kind(kind_key)
     begun = {"name": request.GET.get("name", "")[:LONGEST_NAME]}  # as another page has begun it
     record = (
         kind.model(owner=request.user, **begun) if pk is None else get_object_or_404(kind.records(request.user), pk=pk)
@@ -227,17 +235,17 @@ def edit(request: Request, kind: Any, pk: int | None = None) -> HttpResponseBase
 
 @login_required
 @require_POST
-def bulk(request: Request, kind: Any) -> HttpResponseBase:
+def bulk(request: Request, kind_key: str) -> HttpResponseBase:
     """Delete, duplicate or pack the ticked records, or all that a list found."""
-    kind, seen = _kind(kind), shelf_version(request.user)
+    kind, seen = _kind(kind_key), shelf_version(request.user)
     if request.POST.get("all") == "1":
         query = request.POST.get("q", "")
         narrowed = {name: request.POST[name] for name in kind.narrowed or {} if request.POST.get(name)}
-        chosen = _found(kind, request.user, query, narrowed, "", _brought(request, request.POST))
+        records = _found(kind, request.user, query, narrowed, "", _brought(request, request.POST))
     else:
-        keys = {whole(key) for key in request.POST.getlist("pk")[:PAGE]} - {None}
-        chosen = kind.records(request.user).filter(pk__in=keys)
-    chosen, plan = list(chosen), ChangePlan(request.user)
+        keys = {key for text in request.POST.getlist("pk")[:PAGE] if (key := whole(text)) is not None}
+        records = kind.records(request.user).filter(pk__in=keys)
+    chosen, plan = list(records), ChangePlan(request.user)
     action, into = request.POST.get("action", ""), whole(request.POST.get("kit", ""))
     if not chosen:
         messages.error(request, "Tick at least one record first.")

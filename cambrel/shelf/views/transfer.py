@@ -1,7 +1,6 @@
 """Files in and out: the import with its preview, the document and the tables."""
 
 import json
-from typing import Any
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
@@ -19,7 +18,7 @@ from cambrel.owners.sections import SECTIONS, document_schema
 from cambrel.owners.work import work_at
 from cambrel.shelf.codes import codes_of
 from cambrel.shelf.intake import FileError, Known, read_file
-from cambrel.shelf.intake.found import MOST_BYTES, counted, time_limit
+from cambrel.shelf.intake.found import MOST_BYTES, Contents, counted, time_limit
 from cambrel.shelf.intake.headings import NATURAL
 from cambrel.shelf.intake.shelf_documents import VERSION
 from cambrel.shelf.intake.tables import write_table
@@ -85,7 +84,7 @@ def _read(owner_pk: int, files: list[tuple[str, bytes]], currency: str) -> int:
     return int(store(owner, files[0][0] if len(files) == 1 else f"{len(files)} files", read).pk)
 
 
-def _read_one(name: str, content: bytes, known: Known, several: Any) -> Any:
+def _read_one(name: str, content: bytes, known: Known, several: bool) -> Contents:
     """What one file holds; where several were sent the one that cannot be read is named."""
     try:
         return read_file(name, content, known)
@@ -94,7 +93,7 @@ def _read_one(name: str, content: bytes, known: Known, several: Any) -> Any:
         raise FileError(f"“{name}”: {said}" if several and name not in said else said) from None
 
 
-def _known(owner: User, currency: Any) -> Any:
+def _known(owner: User, currency: str) -> Known:
     """What of the owner's a table may speak of."""
     formats = {
         own_format.name.lower(): (own_format.width_mm, own_format.height_mm)
@@ -115,11 +114,12 @@ def template(request: Request, key: str) -> HttpResponseBase:
     return _download(write_table([column.usual for column in NATURAL[key]], []), "text/csv", "csv", f"{key}-template")
 
 
-def _own(request: Request, pk: int) -> Any:
-    return get_object_or_404(ImportPreview.objects.for_owner(request.user), pk=pk)
+def _own(request: Request, pk: int) -> ImportPreview:
+    preview: ImportPreview = get_object_or_404(ImportPreview.objects.for_owner(request.user), pk=pk)
+    return preview
 
 
-def _context(request: Request, preview: Any) -> dict[Any, object]:
+def _context(request: Request, preview: ImportPreview) -> dict[str, object]:
     count = counts(preview)
     total, pending = sum(count.values()), count[""]
     status = request.GET.get("status", "")
@@ -128,8 +128,6 @@ def _context(request: Request, preview: Any) -> dict[Any, object]:
     rows = preview.rows.filter(status=status) if not pending else preview.rows.none()
     refused = [] if pending or status == REFUSED else preview.rows.filter(status=REFUSED)[:REFUSED_AT_ONCE]
     page = Paginator(rows, PAGE).get_page(request.GET.get("page"))
-    for row in page:
-        row.says, row.worked_out = said(row.row), worked_out(row.row)
     return {
         "preview": preview,
         "total": total,
@@ -143,6 +141,7 @@ def _context(request: Request, preview: Any) -> dict[Any, object]:
         "changed": count[CHANGED],
         "ready": count["new"] + count[CHANGED],
         "page": page,
+        "lines": [(row, said(row.row), worked_out(row.row)) for row in page],
     }
 
 
@@ -170,7 +169,7 @@ def work(request: Request, pk: int) -> HttpResponseBase:
 def apply_preview(request: Request, pk: int) -> HttpResponseBase:
     """Bring in what was shown."""
     own = _own(request, pk)
-    take = {whole(key) for key in request.POST.getlist("take")} - {None}
+    take = {key for text in request.POST.getlist("take") if (key := whole(text)) is not None}
     try:
         added, changed = apply(own, take, request.POST.get("take_all") == "1", request.POST.get("leave_out") == "1")
     except ApplyError as error:
@@ -224,7 +223,7 @@ def table(request: Request, key: str) -> HttpResponseBase:
     return _download(text, "text/csv", "csv", key.replace("_", "-"))
 
 
-def _download(text: str, kind: Any, ending: Any, name: str) -> HttpResponseBase:
+def _download(text: str, kind: str, ending: str, name: str) -> HttpResponseBase:
     response = HttpResponse(text, content_type=f"{kind}; charset=utf-8")
     day = timezone.now().date().isoformat()
     response["Content-Disposition"] = f'attachment; filename="cambrel-{name}-{day}.{ending}"'

@@ -1,20 +1,22 @@
 """Template filters and tags for figures and drawings; the wording itself is in cambrel.wording."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from functools import cache
-from typing import Any
+from typing import Any, TypeVar
 from urllib.parse import parse_qs, urlencode, urlsplit
 
-from django import template
+from django import forms, template
 from django.urls import reverse
 from django.utils.html import format_html
 from django.utils.safestring import SafeString
 
 from cambrel import wording
 from cambrel.drawings import svg
+from cambrel.drawings.shapes import Drawing
 from cambrel.inputs.widgets import escaped
 from cambrel.wording import Units, glossary
 
+T = TypeVar("T")
 register = template.Library()
 
 
@@ -25,31 +27,31 @@ def sentence(said: Any, units: Units) -> str:
 
 
 @register.simple_tag
-def draw(drawing: Any, identity: Any) -> str:
+def draw(drawing: Drawing, identity: str) -> str:
     """A drawing as SVG; its texts are escaped by the writer."""
     return SafeString(svg.write(drawing, identity))
 
 
 @register.filter
-def item(sequence: Any, index: Any) -> Any:
+def item(sequence: Sequence[T], index: int) -> T:
     """One item of a list by its number."""
     return sequence[index]
 
 
 @register.filter
-def key(mapping: Any, name: str) -> Any:
+def key(mapping: Mapping[str, T], name: str) -> T:
     """An entry of a mapping by its key."""
     return mapping[name]
 
 
 @register.filter
-def counted(number: Any) -> str:
+def counted(number: float) -> str:
     """A number of things, as it is read."""
     return f"{number:,}"
 
 
 @register.filter
-def field(form: Any, name: str) -> Any:
+def field(form: forms.BaseForm, name: str) -> forms.BoundField:
     """A form's field by its name."""
     return form[name]
 

@@ -1,7 +1,6 @@
 """The words of the trade, and the pages for an address that is not there and for a fault of ours."""
 
 import sys
-from typing import Any
 
 from django.conf import settings
 from django.core.exceptions import RequestDataTooBig, TooManyFieldsSent, TooManyFilesSent
@@ -26,7 +25,7 @@ def words(request: Request) -> HttpResponseBase:
 
 
 @require_safe
-def word(request: Request, slug: Any) -> HttpResponseBase:
+def word(request: Request, slug: str) -> HttpResponseBase:
     """One word, to be read where it stands; without a script its place on the page of words."""
     if slug not in terms():
         raise Http404
@@ -35,26 +34,26 @@ def word(request: Request, slug: Any) -> HttpResponseBase:
     return render(request, "site/_word.html", {"term": terms()[slug]})
 
 
-def not_found(request: Request, exception: Any) -> HttpResponseBase:
+def not_found(request: Request, exception: Exception) -> HttpResponseBase:
     return render(request, "site/not_found.html", status=404)
 
 
 WAITED_TOO_LONG = ("locked", "lock timeout", "deadlock")
 """How databases say that somebody else has been writing."""
-SUSPECTED = {
+SUSPECTED: dict[type[Exception], str] = {
     TooManyFilesSent: f"At most {settings.DATA_UPLOAD_MAX_NUMBER_FILES} files are read at a time; send them in parts.",
     TooManyFieldsSent: "This form has more fields than any page here sends.",
     RequestDataTooBig: "This form is larger than any page here sends.",
 }
 
 
-def bad_request(request: Request, exception: Any) -> HttpResponseBase:
+def bad_request(request: Request, exception: Exception) -> HttpResponseBase:
     """A request that makes no sense, or asks for more than is given."""
     says = SUSPECTED.get(type(exception), "The address or the form is damaged; go back and try once more.")
     return render(request, "site/refused.html", {"title": "This request cannot be read", "says": says}, status=400)
 
 
-def forbidden(request: Request, exception: Any = None) -> HttpResponseBase:
+def forbidden(request: Request, exception: Exception | None = None) -> HttpResponseBase:
     """What this reader may not do."""
     context = {"title": "This is not yours to do", "says": "Sign in as the one whose it is, or go back."}
     return render(request, "site/refused.html", context, status=403)
