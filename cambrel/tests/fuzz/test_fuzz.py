@@ -26,7 +26,7 @@ from cambrel.shelf.demo import load_demo
 from cambrel.tests.fuzz.posted import Posted
 from cambrel.tests.fuzz.requests import Fuzz
 
-REQUESTS = int(os.environ.get("CAMBREL_FUZZ_REQUESTS", 100))
+REQUESTS = int(os.environ.get("CAMBREL_FUZZ_REQUESTS", 40))
 SEED = int(os.environ.get("CAMBREL_FUZZ_SEED", 20261125))
 SLOWEST_S = 2.0
 NO_FIGURE = re.compile(r"(?<![\w-])(?:nan|inf|None|NaN|undefined)(?![\w-])|(?<![\w.])\d+(?:\.\d+)?e[+-]?\d+(?!\w)")

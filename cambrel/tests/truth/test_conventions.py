@@ -18,7 +18,7 @@ from cambrel.tests.truth.benches import a_bench
 from cambrel.verdicts import verdicts
 from cambrel.verdicts.explanations import SPECIAL, value_of
 
-SEEDS = range(300)
+SEEDS = range(120)
 OTHER = {"wavelength_nm": 650.0, "output_pixels": 2e6}
 """Of what is no question on the page, another answer."""
 WITH = {
