@@ -94,12 +94,14 @@ class RecordForm(forms.Form):
                     return False
         return True
 
-    def values(self) -> dict[Any, Any]:
+    def values(self) -> dict[str, Any]:
         return {name: self.cleaned_data[name] for name in self.fields}
 
-    def messages(self) -> dict[Any, Any]:
+    def messages(self) -> dict[str, str]:
         """First message by full field name."""
-        return {self.add_prefix(name): messages[0] for name, messages in self.errors.items() if name in self.fields}
+        return {
+            self.add_prefix(name): str(messages[0]) for name, messages in self.errors.items() if name in self.fields
+        }
 
 
 EVENLY = Slide("even", 240, low="-6", high="18")
@@ -178,12 +180,12 @@ class BriefForm(RecordForm):
     )
     """What stands folded below the rest, under its headings."""
 
-    def folded(self) -> list[Any]:
+    def folded(self) -> list[tuple[str, list[forms.BoundField]]]:
         asked = self._asked()
         groups = ((heading, [self[name] for name in names if name not in asked]) for heading, names in self.more)
         return [(heading, fields) for heading, fields in groups if fields]
 
-    def in_sentence(self) -> list[Any]:
+    def in_sentence(self) -> list[tuple[str, forms.BoundField, str]]:
         asked = self._asked()
         said = [(before, self[name], after) for name, before, after in self.said if name in asked]
         alone = "sharp_behind_m" in asked and "sharp_front_m" not in asked
@@ -224,7 +226,7 @@ class ModeField(TypedChoiceField):
     def __init__(self, **options: Any) -> None:
         super().__init__(coerce=int, empty_value=None, **options)
 
-    def prepare_value(self, value: object) -> Any:
+    def prepare_value(self, value: object) -> object:
         return "" if value is None else str(value)
 
 
@@ -248,7 +250,7 @@ class RigForm(RecordForm):
         if isinstance(shutter, ShutterField) and recorded is not None and recorded.frame_rate is not None:
             shutter.frame_rate = min(recorded.frame_rate, USUAL_FRAME_RATE)
 
-    def values(self) -> dict[Any, Any]:
+    def values(self) -> dict[str, Any]:
         """With another converter its weight is not known any more."""
         cleaned = super().values()
         if cleaned["converter"] != self.base.converter:

@@ -11,13 +11,17 @@ from typing import Any
 from cambrel import wording
 from cambrel.choose.deciding import Decision
 from cambrel.choose.packing import Packed
+from cambrel.comparison.engine import Body as OpticsBody
+from cambrel.comparison.engine import Lens as OpticsLens
 from cambrel.comparison.fit import cover
 from cambrel.comparison.opponents import answer
 from cambrel.comparison.ranges import equivalent_range, spans
 from cambrel.comparison.rig import Rig
+from cambrel.decisions.choice import Piece
 from cambrel.decisions.kits import makes, share_made
 from cambrel.drawings.bag import BarGroup, RangeBar, bag_drawing
 from cambrel.drawings.kits import KitBars, kits_drawing
+from cambrel.drawings.shapes import Drawing
 from cambrel.optics.quantities import is_unknown
 from cambrel.shelf.sums import weight_of
 from cambrel.wording.sentences import LEVEL_STOPS, listed
@@ -27,8 +31,8 @@ from cambrel.wording.sentences import LEVEL_STOPS, listed
 class BesideRow:
     """What stands side by side."""
 
-    bars: Any
-    ranges: Any
+    bars: Drawing | None
+    ranges: Drawing | None
     both: list[str]
     asked_of: str
     opponents: list[tuple[str, list[str]]]
@@ -74,7 +78,7 @@ def _bars(decision: Decision, index: int) -> KitBars:
     )
 
 
-def _ranges(decision: Decision) -> Any:
+def _ranges(decision: Decision) -> Drawing | None:
     """The lenses of every kit as bars under one scale."""
     groups = []
     for index, kit in enumerate(decision.kits):
@@ -128,7 +132,7 @@ def _opponents(decision: Decision) -> Any:
         yield lens.name, [_answered(rig, kit, by) for kit in decision.kits[1:]]
 
 
-def _one_each(kit: Packed) -> Any:
+def _one_each(kit: Packed) -> list[tuple[Rig, tuple[Piece[OpticsBody], Piece[OpticsLens]]]]:
     """Each lens of a kit once, on the largest sensor that it covers."""
     best: dict[str, Any] = {}
     for rig, pair in zip(kit.rigs, kit.pairs, strict=True):

@@ -18,6 +18,7 @@ from cambrel.choose.musts import Musts
 from cambrel.choose.packing import Packed
 from cambrel.comparison.bench import Bench, Slot, Task
 from cambrel.comparison.brief import Conventions
+from cambrel.comparison.engine import RigFigures
 from cambrel.comparison.marks import settings_of
 from cambrel.decisions.choice import MOST_PICTURES, Choice
 from cambrel.decisions.kits import AT_BEST, BestRig, PictureShare, choose, limits, makes, share_made
@@ -298,7 +299,7 @@ def says_status(cell: BestRig) -> str:
     return "just misses" if cell.status == "nearly" else str(cell.status)
 
 
-def _cleaner(rig: Any) -> str:
+def _cleaner(rig: RigFigures) -> str:
     """How clean the picture is against what the photographer takes to be clean."""
     s, ceiling = rig.settings, rig.light.ceiling_iso
     if not s.focusable or not ceiling > 0 or not s.iso > 0:
@@ -309,7 +310,7 @@ def _cleaner(rig: Any) -> str:
     return f"{wording.stops(abs(stops))} {'cleaner' if stops > 0 else 'noisier'} than you ask"
 
 
-def _sharper(rig: Any) -> str:
+def _sharper(rig: RigFigures) -> str:
     """How large it may be shown and still be sharp enough."""
     if not rig.settings.focusable or not rig.sharpness.largest_print_mm > 0:
         return ""

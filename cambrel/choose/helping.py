@@ -5,7 +5,7 @@ kept until the shelf changes.
 from __future__ import annotations
 
 import time
-from collections.abc import Generator
+from collections.abc import Callable, Generator
 from contextlib import nullcontext
 from dataclasses import dataclass
 from hashlib import sha256
@@ -251,7 +251,7 @@ def _joined(parts: list[Any]) -> Any:
     return np.concatenate(parts).astype(np.int64) if parts else np.zeros(0, dtype=np.int64)
 
 
-def _more(amount: float, said: Any) -> str:
+def _more(amount: float, said: Callable[[float], str]) -> str:
     """By how much more, with its sign."""
     if is_unknown(amount):
         return "unknown"

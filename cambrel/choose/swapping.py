@@ -11,7 +11,7 @@ from cambrel import wording
 from cambrel.choose.deciding import Decision
 from cambrel.choose.packing import Packed
 from cambrel.comparison.rig import Lens
-from cambrel.decisions.choice import KitBag
+from cambrel.decisions.choice import KitBag, Piece
 from cambrel.decisions.kits import BestRig, makes, share_made
 from cambrel.optics.quantities import is_unknown
 from cambrel.wording.sentences import listed
@@ -45,7 +45,7 @@ def ways(decision: Decision) -> tuple[list[LensWay], list[str]]:
     return all_ways, said
 
 
-def _with(kit: Packed, lenses: list[Any], kind: str) -> KitBag:
+def _with(kit: Packed, lenses: list[Piece[Any]], kind: str) -> KitBag:
     pieces = tuple(piece for piece in kit.bag.pieces if not isinstance(piece.what, Lens) or piece in lenses)
     return KitBag(f"{kit.name}, its {kind}", pieces)
 

@@ -10,6 +10,7 @@ from django.http import HttpResponse
 from django.http.response import HttpResponseBase
 
 from cambrel.drawings.export import looks, standalone
+from cambrel.drawings.shapes import Drawing
 from cambrel.exports.typeface import embedded
 
 RULES = "site/drawings.css"
@@ -20,7 +21,7 @@ def _rules() -> Mapping[frozenset[str], Mapping[str, str]]:
     return looks(Path(str(finders.find(RULES))).read_text())
 
 
-def svg_file(drawing: Any, name: str, picture: Any = lambda href: None) -> HttpResponseBase:
+def svg_file(drawing: Drawing, name: str, picture: Any = lambda href: None) -> HttpResponseBase:
     """A drawing as an SVG file of its own."""
     response = HttpResponse(
         standalone(drawing, _rules(), picture, embedded), content_type="image/svg+xml; charset=utf-8"

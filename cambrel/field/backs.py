@@ -12,6 +12,7 @@ from cambrel import wording
 from cambrel.bounds.documents import read_json
 from cambrel.bounds.doors import DOORS
 from cambrel.field.planning import SheetPlan
+from cambrel.owners.sections import Row
 from cambrel.photographs.heads import HEAD_BYTES, MOST_ROUNDS, read_head
 from cambrel.photographs.tags import FileParts, TagError
 from cambrel.photographs.taken import Taken, taken
@@ -31,7 +32,7 @@ SAME_SETTING_STOPS = 1 / 12
 SAME_FOCAL = 0.03
 
 
-def row_of(head_read: Taken) -> dict[str, Any]:
+def row_of(head_read: Taken) -> Row:
     """The settings of a picture as they are kept."""
     row = asdict(head_read) | {"notes": list(head_read.notes), "at": head_read.at.isoformat() if head_read.at else ""}
     return {key: value for key, value in row.items() if value not in (None, "", [])}
@@ -64,7 +65,7 @@ def read_whole(content: bytes, now: datetime) -> tuple[Taken | None, str]:
     return one, problem
 
 
-def as_settings(row: Mapping[str, Any]) -> As:
+def as_settings(row: Row) -> As:
     return As(*(row.get(key) for key in ("focal_length_mm", "f_number", "shutter_s", "iso")))
 
 
@@ -92,7 +93,7 @@ def _apart(shot: TrialShot, row: Mapping[str, object]) -> float:
     return stops
 
 
-def placed(plan: SheetPlan, rows: Mapping[str, dict[str, Any]], ticks: Mapping[str, str]) -> dict[str, str]:
+def placed(plan: SheetPlan, rows: Mapping[str, Row], ticks: Mapping[str, str]) -> dict[str, str]:
     """To which shot each picture belongs, by camera, settings and time; "" where it fits none.
 
     Parameters
@@ -154,7 +155,7 @@ def _minutes_apart(tick: str, at: str) -> float:
     return 0.1 * min(minutes, 30) / 30
 
 
-def differing(shot: TrialShot, row: Mapping[str, Any]) -> list[str]:
+def differing(shot: TrialShot, row: Row) -> list[str]:
     """Where a picture was taken otherwise than planned, as it is read."""
     pictures = []
     for key, times, say in (
@@ -169,7 +170,7 @@ def differing(shot: TrialShot, row: Mapping[str, Any]) -> list[str]:
     return pictures
 
 
-def said(row: Mapping[str, Any]) -> str:
+def said(row: Row) -> str:
     """A picture's settings on one line."""
     words = [
         say(row[key])

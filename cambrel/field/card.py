@@ -6,7 +6,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import floor
 from pathlib import Path
-from typing import Any
 
 from django.utils.safestring import SafeString, mark_safe
 
@@ -18,7 +17,7 @@ from cambrel.field.logbook import book_of
 from cambrel.optics.quantities import is_unknown
 from cambrel.optics.stops import ISOS, SHUTTERS
 from cambrel.owners.models import User
-from cambrel.shelf.models import Mount
+from cambrel.shelf.models import Body, Kit, Lens, Mount
 from cambrel.shelf.views.gear_choice import body_of, registers_of
 from cambrel.shelf.views.kits import goes_on
 from cambrel.trials.card import LADDER, BodyCard, Card, FocalCard, card_of
@@ -50,7 +49,7 @@ class BodySaid:
     lenses: list[tuple[str, list[LensSaid]]]
 
 
-def bodies_said(kit: Any, owner: User, conventions: Conventions) -> list[BodySaid]:
+def bodies_said(kit: Kit, owner: User, conventions: Conventions) -> list[BodySaid]:
     """What the card of a kit says, body by body."""
     mounts, registers = {mount.name: mount for mount in Mount.objects.for_owner(owner)}, registers_of(owner)
     bodies = list(kit.bodies.prefetch_related("fixed_lenses", "crop_modes"))
@@ -84,7 +83,7 @@ def _at(names: Sequence[str], name: str) -> int:
     return names.index(name) if name in names else -1
 
 
-def _body(back: BodyCard, card: Card, bodies: list[Any], lenses: list[Any]) -> BodySaid:
+def _body(back: BodyCard, card: Card, bodies: list[Body], lenses: list[Lens]) -> BodySaid:
     lines: dict[int, list[LensSaid]] = {}
     for line in card.lines:
         if line.body == back.body:

@@ -4,7 +4,7 @@ covered, shares for Choose.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from math import nan, radians, tan
 from typing import Any
@@ -17,6 +17,7 @@ from django.urls import reverse
 from cambrel import wording
 from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.sample_briefs import sample_briefs
+from cambrel.comparison.brief import Brief
 from cambrel.drawings.counts import Bars, bars
 from cambrel.field.logbook import Book, frame_of
 from cambrel.optics.formats import FULL_FRAME
@@ -54,7 +55,7 @@ class Axis:
     labels: tuple[str, ...]
 
 
-def _stops(key: str, label: str, field: str, series: tuple[Stop, ...], say: Any) -> Axis:
+def _stops(key: str, label: str, field: str, series: tuple[Stop, ...], say: Callable[[Stop], str]) -> Axis:
     return Axis(key, label, field, tuple(stop.typed for stop in series), tuple(say(one) for one in series))
 
 
@@ -204,7 +205,7 @@ class Covering:
         return wording.share(self.share)
 
 
-def _made(lens: Any, body: Any) -> Made:
+def _made(lens: Lens, body: Body) -> Made:
     return Made(
         FULL_FRAME.diagonal_mm / body.sensor().diagonal_mm, lens.focal_min_mm, lens.focal_max_mm,
         tuple((f, n) for f, n in sorted(lens.widest))
@@ -220,7 +221,7 @@ def covered(log: Log, owner: User) -> tuple[list[Covering], list[Covering]]:
         return [], []
     mounts = {mount.name: mount for mount in Mount.objects.for_owner(owner)}
     bodies = list(Body.objects.for_owner(owner).prefetch_related("fixed_lenses")[:MOST_BODIES])
-    single, by_mount = [], dict[tuple[str, int | None], list[Any]]()
+    single, by_mount = [], dict[tuple[str, int | None], list[Body]]()
     for lens in Lens.objects.for_owner(owner)[:MOST_LENSES]:
         kind = (lens.mount, lens.fixed_to_id)
         if kind not in by_mount:
@@ -269,7 +270,7 @@ def shares_address(log: Log, owner: User) -> str:
     )
 
 
-def _view(brief: Any, framed_m: float | None) -> float:
+def _view(brief: Brief, framed_m: float | None) -> float:
     """The focal length on full frame that a picture asks for [mm]; NaN where it does not say how it is framed."""
     if brief.framing_deg is not None:
         side = FULL_FRAME.height_mm if brief.upright else FULL_FRAME.width_mm

@@ -18,6 +18,7 @@ from typing import Any
 
 import numpy as np
 from django.db.models import Count, Max, Sum
+from numpy.typing import NDArray
 
 from cambrel.bounds.documents import DocumentError, read_json, table_problem
 from cambrel.bounds.doors import DOORS
@@ -28,8 +29,10 @@ from cambrel.field.models import Logged
 from cambrel.optics.formats import FULL_FRAME
 from cambrel.optics.light import QUANTUM_EFFICIENCY, READ_NOISE_E
 from cambrel.optics.noise_schools import collecting
+from cambrel.optics.quantities import Array
 from cambrel.owners.latest import Latest
 from cambrel.owners.models import User
+from cambrel.owners.sections import Row
 from cambrel.owners.undo import ChangePlan
 from cambrel.photographs.heads import Head
 from cambrel.photographs.taken import LIMITS, Taken, taken
@@ -64,9 +67,9 @@ class TableError(ValueError):
     """A table that is not read; the message is for the reader."""
 
 
-def log_row(head_read: Taken) -> dict[str, Any]:
+def log_row(head_read: Taken) -> Row:
     """A picture as it stands in the logbook."""
-    row: dict[str, Any] = {key: getattr(head_read, key) for key in ("body", "lens", *FIGURES, *PIXELS)}
+    row: Row = {key: getattr(head_read, key) for key in ("body", "lens", *FIGURES, *PIXELS)}
     return row | {"taken_at": head_read.at.strftime("%Y-%m-%d %H:%M:%S") if head_read.at else ""}
 
 
@@ -148,8 +151,8 @@ def _plain(heading: object) -> str:
     return re.sub(r"\((mm|s)\)$|[^a-z0-9]", "", str(heading).lower())
 
 
-def _tags(cells: Iterable[tuple[Any, object]]) -> dict[str, object]:
-    values: dict[str, Any] = {}
+def _tags(cells: Iterable[tuple[str, object]]) -> Row:
+    values: Row = {}
     for heading, value in cells:
         tag = _TAG_OF.get(_plain(heading))
         if tag and tag not in values and isinstance(value, str | int | float) and not isinstance(value, bool):
@@ -157,11 +160,11 @@ def _tags(cells: Iterable[tuple[Any, object]]) -> dict[str, object]:
     return values
 
 
-def sound(row: Any) -> dict[str, object] | None:
+def sound(row: object) -> Row | None:
     """A row as it may be kept; None for one that is none."""
     if not isinstance(row, dict):
         return None
-    tags: dict[str, Any] = {}
+    tags: Row = {}
     for key in ("taken_at", "body", "lens"):
         value = row.get(key) or ""
         if not isinstance(value, str) or not value.isprintable():
@@ -180,12 +183,12 @@ def sound(row: Any) -> dict[str, object] | None:
     return tags if says_something(tags) else None
 
 
-def identity(row: dict[str, object]) -> tuple[Any, ...]:
+def identity(row: Row) -> tuple[object, ...]:
     """What makes two pictures the same one."""
     return tuple(row.get(key) for key in FIELDS)
 
 
-def present(owner: User) -> set[tuple[Any, ...]]:
+def present(owner: User) -> set[tuple[object, ...]]:
     """The pictures that are in the logbook already."""
     return set(Logged.objects.for_owner(owner).values_list(*FIELDS))
 
@@ -223,10 +226,10 @@ class Columns:
 
     bodies: tuple[str, ...]
     lenses: tuple[str, ...]
-    body_at: Any
-    lens_at: Any
-    years: Any
-    figures: list[Any]
+    body_at: NDArray[np.int64]
+    lens_at: NDArray[np.int64]
+    years: NDArray[np.int64]
+    figures: list[Array]
 
 
 _STORED: OrderedDict[int, tuple[Any, Columns]] = OrderedDict()

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
-
+from cambrel.owners.sections import Row
 from cambrel.trials.outcomes import PictureReading
 
 
@@ -19,7 +18,7 @@ def as_row(reading: PictureReading, **more: object) -> dict[str, object]:
     )
 
 
-def as_reading(row: dict[str, Any]) -> PictureReading:
+def as_reading(row: Row) -> PictureReading:
     return PictureReading(
         row["value"], row.get("within", 0.0), row.get("bound", ""), tuple(row.get("doubts", ())), row.get("noted")
     )

@@ -7,6 +7,7 @@ from itertools import chain
 from typing import Any
 
 from django.db import models
+from django.db.models import QuerySet
 from django.db.models.functions import Cast
 
 from cambrel.comparison.bench import Bench
@@ -37,7 +38,7 @@ class Sheet(Saved):
 _TOKENS = re.compile(r"[0-9a-f]{32}")
 
 
-def _told(records: Any, column: str) -> Any:
+def _told(records: QuerySet[Any], column: str) -> Any:
     """A column of plain values of records, as the text that it is kept as."""
     return records.annotate(told=Cast(column, models.TextField())).values_list("told", flat=True)
 

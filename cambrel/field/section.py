@@ -2,7 +2,6 @@
 
 from collections.abc import Collection
 from itertools import chain
-from typing import Any
 
 from cambrel.field.backs import MOST_BACK
 from cambrel.field.logbook import FIELDS, FIGURES, PIXELS, identity, sound
@@ -12,6 +11,7 @@ from cambrel.links.benches import decode
 from cambrel.owners.models import User
 from cambrel.owners.sections import NAME, Ids, Row, Section, record_schema, register, saved_section
 from cambrel.owners.sound import moment
+from cambrel.owners.undo import ChangePlan
 from cambrel.owners.writing import in_chunks
 from cambrel.trials.all_trials import TRIALS
 
@@ -73,7 +73,7 @@ def _logbook() -> Section:
             key: readings[key] for key in ("lens", *FIGURES, *PIXELS)
         }
 
-    def plan(made: Any, pairs: list[tuple[int | None, Row]], ids: Ids) -> None:
+    def plan(made: ChangePlan, pairs: list[tuple[int | None, Row]], ids: Ids) -> None:
         # a picture that differs in anything is another picture, so none is ever changed
         made.add(Logged, [Logged(owner=made.owner, **(sound(whole(row)) or {})) for pk, row in pairs if pk is None])
 

@@ -101,13 +101,13 @@ COLUMNS = (
 )
 
 
-def kept_part(sensor: Sensor, shape: Any, upright: Any) -> Sensor:
+def kept_part(sensor: Sensor, shape: str | None, upright: str | None) -> Sensor:
     """The part that an output shape keeps, with the camera lying or upright."""
     aspect = SHAPES[shape or "native"].aspect_ratio
     return (sensor.turned() if upright else sensor).cropped(aspect)
 
 
-def _row(named: Any, given: Any, by: str) -> Any:
+def _row(named: NamedFrame, given: dict[str, Any], by: str) -> FormatRow:
     sensor = _with_pixels(named.sensor, given.get("megapixels"))
     kept = kept_part(sensor, given.get("shape"), given.get("upright"))
     crop = crop_factor(sensor, by=by)
@@ -211,7 +211,7 @@ def _with(request: Request, name: str, value: str) -> str:
     return f"{reverse('formats:page')}?{now.urlencode()}"
 
 
-def _columns(request: Request, others: Any) -> Any:
+def _columns(request: Request, others: Sequence[str]) -> list[tuple[str, str, str]]:
     """Headings with the address that sorts by each; the other crop measures are not sorted by."""
     now = request.GET.copy()
     sort = now.get("sort", "2")
@@ -224,7 +224,7 @@ def _columns(request: Request, others: Any) -> Any:
     return made + [(f"Crop by {label}", "", "") for label in others]
 
 
-def _sorted(rows: Any, sort: Any) -> Any:
+def _sorted(rows: list[FormatRow], sort: str) -> list[FormatRow]:
     key = sort.removeprefix("-")
     index = min(whole(key, 2), len(COLUMNS) - 1)
     return sorted(rows, key=lambda row: row.values[index], reverse=sort.startswith("-"))

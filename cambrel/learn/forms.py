@@ -21,7 +21,7 @@ class StopsField(QuantityField):
     low, high, name = -40.0, 40.0, "number of stops"
     unit_words = ("stops", "stop")
 
-    def text(self, value: Any, units: Units = METRES) -> str:
+    def text(self, value: float, units: Units = METRES) -> str:
         return wording.significant(value, 3)
 
     def number(self, text: str) -> float:

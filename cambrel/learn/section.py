@@ -9,6 +9,7 @@ from cambrel.learn.schedule import LEVELS
 from cambrel.owners.models import User
 from cambrel.owners.sections import NAME, Ids, Row, Section, record_schema, register, those_called
 from cambrel.owners.sound import moment
+from cambrel.owners.undo import ChangePlan
 
 ANSWERS = (*LEVELS, "eye")
 
@@ -59,7 +60,7 @@ def _answers() -> Section:
         for key in ("kind", "level", "is_right", "slip", "seconds"):
             setattr(one, key, row[key])
 
-    def plan(made: Any, pairs: list[tuple[int | None, Row]], ids: Ids) -> None:
+    def plan(made: ChangePlan, pairs: list[tuple[int | None, Row]], ids: Ids) -> None:
         made.change(Answered, {pk: row for pk, row in pairs if pk is not None}, assign)
         new = []
         for pk, row in pairs:

@@ -4,9 +4,8 @@ keeps.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Iterable
 from dataclasses import dataclass
-from typing import Any
 
 from cambrel import wording
 from cambrel.comparison.brief import SHAPES, Conventions
@@ -123,7 +122,7 @@ def heavy(lens: Lens) -> str:
     return f" {CAUTIONS['weight'].short}" if (lens.weight_g or 0) >= HEAVY_G else ""
 
 
-def fit_of(lens: Any, body: Any, shelf: LensShelf, shape: str, conventions: Conventions) -> Fit:
+def fit_of(lens: Lens, body: Body, shelf: LensShelf, shape: str, conventions: Conventions) -> Fit:
     """A lens on a body with everything that is shown of it."""
     sensor, circle = body.sensor(), lens.circle_mm
     fit, adapter = mounted(lens, body, shelf)
@@ -174,7 +173,9 @@ def _cover_sentences(lens: Lens, sensor: Sensor, circle: float, covered: Cover) 
     return said
 
 
-def _crop_rows(lens: Any, modes: Any, circle: float | None, conventions: Conventions) -> list[CropRow]:
+def _crop_rows(
+    lens: Lens, modes: Iterable[tuple[str, Sensor]], circle: float | None, conventions: Conventions
+) -> list[CropRow]:
     rows = []
     for name, part in modes:
         word = "unknown" if circle is None else COVER_WORDS[cover(part, circle).word]

@@ -76,7 +76,7 @@ class AskForm(forms.Form):
     max_price = PriceField(label="at most", help_text="in the currency of each price", required=False)
     cost = ChoiceField(label="Chart against", choices=[("weight", "weight"), ("price", "price")], required=False)
 
-    def __init__(self, data: Any, offered: ShelfTargets) -> None:
+    def __init__(self, data: Mapping[str, Any], offered: ShelfTargets) -> None:
         super().__init__(data)
         own = [(key, name) for key, (name, _) in offered.own_formats.items()]
         offer(self, "format", [*((f.slug, f"{f.name} ({f.designation})") for f in FORMATS.values()), *own])
@@ -96,7 +96,7 @@ class FitForm(forms.Form):
     body = ChoiceField(label="on")
     shape = ChoiceField(label="largest crop of shape", choices=[(key, one.label) for key, one in SHAPES.items()])
 
-    def __init__(self, sent: QueryDict, lenses: Any, bodies: Any) -> None:
+    def __init__(self, sent: QueryDict, lenses: dict[str, str], bodies: dict[str, str]) -> None:
         super().__init__(_sound(sent, lens=lenses, body=bodies, shape=SHAPES))
         offer(self, "lens", lenses.items())
         offer(self, "body", bodies.items())
@@ -110,7 +110,7 @@ class UpgradeForm(forms.Form):
     kit = ChoiceField(label="From")
     body = ChoiceField(label="to")
 
-    def __init__(self, sent: QueryDict, kits: Any, bodies: Any) -> None:
+    def __init__(self, sent: QueryDict, kits: dict[str, str], bodies: dict[str, str]) -> None:
         super().__init__(_sound(sent, kit=kits, body=bodies))
         offer(self, "kit", kits.items())
         offer(self, "body", bodies.items())
@@ -164,9 +164,9 @@ class MatchQuery:
         return f"{focal} {number} on {on}{away}"
 
 
-def ask(query: Any, offered: ShelfTargets) -> MatchQuery:
+def ask(query: QueryDict, offered: ShelfTargets) -> MatchQuery:
     """Read a request; what is wrong has its message by its field, and then nothing is wanted."""
-    data = query.dict()
+    data: dict[str, Any] = query.dict()
     gear, problem = Gear(), ""
     try:
         gear = decode_gear(data["g"]) if data.get("g") else Gear()

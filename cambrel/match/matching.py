@@ -45,6 +45,8 @@ class TargetAnswer:
     left_out: str = ""
     fair: str = ""
     drawing: Drawing | None = None
+    address: str = ""
+    """Where it is looked at in full."""
 
 
 def targets_of(question: MatchQuery, shelf: LensShelf) -> list[Target]:

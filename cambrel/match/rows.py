@@ -4,6 +4,7 @@ shows both.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from math import isfinite, isnan
 from typing import Any
@@ -81,7 +82,7 @@ def source_of(question: MatchQuery, shelf: LensShelf) -> RowSource:
     )
 
 
-def _difference(value: float, source: float, show: Any, more: str, less: str) -> str:
+def _difference(value: float, source: float, show: Callable[[float], str], more: str, less: str) -> str:
     if isnan(value):
         return "unknown"
     if isnan(source):

@@ -1,8 +1,8 @@
 """The pages of Match and Fit. Each is a GET form with its whole question in the address."""
 
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from math import inf
-from typing import Any
 from urllib.parse import urlencode
 
 from django.contrib import messages
@@ -17,15 +17,15 @@ from django.views.decorators.vary import vary_on_headers
 from cambrel.comparison.brief import Brief, Conventions
 from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
-from cambrel.exports.csv_tables import table_lines
+from cambrel.exports.csv_tables import Columns, table_lines
 from cambrel.exports.downloads import svg_file
 from cambrel.inputs.fields import NameForm, whole
 from cambrel.links.addresses import alone_address, put_address
 from cambrel.links.benches import encode_gear
 from cambrel.match.fit_matrix import CELLS, cells_of, fit_of, upgrade
-from cambrel.match.lens_shelf import shelf_of
+from cambrel.match.lens_shelf import LensShelf, shelf_of
 from cambrel.match.match_query import USUAL_TARGETS, FitForm, MatchQuery, UpgradeForm, ask
-from cambrel.match.matching import answer, every_row, targets_of
+from cambrel.match.matching import TargetAnswer, answer, every_row, targets_of
 from cambrel.match.models import KeptQuestion
 from cambrel.owners.models import gear_owner
 from cambrel.owners.presses import pressed_once
@@ -60,7 +60,9 @@ def _page(request: Request) -> int:
     return min(whole(request.GET.get("page", "1"), 1), 100_000)
 
 
-def _answers(request: Request, question: MatchQuery, shelf: Any, judged: Conventions) -> tuple[Any, ...]:
+def _answers(
+    request: Request, question: MatchQuery, shelf: LensShelf, judged: Conventions
+) -> tuple[list[TargetAnswer], str]:
     """An answer for every target, the one that is looked at in full."""
     targets = targets_of(question, shelf)
     shown = request.GET.get("show", "")
@@ -103,7 +105,7 @@ def match(request: Request) -> HttpResponseBase:
     return render(request, "match/_answers.html" if partial else "match/match.html", context, status=status)
 
 
-def _page_links(request: Request, full: Any) -> Any:
+def _page_links(request: Request, full: TargetAnswer | None) -> dict[str, str] | None:
     if full is None or full.pages < 2:
         return None
     links = {}
@@ -115,7 +117,7 @@ def _page_links(request: Request, full: Any) -> Any:
     return links
 
 
-def _reversed(request: Request, question: MatchQuery) -> Any:
+def _reversed(request: Request, question: MatchQuery) -> str:
     """The same lens asked of full frame, with its whole range: what is it there, and what would truly replace it."""
     if question.gear.lens is None:
         return ""
@@ -153,7 +155,7 @@ def match_csv(request: Request) -> HttpResponseBase:
     return _csv(CSV_COLUMNS, rows, "match")
 
 
-def _csv(columns: Any, rows: Any, name: str) -> HttpResponseBase:
+def _csv(columns: Columns, rows: Iterable[Mapping[str, object]], name: str) -> HttpResponseBase:
     response = StreamingHttpResponse(table_lines(columns, rows), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="cambrel-{name}.csv"'
     return response

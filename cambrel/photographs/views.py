@@ -9,6 +9,7 @@ from typing import Any
 import cv2
 import numpy as np
 
+from cambrel.optics.quantities import Array
 from cambrel.photographs.light import Codes, MeasureError
 
 LONG_SIDE_PX = 1200
@@ -92,7 +93,7 @@ def _one_to_one(one: Any, other: Any) -> list[tuple[int, int]]:
     return [(a, b) for a, b in there.items() if back.get(b) == a]
 
 
-def _cells(points: Any, shape: Any) -> int:
+def _cells(points: Array, shape: tuple[int, ...]) -> int:
     """In how many of the cells of a grid over the picture features agree."""
     cells = (points / np.array([shape[1], shape[0]]) * CELLS).astype(int).clip(0, CELLS - 1)
     return len({(int(x), int(y)) for x, y in cells})

@@ -27,11 +27,12 @@ import numpy as np
 from django.conf import settings
 from django.core.files.base import ContentFile, File
 from django.core.files.storage import Storage, storages
+from django.core.files.uploadedfile import UploadedFile
 from django.db.models import Sum
 from django.utils import timezone
 from PIL import Image
 
-from cambrel.owners.models import User
+from cambrel.owners.models import OwnedQuerySet, User
 from cambrel.owners.undo import alone
 from cambrel.owners.writing import in_chunks
 from cambrel.photographs.light import Codes
@@ -141,7 +142,7 @@ def _token_of(owner: User, content: bytes) -> str:
     return hashlib.sha256(str(owner.pk).encode() + content).hexdigest()[:32]
 
 
-def _bytes(files: Any) -> int:
+def _bytes(files: OwnedQuerySet) -> int:
     return int(files.aggregate(sum=Sum("size"))["sum"] or 0)
 
 
@@ -207,7 +208,7 @@ class Bringing:
                 f"That would make more than {MOST_KEPT_BYTES // 2**20} MB of kept pictures. Let go of some first."
             )
         most = settings.MOST_OWN_BYTES
-        if most is not None and self.new and _bytes(OwnFile.objects) > most:
+        if most is not None and self.new and _bytes(OwnFile.objects.all()) > most:
             raise FullError("There is no room for more pictures on this service just now.")
 
     def end(self) -> None:
@@ -389,7 +390,7 @@ KINDS: dict[str, tuple[str, dict[str, int]]] = {
 
 
 @contextmanager
-def on_disk(file: Any) -> Iterator[Path]:
+def on_disk(file: UploadedFile[bytes]) -> Iterator[Path]:
     """A file that was sent, on the disk while it is decoded."""
     with NamedTemporaryFile(dir=uploads()) as copy:
         for chunk in file.chunks():

@@ -154,17 +154,17 @@ def shot_of(token: str, find: Find = shipped) -> Shot:
 
 
 def _check(
-    brief: Any,
-    f: Any,
-    n: Any,
-    u: Any,
-    wide: Any,
-    high: Any,
-    shutter: Any,
-    gain: Any,
-    snr: Any,
-    window: Any,
-    softened: Any,
+    brief: Brief,
+    f: float,
+    n: float,
+    u: float,
+    wide: float,
+    high: float,
+    shutter: float,
+    gain: float,
+    snr: float,
+    window: list[float],
+    softened: list[float],
 ) -> None:
     """Refuse what no bench of ours would ask for."""
     left, top, across, down = window

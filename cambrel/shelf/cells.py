@@ -7,11 +7,11 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 from math import sqrt
-from typing import Any
 
 from cambrel.optics.designations import type_size
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
+from cambrel.owners.sections import Row
 from cambrel.phrases.reader import read
 from cambrel.phrases.stated import StatedSensor, sensor_stated
 from cambrel.phrases.typed_figures import LENGTHS_M, MASSES_G, iso, length, mass_g, money, number, whole_number
@@ -106,7 +106,7 @@ def stops(text: str) -> float:
     return number(re.sub(r"\s*(?:stops?|ev)$", "", text.strip().lower()), -40.0, 40.0)
 
 
-def named_format(text: str, formats: Any) -> str | tuple[float, float]:
+def named_format(text: str, formats: Mapping[str, tuple[float, float]]) -> str | tuple[float, float]:
     """A format by its name: one of the owner's as width and height, else a slug."""
     own: tuple[float, float] | None = formats.get(text.strip().lower())
     if own:
@@ -117,11 +117,11 @@ def named_format(text: str, formats: Any) -> str | tuple[float, float]:
     return side.format
 
 
-def sensor(said: dict[str, Any], formats: Any) -> dict[str, object]:
+def sensor(said: Row, formats: Mapping[str, tuple[float, float]]) -> dict[str, object]:
     """Width, height and pixels of a body from what its row says: a size, a format by name or type, a crop factor; with
     what was inferred.
     """
-    stated: dict[str, Any] = {}
+    stated: Row = {}
     if "format" in said:
         own = formats.get(said["format"].strip().lower())
         side = read(said["format"]).sides[0]

@@ -6,10 +6,12 @@ from datetime import date
 from typing import Any
 
 from django import forms
+from django.http import QueryDict
 
-from cambrel.owners.models import User
-from cambrel.owners.undo import StaleError, recorded
+from cambrel.owners.models import Owned, User
+from cambrel.owners.undo import Recorder, StaleError, recorded
 from cambrel.shelf.forms import CropModeForm, FixedLensForm
+from cambrel.shelf.kinds import ShelfKind
 from cambrel.shelf.models import Body, CropMode, Lens
 from cambrel.shelf.saying import worked_out
 
@@ -19,7 +21,7 @@ CropModes = forms.inlineformset_factory(Body, CropMode, form=CropModeForm, extra
 class Editing:
     """What is on the page of one record. `fixed` and `crop_modes` are None but for a body."""
 
-    def __init__(self, kind: Any, record: Any, owner: User, data: Any = None) -> None:
+    def __init__(self, kind: ShelfKind, record: Any, owner: User, data: QueryDict | None = None) -> None:
         self.kind, self.record, self.owner = kind, record, owner
         self.is_new = record.pk is None
         self.stamp = "" if self.is_new else stamp_of(record)
@@ -87,7 +89,7 @@ class Editing:
                 self._save_parts(record, change)
         return record
 
-    def _save_parts(self, body: Body, change: Any) -> None:
+    def _save_parts(self, body: Body, change: Recorder) -> None:
         assert self.crop_modes is not None
         for mode in self.crop_modes.save(commit=False):
             mode.owner, mode.body = self.owner, body
@@ -105,7 +107,7 @@ class Editing:
             body.fixed_lenses.all().delete()
 
 
-def stamp_of(record: Any) -> str:
+def stamp_of(record: Owned) -> str:
     """The version of a record with its parts, as a form carries it."""
     parts = [record]
     if isinstance(record, Body):

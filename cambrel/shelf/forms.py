@@ -65,7 +65,7 @@ class PricedForm(GearForm):
             self.add_error("currency", "Say in which currency; prices are never converted.")
         return given
 
-    def _currency(self, given: Any) -> None:
+    def _currency(self, given: dict[str, Any]) -> None:
         """The currency that was typed beside the price."""
         beside = self.fields["price"].currency if "price" in self.fields else ""  # type: ignore[attr-defined]
         if not beside or "currency" in self.errors:
@@ -168,7 +168,7 @@ class LensForm(PricedForm):
     def clean_fall_off(self) -> Any:
         return self._points("fall_off")
 
-    def _of_the_lens_alone(self, given: Any) -> None:
+    def _of_the_lens_alone(self, given: dict[str, Any]) -> None:
         """What was measured from pictures holds their pixels and diffraction; the lens's own part is what is kept."""
         pitch = given.get("mtf50_pitch_um")
         if pitch is None or {"mtf50", "mtf50_away"} & set(self.errors):
@@ -221,7 +221,7 @@ class LensForm(PricedForm):
         given["widest"] = points
         return given
 
-    def _by_name(self, given: Any) -> None:
+    def _by_name(self, given: dict[str, Any]) -> None:
         """Focal lengths, and the f-numbers that go with them, from the name where no field says them."""
         if given.get("focal_min_mm") is not None or "focal_min_mm" in self.errors:
             return
@@ -266,7 +266,7 @@ class MountForm(GearForm):
         super().__init__(*args, **options)
         self.initial["accepts"] = ", ".join(self.instance.accepts)
 
-    def clean_accepts(self) -> Any:
+    def clean_accepts(self) -> list[str]:
         messages = set()
         for text in filter(str.strip, self.cleaned_data["accepts"].split(",")):
             try:

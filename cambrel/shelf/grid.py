@@ -61,7 +61,7 @@ class Grid:
         made.update({name: value for name, value in now.items() if value not in ("", 1)})
         return made
 
-    def steps(self) -> Iterator[Any]:
+    def steps(self) -> Iterator[tuple[str, bool, int | None, int | None]]:
         """What leads to the pages around this one: where it stands, and the numbers of the pages before and after."""
         for label, page in (("lenses", self.rows), ("bodies", self.columns)):
             before = page.previous_page_number() if page.has_previous() else None

@@ -304,7 +304,7 @@ class Kit(NamedRecord):
     adapters = models.ManyToManyField(Adapter, blank=True, related_name="kits")
     supports = models.ManyToManyField(Support, blank=True, related_name="kits")
 
-    def held(self) -> Any:
+    def held(self) -> int:
         """How much is in the bag."""
         return sum(getattr(self, field).count() for field in HELD.values())
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any
 
 from django.contrib.auth.models import AnonymousUser
 
@@ -36,7 +35,7 @@ class OwnThings:
         return [aid for aid in made if aid.length_mm or aid.dioptres]
 
     @cached_property
-    def trackers(self) -> list[Any]:
+    def trackers(self) -> list[Support]:
         """Trackers whose payload and drift are known."""
         if self.reader is None:
             return []

@@ -1,9 +1,8 @@
 """How finely a lens draws at its f-numbers, as it is written: 60 at f/2.8; 75 at f/5.6, in line pairs per mm."""
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Any
 
 from cambrel.phrases.typed_figures import f_number, number
 from cambrel.shelf.widest import LONGEST, NUMBER
@@ -23,7 +22,7 @@ def shortly(number: float) -> str:
     return f"{number:g}"
 
 
-def resolution_text(points: Any, write: Write = shortly) -> str:
+def resolution_text(points: Sequence[Sequence[float]] | None, write: Write = shortly) -> str:
     """Line pairs per mm at f-numbers, as they are read: 60 at f/2.8; 75 at f/5.6."""
     return "; ".join(f"{write(per_mm)} at f/{write(stop)}" for stop, per_mm in points or ())
 
@@ -40,7 +39,7 @@ def read_resolution(text: str) -> list[list[float]]:
     return points
 
 
-def away_text(points: Any, write: Write = shortly) -> str:
+def away_text(points: Sequence[Sequence[float]] | None, write: Write = shortly) -> str:
     """The same away from the middle: at 10 mm: 50 at f/2.8, 60 at f/5.6; at 21 mm: 40 at f/2.8."""
     said: dict[float, list[str]] = {}
     for height, stop, per_mm in points or ():
@@ -63,7 +62,7 @@ def read_away(text: str) -> list[list[float]]:
     return sorted(points)
 
 
-def fall_off_text(points: Any, write: Write = shortly) -> str:
+def fall_off_text(points: Sequence[Sequence[float]] | None, write: Write = shortly) -> str:
     """Stops of light lost at image heights: 0.5 at 10 mm; 1.5 at 21 mm."""
     return "; ".join(f"{write(stops)} at {write(height)} mm" for height, stops in points or ())
 

@@ -1,10 +1,11 @@
 """Weights and prices of what is carried together. What is unknown is left out and said; prices are never converted."""
 
 from collections import defaultdict
+from collections.abc import Collection
 from dataclasses import dataclass
-from typing import Any
 
 from cambrel import wording
+from cambrel.shelf.models import Priced
 
 UNKNOWN = "unknown"
 
@@ -20,15 +21,15 @@ class Sum:
         return f"{self.text}, without {self.unknown} unknown" if self.unknown and self.text != UNKNOWN else self.text
 
 
-def weight_of(carried: Any) -> Sum:
+def weight_of(carried: Collection[Priced]) -> Sum:
     """The weight of bodies and lenses together."""
     known = [record.weight_g for record in carried if record.weight_g is not None]
     return Sum(wording.mass(sum(known)) if known else UNKNOWN, len(carried) - len(known))
 
 
-def price_of(carried: Any) -> Sum:
+def price_of(carried: Collection[Priced]) -> Sum:
     """Their price, a sum for each currency."""
-    sums: Any = defaultdict(float)
+    sums: dict[str, float] = defaultdict(float)
     for record in carried:
         if record.price:
             sums[record.currency] += record.price

@@ -1,7 +1,5 @@
 """Gear by figures that are typed where a name is looked for, by the reader of photographic wording."""
 
-from typing import Any
-
 from cambrel import wording
 from cambrel.comparison.bench import Gear
 from cambrel.comparison.engine import Body, Lens
@@ -9,11 +7,12 @@ from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.models import User
 from cambrel.phrases.reader import read
+from cambrel.phrases.records import GearWords
 from cambrel.phrases.stated import StatedSensor, sensor_stated
 from cambrel.shelf.codes import codes_of
 
 
-def typed_gear(kind: Any, text: str, owner: User) -> tuple[Any, ...]:
+def typed_gear(kind: str, text: str, owner: User) -> tuple[Gear | None, float | None]:
     """The body or lens that a text states by its figures, and the f-number that it is to be set to; (None, None) where
     it states none.
     """
@@ -24,7 +23,7 @@ def typed_gear(kind: Any, text: str, owner: User) -> tuple[Any, ...]:
         return None, None
 
 
-def _lens(side: Any) -> Any:
+def _lens(side: GearWords) -> Gear | None:
     if side.focal_min_mm is None or side.equivalent:
         return None
     low, high = side.focal_min_mm, side.focal_max_mm or side.focal_min_mm
@@ -36,7 +35,7 @@ def _lens(side: Any) -> Any:
     )
 
 
-def _body(side: Any) -> Any:
+def _body(side: GearWords) -> Gear | None:
     named = FORMATS.get(side.format or "")
     stated = StatedSensor(
         width_mm=side.width_mm,

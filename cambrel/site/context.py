@@ -1,12 +1,10 @@
 """What every template knows."""
 
-from typing import Any
-
 from django.conf import settings
 
 from cambrel.owners.requests import Request
 
 
-def hosted(request: Request) -> dict[Any, object]:
+def hosted(request: Request) -> dict[str, object]:
     """Whether people sign in here."""
     return {"hosted": settings.HOSTED}

@@ -128,7 +128,7 @@ def _whole(request: Request, reading: BenchReading, page: Any, status: int) -> H
 
 
 @cache
-def _picker() -> Any:
+def _picker() -> str:
     """The dialog in which a rig gets other gear: the same on every page."""
     forms = {kind: form(prefix="own") for kind, form in OWN_FORMS.items()}
     return mark_safe(render_to_string("bench/_picker.html", {"own_forms": forms}))

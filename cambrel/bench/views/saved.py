@@ -17,12 +17,14 @@ from cambrel.bench.models import SavedComparison
 from cambrel.bench.sample_benches import home_bench
 from cambrel.bounds import names
 from cambrel.briefs.models import SavedBrief
+from cambrel.comparison.bench import Bench
 from cambrel.comparison.engine import compare
 from cambrel.inputs.fields import NameForm
 from cambrel.links.addresses import bench_address
 from cambrel.links.benches import decode, encode_brief
 from cambrel.links.codec import LinkError
 from cambrel.optics.quantities import DomainError
+from cambrel.owners.models import Saved
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import StaleError, last_change, recorded
@@ -31,10 +33,10 @@ from cambrel.wording import LETTERS
 MODELS = {"comparisons": SavedComparison, "pictures": SavedBrief}
 
 
-def _name(request: Request, otherwise: Any) -> tuple[Any, ...]:
+def _name(request: Request, otherwise: str) -> tuple[str, str]:
     """The name given, cleaned; what cannot be a name is refused by what is returned with it."""
     form = NameForm(request.POST)
-    return (form.cleaned_data["name"], "") if form.is_valid() else (otherwise, form.errors["name"][0])
+    return (form.cleaned_data["name"], "") if form.is_valid() else (otherwise, str(form.errors["name"][0]))
 
 
 DAMAGED = "damaged: it cannot be opened any more"
@@ -104,7 +106,7 @@ def save(request: Request, what: str) -> HttpResponseBase:
     return redirect(bench_address(bench) if request.POST.get("stay") else "bench:saved")
 
 
-def _framed_m(bench: Any) -> float | None:
+def _framed_m(bench: Bench) -> float | None:
     """How wide the reference sees the picture at the subject, where it sees it."""
     try:
         first = compare(bench.brief, bench.rigs, bench.hold, bench.conventions, bench.reference).first
@@ -145,7 +147,7 @@ def rename(request: Request, what: str, pk: int) -> HttpResponseBase:
     return redirect("bench:saved")
 
 
-def _beside(record: Any) -> dict[str, Any]:
+def _beside(record: Saved) -> dict[str, Any]:
     """What a record keeps beside its name and its value."""
     return {"framed_m": record.framed_m} if isinstance(record, SavedBrief) else {}
 

@@ -4,7 +4,6 @@ from selenium.webdriver.common.keys import Keys
 
 from cambrel.site.tests.browser import BrowserTestCase
 
-
 FEWER = "".join(f"&out={slug}" for slug in ("platform-party", "engine-shed", "gauge-face", "whole-yard"))
 """Half of the pictures left out: what would help is looked for in half the time."""
 

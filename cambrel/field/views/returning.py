@@ -10,10 +10,10 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
-from typing import Any
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
+from django.core.files.uploadedfile import UploadedFile
 from django.http import Http404, HttpResponse, JsonResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
@@ -32,6 +32,7 @@ from cambrel.field.planning import SheetLine, SheetPlan
 from cambrel.field.sheet_shapes import by_camera, is_picture
 from cambrel.owners.models import User
 from cambrel.owners.requests import Request
+from cambrel.owners.sections import Row
 from cambrel.owners.undo import last_change, recorded
 from cambrel.owners.work import work_at
 from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
@@ -96,7 +97,7 @@ class ShotRow:
         return self.line.is_measured and not self.is_base
 
 
-def _back(owner: User, token: str, row: dict[str, Any], shot: TrialShot | None) -> BroughtPicture:
+def _back(owner: User, token: str, row: Row, shot: TrialShot | None) -> BroughtPicture:
     at = by_camera(row.get("at"))
     return BroughtPicture(
         token, backs.said(row), row.get("body", ""), backs.differing(shot, row) if shot else [], row.get("notes", []),
@@ -276,7 +277,7 @@ def _from_row(text: str) -> dict[str, object]:
     return row | {"shot": ""}
 
 
-def _from_file(file: Any) -> dict[str, object]:
+def _from_file(file: UploadedFile[bytes]) -> dict[str, object]:
     content = file.read(MOST_BYTES)
     file.seek(0)
     one, problem = backs.read_whole(content, timezone.localtime().replace(tzinfo=None))
@@ -285,9 +286,9 @@ def _from_file(file: Any) -> dict[str, object]:
     return backs.row_of(one)
 
 
-def _decoded(pictures: own.Bringing, file: Any) -> tuple[str, float | None]:
+def _decoded(pictures: own.Bringing, file: UploadedFile[bytes]) -> tuple[str, float | None]:
     """The file's pixels as a working copy: its token, and the quality of a JPEG."""
-    if file.size > MOST_BYTES:
+    if (file.size or 0) > MOST_BYTES:
         raise DecodeError(f"It is larger than {MOST_BYTES // 2**20} MB, so its pixels are not read.")
     own.sweep(pictures.owner)
     with own.on_disk(file) as path, tempfile.TemporaryDirectory(dir=own.uploads()) as folder:
@@ -313,7 +314,7 @@ def place(request: Request, pk: int, token: str) -> HttpResponseBase:
     return redirect("field:back", pk)
 
 
-def _without(found: dict[str, Any], token: str, shot: str) -> dict[str, object]:
+def _without(found: Row, token: str, shot: str) -> dict[str, object]:
     """What was found, without what was read off a picture that is another shot's now."""
     held = {what: row for what, row in found.get(shot, {}).items() if row.get("of") != token}
     return found | ({shot: held} if shot in found else {})

@@ -93,7 +93,7 @@ def why(bench: str, asked: str) -> str:
 
 
 @cache
-def _opening(slug: Any) -> str:
+def _opening(slug: str) -> str:
     """The link that opens a word's explanation; a hundred of them stand on a bench."""
     return format_html(
         '<a class="term" href="{}#{}" data-says="{}">', reverse("words"), slug, reverse("word", args=[slug])
