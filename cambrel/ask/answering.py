@@ -24,12 +24,12 @@ from cambrel.wording.sentences import LEVEL_VIEW
 ELSEWHERE = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "type-1-1.3", "44x33")
 """The formats of the short row, in their order."""
 NO_SIZE = (
-    "That is what it frames like on full frame. How large the sensor is was not said, and without it neither its depth"
-    " of field nor its light can be told: add the format or the type, such as 1/1.3."
+    "That is its view on full frame. For its depth of field and light, add the sensor: a format, "
+    "or a type such as 1/1.3."
 )
 NOISE_BY_THE_PIXEL = (
-    "Your conventions count noise by the pixel, and a format does not say how large its pixels are: compare two on the"
-    " bench."
+    "You judge noise by the pixel, and a format does not say how large its pixels are. Compare "
+    "two cameras on the Bench."
 )
 SHOWN = 420.0, 500.0
 """Long side of the print and the distance that it is looked at from [mm], where depth goes by the print."""
@@ -63,7 +63,7 @@ def answer(reading: TextReading, conventions: Conventions, taken: Mapping[str, s
     try:
         made = tuple(_answered(side, target, conventions) for side in chosen)
     except DomainError as error:
-        return LineAnswer(problem=f"That cannot be: {error}.")
+        return LineAnswer(problem=f"That does not work: {error}.")
     says = against(*made, conventions) if len(made) == 2 else made[0].says
     return LineAnswer(made, says, fair(*made, conventions) if len(made) == 2 else "")
 
@@ -113,7 +113,7 @@ def sensor_of(side: GearWords, by: str) -> tuple[Sensor, str, list[str]]:
         return (
             Sensor(FULL_FRAME.width_mm, FULL_FRAME.height_mm),
             "full frame",
-            ["No format was said: taken as full frame."],
+            ["No format named, so full frame is assumed."],
         )
     said = [wording.sentence(line) for line in (*sensor.assumptions, *sensor.contradictions)]
     if named:
@@ -135,7 +135,7 @@ def _answered(side: GearWords, target: str, conventions: Conventions) -> AdvertP
     short, long = side.f_number, side.f_number_long or side.f_number
     if side.f_number_equivalent and short is not None and long is not None:
         short, long = short / crop, long / crop
-        assumed.append(f"The f-number is an equivalent: on the lens stands {wording.f_number_range(short, long)}.")
+        assumed.append(f"The f-number is an equivalent: the lens is marked {wording.f_number_range(short, long)}.")
     if side.converter:
         factor = side.converter
         low, high = (None if end is None else end * factor for end in (low, high))

@@ -105,7 +105,7 @@ def _matched(c: Comparison, own: Own) -> str:
         f"{wording.focal(s.focal_length_mm)} {wording.f_number(s.f_number)}"
         for s in (c.of(0).settings, c.of(1).settings)
     )
-    return f"{there} on {own.small.name} makes the picture of {here} on {own.large.name}."
+    return f"{there} on {own.small.name} takes the same picture as {here} on {own.large.name}."
 
 
 def _farther(c: Comparison, own: Own) -> str:
@@ -141,7 +141,7 @@ def _wide_open(c: Comparison, own: Own) -> str:
 def _noise(c: Comparison, own: Own) -> str:
     iso = c.of(1).light.looks_like_iso
     if is_unknown(iso):
-        return "Noise by the pixel cannot be told: the pixels of one of them are not known."
+        return "Noise by the pixel is unknown: the pixel count of one of them is not on record."
     return f"ISO 400 on {own.small.name} is as noisy as {wording.iso(iso)} on {own.large.name}."
 
 
@@ -165,8 +165,8 @@ def _replaces(c: Comparison, own: Own) -> str:
     there = [float(equivalent_focal_length_mm(focal, crops[0], crops[1])) for focal in (short, long)]
     number = float(equivalent_f_number(own.zoom.widest[0][1], crops[0], crops[1]))
     return (
-        f"On {own.small.name} {wording.focal_range(*there)} {wording.f_number(number)} would make its pictures; Match"
-        " shows what comes nearest."
+        f"On {own.small.name} {wording.focal_range(*there)} {wording.f_number(number)} would take its "
+        f"pictures. Match shows what comes nearest."
     )
 
 
@@ -234,7 +234,7 @@ QUESTIONS: tuple[CommonQuestion, ...] = (
         _dusk, "light",
     ),
     CommonQuestion(
-        "matched", "Which lens makes the same picture there?",
+        "matched", "Which lens takes the same picture there?",
         lambda own: _bench(own.large.with_lens(50, 2.8), own.small.with_any(50 / own.k, 1.4),
             hold=Hold("equivalent", "spot", "depth", "shutter")),
         _matched,

@@ -178,9 +178,9 @@ def sharpness_sentence(bench: Bench, comparison: Comparison, rig: RigFigures, sh
         elif not is_unknown(limit):
             soft.append(f"the {layer.name} by {wording.share(disc / rig.frames.diagonal_mm)} of the diagonal")
     if is_unknown(limit):
-        return f"{LETTERS[rig.index]}: what counts as sharp is unknown under this convention."
+        return f"{LETTERS[rig.index]}: the pixel count is not on record, so what counts as sharp is unknown."
     said = f"{LETTERS[rig.index]}: sharp: {', '.join(sharp) or 'nothing'}"
-    return f"{said}; soft: {', '.join(soft)}." if soft else f"{said}; nothing is soft."
+    return f"{said}; soft: {', '.join(soft)}." if soft else f"{said}. Nothing is soft."
 
 
 def _subject_at(bench: Bench, comparison: Comparison, shot: Shot) -> str:
@@ -210,15 +210,17 @@ def what_dissolves(bench: Bench, comparison: Comparison, rig: RigFigures, units:
 def dissolving_sentence(where: str, size_m: float, details: tuple[tuple[str, float], ...], units: Units) -> str:
     """What dissolves somewhere and what stays, beside the size that parts them [m]."""
     if size_m <= 0:
-        return f"On {where} nothing dissolves."
+        return f"On {where} no detail is lost."
     lost = [name for name, size in details if size < size_m]
     kept = [name for name, size in details if size >= size_m]
-    said = f"On {where} detail below {wording.distance(size_m, units, 2)} dissolves"
+    said = f"On {where} detail under {wording.distance(size_m, units, 2)} is lost"
     if lost and kept:
-        return f"{said}: {wording.articled('a ' + lost[-1])} does, {wording.articled('a ' + kept[0])} stays."
+        return (
+            f"{said}: {wording.articled('a ' + lost[-1])} is gone, {wording.articled('a ' + kept[0])} is still there."
+        )
     if lost:
-        return f"{said}: even {wording.articled('a ' + lost[-1])} does."
-    return f"{said}: even {wording.articled('a ' + kept[0])} stays." if kept else f"{said}."
+        return f"{said}: even {wording.articled('a ' + lost[-1])} is gone."
+    return f"{said}: even {wording.articled('a ' + kept[0])} is still there." if kept else f"{said}."
 
 
 def _strip(bench: Bench, comparison: Comparison, look: Look, place: Scene) -> list[Strip]:

@@ -53,8 +53,8 @@ def number(key: str, usual: float, low: float, high: float) -> LookPart:
         except typed_figures.DoubtfulError as doubt:
             return str(doubt)
         except ValueError:
-            return f"“{text[:20]}” is no number." if text.strip() else ""
-        return "" if low <= value <= high else f"From {low:g} to {high:g} makes sense."
+            return f"“{text[:20]}” is not a number. Type a figure, such as 2.5." if text.strip() else ""
+        return "" if low <= value <= high else f"Type a figure from {low:g} to {high:g}."
 
     def read(text: str, bench: Bench) -> float:
         return usual if problem(text) or not text.strip() else typed_figures.number(text, low, high)
@@ -74,8 +74,8 @@ def away(key: str) -> LookPart:
         except typed_figures.DoubtfulError as doubt:
             return str(doubt)
         except ValueError:
-            return f"“{text[:20]}” is not a distance."
-        return "" if 0.001 <= value <= 1e6 or value == inf else "From 1 mm to 1000 km makes sense, or ∞."
+            return f"“{text[:20]}” is not a distance. Type metres, such as 2.5, or feet, such as 8 ft."
+        return "" if 0.001 <= value <= 1e6 or value == inf else "Type a distance from 1 mm to 1000 km, or ∞."
 
     def read(text: str, bench: Bench) -> float | None:
         return None if problem(text) or not text.strip() else parsed(text)

@@ -79,7 +79,7 @@ def build(reading: BenchReading) -> Page:
     page.hold_words = hold_words(bench.hold, _schools(bench, look))
     page.subject = reading.place.subject
     if comparison is None:
-        page.status = "The figures cannot be worked out until the marked field is corrected."
+        page.status = "Correct the marked field to see the figures."
         return page
     said = [verdict for verdict in verdicts(comparison) if not set(verdict.rigs) & set(reading.void)]
     page.verdicts = [
@@ -88,7 +88,7 @@ def build(reading: BenchReading) -> Page:
     ]
     page.faces = faces_of(bench, comparison, look, reading.place)
     page.panel = shown.build(PanelView(bench, comparison, look, reading.own, reading.place))
-    page.status = page.verdicts[0][1] if page.verdicts else "They are level in every respect."
+    page.status = page.verdicts[0][1] if page.verdicts else "They are the same in every respect."
     return page
 
 
@@ -99,4 +99,4 @@ def _schools(bench: Bench, look: Look) -> str:
         for question in OF_FIGURES
         if not question.is_personal
     )
-    return in_force(asked) + (" (from the link, not as you prefer)" if apart else "")
+    return in_force(asked) + (" (from the link, not your own choice)" if apart else "")

@@ -16,6 +16,7 @@ from cambrel.comparison.fulfilment import Fulfilment
 from cambrel.comparison.marks import Marks, marks_of
 from cambrel.comparison.metering import metered
 from cambrel.comparison.rig import BY_HAND, Rig, aperture_stops
+from cambrel.comparison.status import Status
 from cambrel.inputs.widgets import Slide
 from cambrel.optics.formats import FORMATS, covers
 from cambrel.optics.quantities import is_unknown
@@ -182,8 +183,8 @@ def _plate(bench: Bench, comparison: Comparison, briefed: Fulfilment, rig: RigFi
         settings=settings,
         figures=figures,
         status=briefed.status,
-        status_key=briefed.status.replace(" ", "-"),
-        status_text=wording.sentence(worst, units) if worst and worst.status != "does it" else "",
+        status_key=briefed.status.key,
+        status_text=wording.sentence(worst, units) if worst and worst.status != Status.DOES else "",
         checks=tuple(f"{check.status}: {wording.sentence(check, units)}" for check in briefed.checks),
         flags=tuple(_flags(comparison, rig, units)),
         rest=_rest(comparison, rig),
@@ -409,8 +410,8 @@ def _other_mount(slot: Slot, rig: RigFigures) -> str:
         return ""
     body, lens = slot.rig.body.mount, slot.rig.lens.mount
     return (
-        f"{slot.lens_name or 'The lens'} has the mount {lens}; {slot.body_called or 'the body'} takes {body}. Its own"
-        " lenses come first."
+        f"{slot.lens_name or 'The lens'} has the {lens} mount, and {slot.body_called or 'the body'} "
+        f"takes {body}. Its own lenses come first."
     )
 
 

@@ -176,7 +176,7 @@ def _count_rigs(query: Mapping[str, str]) -> None:
     """Refuse more rigs than a bench holds before any is read."""
     numbers = {key.split("-")[1] for key in query if key.startswith("rigs-") and key.count("-") >= 2}
     if len(numbers) > MOST_RIGS:
-        raise LinkError(f"A bench holds at most {MOST_RIGS} cameras; this address names {len(numbers)}.")
+        raise LinkError(f"A bench holds at most {MOST_RIGS} cameras. This address names {len(numbers)}.")
 
 
 def _look(query: Mapping[str, str], base: Bench, width: str, preferred: Preferred) -> Look:

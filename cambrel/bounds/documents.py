@@ -36,8 +36,8 @@ def table_problem(data: bytes, door: str) -> str:
     limits = DOORS[door]
     if data.count(b"\n") > LINES_A_ROW * limits.most_rows:
         return (
-            f"It has more than {LINES_A_ROW * limits.most_rows:,} lines; at most {limits.most_rows:,} records"
-            " are read at a time."
+            f"It has more than {LINES_A_ROW * limits.most_rows:,} lines. At most {limits.most_rows:,} "
+            f"records are read at a time."
         )
     if max(data.count(sign) for sign in (b",", b";", b"\t")) > limits.most_values:
         return f"It has more than {limits.most_values:,} cells, more than is read at a time."
@@ -64,7 +64,7 @@ def read_json(data: bytes, door: str) -> Any:
     except RecursionError:
         raise DocumentError("It is nested too deeply.") from None
     except json.JSONDecodeError as error:
-        raise DocumentError(f"This is no JSON: {error.msg} in line {error.lineno}.") from None
+        raise DocumentError(f"This is not JSON: {error.msg} in line {error.lineno}.") from None
     except UnicodeDecodeError as error:
         raise DocumentError(f"It is not in UTF-8 (byte {error.start}).") from None
     return whole_texts(content) if _ESCAPED_HALF.search(data) else content

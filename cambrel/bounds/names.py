@@ -83,7 +83,7 @@ def clean(text: str, longest: int = LONGEST_NAME) -> str:
     if not name:
         raise ValueError("Give it a name.")
     if len(name) > longest:
-        raise ValueError(f"A name has at most {longest} characters; this one has {len(name)}.")
+        raise ValueError(f"A name has at most {longest} characters. This one has {len(name)}.")
     if not is_shown(name):
         raise ValueError("The name has characters that cannot be shown.")
     return name

@@ -17,6 +17,7 @@ from cambrel.comparison.fit import cover
 from cambrel.comparison.opponents import answer
 from cambrel.comparison.ranges import equivalent_range, spans
 from cambrel.comparison.rig import Rig
+from cambrel.comparison.status import Status
 from cambrel.decisions.choice import Piece
 from cambrel.decisions.kits import makes, share_made
 from cambrel.drawings.bag import BarGroup, RangeBar, bag_drawing
@@ -46,7 +47,7 @@ def side(decision: Decision) -> BesideRow:
     return BesideRow(
         kits_drawing([_bars(decision, index) for index in range(len(kits))]) if kits else None,
         _ranges(decision),
-        list(_both(decision)) or ["No two of them together make more than one of them."] * (len(kits) > 1),
+        list(_both(decision)) or ["No two together can take more than one alone."] * (len(kits) > 1),
         kits[0].name if kits else "",
         opponents,
         [kit.name for kit in kits[1:]],
@@ -60,7 +61,7 @@ def _bars(decision: Decision, index: int) -> KitBars:
     missed = sum(
         picture.share
         for picture, cell in zip(decision.pictures, column, strict=True)
-        if cell and cell.status == "nearly"
+        if cell and cell.status == Status.NEARLY
     )
     taken = kit.taken(decision.needed)
     kinds = [sum(one.what.weight_g or 0.0 for one in taken if one.kind == kind) for kind in ("body", "lens", "support")]
@@ -120,8 +121,8 @@ def _both(decision: Decision) -> Any:
             continue
         only = [name for name, a, b in zip(names, *columns, strict=True) if makes(b) and not makes(a)]
         yield (
-            f"{one.name} and {other.name} together make {wording.share(share)}, one at a time carried: "
-            f"{other.name} for {listed(only)}, {one.name} for the rest that they make."
+            f"{one.name} and {other.name} together can take {wording.share(share)}, one bag at a time: "
+            f"{other.name} for {listed(only)}, {one.name} for the rest."
         )
 
 

@@ -20,6 +20,7 @@ from cambrel.comparison.bench import Bench, Slot, Task
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.engine import RigFigures
 from cambrel.comparison.marks import settings_of
+from cambrel.comparison.status import Status
 from cambrel.decisions.choice import MOST_PICTURES, Choice
 from cambrel.decisions.kits import AT_BEST, BestRig, PictureShare, choose, limits, makes, share_made
 from cambrel.decisions.sureness import Sure, Sureness, sure_of
@@ -212,10 +213,10 @@ class Decision:
         }
         return CellShown(
             status=says_status(cell),
-            key=str(cell.status).replace(" ", "-"),
+            key=cell.status.key,
             gear=body.name if lens in body.fixed else f"{body.name}, {lens.name}",
             settings=settings,
-            says=wording.sentence(check) if check and cell.status != "does it" else "",
+            says=wording.sentence(check) if check and cell.status != Status.DOES else "",
             clean=_cleaner(rig),
             sharp=_sharper(rig),
             lacks=f"no {support} in this kit" if lacks else "",
@@ -237,15 +238,15 @@ class Decision:
 
     def _sure(self, first: str, second: str, one: Sureness) -> str:
         front, back = (first, second) if one.ahead >= 0 else (second, first)
-        ahead = f"{front} is ahead of {back}" if one.ahead else f"{front} and {back} are level"
+        ahead = f"{front} is ahead of {back}" if one.ahead else f"{front} and {back} are even"
         if one.sure == Sure.FIRM:
-            return f"Firm: {ahead}, whatever of this was changed."
+            return f"Sure: {ahead}, whatever was changed."
         by = self.named((one.reversed_by or one.levelled_by)[0])
         if one.reversed_by:
-            return f"Open: {ahead}, but {by} it is the other way round."
+            return f"Could go either way: {ahead}, but {by} it is the other way round."
         if one.sure == Sure.OPEN:
-            return f"Open: {ahead}, but {by} one of them leads, and by another change the other."
-        return f"Holds: {ahead}; {by} " + ("they are level." if one.ahead else "one of them leads.")
+            return f"Could go either way: {ahead}, but {by} one of them leads, and with another change the other."
+        return f"Likely: {ahead}, but {by} " + ("they are even." if one.ahead else "one of them leads.")
 
     def named(self, said: str) -> str:
         """A change with the name of its picture."""
@@ -279,13 +280,13 @@ class Decision:
             len(going), f"all {len(going)} pictures ticked"
         )
         if not making:
-            return f"No kit here makes {counted}."
+            return f"No kit here can take {counted}."
         weighed = [one for one in making if not isnan(one[0])]
         if not weighed:
-            return f"What makes {counted}: {', '.join(name for _, name in making)}; what they weigh is not known."
+            return f"Take {' or '.join(name for _, name in making)} for {counted}. Their weight is not on record."
         grams, name = min(weighed)
         of = "the kits" if len(weighed) == len(making) else "the kits of known weight"
-        return f"Carry {name}: of {of} that make {counted} it is the lightest, {wording.mass(grams)}."
+        return f"Take {name}. Of {of} that can take {counted} it is the lightest, {wording.mass(grams)}."
 
 
 def _slot(kit: Packed, cell: BestRig) -> Slot:
@@ -295,8 +296,8 @@ def _slot(kit: Packed, cell: BestRig) -> Slot:
 
 
 def says_status(cell: BestRig) -> str:
-    """How far a picture is made: what lies within a stop of it just misses it."""
-    return "just misses" if cell.status == "nearly" else str(cell.status)
+    """How far a kit can take a picture."""
+    return str(cell.status)
 
 
 def _cleaner(rig: RigFigures) -> str:
@@ -306,8 +307,8 @@ def _cleaner(rig: RigFigures) -> str:
         return ""
     stops = log2(ceiling / s.iso)
     if abs(stops) <= LEVEL_STOPS:
-        return "as clean as you ask"
-    return f"{wording.stops(abs(stops))} {'cleaner' if stops > 0 else 'noisier'} than you ask"
+        return "as clean as you need"
+    return f"{wording.stops(abs(stops))} {'cleaner than you need' if stops > 0 else 'noisier than you accept'}"
 
 
 def _sharper(rig: RigFigures) -> str:

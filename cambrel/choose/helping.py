@@ -200,16 +200,16 @@ class _Offers:
             falls = falls_by(pictures, self.kit.rigs, [*rest, *comes], terms)
             name = self._help(first).name
             return (
-                f"Open: {decision.named(falls[0])} {name} turns no more than 5%."
+                f"Could go either way: {decision.named(falls[0])} {name} wins no more than 5%."
                 if falls
-                else f"Firm: {name} helps whatever of this was changed."
+                else f"Sure: {name} helps, whatever was changed."
             )
         if found.lighter or len(self.offered.lens) > MOST_TRIED:
             return ""
         lifted = lifted_by(pictures, self.kit.optics, self.offered, self.rigs_of, terms)
         if lifted:
-            return f"Open: {decision.named(lifted[0])} one change would turn more than 5%."
-        return "Firm: nothing turns more than 5%, whatever of this was changed."
+            return f"Could go either way: {decision.named(lifted[0])} one change would win more than 5%."
+        return "Sure: nothing wins more than 5%, whatever was changed."
 
     def helped(self, found: TellingChanges, decision: Decision) -> Helped:
         turning = [self._help(change) for change in found.turning]
@@ -217,16 +217,16 @@ class _Offers:
         says = ""
         out = self.musts.kit(self.kit.weighs(self.needed), self.kit.cost, self.kit.currency)
         if out:
-            says = f"It is out: {out}." + ("" if turning or lighter else " No one change brings it in.")
+            says = f"It is out: {out}." + ("" if turning or lighter else " No single change brings it back in.")
         elif lighter and not turning:
-            says = f"Staying is beaten: {lighter[0].name} makes all that {self.kit.name} makes and weighs less."
+            says = f"Staying is beaten. {lighter[0].name}: nothing is lost, and {self.kit.name} gets lighter."
         elif not turning:
-            says = "Stay: no one change from the shelf turns more than 5% of these pictures."
+            says = "Stay: no single change from the shelf wins more than 5% of these pictures."
         cost = ""
         if found.unwanted is not None:
             most = self._help(found.unwanted)
-            cost = f"What must be had costs: without it {most.name} would turn {most.gain}"
-            cost += f", with it {turning[0].gain} is the most." if turning else ", with it nothing does."
+            cost = f"The must-haves have a price. Without them {most.name} would win {most.gain}"
+            cost += f", with them {turning[0].gain} is the most." if turning else ", with them nothing does."
         return Helped(self.kit.name, turning, lighter, says, self._sure(found, decision), cost)
 
     def _help(self, change: KitChange) -> Help:

@@ -19,7 +19,7 @@ from cambrel.decisions.choice import Piece
 from cambrel.shelf.models import Adapter
 from cambrel.shelf.sums import price_of, weight_of
 
-NO_BODY = "There is no camera on the shelf that takes other lenses."
+NO_BODY = "No camera on the shelf takes other lenses."
 
 
 @dataclass(frozen=True)
@@ -85,14 +85,14 @@ def _stays(
         adapter=adapters.get((what.mount, body.what.mount), ""),
     )
     if fit.word not in (SAME, TAKEN, ADAPTABLE):
-        return Stays(kit.name, lens.name, "does not go on", "", "falls away", "{n} do{es} not go on")
-    mounted, lost = "goes on", ""
+        return Stays(kit.name, lens.name, "does not fit", "", "drops out", "{n} do{es} not fit")
+    mounted, lost = "fits", ""
     if fit.word is ADAPTABLE:
         mounted = "with an adapter"
         if (what.mount, body.what.mount) not in adapters:
             mounted, lost = (
                 "with an adapter, none on the shelf",
-                "{n} would go on with an adapter that is not on the shelf",
+                "{n} would fit with an adapter that is not on the shelf",
             )
     covered, word = _covered(what, body)
     if word is not COVERS:
@@ -124,11 +124,11 @@ def _kept(kit: Packed, body: Piece[Any], found: list[tuple[Piece[Any], Stays]]) 
     kept = [lens.what for lens, stay in found if stay.stays]
     lost = Counter(one.lost for _, one in found if one.lost)
     if not kept:
-        text = f"no lens stays with {body.name}"
+        text = f"no lens can be kept with {body.name}"
     elif len(found) == 1:
-        text = f"its one lens stays with {body.name}"
+        text = f"its one lens can be kept with {body.name}"
     else:
-        text = f"{len(kept)} of {len(found)} lenses stay with {body.name}"
+        text = f"{len(kept)} of {len(found)} lenses can be kept with {body.name}"
     if kept:
         text += f", which keeps {weight_of(kept)} and {price_of(kept)}"
     whys = [why.format(n=n, es="es" if n == 1 else "", s="s" if n == 1 else "") for why, n in lost.items()]

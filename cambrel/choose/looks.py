@@ -78,7 +78,7 @@ LOOKS: dict[str, CloserLook] = {
         CloserLook("sure", "How sure is this?", "choose/_sure.html", _sure),
         CloserLook("side", "Side by side", "choose/_side.html", _side),
         CloserLook("swap", "Zoom or primes?", "choose/_swap.html", _swap),
-        CloserLook("later", "What stays later?", "choose/_later.html", _later),
+        CloserLook("later", "What could you keep?", "choose/_later.html", _later),
     )
 }
 """What is looked at closer, one at a time."""

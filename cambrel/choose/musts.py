@@ -42,12 +42,14 @@ class Musts:
         """Why a kit is out; empty where it is not."""
         if self.most_g is not None and not grams <= self.most_g:
             return (
-                f"heavier than {wording.mass(self.most_g)}" if not is_unknown(grams) else "what it weighs is not known"
+                f"weighs more than {wording.mass(self.most_g)}"
+                if not is_unknown(grams)
+                else "what it weighs is not known"
             )
         if self.most_price is not None and not (currency == self.currency and price <= self.most_price):
             if is_unknown(price) or currency != self.currency:
                 return f"what it costs in {self.currency or 'one currency'} is not known"
-            return f"dearer than {wording.money(self.most_price, currency)}"
+            return f"costs more than {wording.money(self.most_price, currency)}"
         return ""
 
 

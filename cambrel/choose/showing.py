@@ -85,7 +85,7 @@ def _heads(asked: ChooseQuery, request: Request) -> list[dict[str, Any]]:
             + f"{fast} of f/2.8 or faster"
         )
         head["sums"] = [
-            ("makes", head["made"]),
+            ("can take", head["made"]),
             ("limited by", head["limits"]),
             ("weighs", head["weighs"]),
             ("costs", kit.price),
@@ -107,8 +107,8 @@ def _musts_cost(asked: ChooseQuery) -> Iterator[str]:
             yield f"{after.name} is out: {out}."
         elif made[0] > made[1]:
             yield (
-                f"{after.name} makes {wording.share(made[1])} instead of {wording.share(made[0])}, for what must be"
-                " had."
+                f"{after.name} can take {wording.share(made[1])} instead of {wording.share(made[0])}, because of the"
+                " must-haves."
             )
         elif len(before.rigs) > len(after.rigs):
-            yield f"{after.name} loses a camera with a lens, and no picture."
+            yield f"{after.name} loses a camera with its lens, but no picture."

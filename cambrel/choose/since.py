@@ -16,7 +16,7 @@ from cambrel.shelf.models import Kit
 from cambrel.wording.sentences import listed
 
 MOST_SAID = 40
-SAME = "Nothing of it has changed since."
+SAME = "Nothing has changed since."
 
 
 def changed_since(choice: Choice, shelf: GearShelf, conventions: Conventions) -> list[str]:
@@ -32,7 +32,7 @@ def _of_kits(kits: Sequence[KitBag], today: dict[str, KitBag]) -> Iterator[str]:
     for kit in kits:
         now = today.get(kit.name)
         if now is None:
-            yield f"There is no kit “{kit.name}” on the shelf."
+            yield f"The kit “{kit.name}” is no longer on the shelf."
             continue
         before, after = ({(piece.kind, piece.name): piece for piece in bag.pieces} for bag in (kit, now))
         came = [name for key, name in ((key, key[1]) for key in after) if key not in before]
@@ -62,7 +62,7 @@ def _of_piece(before: Piece[Any], after: Piece[Any]) -> Iterator[str]:
         and getattr(before.what, field.name) != getattr(after.what, field.name)
     ]
     if others:
-        yield f"{after.name}: {listed(others)} put down otherwise since."
+        yield f"{after.name}: {listed(others)} recorded differently since."
 
 
 def _mass(grams: float | None) -> str:

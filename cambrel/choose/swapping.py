@@ -76,7 +76,7 @@ def _changes(kit: Packed, column: list[BestRig | None]) -> str:
     for body, lens in used:
         count += on.get(body.name, lens.name) != lens.name
         on[body.name] = lens.name
-    return f"{count} over {len(used)} made" if used else "none made"
+    return f"{count} in {len(used)} pictures" if used else "no picture"
 
 
 def _said(kit: Packed, apart: Decision) -> str:
@@ -87,8 +87,10 @@ def _said(kit: Packed, apart: Decision) -> str:
         for pair in ((zooms, primes), (primes, zooms))
     ]
     if not any(only):
-        return f"{kit.name}: its zooms and its primes make the same pictures."
+        return f"{kit.name}: its zooms and its primes can take the same pictures."
     parts = [
-        f"its {kind} alone make {listed(those)}" for kind, those in zip(("zooms", "primes"), only, strict=True) if those
+        f"its {kind} alone can take {listed(those)}"
+        for kind, those in zip(("zooms", "primes"), only, strict=True)
+        if those
     ]
-    return f"{kit.name}: " + "; ".join(parts) + "."
+    return f"{kit.name}: " + ", ".join(parts) + "."

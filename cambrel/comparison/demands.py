@@ -1,7 +1,7 @@
 """What a picture demands of each rig, and how far a rig meets it as it is set: one set of demands, as set and at its
 best.
 
-"Does it" is what misses by no more than is worth saying, "nearly" what misses by no more than a stop; whether settings
+What misses by no more than is worth saying works, what misses by no more than a stop just falls short; whether settings
 would cure the rest is for `comparison.cures`.
 """
 
@@ -120,7 +120,7 @@ def _framing_at_best(comparison: Comparison, rig: RigFigures) -> Demand | None:
         "wanted": Figure(float(asked.wanted_focal_length_mm[rig.index]), "mm"),
     }
     return Demand(
-        "{reached} is as wide as its lens goes, and the framing takes {wanted}", figures, "framing", missed, status
+        "{reached} is as wide as its lens goes, and the framing needs {wanted}", figures, "framing", missed, status
     )
 
 
@@ -132,7 +132,9 @@ def _focus(comparison: Comparison, rig: RigFigures) -> Demand | None:
     figures = {"u": _m(s.object_distance_m), "d": _m(s.subject_distance_m)}
     stuck = is_at_close_limit(comparison, rig)
     if is_unknown(circle):
-        return Demand("focused at {u}, not at {d}; whether it looks sharp is not known", figures, "focus", nan, UNKNOWN)
+        return Demand(
+            "focused at {u}, not at {d}, and whether it looks sharp is not known", figures, "focus", nan, UNKNOWN
+        )
     missed = 2 * log2(disc / circle)
     text = "focused at {u}, the subject at {d} comes out soft"
     if s.object_distance_m == inf:
@@ -217,7 +219,7 @@ def needed_for_depth(comparison: Comparison, rig: RigFigures) -> tuple[str, dict
     if needed > rig.smallest_f_number * (1 + TOLERANCE):
         return "; it would take {n}", figures
     if aperture_stops(needed, rig.diffraction.limited_f_number) > LEVEL_STOPS:
-        return "; {n} would be enough, but there diffraction softens it all", figures
+        return "; {n} would be enough, but diffraction softens everything there", figures
     return "", {}
 
 
@@ -231,7 +233,7 @@ def _background(comparison: Comparison, rig: RigFigures) -> Demand | None:
     if missed > FAR_OFF_STOPS:
         figures, text = (
             {"got": Figure(got, "share"), "share": Figure(share, "share")},
-            "its background blurs to {got} of the frame, not to {share}",
+            "its background blurs to {got} of the frame, not {share}",
         )
     return Demand(text, figures, "background", missed, by_stops(missed))
 
@@ -322,7 +324,7 @@ def _noise(comparison: Comparison, rig: RigFigures) -> Demand:
     text = "{stops} noisier than you accept"
     kept = 1.0 if comparison.asked is None else float(comparison.asked.kept_side[rig.index])
     if missed > LEVEL_STOPS and missed + crop_cost_stops(comparison, kept) <= LEVEL_STOPS:
-        text += ", as only {kept} of each side is left of its frame"
+        text += ", with only {kept} of each side of the frame left"
         figures["kept"] = Figure(kept, "share")
     return Demand(text, figures, "light", missed, by_stops(missed))
 
@@ -391,7 +393,7 @@ def _detail(comparison: Comparison, rig: RigFigures) -> Demand:
     status = DOES if left >= HALF else NEARLY if left >= NEAR_HALF else CANNOT
     figures = {"long": Figure(comparison.brief.shown_long_side_mm / 1000, "m")}
     return Demand(
-        "not sharp enough to be shown {long} long", figures, "sharpness", log2(HALF / max(left, 1e-9)), status
+        "not sharp enough for a print {long} wide", figures, "sharpness", log2(HALF / max(left, 1e-9)), status
     )
 
 
@@ -405,7 +407,7 @@ def _range(comparison: Comparison, rig: RigFigures) -> Demand | None:
     got, figures = held_range.by[comparison.conventions.range], {"asked": Figure(asked, "stops")}
     frames = frames_for(asked, got)
     if not isfinite(frames):
-        return Demand("holds next to nothing of a range of {asked}", figures, "range", inf, CANNOT)
+        return Demand("holds almost none of a range of {asked}", figures, "range", inf, CANNOT)
     figures |= {"got": Figure(got, "stops"), "frames": Figure(frames, "number")}
     text = "holds {got} of a range of {asked}; {frames} frames would be enough"
     return Demand(text, figures, "range", asked - got, DOES if frames == 1 else NEARLY, "holds the range of {asked}")

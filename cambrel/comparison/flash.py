@@ -63,19 +63,23 @@ def says_flash(rig: RigFigures, found: Flash) -> Sentence:
     }
     if found.error_stops > LEVEL_STOPS:
         return Sentence(
-            "The flash is enough for {b} at {n} and {iso}, with {stops} in hand; the shutter does not matter to it.",
+            "The flash is enough for {b} at {n} and {iso}, with {stops} to spare. The shutter time makes "
+            "no difference.",
             figures,
         )
     if found.error_stops >= -LEVEL_STOPS:
         return Sentence(
-            "The flash is just enough for {b} at {n} and {iso}; the shutter does not matter to it.", figures
+            "The flash is just enough for {b} at {n} and {iso}. The shutter time makes no difference.", figures
         )
     figures["needed"] = Figure(found.iso, "iso")
-    text = "The flash is {stops} short for {b} at {n} and {iso}: {needed} would do; the shutter does not matter to it."
+    text = (
+        "The flash is {stops} short for {b} at {n} and {iso}. {needed} would be enough. The shutter "
+        "time makes no difference."
+    )
     ceiling = rig.rig.body.ceiling_iso
     if ceiling is not None and found.iso > ceiling:
         text = (
-            "The flash is {stops} short for {b} at {n} and {iso}, which {needed} would mend, beyond its end; the"
-            " shutter does not matter to it."
+            "The flash is {stops} short for {b} at {n} and {iso}. It would take {needed}, more than the "
+            "camera has. The shutter time makes no difference."
         )
     return Sentence(text, figures)

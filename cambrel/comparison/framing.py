@@ -203,10 +203,11 @@ def says_framing(rig: RigFigures, found: Framing) -> Sentence:
     figures = {"b": Figure(rig.index, "rig"), "width": Figure(found.width_m, "m"), "m": Figure(found.wanted, "number")}
     if found.is_reached:
         figures["u"] = Figure(found.object_distance_m, "m")
-        return Sentence("{b} frames {width} from {u} before its lens, {m} times life size on its sensor.", figures)
+        return Sentence("{b} frames {width} from {u} in front of its lens, {m} times life size on its sensor.", figures)
     if not isfinite(found.largest):
         text = (
-            "{b} would need {m} times life size on its sensor to frame {width}; how near its lens focuses is not known."
+            "{b} would need {m} times life size on its sensor to frame {width}. How close its lens "
+            "focuses is not on record."
         )
         return Sentence(text, figures)
     figures |= {
@@ -238,12 +239,12 @@ def says_working_distance(rig: RigFigures, working_m: float) -> Sentence:
     """
     figures = {"b": Figure(rig.index, "rig"), "room": Figure(working_m, "m")}
     if working_m <= 0:
-        return Sentence("{b} would have its subject inside the lens, as far as a thin lens tells.", figures)
-    text = "{b} leaves {room} between its lens and the subject, as far as a thin lens tells"
+        return Sentence("{b} would have its subject inside the lens, as far as a simple lens tells.", figures)
+    text = "{b} leaves about {room} between its lens and the subject"
     wide = rig.carrier.lens.diameter_mm
     if wide is not None and working_m * 1000 < wide:
         figures["wide"] = Figure(wide, "mm")
-        return Sentence(text + ": less than the lens is wide, {wide}, so that it stands in the light.", figures)
+        return Sentence(text + ". That is less than the lens is wide, {wide}, so the lens blocks the light.", figures)
     return Sentence(text + ".", figures)
 
 
@@ -304,15 +305,15 @@ def says_stack(rig: RigFigures, now: Stack, useful: Stack | None) -> Sentence:
     """
     figures = {"b": Figure(rig.index, "rig"), "n": Figure(now.f_number, "f"), "frames": Figure(now.frames, "number")}
     if not now.is_near_enough:
-        return Sentence("{b} does not focus near enough at {n} to be sharp over the range that is asked for.", figures)
+        return Sentence("{b} cannot focus close enough at {n} to get the whole range sharp.", figures)
     if now.frames == 1:
-        return Sentence("{b} needs no stack: at {n} one frame is sharp over the range that is asked for.", figures)
+        return Sentence("{b} needs no stack: at {n} one frame gets the whole range sharp.", figures)
     if not isfinite(now.frames):
-        return Sentence("{b} would need more frames at {n} than anybody takes.", figures)
-    text = "{b} takes {frames} frames at {n} to be sharp over the range that is asked for"
+        return Sentence("{b} would need more frames at {n} than anyone takes.", figures)
+    text = "{b} takes {frames} frames at {n} to get the whole range sharp"
     if useful is None or not useful.frames < now.frames:
         return Sentence(text + ".", figures)
     figures |= {"limit": Figure(useful.f_number, "f"), "fewer": Figure(useful.frames, "number")}
     if useful.frames == 1:
-        return Sentence(text + "; one is enough at {limit}, still before diffraction shows.", figures)
-    return Sentence(text + "; {fewer} at {limit}, the smallest aperture before diffraction shows.", figures)
+        return Sentence(text + ". One is enough at {limit}, before diffraction shows.", figures)
+    return Sentence(text + ". It takes {fewer} at {limit}, the smallest aperture before diffraction shows.", figures)

@@ -207,9 +207,9 @@ def _from_lens(
             return None
         raise DomainError(
             parameter,
-            f"at least four focal lengths ({4 * focal_length_mm:g} mm) from the sensor mark, as a thin lens of"
-            f" {focal_length_mm:g} mm focuses no nearer; real close-up lenses shorten to do so: measure from the lens"
-            " instead",
+            f"at least four focal lengths ({4 * focal_length_mm:g} mm) from the sensor mark, because a "
+            f"thin lens of {focal_length_mm:g} mm focuses no closer. For a real close-up lens measure "
+            f"from the lens instead",
             distance_m,
         ) from error
 

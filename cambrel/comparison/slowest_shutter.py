@@ -17,9 +17,9 @@ from cambrel.optics.workings import Figure
 from cambrel.wording.sentences import Sentence
 
 BINDS = {
-    "movement": "the subject's movement",
+    "movement": "subject movement",
     "stars": "the stars",
-    "brief": "what the picture asks for",
+    "brief": "the time that the picture allows",
     "body": "the body's slowest shutter",
 }
 """What may bind, in words."""
@@ -148,16 +148,16 @@ def says_steady(rig: RigFigures, found: Steady) -> Sentence:
         "iso": Figure(found.iso, "iso"),
         "n": Figure(rig.settings.f_number, "f"),
     }
-    text = "{b} may be open for {slowest} at most: {binds} binds. In this light that is {iso} at {n}"
+    text = "{b}: {slowest} at most, limited by {binds}. In this light that is {iso} at {n}"
     ceiling, base = rig.rig.body.ceiling_iso, rig.rig.body.base_iso
     if ceiling is not None and found.iso > ceiling:
         figures["end"] = Figure(ceiling, "iso")
-        text += ", beyond its end at {end}"
+        text += ", above its highest of {end}"
     elif base is not None and found.iso < base:
         figures["end"] = Figure(base, "iso")
-        text += ", below its base of {end}, so that a shorter time serves"
+        text += ", below its base of {end}, so use a shorter time"
     long = rig.settings.shutter_s > found.slowest_s * (1 + 1e-9)
     return Sentence(
-        text + ("; {shutter}, as it is set, is too long." if long else "; {shutter}, as it is set, is short enough."),
+        text + (". The {shutter} set is too slow." if long else ". The {shutter} set is fast enough."),
         figures,
     )

@@ -224,19 +224,26 @@ def says_tracker(rig: RigFigures, found: Tracked) -> Sentence:
     if isfinite(found.megabytes):
         figures |= {"disk": Figure(found.megabytes, "MB"), "less": Figure(found.tracked_megabytes, "MB")}
         text += ", {disk} of raw files"
-    text += "; on the tracker one frame" if found.tracked_frames == 1 else "; on the tracker {fewer} of {longer}"
+    text += (
+        ". On the tracker it is one frame"
+        if found.tracked_frames == 1
+        else ". On the tracker it is {fewer} of {longer}"
+    )
     if isfinite(found.megabytes):
         text += ", {less}"
     if not isfinite(found.load):
         return Sentence(text + ". Whether the tracker carries it is not known.", figures)
     figures["load"] = Figure(found.load, "share")
     if found.load > 1:
-        return Sentence(text + ". It is {load} of what the tracker carries: too heavy for it.", figures)
+        return Sentence(
+            text + ". The camera and lens are {load} of what the tracker carries: too heavy for it.", figures
+        )
     if found.load > HEAVY:
         return Sentence(
-            text + ". It is {load} of what the tracker carries: over half, so that it may not run true.", figures
+            text + ". The camera and lens are {load} of what the tracker carries. Over half, it may not track well.",
+            figures,
         )
-    return Sentence(text + ". It is {load} of what the tracker carries.", figures)
+    return Sentence(text + ". The camera and lens are {load} of what the tracker carries.", figures)
 
 
 def says_stars(rig: RigFigures, found: Starlight) -> Sentence:
@@ -253,22 +260,22 @@ def says_stars(rig: RigFigures, found: Starlight) -> Sentence:
         "worst": Figure(found.worst_s, "s"),
         "shutter": Figure(rig.settings.shutter_s, "s"),
     }
-    text = "{b} keeps stars as points for {middle} in the middle of its frame and for {worst} at its worst edge"
+    text = "{b} keeps stars as points for {middle} in the middle of its frame and {worst} at its worst edge"
     if found.middle_s == inf:
         text = (
-            "{b} keeps the star in the middle of its frame, the pole, where it is, and others as points for {worst} at"
-            " its worst edge"
+            "{b} keeps the pole star in the middle of its frame in place, and stars at its worst edge as "
+            "points for {worst}"
         )
     else:
         figures["middle"] = Figure(found.middle_s, "s")
     longest = found.allowed_mm * (1 + LEVEL_VIEW)
     if found.trail_mm <= longest:
-        return Sentence(text + "; at {shutter} they are points all over it.", figures)
+        return Sentence(text + ". At {shutter} they are points all over the frame.", figures)
     figures["times"] = Figure(found.trail_mm / found.allowed_mm, "times")
     if found.middle_trail_mm <= longest:
         return Sentence(
-            text
-            + "; at {shutter} they are points in the middle, and at the edge trails {times} as long as a point may be.",
+            text + ". At {shutter} they are points in the middle, and at the edge trails {times} as long as a "
+            "point may be.",
             figures,
         )
-    return Sentence(text + "; at {shutter} they are trails, up to {times} as long as a point may be.", figures)
+    return Sentence(text + ". At {shutter} they trail, up to {times} as long as a point may be.", figures)

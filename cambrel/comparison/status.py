@@ -8,7 +8,12 @@ from enum import StrEnum
 class Status(StrEnum):
     """How far a rig does what is asked."""
 
-    DOES = "does it"
-    NEARLY = "nearly"
-    CANNOT = "cannot"
+    DOES = "works"
+    NEARLY = "just falls short"
+    CANNOT = "does not work"
     UNKNOWN = "unknown"
+
+    @property
+    def key(self) -> str:
+        """What a style goes by, whatever it reads."""
+        return self.name.lower()

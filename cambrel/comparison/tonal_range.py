@@ -148,8 +148,8 @@ def says_sky(first: RigFigures, rig: RigFigures) -> Sentence | None:
         "word": Figure("more" if here > there else "less", "word"),
     }
     text = (
-        "Held level {b} takes in {here} above the horizon, {a} {there}: a meter that weighs the whole frame sees {word}"
-        " sky with {b}."
+        "Held level, {b} takes in {here} above the horizon, {a} {there}. A meter that averages the "
+        "whole frame sees {word} sky with {b}."
     )
     return Sentence(text, figures)
 
@@ -177,7 +177,7 @@ def says_range(comparison: Comparison, rig: RigFigures, scene_stops: float, foun
     frames = frames_for(scene_stops, own)
     if not isfinite(frames):
         return Sentence(
-            "At {iso} one frame of {b} holds less than a stop, {holds}. That is too little to bracket with.", figures
+            "At {iso} one frame of {b} holds less than a stop, {holds}. That is too little to bracket.", figures
         )
     if frames == 1:
         return Sentence("At {iso} one frame of {b} holds all {scene} of this scene, {holds}.", figures)

@@ -67,7 +67,9 @@ def home(request: Request) -> HttpResponse:
     """Keep the format in whose terms the reader thinks, chosen in place beside the figures."""
     chosen = request.POST.get("home", "")
     if chosen not in (question_of("home").schools or {}):
-        return HttpResponse("There is no such format.", status=422, content_type="text/plain; charset=utf-8")
+        return HttpResponse(
+            "That format is not in the list. Choose one from it.", status=422, content_type="text/plain; charset=utf-8"
+        )
     with recorded(request.user, "Changed the format of equivalents") as change:
         _answer(request.user, change, lambda answers: {**answers, "home": chosen})
     return HttpResponse(status=204, headers={"HX-Trigger": "home-kept"})
@@ -106,14 +108,11 @@ def conventions(request: Request) -> HttpResponseBase:
             with recorded(request.user, "Changed the conventions") as change:
                 _answer(request.user, change, lambda _: form.cleaned_data, sent.get("version", ""))
         except StaleError:
-            told = (
-                f"They have been changed meanwhile: {form.apart()}. Yours stand below; press Keep to put them over"
-                " those."
-            )
+            told = f"They were changed in another window: {form.apart()}. Yours are below. Press Keep to use yours."
             messages.error(request, told)
             status = 409
         else:
-            messages.success(request, "Kept. It holds everywhere from now on; links keep their own.")
+            messages.success(request, "Kept. It applies everywhere from now on. Links keep their own.")
             return redirect("conventions:page")
     context = {"form": form, "version": version, "last_change": last_change(request.user)}
     return render(request, "conventions/page.html", context, status=status)

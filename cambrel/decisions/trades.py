@@ -68,29 +68,29 @@ def says_trade(one: KitSums, other: KitSums, pictures: Sequence[PictureShare], n
     figures = {"ahead": Figure(ahead.name, "word"), "behind": Figure(behind.name, "word")}
     more, less = only(ahead, behind), only(behind, ahead)
     if not more and not less:
-        text = "{ahead} and {behind} make the same pictures"
+        text = "{ahead} and {behind} can take the same pictures"
     else:
-        text = "{ahead} makes {more}" if more else "{ahead} just misses what {behind} does not make"
+        text = "{ahead} can take {more}" if more else "{ahead} just falls short of what {behind} cannot take"
         figures |= {"more": Figure(listed(more), "word")} if more else {}
         if less:
-            text += ", {behind} makes {less}"
+            text += ", {behind} can take {less}"
             figures["less"] = Figure(listed(less), "word")
         elif more:
-            text += ", which {behind} does not"
+            text += ", {behind} cannot"
     difference = ahead.grams - behind.grams
     if abs(difference) > LEVEL_WEIGHT * max(ahead.grams, behind.grams):
         figures |= {
             "light": Figure((behind if difference > 0 else ahead).name, "word"),
             "grams": Figure(abs(difference), "g"),
         }
-        text += "; {light} is {grams} lighter"
+        text += ". {light} is {grams} lighter"
     dearer = ahead.price - behind.price
     if ahead.currency == behind.currency and abs(dearer) > LEVEL_WEIGHT * max(ahead.price, behind.price):
         figures |= {
             "cheap": Figure((behind if dearer > 0 else ahead).name, "word"),
             "cheaper": Figure(_money(abs(dearer), ahead.currency), "word"),
         }
-        text += "; {cheap} is {cheaper} cheaper"
+        text += ". {cheap} is {cheaper} cheaper"
     return Sentence(text + ".", figures)
 
 
@@ -117,9 +117,9 @@ def says_first(kits: Sequence[KitSums], pictures: Sequence[PictureShare]) -> Sen
     figures = {"first": Figure(kits[first].name, "word"), "made": Figure(made[first], "share")}
     rivals = [share for index, share in enumerate(made) if index != first and round(share - made[first], 9) >= 0]
     text = (
-        "No kit makes more of the pictures than {first}, {made}"
+        "Take {first}: no kit can take more of the pictures, {made}"
         if rivals
-        else "{first} makes more of the pictures than the others, {made}"
+        else "Take {first}: it can take more of the pictures than the others, {made}"
     )
     level = [
         index
@@ -134,5 +134,5 @@ def says_first(kits: Sequence[KitSums], pictures: Sequence[PictureShare]) -> Sen
             "less": Figure(weight(first) - weight(light), "g"),
             "as_much": Figure(made[light], "share"),
         }
-        text += "; {light} is level with it, {as_much}, and {less} lighter"
+        text += ". {light} is even with it at {as_much}, and {less} lighter"
     return Sentence(text + ".", figures)

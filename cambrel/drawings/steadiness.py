@@ -51,7 +51,7 @@ def steadiness_drawing(comparison: Comparison, found: dict[int, Steady | None], 
         shapes.append(Line(x, y, x, y + 19, rig_role(index, "focus-mark")))
     said = "; ".join(
         (
-            f"{LETTERS[index]} up to {shutter(one.slowest_s)}, bound by {one.binds}"
+            f"{LETTERS[index]} up to {shutter(one.slowest_s)}, limited by {one.binds}"
             if isfinite(one.slowest_s)
             else f"{LETTERS[index]} without a limit"
         )

@@ -48,13 +48,12 @@ GATHERING = (
             " light? Minus where it is darker.",
             {
                 "crop_on_f_number": (
-                    "The f-number was converted: brightness goes by the f-number as it is set, on any format."
+                    "You converted the f-number. For brightness the f-number set counts, on any format."
                 ),
-                "crop_on_shutter": "The crop factor was put on the shutter time: no format changes what a time is.",
-                "inverted": "Turned round: that is by how much A is brighter.",
+                "crop_on_shutter": "You put the crop factor on the shutter time. No format changes a time.",
+                "inverted": "The wrong way round: that is how much A is brighter.",
                 "linear": (
-                    "The f-number was counted once: the light goes by its square, so that from f/2 to f/4 it is two"
-                    " stops."
+                    "You counted the f-number once. The light depends on its square, so from f/2 to f/4 is two stops."
                 ),
             },
             (
@@ -85,13 +84,12 @@ GATHERING = (
             "At the same f-number and shutter time: by how many stops does B gather more light in the whole picture"
             " than A? Minus where it is less.",
             {
-                "linear": "That is the crop factor in stops once: light goes by the area, which is twice as many.",
+                "linear": "That is the crop factor in stops, once. Light depends on the area, which is twice as many.",
                 "unchanged": (
-                    "Light on each square millimetre is the same; the whole picture has as many more of them as its"
-                    " frame is larger."
+                    "Light on each square millimetre is the same. A larger frame has that many more of them."
                 ),
-                "inverted": "Turned round: at one f-number the larger frame gathers more.",
-                "ratio": "The ratio of the areas was taken for stops: a stop is a factor of two.",
+                "inverted": "The wrong way round: at one f-number the larger frame gathers more.",
+                "ratio": "You took the ratio of the areas for stops. A stop is a factor of two.",
             },
             (
                 "B gathers less light in the whole picture than A, at the same shutter time.",
@@ -118,15 +116,15 @@ GATHERING = (
             " judged {noise}?",
             {
                 "unchanged": (
-                    "ISO was carried over as it is. At the same ISO the larger {gatherer} has gathered more light."
+                    "You kept the ISO as it is. At the same ISO the larger {gatherer} has gathered more light."
                 ),
                 "linear": (
-                    "The ratio of the sides was used once. Noise follows the light that is gathered, and so the area."
+                    "You used the ratio of the sides once. Noise depends on the light gathered, and so on the area."
                 ),
-                "inverted": "Turned round. The larger {gatherer} is as clean at the higher ISO.",
+                "inverted": "The wrong way round. The larger {gatherer} is as clean at the higher ISO.",
                 "other_school": (
-                    "That is by the other school of noise. Here it is judged {noise}, which goes by the area of the"
-                    " {gatherer}."
+                    "That is by the other way of judging noise. Here it is judged {noise}, which depends on the "
+                    "area of the {gatherer}."
                 ),
             },
             ("B’s picture is noisier than A’s.", "B’s picture is as noisy as A’s.", "B’s picture is cleaner than A’s."),
@@ -153,11 +151,12 @@ GATHERING = (
             " against the f-number that is marked?",
             {
                 "unchanged": (
-                    "Close up the lens stands farther from the sensor, so that the f-number marked promises too much."
+                    "Close up the lens is farther from the sensor, so the marked f-number promises too much."
                 ),
-                "linear": "Counted once: the effective f-number is larger by 1 + m, and light goes by its square.",
+                "linear": "You counted it once. The effective f-number is larger by 1 + m, and light depends on its "
+                "square.",
                 "equivalent_magnification": (
-                    "Worked out with the magnification in full-frame terms: light goes by the one on the sensor."
+                    "You used the magnification in full-frame terms. For light, the one on the sensor counts."
                 ),
             },
             (
@@ -185,11 +184,12 @@ GATHERING = (
             "Seconds before stars trail",
             "{f} on B. For how many seconds may it be open by the 500 rule before stars trail?",
             {
-                "unchanged": "The crop factor was forgotten: a smaller frame is enlarged more, and its trails with it.",
+                "unchanged": "You forgot the crop factor. A smaller frame is enlarged more, and its trails with it.",
                 "squared": (
-                    "The crop factor was used twice: the rule has the equivalent focal length below, which has it once."
+                    "You used the crop factor twice. The rule divides by the equivalent focal length, which has "
+                    "it once."
                 ),
-                "inverted": "Turned round: the rule divides by the crop factor, as it does by the focal length.",
+                "inverted": "The wrong way round: the rule divides by the crop factor, as it does by the focal length.",
             },
             (
                 "B trails its stars sooner than A.",
@@ -214,14 +214,14 @@ GATHERING = (
         gathering.advert_sizes,
         words=Words(
             "Reading an advert",
-            "B is advertised as “{said} {N}”; its lens is marked {f}. Which f-number should stand beside {said}, if"
-            " depth of field and light are meant?",
+            "B is advertised as “{said} {N}”, and its lens is marked {f}. Which f-number should stand "
+            "beside {said}, if depth of field and light are meant?",
             {
                 "unchanged": (
-                    "The advert converts the focal length and leaves the f-number: beside a converted focal length it"
-                    " has to be converted as well."
+                    "The advert converts the focal length and leaves the f-number. Beside a converted focal "
+                    "length, convert the f-number as well."
                 ),
-                "inverted": "Turned round: on the larger frame the same opening is a larger f-number.",
+                "inverted": "The wrong way round: on the larger frame the same opening is a larger f-number.",
                 "squared": TWICE,
             },
             (
@@ -247,9 +247,9 @@ GATHERING = (
             "In the head: your own two systems",
             "{N} on A. In the head: which f-number on B for the same depth and light?",
             {
-                "inverted": "Turned round: the smaller frame has to open wider.",
-                "half": "Moved half as far: a factor of two in the crop is two stops of the f-number, not one.",
-                "unchanged": "It stayed where it was: only for the exposure nothing is converted.",
+                "inverted": "The wrong way round: the smaller frame has to open wider.",
+                "half": "You moved half as far. A factor of two in the crop is two stops of the f-number, not one.",
+                "unchanged": "You left it where it was. Only for exposure is nothing converted.",
             },
             (
                 "To do the same, B’s f-number has to be smaller than A’s.",

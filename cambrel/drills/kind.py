@@ -23,7 +23,7 @@ from cambrel.optics.workings import Working
 EYE_F_NUMBER = 2.0
 ONE_FOCAL, ONE_VIEW = "with the same focal length on both", "with the lens for the same view on each"
 ONE_NUMBER, ONE_DEPTH = "at the same f-number", "at the f-number for the same depth of field"
-TWICE = "The crop factor was used twice: lengths and f-numbers go by it once, areas and ISO by its square."
+TWICE = "You used the crop factor twice. Lengths and f-numbers take it once, areas and ISO its square."
 Pair = tuple[Brief, tuple[Rig, Rig]]
 """The picture and the two rigs that a case is shown with."""
 

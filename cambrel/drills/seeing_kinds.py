@@ -37,10 +37,10 @@ SEEING = (
             "Focal length for the same view",
             "{f} is on A. Which focal length gives B the same view?",
             {
-                "inverted": "Turned round: the smaller frame takes the shorter lens for the same view.",
+                "inverted": "The wrong way round: the smaller frame takes the shorter lens for the same view.",
                 "unchanged": (
-                    "The marking was carried over as it is. A focal length stays what it is, but each frame keeps"
-                    " another part of its picture."
+                    "You kept the marking as it is. A focal length stays what it is, but each frame keeps "
+                    "another part of the image."
                 ),
                 "squared": TWICE,
             },
@@ -67,10 +67,10 @@ SEEING = (
             " whole picture, at the same view?",
             {
                 "unchanged": (
-                    "Only the focal length was converted: depth of field and the light in the whole picture go by the"
-                    " f-number as well, and it is converted like it."
+                    "You converted only the focal length. Depth of field and the light in the whole picture "
+                    "depend on the f-number as well. Convert it the same way."
                 ),
-                "inverted": "Turned round: the smaller frame has to open wider for the same depth of field.",
+                "inverted": "The wrong way round: the smaller frame has to open wider for the same depth of field.",
                 "squared": TWICE,
             },
             (
@@ -82,11 +82,8 @@ SEEING = (
             panel="depth",
             lead="f/",
             eye=(
-                "The same view from the same spot, both at {N}. Which picture was made on the larger frame?",
-                (
-                    "At one f-number and one view the larger frame has the larger opening, so that its background is"
-                    " softer."
-                ),
+                "The same view from the same spot, both at {N}. Which picture was taken on the larger frame?",
+                ("At one f-number and one view the larger frame has the larger opening, so its background is softer."),
             ),
             argued="sensor-and-depth",
         ),
@@ -106,17 +103,17 @@ SEEING = (
             "The same lens on another frame",
             "A shows {W} across at the subject. The same lens goes on B, at the same spot. How wide does B show there?",
             {
-                "inverted": "Turned round: under the same lens the smaller frame shows less.",
-                "squared": "The ratio of the widths was used twice: that is how the areas compare.",
+                "inverted": "The wrong way round: with the same lens the smaller frame shows less.",
+                "squared": "You used the ratio of the widths twice. That is how the areas compare.",
                 "unchanged": (
-                    "Nothing was taken off: the lens draws the same picture, but each frame keeps as much of it as it"
-                    " is wide."
+                    "You took nothing off. The lens draws the same image, but each frame keeps only its own "
+                    "width of it."
                 ),
             },
             (
-                "The background stands smaller behind the subject on B than on A.",
-                "The background stands as large behind the subject on B as on A.",
-                "The background stands larger behind the subject on B than on A.",
+                "The background looks smaller behind the subject on B than on A.",
+                "The background looks as large behind the subject on B as on A.",
+                "The background looks larger behind the subject on B than on A.",
             ),
             ("with the same lens from the same spot", "with the same lens, walking until the subject is as large"),
             "m",
@@ -139,9 +136,9 @@ SEEING = (
             "Walking against changing the lens",
             "On A, {f} fills the frame with the subject from {u}. From how far does {f2} show it as large?",
             {
-                "inverted": "Turned round: the longer lens is used from farther away.",
-                "unchanged": "Nobody walked: a {steps} lens shows the subject at another size from there.",
-                "squared": "The ratio of the focal lengths was used twice: the distance goes by it once.",
+                "inverted": "The wrong way round: the longer lens is used from farther away.",
+                "unchanged": "You did not walk. From there a {steps} lens shows the subject at another size.",
+                "squared": "You used the ratio of the focal lengths twice. The distance takes it once.",
             },
             (
                 "With {f2} instead of {f} on A, at the same f-number, there is less depth of field.",
@@ -154,8 +151,8 @@ SEEING = (
             WALKING,
             two_lenses=True,
             eye=(
-                "The subject as large in both, with {f} and with {f2}. Which picture was made from nearer?",
-                "From nearer the background stands smaller against the subject, and more of it is in the frame.",
+                "The subject as large in both, with {f} and with {f2}. Which picture was taken from closer?",
+                "From closer the background looks smaller against the subject, and more of it is in the frame.",
             ),
             argued="stepping-back",
         ),
@@ -171,20 +168,20 @@ SEEING = (
         seeing.reach_sizes,
         words=Words(
             "Reach against crop",
-            "A has pixels of {p1}, B of {p2}. Under the same lens, from one spot: how many times as many pixels does B"
-            " lay along the subject as A?",
+            "A has pixels of {p1}, B of {p2}. With the same lens from one spot, how many times as many "
+            "pixels does B put along the subject as A?",
             {
                 "crop": (
-                    "The crop factor was taken for reach: a smaller frame only keeps less of the picture. What lies on"
-                    " the subject goes by the size of the pixels."
+                    "You took the crop factor for reach. A smaller frame only keeps less of the image. Pixel "
+                    "size decides how many pixels are on the subject."
                 ),
-                "inverted": "Turned round: the finer pixels lay more of them along the subject.",
-                "squared": "Counted over the area: along a line the ratio of the pixels counts once.",
+                "inverted": "The wrong way round: finer pixels put more of them on the subject.",
+                "squared": "You counted over the area. Along a line the ratio of the pixels counts once.",
             },
             (
-                "B lays fewer pixels along the subject than A.",
-                "B lays as many pixels along the subject as A.",
-                "B lays more pixels along the subject than A.",
+                "B puts fewer pixels on the subject than A.",
+                "B puts as many pixels on the subject as A.",
+                "B puts more pixels on the subject than A.",
             ),
             ("with the same lens from the same spot", "with the lens for the same view on each"),
             "times",
@@ -207,11 +204,9 @@ SEEING = (
             "A lens with an image circle of {D}, made for A, goes on B, which has {P} megapixels. How many are left in"
             " the largest picture of B’s shape without black corners?",
             {
-                "linear": "The ratio of the diameters counts twice: pixels go by the area.",
-                "unchanged": (
-                    "The circle does not reach the corners of that frame, so that some of its pixels stay black."
-                ),
-                "by_width": "The circle was held against the width. What it has to reach across is the diagonal.",
+                "linear": "The ratio of the diameters counts twice, because pixels fill an area.",
+                "unchanged": ("The circle does not reach the corners of that frame, so some of its pixels stay black."),
+                "by_width": "You held the circle against the width. It has to reach across the diagonal.",
             },
             (
                 "The image circle of {D} is smaller than the diagonal of the frame.",
@@ -238,20 +233,17 @@ SEEING = (
             " all beyond is to be sharp?",
             {
                 "full_frame_circle": (
-                    "Worked out with what counts as sharp on full frame: another frame is enlarged by another factor,"
-                    " so that its own circle counts."
+                    "You used what counts as sharp on full frame. This frame is enlarged by another factor, so "
+                    "its own circle counts."
                 ),
-                "equivalent_focal": (
-                    "Worked out with the equivalent focal length: hyperfocal distance goes by the focal length that is"
-                    " really there."
-                ),
+                "equivalent_focal": ("You used the equivalent focal length. Hyperfocal distance takes the real one."),
                 "half": (
-                    "Focused at the hyperfocal distance, all is sharp from half of it on: that half is where sharpness"
-                    " begins."
+                    "Focused at the hyperfocal distance, everything is sharp from half of it on. That half is "
+                    "where sharpness begins, not where to focus."
                 ),
                 "f_number_converted": (
-                    "The f-number was converted: the formula takes the one that is set, with the circle of the frame"
-                    " that is used."
+                    "You converted the f-number. The formula takes the one that is set, with the circle of the "
+                    "frame in use."
                 ),
             },
             (
@@ -275,14 +267,14 @@ SEEING = (
         seeing.diffraction_sizes,
         words=Words(
             "The habit of a small aperture",
-            "On A diffraction shows in the print from {limit} on. From which f-number does it on B?",
+            "On A diffraction shows in the print from {limit} on. From which f-number on does it show on B?",
             {
                 "unchanged": (
-                    "The habit of A was carried over: the Airy disc is as large at that f-number, but B’s frame is"
-                    " enlarged by another factor."
+                    "You kept A’s habit. The Airy disc is as large at that f-number, but B’s frame is enlarged "
+                    "by another factor."
                 ),
                 "inverted": (
-                    "Turned round: the smaller frame is enlarged more, so that diffraction shows at a wider aperture."
+                    "The wrong way round: the smaller frame is enlarged more, so diffraction shows at a wider aperture."
                 ),
                 "squared": TWICE,
             },

@@ -100,7 +100,7 @@ class PlaceForm(forms.Form):
         label="Picture of the place", required=False, widget=FileOf(), error_messages={"invalid": "Choose a file."}
     )
     subject = forms.FileField(
-        label="Cut-out of the subject", help_text="PNG or WebP with transparency; else the usual figure",
+        label="Cut-out of the subject", help_text="PNG or WebP with transparency. Empty: the usual figure",
         required=False, widget=FileOf()
     )  # fmt: skip
     distance_m = DistanceField(

@@ -85,7 +85,7 @@ def read_table(content: bytes, now: datetime) -> tuple[list[dict[str, object]], 
         TableError
     """
     if len(content) > MOST_TABLE_BYTES:
-        raise TableError("A table may have 20 MB at most; bring it in in parts.")
+        raise TableError("A table may have 20 MB at most. Bring it in in parts.")
     is_table = content.lstrip(b"\xef\xbb\xbf \t\r\n")[:1] not in (b"[", b"{")
     if is_table and (problem := table_problem(content, "logbook")):
         raise TableError(problem)
@@ -96,7 +96,7 @@ def read_table(content: bytes, now: datetime) -> tuple[list[dict[str, object]], 
     rows, problems, until = [], [], time.monotonic() + DOORS["logbook"].seconds
     for line, cells in _lines(text):
         if time.monotonic() > until:
-            raise TableError("Reading this takes too long; bring it in in parts.")
+            raise TableError("Reading this takes too long. Bring it in in parts.")
         one = taken(Head("table", cells), now)
         row = log_row(one)
         if not says_something(row):
@@ -138,13 +138,13 @@ def _lines(text: str) -> Iterator[tuple[int, dict[str, object]]]:
             if any(cell.strip() for cell in cells):
                 yield line, _tags(zip(headings, cells, strict=False))
     except csv.Error:
-        raise TableError("This is no table that can be read.") from None
+        raise TableError("This is not a table that can be read. Save it as CSV or JSON.") from None
 
 
 def _counted(lines: int) -> None:
     """Refuse a table that is too long before any of it is read."""
     if lines > MOST_LINES:
-        raise TableError(f"A table may have {MOST_LINES:,} lines at most; bring it in in parts.")
+        raise TableError(f"A table may have {MOST_LINES:,} lines at most. Bring it in in parts.")
 
 
 def _plain(heading: object) -> str:
@@ -203,7 +203,7 @@ def plan_of(owner: User, rows: list[dict[str, object]]) -> tuple[ChangePlan, int
     new = [row for key, row in {identity(row): row for row in rows}.items() if key not in there]
     if len(there) + len(new) > MOST_LOGGED:
         raise TableError(
-            f"A logbook holds {MOST_LOGGED:,} pictures; that would make {len(there) + len(new):,}. Nothing was kept."
+            f"A logbook holds {MOST_LOGGED:,} pictures, and that would be {len(there) + len(new):,}. Nothing was kept."
         )
     plan = ChangePlan(owner)
     if new:

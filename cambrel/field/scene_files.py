@@ -58,7 +58,7 @@ CHECK = Draft202012Validator({
 LEAST = {"distance_m": 0.05, "subject_height_m": 0.005, "background_m": 0.01, "background_height_m": 0.01}
 """What a scene needs of its figures to be drawn."""
 PARTS = (("background", own.BACKGROUND, BACKGROUND_SIDE_PX), ("subject", own.SUBJECT, SUBJECT_SIDE_PX))
-DAMAGED = "This is no file of scenes that can be read."
+DAMAGED = "This is not a file of scenes. Choose one that was exported here."
 
 
 class PlacesError(ValueError):
@@ -158,11 +158,11 @@ def read(pictures: own.Bringing, content: bytes, until: float) -> Iterator[tuple
     except DocumentError:
         raise PlacesError(DAMAGED) from None
     if not CHECK.is_valid(told):
-        raise PlacesError("This is no file of scenes of version 1.")
+        raise PlacesError("This is not a file of scenes of version 1. Choose one that was exported here.")
     rows = told["scenes"]
     for row in rows:
         if any(row[key] < least for key, least in LEAST.items()):
-            raise PlacesError(f"“{shortened(row['name'])}” has a distance or a height that cannot be.")
+            raise PlacesError(f"“{shortened(row['name'])}” has a distance or a height that makes no sense.")
         try:
             row["name"] = names.clean(row["name"])
         except ValueError:
@@ -173,7 +173,7 @@ def read(pictures: own.Bringing, content: bytes, until: float) -> Iterator[tuple
         for part, ending, side in PARTS:
             if row.get(part) and (row[part], ending) not in tokens:
                 if time.monotonic() > until:
-                    raise PlacesError("Reading this takes too long; bring it in in parts.")
+                    raise PlacesError("Reading this takes too long. Bring it in in parts.")
                 file = _InMemory(packed.read(row[part], MOST_BYTES))
                 tokens[row[part], ending] = brought(pictures, file, ending, side).token
         # one that is there already is another from now on: none is put over another

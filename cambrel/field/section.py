@@ -77,7 +77,7 @@ def _logbook() -> Section:
         # a picture that differs in anything is another picture, so none is ever changed
         made.add(Logged, [Logged(owner=made.owner, **(sound(whole(row)) or {})) for pk, row in pairs if pk is None])
 
-    says = "A picture of the logbook by its settings; name: when it was taken, such as 2026-05-04 10:20:30, or undated."
+    says = "A picture of the logbook by its settings. name: when it was taken, such as 2026-05-04 10:20:30, or undated."
     properties = {
         "name": NAME,
         **{key: {"type": "string", "maxLength": 60} for key in ("camera", "lens")},

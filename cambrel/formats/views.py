@@ -160,11 +160,12 @@ def type_sentence(named: NamedFrame) -> str:
         return ""
     size = type_size(named.designation)
     return (
-        f"{named.designation.removesuffix(' type')} inch is {wording.focal(size.tube_mm)}, but nothing in the camera"
-        " measures that: it was the outer diameter of a video tube, of which the picture used about two thirds. By"
-        f" rule of thumb the diagonal is {wording.focal(nominal_diagonal_mm(size.inches))}; this one is"
-        f" {wording.focal(named.sensor.diagonal_mm)}, and {wording.focal(named.sensor.width_mm)} wide,"
-        f" {wording.share(named.sensor.width_mm / (size.inches * MM_PER_INCH))} of what the name says."
+        f"{named.designation.removesuffix(' type')} inch is {wording.focal(size.tube_mm)}, but "
+        f"nothing in the camera measures that. It was the outer diameter of a video tube, and the "
+        f"picture used about two thirds of it. By rule of thumb the diagonal is "
+        f"{wording.focal(nominal_diagonal_mm(size.inches))}. This one is "
+        f"{wording.focal(named.sensor.diagonal_mm)}, and {wording.focal(named.sensor.width_mm)} wide, "
+        f"{wording.share(named.sensor.width_mm / (size.inches * MM_PER_INCH))} of what the name says."
     )
 
 

@@ -32,7 +32,7 @@ def whole(text: str, otherwise: int | None = None) -> int | None:
     return int(text) if text.isascii() and text.isdigit() and len(text) < 19 else otherwise
 
 
-NONE_OFFERED: dict[str, Any] = {"invalid_choice": "This is none of the answers offered."}
+NONE_OFFERED: dict[str, Any] = {"invalid_choice": "Choose one of the answers offered."}
 
 
 class ChoiceField(forms.ChoiceField):
@@ -199,7 +199,7 @@ class QuantityField(forms.Field):
         if words in INFINITE_WORDS:
             if self.may_be_infinite:
                 return inf
-            raise forms.ValidationError(f"Infinity is no {self.name} here; give a number.")
+            raise forms.ValidationError(f"Infinity is not a {self.name} here. Type a number.")
         for word in self.prefix_words:
             words = words.removeprefix(word).strip()
         for word in self.unit_words:
@@ -212,7 +212,7 @@ class QuantityField(forms.Field):
             raise forms.ValidationError(wording.articled(f"“{typed}” is not a {self.name}.") + self.hint) from None
         if not self.low <= number <= self.high or isinf(number):
             low, high = self.show(self.low), self.show(self.high)
-            raise forms.ValidationError(f"“{typed}” is outside what makes sense: from {low} to {high}.")
+            raise forms.ValidationError(f"“{typed}” is out of range. Type a figure from {low} to {high}.")
         return number
 
 
@@ -256,7 +256,7 @@ class ShutterField(QuantityField):
         if angle:
             rate = typed_figures.decimal(angle[2]) if angle[2] else self.frame_rate
             if rate is None:
-                raise forms.ValidationError("An angle goes by a frame rate: write 180° at 25.")
+                raise forms.ValidationError("An angle needs a frame rate. Type it as 180° at 25.")
             open_deg = typed_figures.decimal(angle[1])
             if open_deg > 360:
                 raise forms.ValidationError("A shutter is open for at most 360° of a frame.")
@@ -291,7 +291,7 @@ class DistanceField(QuantityField):
     """A distance typed in any unit of length, a bare number in the units in force; kept in metres."""
 
     (low, high), name = LIMITS["distance_m"], "distance"
-    hint = " Write it as 2 m, 250 cm, 8 ft or 8' 2\"."
+    hint = " Type metres, such as 2.5, or feet, such as 8 ft."
 
     def text(self, value: float, units: Units = METRES) -> str:
         return wording.distance_number(value, units)

@@ -115,11 +115,7 @@ def yes_exposure(c: Comparison, t: Chosen) -> str:
         wording.iso(c.of(1).settings.iso),
     )
     said = f"At {number}, {time} and {iso} B’s picture is {level} A’s"
-    return (
-        f"{said}: each square millimetre gets the same light."
-        if abs(stops) <= LEVEL_STOPS
-        else f"{said}, as they are set."
-    )
+    return f"{said}: each square millimetre gets the same light." if abs(stops) <= LEVEL_STOPS else f"{said}, as set."
 
 
 def no_depth(c: Comparison, t: Chosen) -> str:
@@ -143,15 +139,15 @@ def reaches(c: Comparison, t: Chosen) -> str:
     fills = b.view.fill / a.view.fill
     how = word(fills, LEVEL_VIEW, "smaller", "larger", "as large")
     if how == "as large":
-        return "Under one lens the subject stands as large in B’s picture as in A’s."
-    return f"Under one lens the subject stands {how} in B’s picture: {wording.times(fills)} as high against the frame."
+        return "With one lens the subject is as large in B’s picture as in A’s."
+    return f"With one lens the subject is {how} in B’s picture: {wording.times(fills)} as tall against the frame."
 
 
 def pixels_reach(c: Comparison, t: Chosen) -> str:
     a, b = c.of(0), c.of(1)
     counts = [per_ten_cm(c, rig) for rig in (a, b)]
     if not all(map(isfinite, counts)):
-        return "Pixels on the subject decide, and they are not known of both."
+        return "Pixels on the subject decide, and they are not on record for both."
     how = word(counts[1] / counts[0], LEVEL_PITCH, "fewer", "more", "as many")
     left = float(megapixels_left(a.frames.pixels / 1e6, *fields_of(a), *fields_of(b)))
     than = "as" if how == "as many" else "than"
@@ -218,7 +214,7 @@ def rule(c: Comparison, t: Chosen) -> str:
     simple = wording.focal(c.of(0).settings.focal_length_mm * b.frames.k)
     where = wording.distance(b.settings.subject_distance_m)
     if off <= LEVEL_VIEW:
-        return f"At {where} the crop factor says {simple} and the same picture takes {exact}: level."
+        return f"At {where} the crop factor says {simple}, and the same picture takes {exact}: the same."
     return f"At {where} the crop factor says {simple}, but the same picture takes {exact}: off by {wording.share(off)}."
 
 

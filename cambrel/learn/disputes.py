@@ -81,7 +81,7 @@ DISPUTES = {
             "Does the sensor change depth of field?",
             (
                 DisputeSide(
-                    "No: the lens makes the picture.",
+                    "No: the lens draws the image.",
                     "The same lens from the same spot, looked at on the sensor, to one scale.",
                     lambda t: t.bench(SAME_LENS),
                     on_the_sensor,
@@ -100,8 +100,9 @@ DISPUTES = {
                     in_the_print,
                 ),
             ),
-            "All three are right. The sensor changes nothing of the picture that the lens draws; it changes how much of"
-            " it is kept and how much that is enlarged, and so what has to be done to get the same view.",
+            "All three are right. The sensor does not change the picture that the lens draws. It changes "
+            "how much of it is kept and how far that is enlarged, and so what you have to do for the "
+            "same view.",
         ),
         Dispute(
             "f-number",
@@ -122,8 +123,9 @@ DISPUTES = {
                     "light",
                 ),
             ),
-            "An f-number says how bright the picture is on each square millimetre, on every format. Depth, blur and the"
-            " light of the whole picture go by the opening itself, which is the focal length over the f-number.",
+            "An f-number says how bright the picture is on each square millimetre, on every format. "
+            "Depth, blur and the light of the whole picture depend on the opening itself, which is the "
+            "focal length over the f-number.",
         ),
         Dispute(
             "reach",
@@ -144,8 +146,8 @@ DISPUTES = {
                     "sharpness",
                 ),
             ),
-            "A smaller frame is a crop that is made beforehand. What brings detail nearer is pixels on the subject, and"
-            " a lens that has something to give them.",
+            "A smaller frame is a crop made beforehand. What brings detail closer is more pixels on the "
+            "subject, and a lens that can feed them.",
         ),
         Dispute(
             "stepping-back",
@@ -153,13 +155,13 @@ DISPUTES = {
             (
                 DisputeSide(
                     "No: depth of field stays.",
-                    "The subject as large in the frame, at the same f-number; the zone that counts as sharp.",
+                    "The subject as large in the frame, at the same f-number: the zone that counts as sharp.",
                     lambda t: one_camera(t).bench(WALKING, focal=50.0, second=135.0),
                     stepped,
                 ),
                 DisputeSide(
                     "Yes: the background gets softer.",
-                    "The subject as large in the frame, at the same f-number; the discs of what lies far behind.",
+                    "The subject as large in the frame, at the same f-number: the blur discs far behind it.",
                     lambda t: one_camera(t).bench(WALKING, focal=50.0, second=135.0),
                     softer,
                 ),
@@ -189,8 +191,9 @@ DISPUTES = {
                     grain=True,
                 ),
             ),
-            "Light in the whole picture goes by the frame, however it is divided. Many small pixels are put together"
-            " when the picture is shown smaller; only the noise of reading each of them tells, in very little light.",
+            "Light in the whole picture depends on the frame, however it is divided. Shown smaller, many "
+            "small pixels are averaged. Only in very little light does the noise of reading each of them "
+            "show.",
         ),
         Dispute(
             "exact",
@@ -214,9 +217,10 @@ DISPUTES = {
                     "frames",
                 ),
             ),
-            "The crop factor is the rule for far away. Close up the lens stands farther from the sensor, and the image"
-            " distances have to go by the crop factor instead of the focal lengths; then depth, blur and light agree"
-            " again exactly. No real lens is the ideal one of these sums.",
+            "The crop factor is the rule for distant subjects. Close up the lens moves away from the "
+            "sensor, and the crop factor applies to the image distances instead of the focal lengths. "
+            "Then depth, blur and light agree exactly again. No real lens is quite the ideal one of "
+            "these sums.",
         ),
         Dispute(
             "sweet-spot",
@@ -224,22 +228,22 @@ DISPUTES = {
             (
                 DisputeSide(
                     "In the corners it may be.",
-                    "One lens from the same spot; the corners of each picture. The lens here is made up: good in the"
-                    " middle, weak far out.",
+                    "One lens from the same spot: the corners of each picture. The lens here is made up, good in "
+                    "the middle and weak far out.",
                     lambda t: t.bench(SAME_LENS, lens=GOOD_LENS),
                     corner,
                     "sharpness",
                 ),
                 DisputeSide(
                     "Not in the middle.",
-                    "One lens from the same spot; the middle of each picture.",
+                    "One lens from the same spot: the middle of each picture.",
                     lambda t: t.bench(SAME_LENS, lens=GOOD_LENS),
                     middle,
                     "sharpness",
                 ),
             ),
-            "The smaller frame uses the better middle of the lens, and enlarges it more. Which of the two wins in the"
-            " corner is a matter of the lens.",
+            "The smaller frame uses the better middle of the lens, and enlarges it more. Which of the "
+            "two wins in the corner depends on the lens.",
         ),
     )
 }

@@ -149,7 +149,7 @@ def read(token: str) -> Put:
         given = Given(one_frame, other_frame, **dict(zip(names, numbers, strict=True)))
         return Put(round_, ordinal, kind, level, seed, Case(given, one, other, lens), put_at)
     except (signing.BadSignature, ValueError, TypeError) as error:
-        raise TokenError("This question was put too long ago to be answered; here is another.") from error
+        raise TokenError("This question was asked too long ago. Here is another.") from error
 
 
 def put(
@@ -198,9 +198,9 @@ def _unlike(kind: str, round_: str, before: int, draw: Callable[[Random], Case])
 def wrong_words(put_: Put, slip: str) -> str:
     """What was done by whoever makes a mistake."""
     judged: Mapping[str, str] = {
-        "other_terms": "The terms were exchanged: what is kept the same decides.",
-        "one_for_both": "The two terms do not come to the same here.",
-        "one_of_two": "It comes to the same under both terms here.",
+        "other_terms": "You swapped the terms. What is kept the same decides.",
+        "one_for_both": "The two terms give different answers here.",
+        "one_of_two": "The two terms give the same answer here.",
     }
     if put_.level == LEVELS[2]:
         return judged.get(slip, "")

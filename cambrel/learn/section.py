@@ -78,6 +78,6 @@ def _answers() -> Section:
         "seconds": {"type": ["number", "null"], "minimum": 0, "maximum": 600},
         "answered_at": {"type": "string", "maxLength": 40},
     }
-    says = "An answer of the drills; name: its round and its place in it, such as 5f1c0a9b2d3e 4."
+    says = "An answer of the drills. name: its round and its place in it, such as 5f1c0a9b2d3e 4."
     schema = record_schema(says, properties, ["name", "kind", "level", "is_right", "answered_at"])
     return Section("answers", "Answers of the drills", Answered, rows, lambda row: row["name"], check, plan, schema)

@@ -127,7 +127,7 @@ def decode(token: str) -> Bench:
     except LinkError:
         raise
     except DomainError as error:
-        raise LinkError(f"This link holds a value that cannot be: the {named(error.parameter)}.") from error
+        raise LinkError(f"This link is damaged: its {named(error.parameter)} makes no sense.") from error
     except (TypeError, ValueError, OverflowError) as error:
         raise LinkError("This link is damaged: a value in it is not of its kind.") from error
     _check_limits(bench)
@@ -151,7 +151,7 @@ def upgraded(bench: dict[str, Any], version: int) -> dict[str, Any]:
 def _check_limits(record: Any) -> None:
     """What no field of a form takes, no link brings."""
     for name, _ in outside(record):
-        raise LinkError(f"This link holds a value outside what makes sense: the {named(name)}.")
+        raise LinkError(f"This link is damaged: its {named(name)} is out of range.")
 
 
 def pack(record: Any) -> list[Any]:
@@ -237,7 +237,7 @@ def _unpack_value(name: str, default: Any, cell: Any, tables: Tables) -> Any:
             raise TypeError(f"{name} is not a list")
         if len(cell) > most:
             raise LinkError(
-                f"This link holds {len(cell)} {'rigs' if name == 'slots' else name}; at most {most} are taken."
+                f"This link holds {len(cell)} {'rigs' if name == 'slots' else name}. At most {most} are read."
             )
         return tuple(unpack(made, record, tables) for record in cell)
     if isinstance(default, v1.Of):

@@ -94,13 +94,13 @@ def decode_choice(token: str, longest: int | None = None) -> Choice:
     except LinkError:
         raise
     except DomainError as error:
-        raise LinkError(f"This link holds a value that cannot be: the {named(error.parameter)}.") from error
+        raise LinkError(f"This link is damaged: its {named(error.parameter)} makes no sense.") from error
     except (TypeError, ValueError, OverflowError, KeyError, IndexError, AttributeError) as error:
         raise LinkError("This link is damaged: a value in it is not of its kind.") from error
     if not 1 <= len(made.kits) <= MOST_KITS or not 1 <= len(made.pictures) <= MOST_PICTURES:
         raise LinkError(f"From 1 to {MOST_KITS} kits and {MOST_PICTURES} pictures are read from a link.")
     for name, _ in outside(made):
-        raise LinkError(f"This link holds a value outside what makes sense: the {named(name)}.")
+        raise LinkError(f"This link is damaged: its {named(name)} is out of range.")
     return made
 
 
@@ -121,7 +121,7 @@ def _picture(cells: Any, terms: Any, version: int) -> tuple[Task, float]:
     for name in names:
         check_name(name)
     if isinstance(share, bool) or not isinstance(share, int | float) or not 0 <= share <= _MOST_SHARE:
-        raise LinkError("This link holds a share of the pictures that cannot be.")
+        raise LinkError("This link is damaged: a share of its pictures makes no sense.")
     moved = tuple(unpack("Change", change, VERSIONS[version]) for change in changes[:12])
     name, background, foreground, scene = names
     return Task(_in_force(brief, terms, version)["brief"], name, background, foreground, scene, moved), float(share)
@@ -131,9 +131,9 @@ def _kit(cells: Any, known: list[Piece[Any]]) -> KitBag:
     name, note, *numbers = cells
     check_name(name)
     if not isinstance(note, str) or len(note) > LONGEST_NOTE or not is_shown(note):
-        raise LinkError("This link holds a note that cannot be shown.")
+        raise LinkError("This link is damaged: a note in it cannot be shown.")
     if len(numbers) > MOST_PIECES or any(type(number) is not int or number < 0 for number in numbers):
-        raise LinkError("This link holds a kit of things that are not in it.")
+        raise LinkError("This link is damaged: a kit in it names things that are missing.")
     return KitBag(name, tuple(known[number] for number in numbers), note)
 
 
@@ -143,7 +143,7 @@ def _piece(cells: Any, version: int) -> Piece[Any]:
     if tag == "s":
         kind, weight_g, price, currency, payload_g = rest
         if kind not in ("tripod", "monopod", "gimbal", "tracker"):
-            raise LinkError("This link holds a support of an unknown kind.")
+            raise LinkError("This link is damaged: it holds a support of an unknown kind.")
         check_name(currency)
         numbers = [None if figure is None else float(figure) for figure in (weight_g, price, payload_g)]
         return Piece(name, Support(kind, numbers[0], numbers[1], currency, numbers[2]))
@@ -156,11 +156,11 @@ def _piece(cells: Any, version: int) -> Piece[Any]:
     if tag == "l":
         return Piece(name, unpack("Lens", rest[0], VERSIONS[version]))
     if tag != "b":
-        raise LinkError("This link holds a thing of an unknown kind.")
+        raise LinkError("This link is damaged: it holds a thing of an unknown kind.")
     body, accepts, fixed = rest
     for mount in accepts:
         check_name(mount)
     lenses = tuple(_piece(one, version) for one in fixed[:MOST_PIECES])
     if any(not isinstance(lens.what, Lens) for lens in lenses):
-        raise LinkError("This link holds a camera whose lens is none.")
+        raise LinkError("This link is damaged: a camera in it has no usable lens.")
     return Piece(name, unpack("Body", body, VERSIONS[version]), tuple(accepts), lenses)

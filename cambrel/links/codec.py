@@ -85,4 +85,4 @@ def inflated(token: str, longest: int = LONGEST_TOKEN, most_bytes: int = MOST_BY
 
 
 def _refuse(constant: str) -> None:
-    raise LinkError(f"This link holds {constant}, which is no number.")
+    raise LinkError(f"This link is damaged: it holds {constant}, which is not a number.")

@@ -91,7 +91,7 @@ def mounted(lens: Lens, body: Body, shelf: LensShelf) -> tuple[MountFit, Adapter
     return fit, adapter if fit.word in (ADAPTABLE, WITH_OPTICS) else None
 
 
-NO_ADAPTER = " No adapter is on the shelf; what one loses is to be asked of its maker."
+NO_ADAPTER = " No adapter is on the shelf. Ask its maker what an adapter costs in quality."
 
 
 def mount_sentence(fit: MountFit, adapter: Adapter | None, lens: Lens, body: Body) -> str:
@@ -108,12 +108,12 @@ def mount_sentence(fit: MountFit, adapter: Adapter | None, lens: Lens, body: Bod
     return {
         SAME: "The lens is part of this camera." if lens.fixed_to_id else f"Same mount, {body.mount}.",
         TAKEN: f"{body.mount} takes {lens.mount} lenses as they are.",
-        ADAPTABLE: f"{lens.mount} goes on {body.mount} with a ring.{room}{by or NO_ADAPTER}",
+        ADAPTABLE: f"{lens.mount} fits {body.mount} with an adapter.{room}{by or NO_ADAPTER}",
         WITH_OPTICS: (
-            f"{lens.mount} goes on {body.mount} only with optics between, or without focus far away.{room}{by}"
+            f"{lens.mount} fits {body.mount} only with an adapter with optics, or without focus at infinity.{room}{by}"
         ),
-        NOT: "The lens does not go on this body." + room,
-        UNKNOWN: "Whether the mounts fit is unknown: a mount or its register distance is not recorded.",
+        NOT: "This lens does not fit this camera." + room,
+        UNKNOWN: "Whether the mounts fit is unknown: a mount or its register distance is not on record.",
     }[fit.word] + heavy(lens)
 
 
@@ -130,10 +130,7 @@ def fit_of(lens: Lens, body: Body, shelf: LensShelf, shape: str, conventions: Co
     says = mount_sentence(fit, adapter, lens, body)
     modes = [(mode.name, mode.sensor()) for mode in body.crop_modes.all()]
     if circle is None:
-        said = [
-            "The image circle is unknown, and no format it is designed for is recorded: nothing can be said of its"
-            " cover."
-        ]
+        said = ["Neither the image circle nor the lens's format is on record, so its coverage is unknown."]
         return Fit(fit, says, None, said, None, _crop_rows(lens, modes, None, conventions), equivalent)
     covered = cover(sensor, circle)
     said = _cover_sentences(lens, sensor, circle, covered)
@@ -149,8 +146,8 @@ def _cover_sentences(lens: Lens, sensor: Sensor, circle: float, covered: Cover) 
     said = []
     if lens.circle_is_assumed:
         said.append(
-            f"The circle is assumed from the format the lens is designed for, {FORMATS[lens.designed_for].name}; the"
-            " true one may be larger."
+            f"The circle is assumed from the format the lens is designed for, "
+            f"{FORMATS[lens.designed_for].name}. The real one may be larger."
         )
     if covered.word == COVERS:
         said.append(
@@ -158,17 +155,17 @@ def _cover_sentences(lens: Lens, sensor: Sensor, circle: float, covered: Cover) 
         )
         if covered.circle_used < 0.5:
             said.append(
-                f"The sensor uses only the centre of the circle, {wording.share(covered.circle_used)} of its area: "
-                f"{wording.share(1 - covered.circle_used)} of the light that the lens carries is left out."
+                f"The sensor uses only the centre of the circle, {wording.share(covered.circle_used)} of its "
+                f"area. {wording.share(1 - covered.circle_used)} of the lens's light is left out."
             )
         return said
     word = COVER_WORDS[covered.word].capitalize()
     left = largest_crop(sensor, circle)
     pixels = f", {wording.megapixels(left.pixels)}" if left.pixels is not None else ""
     said.append(
-        f"{word}: {wording.share(covered.share)} of the frame is covered; each of the four corners lies"
-        f" {wording.focal(covered.corner_gap_mm)} outside the circle. Cropped to the circle"
-        f" {wording.share(left.area_mm2 / sensor.area_mm2)} of the frame is left{pixels}."
+        f"{word}: {wording.share(covered.share)} of the frame is covered. Each of the four corners is "
+        f"{wording.focal(covered.corner_gap_mm)} outside the circle. Cropped to the circle, "
+        f"{wording.share(left.area_mm2 / sensor.area_mm2)} of the frame is left{pixels}."
     )
     return said
 
@@ -263,13 +260,17 @@ def upgrade(kit: Kit, body: Body, shelf: LensShelf, conventions: Conventions) ->
         left = "unknown"
         if circle is not None and body.sensor().pixels is not None:
             left = wording.megapixels(largest_crop(body.sensor(), circle).pixels)
-        becomes = equivalents(lens.to_optics(), body.sensor(), conventions) if stays else "falls away"
+        becomes = equivalents(lens.to_optics(), body.sensor(), conventions) if stays else "drops out"
         rows.append(Kept(lens, word, stays, was, becomes, covered if stays else "", left if stays else ""))
         staying += [lens] if stays else []
     ranges = [equivalent_range(lens.to_optics(), body.sensor(), conventions.crop_by) for lens in staying]
     low = [r.equivalent_min_mm for r in ranges if r.equivalent_min_mm]
     high = [r.equivalent_max_mm for r in ranges if r.equivalent_max_mm]
-    gaps = f"What stays spans {wording.focal_range(min(low), max(high))} on full frame." if low else "No lens stays."
+    gaps = (
+        f"What you keep covers {wording.focal_range(min(low), max(high))} on full frame."
+        if low
+        else "You keep no lens."
+    )
     partly = sum(row.stays and row.cover not in ("unknown", COVER_WORDS[COVERS]) for row in rows)
     if partly:
         gaps += f" Of these {partly} cover{'s' if partly == 1 else ''} only a part of its sensor."

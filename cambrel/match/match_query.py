@@ -66,7 +66,7 @@ class AskForm(forms.Form):
     focal_length_mm = FocalLengthField(label="Focal length", help_text="mm")
     f_number = FNumberField(label="F-number")
     iso = IsoField(label="ISO", required=False)
-    distance_m = DistanceField(label="Focused at", help_text="m; far if empty", required=False, may_be_infinite=True)
+    distance_m = DistanceField(label="Focused at", help_text="m. Empty: far away", required=False, may_be_infinite=True)
     whole = TickField("its whole range")
     t = TicksField(required=False)
     mount = ChoiceField(label="of the mount", required=False)

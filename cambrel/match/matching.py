@@ -102,12 +102,12 @@ def allowed(question: MatchQuery, shelf: LensShelf, target: Target) -> tuple[NDA
     said = []
     mountless = ~goes_on & ~uncovered & (shelf.fixed_to == 0) & shelf.table.rectilinear
     if mountless.any() and not given.get("mount"):
-        where = f"on {target.name}" if target.body is not None else f"on any {target.name} body of the shelf"
-        said.append(f"{int(mountless.sum()):,} that do not go {where}")
+        where = f"on {target.name}" if target.body is not None else f"any {target.name} body of the shelf"
+        said.append(f"{int(mountless.sum()):,} that do not fit {where}")
     if (goes_on & small).any():
         said.append(f"{int((goes_on & small).sum()):,} whose image circle does not cover")
     if fish.any():
-        said.append(f"{int(fish.sum()):,} fisheye, which makes no rectilinear picture")
+        said.append(f"{int(fish.sum()):,} fisheye, which bends straight lines")
     return kept, "; ".join(said)
 
 
@@ -212,20 +212,21 @@ def _expected(need: Needed) -> str:
     """Whether such a lens is to be expected, where it is not."""
     if not need.can_exist:
         return (
-            f"f/{min(need.f_number_short, need.f_number_long):.2g} cannot exist in air: no lens is faster than f/0.5."
+            f"No lens in air is faster than f/0.5, so "
+            f"f/{min(need.f_number_short, need.f_number_long):.2g} cannot exist."
         )
     parts = []
     if need.angle_deg > need.widest_made_deg:
         parts.append(
-            f"it would have to see {wording.degrees(need.angle_deg)}, and the widest rectilinear ones see about"
-            f" {need.widest_made_deg:.0f}°"
+            f"it would have to see {wording.degrees(need.angle_deg)}, and the widest straight lenses see "
+            f"about {need.widest_made_deg:.0f}°"
         )
     if need.f_number_short < need.fastest_made:
         parts.append(
             f"{wording.f_number(need.f_number_short)} is faster than the fastest made for such a sensor, about"
             f" f/{need.fastest_made:g}"
         )
-    return f"No such lens is to be expected: {' and '.join(parts)}." if parts else ""
+    return f"Do not expect such a lens: {' and '.join(parts)}." if parts else ""
 
 
 def _fair(question: MatchQuery, shelf: LensShelf, found: Matches, order: list[int], source: RowSource) -> str:
@@ -255,7 +256,8 @@ def _fair(question: MatchQuery, shelf: LensShelf, found: Matches, order: list[in
         [f"it focuses from {wording.distance(float(found.closest_m[lightest]))}"] if found.too_near[lightest] else []
     )
     said = (
-        f"The lightest, {name} at {mass} against {own}, is no equal: {', '.join(lacks) or 'its f-number is unknown'}. "
+        f"The lightest, {name} at {mass} against {own}, is not an equal: "
+        f"{', '.join(lacks) or 'its f-number is unknown'}. "
     )
     if equal is None:
         return said + "The shelf has no true equal to weigh against."

@@ -26,7 +26,7 @@ from cambrel.optics.formats import Sensor, crop_factor
 from cambrel.shelf.models import Body, Lens
 from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW
 
-WORDS = {EXACT: "exact", NEAR: "near", CANNOT: "does not make it", UNKNOWN: "unknown"}
+WORDS = {EXACT: "exact", NEAR: "near", CANNOT: "no match", UNKNOWN: "unknown"}
 
 
 @dataclass(frozen=True)
@@ -183,7 +183,7 @@ def _depth(found: Matches, index: int) -> str:
         return "f-number unknown"
     if abs(short) <= LEVEL_STOPS:
         return "level"
-    return f"{wording.stops(short)} short" if short > 0 else f"cannot be closed so far: {wording.stops(-short)}"
+    return f"{wording.stops(short)} short" if short > 0 else f"does not close that far: {wording.stops(-short)}"
 
 
 def _light(found: Matches, index: int) -> str:

@@ -242,7 +242,7 @@ def matrix(request: Request) -> HttpResponseBase:
                 for lens in grid.found_rows
             )
             return _csv(columns, table, "fit")
-        context["too_many"] = f"A file takes at most {MOST_CELLS:,} lenses times bodies; find fewer first."
+        context["too_many"] = f"A file takes at most {MOST_CELLS:,} lenses times bodies. Narrow the search first."
     context["rows"] = [(lens, [(body, verdict(lens, body)) for body in grid.columns]) for lens in grid.rows]
     return render(request, "match/matrix.html", context, status=422 if "too_many" in context else 200)
 

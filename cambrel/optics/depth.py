@@ -157,7 +157,7 @@ CIRCLE_OF_CONFUSION_SCHOOLS: Choices[CircleOfConfusion] = by_key(
     CircleOfConfusion(
         "print",
         "from the print",
-        "What the eye resolves at the viewing distance, carried back to the sensor through the enlargement.",
+        "What the eye resolves at the viewing distance, traced back to the sensor.",
         _print_mm,
         _print_working,
         judge="what the eye sees in the print",

@@ -116,7 +116,7 @@ class Format(Sensor):
     fastest_f_number: float
 
 
-_DATA_SHEETS = "typical of published sensor data sheets; sizes of one type vary by a few percent"
+_DATA_SHEETS = "typical of published sensor data sheets, which vary by a few percent"
 _FORMATS = (
     # slug, name, designation, width, height, medium, widest angle, fastest f-number, source of the dimension
     ("type-1-3.4", "Small phone sensor", "1/3.4 type", 4.23, 3.17, "digital", 110, 1.8, _DATA_SHEETS),
@@ -178,10 +178,10 @@ _FORMATS = (
         "SMPTE ST 215",
     ),
     ("54x40", "Medium format 54 x 40", "54 x 40", 53.4, 40.0, "digital", 112, 1.9, _DATA_SHEETS),
-    ("film-645", "6 x 4.5 film", "120 film, 6 x 4.5", 56.0, 41.5, "film", 98, 1.9, "ISO 732 film; common gate"),
-    ("film-66", "6 x 6 film", "120 film, 6 x 6", 56.0, 56.0, "film", 105, 1.9, "ISO 732 film; common gate"),
-    ("film-67", "6 x 7 film", "120 film, 6 x 7", 69.5, 56.0, "film", 102, 2.4, "ISO 732 film; common gate"),
-    ("sheet-4x5", "4 x 5 inch sheet film", "4 x 5 in", 120.0, 95.0, "film", 120, 2.5, "ISO 1012 sheet; holder opening"),
+    ("film-645", "6 x 4.5 film", "120 film, 6 x 4.5", 56.0, 41.5, "film", 98, 1.9, "ISO 732 film, common gate"),
+    ("film-66", "6 x 6 film", "120 film, 6 x 6", 56.0, 56.0, "film", 105, 1.9, "ISO 732 film, common gate"),
+    ("film-67", "6 x 7 film", "120 film, 6 x 7", 69.5, 56.0, "film", 102, 2.4, "ISO 732 film, common gate"),
+    ("sheet-4x5", "4 x 5 inch sheet film", "4 x 5 in", 120.0, 95.0, "film", 120, 2.5, "ISO 1012 sheet, holder opening"),
 )
 
 FORMATS: dict[str, Format] = {
@@ -236,7 +236,7 @@ def _measure(key: str, reason: str, length_mm: Callable[[Sensor], float]) -> Cro
 
 CROP_MEASURES: Choices[CropMeasure] = by_key(
     "by",
-    _measure("diagonal", "The common standard; it does not depend on the shape.", lambda s: s.diagonal_mm),
+    _measure("diagonal", "The common standard. It does not depend on the shape.", lambda s: s.diagonal_mm),
     _measure("width", "What landscape framing feels.", lambda s: s.width_mm),
     _measure("height", "What a vertical subject feels.", lambda s: s.height_mm),
     _measure("area", "What light and noise follow: the square root of the area ratio.", lambda s: sqrt(s.area_mm2)),

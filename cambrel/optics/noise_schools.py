@@ -186,7 +186,7 @@ class RangeSchool(School[FullPixel]):
 
     def holds(self, noise: str) -> str:
         """How a tone is held, as it reads after the stops that are; noise: the school of noise in force."""
-        return f"clean {NOISE_SCHOOLS[noise].judged}" if self.is_judged else "told from the noise of one pixel"
+        return f"clean {NOISE_SCHOOLS[noise].judged}" if self.is_judged else "above the noise of one pixel"
 
 
 def _range_school(
@@ -201,7 +201,7 @@ def _range_school(
     def written(given: FullPixel) -> Working:
         darkest = term(
             "e",
-            "electrons of the darkest tone that is told from noise",
+            "electrons of the darkest tone that stands out from noise",
             float(signal_for_snr(floor(given), given.read_noise_e)),
         )
         full = term("F", "electrons of a full pixel", given.saturation_e)
@@ -222,7 +222,7 @@ RANGE_SCHOOLS: Choices[RangeSchool] = by_key(
         1.0,
         is_judged=False,
         column="to one pixel’s noise",
-        explains="Down to where a pixel is as much noise as light; as the maker states it, where that is on record.",
+        explains="Down to where a pixel is as much noise as light, or as the maker states it where that is on record.",
     ),
     _range_school(
         "picture",

@@ -40,9 +40,7 @@ def check_quota(owner: User) -> None:
     """
     most = settings.MOST_RECORDS
     if most is not None and (kept := records_of(owner)) > most:
-        raise QuotaError(
-            f"That would make {kept:,} records; at most {most:,} are kept for one owner. Nothing was changed."
-        )
+        raise QuotaError(f"That would be {kept:,} records, and at most {most:,} are kept. Nothing was changed.")
 
 
 def forget_changes(owner: User) -> None:

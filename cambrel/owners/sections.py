@@ -79,8 +79,8 @@ def document_schema() -> Schema:
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "title": "Cambrel document",
         "description": (
-            "A shelf and its comparisons, version 1. Null means unknown, never zero. Records are known by their names;"
-            " a record that is not named here is left alone when the document is read."
+            "A shelf and its comparisons, version 1. Null means unknown, never zero. Records are known "
+            "by their names. A record that is not named here is left alone when the document is read."
         ),
         "type": "object",
         "additionalProperties": False,

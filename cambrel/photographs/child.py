@@ -66,14 +66,14 @@ def main(file: str, into: str, with_alpha: str, most_side_px: str) -> int:
         print(error)
         return REFUSED
     except UnidentifiedImageError:
-        print("It is no picture that is decoded here: send JPEG, PNG, TIFF, WebP or HEIC.")
+        print("This is not a picture that can be read here. Send JPEG, PNG, TIFF, WebP or HEIC.")
         return REFUSED
     except MemoryError:
         print("It takes more memory to decode than it is given.")
         return REFUSED
     except Exception:
         # whatever a damaged file makes the libraries raise
-        print("It is cut or damaged and cannot be decoded.")
+        print("It is cut short or damaged. Send the original file.")
         return REFUSED
     print(f"ok {quality}")
     return 0

@@ -80,7 +80,7 @@ def decode(file: Path, into: Path, *, with_alpha: bool = False, most_side_px: in
                 env=ALONE,
             )
     except BusyError:
-        raise DecodeError("Too many pictures are being decoded; send it again in a moment.") from None
+        raise DecodeError("Too many pictures are being read just now. Send it again in a moment.") from None
     except subprocess.TimeoutExpired:
         into.unlink(missing_ok=True)
         raise DecodeError("It takes too long to decode.") from None

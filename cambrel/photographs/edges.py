@@ -71,8 +71,8 @@ def slanted_edge(codes: Codes) -> Edge:
     angle = degrees(atan(abs(line[0])))
     if not LEAST_ANGLE <= angle <= MOST_ANGLE:
         raise MeasureError(
-            f"The edge stands at {angle:.1f}° to the pixels: turn it to between {LEAST_ANGLE:g}° and {MOST_ANGLE:g}°,"
-            " 5° at best."
+            f"The edge is at {angle:.1f}° to the pixels. Turn it to between {LEAST_ANGLE:g}° and "
+            f"{MOST_ANGLE:g}°, 5° at best."
         )
     sag = abs(float(np.polyfit(rows, centroids, 2)[0])) * (light.shape[0] / 2) ** 2
     if sag > MOST_SAG:

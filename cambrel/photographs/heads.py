@@ -63,7 +63,7 @@ def read_head(source: FileParts) -> Head:
             return Head(kind, tags, wide, high, tuple(source.asked()))
     tags = _scanned(source)
     if not tags:
-        raise TagError("it is no picture file that is read here")
+        raise TagError("it is not a picture file that can be read here")
     return Head("raw", tags)
 
 
@@ -89,7 +89,7 @@ def _jpeg(source: FileParts) -> Found:
             source.wanted.clear()  # its EXIF says how large it is
             break
         if marker[0] != 0xFF:
-            raise TagError("it is cut or damaged")
+            raise TagError("it is cut short or damaged")
         if marker[1] == 0xFF:
             at += 1
             continue
@@ -185,7 +185,7 @@ def _boxes(source: FileParts, start: int, end: int) -> dict[bytes, tuple[int, in
             size, content = struct.unpack(">Q", source.get(at + 8, 8))[0], at + 16
         stop = end if size == 0 else at + size
         if stop < content or stop > source.size:
-            raise TagError("it is cut or damaged")
+            raise TagError("it is cut short or damaged")
         boxes.setdefault(kind, (content, stop))
         at = stop
     return boxes

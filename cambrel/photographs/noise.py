@@ -91,8 +91,8 @@ def patch_noise(codes: Codes, pixels: float, quality: float | None = None, other
         stops = abs(log2(max(mean, 1e-4) / MID_GREY))
         way, cure, mark = ("darker", "more", "brighter") if mean < DARKEST else ("brighter", "less", "darker")
         raise MeasureError(
-            f"The patch is {stops:.1f} stops {way} than mid-grey, too far to be compared: take the shot again with so"
-            f" much {cure} light, or mark a {mark} patch (levels 89 to 149)."
+            f"The patch is {stops:.1f} stops {way} than mid-grey, too far to compare. Take the shot again "
+            f"with that much {cure} light, or mark a {mark} patch (89 to 149 of 255)."
         )
     if other is not None and quality is None:
         return _of_two(light, luminance(other), mean, pixels)

@@ -70,10 +70,10 @@ def taken(head: Head, now: datetime) -> Taken:
         if value is not None and not low <= value <= high:
             figures[key] = None
             if value != 0:
-                notes.append(f"its {SAYS[key]} is absurd and was left out")
+                notes.append(f"its {SAYS[key]} makes no sense and was left out")
     at = _moment(tags.get("taken_at"))
     if at is not None and (at > now + timedelta(days=1) or at < FIRST):
-        notes.append(f"its date, in {at.year}, cannot be and was left out")
+        notes.append(f"its date, in {at.year}, makes no sense and was left out")
         at = None
     across, down = head.wide_px, head.high_px
     said_wide, said_high = (int(_number(tags.get(key)) or 0) for key in ("exif_wide", "exif_high"))
@@ -81,7 +81,7 @@ def taken(head: Head, now: datetime) -> Taken:
         abs((across or 0) * (down or 0) / (said_wide * said_high) - 1) > 1 - SMALLER
     )
     if is_resized:
-        notes.append(f"it is {across:,} × {down:,} pixels; the camera recorded {said_wide:,} × {said_high:,}")
+        notes.append(f"it is {across:,} × {down:,} pixels, and the camera recorded {said_wide:,} × {said_high:,}")
     if across is None or down is None:
         across, down = said_wide or None, said_high or None
     if _number(tags.get("orientation")) in (5, 6, 7, 8):

@@ -125,7 +125,7 @@ def read_advert(advert: Advert, by: str = "diagonal") -> AdvertReading:
     long = _end(advert, advert.focal_max_mm or advert.focal_min_mm, long_number, crop, converted, true_long)
     if short.f_number is not None and short.f_number < SMALLEST_POSSIBLE_F_NUMBER:
         raise DomainError(
-            "f_number", "one that is at least 0.5 when converted back; no lens in air is faster", advert.f_number
+            "f_number", "at least 0.5 when converted back, because no lens in air is faster", advert.f_number
         )
     said = _sentences(advert, short, converted)
     return AdvertReading(
@@ -163,12 +163,12 @@ def _was_converted(advert: Advert, crop: float, assumed: list[Sentence]) -> bool
     converted = crop >= PLAINLY_SMALL_CROP and advert.focal_min_mm >= SHORTEST_LIKELY_EQUIVALENT_MM
     other = advert.focal_min_mm * crop if converted else advert.focal_min_mm / crop
     text = (
-        "The advert does not say that {stated} is an equivalent; on so small a sensor it is read as one. As a true"
-        " focal length it would act like {other} on full frame."
+        "The advert does not say that {stated} is an equivalent, but on so small a sensor it is read "
+        "as one. As a true focal length it would act like {other} on full frame."
         if converted
         else (
-            "The advert does not say that {stated} is an equivalent; it is read as the true focal length. Were it an"
-            " equivalent, the true one would be {other}."
+            "The advert does not say that {stated} is an equivalent, so it is read as the true focal "
+            "length. Were it an equivalent, the true one would be {other}."
         )
     )
     assumed.append(Sentence(text, {"stated": Figure(advert.focal_min_mm, "mm"), "other": Figure(other, "mm")}))
@@ -191,9 +191,9 @@ def _sentences(advert: Advert, short: Ends, converted: bool) -> list[Sentence]:
     ff = {"ff": Figure(short.full_frame_focal_length_mm, "mm")}
     if short.f_number is None or short.full_frame_f_number is None or advert.f_number is None:
         text = (
-            "{stated} had been converted to full frame; the lens is a {true}."
+            "{stated} had been converted to full frame. The lens is a {true}."
             if converted
-            else "{stated} is the true focal length; it gives the view of {ff} on full frame."
+            else "{stated} is the true focal length. It gives the view of {ff} on full frame."
         )
         return [Sentence(text, focal | ff), Sentence("No f-number is stated, so depth and light are unknown.", {})]
     numbers = {
@@ -207,8 +207,8 @@ def _sentences(advert: Advert, short: Ends, converted: bool) -> list[Sentence]:
             True,
             False,
         ): (
-            "{stated} had been converted to full frame; {f} had not. With both converted it is the picture of a {ff}"
-            " {f_ff} lens."
+            "{stated} had been converted to full frame, {f} had not. With both converted it is the "
+            "picture of a {ff} {f_ff} lens."
         ),
         (True, True): "Both had been converted to full frame: {stated} {f}. The lens itself is a {true} {f_true}.",
         (
@@ -222,12 +222,12 @@ def _sentences(advert: Advert, short: Ends, converted: bool) -> list[Sentence]:
             False,
             True,
         ): (
-            "{f} had been converted to full frame; {stated} had not. With both converted it is the picture of a {ff}"
-            " {f_ff} lens."
+            "{f} had been converted to full frame, {stated} had not. With both converted it is the "
+            "picture of a {ff} {f_ff} lens."
         ),
     }[key]
     exposure = (
-        "For exposure it is {f_true} on any format; for depth of field and light in the whole picture it is as {f_ff}"
-        " on full frame."
+        "For exposure it is {f_true} on any format. For depth of field and light in the whole "
+        "picture it is {f_ff} on full frame."
     )
     return [Sentence(text, focal | ff | numbers), Sentence(exposure, numbers)]

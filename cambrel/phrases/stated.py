@@ -97,11 +97,11 @@ def _surest(stated: StatedSensor, by: str) -> tuple[Sensor, float, list[Sentence
     if stated.type_designation is not None:
         size = type_size(stated.type_designation)
         if size.is_listed:
-            text = "The size of the sensor is the usual one of its type; makers differ by about {off}."
+            text = "The size of the sensor is the usual one of its type. Makers differ by about {off}."
             return size.sensor, LISTED_TOLERANCE, [Sentence(text, {"off": Figure(LISTED_TOLERANCE, "share")})]
         text = (
-            "The type gives no millimetres: a diagonal of {diagonal} is assumed; sensors of one type differ by about"
-            " {off}."
+            "The type gives no millimetres, so a diagonal of {diagonal} is assumed. Sensors of one type "
+            "differ by about {off}."
         )
         figures = {"diagonal": Figure(size.sensor.diagonal_mm, "mm"), "off": Figure(NOMINAL_TOLERANCE, "share")}
         return size.sensor, NOMINAL_TOLERANCE, [Sentence(text, figures)]
@@ -114,8 +114,8 @@ def _surest(stated: StatedSensor, by: str) -> tuple[Sensor, float, list[Sentence
         sensor = _of_diagonal(diagonal)
         scale = sqrt(area / sensor.area_mm2)
         text = (
-            "The size follows from {pixels} pixels of {pitch}; a shape of {shape} is assumed, so each side could be off"
-            " by about {off}."
+            "The size follows from {pixels} pixels of {pitch}. A shape of {shape} is assumed, so each "
+            "side could be off by about {off}."
         )
         figures = {
             "pixels": Figure(stated.megapixels * 1e6, "count"),
@@ -159,14 +159,14 @@ def _contradictions(stated: StatedSensor, sensor: Sensor, by: str) -> list[Sente
         figures = size | {"usual": Figure(stated.named.diagonal_mm, "mm")}
         said.append(
             Sentence(
-                "{wide} by {high} is not the size of that format, whose diagonal is {usual}; the size is taken.",
+                "{wide} by {high} is not the size of that format, whose diagonal is {usual}. The size is taken.",
                 figures,
             )
         )
     crop = crop_factor(sensor, by=by)
     if stated.crop is not None and abs(crop / stated.crop - 1) > ALIKE:
         text = (
-            "The crop factor stated, {stated}, does not agree with the sensor, which has {crop}; the sensor is taken."
+            "The crop factor stated, {stated}, does not agree with the sensor, which has {crop}. The sensor is taken."
         )
         said.append(Sentence(text, {"stated": Figure(stated.crop, "number"), "crop": Figure(crop, "number")}))
     if stated.megapixels is not None and stated.pixel_pitch_um is not None:
@@ -196,6 +196,7 @@ def _type_against(stated: StatedSensor, sensor: Sensor, size: dict[str, Figure])
         )
         return [Sentence(text, figures)]
     text = (
-        "{wide} by {high} has a diagonal of {diagonal}; sensors of type {type} have about {usual}. The size is taken."
+        "{wide} by {high} has a diagonal of {diagonal}, but sensors of type {type} have about "
+        "{usual}. The size is taken."
     )
     return [Sentence(text, figures)]

@@ -205,7 +205,7 @@ class Bringing:
         tokens = {token for token, ending in brought if ending in STAYING}
         if tokens and kept_bytes(self.owner, {*spoken_of, *tokens}) > MOST_KEPT_BYTES:
             raise FullError(
-                f"That would make more than {MOST_KEPT_BYTES // 2**20} MB of kept pictures. Let go of some first."
+                f"That would be more than {MOST_KEPT_BYTES // 2**20} MB of kept pictures. Let go of some first."
             )
         most = settings.MOST_OWN_BYTES
         if most is not None and self.new and _bytes(OwnFile.objects.all()) > most:

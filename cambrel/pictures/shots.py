@@ -131,7 +131,7 @@ def shot_of(token: str, find: Find = shipped) -> Shot:
         )
         place = find(slug)
         if place.slug != slug:
-            raise LinkError("There is no such scene.")
+            raise LinkError("That scene is no longer here.")
         _check(brief, f, n, u, wide, high, shutter, gain, snr, window, softened)
         aimed = camera_in(place.arranged(brief), f, n, u, s, wide, high)
         made = Shot(

@@ -163,7 +163,9 @@ def picture(request: Request, token: str, height: int, kind: Any) -> HttpRespons
         except LinkError as error:
             return HttpResponse(str(error), status=400, content_type="text/plain; charset=utf-8")
         except (BusyError, GoneError):
-            return HttpResponse("Busy; ask again.", status=503, content_type="text/plain", headers={"Retry-After": "1"})
+            return HttpResponse(
+                "Busy. Try again in a moment.", status=503, content_type="text/plain", headers={"Retry-After": "1"}
+            )
         except OverrunError:
             says = "This picture takes more time or memory to draw than it is given."
             return HttpResponse(says, status=400, content_type="text/plain")

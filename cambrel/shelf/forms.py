@@ -62,7 +62,7 @@ class PricedForm(GearForm):
         given = super().clean() or {}
         self._currency(given)
         if given.get("price") and not given.get("currency") and "currency" not in self.errors:
-            self.add_error("currency", "Say in which currency; prices are never converted.")
+            self.add_error("currency", "Type the currency too, such as EUR. Prices are never converted.")
         return given
 
     def _currency(self, given: dict[str, Any]) -> None:
@@ -71,7 +71,7 @@ class PricedForm(GearForm):
         if not beside or "currency" in self.errors:
             return
         if given.get("currency") not in ("", None, beside):
-            self.add_error("currency", f"The price is typed in {beside}; keep one of the two.")
+            self.add_error("currency", f"The price is typed in {beside}. Keep one of the two.")
         given["currency"] = beside
 
 
@@ -106,7 +106,7 @@ class BodyForm(PricedForm):
             self.worked_out |= {"pixels_wide", "pixels_high"}
         for name, pixels in (("pixels_wide", wide), ("pixels_high", high)):
             if pixels is not None and not 16 <= pixels <= 200_000:
-                self.add_error(name, "From 16 to 200,000 pixels make sense.")
+                self.add_error(name, "Type from 16 to 200,000 pixels.")
         return given
 
     def _size(self, given: Any) -> None:
@@ -118,7 +118,7 @@ class BodyForm(PricedForm):
             self.worked_out |= {"width_mm", "height_mm"}
         elif named is not None:
             if abs(Sensor(*sides).diagonal_mm / Sensor(named.width_mm, named.height_mm).diagonal_mm - 1) > ALIKE:
-                self.add_error("format", "This format has another size than the one beside it; keep one of the two.")
+                self.add_error("format", "This format has another size than the one beside it. Keep one of the two.")
         elif sides == [None, None] and not {"width_mm", "height_mm"} & set(self.errors):
             self.add_error("width_mm", "Choose the format, or give width and height.")
         else:
@@ -153,10 +153,10 @@ class LensForm(PricedForm):
         try:
             points = how.read(text)
         except ValueError:
-            raise forms.ValidationError(f"“{text}” is not read: write {how.example}.") from None
+            raise forms.ValidationError(f"“{text}” cannot be read. Type it as {how.example}.") from None
         for point in points:
             if any(is_outside(limit, value) for limit, value in zip(LIMITED_AS[name], point, strict=True)):
-                raise forms.ValidationError("A figure in this is outside what makes sense.")
+                raise forms.ValidationError("A figure in this is out of range.")
         return points
 
     def clean_mtf50(self) -> Any:
@@ -182,8 +182,8 @@ class LensForm(PricedForm):
                     own = inf
                 if not isfinite(own):
                     said = (
-                        f"{measured:g} at f/{number:g} is all that such pixels and diffraction let through: the lens"
-                        " did not limit there."
+                        f"Pixels and diffraction allow no more than {measured:g} at f/{number:g}, so the lens was not "
+                        f"the limit there."
                     )
                     self.add_error(name, said)
                     return
@@ -208,10 +208,10 @@ class LensForm(PricedForm):
             if points is None or (points and not low <= points[0][0] <= points[-1][0] <= high):
                 points = read_widest(text, low, high) if text.strip() else []
         except ValueError:
-            self.add_error("widest", f"“{text}” is not read: write f/2.8, f/3.5-5.6, or f/3.5 at 15; f/4.5 at 24.")
+            self.add_error("widest", f"“{text}” cannot be read. Type f/2.8, f/3.5-5.6, or f/3.5 at 15; f/4.5 at 24.")
             return given
         if any(not 0.5 <= number <= 256 for _, number in points):
-            self.add_error("widest", "F-numbers from f/0.5, the limit in air, to f/256 make sense.")
+            self.add_error("widest", "Type an f-number from f/0.5, the limit in air, to f/256.")
         elif any(not low <= focal <= high for focal, _ in points):
             self.add_error(
                 "widest", f"The points must lie within the range, {wording.focal(low)} to {wording.focal(high)}."
@@ -227,7 +227,7 @@ class LensForm(PricedForm):
             return
         said = figures_of_name(given.get("name") or "", codes_of(self.owner))
         if not said:
-            self.add_error("focal_min_mm", "Give the focal length; for a zoom the shortest. Or a name that says it.")
+            self.add_error("focal_min_mm", "Give the focal length, for a zoom the shortest. Or a name that says it.")
             return
         given["focal_min_mm"], given["focal_max_mm"] = said["focal_min_mm"], said["focal_max_mm"]
         self.worked_out |= {"focal_min_mm", "focal_max_mm"}
@@ -280,7 +280,7 @@ class MountForm(GearForm):
         name = super().clean_name()
         others = Mount.objects.for_owner(self.owner).filter(name__iexact=name).exclude(pk=self.instance.pk)
         if others.exists():
-            raise forms.ValidationError("There is a mount of this name already.")
+            raise forms.ValidationError("A mount of this name is there already. Choose another name.")
         return name
 
 

@@ -370,7 +370,7 @@ KINDS = {
             ),
             ("name", "designation"),
             None,
-            "Sensor sizes of your own; they join the others on the Formats page, on the bench and in Match.",
+            "Sensor sizes of your own. They join the others on the Formats page, on the Bench and in Match.",
             section="formats",
         ),
         ShelfKind(

@@ -259,8 +259,8 @@ def apply(
     if preview.shelf_version != version and (changed := look_again(preview)):
         said = "1 record has" if changed == 1 else f"{changed:,} records have"
         raise ApplyError(
-            f"{said} changed on the shelf since the file was looked at. Nothing was imported; look at what is marked,"
-            " then import."
+            f"{said} changed on the shelf since the file was looked at. Nothing was imported. Check what "
+            f"is marked, then import."
         )
     ticked = Q(status=CHANGED) if take_all else Q(status=CHANGED, pk__in=take)
     wanted = preview.rows.filter(Q(status=NEW) | ticked)
@@ -284,7 +284,7 @@ def apply(
         raise ApplyError(str(error)) from None
     except StaleError:
         raise ApplyError(
-            "The shelf has changed at this very moment. Nothing was imported; press Import once more."
+            "The shelf has changed at this very moment. Nothing was imported. Press Import once more."
         ) from None
     added = sum(row.status == NEW for row in rows)
     return added, len(rows) - added

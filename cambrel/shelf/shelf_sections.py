@@ -65,20 +65,20 @@ BESIDE = {
 }
 """What a row says of other records."""
 SAYS = {
-    "mounts": "A lens mount. accepts: names of mounts whose lenses fit as they are; never chained.",
+    "mounts": "A lens mount. accepts: names of mounts whose lenses fit as they are, never chained.",
     "bodies": "A camera, by name and mount.",
-    "crop_modes": "A named part of a body's sensor, or a way of making several frames one; body: its name.",
+    "crop_modes": "A named part of a body's sensor, or a way of combining several frames. body: its name.",
     "lenses": (
         "A lens, by name and mount. widest: pairs of focal length and f-number along the range. "
-        "mtf50: pairs of f-number and line pairs per mm; mtf50_away: image height, f-number and line pairs per mm; "
-        "fall_off: image height and stops. fixed_to: name of the body that it is "
-        "part of, or empty."
+        "mtf50: pairs of f-number and line pairs per mm. mtf50_away: image height, f-number and line "
+        "pairs per mm. fall_off: image height and stops. fixed_to: name of the body that it is part "
+        "of, or empty."
     ),
     "converters": "A teleconverter (factor above 1) or reducer.",
     "adapters": "From a lens's mount to a body's (mount).",
     "supports": "What carries a camera, or turns it with the sky.",
     "close_up_aids": "A tube between lens and body, or a close-up lens before the lens.",
-    "kits": "A bag; bodies, lenses, adapters and supports by name.",
+    "kits": "A bag, with bodies, lenses, adapters and supports by name.",
     "formats": "A sensor size of the owner's own.",
     "codes": (
         "Letters in lens names and what they stand for by the owner's own table: a format by its slug, or a mount."
@@ -153,7 +153,7 @@ def _check(model: type[Owned], row: Row) -> Row:
     row["name"] = names.clean(row["name"])
     for name, value in row.items():
         if isinstance(value, int | float) and not isinstance(value, bool) and is_outside(name, value):
-            raise ValueError(f"{label_of(name)}: {value:g} is outside what makes sense")
+            raise ValueError(f"{label_of(name)}: {value:g} is out of range")
     if row.get("price") and not row.get("currency"):
         raise ValueError("a price has no currency")
     if model is Kit and sum(len(row.get(section, ())) for section, _, _ in PACKED) > MOST_IN_KIT:

@@ -275,7 +275,7 @@ BODIES = (
     GearField("range_iso", ISO, "Stated at ISO", "empty for base ISO", LIGHT),
     GearField("raw_megabytes", MEGABYTES, "A raw file", "megabytes", LIGHT),
     GearField(
-        "offset_stops", STOPS, "Ahead of its generation", "stops of light; 0 is usual", LIGHT, needed=True,
+        "offset_stops", STOPS, "Ahead of its generation", "stops of light, 0 is usual", LIGHT, needed=True,
         bounds={"minimum": -10, "maximum": 10},
     ),
     *PRICED,
@@ -283,10 +283,10 @@ BODIES = (
 LENSES = (
     THE_NAME, SYSTEM, MOUNT, NOTE,
     GearField(
-        "focal_min_mm", FOCAL, "Shortest focal length", "mm; empty where the name says it", RANGE, needed=True,
+        "focal_min_mm", FOCAL, "Shortest focal length", "mm, empty where the name says it", RANGE, needed=True,
         stated=True, in_match=True,
     ),
-    GearField("focal_max_mm", FOCAL, "Longest", "mm; empty for a prime", RANGE, needed=True, in_match=True),
+    GearField("focal_max_mm", FOCAL, "Longest", "mm, empty for a prime", RANGE, needed=True, in_match=True),
     GearField("widest", WIDEST, "Widest f-number", "f/2.8, f/3.5-5.6, or f/3.5 at 15; f/4.2 at 23", RANGE,
         in_match=True),
     GearField("smallest_f_number", F_NUMBER, "Smallest aperture", "f/22 and so on", RANGE, in_match=True),
@@ -339,7 +339,7 @@ ADAPTERS = (
         narrows=True),
     GearField("mount", _words(40), "Body side", "mount", needed=True, stated=True, in_list="Body side", narrows=True),
     GearField("kind", one_of(plain="plain", optics="with optics"), "Kind", in_list="Kind"),
-    GearField("loses", _words(200), "What is lost", "autofocus, for example; empty where nobody has said"),
+    GearField("loses", _words(200), "What is lost", "autofocus, for example. Empty if unknown"),
     *PRICED, NOTE,
 )  # fmt: skip
 SUPPORTS = (

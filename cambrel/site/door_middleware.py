@@ -66,7 +66,10 @@ class Doors:
         texts = (text for values in sent for name, held in values.lists() for text in (name, *held))
         if all(map(is_storable, (request.path_info, *texts))):
             return None
-        context = {"title": "This request cannot be read", "says": "It holds what is no text."}
+        context = {
+            "title": "This request cannot be read",
+            "says": "It holds bytes that are not text. Go back and try once more.",
+        }
         return render(request, "site/refused.html", context, status=400)
 
     def _refused(self, request: Request, key: str) -> HttpResponseBase | None:
@@ -88,11 +91,11 @@ class Doors:
             context = {
                 "status": 413,
                 "title": "That is too large",
-                "says": f"At most {most // MB} MB are read here at a time; send it in parts.",
+                "says": f"At most {most // MB} MB are read here at a time. Send it in parts.",
             }
             return render(request, "site/refused.html", context, status=413)
         if settings.HOSTED and door.per_minute and _is_too_often(request, key, door.per_minute):
-            says = "That was asked for very often just now. Wait a minute and go on."
+            says = "Too many requests just now. Wait a minute and go on."
             if key == "drawing":
                 return HttpResponse(says, status=429, content_type="text/plain", headers={"Retry-After": "10"})
             context = {"title": "Too many at once", "says": says}

@@ -46,6 +46,6 @@ class Refusals:
             }
             return render(request, "site/refused.html", context, status=409)
         if isinstance(exception, OSError) and exception.errno in NO_ROOM:
-            says = "The disk of this service is full, or may not be written to. Nothing was changed; try again later."
+            says = "The disk of this service is full, or may not be written to. Nothing was changed. Try again later."
             return render(request, "site/refused.html", {"title": "No room just now", "says": says}, status=507)
         return None

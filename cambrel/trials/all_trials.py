@@ -77,7 +77,7 @@ SHARP_FRAMES = Eye(
     lambda held: {"sharp": held["steady"].value},
 )
 STOPS = Eye(
-    {"stops": Typed("number", "Stops from the brightest to the darkest told from noise", 0.5, 40)},
+    {"stops": Typed("number", "Stops from the brightest to the darkest that stands out from noise", 0.5, 40)},
     lambda d: {"range": PictureReading(d["stops"], RANGE_WITHIN_STOPS)},
     lambda held: {"stops": held["range"].value},
 )
@@ -88,13 +88,13 @@ KINDS = (
         "Framing",
         "the same view?",
         "A mark at each side of the subject, as far apart as is predicted.",
-        "Whether the marks stand at the edges of the picture.",
+        "Whether the marks are at the edges of the picture.",
         "field_wide",
         planned.framing,
         what=("view",),
         is_usual=lambda comparison: True,
         measured=Measured(
-            "The whole picture is compared with that of the first camera; nothing is to be marked.",
+            "The whole picture is compared with the first camera’s. There is nothing to mark.",
             measured.view,
             measured.in_the_middle(240, 240, 3),
             is_marked=False,
@@ -136,7 +136,7 @@ KINDS = (
         what=("disc",),
         is_usual=lambda comparison: comparison.brief.background_m is not None,
         measured=Measured(
-            "Drag around the disc of the point of light, with some dark about it.",
+            "Drag around the disc of the point of light, with some dark around it.",
             measured.disc,
             measured.about_the_brightest,
         ),
@@ -147,7 +147,7 @@ KINDS = (
         "Noise",
         "how clean is it?",
         "A grey card in even light, the same for all.",
-        "The card at one size on one display; measured on a patch of it.",
+        "The card at one size on one display, measured on a patch of it.",
         "snr_picture",
         planned.noise,
         what=("snr", "brightness", "level"),
@@ -229,7 +229,7 @@ KINDS = (
         "Tonal range",
         "how much from shadow to light?",
         "Deep shadow and bright sky in one picture, metered for the sky.",
-        "The shadows lifted and the highlights drawn down by as much in all of them.",
+        "Shadows lifted and highlights drawn down by the same amount in all of them.",
         "snr_picture",
         planned.range,
         what=("range",),

@@ -197,7 +197,7 @@ def _range(log: Log) -> Sentence | None:
     text = "{share} of your {n} pictures lie between {low} and {high} in full-frame terms"
     if high / low < AT_END:
         high = low * AT_END
-        text = "{share} of your {n} pictures are made at {low} in full-frame terms"
+        text = "{share} of your {n} pictures are taken at {low} in full-frame terms"
     figures = {
         "share": Figure(between(known, low, high), "share"),
         "n": _count(len(known)),
@@ -215,7 +215,7 @@ def _rare_lenses(log: Log, lenses: Sequence[str]) -> list[Sentence]:
     per = np.bincount(used, minlength=len(lenses))
     rare = [index for index in np.argsort(per) if 0 < per[index] < RARE * len(used)]
     return [
-        Sentence("the {lens} made {share} of your {n} pictures", {
+        Sentence("the {lens} took {share} of your {n} pictures", {
             "lens": Figure(lenses[index], "word"), "share": Figure(per[index] / len(used), "share"),
             "n": _count(len(used)),
         })
@@ -240,7 +240,7 @@ def _ceiling(log: Log) -> Sentence | None:
         return None
     past = known & (log.iso > log.ceiling_iso * 1.06)
     figures = {"share": Figure(past.sum() / known.sum(), "share"), "n": _count(known.sum())}
-    text = "you were past the ISO that is still clean in {share} of {n} pictures"
+    text = "you went past the ISO you accept in {share} of {n} pictures"
     focal = log.equivalent_mm[past & np.isfinite(log.equivalent_mm)]
     if len(focal) >= LEAST:
         low, high = narrowest(focal, NEARLY_ALL)
@@ -267,7 +267,7 @@ def _zooms(log: Log, lenses: Sequence[str]) -> list[Sentence]:
                     "end": Figure(end, "mm"),
                 }
                 sentences.append(
-                    Sentence(f"the {{lens}} stood at its {text}, {{end}}, in {{share}} of {{n}} pictures", figures)
+                    Sentence(f"the {{lens}} was at its {text}, {{end}}, in {{share}} of {{n}} pictures", figures)
                 )
     return sentences
 
@@ -293,8 +293,8 @@ def _crops(log: Log, lenses: Sequence[str]) -> list[Sentence]:
             }
             sentences.append(
                 Sentence(
-                    "at {end} with the {lens} half of {n} pictures are cropped to {kept} of their sides or less: you"
-                    " lack reach",
+                    "at {end} with the {lens}, half of {n} pictures are cropped to {kept} of their sides or "
+                    "less: you need more reach",
                     figures,
                 )
             )

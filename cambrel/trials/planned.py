@@ -51,7 +51,7 @@ def framing(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
         yield (
             {},
             _word(
-                "{wide} wide at the subject, {ratio} that of {first}",
+                "{wide} wide at the subject, {ratio} as wide as {first}",
                 wide=wide,
                 ratio=Figure(ratio, "times"),
                 first=first,
@@ -73,10 +73,10 @@ def depth(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
     if not isfinite(d.near_m) or rig.view.magnification >= CLOSE:
         return
     if isfinite(d.far_m):
-        text = "sharp from {near} to {far}; the marks at {before} and {behind} are soft"
+        text = "sharp from {near} to {far}, soft at {before} and {behind}"
         figures = {"far": Figure(d.far_m, "m"), "behind": Figure(d.far_m * 1.25, "m")}
     else:
-        text, figures = "sharp from {near} to the horizon; the mark at {before} is soft", {}
+        text, figures = "sharp from {near} to the horizon, soft at {before}", {}
     yield {}, _word(text, near=Figure(d.near_m, "m"), before=Figure(d.near_m * 0.8, "m"), **figures), 1
 
 
@@ -241,6 +241,6 @@ def range(comparison: Comparison, rig: RigFigures) -> Iterator[Planned]:
     if stops > LEVEL_STOPS:
         yield (
             {},
-            _word("{stops} from the brightest to the darkest that is told from noise", stops=Figure(stops, "stops")),
+            _word("{stops} from the brightest to the darkest that stands out from noise", stops=Figure(stops, "stops")),
             1,
         )

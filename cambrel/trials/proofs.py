@@ -23,8 +23,8 @@ LABELS = {
     "mtf50": "Sharpness", "points": "Stars", "steady": "Sharp frames",
 }  # fmt: skip
 OUTCOMES = {
-    Outcome.HELD: "It held",
-    Outcome.MISSED: "It did not hold",
+    Outcome.HELD: "As predicted",
+    Outcome.MISSED: "Not as predicted",
     Outcome.OPEN: "Cannot tell",
     Outcome.BASE: "Measured",
 }
@@ -53,16 +53,16 @@ CAUSES = {
 }  # fmt: skip
 """What would explain a figure that was off upwards (1) or downwards (-1)."""
 DOUBTS = {
-    "reduced": "The patch is smoother than light itself can be: noise was reduced, so that its figure flatters.",
-    "sharpened": "The edge was sharpened, so that its figure flatters.",
+    "reduced": "The patch is smoother than light allows. The camera reduced noise, so this figure is too good.",
+    "sharpened": "The edge was sharpened, so this figure is too good.",
     "low": "The edge has little contrast.",
     "bent": "The edge is a little bent.",
-    "periodic": "The edge stands at an angle that repeats over the pixels; turn it a little.",
+    "periodic": "The edge is at an angle that repeats over the pixels. Turn it a little.",
     "resized": "The picture has other pixels than the camera recorded: it was made smaller or cut.",
-    "cut": "The disc is cut to a cat’s eye; its circle was taken.",
+    "cut": "The disc is cut to a cat’s eye, so its full circle was taken.",
 }
 LENS_UNKNOWN = (
-    "How finely this lens draws at these stops is not known, and that changes along them as well: write it onto its"
+    "How sharp this lens is at these stops is not on record, and that changes from stop to stop too. Add it to its"
     " record."
 )
 SAME, SAME_STOPS = 0.005, 0.05
@@ -168,19 +168,19 @@ def line(proof: Proof, first: int) -> ProofLine:
         head = f"{said}{{measured}} measured, {{predicted}} predicted"
         if proof.noted is not None:
             figures["noted"] = Figure(proof.noted, scale.kind)
-            head = "{noted} noted, so that the limit is at about {measured}, {predicted} predicted"
+            head = "{noted} noted, so the limit is at about {measured}, {predicted} predicted"
     if relative:
         figures["first"] = Figure(first, "rig")
     if proof.outcome is Outcome.HELD:
         is_same = abs(proof.off) <= (SAME_STOPS if scale.is_stops else SAME)
-        tail = "the same, where {tolerance} is left open" if is_same else "{off} apart, where {tolerance} is left open"
+        tail = "the same, and {tolerance} was allowed" if is_same else "{off} apart, and {tolerance} was allowed"
     elif proof.outcome is Outcome.MISSED:
         way = {True: "more", False: "less"}[proof.off > 0]
-        tail = f"{{off}} {way}, where {{tolerance}} is left open"
+        tail = f"{{off}} {way}, and {{tolerance}} was allowed"
     elif proof.bound:
-        tail = "the picture tells no more than that"
+        tail = "the picture does not say more"
     else:
-        tail = "{tolerance} is left open, too much to say"
+        tail = "{tolerance} was allowed, too much to tell"
     used = {key: value for key, value in figures.items() if f"{{{key}}}" in head + tail}
     cause = CAUSES.get((proof.what, 1 if proof.off > 0 else -1)) if proof.outcome is Outcome.MISSED else None
     more = [f"It could be {cause}."] if cause else []
@@ -230,7 +230,9 @@ def along_the_run(back: BroughtBack) -> list[ProofLine]:
     softened = softening(back.taken, back.rig, run, back.f_number)
     if softened is None:
         return [
-            ProofLine(LABELS["mtf50"], Sentence(f"{head}; set against no wider stop", figures), Outcome.BASE, doubts)
+            ProofLine(
+                LABELS["mtf50"], Sentence(f"{head}, with no wider stop to compare", figures), Outcome.BASE, doubts
+            )
         ]
     figures |= {
         "wider": Figure(softened.wider, "f"), "loss": Figure(abs(softened.measured), "share"),
@@ -239,8 +241,8 @@ def along_the_run(back: BroughtBack) -> list[ProofLine]:
     }  # fmt: skip
     sides = ["softer" if share >= 0 else "sharper" for share in (softened.measured, softened.predicted)]
     text = (
-        f"{head}: {{loss}} {sides[0]} than at {{wider}} measured, {{predicted}} {sides[1]} predicted, where"
-        " {tolerance} is left open"
+        f"{head}: {{loss}} {sides[0]} than at {{wider}} measured, {{predicted}} {sides[1]} predicted, and"
+        " {tolerance} was allowed"
     )
     if softened.outcome is Outcome.OPEN and not softened.lens_known:
         doubts = (LENS_UNKNOWN, *doubts)
@@ -288,7 +290,7 @@ def counted(lines: list[ProofLine]) -> str:
     """
     count = Counter(proof_line.outcome for proof_line in lines)
     parts = [f"{count[outcome]} {word}" for outcome, word in (
-        (Outcome.HELD, "held"), (Outcome.MISSED, "did not hold"), (Outcome.OPEN, "cannot be told"),
+        (Outcome.HELD, "as predicted"), (Outcome.MISSED, "not as predicted"), (Outcome.OPEN, "too close to tell"),
     ) if count[outcome]]  # fmt: skip
     return ", ".join(parts)
 

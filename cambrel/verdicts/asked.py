@@ -29,17 +29,18 @@ TEXTS = {
     "f_number",
     "shutter",
     "iso",
-    says="The picture asks for a depth, a blur and a time; of what it leaves open the least noise is taken.",
+    says="The picture asks for a depth, a blur and a shutter time. Within that, the settings with the "
+    "least noise are taken.",
 )
 def at_its_best(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """Where to focus, which f-number, which shutter and which ISO this picture asks for."""
     if comparison.asked is None or not b.settings.focusable:
         return
     s = b.settings
-    text = "For this picture set {b} to {f}, {n}, {t} and {iso}, focused at {u}"
+    text = "For this picture set {b} to {f}, {n}, {t} and {iso}. Focus at {u}"
     kept = float(comparison.asked.kept_side[b.index])
     if kept < 1 - LEVEL_VIEW:
-        text += ", and crop it to {kept} of each side"
+        text += " and crop it to {kept} of each side"
     yield say(
         "at_its_best",
         Topic.ASKED,
@@ -61,8 +62,8 @@ def at_its_best(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     "background_share",
     "total_stops",
     says=(
-        "Each camera is set as the picture asks of it, so that what is left is the difference that a careful"
-        " photographer would see."
+        "Each camera is at its best settings for this picture. What is left is the difference a "
+        "careful photographer would see."
     ),
 )
 def both_at_best(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
@@ -90,7 +91,7 @@ def both_at_best(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
 
 
 @whole_rule
-@rests_on(says="Each camera is held against all that the picture asks for; the worst of that decides.")
+@rests_on(says="Each camera is checked against everything the picture needs. The worst check decides.")
 def asked(comparison: Comparison) -> Iterator[Verdict]:
     """The rig that is nearest to the picture against the one that is farthest from it. One that cannot focus is spoken
     of apart.

@@ -51,7 +51,7 @@ def depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
         return
     if depth_level(a, b):
         if one.total_m < inf and not same_spot(a, b):
-            text = "Depth of field is the same, {total_b} on {b} and {total_a} on {a}, although they stand apart."
+            text = "Depth of field is the same: {total_b} on {b} and {total_a} on {a}, although their distances differ."
             totals = {"total_a": Figure(one.total_m, "m"), "total_b": Figure(other.total_m, "m")}
             yield say("depth", Topic.DEPTH, 0.0, text, a, b, **totals)
         return
@@ -102,7 +102,9 @@ def background_blur(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
     }
     is_known = not is_unknown(a.frames.coc_mm) and not is_unknown(b.frames.coc_mm)
     if is_known and not is_soft(a) and not is_soft(b):
-        text = "The background looks sharp on both {b} and {a}: the difference in its blur is not seen." + SHARP_MEANS
+        text = (
+            "The background looks sharp on both {b} and {a}. You will not see the difference in its blur." + SHARP_MEANS
+        )
         yield say("background_blur", Topic.BLUR, 0.0, text, a, b, **figures)
         return
     text = (
@@ -143,8 +145,9 @@ def same_lens_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
         return
     smaller = size < 1
     text = (
-        "On the sensors of {b} and {a} the images are the same: same lens, same spot, same {n}. {small}'s frame is"
-        " enlarged {times} as much to the same print, so its print shows less depth of field."
+        "On the sensor {b} and {a} draw the same image: same lens, same spot, same {n}. {small}'s "
+        "frame is enlarged {times} as much for the same print, so its print shows less depth of "
+        "field."
     )
     yield say(
         "same_lens_depth",
@@ -178,15 +181,15 @@ def closing_the_gap(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
     figures = {"f": Figure(focal, "mm"), "n": Figure(wanted, "f")}
     size = by_stops(pupil_stops(a, b))
     if wanted < SMALLEST_POSSIBLE_F_NUMBER:
-        text = "To take {a}'s picture {b} would need {f} {n}. No lens can be that fast in air: {limit} is the limit."
+        text = "To take {a}'s picture {b} would need {f} {n}. No lens can be that fast: {limit} is the limit in air."
         limit = Figure(SMALLEST_POSSIBLE_F_NUMBER, "f")
         yield say("cannot_exist", Topic.IMPOSSIBLE, inf, text, a, b, limit=limit, **figures)
         return
     widest = b.widest_f_number(end)
     if aperture_stops(made, wanted) > LEVEL_STOPS:
         text = (
-            "To take {a}'s picture {b} would need {f} {n}. No such lens is to be expected: the fastest made for it are"
-            " about {made}."
+            "To take {a}'s picture {b} would need {f} {n}. Do not expect such a lens: the fastest made "
+            "for it are about {made}."
         )
         yield say("no_such_lens", Topic.BLUR, size, text, a, b, made=Figure(made, "f"), **figures)
     elif abs(end / focal - 1) > LEVEL_VIEW:
@@ -198,9 +201,7 @@ def closing_the_gap(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
         short = Figure(aperture_stops(widest, wanted), "stops")
         yield say("gap", Topic.BLUR, size, text, a, b, widest=Figure(widest, "f"), stops=short, **figures)
     elif aperture_stops(wanted, b.smallest_f_number) > LEVEL_STOPS:
-        text = (
-            "To take {a}'s picture {b} would need {f} {n}. Its lens closes to {smallest} and no further, {stops} off."
-        )
+        text = "To take {a}'s picture {b} would need {f} {n}. Its smallest aperture is {smallest}, {stops} off."
         off = Figure(aperture_stops(wanted, b.smallest_f_number), "stops")
         smallest = Figure(b.smallest_f_number, "f")
         yield say("gap", Topic.BLUR, size, text, a, b, smallest=smallest, stops=off, **figures)
@@ -208,7 +209,7 @@ def closing_the_gap(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
         figures["n"] = Figure(min(max(wanted, widest), b.smallest_f_number), "f-mark")
         figures["f"] = Figure(end, "mm")
         what = Figure("depth and blur" if circles_agree(a, b) else "blur", "word")
-        text = "For {a}'s {what} in the same framing set {b} to {f} {n}."
+        text = "For {a}'s {what} in the same framing, set {b} to {f} {n}."
         yield say("gap", Topic.BLUR, 1.0, text, a, b, what=what, **figures)
 
 
@@ -219,7 +220,10 @@ def depth_overshoot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
     ratio = b.depth.front_m / a.depth.front_m
     if not b.settings.depth_overshoot or not ratio > 1 + LEVEL_DEPTH or b.depth.far_m < inf:
         return
-    text = "Focused at {u} and sharp to infinity, {b} is also sharp for {front_b} in front. {a} is for {front_a}."
+    text = (
+        "Focused at {u} and sharp to infinity, {b} is also sharp for {front_b} in front. {a} is "
+        "sharp for {front_a} in front."
+    )
     yield say(
         "depth_overshoot",
         Topic.TERMS,
@@ -249,8 +253,8 @@ def hyperfocal_from_the_mark(comparison: Comparison, b: RigFigures) -> Iterator[
     if set_at < d.hyperfocal_m * (1 - LEVEL_VIEW):
         return
     text = (
-        "{b} just misses infinity: its hyperfocal distance, {hyperfocal} from the lens, is {mark} from the sensor mark;"
-        " focused at {set_at} from the mark it is sharp to {far}."
+        "{b} just misses infinity. Its hyperfocal distance is {hyperfocal} from the lens, which is "
+        "{mark} from the sensor mark. Focused at {set_at} from the mark, it is sharp to {far}."
     )
     mark = float(focus_distance_from_object_distance_m(d.hyperfocal_m, f))
     yield say(

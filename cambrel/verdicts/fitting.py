@@ -23,8 +23,8 @@ def image_circle(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     share = b.outfit.image_circle_share
     if b.settings.focusable and not is_unknown(share) and not covers(share, 1.0):
         text = (
-            "The lens does not cover {b}: its image circle is {share} of the frame's diagonal, so the corners stay"
-            " dark."
+            "The lens does not cover {b}'s sensor: its image circle is {share} of the diagonal, so the "
+            "corners stay dark."
         )
         size = by_ratio(share, 1 - COVERING)
         yield say("image_circle", Topic.COVER, size, text, b, share=Figure(share, "share"))
@@ -33,25 +33,25 @@ def image_circle(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 @rig_rule
 @rests_on(
     says=(
-        "Lens and body bear mounts of different names; how far each holds the lens from the sensor says whether an"
-        " adapter goes between."
+        "Lens and body have different mounts. Whether an adapter fits depends on how far each mount "
+        "holds the lens from the sensor."
     )
 )
 def mount(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """A lens whose mount is another than the body's."""
     if b.outfit.mount_fits == 0:
-        text = "The lens on {b} has another mount: these figures hold if an adapter exists."
+        text = "The lens on {b} has another mount. These figures hold if there is an adapter."
         yield say("mount", Topic.GEAR, 1.0, text, b)
 
 
 @rig_rule
-@rests_on(says="A fisheye bends what it sees, so that no focal length of a straight lens shows the same.")
+@rests_on(says="A fisheye bends what it sees. No straight lens shows the same.")
 def fisheye(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """A lens that is kept out of equivalents."""
     if not b.carrier.lens.rectilinear:
         text = (
-            "The lens on {b} is a fisheye: it bends straight lines and sees more than these figures, which hold for a"
-            " rectilinear lens."
+            "The lens on {b} is a fisheye. It bends straight lines and sees more than these figures, "
+            "which are for a straight lens."
         )
         yield say("fisheye", Topic.VIEW, 10.0, text, b)
 
@@ -61,7 +61,7 @@ def fisheye(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 def close_up_guide(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """Close up the figures of a thin lens are a guide only."""
     if b.carrier.lens.shortens_close_up and b.view.magnification > 0.1:
-        text = "The focal length of the lens on {b} shortens close up: its working distance here is a guide."
+        text = "The lens on {b} shortens its focal length close up, so its working distance here is a guide."
         yield say("close_up_guide", Topic.TERMS, 1.0, text, b)
 
 
@@ -73,11 +73,14 @@ def weight(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Ver
     wide_a, eq_b = a.settings.widest_f_number, b.settings.widest_f_number / b.frames.k
     if not abs(mass_b / mass_a - 1) > LEVEL_WEIGHT or not (wide_a > 0 and eq_b > 0):
         return
-    text = "{b} weighs {mass_b}, {a} {mass_a}. In {a}'s terms {b}'s lens opens to {eq_b}, against {wide_a}."
+    text = "{b} weighs {mass_b}, {a} weighs {mass_a}. In {a}'s terms {b}'s lens opens to {eq_b}, against {wide_a}."
     if not abs(view_ratio(a, b) - 1) <= EQUIVALENT_VIEW:
-        text = "{b} weighs {mass_b}, {a} {mass_a}, but they do not see the same: weigh lenses of the same view."
+        text = (
+            "{b} weighs {mass_b}, {a} weighs {mass_a}. They do not see the same, so compare the weight "
+            "of lenses with the same view."
+        )
     elif abs(aperture_stops(eq_b, wide_a)) <= LEVEL_STOPS:
-        text = "{b} weighs {mass_b}, {a} {mass_a}. In {a}'s terms {b}'s lens opens as wide, to {eq_b}."
+        text = "{b} weighs {mass_b}, {a} weighs {mass_a}. In {a}'s terms {b}'s lens opens just as wide, to {eq_b}."
     yield say(
         "weight",
         Topic.GEAR,

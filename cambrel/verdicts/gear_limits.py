@@ -38,7 +38,7 @@ def focal_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     size = by_ratio(wanted / reached, LEVEL_VIEW)
     text = "{b} would need {wanted}. {reached} is as {end} as its lens goes"
     if wanted >= 1000 * b.settings.object_distance_m:
-        yield say("focal_limit", Topic.VIEW, size, text + ", and nothing of {wanted} focuses at {u}.", b, **figures)
+        yield say("focal_limit", Topic.VIEW, size, text + ", and a {wanted} lens cannot focus at {u}.", b, **figures)
         return
     seen, subsumes = view_ratio(a, b), tuple[str, ...]()
     stays = b.index == a.index or same_spot(a, b)
@@ -51,12 +51,12 @@ def focal_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
         is_asked = comparison.hold.of_lens.keeps_view and abs(seen / times - 1) <= LEVEL_VIEW
         subsumes = ("view", "gap") if is_asked else ()
     elif same_view(a, b) and comparison.hold.of_place.walks:
-        text += ". From {d} it sees as much as {a} all the same"
+        text += ". From {d} it still sees as much as {a}"
     text += "."
     angle = float(angle_of_view_deg(b.frames.diagonal_mm, wanted))
     made = nearest_format(b.rig.sensor).widest_angle_deg
     if angle > made:
-        text += " No rectilinear lens of {angle} is to be expected on that format: the widest see about {made}."
+        text += " Do not expect a straight lens of {angle} on that format: the widest see about {made}."
         figures |= {"angle": Figure(angle, "deg"), "made": Figure(made, "deg")}
     yield say("focal_limit", Topic.VIEW, size, text, b, **figures).subsuming(*subsumes)
 
@@ -71,7 +71,7 @@ def f_number_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     topic = Topic.DEPTH if comparison.hold.of_aperture.keeps_depth else Topic.BLUR
     if wanted == inf:
         a = comparison.first
-        text = "No aperture gives {b} the {front} in front of the focus that {a} has; at {reached} it is {short} short."
+        text = "No aperture gives {b} the {front} in front of the focus that {a} has. At {reached} it is {short} short."
         figures = {
             "front": Figure(a.depth.front_m, "m"),
             "a": Figure(a.index, "rig"),
@@ -104,7 +104,7 @@ def f_number_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 @rests_on(
     "focus",
     of=("focus_limit", "no_focus"),
-    says="How near a lens focuses is in its record: by its greatest magnification, or by the distance marked on it.",
+    says="How close a lens focuses is on its record, as its largest magnification or its marked distance.",
 )
 def focus_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """A distance at which the lens does not focus."""
@@ -120,8 +120,8 @@ def focus_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     figures["at"] = Figure(at, "word")
     if s.subject_distance_m > s.wanted_distance_m:
         text = (
-            "{b} would have to stand at {stand}, but cannot focus closer than {limit}. From {stood} the subject fills"
-            " {fill} of the height."
+            "{b} would have to be {stand} from the subject, but cannot focus closer than {limit}. From "
+            "{stood} the subject fills {fill} of the height."
         )
         figures |= {"stand": Figure(s.wanted_distance_m, "m"), "stood": Figure(s.subject_distance_m, "m")}
         yield say("focus_limit", Topic.FOCUS, size, text, b, fill=Figure(b.view.fill, "share"), **figures)
@@ -166,7 +166,7 @@ def out_of_focus(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
-@rests_on("distance", says="Where the photographer can stand is said in the picture.")
+@rests_on("distance", says="The picture says where you can be.")
 def room_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """Where the photographer would have to stand, and cannot."""
     s = b.settings
@@ -176,8 +176,8 @@ def room_limit(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     if not abs(ratio - 1) > LEVEL_VIEW:
         return
     text = (
-        "{b} would have to stand at {stand}, but nobody can be {word} than {stood}: from there the subject fills {fill}"
-        " of the height."
+        "{b} would have to be {stand} from the subject, but you cannot be {word} than {stood}. From "
+        "there the subject fills {fill} of the height."
     )
     figures = {"stand": Figure(s.wanted_distance_m, "m"), "stood": Figure(s.subject_distance_m, "m")}
     figures |= {"word": Figure("nearer" if ratio > 1 else "farther", "word"), "fill": Figure(b.view.fill, "share")}
@@ -188,15 +188,15 @@ def _nowhere(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """A rig that has no image: why, in terms of the distance that it is about."""
     s = b.settings
     focus, f = s.wanted_object_distance_m, Figure(s.wanted_focal_length_mm, "mm")
-    text, figures = "No distance gives {b} the subject at this size in focus. It has no figures here.", {}
+    text, figures = "No distance gives {b} the subject in focus at this size. It has no figures here.", {}
     if not known(s.wanted_distance_m) and comparison.hold.of_place.is_own and b.rig.distance_m is not None:
         text = (
-            "{b} has no focus at {mark} from its sensor mark: a thin lens of {f} takes at least four focal lengths. It"
-            " has no figures here."
+            "{b} cannot focus at {mark} from its sensor mark: a thin lens of {f} needs at least four "
+            "focal lengths. It has no figures here."
         )
         figures = {"mark": Figure(b.rig.distance_m, "m"), "f": f}
     elif known(focus) and focus <= 0:
-        text = "What is focused on is behind {b}, which stands at {d} from the subject. It has no figures here."
+        text = "The focus is behind {b}, which is {d} from the subject. It has no figures here."
         figures = {"d": Figure(s.wanted_distance_m, "m")}
     elif known(focus):
         text = "{b} cannot focus at {u}: that is inside its focal length of {f}. It has no figures here."
@@ -205,11 +205,9 @@ def _nowhere(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @rig_rule
-@rests_on("coc", says="What counts as sharp goes by pixels here, and their number is not in the record.")
+@rests_on("coc", says="You judge sharpness by pixels, and the record does not say how many there are.")
 def unknown_depth(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """Depth of field that goes by pixels which nobody gave."""
     if b.settings.focusable and is_unknown(b.frames.coc_mm):
-        text = (
-            "The pixels of {b} are not known, so its depth by two pixels is not known either; no other rule is put in."
-        )
+        text = "{b}'s pixel count is not on record, so its depth of field by two pixels is unknown."
         yield say("unknown_depth", Topic.DEPTH, 1.0, text, b)

@@ -32,19 +32,13 @@ def total_light(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
     }
     level = abs(stops) <= LEVEL_STOPS
     if level:
-        text = "{b} and {a} gather the same light in the whole picture."
+        text = "{b} and {a} gather the same light."
     elif b.rig.frames != a.rig.frames and abs(b.light.exposure_stops) <= LEVEL_STOPS:
-        text = (
-            "At the same exposure a frame {b} gathers {stops} {word} light in the whole picture than {a}, all of its"
-            " frames added up."
-        )
+        text = "At the same exposure a frame, {b} gathers {stops} {word} light than {a} over all of its frames."
     elif abs(b.light.exposure_stops) <= LEVEL_STOPS:
-        text = (
-            "At the same exposure {b} gathers {stops} {word} light in the whole picture than {a}: its frame has {times}"
-            " the area."
-        )
+        text = "At the same exposure {b} gathers {stops} {word} light than {a}: its frame has {times} the area."
     else:
-        text = "{b} gathers {stops} {word} light in the whole picture than {a}."
+        text = "{b} gathers {stops} {word} light than {a}."
     if known(b.light.looks_like_iso):
         said, more = _noise(comparison, a, b)
         text, figures = text + said, figures | more
@@ -86,10 +80,10 @@ def _beside_light(comparison: Comparison, a: RigFigures, b: RigFigures) -> tuple
     """
     beside = cleaner_stops(a, b) - b.light.total_stops
     counts = [log2(rig.rig.body.quantum_efficiency) + rig.rig.body.offset_stops for rig in (a, b)]
-    parts = {"{whose} counts more of its light": counts[1] - counts[0]}
+    parts = {"{whose} records more of its light": counts[1] - counts[0]}
     if comparison.conventions.noise != "picture":
         parts["{whose} has fewer pixels to share its light"] = log2(a.frames.pixels / b.frames.pixels)
-    parts["reading its pixels adds less noise on {whose}"] = beside - sum(parts.values())
+    parts["{whose}'s pixels add less noise of their own"] = beside - sum(parts.values())
     sign = 1 if beside > 0 else -1
     text = max(parts, key=lambda key: sign * parts[key])
     return text if abs(beside) > LEVEL_STOPS else "", Figure((b if sign > 0 else a).index, "rig")
@@ -109,20 +103,20 @@ def seen(comparison: Comparison, a: RigFigures, b: RigFigures) -> tuple[str, dic
     size = Figure(NOISE_SCHOOLS[comparison.conventions.noise].size, "word")
     state = noise_state(comparison, noisier)
     texts = {
-        Noise.CLEAN: " Both are clean: nobody sees the difference {at}.",
-        Noise.SEEN: " The difference is seen {at}.",
-        Noise.DISTURBING: " The noise of {noisier} disturbs {at}.",
+        Noise.CLEAN: " Both are clean. You will not see the difference {at}.",
+        Noise.SEEN: " You can see the difference {at}.",
+        Noise.DISTURBING: " {noisier}'s noise is disturbing {at}.",
         Noise.UNKNOWN: "",
     }
     return texts[state], {"at": size, "noisier": Figure(noisier.index, "rig")}
 
 
 @rig_rule
-@rests_on("pixels", says="Noise goes by pixels here, and their number is not in the record.")
+@rests_on("pixels", says="You judge noise by the pixel, and the record does not say how many there are.")
 def unknown_noise(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """Noise that is judged by pixels, of a camera whose pixels nobody gave."""
     if b.settings.focusable and noise_state(comparison, b) is Noise.UNKNOWN:
-        text = "The pixels of {b} are not known, and so neither is its noise pixel by pixel."
+        text = "{b}'s pixel count is not on record, so its noise pixel by pixel is unknown."
         yield say("unknown_noise", Topic.LIGHT, 1.0, text, b)
 
 
@@ -148,9 +142,12 @@ def brightness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
     if not hold.follows or not (held_iso or held_t):
         text += "." if comparison.asked is not None else " as set."
     else:
-        text += ": its ISO ends at {iso_end}." if held_iso else ": its shutter ends at {t_end}."
+        text += ": {iso_end} is as far as its ISO goes." if held_iso else ": {t_end} is as far as its shutter goes."
         if held_iso and held_t:
-            text = "{b} comes out {stops} {word} than {a}: its ISO ends at {iso_end} and its shutter at {t_end}."
+            text = (
+                "{b} comes out {stops} {word} than {a}: its ISO goes no further than {iso_end}, its shutter no further"
+                " than {t_end}."
+            )
         elif abs(a.light.error_stops) <= LEVEL_STOPS:
             # nobody is advised to match a reference that is itself exposed wrongly
             text += _rest(b, hold.follows, stops)
@@ -158,7 +155,7 @@ def brightness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
 
 
 def _rest(b: RigFigures, follows: str, stops: float) -> str:
-    """What would take the rest within what the body has: the variable that does not follow, or a filter."""
+    """What would make up the rest within what the body has: the variable that does not follow, or a filter."""
     body, s = b.rig.body, b.settings
     if follows == "iso":
         low, high, value, cure = (
@@ -174,7 +171,7 @@ def _rest(b: RigFigures, follows: str, stops: float) -> str:
     if not cures:
         return ""
     said = " or ".join(cures)
-    return f" {said[0].upper()}{said[1:]} would take the rest."
+    return f" {said[0].upper()}{said[1:]} would make up the rest."
 
 
 @rig_rule
@@ -204,8 +201,9 @@ def noise_schools(comparison: Comparison, a: RigFigures, b: RigFigures) -> Itera
         return
     cleaner, noisier = (b, a) if whole > 0 else (a, b)
     text = (
-        "Which is cleaner depends on the school: over the whole picture {clean}, pixel by pixel {noisy}, "
-        "as {clean} has {more} pixels against {fewer}, each noisier, which the picture averages out."
+        "Which is cleaner depends on how you look. Over the whole picture it is {clean}, pixel by "
+        "pixel {noisy}. {clean} has {more} pixels against {fewer}, each noisier, and the picture "
+        "averages them out."
     )
     yield say(
         "noise_schools",
@@ -228,8 +226,8 @@ def light_lost_close_up(comparison: Comparison, b: RigFigures) -> Iterator[Verdi
     if b.index != comparison.reference or not light_lost_stops(b) > LEVEL_STOPS:
         return
     text = (
-        "This close {n} on {b} exposes like {ne}, a loss of {stops} at a magnification of {m}: the lens moves out as it"
-        " focuses."
+        "This close, {n} on {b} exposes like {ne}. It loses {stops} at a magnification of {m}, "
+        "because the lens moves out as it focuses."
     )
     yield say(
         "light_lost_close_up",
@@ -254,8 +252,8 @@ def effective_f_number(comparison: Comparison, a: RigFigures, b: RigFigures) -> 
     if not abs(aperture_stops(ne_b, ne_a)) > LEVEL_EFFECTIVE_STOPS:
         return
     text = (
-        "This close {n} as marked exposes like {ne_b} on {b} and {ne_a} on {a}, {stops} apart: the lens moves out as it"
-        " focuses."
+        "This close, a marked {n} exposes like {ne_b} on {b} and {ne_a} on {a}, {stops} apart. The "
+        "lens moves out as it focuses."
     )
     yield say(
         "effective_f_number",

@@ -171,8 +171,8 @@ def _shown_alike(a: RigFigures, b: RigFigures) -> bool:
     "same_f",
     of=("same_picture", "equivalent", "gap", "no_such_lens", "cannot_exist"),
     says=(
-        "The same opening behind the same angle makes the same picture. What lenses are made at all is a table by"
-        " format; below f/0.5 no lens can be in air."
+        "The same opening behind the same angle takes the same picture. Which lenses exist is a "
+        "table by format. No lens in air is faster than f/0.5."
     ),
 )
 def same_picture(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
@@ -196,13 +196,13 @@ def same_picture(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
         return
     what = "depth and blur" if circles_agree(a, b) else "blur"
     text = (
-        "{b} at {f_b} {n_b} frames like {a} at {f_a} {n_a}; in {a}'s terms it is {n_eq} for {what}, and exposes like"
-        " {n_ex}."
+        "{b} at {f_b} {n_b} frames like {a} at {f_a} {n_a}. In {a}'s terms it is {n_eq} for {what}, "
+        "and it exposes like {n_ex}."
     )
     if abs(aperture_stops(b.settings.f_number, a.settings.f_number)) <= LEVEL_STOPS:
         text = (
-            "{b} at {f_b} frames like {a} at {f_a}, but {n_b} there is not {n_a} here: "
-            "in {a}'s terms it is {n_eq} for {what}, and {n_ex} for exposure."
+            "{b} at {f_b} frames like {a} at {f_a}, but {n_b} there is not {n_a} here. In {a}'s terms it "
+            "is {n_eq} for {what}, and {n_ex} for exposure."
         )
     figures = {
         "n_eq": Figure(_in_terms(b), "f"),
@@ -295,7 +295,7 @@ def view(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdi
 @rests_on(
     "width",
     "height",
-    says="Two frames of different shapes cannot show the same both ways. The crop measure decides what is matched.",
+    says="Frames of different shapes do not match both ways. The crop measure decides which way does.",
 )
 def shape(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """What remains of a view that is matched: the frames differ in shape."""
@@ -329,31 +329,29 @@ def perspective(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
     """Whether near and far stand to each other alike: where the place is one."""
     if same_spot(a, b):
         if comparison.hold.of_place.walks and comparison.hold.of_lens.keeps_view:
-            text = "With equivalent lenses walking changes nothing: {b} fills its frame as {a} does from the same spot."
+            text = "With equivalent lenses there is no need to walk: {b} fills its frame like {a} from the same spot."
             if same_view(a, b):
                 yield say("walk_same_spot", Topic.TERMS, 0.0, text, a, b)
         return
     ratio = b.settings.subject_distance_m / a.settings.subject_distance_m
     figures = {"d_a": Figure(a.settings.subject_distance_m, "m"), "d_b": Figure(b.settings.subject_distance_m, "m")}
     if comparison.brief.background_m in (None, inf):
-        text = "{b} stands at {d_b} from the subject, {a} at {d_a}: the perspective is not the same."
+        text = "{b} is {d_b} from the subject, {a} is {d_a}: the perspective is not the same."
         yield say("perspective", Topic.VIEW, by_ratio(ratio, LEVEL_VIEW), text, a, b, **figures)
         return
     scale = b.view.background_scale / a.view.background_scale
     text = (
-        "{b} stands at {d_b} from the subject, {a} at {d_a}: the perspective changes, and the background is {times} as"
-        " large against the subject."
+        "{b} is {d_b} from the subject, {a} is {d_a}: the perspective changes. The background is "
+        "{times} as large against the subject."
     )
     if abs(scale - 1) <= LEVEL_VIEW:
-        text = (
-            "{b} stands at {d_b} from the subject, {a} at {d_a}; the background is level in size against the subject."
-        )
+        text = "{b} is {d_b} from the subject, {a} is {d_a}. The background is the same size against the subject."
     size = by_ratio(scale, LEVEL_VIEW)
     yield say("perspective", Topic.VIEW, size, text, a, b, times=Figure(scale, "times"), **figures)
 
 
 @whole_rule
-@rests_on("fill", says="As tall as it is, against what the frame shows from bottom to top where it stands.")
+@rests_on("fill", says="The subject's height against what the frame shows from bottom to top at that distance.")
 def taller_than_frame(comparison: Comparison) -> Iterator[Verdict]:
     """A subject of which a frame shows a part only."""
     rigs = [comparison.of(index) for index in range(len(comparison.rigs))]
@@ -390,8 +388,8 @@ def nearness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[V
     if abs(share_b - share_a) <= LEVEL_NEARNESS:
         return
     text = (
-        "In a face the nose is {share_b} larger than the ears from {d_b} on {b}, {share_a} from {d_a} on {a}: "
-        "that comes from the distance, not the camera."
+        "In a face the nose looks {share_b} larger than the ears from {d_b} on {b}, and {share_a} "
+        "larger from {d_a} on {a}. That comes from the distance, not the camera."
     )
     figures = {"share_a": Figure(share_a, "share"), "d_a": Figure(distances[0], "m")}
     figures |= {"share_b": Figure(share_b, "share"), "d_b": Figure(distances[1], "m")}
@@ -399,7 +397,7 @@ def nearness(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[V
 
 
 @whole_rule
-@rests_on("distance", says="What stands in front of the subject stays where it is when the photographer walks.")
+@rests_on("distance", says="What is in front of the subject stays in place when you walk.")
 def behind_camera(comparison: Comparison) -> Iterator[Verdict]:
     """What stands in front of the subject may be behind a camera that stands near."""
     foreground = comparison.brief.foreground_m
@@ -408,7 +406,7 @@ def behind_camera(comparison: Comparison) -> Iterator[Verdict]:
     if not past or foreground is None:
         return
     names = [f"{{rig_{rig.index}}}" for rig in past]
-    text = f"What stands {{front}} before the subject is behind the camera of {listed(names)}."
+    text = f"What is {{front}} in front of the subject is behind {listed(names)}'s camera."
     letters = {f"rig_{rig.index}": Figure(rig.index, "rig") for rig in past}
     verdict = say("behind_camera", Topic.VIEW, 1.0, text, past[-1], front=Figure(foreground, "m"), **letters)
     yield replace(verdict, rigs=tuple(rig.index for rig in past))
@@ -419,8 +417,8 @@ def behind_camera(comparison: Comparison) -> Iterator[Verdict]:
     "rule_error",
     "same",
     says=(
-        "The crop factor scales the image distance. Close up that is no longer the focal length, and differs from"
-        " camera to camera."
+        "The crop factor scales the image distance. Close up that is no longer the focal length, and "
+        "it differs from camera to camera."
     ),
 )
 def simple_rule(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
@@ -432,8 +430,8 @@ def simple_rule(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
     if not abs(error) > LEVEL_VIEW:
         return
     text = (
-        "This close the crop factor alone is off by {error}: it says {simple} for {b}, the same view from {d} takes"
-        " {exact}, as focusing moves the lenses out by different shares."
+        "This close, the crop factor alone is off by {error}. It says {simple} for {b}, but the same "
+        "view from {d} takes {exact}. Focusing moves each lens out by its own amount."
     )
     yield say(
         "simple_rule",

@@ -17,8 +17,8 @@ from cambrel.wording.sentences import Sentence
 class Topic(Enum):
     """What of a picture a verdict speaks of; how much that matters here the ranking says."""
 
-    IMPOSSIBLE = "what cannot be at all"
-    ASKED = "who makes the picture that is asked for"
+    IMPOSSIBLE = "what is impossible"
+    ASKED = "who can take the picture"
     EQUIVALENT = "the same picture"
     FOCUS = "focus"
     VIEW = "view"

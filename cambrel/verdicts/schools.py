@@ -45,8 +45,8 @@ def other_crop(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
     if not abs(change) > LEVEL_VIEW:
         return
     text = (
-        "By {other} instead of {measure} the equivalent on {b} would be {would}, {change} {word}: the frames differ in"
-        " shape."
+        "By {other} instead of {measure}, the equivalent on {b} would be {would}, {change} {word}. "
+        "The frames differ in shape."
     )
     yield say(
         "other_crop",
@@ -97,8 +97,8 @@ def other_circle(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
     if (present > 1) == (other > 1):
         return
     text = (
-        "Judged by {other} instead of {school}, {b} would have {word} depth of field than {a}, {times} as much: the"
-        " terms decide who is right."
+        "Judged by {other} instead of {school}, {b} would have {word} depth of field than {a}, "
+        "{times} as much. Who is right depends on how you look."
     )
     yield say(
         "other_circle",

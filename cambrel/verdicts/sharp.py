@@ -25,9 +25,9 @@ NAMES = {
     "diffraction": "diffraction",
     "defocus": "the focus, which is not on the subject",
     "lens": "its lens",
-    "movement": "the subject's movement",
-    "shake": "the shake of the hand",
-    "drift": "the drift of the stars",
+    "movement": "subject movement",
+    "shake": "camera shake",
+    "drift": "star drift",
 }
 
 
@@ -92,21 +92,21 @@ def reach(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verd
         because += ", and they are focused at different distances"
     if abs(ratio - 1) <= LEVEL_PITCH:
         text = (
-            f"At {{f}} from the same spot {{a}} and {{b}} reach equally far: {because}. The crop of {{small}} only cuts"
-            " off what is around."
+            f"At {{f}} from the same spot {{a}} and {{b}} reach equally far: {because}. The crop of "
+            f"{{small}} only cuts off what is around."
         )
         yield say("reach", Topic.SHARPNESS, 1.0, text, a, b, **figures)
         return
     text = (
-        "At {f} from the same spot {far} puts {times} as many pixels along the same part of the subject as"
-        f" {{near}}: {because}. "
+        f"At {{f}} from the same spot {{far}} puts {{times}} as many pixels on the same part of the "
+        f"subject as {{near}}: {because}. "
     )
-    text += "The crop factor of {small} has no part in that."
+    text += "The crop factor of {small} plays no part in that."
     yield say("reach", Topic.SHARPNESS, by_ratio(ratio, LEVEL_PITCH), text, a, b, **figures)
 
 
 @pair_rule
-@rests_on("lines", says="What the lens cannot tell apart no pixel can; a crop enlarges both alike.")
+@rests_on("lines", says="No pixel can show what the lens does not resolve. A crop enlarges both alike.")
 def crop_of_the_lens(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """A crop keeps the lens as it is on the sensor: where the lens limits, finer pixels would not help."""
     if not (a.settings.focusable and b.settings.focusable and same_spot(a, b)):
@@ -116,10 +116,10 @@ def crop_of_the_lens(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
     if not wide.field / tight.field > 1 + LEVEL_VIEW or not isfinite(s.pixels_mm) or limiting(s) != ("lens",):
         return
     text = (
-        "Cropped to what {tight} sees, {wide} keeps {left} megapixels, but is limited by the lens, not by its pixels: "
-        "with a perfect lens all would be {by_lens} as fine, "
+        "Cropped to {tight}'s view, {wide} keeps {left} megapixels, but is limited by its lens, not "
+        "by its pixels. A perfect lens would make detail {by_lens} as fine, "
     )
-    text += "without its pixels {by_pixels}." if s.pixels_price > 1 + LEVEL_VIEW else "without its pixels no finer."
+    text += "finer pixels {by_pixels}." if s.pixels_price > 1 + LEVEL_VIEW else "finer pixels no finer."
     left = megapixels_left(wide.frames.pixels / 1e6, *fields_of(wide), *fields_of(tight))
     yield say(
         "crop_of_the_lens",
@@ -149,19 +149,12 @@ def sweet_spot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
     if not all(isfinite(value) for value in corners.values()):
         return
     ratio = corners[small.index] / corners[large.index]
-    better = "worse" if ratio < 1 / (1 + LEVEL_RESOLVED) else "better" if ratio > 1 + LEVEL_RESOLVED else "level"
+    better = "softer" if ratio < 1 / (1 + LEVEL_RESOLVED) else "sharper" if ratio > 1 + LEVEL_RESOLVED else "as sharp"
     text = (
-        "Of one lens {small} keeps the better middle and enlarges it more: its corner is {better} with that of"
-        " {large}, "
-        if better == "level"
-        else (
-            "Of one lens {small} keeps the better middle and enlarges it more: its corner is {better} than that of"
-            " {large}, "
-        )
-    )
-    text += (
-        "{small_corner} line widths per picture height against {large_corner}; in the middle {small_middle} against"
-        " {large_middle}."
+        "With the same lens, {small} uses the better middle and enlarges it more. Its corner is {better}"
+        f" {'as' if better == 'as sharp' else 'than'} {{large}}'s: "
+        "{small_corner} line widths per picture height against {large_corner}. In the middle it is {small_middle}"
+        " against {large_middle}."
     )
     yield say(
         "sweet_spot",
@@ -182,7 +175,9 @@ def sweet_spot(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator
 
 @rig_rule
 @rests_on(
-    "background", "coc", says="A disc a few times as large as what counts as sharp reads neither as sharp nor as soft."
+    "background",
+    "coc",
+    says="A blur disc a few times the sharp limit looks neither sharp nor soft. It looks like a mistake.",
 )
 def half_soft(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """A background neither sharp nor clearly soft reads as a mistake."""
@@ -192,23 +187,24 @@ def half_soft(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
         return
     n = b.settings.f_number
     closed, opened = n * times / low, n * times / high
-    text = "The background of {b} is neither sharp nor clearly soft, in discs of {times} the circle of confusion"
+    text = "{b}'s background is neither sharp nor clearly soft: its blur is {times} what still counts as sharp."
     figures = {"times": Figure(times, "times")}
-    cures = []
-    if closed <= b.smallest_f_number:
-        cures.append("sharp from {closed} on")
-        figures["closed"] = Figure(closed, "f-mark")
-    if opened >= b.widest_f_number(b.settings.focal_length_mm):
-        cures.append("clearly soft at {opened}")
-        figures["opened"] = Figure(opened, "f-mark")
-    text += (
-        ": " + ", ".join([*cures, "or move closer to soften it"]) + "." if cures else ": move closer or farther away."
-    )
+    can_close = closed <= b.smallest_f_number
+    can_open = opened >= b.widest_f_number(b.settings.focal_length_mm)
+    if can_close and can_open:
+        text += " {closed} makes it sharp and {opened} clearly soft, or move closer to soften it."
+    elif can_close:
+        text += " {closed} makes it sharp, or move closer to soften it."
+    elif can_open:
+        text += " {opened} makes it clearly soft, or move closer to soften it."
+    else:
+        text += " Move closer or farther away."
+    figures |= {"closed": Figure(closed, "f-mark"), "opened": Figure(opened, "f-mark")}
     yield say("half_soft", Topic.BLUR, 1.0, text, b, **figures)
 
 
 @rig_rule
-@rests_on("shutter", "movement_share", says="A stabiliser moves with the hand, and knows nothing of the subject.")
+@rests_on("shutter", "movement_share", says="A stabiliser corrects for your hand. It does nothing for the subject.")
 def steady_hand_moving_subject(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """A stabiliser steadies the hand, never the subject: said where it makes the shutter usable and the subject does
     not.
@@ -221,8 +217,8 @@ def steady_hand_moving_subject(comparison: Comparison, b: RigFigures) -> Iterato
     if not (bare < s.shutter_s <= held and times > 1 + LEVEL_VIEW):
         return
     text = (
-        "At {t} the stabiliser of {b} steadies the hand, but not the subject, which moves by {times} what may pass for"
-        " a point: {needed} would stop it."
+        "At {t} {b}'s stabiliser holds the camera steady, but not the subject. It moves {times} as "
+        "far as still looks sharp. Set {needed} to freeze it."
     )
     yield say(
         "steady_hand_moving_subject",
@@ -256,17 +252,17 @@ def what_limits(b: RigFigures, away_m: float | None = None) -> Sentence:
     if unknown:
         text = "{b} resolves at best {lines} line widths per picture height" + at
     if is_limited_by_pixels(s):
-        text += ", and its pixels can hold no more"
+        text += ", all that its pixels can hold"
     if unknown:
-        text += f"; {' and '.join(unknown)} {'are' if 'its pixels' in unknown else 'is'} not known"
+        text += f", and {' and '.join(unknown)} {'are' if 'its pixels' in unknown else 'is'} not on record"
     parts = limiting(s)
     price = getattr(s, f"{parts[0]}_price")
     named = [names[largest_streak(s) if part == "motion" else part] for part in parts]
     figures["parts"] = Figure(" and ".join(named), "word")
     if price == inf:
-        return Sentence(text + ". Of what is known only {parts} softens it.", figures)
+        return Sentence(text + ". Of what is known, only {parts} softens it.", figures)
     figures["times"] = Figure(price, "times")
-    lost = ". Of what is known most is lost to {parts}" if unknown else ". Most is lost to {parts}"
+    lost = ". Of what is known, most is lost to {parts}" if unknown else ". Most is lost to {parts}"
     if len(parts) == 1:
-        return Sentence(text + lost + ": without that all would be {times} as fine.", figures)
-    return Sentence(text + lost + ", about as much to each: without one of them all would be {times} as fine.", figures)
+        return Sentence(text + lost + ". Without that, detail would be {times} as fine.", figures)
+    return Sentence(text + lost + ", about equally. Without one of them, detail would be {times} as fine.", figures)

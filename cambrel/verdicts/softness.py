@@ -50,8 +50,8 @@ def diffraction(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     }
     if d.over_coc > 1:
         text = (
-            "{b} at {n} is past its diffraction limit: Airy discs of {airy}, circles of confusion of {coc}; it shows"
-            " {where} from {limit} on."
+            "{b} at {n} is past its diffraction limit: Airy discs of {airy}, over the {coc} that still "
+            "counts as sharp. It shows {where} from {limit} on."
         )
         figures |= {
             "coc": Figure(1000 * b.frames.coc_mm, "um"),
@@ -62,8 +62,8 @@ def diffraction(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
         yield say("diffraction", Topic.DIFFRACTION, size, text, b, **figures)
     elif d.over_two_pixels > 1:
         text = "{b} at {n} shows diffraction at 100 percent: Airy discs of {airy} pass two pixels from {limit} on."
-        text += " In a print {long} long, seen from {from_m}, it is " + (
-            "not seen." if d.airy_um <= 1000 * print_circle_mm(comparison, b) else "seen too."
+        text += " In a print {long} wide, seen from {from_m}, you " + (
+            "will not see it." if d.airy_um <= 1000 * print_circle_mm(comparison, b) else "will see it too."
         )
         limit = Figure(d.pixel_limited_f_number, "f")
         yield say("diffraction_pixels", Topic.TERMS, 1.0, text, b, limit=limit, **figures)
@@ -111,8 +111,8 @@ def equal_diffraction(comparison: Comparison, a: RigFigures, b: RigFigures) -> I
     if abs(aperture_stops(b.diffraction.airy_share, a.diffraction.airy_share)) > LEVEL_STOPS:
         return
     text = (
-        "Diffraction is the same: {n_b} on {b} softens its picture as {n_a} on {a} does, as both see the same with the"
-        " same pupil. That {small} reaches its limit at a smaller f-number costs nothing here."
+        "Diffraction is the same: {n_b} on {b} softens its picture just as {n_a} on {a} does. That "
+        "{small} reaches its limit at a smaller f-number costs nothing here."
     )
     yield say(
         "equal_diffraction",

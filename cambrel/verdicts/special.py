@@ -26,7 +26,7 @@ LEVEL_SECONDS = 2 ** (1 / 3)
 @rests_on(
     "f_number",
     "total",
-    says="Where no aperture holds the range before diffraction softens all of it, several frames do.",
+    says="Where no aperture covers the range before diffraction softens it, a stack does.",
 )
 def stack_for_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """The deeper picture has in one frame what the other would have to stack."""
@@ -38,10 +38,7 @@ def stack_for_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
     stacked = stacks[thin.index]
     if stacked is None or not stacked.is_near_enough or not isfinite(stacked.frames):
         return
-    text = (
-        "{deep} is sharp over the range that is asked for in one frame at {n_deep}; {thin} would take a stack of"
-        " {frames} at {n_thin}."
-    )
+    text = "{deep} gets the whole range sharp in one frame at {n_deep}. {thin} needs a stack of {frames} at {n_thin}."
     yield say(
         "stack_for_depth",
         Topic.DEPTH,
@@ -60,7 +57,7 @@ def stack_for_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
 @pair_rule
 @rests_on(
     "total_stops",
-    says="Close up light is lost by the magnification on the sensor, which is smaller on the smaller frame.",
+    says="Close up, light is lost with the magnification on the sensor, which is less on the smaller frame.",
 )
 def lighter_close_up(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Close up the smaller format is often the sensible choice: where it reaches the framing, is lighter, and is good
@@ -80,9 +77,9 @@ def lighter_close_up(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
         or not small.sharpness.largest_print_mm >= shown
     ):
         return
-    text = "{small} frames {width} with {less} less to carry than {large}, and is good enough at a long side of {shown}"
+    text = "{small} frames {width} with {less} less to carry than {large}, and is sharp enough for a print {shown} wide"
     if other is not None and isfinite(other.largest) and not other.is_reached:
-        text += "; {large} does not come near enough"
+        text += ". {large} cannot get close enough"
     yield say(
         "lighter_close_up",
         Topic.GEAR,
@@ -101,9 +98,7 @@ def lighter_close_up(comparison: Comparison, a: RigFigures, b: RigFigures) -> It
 @rig_rule
 @rests_on(
     "pitch",
-    says=(
-        "The frames are made one picture, pixel between pixel: what moves by half of that between them is drawn twice."
-    ),
+    says=("The frames are combined pixel between pixel. What moves by half a pixel shows twice."),
 )
 def combined_frames_move(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     """Frames that are made one with a shifted sensor: nothing may move by half a pixel of the picture."""
@@ -114,8 +109,8 @@ def combined_frames_move(comparison: Comparison, b: RigFigures) -> Iterator[Verd
     if not moved_um > half_um:
         return
     text = (
-        "{b} makes one picture of {frames} frames, in which nothing may move by more than {half}: {what} moves by"
-        " {moved} in one of them alone."
+        "{b} combines {frames} frames into one picture, so nothing may move by more than {half}: "
+        "{what} moves by {moved} in one of them alone."
     )
     shakes = float(comparison.shake_mm[b.index]) > b.blur.movement_mm
     yield say(
@@ -127,7 +122,7 @@ def combined_frames_move(comparison: Comparison, b: RigFigures) -> Iterator[Verd
         frames=Figure(float(b.rig.frames), "number"),
         half=Figure(half_um, "um"),
         moved=Figure(moved_um, "um"),
-        what=Figure("the hand" if shakes else "the subject", "word"),
+        what=Figure("your hand" if shakes else "the subject", "word"),
     )
 
 
@@ -145,9 +140,9 @@ def star_rule_and_drift(comparison: Comparison, b: RigFigures) -> Iterator[Verdi
     if LEVEL_SECONDS > rule / sky.worst_s > 1 / LEVEL_SECONDS:
         return
     figures = {"rule": Figure(rule, "s"), "worst": Figure(sky.worst_s, "s"), "middle": Figure(sky.middle_s, "s")}
-    text = "By the 500 rule {b} may be open for {rule}; by their drift here stars are points for "
+    text = "The 500 rule gives {b} {rule}. By their drift here, stars stay points for "
     if sky.middle_s == inf:
-        text += "{worst} at the worst edge, and without end at the pole."
+        text += "{worst} at the worst edge, and without limit at the pole."
     else:
         text += "{middle} in the middle and {worst} at the worst edge."
     yield say(
@@ -156,9 +151,7 @@ def star_rule_and_drift(comparison: Comparison, b: RigFigures) -> Iterator[Verdi
 
 
 @pair_rule
-@rests_on(
-    "iso", "snr_pixel", says="From the brightest that is recorded down to where a shadow is as much noise as light."
-)
+@rests_on("iso", "snr_pixel", says="From the brightest tone recorded down to where a shadow is as much noise as light.")
 def tonal_range(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Which holds more of the scene's range in one frame, and what the bracket costs."""
     scene, school = comparison.brief.scene_range_stops, comparison.conventions.range
@@ -186,8 +179,8 @@ def tonal_range(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
         "holds": Figure(RANGE_SCHOOLS[school].holds(comparison.conventions.noise), "word"),
     }
     text = (
-        "One frame of {more} at {iso_more} holds {own} of this scene's {scene}, {holds}. One of {less} at {iso_less}"
-        " holds "
+        "One frame of {more} at {iso_more} holds {own} of this scene's {scene}, {holds}. One of "
+        "{less} at {iso_less} holds "
     )
     if not isfinite(many):
         text += "next to nothing."
@@ -211,7 +204,7 @@ def tonal_range(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterato
     "slowest",
     "iso",
     "ceiling",
-    says="The slowest time that nothing blurs, at the f-number that the picture asks for, leaves the ISO.",
+    says="The slowest shutter that blurs nothing, at the f-number of the picture, leaves the ISO.",
 )
 def least_iso(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Who needs the least ISO for this picture: each as slow as hand, subject, stars and picture let it be."""
@@ -233,7 +226,8 @@ def least_iso(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[
         "least_iso",
         Topic.LIGHT,
         by_stops(stops),
-        "Each as slow as it may be, {least} needs {low} for this picture at {n_least} and {most} {high} at {n_most}.",
+        "At the slowest safe shutter, {least} needs {low} for this picture at {n_least} and {most} "
+        "needs {high} at {n_most}.",
         a,
         b,
         least=Figure(least.index, "rig"),

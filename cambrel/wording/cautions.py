@@ -30,12 +30,12 @@ CAUTIONS = {
             "Never point a long lens, or your eye behind an optical finder, at the sun.",
             (
                 (
-                    "A lens gathers the sun as a burning glass does: an eye behind an optical finder is hurt before it"
-                    " feels it, a sensor burnt."
+                    "A lens gathers the sun like a burning glass. An eye behind an optical finder is hurt before "
+                    "it feels it, and a sensor burns."
                 ),
                 (
-                    "With the sun in the frame use the screen, a short focal length and a short moment; cap a lens that"
-                    " is not in use."
+                    "With the sun in the frame use the screen, a short focal length and a short moment. Cap a "
+                    "lens that is not in use."
                 ),
                 (
                     "For the sun itself use a filter made for it, before the lens, and follow its maker and those who"
@@ -47,7 +47,7 @@ CAUTIONS = {
         Caution(
             "sensor",
             "Cleaning a sensor",
-            "Leave a sensor to somebody trained; blow first, and touch it last.",
+            "Leave a sensor to somebody trained. Blow first, touch it last.",
             (
                 (
                     "Dark, sharp-edged spots that grow sharper at small apertures lie on the sensor. Light or soft"
@@ -58,8 +58,8 @@ CAUTIONS = {
                     " middle outwards."
                 ),
                 (
-                    "Whoever cleans a sensor does it with the body off, its opening down, out of the wind, with what is"
-                    " made for that sensor."
+                    "Clean a sensor with the camera off and its opening down, out of the wind, with what is made "
+                    "for that sensor."
                 ),
             ),
             "field sheets with small apertures, where dust shows",
@@ -67,13 +67,14 @@ CAUTIONS = {
         Caution(
             "track",
             "Trackside and private ground",
-            "Stand only where the railway or the owner of the ground allows it; local rules and its people come first.",
+            "Stand only where the railway or the owner of the ground allows it. Local rules and their "
+            "people come first.",
             (
                 (
                     "A train is wider than its track, nearer than a long lens shows, and quiet from ahead. Look up from"
                     " the finder before you move."
                 ),
-                "No flash and no lamp towards a driver; no tripod, bag or strap where a train or a foot passes.",
+                "No flash and no lamp towards a driver. No tripod, bag or strap where a train or a foot passes.",
             ),
             "moving subjects: field sheets, the dusk pass, the night mail",
         ),
@@ -83,7 +84,7 @@ CAUTIONS = {
             "Alone at night: tell someone where you are, and keep a light for the way.",
             (
                 "Say when you are back. A charged telephone, warm clothes, and the way walked once by day.",
-                "A red lamp keeps your eyes used to the dark; a white one is for walking.",
+                "A red lamp keeps your eyes used to the dark. A white one is for walking.",
             ),
             "dark pictures: field sheets, the night mail, the Stars panel",
         ),
@@ -97,7 +98,7 @@ CAUTIONS = {
                     "A mount, an adapter or a tripod head gives way before it shows: keep within the load that its"
                     " maker states."
                 ),
-                "Turn the lens onto the head last and take it off first; check every lock before you let go.",
+                "Put the lens on the head last and take it off first. Check every lock before you let go.",
             ),
             "lenses of a kilogram and a half and more: Fit",
         ),
@@ -107,7 +108,7 @@ CAUTIONS = {
             "Keep tripod legs off the path, and a hand on a heavy lens on a light mount.",
             (
                 "Legs low and wide where people pass, one leg pointing at the subject, weight hung low in wind.",
-                "Ask where a tripod is allowed; in a crowd use none.",
+                "Ask where a tripod is allowed. In a crowd use none.",
             ),
             "every field sheet",
         ),

@@ -100,7 +100,7 @@ class AnswerTests(TestCase):
         self.assertEqual(said("25 f/1.4 mft vs 50 f/1.8 ff").fair, "")
 
     def test_what_was_assumed_is_said_and_what_cannot_be_known_too(self):
-        self.assertIn("No format was said", said("85 f/1.4").sides[0].assumed[0])
+        self.assertIn("No format named", said("85 f/1.4").sides[0].assumed[0])
         self.assertEqual(said("24 mm equiv f/1.78 phone").says, NO_SIZE)
         (phone,) = said("24 mm equiv f/1.78 1/1.3").sides
         self.assertIn("the lens itself has", " ".join(phone.assumed))

@@ -20,11 +20,11 @@ def perform(press: str, state: State) -> State:
     """
     name, *arguments = press.split(":")
     if name not in ACTIONS:
-        raise ActionError("This button is not known here.")
+        raise ActionError("This button is from an older page. Load the page again.")
     after = ACTIONS[name].on(state, arguments)
     for what, value in outside(after.bench):
         raise ActionError(
-            f"That would take {wording.articled(f'a {named(what)}')} of {wording.significant(value)},"
-            " beyond what can be set here."
+            f"That would take {wording.articled(f'a {named(what)}')} of {wording.significant(value)}, "
+            f"more than can be set here."
         )
     return after

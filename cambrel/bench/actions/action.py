@@ -17,7 +17,7 @@ from cambrel.optics.quantities import DomainError
 from cambrel.phrases.typed_figures import decimal
 from cambrel.scenes import Find, Scene, shipped
 
-INCOMPLETE = "This button's request is incomplete."
+INCOMPLETE = "This button sent too little. Load the page again."
 
 
 class ActionError(ValueError):
@@ -93,7 +93,7 @@ class Action:
         try:
             return self.run(state, *read)
         except DomainError as error:
-            raise ActionError(f"That cannot be done: {error}.") from error
+            raise ActionError(f"That does not work: {error}.") from error
 
 
 ACTIONS: dict[str, Action] = {}
@@ -126,7 +126,7 @@ def camera(state: State, text: str) -> int:
     if index is None:
         raise ValueError(text)
     if index >= len(state.bench.slots):
-        raise ActionError("There is no such camera on the bench.")
+        raise ActionError("That camera is no longer on the bench.")
     return index
 
 
@@ -134,7 +134,7 @@ def thing(state: State, text: str) -> int:
     """A thing of the scene by its number."""
     index = whole(text)
     if index is None or index >= len(state.place.layers):
-        raise ActionError("There is no such thing in the scene.")
+        raise ActionError("That thing is no longer in the scene.")
     return index
 
 

@@ -11,7 +11,7 @@ from cambrel.wording import UNITS
 @action(each(words))
 def units(state: State, key: str) -> State:
     if key not in UNITS:
-        raise ActionError("There are no such units.")
+        raise ActionError("Choose metres or feet.")
     return replace(state, look=replace(state.look, units=UNITS[key]))
 
 

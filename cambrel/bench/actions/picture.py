@@ -29,7 +29,7 @@ def _task(state: State, arguments: list[str]) -> tuple[Task]:
     try:
         return (decode_brief(text),)
     except LinkError as error:
-        raise ActionError("There is no such picture.") from error
+        raise ActionError("That picture is no longer in the list. Choose another.") from error
 
 
 @action(_task)
@@ -88,7 +88,7 @@ def _place(state: State, arguments: list[str]) -> tuple[LayerChange | None]:
             for read, value, as_shown, text in zip(readers, now.place, shown, typed, strict=True)
         ]
     except (ValueError, OverflowError) as error:
-        raise ActionError("Where a thing stands is a distance, and its size a number.") from error
+        raise ActionError("Type a distance for its place, such as 3 m, and a number for its size.") from error
     return (LayerChange(which, *values),)
 
 
@@ -101,7 +101,7 @@ def arrange(state: State, change: LayerChange | None) -> State:
 def moved(state: State, change: LayerChange) -> State:
     bench = with_change(state.bench, change)
     if bench is None:
-        raise ActionError(f"A scene in a link holds {MOST_CHANGES} moved things; put one back first.")
+        raise ActionError(f"A link holds {MOST_CHANGES} moved things. Put one back first.")
     return state.on(bench)
 
 

@@ -21,7 +21,7 @@ NEW_FORMATS = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "44x33", 
 
 def check_room(bench: Bench) -> None:
     if len(bench.slots) >= MOST_RIGS:
-        raise ActionError(f"A bench holds {MOST_RIGS} cameras; remove one first.")
+        raise ActionError(f"A bench holds {MOST_RIGS} cameras. Remove one first.")
 
 
 def like_the_reference(state: State, body: Body) -> Rig:
@@ -74,7 +74,7 @@ def remove(state: State, gone: int) -> State:
     if gone == state.bench.reference:
         heir = next((i for i in range(count) if i != gone and state.comparison.of(i).settings.focusable), None)
         if heir is None:
-            raise ActionError(f"{LETTERS[gone]} is the only one that can focus there; it stays.")
+            raise ActionError(f"{LETTERS[gone]} is the only one that can focus there, so it stays.")
         state = reference(state, heir)
     return state.on(_rearranged(state.bench, [i for i in range(count) if i != gone]))
 
@@ -141,7 +141,7 @@ def _held_by_hand(state: State, which: str, letter: str) -> State:
     """One setting of one rig stays as it is, where the picture chooses the others."""
     index = camera(state, which)
     if letter not in BY_HAND:
-        raise ActionError("There is no such setting.")
+        raise ActionError("That setting is from an older page. Load the page again.")
     rig, name = state.bench.rigs[index], BY_HAND[letter]
     kept = "".join(key for key in BY_HAND if key == letter or key in rig.by_hand)
     if not state.comparison.of(index).settings.focusable:
@@ -157,7 +157,7 @@ def by_hand(state: State, question: str, which: str = "", letter: str = "") -> S
         return _held_by_hand(state, which, letter)
     bench, comparison = state.bench, state.comparison
     if question not in HAND:
-        raise ActionError("There is no such question.")
+        raise ActionError("That question is from an older page. Load the page again.")
     answer, names = HAND[question]
     slots = []
     for index, slot in enumerate(bench.slots):

@@ -36,7 +36,7 @@ def on_picture(*more: str) -> Form:
             if figures is None or not there or len(numbers) != len(more):
                 raise ValueError(arguments)
         except ValueError as error:
-            raise ActionError("This place of the picture cannot be used.") from error
+            raise ActionError("That is outside the picture. Press inside it.") from error
         return rig_shot(state.bench, state.comparison, figures, place=state.place), at_x, at_y, *numbers
 
     return read
@@ -52,7 +52,7 @@ def focus_at(state: State, shot: Shot, x: float, y: float) -> State:
     behind = away - shot.camera.subject_distance_m
     focus = inf if away > FARTHEST_M else float(first.subject_distance_m) + behind
     if focus <= NEAREST_M:
-        raise ActionError("The reference stands behind that; it cannot be focused there.")
+        raise ActionError("That is behind the reference camera. Press farther away.")
     if bench.brief.distance_from == "sensor" and focus < inf:
         focus = float(focus_distance_from_object_distance_m(focus, first.focal_length_mm))
     return state.on(replace(bench, brief=replace(bench.brief, focus_distance_m=float(f"{focus:.6g}"))))
@@ -73,10 +73,10 @@ def drag_at(state: State, shot: Shot, x: float, y: float, factor: float) -> Stat
     things in the scene.
     """
     if not 0.01 <= factor <= 100:
-        raise ActionError("That is too far in one drag.")
+        raise ActionError("That is too far for one drag. Drag a shorter way.")
     layer, away = pick(shot.view(HEIGHTS[5]), shop(), x, y)
     if layer is None:
-        raise ActionError("The ground and the sky stay where they are; drag a thing.")
+        raise ActionError("The ground and the sky stay where they are. Drag a thing in the scene.")
     bench, s = state.bench, shot.camera.subject_distance_m
     brief = bench.brief
     if layer.anchor == "subject":

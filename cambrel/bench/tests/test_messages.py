@@ -38,13 +38,14 @@ class MessageTests(TestCase):
                 page = self.client.get("/", {name: "perhaps"})
                 self.assertEqual(page.status_code, 422)
                 said = self.said(page, name)
-                self.assertTrue("“perhaps” is not a" in said or said == "This is none of the answers offered.", said)
+                self.assertTrue("“perhaps” is not a" in said or said == "Choose one of the answers offered.", said)
                 others = [other for other in fields - {name} if self.said(page, other)]
                 self.assertEqual(others, [])
 
     def test_a_press_that_cannot_be_carried_out_says_why_without_a_script_too(self):
         self.assertEqual(
-            self.said(self.client.get("/", {"action": "explode"}), "bench"), "This button is not known here."
+            self.said(self.client.get("/", {"action": "explode"}), "bench"),
+            "This button is from an older page. Load the page again.",
         )
 
     def test_what_follows_waits_or_is_held_is_shown(self):

@@ -34,7 +34,7 @@ class BenchPageTests(TestCase):
         self.assertContains(page, "50.6\u00a0mm f/5.6")
         self.assertContains(page, "the driver at")
         self.assertEqual(
-            {plate.status for plate in page.context["page"].plates}, {"does it"}, "a newcomer meets nothing red"
+            {plate.status for plate in page.context["page"].plates}, {"works"}, "a newcomer meets nothing red"
         )
         self.assertFalse(any(plate.flags for plate in page.context["page"].plates))
         self.assertContains(page, 'id="drawing-title"')

@@ -35,7 +35,7 @@ from cambrel.pictures.views import pictures_for
 A_YEAR = 365 * 24 * 3600
 WAYS = (
     ("side", "side by side", "Every picture at one height"),
-    ("large", "large", "One picture, as large as it goes; the letters a to f flip between cameras"),
+    ("large", "large", "One picture, as large as it goes. The letters a to f flip between cameras"),
     ("seam", "split", "Two pictures, one over the other, with a seam to drag"),
     ("flip", "flip", "Two pictures in turn on the same spot, laid over each other by the subject"),
     ("differ", "difference", "Only what differs between two pictures is bright"),

@@ -34,55 +34,50 @@ from cambrel.wording.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW
 from cambrel.wording.written import written
 
 LEVEL = (
-    f"Called level, and not said, where it is less: {LEVEL_VIEW:.0%} of the view, {LEVEL_DEPTH:.0%} of depth, "
-    f"1/{1 / LEVEL_STOPS:.0f} stop of light or blur."
+    f"Smaller differences are called the same: {LEVEL_VIEW:.0%} of the view, {LEVEL_DEPTH:.0%} of "
+    f"depth, 1/{1 / LEVEL_STOPS:.0f} stop of light or blur."
 )
 NO_LINE = {
     "brief": (
-        "Does it make the picture?",
-        "What the picture asks for, one after the other: what fails most comes first, with what would cure it.",
+        "Can it take the picture?",
+        "What the picture needs, one after the other. The worst failing comes first, with its cure.",
     ),
     "mount": (
         "Another mount",
         (
-            "Lens and body bear mounts of different names. Whether an adapter goes between them is a matter of how far"
-            " each holds the lens from the sensor."
+            "Lens and body have different mounts. Whether an adapter fits depends on how far each mount "
+            "holds the lens from the sensor."
         ),
     ),
     "base_range": (
         "Tonal range at base ISO",
-        "As at the ISO in force, but with a full pixel at the base ISO of the body, where it holds most.",
+        "The same at the body's base ISO, where a pixel holds most.",
     ),
     "bracket": (
         "Frames to bracket",
-        (
-            "One, and as many more as what the scene has beyond the range of one frame takes at the spacing: 1 + (scene"
-            " − range) / spacing, rounded up."
-        ),
+        ("One frame, and more for the range that it cannot hold: 1 + (scene − range) / spacing, rounded up."),
     ),
     "lifted": (
         "Shadows lifted",
-        (
-            "Signal to noise, as noise is judged, of a tone so many stops below mid-grey: its electrons are those of"
-            " mid-grey over 2 to that number."
-        ),
+        ("Signal to noise of a tone that many stops below mid-grey. Each stop halves its electrons."),
     ),
     "noise_state": (
         "Is the noise seen?",
         (
-            "By the signal to noise of mid-grey, as noise is judged. It is seen below 40, which ISO 12232 calls"
-            " excellent, and disturbs below 10, which it calls acceptable. Both can be set under Conventions."
+            "By the signal to noise of mid-grey. You see noise below 40, which ISO 12232 calls "
+            "excellent. It disturbs below 10, which it calls acceptable. Both can be set under "
+            "Conventions."
         ),
     ),
     "megapixels_left": (
         "Megapixels left",
-        "Cut to the tightest view that is shown here: the pixels times what is kept of each side.",
+        "Cropped to the tightest view shown here: the pixels times what is kept of each side.",
     ),
     "stretch": (
         "A face at the edge",
         (
-            "A straight lens draws round things wide at the edge, the more the farther from the middle: by 1 + (r /"
-            " v)², r from the middle, v the image distance."
+            "A straight lens stretches round things towards the edge: by 1 + (r / v)², with r from the "
+            "middle and v the image distance."
         ),
     ),
     "fall_off": (
@@ -92,8 +87,8 @@ NO_LINE = {
     "before_lens": (
         "Room before the lens",
         (
-            "What is between the front of the lens and the subject: the distance from the sensor mark less the register"
-            " of the mount and the lens as it is extended. A guide, as no real lens is a thin one."
+            "From the front of the lens to the subject: the distance from the sensor mark, less the "
+            "mount's register and the extended lens. A guide, because no real lens is a thin one."
         ),
     ),
     "stack": (
@@ -109,7 +104,7 @@ NO_LINE = {
     ),
     "stabilisation": (
         "Stabilisation",
-        "From the records of body and lens: the larger of the two, unless the record says how they add.",
+        "From the records of body and lens: the larger of the two, unless the record says how they add up.",
     ),
     "asked_for": ("Asked for", "The slowest shutter time that the picture allows."),
 }

@@ -35,7 +35,9 @@ class SavedBriefTests(TestCase):
         after = self.client.get("/", {"b": encode(other), "action": f"brief:{mine.token}"})
         made = decode(parse_qs(urlsplit(after["Location"]).query)["b"][0])
         self.assertEqual((made.brief.distance_m, made.brief_name, len(made.slots)), (3.25, "My driver", 2))
-        self.assertContains(self.client.get("/", {"action": "brief:nothing"}), "no such picture", status_code=422)
+        self.assertContains(
+            self.client.get("/", {"action": "brief:nothing"}), "no longer in the list. Choose another", status_code=422
+        )
 
     def test_it_is_renamed_duplicated_deleted_and_undone(self):
         mine = self.save(home_bench())

@@ -114,7 +114,7 @@ class SideTests(DecisionTestCase):
             [name for name, _ in side.opponents],
             ["Larkmoor 15-45 mm f/3.5-5.6", "Larkmoor 23 mm f/1.4", "Larkmoor 55-200 mm f/3.5-4.8"],
         )
-        self.assertEqual(side.both, ["No two of them together make more than one of them."])
+        self.assertEqual(side.both, ["No two together can take more than one alone."])
         both = self.page(look="side", kit=[self.kit(name).pk for name in ("Footplate bag", "Day off bag")])
         self.assertEqual(both.context["looked"].both, side.both)
         self.kit("Footplate bag").lenses.remove(
@@ -124,7 +124,7 @@ class SideTests(DecisionTestCase):
         page = self.page(look="side", kit=[self.kit(name).pk for name in ("Footplate bag", "Day off bag")])
         made = [float(head["made"].rstrip("%")) for head in page.context["heads"]]
         (said,) = page.context["looked"].both
-        together = float(said.partition("together make ")[2].partition("%")[0])
+        together = float(said.partition("together can take ")[2].partition("%")[0])
         self.assertGreater(together, max(made))
         self.assertIn("Footplate bag for “Viaduct crossing”", said)
 
@@ -149,9 +149,9 @@ class SideTests(DecisionTestCase):
             mount = Lens.objects.get(name=row.lens).mount
             self.assertEqual(row.stays, mount == "Tarn", row)
         (said,) = [say for say in looked.says if say.startswith("Day off bag")]
-        self.assertRegex(said, r"Day off bag: no lens stays with Tarn Cairn\. \d do not go on\.")
+        self.assertRegex(said, r"Day off bag: no lens can be kept with Tarn Cairn\. \d do not fit\.")
         (said,) = [one for one in looked.says if one.startswith("Lineside bag")]
-        self.assertIn("3 of 3 lenses stay with Tarn Cairn", said)
+        self.assertIn("3 of 3 lenses can be kept with Tarn Cairn", said)
         self.assertIn("1.74 kg".replace(" ", "\u00a0"), said)
         body = Body.objects.get(name="Larkmoor Beck")
         there = self.page(look="later", body=f"body-{body.pk}").context["looked"]
@@ -160,7 +160,7 @@ class SideTests(DecisionTestCase):
         (said,) = [one for one in there.says if one.startswith("Lineside bag")]
         self.assertEqual(
             said,
-            "Lineside bag: no lens stays with Larkmoor Beck. 3 would go on with an adapter that is not on the shelf.",
+            "Lineside bag: no lens can be kept with Larkmoor Beck. 3 would go on with an adapter that is not on the shelf.",
         )
         AdapterRecord.objects.create(owner=self.owner, name="Ring", lens_mount="Tarn", mount=body.mount)
         rows = {row.lens: row for row in self.page(look="later", body=f"body-{body.pk}").context["looked"].rows}
@@ -171,7 +171,7 @@ class SideTests(DecisionTestCase):
         looked = self.page(look="later", body=f"body-{body.pk}").context["looked"]
         kit = rows["Pipwren 25 mm f/1.4"].kit
         (said,) = [one for one in looked.says if one.startswith(kit)]
-        self.assertRegex(said, rf"{kit}: no lens stays with Larkmoor Beck\. \d would go on with an adapter")
+        self.assertRegex(said, rf"{kit}: no lens can be kept with Larkmoor Beck\. \d would go on with an adapter")
         AdapterRecord.objects.create(
             owner=self.owner,
             name="Ring 2",

@@ -20,8 +20,8 @@ class MustsTests(TestCase):
 
     def test_a_kit_is_out_beyond_its_limits_and_where_its_weight_or_price_is_unknown(self):
         for grams, price, currency, why in (
-            (1000.0, 800.0, "EUR", ""), (1000.5, 500.0, "EUR", "heavier"), (nan, 500.0, "EUR", "not known"),
-            (900.0, nan, "EUR", "not known"), (900.0, 500.0, "GBP", "not known"), (900.0, 801.0, "EUR", "dearer"),
+            (1000.0, 800.0, "EUR", ""), (1000.5, 500.0, "EUR", "weighs more"), (nan, 500.0, "EUR", "not known"),
+            (900.0, nan, "EUR", "not known"), (900.0, 500.0, "GBP", "not known"), (900.0, 801.0, "EUR", "costs more"),
         ):  # fmt: skip
             said = Musts(most_g=1000.0, most_price=800.0, currency="EUR").kit(grams, price, currency)
             self.assertTrue(why in said if why else not said, (grams, price, currency, said))

@@ -100,9 +100,9 @@ class FieldBrowserTests(BrowserTestCase):
             self.go("[data-simulate-all]")
             WebDriverWait(self.driver, 60).until(lambda _: len(self.all(".back-picture")) == 5)
         self.go(".bring form:nth-of-type(2) button")
-        self.wait(lambda: "did not hold" in self.text("[role=status]"))
+        self.wait(lambda: "not as predicted" in self.text("[role=status]"))
         self.assertIn("T-number", self.text("#shot-noise-1-0"))
-        self.assertIn("noise was reduced", self.text("#shot-noise-2-0"))
+        self.assertIn("The camera reduced noise", self.text("#shot-noise-2-0"))
         self.assertIn("No picture yet", self.text("#shot-depth-0-0"))
         self.go("#seen-depth-0-0-near", "1.9", Keys.TAB, "2.1", Keys.ENTER)
         self.wait(lambda: "It held" in self.text("#shot-depth-0-0"))
@@ -159,7 +159,7 @@ class FieldBrowserTests(BrowserTestCase):
         self.go(".bring form button[type=submit]")
         self.wait(lambda: "3,000 pictures in the logbook" in self.text(".list-head"))
         self.assert_accessible(("color-contrast",))  # of a drawing’s text, judged with the drawings
-        self.assertIn("you lack reach", self.text(".habit-says"))
+        self.assertIn("you need more reach", self.text(".habit-says"))
         bar = ".habit-chart:nth-of-type(1) a:nth-of-type(5)"
         says = self.one(bar).get_attribute("aria-label")
         self.go(bar)

@@ -64,10 +64,10 @@ class TableTests(TestCase):
         self.assertEqual([row["f_number"] for row in rows], [2.8, None, None])
         self.assertEqual([problem.split(":")[0] for problem in problems], ["line 4", "line 5", "line 6"])
         for content, says in (
-            (b"name,colour\na,b\n", "names no columns"), (b"[1, 2", "no JSON"), (b'{"a": 1}', "no list"),
+            (b"name,colour\na,b\n", "names no columns"), (b"[1, 2", "not JSON"), (b'{"a": 1}', "no list"),
             (b"\xff\xfe\x00", "UTF-8"),
             (b"", "names no columns"),
-            (b"[" * 100_000, "nested too deeply"), (b'f-number\n"' + b"x" * 3_000_000, "no table"),
+            (b"[" * 100_000, "nested too deeply"), (b'f-number\n"' + b"x" * 3_000_000, "not a table"),
         ):  # fmt: skip
             with self.subTest(says=says), self.assertRaisesRegex(TableError, says):
                 read_table(content, NOW)
@@ -103,7 +103,7 @@ class LogbookTests(ShelfTestCase):
         self.assertEqual(self.keep([*rows, *rows[:5], {"iso": "x"}]).json(), {"kept": 40})
         page = self.client.get(reverse("field:habits"))
         self.assertContains(
-            page, "40 pictures are in the logbook now; 5 were there already; 1 say nothing that is counted."
+            page, "40 pictures are in the logbook now, 5 were there already, 1 hold nothing that is counted."
         )
         self.assertEqual(self.keep(rows).json(), {"kept": 0})
         self.client.post(reverse("owners:undo", args=[ChangeSet.objects.first().pk]), {"next": "/field/habits/"})
@@ -161,12 +161,12 @@ class LogbookTests(ShelfTestCase):
         lens = next(
             row for label, rows in page.context["lists"] if label == "Lens" for row in rows if "70-300" in row.name
         )
-        self.assertContains(self.client.get(lens.address), "you lack reach")
+        self.assertContains(self.client.get(lens.address), "you need more reach")
         few = self.client.get(
             reverse("field:habits"), {"f": "1.4", "year": "2023", "lens": "Pipwren 25 mm f/1.4", "iso": "100"}
         )
         if int(few.context["left"]) < LEAST:
-            self.assertContains(few, "Nothing is said from fewer than 30 pictures")
+            self.assertContains(few, "Nothing is concluded from fewer than 30 pictures")
         self.assertEqual(
             self.client.get(reverse("field:habits"), {"f": "x", "year": "²", "lens": "y", "iso": "-1"}).context["left"],
             "3,000",

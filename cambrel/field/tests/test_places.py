@@ -120,11 +120,11 @@ class PlacesTests(TestCase):
 
     def test_what_cannot_be_taken_is_said_at_its_field(self):
         cases = (
-            ({"content": b"hello"}, "no picture that is decoded here"),
-            ({"content": picture()[:700]}, "cut or damaged"),
+            ({"content": b"hello"}, "not a picture that can be read here"),
+            ({"content": picture()[:700]}, "cut short or damaged"),
             ({"subject": picture("PNG")}, "has no transparency"),
             ({"subject": cut_out(alpha=255)}, "has no transparency"),
-            ({"name": ""}, "name"), ({"distance_m": "0"}, "outside what makes sense"),
+            ({"name": ""}, "name"), ({"distance_m": "0"}, "out of range"),
             ({"subject_height_m": "soon"}, "is not a distance"),
             ({"background": ""}, "Choose a picture of the place"),
         )  # fmt: skip
@@ -194,10 +194,10 @@ class PlacesTests(TestCase):
         row = {"key": "a" * 12, "name": "A", "background": "a"} | dict.fromkeys(FIGURES, 2.0)
         told = {"cambrel_scenes": 1, "scenes": [row]}
         cases = (
-            (b"hello", "no file of scenes that can be read"), (packed("{"), "that can be read"),
+            (b"hello", "not a file of scenes. Choose one that was exported here"), (packed("{"), "not a file of scenes"),
             (packed({"cambrel_scenes": 2, "scenes": []}), "version 1"),
-            (packed(told), "that can be read"), (packed(told, a=b"no picture"), "no picture that is decoded"),
-            (packed({"cambrel_scenes": 1, "scenes": [row | {"distance_m": -1}]}, a=picture()), "cannot be"),
+            (packed(told), "not a file of scenes"), (packed(told, a=b"no picture"), "not a picture that can be read"),
+            (packed({"cambrel_scenes": 1, "scenes": [row | {"distance_m": -1}]}, a=picture()), "makes no sense"),
             (packed({"cambrel_scenes": 1, "scenes": [row | {"subject": "b"}]}, a=picture(), b=b"\0" * (50 * 2**20)),
                 "more than is read"),
         )  # fmt: skip

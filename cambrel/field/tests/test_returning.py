@@ -85,7 +85,7 @@ class ReturningTests(ReturningTestCase):
         self.assertEqual(plain["row"]["f_number"], 2.8)
         self.assertIn("f/2.8", plain["says"])
         self.assertEqual(long["asked"], [[300_000, 10_000]])
-        self.assertEqual(broken["problem"], "it is no picture file that is read here")
+        self.assertEqual(broken["problem"], "it is not a picture file that can be read here")
         says = [{"id": "a", "size": len(tail), "rounds": 2, "parts": [[0, 65536], [300_000, 10_000]]}]
         parts = [SimpleUploadedFile("part", part) for part in (tail[:65536], tail[300_000:])]
         answer = self.client.post(reverse("field:any-heads"), {"says": json.dumps(says), "part": parts}).json()["files"]
@@ -239,17 +239,17 @@ class ReturningTests(ReturningTestCase):
         key = "depth-0-0"
         near, far = (self.shot(key).predicted.figures[name].value for name in ("near", "far"))
         page = self.see(key, {"near": f"{near + 0.02:.2f}", "far": f"{100 * far - 2:.0f} cm", "step": "5 cm"})
-        self.assertContains(page, "It held", count=2)
+        self.assertContains(page, "As predicted", count=2)
         bad = self.see(key, {"near": "soon", "far": "", "step": ""})
         self.assertContains(bad, "is not a distance", status_code=422)
         self.sheet.refresh_from_db()
         self.assertEqual(set(self.sheet.found[key]), {"near", "far"})
         page = self.see(key, {"near": "2.74", "far": "", "step": "10 cm"})
-        self.assertContains(page, "2.74\u00a0m noted, so that the limit is at about 2.69\u00a0m")
+        self.assertContains(page, "2.74\u00a0m noted, so the limit is at about 2.69\u00a0m")
         self.assertContains(page, 'value="2.74')
         self.assertContains(page, 'value="0.1')
         page = self.see(key, {"near": "0.5", "far": "", "step": ""})
-        self.assertContains(page, "It did not hold")
+        self.assertContains(page, "Not as predicted")
         self.assertContains(page, "focus that lay nearer than was meant")
         self.assertEqual(self.client.post(self.at("seen", "noise-0-0"), {}).status_code, 404)
 
@@ -277,9 +277,9 @@ class ReturningTests(ReturningTestCase):
 
     def test_hostile_files_get_a_message(self):
         for content, says in (
-            (b"", "no picture"),
-            (b"<svg onload=alert(1)>", "no picture"),
-            (picture()[:700], "cut or damaged"),
+            (b"", "not a picture"),
+            (b"<svg onload=alert(1)>", "not a picture"),
+            (picture()[:700], "cut short or damaged"),
         ):
             with self.subTest(says=says):
                 answer = self.bring(content)

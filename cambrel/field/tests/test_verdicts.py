@@ -107,12 +107,12 @@ class SimulatedCameraTests(ReturningTestCase):
         self.assertEqual(noise["Signal to noise"][0], Outcome.HELD)
         self.assertEqual(noise["Brightness"][0], Outcome.MISSED)
         self.assertIn("T-number", noise["Brightness"][1])
-        self.assertIn("noise was reduced", outcomes("noise-2-0")["Signal to noise"][1])
+        self.assertIn("The camera reduced noise", outcomes("noise-2-0")["Signal to noise"][1])
         self.assertEqual(outcomes("framing-2-0")["View by the diagonal"][0], Outcome.HELD)
         # a phone's disc is too small to be measured: said, not guessed
         self.assertNotIn("blur-2-0", self.sheet.found)
         self.assertContains(page, "C, background blur:")
-        self.assertContains(self.client.get(self.at("back")), "did not hold")
+        self.assertContains(self.client.get(self.at("back")), "not as predicted")
 
 
 class WritingTests(ReturningTestCase):

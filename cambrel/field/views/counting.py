@@ -111,9 +111,9 @@ def _kept(request: Request, rows: list[dict[str, object]], unsound: int) -> Http
     if not count:
         said = "None of these is new"
     if len(rows) > count:
-        said += f"; {len(rows) - count:,} were there already"
+        said += f", {len(rows) - count:,} were there already"
     if unsound:
-        said += f"; {unsound:,} say nothing that is counted"
+        said += f", {unsound:,} hold nothing that is counted"
     messages.success(request, said + ".")
     return JsonResponse({"kept": count})
 

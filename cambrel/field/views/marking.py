@@ -39,7 +39,7 @@ from cambrel.trials.proofs import said
 from cambrel.trials.trial_shots import TrialShot
 from cambrel.wording import LETTERS
 
-GONE = "This picture’s pixels are no longer held; bring its file in again to measure it."
+GONE = "This picture’s pixels are no longer held. Bring its file in again to measure it."
 PART_SIDE_PX = 900
 MOST_POINTS = 20
 
@@ -177,7 +177,7 @@ def _measured(owner: User, record: Sheet, plan: SheetPlan, shot: TrialShot, toke
     if how is None:
         raise MeasureError("Nothing is measured on the picture in this trial.")
     if how.needs_first and is_first:
-        raise MeasureError("The others are measured against this picture; there is nothing to read off it.")
+        raise MeasureError("The others are measured against this picture, so nothing is read off it.")
     whole_px = plan.bench.rigs[shot.rig].sensor.pixels_high or float(min(pixels.shape[:2]))
     upright = pixels.shape[0] > pixels.shape[1]
     if upright:
@@ -243,7 +243,7 @@ def _written(request: Request, plan: SheetPlan, record: Sheet, shot: TrialShot) 
         body = _the_one(Body.objects.for_owner(request.user).filter(name=slot.body_called), slot.body_called)
         proof = prove(expected(taken, shot.rig, "snr"), readings["snr"])
         if proof is None or proof.bound or proof.doubts:
-            raise MeasureError("This reading is too doubtful to be written onto the camera.")
+            raise MeasureError("This reading is too doubtful to keep on the camera’s record. Take the shot again.")
         with recorded(request.user, f"Wrote what was measured onto “{body.name}”") as change:
             body = change.fresh(body)
             stops = plan.bench.rigs[shot.rig].body.offset_stops + proof.off
@@ -257,7 +257,7 @@ def _written(request: Request, plan: SheetPlan, record: Sheet, shot: TrialShot) 
         reading, sensor = readings["mtf50"], plan.bench.rigs[shot.rig].sensor
         row = next((one for one in record.back.values() if one.get("shot") == shot.key), None)
         if row is None or not row.get("wide_px") or reading.bound or reading.doubts:
-            raise MeasureError("This reading is too doubtful to be written onto the lens.")
+            raise MeasureError("This reading is too doubtful to keep on the lens’s record. Take the shot again.")
         if plan.made.of(shot.rig).rig.converter != 1:
             raise MeasureError(
                 "It was measured through the converter. Take the picture without it to measure the lens alone."
@@ -267,9 +267,7 @@ def _written(request: Request, plan: SheetPlan, record: Sheet, shot: TrialShot) 
         stop = proofs.settings_of(record, shot).f_number or shot.f_number
         alone = float(lens_own_mtf50_per_mm(per_mm(reading.value, pitch_um), stop, pitch_um))
         if not isfinite(alone):
-            raise MeasureError(
-                "That is all that such pixels and diffraction let through: the lens did not limit there."
-            )
+            raise MeasureError("Pixels and diffraction allow no more than that, so the lens was not the limit there.")
         with recorded(request.user, f"Wrote what was measured onto “{lens.name}”") as change:
             lens = change.fresh(lens)
             points = {float(f): float(value) for f, value in lens.mtf50} | {float(stop): alone}

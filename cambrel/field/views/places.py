@@ -93,8 +93,7 @@ def edit(request: Request, pk: int | None = None) -> HttpResponseBase:
                     record.refresh_from_db()
                     form.add_error(
                         "name",
-                        "It has been changed in another window. What you typed stands here; press Keep to put it over"
-                        " that.",
+                        "It was changed in another window. What you typed is below. Press Keep to use it.",
                     )
         status = 422
     context = {"form": form, "record": record, "is_new": pk is None, "most_mb": MOST_BYTES // 2**20}
@@ -145,7 +144,7 @@ def _take(pictures: own.Bringing, form: PlaceForm, record: OwnScene) -> bool:
             upright_mm = FULL_FRAME.width_mm if place.is_upright else FULL_FRAME.height_mm
             height = float((d["distance_m"] + d["background_m"]) * upright_mm / place.equivalent_mm)
         elif place is not None or not record.pk:
-            form.add_error("background_height_m", "The file does not say its focal length; give the height.")
+            form.add_error("background_height_m", "The file does not say its focal length. Type the height instead.")
         else:
             height = record.background_height_m
     if form.errors:

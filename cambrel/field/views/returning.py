@@ -200,7 +200,7 @@ def heads(request: Request, pk: int | None = None) -> HttpResponseBase:
     try:
         sent = backs.parts_sent(request.POST.get("says", ""), (part.read() for part in request.FILES.getlist("part")))
     except (ValueError, KeyError, TypeError, StopIteration, RuntimeError):
-        return JsonResponse({"problem": "These heads of files were not sent as they are read."}, status=400)
+        return JsonResponse({"problem": "These files arrived incomplete. Send them once more."}, status=400)
     now = timezone.localtime().replace(tzinfo=None)
     answers: dict[int, dict[str, object]] = {}
     rows: dict[int, dict[str, object]] = {}
@@ -271,9 +271,11 @@ def _from_row(text: str) -> dict[str, object]:
     try:
         row = read_json(text.encode(), "page")
     except ValueError:
-        raise ValueError("These are no settings of a picture.") from None
+        raise ValueError(
+            "Those settings do not belong to a photograph. Check focal length, f-number, time and ISO."
+        ) from None
     if not isinstance(row, dict) or not is_picture(row) or row.get("kept"):
-        raise ValueError("These are no settings of a picture.")
+        raise ValueError("Those settings do not belong to a photograph. Check focal length, f-number, time and ISO.")
     return row | {"shot": ""}
 
 
@@ -305,7 +307,7 @@ def place(request: Request, pk: int, token: str) -> HttpResponseBase:
         raise Http404
     shot = request.POST.get("shot", "")
     if shot not in {one.key for one in plan.shots} | {backs.NOWHERE, "away"}:
-        messages.error(request, "There is no such shot on this sheet.")
+        messages.error(request, "That shot is no longer on this sheet.")
         return redirect("field:back", pk)
     with changing(request, pk, f"Put a picture of “{record.name}” elsewhere") as now:
         row = now.back.pop(token, {}) if shot == "away" else now.back.get(token, {})

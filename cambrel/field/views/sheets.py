@@ -158,7 +158,7 @@ def take(request: Request, pk: int) -> HttpResponseBase:
     key = request.POST.get("shot", "")
     if key not in {shot.key for shot in SheetPlan(record.bench(), tuple(record.trials)).shots}:
         return HttpResponse(
-            "There is no such shot on this sheet.", status=400, content_type="text/plain; charset=utf-8"
+            "That shot is no longer on this sheet.", status=400, content_type="text/plain; charset=utf-8"
         )
     with recorded(request.user, f"Ticked a shot of “{record.name}”") as change:
         now = change.fresh(record)

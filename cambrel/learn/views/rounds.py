@@ -161,7 +161,7 @@ def _shown(request: Request, made: Put, form: AnswerForm, status: int = 200, pro
         "only": request.GET.get("kind") or request.POST.get("only", ""),
         "only_level": request.GET.get("level") or request.POST.get("only_level", ""),
         "problem": problem,
-        "terms": f"Crop factors by {measure}; sharp in the print by {sharp}.",
+        "terms": f"Crop factors by {measure}. Sharp in the print by {sharp}.",
     }
     return render(request, "learn/round.html", context, status=status)
 

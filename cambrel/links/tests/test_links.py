@@ -293,7 +293,7 @@ class LinkTests(TestCase):
             (good[:40] + ("A" if good[40] != "A" else "B") + good[41:], "damaged|cut|newer|kind|cannot"),
             (token_of([9, []]), "newer"), (token_of({"a": 1}), "newer"), (token_of([1]), "no bench"),
             (token_of([1, {"x": 1}]), "kind"),
-            (token_of([1, [[], [[]] * 7]]), "at most 6 are"), (token_of([1, [[0], [[]]]]), "the distance"),
+            (token_of([1, [[], [[]] * 7]]), "At most 6 are"), (token_of([1, [[0], [[]]]]), "its distance"),
             (token_of([1, [["2"], [[]]]]), "kind"), (token_of([1, [[True], [[]]]]), "kind"),
             (token_of([1, [[], []]]), "rigs"),
             (token_of([1, [[], [[[], "x" * 61]]]]), "kind"), (token_of([1, [[], [[[body, [50]]]]]]), "kind|cannot"),

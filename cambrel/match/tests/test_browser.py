@@ -33,7 +33,7 @@ class MatchTests(BrowserTestCase):
     def test_a_mistake_is_named_and_the_question_stays(self):
         self.open("/match/")
         self.type("#id_f_number", "0")
-        self.wait(lambda: "outside what makes sense" in self.text("#answers"))
+        self.wait(lambda: "out of range" in self.text("#answers"))
         self.assertEqual(self.one("#id_f_number").get_attribute("value"), "0")
         self.assert_accessible(ARROWS)
 
@@ -56,7 +56,7 @@ class MatchTests(BrowserTestCase):
         sensor = self.script("return document.querySelector('.fit-edge').getBoundingClientRect().width")
         self.assertAlmostEqual(circle / sensor, 28.6 / 36, delta=0.01)
         Select(self.one("#id_body")).select_by_visible_text("Pipwren Tern")
-        self.wait(lambda: "only with optics" in self.text(".fit-page"))
+        self.wait(lambda: "only with an adapter with optics" in self.text(".fit-page"))
         self.dark(True)
         self.size(390, 844)
         for view in (self.address(), f"/fit/upgrade/?kit={Kit.objects.first().pk}&body={body.pk}", "/match/"):

@@ -131,7 +131,7 @@ class MatchTruthTests(MatchTestCase):
         fastest, widest_angle = made.needed.fastest_made, made.needed.widest_made_deg
         angle = made.needed.angle_deg
         for true, words in (
-            (need_n < 0.5, "cannot exist in air"),
+            (need_n < 0.5, "No lens in air is faster"),
             (need_n >= 0.5 and need_n < fastest, "faster than the fastest made"),
             (need_n >= 0.5 and angle > widest_angle, "would have to see"),
         ):
@@ -156,7 +156,7 @@ class MatchTruthTests(MatchTestCase):
         crop = hypot(36, 24) / hypot(target.sensor.width_mm, target.sensor.height_mm)
         self.reads(row.equivalent, at * crop, n * crop)
         short = 2 * log2(pupil / (at / n))
-        word = by_stops(short, "{} short", "cannot be closed so far: {}")
+        word = by_stops(short, "{} short", "does not close that far: {}")
         if word:
             self.assertEqual(row.depth, word)
         if isinf(d) or 1000 * d > at * 1.001:
@@ -183,7 +183,7 @@ class MatchTruthTests(MatchTestCase):
             )
             > 0.005
         ):
-            self.assertEqual(row.word, "exact" if exact else "near" if near else "does not make it")
+            self.assertEqual(row.word, "exact" if exact else "near" if near else "no match")
 
     def test_two_equal_lights(self):
         """Where the view differs a lens may be short of blur and level in light, or the other way: each is said
@@ -217,4 +217,4 @@ class MatchTruthTests(MatchTestCase):
         made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], Conventions())
         self.assertIn("ISO 200", dict(made.settings)["as a camera sets it"])
         self.assertIn("3\u00a0stops too bright", dict(made.settings)["beyond the base ISO"])
-        self.assertIn("that do not go on Pipwren Tern", made.left_out)
+        self.assertIn("that do not fit on Pipwren Tern", made.left_out)

@@ -137,8 +137,8 @@ class NoiseTests(TestCase):
         side = 4 * int(np.sqrt(LEAST_BLOCKS))
         for light, says in (
             (patch(20, side=side), "too small"),
-            (patch(20, mean=0.09), "1.0 stops darker than mid-grey.* with so much more light, or mark a brighter"),
-            (patch(20, mean=0.31), "0.8 stops brighter than mid-grey.* with so much less light, or mark a darker"),
+            (patch(20, mean=0.09), "1.0 stops darker than mid-grey.* with that much more light, or mark a brighter"),
+            (patch(20, mean=0.31), "0.8 stops brighter than mid-grey.* with that much less light, or mark a darker"),
             (np.where(np.arange(100)[:, None, None] < 2, 1.0, patch(20)), "burnt out"),
         ):  # fmt: skip
             with self.subTest(says=says), self.assertRaisesRegex(MeasureError, says):

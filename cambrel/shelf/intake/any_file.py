@@ -22,9 +22,9 @@ def read_file(name: str, data: bytes, known: Known = Known()) -> Contents:  # no
         FileError for a file that is too large, packed, or of no kind that is read
     """
     if len(data) > MOST_BYTES:
-        raise FileError(f"“{name}” is larger than 20 MB; bring it in in parts.")
+        raise FileError(f"“{name}” is larger than 20 MB. Bring it in in parts.")
     if data.startswith(PACKED):
-        raise FileError(f"“{name}” is packed. Unpack it first; only plain files are read.")
+        raise FileError(f"“{name}” is packed. Unpack it first. Only plain files are read.")
     if is_picture(data):
         raise FileError(f"“{name}” is a picture. Here lists of gear are read: tables, documents, lens databases.")
     start = data.lstrip(b"\xef\xbb\xbf \t\r\n")[:1]

@@ -72,9 +72,9 @@ def time_limit(seconds: float = MOST_SECONDS) -> Iterator[None]:
 def counted(count: int) -> None:
     """Called by every reader for each record. Raises FileError for too many of them, or when the time is up."""
     if count > MOST_ROWS:
-        raise FileError(f"At most {MOST_ROWS:,} records are read at a time; bring them in in parts.")
+        raise FileError(f"At most {MOST_ROWS:,} records are read at a time. Bring them in in parts.")
     if time.monotonic() > _until.get():
-        raise FileError("Reading this takes too long; bring it in in parts.")
+        raise FileError("Reading this takes too long. Bring it in in parts.")
 
 
 def decoded(data: bytes) -> str:

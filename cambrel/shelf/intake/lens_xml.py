@@ -170,12 +170,12 @@ def read_lens_xml(data: bytes, owners: Known) -> Contents:
         reader.setContentHandler(records)
         reader.parse(io.BytesIO(data))
     except DefusedXmlException:
-        raise FileError("The file declares entities or refers to other files; such files are not read.") from None
+        raise FileError("The file declares entities or refers to other files. Such files are not read.") from None
     except _Refused as error:
         raise FileError(f"The file is not read: {error.getMessage()}.") from None
     except SAXException as error:
         line = getattr(error, "getLineNumber", lambda: 0)()
-        raise FileError(f"This is no sound XML (line {line}).") from None
+        raise FileError(f"This is not valid XML (line {line}).") from None
     kept = [record for record in records.found if not _is_generic(record)]
     known = _Known(kept, owners.registers_mm)
     rows = []
@@ -238,7 +238,7 @@ def _mount(record: Entry, known: _Known) -> list[FileRecord]:
         row = {
             "name": shortened(f"{other} on {name}", NAME_LENGTH), "lens_mount": other, "mount": name,
             "inferred": ["kind"],
-            "note": "Called compatible in the file; an adapter is assumed.",
+            "note": "Called compatible in the file. An adapter is assumed.",
         }  # fmt: skip
         made.append(FileRecord("adapters", record.line, row))
     return made

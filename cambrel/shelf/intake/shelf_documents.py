@@ -90,7 +90,7 @@ def read_document(data: bytes) -> list[FileRecord]:
         or content.get("cambrel") != VERSION
         or not isinstance(content.get("sections"), dict)
     ):
-        raise FileError(f"This is no Cambrel document of version {VERSION}.")
+        raise FileError(f"This is not a Cambrel document of version {VERSION}.")
     counted(sum(len(rows) for rows in content["sections"].values() if isinstance(rows, list)))
     unknown = sorted(set(content["sections"]) - set(SECTIONS))
     if unknown:

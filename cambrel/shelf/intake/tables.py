@@ -55,8 +55,8 @@ TOLD_BY = (
 )
 """A column that tells which table it is, the most telling first."""
 NO_HEADINGS = (
-    "The first line names no columns that are known here. It needs one with the names (lens, body, name, model) and"
-    " others such as focal length, max aperture, weight; the page lists them."
+    "The first line names no known columns. It needs one with the names (lens, body, name, "
+    "model) and others such as focal length, max aperture, weight. The page lists them."
 )
 MOST_COLUMNS = 200
 csv.field_size_limit(2 * 1024 * 1024)  # a measured sheet is one cell
@@ -100,7 +100,7 @@ def read_table(data: bytes, known: Known = Known()) -> Contents:  # noqa: B008
         reader = csv.reader(io.StringIO(text, newline=""), delimiter=delimiter)
         columns = [plain(name) for name in next(reader)]
         if len(columns) > MOST_COLUMNS:
-            raise FileError(f"A table has at most {MOST_COLUMNS} columns; this one has {len(columns):,}.")
+            raise FileError(f"A table has at most {MOST_COLUMNS} columns. This one has {len(columns):,}.")
         return _by_fields(columns, reader) or _by_headings(columns, reader, known)
     except csv.Error as error:
         raise FileError(f"The table cannot be read: {error}, line {reader.line_num}.") from None

@@ -172,7 +172,7 @@ class TableTests(SimpleTestCase):
         self.assertEqual((one.reason, one.row["weight_g"]), ("", 150))
         contents = read("name,factor,colour\nDoubler,2,black\n")
         self.assertEqual((contents.found[0].row, contents.unread), ({"name": "Doubler", "factor": 2.0}, ["colour"]))
-        with self.assertRaisesRegex(FileError, "no columns"):
+        with self.assertRaisesRegex(FileError, "no known columns"):
             read("colour,weight\nred,3\n")
 
 

@@ -70,7 +70,7 @@ class StaleEditTests(ShelfTestCase):
         }
         self.client.post("/conventions/", mine | {"version": ""})
         page = self.client.post("/conventions/", mine | {"crop_by": "area", "version": ""})
-        self.assertContains(page, "changed meanwhile: crop by is width there, area here", status_code=409)
+        self.assertContains(page, "changed in another window: crop by is width there, area here", status_code=409)
         self.assertEqual(Preferences.objects.get().answers["crop_by"], "width")
         self.client.post("/conventions/", mine | {"crop_by": "area", "version": page.context["version"]})
         self.assertEqual(Preferences.objects.get().answers["crop_by"], "area")

@@ -115,7 +115,7 @@ class FileTests(ShelfTestCase):
         for row, says in (
             ({"name": "A", "height_mm": 16, "width_mm": -3}, "width: -3 is less than or equal to the minimum of 0"),
             ({"name": "A", "width_mm": 24}, "height is missing"),
-            ({"name": "A", "width_mm": 24, "height_mm": 9000}, "height: 9000 is outside what makes sense"),
+            ({"name": "A", "width_mm": 24, "height_mm": 9000}, "height: 9000 is out of range"),
         ):
             document = {"cambrel": 1, "sections": {"bodies": [row]}}
             refused = self.bring(("shelf.json", json.dumps(document)))[0].rows.get()
@@ -150,7 +150,7 @@ class FileTests(ShelfTestCase):
         self.assertContains(page, "1 record has changed on the shelf since")
 
     def test_bad_files_get_a_message(self):
-        for name, data, word in (("a.zip", b"PK\x03\x04", "packed"), ("b.json", b"{", "no JSON")):
+        for name, data, word in (("a.zip", b"PK\x03\x04", "packed"), ("b.json", b"{", "not JSON")):
             page = self.client.post("/shelf/import/", {"files": SimpleUploadedFile(name, data)})
             self.assertContains(page, word, status_code=422)
         self.assertContains(self.client.post("/shelf/import/"), "Choose", status_code=422)

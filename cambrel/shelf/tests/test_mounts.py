@@ -30,7 +30,7 @@ class MountTests(TransferTestCase):
         ring = Adapter.objects.get(name="Ring")
         self.assertEqual((ring.lens_mount, ring.mount), ("Tarn", "Zeta"))
         again = self.client.post("/shelf/mounts/new/", {"name": "tarn"})
-        self.assertContains(again, "There is a mount of this name already", status_code=422)
+        self.assertContains(again, "A mount of this name is there already", status_code=422)
         self.client.post("/shelf/mounts/new/", {"name": "Eta", "accepts": "zeta, tarn"})
         self.assertEqual(Mount.objects.get(name="Eta").accepts, ["Tarn", "Zeta"])
 

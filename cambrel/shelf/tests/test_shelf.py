@@ -140,12 +140,12 @@ class RecordTests(ShelfTestCase):
     def test_bad_input_is_named_by_the_field_and_kept(self):
         for field, value, word in (
             ("focal_min_mm", "", "shortest"),
-            ("focal_min_mm", "-5", "outside"),
-            ("focal_min_mm", "1e400", "outside"),
+            ("focal_min_mm", "-5", "out of range"),
+            ("focal_min_mm", "1e400", "out of range"),
             ("focal_min_mm", "NaN", "not a"),
             ("focal_max_mm", "20", "at least"),
             ("focal_max_mm", "NaN", "not a"),
-            ("widest", "wide", "is not read"),
+            ("widest", "wide", "cannot be read"),
             ("widest", "f/0.2", "limit in air"),
             ("widest", "f/2 at 300", "within the range"),
             ("smallest_f_number", "1", "at least"),
@@ -314,8 +314,8 @@ class PageTests(ShelfTestCase):
         self.assertContains(page, "crop by width; sharp by diagonal / 1730; noise by per pixel")
         self.assertContains(page, "6.56")
         linked = self.client.get("/?b=" + encode(home_bench()))
-        self.assertContains(linked, "from the link, not as you prefer")
+        self.assertContains(linked, "from the link, not your own choice")
         self.assertContains(self.client.get("/formats/?f=micro-four-thirds"), "2.08")
         bad = self.client.post("/conventions/", given | {"lines_per_mm": "0"})
-        self.assertContains(bad, "outside", status_code=422)
+        self.assertContains(bad, "out of range", status_code=422)
         self.assertEqual(Preferences.objects.get().answers["lines_per_mm"], 5)

@@ -47,9 +47,9 @@ class RecordTests(ShelfTestCase):
         self.assertAlmostEqual(lens.mtf50[0][1], 70, places=4)
         self.assertEqual(lens.fall_off, [[20.0, 1.5]])
         page = self.client.post("/shelf/lenses/new/", sent | {"name": "Better than glass", "mtf50": "170 at f/5.6"})
-        self.assertContains(page, "the lens did not limit there", status_code=422)
+        self.assertContains(page, "the lens was not the limit there", status_code=422)
         page = self.client.post("/shelf/lenses/new/", sent | {"name": "Odd", "mtf50_away": "at 10 mm"})
-        self.assertContains(page, "is not read: write at 10 mm", status_code=422)
+        self.assertContains(page, "cannot be read. Type it as at 10 mm", status_code=422)
         self.assertFalse(Lens.objects.filter(name__in=("Better than glass", "Odd")).exists())
 
     def test_a_body_brings_its_modes_and_its_mount_to_the_bench(self):
@@ -61,7 +61,7 @@ class RecordTests(ShelfTestCase):
 
     def test_a_mode_is_chosen_on_a_rig_and_travels_with_the_link(self):
         reading = read({"b": encode(decode(encode(read({}).bench))), "rigs-0-mode": "1", "rigs-0-shutter_s": "180°"})
-        self.assertEqual(reading.messages, {"rigs-0-shutter_s": "An angle goes by a frame rate: write 180° at 25."})
+        self.assertEqual(reading.messages, {"rigs-0-shutter_s": "An angle needs a frame rate. Type it as 180° at 25."})
         chosen = read({"b": encode(read({}).bench), "rigs-0-mode": "1"}).bench
         self.assertEqual(chosen.slots[0].body_called, "Tarn Ridgeway, 4K at 60 frames")
         self.assertEqual(decode(encode(chosen)).rigs[0].sensor.width_mm, 23.5)

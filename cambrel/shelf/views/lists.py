@@ -265,12 +265,12 @@ def bulk(request: Request, kind_key: str) -> HttpResponseBase:
         add_to_kit(kit, chosen, plan)
         said, more = f"Packed {what} into “{kit.name}”", ""
     else:
-        messages.error(request, "This button is not known here.")
+        messages.error(request, "This button is from an older page. Load the page again.")
         return redirect(came_from(request))
     try:
         carry_out(plan, said, seen)
     except StaleError:
-        messages.error(request, "The shelf has changed at this very moment. Nothing was done; press once more.")
+        messages.error(request, "The shelf has changed at this very moment. Nothing was done. Press once more.")
     else:
         messages.success(request, f"{said}.{more}")
     return redirect(came_from(request))

@@ -54,7 +54,7 @@ def bring_in(request: Request) -> HttpResponseBase:
             if not files:
                 raise FileError("Choose at least one file.")
             if sum(file.size or 0 for file in files) > MOST_BYTES:
-                raise FileError("More than 20 MB at a time is not read; bring the files in in parts.")
+                raise FileError("At most 20 MB are read at a time. Bring the files in in parts.")
             sent = [(file.name, file.read()) for file in files]
             preview = READING.run(_read, request.user.pk, sent, request.POST.get("currency", ""))
         except FileError as error:
@@ -186,7 +186,7 @@ def apply_preview(request: Request, pk: int) -> HttpResponseBase:
 def drop_preview(request: Request, pk: int) -> HttpResponseBase:
     """Forget a file that was read."""
     _own(request, pk).delete()
-    messages.success(request, "The file is forgotten; the shelf is as it was.")
+    messages.success(request, "The file is forgotten. The shelf is as it was.")
     return redirect("shelf:import")
 
 

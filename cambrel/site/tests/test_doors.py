@@ -156,7 +156,7 @@ class DocumentTests(SimpleTestCase):
         for data, says in (
             (b"[" * 100_000, "values"),
             (b"[" * 400 + b"1" * 5 + b"]" * 400, ""),
-            (b"{", "no JSON"),
+            (b"{", "not JSON"),
             (b"\xff", "UTF-8"),
         ):
             with self.subTest(says=says):

@@ -35,7 +35,18 @@ LIST = Path(__file__).parent / "shown.json"
 CUT = re.compile(r"<(svg|script|select|style)\b.*?</\1>|<header.*?</header>|<dialog.*?</dialog>", re.DOTALL)
 FIGURE = re.compile(r"(?:f/|ISO[ \u00a0])?[−-]?[\d∞][\d.,/:∞]*(?:[ \u00a0]?(?:[a-zA-Z²µ]{1,3}\b|stops?\b|%|°))?")
 WORDS = frozenset(
-    {"level", "reference", "unknown", "not known", "does it", "nearly", "cannot", "clean", "seen", "disturbing"}
+    {
+        "level",
+        "reference",
+        "unknown",
+        "not known",
+        "works",
+        "just falls short",
+        "does not work",
+        "clean",
+        "seen",
+        "disturbing",
+    }
 )
 COORDINATE = re.compile(r"-?\d+\.\d+")
 SENTENCE = 80

@@ -39,7 +39,7 @@ class UploadTests(TestCase):
         page = self.client.generic("POST", "/shelf/import/", b"", **big)
         self.assertContains(page, "At most 20 MB", status_code=413)
         page = self.send(("large.csv", b"x" * (41 * 2**20)))
-        self.assertContains(page, "send it in parts", status_code=413)
+        self.assertContains(page, "Send it in parts", status_code=413)
         page = self.client.post(
             "/conventions/", {"crop_by": "x" * (2 * 2**20)}, content_type="application/x-www-form-urlencoded"
         )

@@ -104,7 +104,7 @@ class SignIn(LoginView):
 
     def post(self, request: Any, *arguments: Any, **named: Any) -> HttpResponse:
         if is_too_often(request, "sign-in"):
-            return _too_often(request, "From here signing in has failed too often. Wait an hour; the bench stays open.")
+            return _too_often(request, "Signing in has failed too often from here. Wait an hour. The Bench stays open.")
         return super().post(request, *arguments, **named)
 
     def form_invalid(self, form: Any) -> HttpResponse:
@@ -120,7 +120,7 @@ def register(request: Request) -> HttpResponseBase:
     form = RegisterForm(request.POST or None)
     if request.method == "POST":
         if is_too_often(request, "register"):
-            return _too_often(request, "From here many accounts have been registered just now. Try again in an hour.")
+            return _too_often(request, "Many accounts have just been registered from here. Try again in an hour.")
         if form.is_valid():
             count(request, "register")
             login(request, form.save(), backend=PASSWORD_BACKEND)
@@ -151,7 +151,7 @@ def password(request: Request) -> HttpResponseBase:
     form = PasswordChangeForm(request.user, request.POST or None)
     if request.method == "POST":
         if is_too_often(request, "sign-in"):
-            return _too_often(request, "From here a wrong password has been given too often. Wait an hour.")
+            return _too_often(request, "A wrong password was typed too often from here. Wait an hour.")
         if form.is_valid():
             update_session_auth_hash(request, form.save())
             messages.success(request, "Your password has been changed.")
@@ -169,7 +169,7 @@ def leave(request: Request) -> HttpResponseBase:
     form = LeaveForm(request.user, request.POST or None)
     if request.method == "POST":
         if is_too_often(request, "sign-in"):
-            return _too_often(request, "From here a wrong password has been given too often. Wait an hour.")
+            return _too_often(request, "A wrong password was typed too often from here. Wait an hour.")
         if form.is_valid():
             pk = request.user.pk
             logout(request)

@@ -41,7 +41,7 @@ def not_found(request: Request, exception: Exception) -> HttpResponseBase:
 WAITED_TOO_LONG = ("locked", "lock timeout", "deadlock")
 """How databases say that somebody else has been writing."""
 SUSPECTED: dict[type[Exception], str] = {
-    TooManyFilesSent: f"At most {settings.DATA_UPLOAD_MAX_NUMBER_FILES} files are read at a time; send them in parts.",
+    TooManyFilesSent: f"At most {settings.DATA_UPLOAD_MAX_NUMBER_FILES} files are read at a time. Send them in parts.",
     TooManyFieldsSent: "This form has more fields than any page here sends.",
     RequestDataTooBig: "This form is larger than any page here sends.",
 }
@@ -49,7 +49,7 @@ SUSPECTED: dict[type[Exception], str] = {
 
 def bad_request(request: Request, exception: Exception) -> HttpResponseBase:
     """A request that makes no sense, or asks for more than is given."""
-    says = SUSPECTED.get(type(exception), "The address or the form is damaged; go back and try once more.")
+    says = SUSPECTED.get(type(exception), "The address or the form is damaged. Go back and try once more.")
     return render(request, "site/refused.html", {"title": "This request cannot be read", "says": says}, status=400)
 
 

@@ -11,7 +11,9 @@ def _focal_limit(b, first, wanted, there):
     figures, words = {"wanted": wanted, "reached": b.f}, {"end": "long" if b.f < wanted else "wide"}
     says = apart(wanted / b.f, VIEW)
     if wanted >= b.u:
-        return Judged(says, figures, words, has=("nothing of {wanted}",), lacks=("across", "all the same"))
+        return Judged(
+            says, figures, words, has=("a {wanted} lens cannot focus",), lacks=("across", "still sees as much")
+        )
     stays = True if b is first else no(apart(b.d / first.d, VIEW))
     view = (b.d / b.v * b.long) / (first.d / first.v * first.long)
     if stays:
@@ -28,8 +30,8 @@ def _focal_limit(b, first, wanted, there):
         says,
         figures | {"d": b.d / 1000},
         words,
-        has=("all the same",) if walked else (),
-        lacks=("across",) if walked else ("across", "all the same"),
+        has=("still sees as much",) if walked else (),
+        lacks=("across",) if walked else ("across", "still sees as much"),
     )
 
 
@@ -73,7 +75,7 @@ def alone(b, first):
             "share": disc / b.diagonal,
         },
         {"at": "the subject" if b.brief.focus_distance_m is None else "what it is focused on"},
-        has=("have to stand at {stand}",) if stopped else ("still looks sharp",) if disc <= b.c else ("soft",),
+        has=("have to be {stand}",) if stopped else ("still looks sharp",) if disc <= b.c else ("soft",),
     )
     at_limit = s.object_distance_m > s.wanted_object_distance_m * (1 + 1e-9) and not barred
     found["out_of_focus"] = Judged(
@@ -96,8 +98,8 @@ def alone(b, first):
     found["diffraction_pixels"] = Judged(
         both(no(past), pixels),
         {"limit": b.n * 2 * b.pitch / b.airy, "airy": 1000 * b.airy, "long": b.brief.shown_long_side_mm / 1000},
-        has=() if shows is None else ("it is seen too",) if shows else ("it is not seen",),
-        lacks=() if shows is None else ("not seen",) if shows else ("seen too",),
+        has=() if shows is None else ("you will see it too",) if shows else ("you will not see it",),
+        lacks=() if shows is None else ("will not see it",) if shows else ("will see it too",),
     )
     bare, moved = b.held_s(0.0), b.movement / b.c
     found["steady_hand_moving_subject"] = Judged(
@@ -110,8 +112,8 @@ def alone(b, first):
     found["half_soft"] = Judged(
         None if None in (does_close, does_open) else both(over(times, 1 + VIEW), over(4.0, times)),
         {"times": times, "closed": closed, "opened": opened},
-        has=(*(("sharp from {closed}",) if does_close else ()), *(("clearly soft at {opened}",) if does_open else ())),
-        lacks=(*(() if does_close else ("sharp from",)), *(() if does_open else ("clearly soft at",))),
+        has=(*(("{closed} makes it sharp",) if does_close else ()), *(("clearly soft, or",) if does_open else ())),
+        lacks=(*(() if does_close else ("sharp from",)), *(() if does_open else ("clearly soft, or",))),
     )
     found |= special_alone(b)
     found["image_circle"] = Judged(over(COVER, b.circle / b.diagonal), {"share": b.circle / b.diagonal})

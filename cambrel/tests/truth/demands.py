@@ -8,7 +8,7 @@ from cambrel.tests.truth.eye import PHOTONS
 from cambrel.tests.truth.judged import STOPS, VIEW, over, stops
 from cambrel.tests.truth.sphere import worst
 
-DOES, NEARLY, CANNOT, UNKNOWN = "does it", "nearly", "cannot", "unknown"
+DOES, NEARLY, CANNOT, UNKNOWN = "works", "just falls short", "does not work", "unknown"
 NEAR = 1e-7
 ORDER = [CANNOT, UNKNOWN, NEARLY, DOES]
 

@@ -132,7 +132,7 @@ def _reach(p):
         None if level is None else one_lens,
         {"f": a.f, "times": max(ratio, 1 / ratio), "far": far.index, "small": (b if b.crop > a.crop else a).index,
          "p_a": 1000 * a.pitch, "p_b": 1000 * b.pitch},
-        has=("equally far" if level else "has no part", *(("different distances",) if elsewhere else ())),
+        has=("equally far" if level else "plays no part", *(("different distances",) if elsewhere else ())),
         lacks=() if elsewhere else ("different distances",),
     )  # fmt: skip
 

@@ -19,7 +19,7 @@ def lights(p):
         lacks=("gather the same",) if level is False else (),
     )
     if right is False or looks != looks:
-        found["total_light"].lacks += ("noisy", "clean", "seen", "disturbs")
+        found["total_light"].lacks += ("noisy", "clean", "the difference", "disturbing")
     elif right:
         _noise(found["total_light"], a, b, total)
     bright = log2(b.exposure * b.iso / (a.exposure * a.iso))
@@ -70,7 +70,7 @@ def _noise(judged, a, b, total):
     judged.has += ("ixel by pixel",) if pixel else ()
     judged.lacks += () if pixel else ("ixel by pixel",)
     judged.has += ("equally clean",) if alike else ("as noisy as {a} at {looks}",)
-    judged.lacks += ("as noisy", "sees", "seen", "disturbs") if alike else ("equally clean",)
+    judged.lacks += ("as noisy", "the difference", "disturbing") if alike else ("equally clean",)
     # noise is what light there is, how much of it is counted, among how many pixels it is shared, and what reading
     # them adds
     counted = log2(
@@ -78,9 +78,9 @@ def _noise(judged, a, b, total):
     )
     shared = log2(a.pixels / b.pixels) if pixel else 0.0
     reasons = {
-        "counts more of its light": counted,
+        "records more of its light": counted,
         "fewer pixels": shared,
-        "reading its pixels": cleaner - total - counted - shared,
+        "less noise of their own": cleaner - total - counted - shared,
     }
     up = cleaner > total
     ranked = sorted(reasons, key=lambda key: reasons[key] if up else -reasons[key])
@@ -94,7 +94,11 @@ def _noise(judged, a, b, total):
     states, thresholds = {a.noise, b.noise}, (a.terms.seen_snr, a.terms.disturbing_snr)
     if any(over(eye.snr(), edge) is None for eye in (a, b) for edge in thresholds):
         return
-    said = {"clean": "nobody sees the difference", "seen": "The difference is seen", "disturbing": "disturbs"}
+    said = {
+        "clean": "not see the difference",
+        "seen": "You can see the difference",
+        "disturbing": "noise is disturbing",
+    }
     worst = "disturbing" if "disturbing" in states else "seen" if "seen" in states else "clean"
     judged.has += (said.pop(worst),)
     judged.lacks += tuple(said.values())

@@ -30,7 +30,7 @@ def _combined(b):
     if b.shots == 1 or b.pitch != b.pitch:
         return {"combined_frames_move": Judged(False)}
     figures = {"frames": b.shots, "half": 1000 * b.pitch / 2, "moved": 1000 * moved}
-    words = {"what": "the hand" if b.shake > b.movement else "the subject"}
+    words = {"what": "your hand" if b.shake > b.movement else "the subject"}
     return {"combined_frames_move": Judged(over(moved, b.pitch / 2), figures, words)}
 
 
@@ -83,7 +83,7 @@ def _sweet_spot(a, b):
     level = (
         None if not known or over(ratio, 1.18) is None or over(1 / ratio, 1.18) is None else 1 / 1.18 <= ratio <= 1.18
     )
-    words = {} if level is None else {"better": "level" if level else "better" if ratio > 1 else "worse"}
+    words = {} if level is None else {"better": "as sharp" if level else "sharper" if ratio > 1 else "softer"}
     return Judged(
         both(known, apart(b.crop / a.crop, VIEW)),
         {"small": small.index, "large": large.index, "small_corner": corners[0], "large_corner": corners[1],
@@ -163,8 +163,8 @@ def _close_up(a, b):
             short is not None),
         {"small": small.index, "large": large.index, "width": width, "less": large.carried - small.carried,
          "shown": brief.shown_long_side_mm},
-        has=("near enough",) if short else (),
-        lacks=() if short else ("near enough",),
+        has=("close enough",) if short else (),
+        lacks=() if short else ("close enough",),
     )  # fmt: skip
 
 
@@ -200,7 +200,7 @@ def _range(a, b):
         )
         figures |= {"few": few, "many": many}
     judged = "clean pixel by pixel" if a.terms.noise == "pixel" else "clean over the whole picture"
-    words = {"holds": judged if school == "picture" else "told from the noise of one pixel"}
+    words = {"holds": judged if school == "picture" else "above the noise of one pixel"}
     return Judged(
         None if edges else both(over(high - low, STOPS), few < inf),
         {name: value for name, value in figures.items() if value < inf},

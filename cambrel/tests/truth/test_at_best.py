@@ -199,26 +199,27 @@ class AtBestTests(TestCase):
                         if key in ("framing", "sharpness") or demands[key] == "unknown":
                             continue
                         level = (
-                            "does it"
+                            "works"
                             if value <= STOPS
-                            else "nearly"
+                            else "just falls short"
                             if value <= 1 or key in ("diffraction", "bright")
-                            else "cannot"
+                            else "does not work"
                         )
                         if None not in (over(value, STOPS), over(value, 1)) and not (key == "range" and eye.c != eye.c):
                             self.assertEqual(
-                                demands[key], level if not (key == "diffraction" and eye.c != eye.c) else "does it", key
+                                demands[key], level if not (key == "diffraction" and eye.c != eye.c) else "works", key
                             )
                     self.assertAlmostEqual(max(0.0, -eye.error), missed["dark"], delta=1e-6)
                     self.assertAlmostEqual(max(0.0, eye.error), missed["bright"], delta=1e-6)
                     left = contrast(eye)
                     if left is not None and over(left, 0.5) is not None and over(left, 0.3) is not None:
                         self.assertEqual(
-                            demands["sharpness"], "does it" if left >= 0.5 else "nearly" if left >= 0.3 else "cannot"
+                            demands["sharpness"],
+                            "works" if left >= 0.5 else "just falls short" if left >= 0.3 else "does not work",
                         )
                         met["sharpness", demands["sharpness"]] += 1
                     worst = asked_.status[index]
-                    order = ["cannot", "unknown", "nearly", "does it"]
+                    order = ["does not work", "unknown", "just falls short", "works"]
                     self.assertEqual(worst, min(demands.values(), key=order.index))
                     if asked_.fails[index]:
                         self.assertEqual(demands[asked_.fails[index]], worst)
@@ -251,7 +252,7 @@ class AtBestTests(TestCase):
             a = Sight(compared, compared.reference)
             for other in compared.others():
                 b, pair = Sight(compared, other.index), (compared.reference, other.index)
-                both = all(done[index].status == "does it" for index in pair) and a.focusable and b.focusable
+                both = all(done[index].status == "works" for index in pair) and a.focusable and b.focusable
                 with self.subTest(seed=seed, pair=pair):
                     self.assertEqual(pair in said, both)
                     if not both:

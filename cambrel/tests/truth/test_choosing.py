@@ -110,7 +110,7 @@ class ChoosingTests(TestCase):
                             self.assertLessEqual(one.margin_stops, 2)
                             if one.margin_stops > -inf:
                                 self.assertAlmostEqual(one.margin_stops * 6, round(one.margin_stops * 6), places=6)
-                            if one.status == "cannot":
+                            if one.status == "does not work":
                                 self.assertLess(one.margin_stops, 0)
                         best = min(range(len(kit)), key=lambda index: (keys[index], index))
                         if cell is None:
@@ -149,11 +149,11 @@ class ChoosingTests(TestCase):
                 with self.subTest(seed=seed, kits=(one.name, other.name)):
                     status = [[cell.status if cell else None for cell in column] for column in (a, b)]
                     makes = [
-                        {name for name, had in zip(names, had_by, strict=True) if had == "does it"} for had_by in status
+                        {name for name, had in zip(names, had_by, strict=True) if had == "works"} for had_by in status
                     ]
                     if total:
                         share = (
-                            sum(p.share for p, had in zip(pictures, status[0], strict=True) if had == "does it") / total
+                            sum(p.share for p, had in zip(pictures, status[0], strict=True) if had == "works") / total
                         )
                         self.assertAlmostEqual(share_made(pictures, a), share)
                         score = [
@@ -161,7 +161,7 @@ class ChoosingTests(TestCase):
                             for by in status
                         ]
                         self.assertAlmostEqual(lead(pictures, a, b), (score[0] - score[1]) / total)
-                    rank = {None: 4, "cannot": 3, "unknown": 2, "nearly": 1, "does it": 0}
+                    rank = {None: 4, "does not work": 3, "unknown": 2, "just falls short": 1, "works": 0}
                     better = all(rank[x] <= rank[y] for x, y in zip(*status, strict=True))
                     self.assertEqual(is_as_good(a, b), better)
                     said = says_better(one, other)
@@ -178,7 +178,7 @@ class ChoosingTests(TestCase):
                     more, less = makes[ahead] - makes[1 - ahead], makes[1 - ahead] - makes[ahead]
                     way = "same" if not more | less else "both" if more and less else "one"
                     met[way] += 1
-                    self.assertEqual("make the same pictures" in text, way == "same")
+                    self.assertEqual("can take the same pictures" in text, way == "same")
                     for name in names:
                         self.assertEqual(name in text, name in more | less)
                     light = min((one, other), key=lambda kit: kit.grams)
@@ -194,7 +194,7 @@ class ChoosingTests(TestCase):
                 self._first(spoken, columns, pictures, total, met)
                 failing = Counter()
                 for picture, cell in zip(pictures, a, strict=True):
-                    if cell and cell.status != "does it" and picture.share:
+                    if cell and cell.status != "works" and picture.share:
                         failing[cell.judged.checks[0].key] += picture.share
                 found = limits(pictures, a)
                 self.assertEqual(bool(found), bool(failing))
@@ -203,24 +203,20 @@ class ChoosingTests(TestCase):
         self.assertTrue(met["better"] and met["same"] and met["both"] + met["one"], met)
 
     def _first(self, spoken, columns, pictures, total, met):
-        """Which kit is said to make most, and which lighter one is level with it."""
+        """Which kit is said to make most, and which lighter one is even with it."""
 
         def share(column, score):
             return sum(p.share * score(cell.status) for p, cell in zip(pictures, column, strict=True) if cell) / (
                 total or 1
             )
 
-        made = [share(column, lambda status: status == "does it") for column in columns]
+        made = [share(column, lambda status: status == "works") for column in columns]
         counted = [share(column, lambda status: SCORE[status]) for column in columns]
         text = wording.sentence(says_first(spoken, pictures))
         self.assertIsNone(UGLY.search(text), text)
-        first = next(
-            index
-            for index, kit in enumerate(spoken)
-            if text.startswith((f"{kit.name} makes more of", f"No kit makes more of the pictures than {kit.name},"))
-        )
+        first = next(index for index, kit in enumerate(spoken) if text.startswith((f"Take {kit.name}: ")))
         alone = sum(abs(one - max(made)) < 1e-9 for one in made) == 1
-        self.assertEqual(text.startswith("No kit"), not alone)
+        self.assertEqual(": no kit can" in text, not alone)
         self.assertAlmostEqual(made[first], max(made))
         for index, kit in enumerate(spoken):
             if abs(made[index] - made[first]) < 1e-9 and kit.grams == kit.grams:
@@ -230,9 +226,9 @@ class ChoosingTests(TestCase):
             for index, kit in enumerate(spoken)
             if abs(counted[index] - counted[first]) <= 0.05 and kit.grams < 0.95 * spoken[first].grams
         }
-        self.assertEqual("is level with it" in text, bool(lighter))
+        self.assertEqual("is even with it" in text, bool(lighter))
         if lighter:
-            named = text.partition("; ")[2].partition(" is level")[0]
+            named = text.partition("; ")[2].partition(" is even")[0]
             self.assertEqual(
                 named, min(lighter, key=lambda name: next(kit.grams for kit in spoken if kit.name == name))
             )
@@ -341,10 +337,10 @@ class ChoosingTests(TestCase):
             pictures = [PictureShare(brief, 100 - share), PictureShare(brief, share)]
             kits = [KitSums("heavy", [does, does], 2000.0, 1.0, ""), KitSums("light", [does, cannot], 1000.0, 1.0, "")]
             text = wording.sentence(says_first(kits, pictures))
-            self.assertEqual("light is level with it" in text, level, text)
+            self.assertEqual("light is even with it" in text, level, text)
             # what weighs almost as much is not called lighter
             kits[1] = replace(kits[1], grams=1990.0)
-            self.assertNotIn("level with it", wording.sentence(says_first(kits, pictures)))
+            self.assertNotIn("even with it", wording.sentence(says_first(kits, pictures)))
 
     def test_nothing_is_nothing(self):
         brief, *_ = a_bench(3)

@@ -132,7 +132,7 @@ class CloseworkTests(TestCase):
                     self.assertAlmostEqual(said.figures["m"].value / wanted, 1, places=9)
                     if most is None:
                         met["unknown"] += 1
-                        self.assertIn("is not known", text)
+                        self.assertIn("is not on record", text)
                     elif wanted <= most:
                         met["reached"] += 1
                         # so far away the frame is as wide as that
@@ -176,7 +176,7 @@ class CloseworkTests(TestCase):
                     most = largest(eye)
                     first = sharp_from(eye, eye.n, near)
                     near_enough = most is None or first is None or eye.f / (first - eye.f) <= most * (1 + 1e-9)
-                    self.assertEqual("does not focus near enough" in text, not near_enough)
+                    self.assertEqual("cannot focus close enough" in text, not near_enough)
                     count = frames(eye, eye.n, near, far)
                     self.assertEqual(now.frames, count)
                     if near_enough:

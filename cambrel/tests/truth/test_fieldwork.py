@@ -102,7 +102,7 @@ class FieldworkTests(TestCase):
             if "ratio" in figures:
                 self.close(figures["ratio"], ratio)
             if abs(abs(ratio - 1) - 0.01) > 1e-6:
-                self.assertEqual("that of" in text, abs(ratio - 1) > 0.01)
+                self.assertEqual("as wide as" in text, abs(ratio - 1) > 0.01)
 
     def _depth(self, made, eye, shot, figures, text):
         self.close(figures["near"], eye.near)

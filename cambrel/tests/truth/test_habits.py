@@ -74,7 +74,7 @@ class HabitsTests(TestCase):
                 self.assertGreaterEqual(figures["n"], LEAST)
                 kind = next(
                     key
-                    for key in ("lie between", "made at", "wider than", "past the ISO", "stood at", "cropped", "made")
+                    for key in ("lie between", "taken at", "wider than", "past the ISO", "was at", "cropped", "took")
                     if key in one.text
                 )
                 with self.subTest(seed=seed, text=text):
@@ -83,7 +83,7 @@ class HabitsTests(TestCase):
                 met[kind] += 1
             with self.subTest(seed=seed):
                 self._none_is_missing(rows, by_text)
-        for kind in ("lie between", "made at", "wider than", "past the ISO", "stood at", "cropped", "made"):
+        for kind in ("lie between", "taken at", "wider than", "past the ISO", "was at", "cropped", "took"):
             self.assertGreater(met[kind], 3, met)
 
     def _lie_between(self, rows, figures, text):
@@ -98,13 +98,13 @@ class HabitsTests(TestCase):
         best = min(ordered[k + need - 1] / ordered[k] for k in range(len(known) - need + 1))
         self.assertAlmostEqual(figures["high"] / figures["low"], best)
 
-    def _made_at(self, rows, figures, text):
+    def _taken_at(self, rows, figures, text):
         known = [row[0] for row in rows if isfinite(row[0])]
         self.assertEqual(figures["n"], len(known))
         self.assertAlmostEqual(figures["share"], sum(1 <= one / figures["low"] <= 1.03 for one in known) / len(known))
         self.assertGreaterEqual(figures["share"], 0.8)
 
-    def _made(self, rows, figures, text):
+    def _took(self, rows, figures, text):
         used = [row[8] for row in rows if row[8] >= 0]
         count = used.count(LENSES.index(figures["lens"]))
         self.assertEqual(figures["n"], len(used))
@@ -131,7 +131,7 @@ class HabitsTests(TestCase):
             need = -(-8 * len(focal) // 10)
             self.assertGreaterEqual(min(log2(focal[k + need - 1] / focal[k]) for k in range(len(focal) - need + 1)), 1)
 
-    def _stood_at(self, rows, figures, text):
+    def _was_at(self, rows, figures, text):
         focal = [row[1] for row in rows if row[8] == LENSES.index(figures["lens"])]
         end = max(focal) if "longest" in text else min(focal)
         self.assertEqual((figures["end"], figures["n"]), (end, len(focal)))
@@ -151,7 +151,7 @@ class HabitsTests(TestCase):
         """What would be worth saying is said."""
         used = [row[8] for row in rows if row[8] >= 0]
         rare = sum(0 < used.count(k) < 0.05 * len(used) for k in range(3)) if len(used) >= LEAST else 0
-        self.assertEqual(by_text["made"], rare)
+        self.assertEqual(by_text["took"], rare)
         self.assertEqual(by_text["wider than"], sum(isfinite(row[2]) for row in rows) >= LEAST)
         cropped = 0
         for lens in range(3):

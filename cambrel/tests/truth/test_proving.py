@@ -131,7 +131,7 @@ class ProvingTests(TestCase):
         missed = proof.outcome is Outcome.MISSED
         # which way it is off, and what could explain it, are said of a miss only
         tail = text.rpartition(":")[2]
-        self.assertEqual(" more" in tail, (missed and proof.off > 0) or "no more than" in tail, text)
+        self.assertEqual(" more" in tail, (missed and proof.off > 0) or "say more" in tail, text)
         self.assertEqual(" less" in tail, missed and proof.off < 0, text)
         causes = [cause for (what, way), cause in CAUSES.items() if what == proof.what and way * proof.off > 0]
         self.assertEqual(found.more, tuple(f"It could be {cause}." for cause in causes) if missed else ())
@@ -228,7 +228,7 @@ class ProvingTests(TestCase):
                     wider = [value for other in shots if other.f_number < shot.f_number for value in [exact[other.key]]]
                     if not wider:
                         self.assertEqual(one.outcome, Outcome.BASE)
-                        self.assertIn("set against no wider stop", text)
+                        self.assertIn("with no wider stop to compare", text)
                         continue
                     self.assertEqual("no wider stop" in text, "predicted" not in one.says.figures)
                     if "predicted" not in one.says.figures:

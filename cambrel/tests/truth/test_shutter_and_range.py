@@ -49,10 +49,10 @@ class ShutterTests(TestCase):
                 ends = {
                     f"the {support}": eye.held_s(eye.steadied),
                     # as long until the subject has moved by what still counts as a point
-                    "the subject's movement": (
+                    "subject movement": (
                         eye.c / (eye.movement / eye.t) if eye.movement and eye.c == eye.c else inf
                     ),
-                    "what the picture asks for": brief.slowest_shutter_s or inf,
+                    "the time that the picture allows": brief.slowest_shutter_s or inf,
                     "the body's slowest shutter": eye.slowest_s,
                     "the stars": inf if brief.declination_deg is None
                     else eye.points_s(eye.f * worst(eye, brief.declination_deg, 1)),
@@ -78,11 +78,11 @@ class ShutterTests(TestCase):
                 if None not in (over(iso / highest, 1), over(base / iso, 1)) and abs(iso / highest - 1) > 1e-4 < abs(
                     base / iso - 1
                 ):
-                    self.assertEqual("beyond its end" in text, iso > highest)
+                    self.assertEqual("above its highest" in text, iso > highest)
                     self.assertEqual("below its base" in text, iso < base)
                 if abs(eye.t / slowest - 1) > 1e-4:
-                    self.assertEqual("too long" in text, eye.t > slowest)
-                    self.assertEqual("short enough" in text, eye.t < slowest)
+                    self.assertEqual("is too slow" in text, eye.t > slowest)
+                    self.assertEqual("fast enough" in text, eye.t < slowest)
         self.assertGreaterEqual(len(met), 7, met)
 
     def test_what_range_a_frame_holds(self):
@@ -114,7 +114,7 @@ class ShutterTests(TestCase):
                 self.assertEqual("holds all" in text, way == "one")
                 self.assertEqual("Bracketing takes" in text, way == "many")
                 pixel = "clean pixel by pixel" if eye.terms.noise == "pixel" else "clean over the whole picture"
-                self.assertIn(pixel if eye.terms.range == "picture" else "told from the noise of one pixel", text)
+                self.assertIn(pixel if eye.terms.range == "picture" else "above the noise of one pixel", text)
                 if way == "many":
                     self.assertEqual(said.figures["frames"].value, frames)
                     self.assertAlmostEqual(said.figures["own"].value, own, places=7)

@@ -57,9 +57,9 @@ class StarworkTests(TestCase):
                         continue
                     way = "trails" if in_middle else "edge" if trails else "points"
                     met[way] += 1
-                    self.assertEqual("points all over it" in text, way == "points")
+                    self.assertEqual("points all over the frame" in text, way == "points")
                     self.assertEqual("points in the middle, and at the edge" in text, way == "edge")
-                    self.assertEqual("they are trails, up to" in text, way == "trails")
+                    self.assertEqual("they trail, up to" in text, way == "trails")
                     if way != "points":
                         self.assertAlmostEqual(said.figures["times"].value * ends / eye.t, 1, places=5)
         self.assertEqual(set(met), {"points", "edge", "trails"}, met)

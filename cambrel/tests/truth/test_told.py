@@ -24,16 +24,16 @@ def judged(text, size_m, details):
     lost = {name for name, size in details if size < size_m}
     kept = {name for name, size in details} - lost
     if size_m <= 0:
-        return "nothing dissolves" in text
-    parts = re.search(r"below ([\d.,]+)\u00a0(\w+) dissolves(?:: (.*))?\.$", text)
+        return "no detail is lost" in text
+    parts = re.search(r"under ([\d.,]+)\u00a0(\w+) is lost(?:: (.*))?\.$", text)
     if not parts or abs(float(parts[1].replace(",", "")) * UNIT_M[parts[2]] / size_m - 1) > 0.06:
         return False
     said = parts[3] or ""
-    says_lost = {name for name in lost | kept if re.search(rf"an? {name} does", said)}
-    says_kept = {name for name in lost | kept if re.search(rf"an? {name} stays", said)}
+    says_lost = {name for name in lost | kept if re.search(rf"an? {name} is gone", said)}
+    says_kept = {name for name in lost | kept if re.search(rf"an? {name} is still there", said)}
     if not says_lost <= lost or not says_kept <= kept:
         return False
-    # of what dissolves the largest is named, of what stays the smallest; "even" where there is nothing on the other
+    # of what is lost the largest is named, of what stays the smallest; "even" where there is nothing on the other
     # side
     largest = max(lost, key=dict(details).get, default=None)
     smallest = min(kept, key=dict(details).get, default=None)
@@ -63,9 +63,9 @@ class DissolvingTests(TestCase):
         right = dissolving_sentence("the wall", 1.0, details, METRES)
         self.assertTrue(judged(right, 1.0, details))
         for wrong in (
-            right.replace("brick does", "door does"),
+            right.replace("brick is gone", "door is gone"),
             right.replace("1\u00a0m", "2\u00a0m"),
-            right.replace("door stays", "brick stays"),
+            right.replace("door is still there", "brick is still there"),
         ):
             self.assertFalse(judged(wrong, 1.0, details), wrong)
 

@@ -117,7 +117,7 @@ def _airy(r: RigFigures) -> Term:
 
 WHYS = {
     "coc": Why(
-        "How large a disc may be before it is seen as one. The schools of what counts as sharp differ on nothing else.",
+        "How large a disc may be before you see it as one. This is where the schools of sharpness differ.",
         _circle,
         SHARP,
         ("eye",),
@@ -126,15 +126,15 @@ WHYS = {
         "Where the disc of a point in front of the focus is as large as what counts as sharp.", _near, SHARP, OF_DEPTH
     ),
     "far": Why(
-        "Where the disc of a point behind the focus is as large as what counts as sharp; without end where the disc of"
-        " infinity never gets so large.",
+        "Where the disc of a point behind the focus is as large as what counts as sharp. It is "
+        "infinite where even the disc of infinity stays smaller.",
         _far,
         SHARP,
         OF_DEPTH,
     ),
     "total": Why(
-        "From the near limit to the far one. It goes by the opening, by how much the frame is enlarged, and by the"
-        " distance.",
+        "From the near limit to the far one. It depends on the opening, on how far the frame is "
+        "enlarged, and on the distance.",
         lambda c, r: working("depth", "far − near", r.depth.total_m, "m", *_limits(r)),
         SHARP,
         OF_DEPTH,
@@ -152,7 +152,7 @@ WHYS = {
         OF_DEPTH,
     ),
     "hyperfocal": Why(
-        "Focused there, all beyond is sharp, and in front from half of it on.",
+        "Focus there, and everything from half that distance to infinity is sharp.",
         lambda c, r: working(
             "H", "(f² / (N × c) + f) / 1000", r.depth.hyperfocal_m, "m", focal(r), number(r), circle(r)
         ),
@@ -160,21 +160,21 @@ WHYS = {
         OF_DEPTH,
     ),
     "pupil": Why(
-        "The opening as it is seen from the front: at one view it makes depth, blur and the light of the whole picture,"
-        " on every format alike.",
+        "The opening as seen from the front. At one view it decides depth, blur and the light of the "
+        "whole picture, on every format alike.",
         lambda c, r: working("A", "f / N", r.blur.pupil_mm, "mm", focal(r), number(r)),
         (),
         ("marks",),
     ),
     "background": Why(
-        "How large a point of the background is spread out on the sensor.",
+        "How large a point of the background becomes on the sensor.",
         lambda c, r: _disc(r, behind_m(c, r), "background", r.blur.background_mm),
         (),
         ("thin", "disc"),
     ),
     "background_share": Why(
-        "The disc of a point of the background against the frame, as it stands in every print. "
-        "Depth of field is another matter: it does not say how soft the background is.",
+        "The disc of a point of the background against the frame, the same in every print. Depth of "
+        "field does not say how soft the background is.",
         lambda c, r: _share(r, "background blur on the sensor", r.blur.background_mm, r.blur.background_share),
         (),
         ("thin", "disc"),
@@ -204,7 +204,7 @@ WHYS = {
         ("thin", "disc"),
     ),
     "subject_share": Why(
-        "The subject’s own blur against the frame, where focus stands elsewhere.",
+        "The subject’s own blur against the frame, where the focus is elsewhere.",
         lambda c, r: _share(r, "blur of the subject on the sensor", r.blur.subject_mm, r.blur.subject_share),
         (),
         ("thin", "disc"),
@@ -213,8 +213,8 @@ WHYS = {
         "How far the subject moves in the frame while the shutter is open.", _movement, (), ("thin",)
     ),
     "airy": Why(
-        "The least that any lens makes of a point at this aperture: on the sensor it goes by the f-number alone,"
-        " whatever the format.",
+        "The smallest disc any lens can make of a point at this aperture. On the sensor it depends "
+        "on the f-number alone, whatever the format.",
         lambda c, r: working(
             "airy", "a × λ × N × (1 + m)", r.diffraction.airy_um, "um", _ring(), _wave(c), number(r), magnified(r)
         ),
@@ -222,13 +222,13 @@ WHYS = {
         ("airy",),
     ),
     "airy_coc": Why(
-        "Over 1 the softness of diffraction is seen where the picture is looked at as what counts as sharp supposes.",
+        "Over 1, you see the softness of diffraction when the picture is viewed as your sharpness rule assumes.",
         lambda c, r: working("ratio", "airy / (1000 × c)", r.diffraction.over_coc, "number", _airy(r), circle(r)),
         SHARP,
         ("airy", "eye"),
     ),
     "airy_pixels": Why(
-        "Over 1 the softness of diffraction is seen at 100 percent.",
+        "Over 1, you see the softness of diffraction at 100 percent.",
         lambda c, r: working("ratio", "airy / (2 × p)", r.diffraction.over_two_pixels, "number", _airy(r), _pitch(r)),
         (),
         ("airy",),

@@ -27,12 +27,13 @@ def _gained(side: str, word: str) -> Special:
         own, first = (float(getattr(one.view, side)) for one in (r, c.first))
         return working(
             "gain", "W − W₁", own - first, "m", term("W", f"{word} shown at the subject", own, "m"),
-            term("W₁", "that of the reference", first, "m")
+            term("W₁", "the reference’s", first, "m")
         )  # fmt: skip
 
     which = "across" if word == "width" else "from top to bottom"
     says = (
-        f"How much more or less of the scene is shown {which}; frames of unlike shapes gain one way and lose the other."
+        f"How much more or less of the scene is shown {which}. Frames of different shapes gain one "
+        f"way and lose the other."
     )
     return Special(f"{word} against the reference", "m", lambda c, r: _gain(c, r, side), Why(says, line, (), ("thin",)))
 
@@ -161,7 +162,7 @@ TABLES: dict[str, Special] = {
         "number",
         lambda c, r: r.sharpness.cycles_per_pixel,
         Why(
-            "How much of what the pixels could hold is there: half a cycle in each is the end.",
+            "How much of what the pixels could hold is there. Half a cycle in each is the limit.",
             lambda c, r: working(
                 "cycles",
                 "k × p / 1000",
@@ -185,7 +186,7 @@ TABLES: dict[str, Special] = {
         "deg",
         lambda c, r: r.view.angle_high_deg / 2,
         Why(
-            "Half of what is seen from bottom to top lies above the horizon.",
+            "Half of what the frame shows from bottom to top is above the horizon.",
             lambda c, r: working(
                 "angle",
                 "a / 2",
@@ -202,7 +203,7 @@ TABLES: dict[str, Special] = {
         "s",
         lambda c, r: _limit(c, r, "stars"),
         Why(
-            "Until the trail of a star passes what counts as a point, where the picture has stars.",
+            "Until a star's trail is longer than what counts as a point, where the picture has stars.",
             points_for,
             ("star_rule", "criterion"),
             ("sky",),
@@ -219,7 +220,7 @@ TABLES: dict[str, Special] = {
         "iso",
         _iso_then,
         Why(
-            "What the light asks for at that shutter time and the f-number in force.",
+            "The ISO for the light, at that shutter time and the f-number set.",
             _metered,
             ("hand", "star_rule"),
             ("light",),
@@ -248,7 +249,7 @@ TABLES: dict[str, Special] = {
         "signed",
         lambda c, r: _star(c, r, "points_stops"),
         Why(
-            "A star is a point: its light goes by the area of the opening, for as long as it stays on one disc.",
+            "A star is a point. Its light depends on the area of the opening, and on how long it stays on one disc.",
             _points,
             ("criterion",),
             ("sky",),
@@ -258,7 +259,7 @@ TABLES: dict[str, Special] = {
         "light of the sky",
         "signed",
         lambda c, r: _star(c, r, "sky_stops"),
-        Why("The sky has an area: its light goes by f-number and shutter time.", _sky, (), ("sky", "marks")),
+        Why("The sky has an area. Its light depends on f-number and shutter time.", _sky, (), ("sky", "marks")),
     ),
     **{f"range_{school.key}": _of_range(school) for school in RANGE_SCHOOLS.values()},
 }

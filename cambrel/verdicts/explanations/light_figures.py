@@ -39,7 +39,7 @@ def _area(r: RigFigures, symbol: str = "A", whose: str = "area of the frame, mm�
 
 
 def _first(c: Comparison) -> Term:
-    return _exposure(c.first, "H₁", "that of the reference")
+    return _exposure(c.first, "H₁", "the reference’s")
 
 
 def _photons(r: RigFigures) -> Term:
@@ -145,8 +145,8 @@ WHYS = {
         ("light", "marks"),
     ),
     "brightness": Why(
-        "The picture’s brightness against the reference’s: f-number, shutter time and ISO make it, on every format"
-        " alike.",
+        "The picture’s brightness against the reference’s. It depends on f-number, shutter time and "
+        "ISO, on every format alike.",
         lambda c, r: working(
             "brighter",
             "log₂(H × S / (H₁ × S₁))",
@@ -217,42 +217,42 @@ WHYS = {
         ("green",),
     ),
     "snr_pixel": Why(
-        "Light comes in photons, whose number varies by its root, and reading a pixel adds to that. What 100 percent"
-        " shows.",
+        "Light comes in photons, whose number varies by its square root. Reading a pixel adds to "
+        "that. This is what 100 percent shows.",
         _snr("pixel"),
         (),
         NOISE,
     ),
     "snr_picture": Why(
-        "The same with every picture shown at one size: many pixels are averaged into one. What a print or a screen"
-        " shows.",
+        "The same with every picture shown at one size, many pixels averaged into one. This is what "
+        "a print or a screen shows.",
         _snr("picture"),
         (),
         NOISE,
     ),
     "looks_like": Why(
-        "The ISO at which the reference, exposed as the light asks, is as noisy; unknown where either is not"
-        " exposed so.",
+        "The ISO at which the reference, correctly exposed, is as noisy. Unknown where either is not "
+        "correctly exposed.",
         asks=("noise",),
         limits=NOISE,
     ),
     "ceiling": Why(
-        "Where this camera is as noisy as the one for which you named your ISO.",
+        "The ISO at which this camera is as noisy as your own ceiling.",
         asks=("noise", "iso_ceiling"),
         limits=NOISE,
     ),
     "mtf50": Why(
-        "Pixels, aperture, focus, movement and the lens each take contrast from fine detail; of this detail half is"
-        " left by all of them.",
+        "Pixels, aperture, focus, movement and the lens each take contrast from fine detail. At this "
+        "detail half is left after all of them.",
         limits=("lens", "thin"),
     ),
     "lines": Why("The same counted up the frame, at most as fine as the pixels are set.", _lines, (), ("lens",)),
     "detail": Why("The same carried out to the subject: the width of one line there.", _detail, (), ("lens", "thin")),
     "largest": Why(
-        "How large the picture can be shown before its softness is seen.", _largest, ("good_enough",), ("lens", "eye")
+        "How large the picture can be shown before you see its softness.", _largest, ("good_enough",), ("lens", "eye")
     ),
     "on_subject": Why(
-        "Reach: it goes by the size of the pixels and the focal length, never by the crop factor.",
+        "Reach. It depends on pixel size and focal length, never on the crop factor.",
         _on_subject,
         (),
         ("thin",),

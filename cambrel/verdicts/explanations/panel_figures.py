@@ -107,7 +107,7 @@ SPECIAL: dict[str, Special] = {
         "s",
         lambda c, r: longest_as_points_s(c, r, declination_of(c)),
         Why(
-            "Until the trail of a star passes what counts as a point, by the school in force.",
+            "Until a star's trail is longer than what counts as a point, by your rule.",
             points_for,
             ("star_rule", "criterion"),
             ("sky",),
@@ -119,8 +119,8 @@ SPECIAL: dict[str, Special] = {
         "s",
         _middle,
         Why(
-            "The sky turns by 15 arc seconds a second, less towards the pole; "
-            "a trail as long as the blur that counts as sharp ends it.",
+            "The sky turns by 15 arc seconds a second, less towards the pole. The limit is a trail as "
+            "long as the blur that still counts as sharp.",
             _in_the_middle,
             ("criterion",),
             ("sky",),
@@ -131,7 +131,7 @@ SPECIAL: dict[str, Special] = {
         "s",
         held_s,
         Why(
-            "By what carries the camera; a stabiliser doubles it for each of its stops. Nothing steadies the subject.",
+            "By how the camera is held. A stabiliser doubles it for each of its stops. Nothing steadies the subject.",
             _held,
             ("hand", "crop_by"),
             ("hand",),
@@ -141,15 +141,15 @@ SPECIAL: dict[str, Special] = {
         "Slowest usable shutter",
         "s",
         _slowest,
-        Why("The shortest of all that limits it.", _fastest, ("hand", "star_rule"), ("hand",)),
+        Why("The shortest of all its limits.", _fastest, ("hand", "star_rule"), ("hand",)),
     ),
     "equal_size": Special(
         "Magnification as on full frame",
         "number",
         lambda c, r: r.view.magnification * r.frames.crop,
         Why(
-            "How large the subject is in the frame, said as on full frame. Light goes by the magnification on the"
-            " sensor.",
+            "How large the subject is in the frame, in full-frame terms. Light depends on the "
+            "magnification on the sensor.",
             lambda c, r: working("M", "m × C", r.view.magnification * r.frames.crop, "number", magnified(r), _crop(r)),
             ("crop_by",),
             ("thin",),

@@ -138,8 +138,8 @@ def _scale(c: Comparison, r: RigFigures) -> Working:
 EXACT = 1e-9
 CROP_SCHOOL = ("crop_by",)
 SET = (
-    "As it was set, or as what is kept the same makes it follow; where the gear ends, it stops there and the rest is"
-    " said."
+    "As set, or as it follows from what is kept the same. Where the gear reaches its limit it "
+    "stops there, and the rest is named."
 )
 WHYS = {
     "width": Why("From the record of the camera, cut to the output shape.", limits=("record",)),
@@ -149,11 +149,11 @@ WHYS = {
         lambda c, r: working("D", "√(w² + h²)", r.frames.diagonal_mm, "mm", _wide(r), _high(r)),
     ),
     "area": Why(
-        "What light falls on; the light of the whole picture goes by it.",
+        "The area that catches light. The light of the whole picture depends on it.",
         lambda c, r: working("A", "w × h", r.frames.area_mm2, "number", _wide(r), _high(r)),
     ),
     "crop": Why(
-        "How many times smaller the frame is than full frame, along one line: which line is a matter of school.",
+        "How many times smaller the frame is than full frame, along one line. Which line is your choice.",
         _crop_factor,
         CROP_SCHOOL,
     ),
@@ -162,15 +162,15 @@ WHYS = {
     "focal": Why(SET, _focal, CROP_SCHOOL, ("thin",)),
     "f_number": Why(SET, limits=("marks",)),
     "effective": Why(
-        "Close up the lens stands farther from the sensor, so that it exposes like a smaller aperture.",
+        "Close up the lens is farther from the sensor, so it exposes like a smaller aperture.",
         lambda c, r: working("Nₑ", "N × (1 + m)", r.light.effective_f_number, "f", number(r), magnified(r)),
         limits=("thin", "marks"),
     ),
     "shutter": Why(SET, _shutter),
     "iso": Why(SET, _iso),
-    "distance": Why("Where the photographer stands: " + SET[0].lower() + SET[1:], limits=("distance",)),
+    "distance": Why("Your distance: " + SET[0].lower() + SET[1:], limits=("distance",)),
     "focus": Why(
-        "The subject, or where else focus was put; a lens that does not get that near stays at its nearest.",
+        "The subject, or where else you focus. A lens that cannot focus that close stays at its closest.",
         limits=("distance",),
     ),
     "eq_focal": Why(
@@ -182,8 +182,8 @@ WHYS = {
         ("infinity", "straight"),
     ),
     "eq_f": Why(
-        "The same opening on the reference’s format: the same depth, blur and light in the whole picture. Exposure goes"
-        " by the f-number set.",
+        "The same opening on the reference’s format: same depth, blur and light in the whole "
+        "picture. For exposure the f-number set counts.",
         lambda c, r: working("N₁", "N × C / C₁", r.blur.equivalent_f_number, "f", number(r), _crop(r), _first(c)),
         CROP_SCHOOL,
         ("infinity",),
@@ -195,8 +195,8 @@ WHYS = {
         ("infinity", "straight"),
     ),
     "ff_f": Why(
-        "The same opening on full frame: the same depth, blur and light in the whole picture. Exposure goes by the"
-        " f-number set.",
+        "The same opening on full frame: same depth, blur and light in the whole picture. For "
+        "exposure the f-number set counts.",
         lambda c, r: working("N₂", "N × C", r.blur.full_frame_f_number, "f", number(r), _crop(r)),
         CROP_SCHOOL,
         ("infinity",),
@@ -208,15 +208,15 @@ WHYS = {
         ("infinity", "straight"),
     ),
     "home_f": Why(
-        "The same opening on the format you think in: the same depth, blur and light in the whole picture. Exposure"
-        " goes by the f-number set.",
+        "The same opening on the format you think in: same depth, blur and light in the whole "
+        "picture. For exposure the f-number set counts.",
         lambda c, r: working("N₂", "N × C / Cₕ", r.blur.home_f_number, "f", number(r), _crop(r), _home(r)),
         CROP_SCHOOL,
         ("infinity",),
     ),
     "same": Why(
-        "What makes this very picture on the reference’s format from the same spot, close up too: its image distance is"
-        " to its frame as here.",
+        "What takes this very picture on the reference’s format from the same spot, close up too. "
+        "Its image distance has the same ratio to its frame.",
         lambda c, r: working(
             "f₁",
             "1 / (1 / (1000 × u) + k / v)",
@@ -244,7 +244,8 @@ WHYS = {
         ("thin",),
     ),
     "rule_error": Why(
-        "By how much the crop factor alone overstates the focal length for this picture: it is exact only far away.",
+        "By how much the crop factor alone overstates the focal length for this picture. It is exact "
+        "only for distant subjects.",
         lambda c, r: working(
             "off by",
             "(1 / k − 1) × f / (1000 × u)",
@@ -300,7 +301,7 @@ WHYS = {
         ("thin",),
     ),
     "fill": Why(
-        "The subject’s height in the frame against that of the frame.",
+        "The subject’s height in the frame against the frame’s own.",
         lambda c, r: working(
             "share",
             "H × v / (d × h)",
@@ -315,11 +316,11 @@ WHYS = {
         ("thin",),
     ),
     "magnification": Why(
-        "How large the subject in focus is on the sensor against itself.", _magnification, (), ("thin",)
+        "How large the subject in focus is on the sensor, against its real size.", _magnification, (), ("thin",)
     ),
     "scale": Why(
-        "How large something at the background stands against the same thing at the subject: perspective, which the"
-        " distance alone makes.",
+        "How large something at the background looks against the same thing at the subject. This is "
+        "perspective, and only the distance decides it.",
         _scale,
         (),
         ("distance",),

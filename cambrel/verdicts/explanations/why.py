@@ -20,37 +20,35 @@ LIMITS = {
         "By the crop factor alone, as people say it: exact far away, off close up by the figure named “crop factor"
         " alone is off by”."
     ),
-    "distance": "From the lens; what a tape measures from the sensor mark is longer by about the length of the lens.",
+    "distance": "From the lens. A tape from the sensor mark reads longer by about the length of the lens.",
     "disc": (
-        "A plain disc of even light: how the edges of a blur look, and what a lens does in its corners, no formula here"
-        " knows."
+        "A plain disc of even light. How the edges of a blur look, and what a lens does in its "
+        "corners, no formula here knows."
     ),
-    "eye": (
-        "Sharp is what is taken as sharp: between sharp and soft there is no edge, only the line that the school draws."
-    ),
+    "eye": ("There is no edge between sharp and soft, only the line that your rule draws."),
     "marks": (
-        "By the f-number as marked: lenses let through a little less than that, some by a third of a stop, and no two"
-        " marks are exact."
+        "By the marked f-number. Lenses pass a little less light than that, some by a third of a "
+        "stop, and no marking is exact."
     ),
     "light": (
-        "For the light that is given, and a subject of mid-grey; what a meter makes of the scene is another question."
+        "For the light that is given, and a mid-grey subject. What a meter reads in the scene is another question."
     ),
     "green": (
-        "For light of 555 nm: daylight as a whole brings about 2.7 times as many photons; ratios do not depend on it."
+        "For light of 555 nm. Daylight as a whole brings about 2.7 times as many photons. Ratios do not depend on it."
     ),
     "sensor": (
-        "By a typical sensor of its generation, where the record says nothing else: makes differ by a few tenths of a"
-        " stop."
+        "By a typical sensor of its generation, where the record says nothing else. Sensors differ "
+        "by a few tenths of a stop."
     ),
-    "airy": "For a round opening and green light: blades, and red or blue light, change it by a fifth.",
-    "lens": "Where the record says nothing of the lens it is taken as perfect: then this is the best that can be.",
-    "record": "As good as the record of the shelf that it comes from.",
+    "airy": "For a round opening and green light. Blades, and red or blue light, change it by a fifth.",
+    "lens": "Where the record has no measurements, the lens is taken as perfect. Then this is the best case.",
+    "record": "As good as the record on the shelf.",
     "sky": (
-        "Stars as points of no size, in steady air, on a camera that stands still; moonlight and lamps below the"
-        " horizon are not in it."
+        "Stars as points of no size, in steady air, on a camera that is still. Moonlight and lamps "
+        "below the horizon are left out."
     ),
-    "hand": "Hands differ, and one hand from frame to frame: take several.",
-    "straight": "For a rectilinear lens: a fisheye shows more.",
+    "hand": "Hands differ, and one hand differs from frame to frame. Take several.",
+    "straight": "For a straight lens. A fisheye shows more.",
 }
 """What the model leaves out, in the reader's words."""
 
