@@ -15,6 +15,7 @@ from django.views.decorators.vary import vary_on_headers
 from cambrel.ask.answering import LineAnswer, answer
 from cambrel.ask.common_questions import QUESTIONS
 from cambrel.ask.elsewhere import AdvertPart
+from cambrel.ask.trade_examples import words_in
 from cambrel.comparison.bench import Bench, Gear, Slot
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.engine import Body as OpticsBody
@@ -67,6 +68,7 @@ def ask(request: Request) -> HttpResponseBase:
         ],
         "bench": bench,
         "named": _named(request, text),
+        "words": [] if line_answer.sides else words_in(text, own_of(request.user), conventions),
         "examples": EXAMPLES,
         "questions": [] if text else _questions(request.user, conventions),
     }

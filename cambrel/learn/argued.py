@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
-from math import isfinite
+from math import isfinite, log2
 
 from cambrel import wording
 from cambrel.comparison.bench import Bench, Slot
@@ -11,6 +11,7 @@ from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.engine import Body, Comparison, Lens, Rig, RigFigures
 from cambrel.comparison.tighter_views import fields_of
 from cambrel.drills.gathering import SHUTTER_KEPT
+from cambrel.drills.seeing import SAME_LENS
 from cambrel.optics.depth import depth_of_field
 from cambrel.optics.formats import Sensor
 from cambrel.optics.light import exposure_value
@@ -26,6 +27,8 @@ GOOD_LENS = Lens(
         (22.0, 16.0, 40.0)),
 )  # fmt: skip
 """Better in the middle than in the corners, as lenses are."""
+ONE_SPOT = Hold("own", "spot", "f_number", "shutter")
+DEPTH_KEPT = Hold("equivalent", "spot", "depth", "shutter")
 
 
 @dataclass(frozen=True)
@@ -245,6 +248,70 @@ def with_pixels(t: Chosen, iso: float) -> Bench:
     return both.bench(
         SHUTTER_KEPT, iso=iso, brief=replace(PORTRAIT, light_ev=float(exposure_value(t.f_number, 1 / 125, iso)))
     )
+
+
+def looms(c: Comparison, t: Chosen) -> str:
+    a, b = c.of(0), c.of(1)
+    larger = wording.times(b.view.background_scale / a.view.background_scale)
+    where = [
+        f"from {wording.distance(r.settings.subject_distance_m)} with {wording.focal(r.settings.focal_length_mm)}"
+        for r in (a, b)
+    ]
+    return f"B is {where[1]}, A {where[0]}. On B the background looks {larger} as large against the subject."
+
+
+def stays(c: Comparison, t: Chosen) -> str:
+    a, b = c.of(0), c.of(1)
+    where, same = wording.distance(b.settings.subject_distance_m), b.view.background_scale / a.view.background_scale
+    how = word(same, LEVEL_VIEW, "smaller", "larger", "the same size")
+    tighter = wording.times(a.view.field_wide_m / b.view.field_wide_m)
+    return (
+        f"From {where} the background is {how} against the subject with {wording.focal(a.settings.focal_length_mm)} and"
+        f" with {wording.focal(b.settings.focal_length_mm)}. The longer lens only frames {tighter} tighter."
+    )
+
+
+def tomorrow(c: Comparison, t: Chosen) -> str:
+    a, b = c.of(0), c.of(1)
+    return (
+        f"{wording.focal(a.settings.focal_length_mm)} on B has the view of"
+        f" {wording.focal(b.view.equivalent_focal_length_mm)} on A. On A it has its own."
+    )
+
+
+def today(c: Comparison, t: Chosen) -> str:
+    a, b = c.of(0), c.of(1)
+    return (
+        f"B catches {wording.share(b.frames.area_mm2 / a.frames.area_mm2)} of the light that the lens puts on A’s"
+        f" frame, {wording.stops(-b.light.total_stops)} less in the whole picture."
+    )
+
+
+def stopped_down(t: Chosen) -> Chosen:
+    """With the larger camera at the f-number that leaves the smaller one its own for the same depth of field."""
+    k = t.large.sensor.diagonal_mm / t.small.sensor.diagonal_mm
+    return replace(t, f_number=t.f_number * k)
+
+
+def even(c: Comparison, t: Chosen) -> str:
+    a, b = c.of(0), c.of(1)
+    stops = b.light.total_stops
+    how = word(2**stops, 2**LEVEL_STOPS - 1)
+    gathers = "as much light as" if how == "as much" else f"{wording.stops(abs(stops))} {how} light than"
+    lead = wording.stops(log2(a.frames.area_mm2 / b.frames.area_mm2))
+    return (
+        f"At the same depth of field B’s picture gathers {gathers} A’s. At the same f-number it would be {lead} less."
+    )
+
+
+def native(t: Chosen) -> Bench:
+    """The large lens on the smaller frame, beside one drawn as fine for that frame as it is for its own."""
+    k = t.large.sensor.diagonal_mm / t.small.sensor.diagonal_mm
+    finer = replace(GOOD_LENS, mtf50=tuple((n, per_mm * k) for n, per_mm in GOOD_LENS.mtf50), mtf50_away=())
+    both = replace(t, large=t.small, large_name=t.small_name).bench(SAME_LENS, lens=GOOD_LENS)
+    first, second = both.slots
+    slots = (first, replace(second, rig=replace(second.rig, lens=finer), lens_name="a lens made for it"))
+    return replace(both, slots=slots, hold=ONE_SPOT)
 
 
 def one_camera(t: Chosen) -> Chosen:

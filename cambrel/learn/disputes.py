@@ -11,14 +11,20 @@ from dataclasses import dataclass, replace
 
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.engine import Comparison
+from cambrel.drills.gathering import SHUTTER_KEPT
 from cambrel.drills.seeing import SAME_LENS, SAME_PICTURE, WALKING
 from cambrel.learn.argued import (
+    DEPTH_KEPT,
     GOOD_LENS,
+    ONE_SPOT,
     PORTRAIT,
     Chosen,
     corner,
+    even,
     in_the_print,
+    looms,
     middle,
+    native,
     no_depth,
     on_the_sensor,
     one_camera,
@@ -28,7 +34,11 @@ from cambrel.learn.argued import (
     reaches,
     rule,
     softer,
+    stays,
     stepped,
+    stopped_down,
+    today,
+    tomorrow,
     with_pixels,
     yes_exposure,
 )
@@ -99,10 +109,37 @@ DISPUTES = {
                     lambda t: t.bench(SAME_PICTURE),
                     in_the_print,
                 ),
+                DisputeSide(
+                    "Yes: it has more once you step back.",
+                    "The same lens, walking until the subject fills as much of the frame, printed to one size.",
+                    lambda t: t.bench(WALKING),
+                    in_the_print,
+                ),
             ),
-            "All three are right. The sensor does not change the picture that the lens draws. It changes "
+            "All four are right. The sensor does not change the picture that the lens draws. It changes "
             "how much of it is kept and how far that is enlarged, and so what you have to do for the "
             "same view.",
+        ),
+        Dispute(
+            "compression",
+            "Does a long lens compress?",
+            (
+                DisputeSide(
+                    "Yes: from farther back the background looms.",
+                    "The subject as large in the frame, from two distances with two lenses.",
+                    lambda t: one_camera(t).bench(WALKING, focal=35.0, second=105.0),
+                    looms,
+                    "frames",
+                ),
+                DisputeSide(
+                    "No: from one spot nothing changes.",
+                    "Both lenses from the same spot.",
+                    lambda t: one_camera(t).bench(ONE_SPOT, focal=35.0, second=105.0),
+                    stays,
+                    "frames",
+                ),
+            ),
+            "The distance compresses, not the lens. The long lens lets you stand back and still fill the frame.",
         ),
         Dispute(
             "f-number",
@@ -196,6 +233,52 @@ DISPUTES = {
             "show.",
         ),
         Dispute(
+            "low-light",
+            "Is the larger sensor better in low light?",
+            (
+                DisputeSide(
+                    "Yes: at the same f-number.",
+                    "The same view, f-number and shutter time, shown at one size.",
+                    lambda t: t.bench(SHUTTER_KEPT, iso=3200.0),
+                    per_picture,
+                    "light",
+                    grain=True,
+                ),
+                DisputeSide(
+                    "No: at the same depth of field.",
+                    "The same view, depth of field and shutter time, shown at one size.",
+                    lambda t: stopped_down(t).bench(DEPTH_KEPT, iso=3200.0),
+                    even,
+                    "light",
+                    grain=True,
+                ),
+            ),
+            "It depends on what the picture needs. Where a shallow depth of field is fine, the larger frame gathers"
+            " more light. Where both need the same depth of field, they gather the same.",
+        ),
+        Dispute(
+            "for-later",
+            "Should I buy lenses for a larger sensor now?",
+            (
+                DisputeSide(
+                    "Yes: they fit both.",
+                    "One lens on the camera of today and on the larger one of later.",
+                    lambda t: t.bench(SAME_LENS),
+                    tomorrow,
+                    "frames",
+                ),
+                DisputeSide(
+                    "No: today you use a part of them.",
+                    "The same two, counted in light.",
+                    lambda t: t.bench(SAME_LENS),
+                    today,
+                    "light",
+                ),
+            ),
+            "A lens for the larger frame stays with you when you change. Until then you carry more of it than you use."
+            " When you change, no formula knows.",
+        ),
+        Dispute(
             "exact",
             "Is the equivalence exact?",
             (
@@ -238,6 +321,14 @@ DISPUTES = {
                     "Not in the middle.",
                     "One lens from the same spot: the middle of each picture.",
                     lambda t: t.bench(SAME_LENS, lens=GOOD_LENS),
+                    middle,
+                    "sharpness",
+                ),
+                DisputeSide(
+                    "Not against a lens made for the small sensor.",
+                    "Both on the smaller frame: A has the large lens, B one that is as fine for this frame as the large"
+                    " lens is for its own.",
+                    native,
                     middle,
                     "sharpness",
                 ),

@@ -16,12 +16,13 @@ LONGEST = 5000
 
 @dataclass(frozen=True)
 class TradeWord:
-    """A word of the trade. also: other forms in which it stands on the screens."""
+    """A word of the trade. also: other forms of it; disputed: what else people mean by it, or argue about."""
 
     slug: str
     term: str
     says: str
     also: tuple[str, ...] = ()
+    disputed: str = ""
 
     @property
     def forms(self) -> tuple[str, ...]:
@@ -36,7 +37,9 @@ def terms() -> dict[str, TradeWord]:
         by slug
     """
     rows = json.loads(Path(__file__).with_name("glossary.json").read_text())
-    words = [TradeWord(row["slug"], row["term"], row["says"], tuple(row["also"])) for row in rows]
+    words = [
+        TradeWord(row["slug"], row["term"], row["says"], tuple(row["also"]), row.get("disputed", "")) for row in rows
+    ]
     return {term.slug: term for term in sorted(words, key=lambda term: term.term.lower())}
 
 

@@ -269,7 +269,8 @@ class KeepingTests(DecisionTestCase):
         self.assertEqual(page.context["sentences"], before)
         self.kit("Lineside bag").delete()
         self.assertContains(
-            self.client.get(reverse("choose:kept", args=[record.pk])), "There is no kit “Lineside bag” on the shelf."
+            self.client.get(reverse("choose:kept", args=[record.pk])),
+            "The kit “Lineside bag” is no longer on the shelf.",
         )
 
     def test_what_cannot_be_kept_is_said_and_nothing_is_lost(self):

@@ -160,7 +160,8 @@ class SideTests(DecisionTestCase):
         (said,) = [one for one in there.says if one.startswith("Lineside bag")]
         self.assertEqual(
             said,
-            "Lineside bag: no lens can be kept with Larkmoor Beck. 3 would go on with an adapter that is not on the shelf.",
+            "Lineside bag: no lens can be kept with Larkmoor Beck. 3 would fit with an adapter that is not on the"
+            " shelf.",
         )
         AdapterRecord.objects.create(owner=self.owner, name="Ring", lens_mount="Tarn", mount=body.mount)
         rows = {row.lens: row for row in self.page(look="later", body=f"body-{body.pk}").context["looked"].rows}
@@ -171,7 +172,7 @@ class SideTests(DecisionTestCase):
         looked = self.page(look="later", body=f"body-{body.pk}").context["looked"]
         kit = rows["Pipwren 25 mm f/1.4"].kit
         (said,) = [one for one in looked.says if one.startswith(kit)]
-        self.assertRegex(said, rf"{kit}: no lens can be kept with Larkmoor Beck\. \d would go on with an adapter")
+        self.assertRegex(said, rf"{kit}: no lens can be kept with Larkmoor Beck\. \d would fit with an adapter")
         AdapterRecord.objects.create(
             owner=self.owner,
             name="Ring 2",

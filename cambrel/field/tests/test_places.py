@@ -194,7 +194,7 @@ class PlacesTests(TestCase):
         row = {"key": "a" * 12, "name": "A", "background": "a"} | dict.fromkeys(FIGURES, 2.0)
         told = {"cambrel_scenes": 1, "scenes": [row]}
         cases = (
-            (b"hello", "not a file of scenes. Choose one that was exported here"), (packed("{"), "not a file of scenes"),
+            (b"hello", "not a file of scenes. Choose one"), (packed("{"), "not a file of scenes"),
             (packed({"cambrel_scenes": 2, "scenes": []}), "version 1"),
             (packed(told), "not a file of scenes"), (packed(told, a=b"no picture"), "not a picture that can be read"),
             (packed({"cambrel_scenes": 1, "scenes": [row | {"distance_m": -1}]}, a=picture()), "makes no sense"),

@@ -48,7 +48,7 @@ class DisputePageTests(TestCase):
         page = self.client.get(
             reverse("learn:dispute", args=["sensor-and-depth"]), {"small": "micro-four-thirds", "n": "2.8"}
         )
-        sensor, in_print, _ = (images(side.drawing) for side in page.context["sides"])
+        sensor, in_print, *_ = (images(side.drawing) for side in page.context["sides"])
         self.assertAlmostEqual(sensor[1].width / sensor[0].width, 17.3 / 36, 2)
         self.assertAlmostEqual(sensor[1].height / sensor[0].height, 13 / 24, 2)
         self.assertEqual(in_print[0].height, in_print[1].height)

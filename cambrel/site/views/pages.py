@@ -13,7 +13,10 @@ from django.urls import reverse
 from django.views.decorators.http import require_safe
 from django_guid import get_guid
 
+from cambrel.ask.trade_examples import example_of
+from cambrel.conventions.preferred import preferred_by
 from cambrel.owners.requests import Request
+from cambrel.shelf.systems import own_of
 from cambrel.site.health import checked
 from cambrel.wording.glossary import terms
 
@@ -21,7 +24,9 @@ from cambrel.wording.glossary import terms
 @require_safe
 def words(request: Request) -> HttpResponseBase:
     """The words of the trade, explained."""
-    return render(request, "site/words.html", {"terms": terms().values()})
+    own, conventions = own_of(request.user), preferred_by(request.user).conventions
+    explained = [(term, example_of(term.slug, own, conventions)) for term in terms().values()]
+    return render(request, "site/words.html", {"words": explained})
 
 
 @require_safe
@@ -31,7 +36,8 @@ def word(request: Request, slug: str) -> HttpResponseBase:
         raise Http404
     if not request.htmx:
         return redirect(f"{reverse('words')}#{slug}")
-    return render(request, "site/_word.html", {"term": terms()[slug]})
+    example = example_of(slug, own_of(request.user), preferred_by(request.user).conventions)
+    return render(request, "site/_word.html", {"term": terms()[slug], "example": example})
 
 
 def not_found(request: Request, exception: Exception) -> HttpResponseBase:

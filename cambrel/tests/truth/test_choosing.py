@@ -214,7 +214,7 @@ class ChoosingTests(TestCase):
         counted = [share(column, lambda status: SCORE[status]) for column in columns]
         text = wording.sentence(says_first(spoken, pictures))
         self.assertIsNone(UGLY.search(text), text)
-        first = next(index for index, kit in enumerate(spoken) if text.startswith((f"Take {kit.name}: ")))
+        first = next(index for index, kit in enumerate(spoken) if text.startswith(f"Take {kit.name}: "))
         alone = sum(abs(one - max(made)) < 1e-9 for one in made) == 1
         self.assertEqual(": no kit can" in text, not alone)
         self.assertAlmostEqual(made[first], max(made))

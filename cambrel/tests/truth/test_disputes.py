@@ -2,7 +2,7 @@
 its numbers are true.
 """
 
-from math import isclose
+from math import isclose, log2
 from unittest import TestCase
 
 from cambrel import wording
@@ -52,7 +52,7 @@ class DisputeTests(TestCase):
             yield chosen, *sides
 
     def test_the_sensor_changes_depth_of_field_only_through_the_print(self):
-        for _, (sensor, _, a, b), (less, _, la, lb), (more, _, ma, mb) in self.each("sensor-and-depth"):
+        for _, (sensor, _, a, b), (less, _, la, lb), *mores in self.each("sensor-and-depth"):
             self.assertTrue(sensor.endswith(": the same."), sensor)
             self.assertTrue(isclose(a.disc(7000), b.disc(7000), rel_tol=1e-9))
             self.assertIn(wording.focal(a.disc(7000)), sensor)
@@ -60,9 +60,34 @@ class DisputeTests(TestCase):
             self.assertIn("less depth", less)
             self.assertLess(lb.total / la.total, 1 / 1.05)
             self.assertIn(f"{wording.distance(lb.total)} against {wording.distance(la.total)}", less)
-            self.assertIn("more depth", more)
-            self.assertGreater(mb.total / ma.total, 1.05)
-            self.assertIn(f"{wording.distance(mb.total)} against {wording.distance(ma.total)}", more)
+            for more, _, ma, mb in mores:
+                self.assertIn("more depth", more)
+                self.assertGreater(mb.total / ma.total, 1.05)
+                self.assertIn(f"{wording.distance(mb.total)} against {wording.distance(ma.total)}", more)
+
+    def test_the_distance_compresses_and_not_the_lens(self):
+        for _, (looms, _, a, b), (stays, _, na, nb) in self.each("compression"):
+            scale = (1 + 5000 / a.d) / (1 + 5000 / b.d)
+            self.assertGreater(scale, 1.3)
+            self.assertIn(f"{wording.times(scale)} as large against the subject", looms)
+            self.assertEqual(na.d, nb.d)
+            self.assertIn("the same size against the subject", stays)
+            self.assertIn(f"{wording.times(na.wide / nb.wide)} tighter", stays)
+
+    def test_low_light_is_won_at_one_f_number_and_not_at_one_depth(self):
+        for _, (yes, _, a, b), (no, _, na, nb) in self.each("low-light"):
+            self.assertLess(b.snr(), a.snr())
+            self.assertIn("noisier than", yes)
+            apart = log2(nb.exposure * nb.area / (na.exposure * na.area))
+            self.assertEqual("as much light as" in no, abs(apart) <= 1 / 6, no)
+            self.assertLess(abs(apart), 0.6, "but for the shapes of the frames and the measure of the crop")
+            self.assertIn(wording.stops(log2(na.area / nb.area)) + " less", no)
+
+    def test_what_a_lens_for_later_gives_now(self):
+        for _, (later, _, a, b), (now, _, na, nb) in self.each("for-later"):
+            self.assertIn(f"the view of {wording.focal(b.f * a.long / b.long)} on A", later)
+            self.assertIn(wording.share(nb.area / na.area), now)
+            self.assertIn(wording.stops(log2(na.exposure * na.area / (nb.exposure * nb.area))), now)
 
     def test_an_f_number_is_an_f_number_for_the_exposure(self):
         for chosen, (yes, _, a, b), (no, _, na, nb) in self.each("f-number"):
@@ -121,7 +146,10 @@ class DisputeTests(TestCase):
             self.assertIn("off by", near)
 
     def test_a_small_sensor_enlarges_its_better_middle_more(self):
-        for _, (corner, _, a, b), (middle, _, ma, mb) in self.each("sweet-spot"):
+        for _, (corner, _, a, b), (middle, _, ma, mb), (native, _, na, nb) in self.each("sweet-spot"):
+            self.assertEqual(na.diagonal, nb.diagonal)
+            self.assertGreater(nb.lines, na.lines)
+            self.assertEqual("sharper than" in native, nb.lines / na.lines > 1.18, native)
             for said, one, other in ((corner, a.corner_lines, b.corner_lines), (middle, ma.lines, mb.lines)):
                 ratio = other / one
                 expected = (
