@@ -71,9 +71,9 @@ def _f_number(c: Comparison, own: Own) -> str:
 
 def _same_lens(c: Comparison, own: Own) -> str:
     a, b = c.of(0), c.of(1)
-    tighter = wording.times(a.view.field_wide_m / b.view.field_wide_m)
+    narrower = wording.times(b.view.field_wide_m / a.view.field_wide_m)
     depths = wording.distance(b.depth.total_m), wording.distance(a.depth.total_m)
-    return "It sees {} tighter, and the print shows {} sharp instead of {}.".format(tighter, *depths)
+    return "Its view is {} as wide, and the print shows {} sharp instead of {}.".format(narrower, *depths)
 
 
 def _step_back(c: Comparison, own: Own) -> str:

@@ -377,7 +377,7 @@ def _figures(bench: Bench, comparison: Comparison, rig: RigFigures, units: Units
 
 def _dissolves(size_mm: float, units: Units) -> str:
     """The size on the background below which detail is lost in the blur."""
-    return f"{wording.distance(size_mm / 1000, units, 2)} dissolves" if isfinite(size_mm) and size_mm > 0 else ""
+    return f"under {wording.distance(size_mm / 1000, units, 2)} lost" if isfinite(size_mm) and size_mm > 0 else ""
 
 
 def _flags(comparison: Comparison, rig: RigFigures, units: Units) -> list[tuple[str, str]]:

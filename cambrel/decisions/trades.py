@@ -116,11 +116,9 @@ def says_first(kits: Sequence[KitSums], pictures: Sequence[PictureShare]) -> Sen
     first = min(range(len(kits)), key=lambda index: (-round(made[index], 9), weight(index), index))
     figures = {"first": Figure(kits[first].name, "word"), "made": Figure(made[first], "share")}
     rivals = [share for index, share in enumerate(made) if index != first and round(share - made[first], 9) >= 0]
-    text = (
-        "Take {first}: no kit can take more of the pictures, {made}"
-        if rivals
-        else "Take {first}: it can take more of the pictures than the others, {made}"
-    )
+    all_made = round(made[first] - 1, 9) >= 0
+    can = "it can take all of the pictures" if all_made else "it can take {made} of the pictures"
+    text = "Take {first}: " + can + (", and no other kit more" if rivals else ", more than the others")
     level = [
         index
         for index in range(len(kits))

@@ -264,10 +264,10 @@ def stays(c: Comparison, t: Chosen) -> str:
     a, b = c.of(0), c.of(1)
     where, same = wording.distance(b.settings.subject_distance_m), b.view.background_scale / a.view.background_scale
     how = word(same, LEVEL_VIEW, "smaller", "larger", "the same size")
-    tighter = wording.times(a.view.field_wide_m / b.view.field_wide_m)
+    across = wording.times(b.view.field_wide_m / a.view.field_wide_m)
     return (
         f"From {where} the background is {how} against the subject with {wording.focal(a.settings.focal_length_mm)} and"
-        f" with {wording.focal(b.settings.focal_length_mm)}. The longer lens only frames {tighter} tighter."
+        f" with {wording.focal(b.settings.focal_length_mm)}. The longer lens only shows {across} as much across."
     )
 
 

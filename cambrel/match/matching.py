@@ -205,7 +205,7 @@ def _settings(need: Needed, base: float | None, highest: float | None) -> tuple[
 
 
 def _off(stops: float, more: str, less: str) -> str:
-    return "level" if abs(stops) < 0.05 else f"{wording.stops(stops)} {more if stops > 0 else less}"
+    return "same" if abs(stops) < 0.05 else f"{wording.stops(stops)} {more if stops > 0 else less}"
 
 
 def _expected(need: Needed) -> str:
@@ -249,7 +249,7 @@ def _fair(question: MatchQuery, shelf: LensShelf, found: Matches, order: list[in
     view = view_words(question, found, lightest)
     lacks += (
         []
-        if view in ("level", "the whole range")
+        if view in ("same", "the whole range")
         else [f"its view is {view}" if "range" not in view else f"it reaches {view}"]
     )
     lacks += (

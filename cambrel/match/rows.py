@@ -172,7 +172,7 @@ def view_words(question: MatchQuery, found: Matches, index: int) -> str:
         return "the whole range" if share >= 1 - LEVEL_VIEW else f"{wording.share(share)} of the range"
     off = float(found.view_off[index])
     if abs(off) <= LEVEL_VIEW:
-        return "level"
+        return "same"
     return f"{wording.share(abs(off))} {'tighter' if off > 0 else 'wider'}"
 
 
@@ -182,7 +182,7 @@ def _depth(found: Matches, index: int) -> str:
     if isnan(short):
         return "f-number unknown"
     if abs(short) <= LEVEL_STOPS:
-        return "level"
+        return "same"
     return f"{wording.stops(short)} short" if short > 0 else f"does not close that far: {wording.stops(-short)}"
 
 
@@ -191,7 +191,7 @@ def _light(found: Matches, index: int) -> str:
     less = float(found.light_short[index])
     if isnan(less):
         return "f-number unknown"
-    return "level" if abs(less) <= LEVEL_STOPS else f"{wording.stops(less)} {'less' if less > 0 else 'more'}"
+    return "same" if abs(less) <= LEVEL_STOPS else f"{wording.stops(less)} {'less' if less > 0 else 'more'}"
 
 
 def _bench_address(question: MatchQuery, shelf: LensShelf, target: Target, found: Matches, index: int) -> str:

@@ -29,6 +29,7 @@ HEAVIEST_G = 50_000.0
 """Nothing that is carried with a camera weighs more."""
 SIGNS = {"€": "EUR", "£": "GBP", "¥": "JPY"}
 """Signs that stand for one currency; the dollar sign stands for many and is not guessed."""
+LONGEST_S = 36_000.0
 LONGEST_MARKED_S = 30.0
 """A bare whole number beyond it, in a shutter time, stands on cameras for its fraction: 250 for 1/250."""
 
@@ -45,7 +46,7 @@ class DoubtfulError(ValueError):
     """A figure that may be two: it is asked back. The message is for the reader."""
 
     def __init__(self, text: str, one: str, other: str) -> None:
-        super().__init__(f"“{text.strip()}” may be {one} or {other}: write which.")
+        super().__init__(f"“{text.strip()}” may be {one} or {other}. Type which.")
 
 
 def _trimmed(text: str) -> str:
@@ -240,8 +241,8 @@ def seconds(text: str) -> float:
         if below == 0:
             raise ValueError(text)
         return number(over) / below
-    value = number(bare, 1e-6, 36_000.0)
-    if bare == said and value > LONGEST_MARKED_S and value == int(value):
+    value = number(bare, 1e-6, LONGEST_S)
+    if bare == said and LONGEST_MARKED_S < value <= LONGEST_S and value == int(value):
         raise DoubtfulError(text, f"1/{bare}", f"{bare} s")
     return value
 

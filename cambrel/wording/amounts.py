@@ -8,6 +8,8 @@ from cambrel.optics.quantities import is_unknown
 from cambrel.wording.lengths import DASH, MINUS, NBSP, significant, with_unit
 from cambrel.wording.settings_marked import shutter
 
+EXACTLY, ABOUT = 0.005, 0.04
+"""So far from two or a half a ratio is still called that, and about that."""
 _COUNTS = ("", "", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
 
 
@@ -65,21 +67,25 @@ def signed_stops(amount: float) -> str:
     if isinf(amount):
         return significant(amount)
     if abs(amount) < 0.05:
-        return "level"
+        return "same"
     sign = "+" if amount > 0 else MINUS
     return sign + stops(amount)
 
 
 def times(ratio: float) -> str:
-    """A ratio: 2.0 times, 0.50 times; one near to 1 with the digits that tell it from 1: 1.02 times.
+    """A ratio as one says it: twice, about half, 3.1 times; one near to 1 with the digits that tell it from 1: 1.02
+    times.
 
     Parameters
         ratio: above 0
     Returns
-        with "times" behind it
+        in words where it is about two or a half, else with "times" behind it
     """
     if is_unknown(ratio) or isinf(ratio):
         return significant(ratio)
+    for word, value in (("twice", 2.0), ("half", 0.5)):
+        if abs(ratio / value - 1) <= ABOUT:
+            return word if abs(ratio / value - 1) <= EXACTLY else f"about{NBSP}{word}"
     digits = 1 if ratio >= 1.15 else 2
     number = f"{ratio:.{digits}f}" if 0.1 <= ratio < 9.95 else significant(ratio, 2)
     return with_unit(number, "times")

@@ -15,7 +15,7 @@ LEVEL_STOPS = 1 / 6
 LEVEL_DEPTH = 0.05
 LEVEL_WEIGHT = 0.05
 LEVEL_EFFECTIVE_STOPS = 0.1
-"""The smallest differences worth saying; below them the word is "level"."""
+"""The smallest differences worth saying; below them two are called the same."""
 
 
 def by_stops(difference: float) -> float:

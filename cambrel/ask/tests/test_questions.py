@@ -32,7 +32,7 @@ def depth_m(f, n, u, c):
 def same_lens():
     near, far = depth_m(50, 2.8, 2000, FULL / 1500)
     less_near, less_far = depth_m(50, 2.8, 2000, FOUR / 1500)
-    return 36 / 17.3, 100 * (less_far - less_near), 100 * (far - near)
+    return 17.3 / 36, 100 * (less_far - less_near), 100 * (far - near)
 
 
 def walked():
@@ -76,6 +76,7 @@ class QuestionTests(TestCase):
             figures = [
                 float(number.replace(",", "")) for number in re.findall(r"(?<![\w.])(?:f/)?(\d[\d,]*(?:\.\d+)?)", said)
             ]
+            figures += [value for word, value in ((" half ", 0.5), (" twice ", 2.0)) if word in said]
             for expected in EXPECTED[one.key]:
                 with self.subTest(question=one.text, expected=expected, said=said):
                     self.assertTrue(any(abs(figure / expected - 1) < 0.04 for figure in figures))

@@ -103,9 +103,9 @@ class PageTests(TestCase):
         own = own_of(self.owner)
         for typed in ("bokeh", "what is micro-contrast?", "Dynamic range", "is a fast lens better"):
             with self.subTest(typed=typed):
-                self.assertContains(self.client.get("/ask/", {"q": typed}), "On your cameras:")
+                self.assertContains(self.client.get("/ask/", {"q": typed}), "For example:")
         words = self.client.get("/words/")
         for slug in EXAMPLES:
             self.assertContains(words, example_of(slug, own, Conventions()))
-        self.assertContains(self.client.get("/words/bokeh/", headers={"HX-Request": "true"}), "On your cameras:")
-        self.assertNotContains(self.client.get("/ask/", {"q": "25 f/1.4 mft"}), "On your cameras:")
+        self.assertContains(self.client.get("/words/bokeh/", headers={"HX-Request": "true"}), "For example:")
+        self.assertNotContains(self.client.get("/ask/", {"q": "25 f/1.4 mft"}), "For example:")

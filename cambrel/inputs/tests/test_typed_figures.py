@@ -128,7 +128,7 @@ class EverywhereTests(TransferTestCase):
         page = self.client.post("/shelf/lenses/new/", given | {"currency": "USD", "name": "Other"})
         self.assertContains(page, "The price is typed in EUR", status_code=422)
         page = self.client.post("/shelf/lenses/new/", given | {"focal_min_mm": "1.200", "name": "Other"})
-        self.assertContains(page, "may be 1.2 or 1200: write which", status_code=422)
+        self.assertContains(page, "may be 1.2 or 1200. Type which", status_code=422)
         self.assertContains(page, 'value="1.200"', status_code=422)
 
     def test_the_bench_asks_back_and_keeps_what_it_had(self):

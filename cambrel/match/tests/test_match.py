@@ -52,7 +52,7 @@ class MatchPageTests(MatchTestCase):
         self.assertEqual(full.says, "25 mm f/1.4".replace(" mm", "\u00a0mm"))
         first = full.rows[0]
         self.assertEqual(
-            (first.name, first.word, first.view, first.light), ("Pipwren 25 mm f/1.4", "exact", "level", "level")
+            (first.name, first.word, first.view, first.light), ("Pipwren 25 mm f/1.4", "exact", "same", "same")
         )
         self.assertIn("ISO 100", dict(full.settings)["as a camera sets it"])
         statuses = [row.status for row in full.rows]

@@ -17,7 +17,7 @@ class RowTests(TestCase):
 
         for covered, words in ((1.0, "the whole range"), (0.991, "the whole range"), (0.98, "98% of the range")):
             self.assertEqual(said(is_range=True, covered=covered), words)
-        for off, words in ((0.009, "level"), (-0.009, "level"), (0.03, "3% tighter"), (-0.03, "3% wider")):
+        for off, words in ((0.009, "same"), (-0.009, "same"), (0.03, "3% tighter"), (-0.03, "3% wider")):
             self.assertEqual(said(is_range=False, off=off), words)
 
     def test_the_pages_beside_one_page(self):

@@ -56,7 +56,7 @@ def by_stops(amount, less, more=None):
     if abs(abs(amount) - STOPS) < EDGE:
         return None
     if abs(amount) < STOPS:
-        return "level"
+        return "same"
     text = wording.stops(amount)
     return less.format(text) if amount > 0 else (more or less).format(text)
 
@@ -143,7 +143,7 @@ class MatchTruthTests(MatchTestCase):
         at = min(max(need_f, lens.focal_min_mm), lens.focal_max_mm)
         off = at / need_f - 1
         if abs(abs(off) - VIEW) > EDGE:
-            self.assertEqual(row.view.split()[-1], "level" if abs(off) < VIEW else "tighter" if off > 0 else "wider")
+            self.assertEqual(row.view.split()[-1], "same" if abs(off) < VIEW else "tighter" if off > 0 else "wider")
             self.reads(row.view, *([] if abs(off) < VIEW else [100 * abs(off)]))
         wide = widest(lens, at)
         if wide is None:
@@ -194,13 +194,13 @@ class MatchTruthTests(MatchTestCase):
         made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], Conventions())
         rows = {row.name: row for row in made.rows}
         self.assertEqual(
-            (rows["Pipwren 25 mm f/1.4"].depth, rows["Pipwren 25 mm f/1.4"].light), ("2\u00a0stops short", "level")
+            (rows["Pipwren 25 mm f/1.4"].depth, rows["Pipwren 25 mm f/1.4"].light), ("2\u00a0stops short", "same")
         )
         larger = QueryDict("format=full-frame&focal_length_mm=50&f_number=2.8&t=micro-four-thirds")
         question = ask(larger, ShelfTargets())
         made = answer(question, shelf_of(self.owner), targets_of(question, shelf_of(self.owner))[0], Conventions())
         long = {row.name: row for row in made.rows}["Pipwren 42.5 mm f/1.2"]
-        self.assertEqual(long.depth, "level")
+        self.assertEqual(long.depth, "same")
         self.reads(long.setting, 42.5, 42.5 / (50 / 2.8))
         self.assertEqual(
             long.light, f"{wording.stops(2 * log2(42.5 / (50 / sqrt((36**2 + 24**2) / (17.3**2 + 13**2)))))} less"

@@ -36,7 +36,7 @@ CUT = re.compile(r"<(svg|script|select|style)\b.*?</\1>|<header.*?</header>|<dia
 FIGURE = re.compile(r"(?:f/|ISO[ \u00a0])?[−-]?[\d∞][\d.,/:∞]*(?:[ \u00a0]?(?:[a-zA-Z²µ]{1,3}\b|stops?\b|%|°))?")
 WORDS = frozenset(
     {
-        "level",
+        "same",
         "reference",
         "unknown",
         "not known",

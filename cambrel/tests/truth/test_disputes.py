@@ -72,7 +72,7 @@ class DisputeTests(TestCase):
             self.assertIn(f"{wording.times(scale)} as large against the subject", looms)
             self.assertEqual(na.d, nb.d)
             self.assertIn("the same size against the subject", stays)
-            self.assertIn(f"{wording.times(na.wide / nb.wide)} tighter", stays)
+            self.assertIn(f"{wording.times(nb.wide / na.wide)} as much across", stays)
 
     def test_low_light_is_won_at_one_f_number_and_not_at_one_depth(self):
         for _, (yes, _, a, b), (no, _, na, nb) in self.each("low-light"):

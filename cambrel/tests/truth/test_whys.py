@@ -47,7 +47,7 @@ def in_python(text):
 def as_shown(shown):
     """What the numbers come to as they are printed, and what is printed that they come to, without its unit."""
     left, _, right = shown.numbers.rpartition(" = ")
-    if right == "level":
+    if right == "same":
         return eval(in_python(left), dict(FUNCTIONS)), 0.0, right
     number = re.match(r"(−?)(?:f/|ISO\u00a0|\+|<)?([\d.]+)(?:/([\d.]+))?", right)
     printed = float(number[2]) / float(number[3] or 1) * (-1 if number[1] else 1)

@@ -25,8 +25,11 @@ class WordingTests(TestCase):
             (w.shutter(nan), "–"),
             (w.iso(402.7), f"ISO{N}403"), (w.iso(12800), f"ISO{N}12800"),
             (w.stops(1.0), f"1{N}stop"), (w.stops(-1.91), f"1.9{N}stops"), (w.stops(12.3), f"12.3{N}stops"),
-            (w.signed_stops(-1.91), f"−1.9{N}stops"), (w.signed_stops(0.02), "level"), (w.signed_stops(nan), "–"),
-            (w.times(2), f"2.0{N}times"), (w.times(0.506), f"0.51{N}times"), (w.share(0.0076), "0.76%"),
+            (w.signed_stops(-1.91), f"−1.9{N}stops"), (w.signed_stops(0.02), "same"), (w.signed_stops(nan), "–"),
+            (w.times(2), "twice"), (w.times(0.506), f"about{N}half"), (w.times(0.5), "half"),
+            (w.times(2.011), f"about{N}twice"),
+            (w.times(2.09), f"2.1{N}times"), (w.times(0.47), f"0.47{N}times"),
+            (w.times(1.02), f"1.02{N}times"), (w.share(0.0076), "0.76%"),
             (w.share(1.2), "120%"),
             (w.mass(684.6), f"685{N}g"), (w.mass(1423), f"1.42{N}kg"), (w.mass(nan), "–"), (w.degrees(39.6), "39.6°"),
             (w.money(1990, "EUR"), f"1,990{N}EUR"), (w.big(2.43e7), f"24.3{N}million"),
@@ -47,7 +50,7 @@ class WordingTests(TestCase):
         said = Sentence(
             "{b} at {d} has {t}", {"b": Figure(1, "rig"), "d": Figure(3.048, "m"), "t": Figure(2.0, "times")}
         )
-        self.assertEqual(w.sentence(said, w.FEET), f"B at 10{N}ft has 2.0{N}times")
+        self.assertEqual(w.sentence(said, w.FEET), f"B at 10{N}ft has twice")
 
     def test_exact_values_read_back(self):
         self.assertEqual(float(w.exact(25.324198951869615)), 25.324198951869615)
