@@ -76,7 +76,7 @@ class KeyboardTests(BrowserTestCase):
         # Enter before the shelf has been looked through takes what is found first
         self.key("larkmoor beck", Keys.ENTER)
         self.wait(lambda: "Larkmoor Beck" in self.text("#body-0"))
-        self.wait(lambda: "has the mount Tarn" in self.text("#picker-says"))
+        self.wait(lambda: "has the Tarn mount" in self.text("#picker-says"))
         self.wait(lambda: "Larkmoor" in self.text("#offers .offer"))
         self.assertIn("Lens for A", self.text("#picker-title"))
         self.key(Keys.ENTER)

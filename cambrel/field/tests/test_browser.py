@@ -105,7 +105,7 @@ class FieldBrowserTests(BrowserTestCase):
         self.assertIn("The camera reduced noise", self.text("#shot-noise-2-0"))
         self.assertIn("No picture yet", self.text("#shot-depth-0-0"))
         self.go("#seen-depth-0-0-near", "1.9", Keys.TAB, "2.1", Keys.ENTER)
-        self.wait(lambda: "It held" in self.text("#shot-depth-0-0"))
+        self.wait(lambda: "As predicted" in self.text("#shot-depth-0-0"))
         # a part is marked by its numbers, or dragged
         self.go("#shot-noise-0-0 .back-tools a")
         self.wait(lambda: self.all("#box-left"))
@@ -115,7 +115,7 @@ class FieldBrowserTests(BrowserTestCase):
         self.assertEqual(int(self.one("#box-left").get_attribute("value")), int(before) + 10)
         self.assertEqual(self.one(".look-box").get_attribute("x"), str(int(before) + 10))
         self.go(".look-form button")
-        self.wait(lambda: "It held" in self.text(".look-both"), self.text(".look-both"))
+        self.wait(lambda: "As predicted" in self.text(".look-both"), self.text(".look-both"))
         picture = self.one(".look-picture")
         webdriver.ActionChains(self.driver).move_to_element_with_offset(
             picture, -30, -20
@@ -148,7 +148,7 @@ class FieldBrowserTests(BrowserTestCase):
             self.one("#bring-files").send_keys("\n".join(map(str, paths)))
             self.press(".bring form button")
             self.wait(lambda: "2 brought in" in self.text("[data-says]"))
-            self.assertEqual(self.text("[data-unread]"), "note.txt: it is no picture file that is read here")
+            self.assertEqual(self.text("[data-unread]"), "note.txt: it is not a picture file that can be read here")
         sheet.refresh_from_db()
         self.assertEqual({row["iso"] for row in sheet.back.values()}, {400.0})
         self.assertNotIn("tail.tif", str(sheet.back))

@@ -82,7 +82,7 @@ class LearnTests(BrowserTestCase):
 
     def test_both_sides_of_an_argument_follow_what_is_chosen(self):
         self.open("/learn/argued/sensor-and-depth/")
-        self.wait(lambda: len(self.all(".side image")) == 6)
+        self.wait(lambda: len(self.all(".side image")) == 8)
         self.assert_accessible(OVER_PICTURES)
         before = [side.text for side in self.all(".side-says")]
         self.script(
