@@ -44,7 +44,7 @@ class NameTests(TestCase):
     def test_white_space_is_put_in_order_and_length_is_said_or_marked(self):
         self.assertEqual(clean("  a \u00a0 b\n"), "a b")
         self.assertEqual(len(clean("x" * 60)), 60)
-        with self.assertRaisesRegex(ValueError, "at most 60 characters; this one has 61"):
+        with self.assertRaisesRegex(ValueError, "at most 60 characters. This one has 61"):
             clean("x" * 61)
         self.assertEqual((shortened("x" * 60), shortened("x" * 61)), ("x" * 60, "x" * 59 + "…"))
         self.assertEqual(shortened("Fen old", 5), "Fen…")

@@ -67,7 +67,7 @@ class UploadTests(TestCase):
     def test_the_file_that_is_wrong_is_named(self):
         good = ("good.csv", b"lens\n20 mm f/2\n")
         for name, data, word in (
-            ("bad.json", b"{", "“bad.json”: This is no JSON"),
+            ("bad.json", b"{", "“bad.json”: This is not JSON"),
             ("latin.csv", LATIN, "“latin.csv”: The file is not in UTF-8"),
             ("none.csv", b"colour\nred\n", "“none.csv”: The first line names no columns"),
         ):  # fmt: skip
