@@ -69,7 +69,7 @@ class UploadTests(TestCase):
         for name, data, word in (
             ("bad.json", b"{", "“bad.json”: This is not JSON"),
             ("latin.csv", LATIN, "“latin.csv”: The file is not in UTF-8"),
-            ("none.csv", b"colour\nred\n", "“none.csv”: The first line names no columns"),
+            ("none.csv", b"colour\nred\n", "“none.csv”: The first line names no known columns"),
         ):  # fmt: skip
             self.assertContains(self.send(good, (name, data)), word, status_code=422)
 
