@@ -133,4 +133,11 @@ def says_first(kits: Sequence[KitSums], pictures: Sequence[PictureShare]) -> Sen
             "as_much": Figure(made[light], "share"),
         }
         text += ". {light} is even with it at {as_much}, and {less} lighter"
+    elif not rivals and len(kits) > 1:
+        following = min((index for index in range(len(kits)) if index != first), key=lambda index: -made[index])
+        figures |= {"following": Figure(kits[following].name, "word"), "then": Figure(made[following], "share")}
+        text += ". Next is {following} with {then}"
+        if weight(first) < inf and weight(following) < weight(first) * (1 - LEVEL_WEIGHT):
+            figures["less"] = Figure(weight(first) - weight(following), "g")
+            text += ", {less} lighter"
     return Sentence(text + ".", figures)

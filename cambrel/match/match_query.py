@@ -66,7 +66,7 @@ class AskForm(forms.Form):
     focal_length_mm = FocalLengthField(label="Focal length", help_text="mm")
     f_number = FNumberField(label="F-number")
     iso = IsoField(label="ISO", required=False)
-    distance_m = DistanceField(label="Focused at", help_text="m. Empty: far away", required=False, may_be_infinite=True)
+    distance_m = DistanceField(label="Focused at", help_text="m, empty if far", required=False, may_be_infinite=True)
     whole = TickField("its whole range")
     t = TicksField(required=False)
     mount = ChoiceField(label="of the mount", required=False)
@@ -82,7 +82,7 @@ class AskForm(forms.Form):
         offer(self, "format", [*((f.slug, f"{f.name} ({f.designation})") for f in FORMATS.values()), *own])
         bodies = [("A body of the shelf", list(offered.bodies.items()))] if offered.bodies else []
         offer(self, "t", [*offered.systems.items(), *bodies])
-        offer(self, "mount", [("", "any that goes on"), *((mount, mount) for mount in offered.mounts)])
+        offer(self, "mount", [("", "any that fits"), *((mount, mount) for mount in offered.mounts)])
         for item in self.fields.values():
             write_as(item, "fields/record.html")
 

@@ -234,6 +234,14 @@ class ChoosingTests(TestCase):
                 named, min(lighter, key=lambda name: next(kit.grams for kit in spoken if kit.name == name))
             )
         met["level with the first" if lighter else "first alone"] += 1
+        self.assertEqual("Next is" in text, alone and not (lighter and spoken[first].grams == spoken[first].grams))
+        if "Next is" in text:
+            following = next(index for index, kit in enumerate(spoken) if f"Next is {kit.name} with" in text)
+            self.assertNotEqual(following, first)
+            self.assertAlmostEqual(made[following], max(share for index, share in enumerate(made) if index != first))
+            saves = spoken[following].grams < 0.95 * spoken[first].grams
+            self.assertEqual(text.endswith("lighter."), saves, text)
+            met["next saves weight" if saves else "next does not"] += 1
 
     def test_what_is_called_firm_does_not_flip_and_what_is_open_does(self):
         met = Counter()
