@@ -257,7 +257,7 @@ def looms(c: Comparison, t: Chosen) -> str:
         f"from {wording.distance(r.settings.subject_distance_m)} with {wording.focal(r.settings.focal_length_mm)}"
         for r in (a, b)
     ]
-    return f"B is {where[1]}, A {where[0]}. On B the background looks {larger} as large against the subject."
+    return f"B is taken {where[1]}, A {where[0]}. On B the background looks {larger} as large against the subject."
 
 
 def stays(c: Comparison, t: Chosen) -> str:
