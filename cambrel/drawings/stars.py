@@ -92,7 +92,7 @@ def _frames(
     x, y = LEFT, top + 16
     longer = "trails at true length" if times == 1 else f"trails {significant(times, 2)} times as long as they are"
     shapes.append(
-        Label(4, top, f"the frames {longer}, circle {significant(arc_minutes)} arc minutes", "label", size=11)
+        Label(4, top, f"frames with {longer}, circle of {significant(arc_minutes)} arc minutes", "label", size=11)
     )
     for index, one in lit.items():
         rig = comparison.of(index)
