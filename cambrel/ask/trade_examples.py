@@ -199,7 +199,6 @@ def example_of(slug: str, own: Own, conventions: Conventions) -> str:
     return said[:1].upper() + said[1:]
 
 
-def words_in(text: str, own: Own, conventions: Conventions) -> list[tuple[TradeWord, str]]:
-    """The words of the trade that a text asks about, each with its example; the first few."""
-    slugs = [slug for _, slug in parts(text) if slug][:MOST_WORDS]
-    return [(terms()[slug], example_of(slug, own, conventions)) for slug in slugs]
+def words_in(text: str) -> list[TradeWord]:
+    """The words of the trade that a text asks about, the first few."""
+    return [terms()[slug] for _, slug in parts(text) if slug][:MOST_WORDS]

@@ -15,7 +15,7 @@ from django.views.decorators.vary import vary_on_headers
 from cambrel.ask.answering import LineAnswer, answer
 from cambrel.ask.common_questions import QUESTIONS
 from cambrel.ask.elsewhere import AdvertPart
-from cambrel.ask.trade_examples import words_in
+from cambrel.ask.trade_examples import example_of, words_in
 from cambrel.comparison.bench import Bench, Gear, Slot
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.engine import Body as OpticsBody
@@ -32,6 +32,7 @@ from cambrel.phrases.records import TextReading
 from cambrel.shelf.codes import codes_of
 from cambrel.shelf.models import Body, Kit, Lens
 from cambrel.shelf.systems import own_of
+from cambrel.wording.glossary import TradeWord
 
 EXAMPLES = (
     "22 f/2 aps-c 1.6",
@@ -68,12 +69,19 @@ def ask(request: Request) -> HttpResponseBase:
         ],
         "bench": bench,
         "named": _named(request, text),
-        "words": [] if line_answer.sides else words_in(text, own_of(request.user), conventions),
+        "words": [] if line_answer.sides else _explained(request, text, conventions),
         "examples": EXAMPLES,
         "questions": [] if text else _questions(request.user, conventions),
     }
     partial = request.htmx and not request.htmx.history_restore_request
     return render(request, "ask/_answer.html" if partial else "ask/ask.html", context)
+
+
+def _explained(request: Request, text: str, conventions: Conventions) -> list[tuple[TradeWord, str]]:
+    """The words of the trade in a text, each with its example on the reader's own gear."""
+    words = words_in(text)
+    own = own_of(request.user) if words else None
+    return [(word, example_of(word.slug, own, conventions)) for word in words] if own else []
 
 
 def _questions(user: User | AnonymousUser, conventions: Conventions) -> list[tuple[str, str, str]]:

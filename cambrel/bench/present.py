@@ -380,15 +380,23 @@ def _dissolves(size_mm: float, units: Units) -> str:
     return f"under {wording.distance(size_mm / 1000, units, 2)} lost" if isfinite(size_mm) and size_mm > 0 else ""
 
 
+def _end_of_range(rig: RigFigures) -> str:
+    """Which focal length it is that a lens stops at."""
+    if rig.focal_range_mm[0] == rig.focal_range_mm[1]:
+        return "only focal length"
+    return "longest" if rig.settings.focal_length_mm < rig.settings.wanted_focal_length_mm else "shortest"
+
+
 def _flags(comparison: Comparison, rig: RigFigures, units: Units) -> list[tuple[str, str]]:
     s = rig.settings
     if not s.focusable:
         return [("cannot focus there", "focus")]
     flags: list[tuple[str, str]] = []
     if abs(s.wanted_focal_length_mm / s.focal_length_mm - 1) > LEVEL_VIEW:
-        flags.append((f"lens ends at {wording.focal(s.focal_length_mm)}", "focal"))
+        flags.append((f"{wording.focal(s.focal_length_mm)} is its {_end_of_range(rig)}", "focal"))
     if s.wanted_f_number == inf or abs(aperture_stops(s.f_number, s.wanted_f_number)) > LEVEL_STOPS:
-        flags.append((f"aperture ends at {wording.f_number(s.f_number)}", "f_number"))
+        end = "widest" if s.f_number > s.wanted_f_number else "smallest"
+        flags.append((f"{wording.f_number(s.f_number)} is its {end}", "f_number"))
     if s.object_distance_m > s.wanted_object_distance_m * (1 + LEVEL_VIEW):
         flags.append((f"focuses from {wording.distance(s.object_distance_m, units)}", "focus"))
     if rig.index == comparison.reference and abs(rig.light.error_stops) > LEVEL_STOPS:

@@ -212,7 +212,7 @@ class Decision:
             piece.what.kind for piece in kit.supports
         }
         return CellShown(
-            status=says_status(cell),
+            status=cell.status,
             key=cell.status.key,
             gear=body.name if lens in body.fixed else f"{body.name}, {lens.name}",
             settings=settings,
@@ -293,11 +293,6 @@ def _slot(kit: Packed, cell: BestRig) -> Slot:
     """The best rig of a kit as it stands on a bench."""
     body, lens = kit.pairs[cell.rig]
     return Slot(kit.rigs[cell.rig], body.name, lens.name)
-
-
-def says_status(cell: BestRig) -> str:
-    """How far a kit can take a picture."""
-    return str(cell.status)
 
 
 def _cleaner(rig: RigFigures) -> str:

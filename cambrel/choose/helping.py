@@ -219,7 +219,7 @@ class _Offers:
         if out:
             says = f"It is out: {out}." + ("" if turning or lighter else " No single change brings it back in.")
         elif lighter and not turning:
-            says = f"Staying is beaten. {lighter[0].name}: nothing is lost, and {self.kit.name} gets lighter."
+            says = self._swap(found.lighter[0])
         elif not turning:
             says = "Stay: no single change from the shelf wins more than 5% of these pictures."
         cost = ""
@@ -228,6 +228,14 @@ class _Offers:
             cost = f"The must-haves have a price. Without them {most.name} would win {most.gain}"
             cost += f", with them {turning[0].gain} is the most." if turning else ", with them nothing does."
         return Helped(self.kit.name, turning, lighter, says, self._sure(found, decision), cost)
+
+    def _swap(self, change: KitChange) -> str:
+        """What is given up for nothing but weight."""
+        comes = None if change.comes is None else self.piece(change.comes)
+        goes = None if change.goes is None else self.kit.things[change.goes]
+        left = "" if goes is None else goes.name
+        do = f"Swap {left} for {comes.name}" if comes else f"Leave out {left}"
+        return f"{do}: nothing is lost, and {self.kit.name} is {wording.mass(-change.grams)} lighter."
 
     def _help(self, change: KitChange) -> Help:
         comes = None if change.comes is None else self.piece(change.comes)

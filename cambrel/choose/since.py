@@ -8,7 +8,7 @@ from typing import Any
 
 from cambrel import wording
 from cambrel.bounds.limits import named
-from cambrel.choose.deciding import Decision, WantedPicture, says_status
+from cambrel.choose.deciding import Decision, WantedPicture
 from cambrel.choose.packing import GearShelf, Packed
 from cambrel.comparison.brief import Conventions
 from cambrel.decisions.choice import Choice, KitBag, Piece
@@ -51,10 +51,10 @@ def _of_kits(kits: Sequence[KitBag], today: dict[str, KitBag]) -> Iterator[str]:
 def _of_piece(before: Piece[Any], after: Piece[Any]) -> Iterator[str]:
     """Which figures of a thing are other."""
     if before.what.weight_g != after.what.weight_g:
-        yield f"{after.name} weighs {_mass(after.what.weight_g)}, then {_mass(before.what.weight_g)}."
+        yield f"{after.name} weighs {_mass(after.what.weight_g)} now, {_mass(before.what.weight_g)} then."
     price = (before.what.price, before.what.currency), (after.what.price, after.what.currency)
     if price[0] != price[1]:
-        yield f"{after.name} costs {_price(*price[1])}, then {_price(*price[0])}."
+        yield f"{after.name} costs {_price(*price[1])} now, {_price(*price[0])} then."
     others = [
         named(field.name)
         for field in fields(after.what)
@@ -90,6 +90,6 @@ def _of_pictures(choice: Choice, today: dict[str, KitBag], conventions: Conventi
     )
     for index, (kit, _) in enumerate(pairs):
         for task, old, new in zip(tasks, then.column(index), now.column(index), strict=True):
-            words = ["nothing" if cell is None else says_status(cell) for cell in (old, new)]
+            words = ["nothing" if cell is None else str(cell.status) for cell in (old, new)]
             if words[0] != words[1]:
-                yield f"“{task.task.name}” with {kit.name}: {words[1]}, then {words[0]}."
+                yield f"“{task.task.name}” with {kit.name}: {words[1]} now, {words[0]} then."

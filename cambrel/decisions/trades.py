@@ -118,7 +118,8 @@ def says_first(kits: Sequence[KitSums], pictures: Sequence[PictureShare]) -> Sen
     rivals = [share for index, share in enumerate(made) if index != first and round(share - made[first], 9) >= 0]
     all_made = round(made[first] - 1, 9) >= 0
     can = "it can take all of the pictures" if all_made else "it can take {made} of the pictures"
-    text = "Take {first}: " + can + (", and no other kit more" if rivals else ", more than the others")
+    shared = ", and is not the only one" if all_made else ", and no other more"
+    text = "Take {first}: " + can + (shared if rivals else ", more than the others")
     level = [
         index
         for index in range(len(kits))

@@ -58,8 +58,8 @@ CAUTIONS = {
                     " middle outwards."
                 ),
                 (
-                    "Clean a sensor with the camera off and its opening down, out of the wind, with what is made "
-                    "for that sensor."
+                    "Who is trained for it cleans a sensor with the camera off and its opening down, out of the wind,"
+                    " with what is made for that sensor."
                 ),
             ),
             "field sheets with small apertures, where dust shows",

@@ -3,6 +3,7 @@ reader's own two systems.
 """
 
 import re
+from dataclasses import replace
 from math import hypot
 from unittest import TestCase as PlainTestCase
 
@@ -10,9 +11,11 @@ from django.test import TestCase
 
 from cambrel.ask.trade_examples import EXAMPLES, example_of
 from cambrel.comparison.brief import Conventions
+from cambrel.comparison.engine import Body, Lens
+from cambrel.optics.formats import Sensor
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.shelf.demo import load_demo
-from cambrel.shelf.systems import USUAL, own_of
+from cambrel.shelf.systems import USUAL, OwnCamera, own_of
 from cambrel.wording.glossary import terms
 
 LARGE, SMALL = (36.0, 24.0), (17.3, 13.0)
@@ -89,8 +92,10 @@ class ExampleTests(PlainTestCase):
             self.assertLess(float(lines.replace(",", "")), pixels * high / wide + 10)
 
     def test_what_is_not_known_is_not_made_up(self):
-        bare = USUAL.__class__(**vars(USUAL))
-        self.assertEqual(example_of("format", bare, Conventions()), "")
+        bare = replace(USUAL, large=OwnCamera("old body", Body(Sensor(36, 24))), lens=Lens(12, 40))
+        for slug in ("cropping", "dynamic-range", "vignetting"):
+            self.assertEqual(example_of(slug, bare, Conventions()), "", slug)
+            self.assertTrue(self.example(slug))
 
 
 class PageTests(TestCase):

@@ -117,5 +117,5 @@ def everything():
     ):
         for path in _files(pattern):
             for line, text in read(path):
-                if read is of_python or _is_said(text) or (read is of_json and " " in text):
+                if read is of_python or _is_said(text) or (read is of_template and text.isalpha()):
                     yield f"{path.relative_to(ROOT)}:{line}", text

@@ -7,6 +7,7 @@ import tomllib
 from unittest import TestCase
 
 from cambrel.comparison.status import Status
+from cambrel.match.rows import WORDS
 from cambrel.site.tests.spoken import HOUSE, everything
 from cambrel.trials.outcomes import Outcome
 from cambrel.trials.proofs import OUTCOMES
@@ -43,6 +44,8 @@ def out_words(text):
         kept = re.sub(word["but"], " ", text) if "but" in word else text
         if match := re.search(word["pattern"], kept):
             yield f"“{match[0]}”: say {word['say']}"
+    for preferred, others in LEXICON["prefer"].items():
+        yield from (f"“{other}”: say {preferred}" for other in others if other in text)
 
 
 def wrong_article(text):
@@ -82,6 +85,7 @@ class LexiconTests(TestCase):
             "The light goes by its square.", "The hand binds.", "7.4 mm dissolves.", "f/23 would do.",
             "B and A collect level light.", "A makes this picture as set.", "There is no such camera.",
             "That is no number.", "It turns 6 % of them.", "What must be had.", "Firm: A leads, whatever of this was.",
+            "It has the DoF of f/2.",
         ):  # fmt: skip
             self.assertTrue(list(out_words(bad)), bad)
         for good in (
@@ -102,6 +106,7 @@ class LexiconTests(TestCase):
     def test_states_are_called_as_the_lexicon_has_them(self):
         statuses = LEXICON["statuses"]
         self.assertEqual([status.value for status in Status], statuses["picture"])
+        self.assertEqual({WORDS[nearness] for nearness in WORDS} - {"unknown"}, set(statuses["match"]))
         self.assertEqual([OUTCOMES[outcome] for outcome in Outcome if outcome in OUTCOMES], statuses["proof"])
 
     def test_buttons_are_verbs(self):

@@ -216,8 +216,11 @@ class ChoosingTests(TestCase):
         self.assertIsNone(UGLY.search(text), text)
         first = next(index for index, kit in enumerate(spoken) if text.startswith(f"Take {kit.name}: "))
         alone = sum(abs(one - max(made)) < 1e-9 for one in made) == 1
-        self.assertEqual("no other kit more" in text, not alone)
-        self.assertEqual("all of the pictures" in text, max(made) > 1 - 1e-9)
+        all_made = max(made) > 1 - 1e-9
+        self.assertEqual("more than the others" in text, alone)
+        self.assertEqual("no other more" in text, not alone and not all_made)
+        self.assertEqual("not the only one" in text, not alone and all_made)
+        self.assertEqual("all of the pictures" in text, all_made)
         self.assertAlmostEqual(made[first], max(made))
         for index, kit in enumerate(spoken):
             if abs(made[index] - made[first]) < 1e-9 and kit.grams == kit.grams:
