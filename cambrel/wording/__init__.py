@@ -54,6 +54,9 @@ from cambrel.wording.amounts import (
 from cambrel.wording.amounts import (
     times as times,
 )
+from cambrel.wording.amounts import (
+    times_in_figures as times_in_figures,
+)
 from cambrel.wording.lengths import (
     DASH as DASH,
 )

@@ -73,8 +73,7 @@ def signed_stops(amount: float) -> str:
 
 
 def times(ratio: float) -> str:
-    """A ratio as one says it: twice, about half, 3.1 times; one near to 1 with the digits that tell it from 1: 1.02
-    times.
+    """A ratio as one says it: twice, about half, 3.1 times, 1.02 times.
 
     Parameters
         ratio: above 0
@@ -86,6 +85,20 @@ def times(ratio: float) -> str:
     for word, value in (("twice", 2.0), ("half", 0.5)):
         if abs(ratio / value - 1) <= ABOUT:
             return word if abs(ratio / value - 1) <= EXACTLY else f"about{NBSP}{word}"
+    return times_in_figures(ratio)
+
+
+def times_in_figures(ratio: float) -> str:
+    """A ratio as a working comes to it, never in words: 2.0 times; below 1.15 with two
+    decimals: 0.51 times.
+
+    Parameters
+        ratio: above 0
+    Returns
+        with "times" behind it
+    """
+    if is_unknown(ratio) or isinf(ratio):
+        return significant(ratio)
     digits = 1 if ratio >= 1.15 else 2
     number = f"{ratio:.{digits}f}" if 0.1 <= ratio < 9.95 else significant(ratio, 2)
     return with_unit(number, "times")

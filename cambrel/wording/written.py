@@ -70,12 +70,14 @@ def _worked_out(numbers: str) -> float:
 
 
 def _result(value: Figure, units: Units) -> str:
-    """What a formula comes to: as it is shown elsewhere, but with its sign, and a time not rounded to the marks of
-    shutters.
+    """What a formula comes to: as it is shown elsewhere, but with its sign, a ratio in figures, and a time not rounded
+    to the marks of shutters.
     """
     number = float(value.value)
     if value.kind == "stops" and number < 0:
         return wording.MINUS + wording.figure(value, units)
+    if value.kind == "times":
+        return wording.times_in_figures(number)
     if value.kind == "s" and number >= SLOW_S:
         return f"{wording.significant(number)}{wording.NBSP}s"
     return wording.figure(value, units)

@@ -111,6 +111,7 @@ class LogbookTests(ShelfTestCase):
         self.keep(rows)
         self.client.post(reverse("field:clear"))
         self.assertFalse(Logged.objects.exists())
+        self.assertNotContains(self.client.get(reverse("field:habits")), "pictures in the logbook.")
         self.client.post(reverse("owners:undo", args=[ChangeSet.objects.first().pk]), {"next": "/field/habits/"})
         self.assertEqual(len(book_of(self.owner).log), 40)
         for sent in ({}, {"rows": SimpleUploadedFile("rows", b"{")}, {"rows": SimpleUploadedFile("rows", b"{}")}):
