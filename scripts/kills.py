@@ -103,8 +103,8 @@ def main(kills=150):
         " OwnFile.objects.all()))"
     )
     rows = set(server.manage("shell", "-c", code).split("FILES")[1].split())
-    files = {one.name for one in (HOME / "own").rglob("*") if one.is_file()}
-    uploads = [one for one in (HOME / "scratch" / "uploads").rglob("*") if one.is_file()]
+    files = {file.name for file in (HOME / "own").rglob("*") if file.is_file()}
+    uploads = [file for file in (HOME / "scratch" / "uploads").rglob("*") if file.is_file()]
     lost = [name for name in names if name not in kept]
     print(f"{kills} kills: {len(names)} names acknowledged, {len(lost)} lost")
     print(

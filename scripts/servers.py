@@ -15,13 +15,15 @@ from pathlib import Path
 from uuid import uuid4
 
 ROOT = Path(__file__).resolve().parent.parent
-POSTGRES = next((str(one) for one in sorted(Path("/usr/lib/postgresql").glob("*/bin"), reverse=True)), "/usr/local/bin")
+POSTGRES = next(
+    (str(folder) for folder in sorted(Path("/usr/lib/postgresql").glob("*/bin"), reverse=True)), "/usr/local/bin"
+)
 
 
 def free_port():
-    with socket.socket() as one:
-        one.bind(("127.0.0.1", 0))
-        return one.getsockname()[1]
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return probe.getsockname()[1]
 
 
 def until(true, seconds, what):
@@ -93,9 +95,9 @@ class Redis:
         self.process = subprocess.Popen([*command, "--maxmemory-policy", "allkeys-lru"], stdout=subprocess.DEVNULL)
 
         def answers():
-            with socket.create_connection(("127.0.0.1", self.port), 1) as one:
-                one.sendall(b"PING\r\n")
-                return one.recv(20).startswith(b"+PONG")
+            with socket.create_connection(("127.0.0.1", self.port), 1) as connection:
+                connection.sendall(b"PING\r\n")
+                return connection.recv(20).startswith(b"+PONG")
 
         until(answers, 10, "redis")
 

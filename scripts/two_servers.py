@@ -169,7 +169,7 @@ def stress(here, there, one, two, sheet):
     )
     seen = sum(there.get(f"{sheet}picture/{token}/")[0] == 200 for token in held)
     check(seen == len(held), f"each of them can be seen at two: {seen}")
-    files = {one.name for one in (HOME / "own").rglob("*.npy")}
+    files = {file.name for file in (HOME / "own").rglob("*.npy")}
     code = (
         "from cambrel.pictures.models import OwnFile; print('FILES', *(f'{one.token}{one.ending}' for one in"
         " OwnFile.objects.all()))"

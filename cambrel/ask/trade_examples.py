@@ -109,7 +109,7 @@ def _fast(c: Comparison, own: Own) -> str:
 def _dynamic_range(c: Comparison, own: Own) -> str:
     ranges = [range_of(c, c.of(index), c.of(index).rig.body.base_iso or 100.0) for index in (0, 1)]
     school = c.conventions.range
-    found = [one.by[school] for one in ranges if one is not None]
+    found = [usable_range.by[school] for usable_range in ranges if usable_range is not None]
     if len(found) < 2:
         return ""
     large, small = (wording.stops(value) for value in found)

@@ -297,15 +297,15 @@ def _settings(bench: Bench, comparison: Comparison, rig: RigFigures, units: Unit
     return tuple(replace(setting, slide=slides[setting.key]) for setting in marks)
 
 
-def _at_best(rig: RigFigures, one: PlateSetting) -> PlateSetting:
+def _at_best(rig: RigFigures, setting: PlateSetting) -> PlateSetting:
     """A setting that the picture chooses: it offers to be set by hand, and one that is offers to be chosen again."""
-    letter = next(key for key, name in BY_HAND.items() if name == one.key)
-    if rig.settings.focusable and one.key in MARKED:
+    letter = next(key for key, name in BY_HAND.items() if name == setting.key)
+    if rig.settings.focusable and setting.key in MARKED:
         # what is advised exists on a camera; the exact value stands behind it
-        one = replace(one, text=MARKED[one.key](marks_of(rig), rig.carrier.converter))
+        setting = replace(setting, text=MARKED[setting.key](marks_of(rig), rig.carrier.converter))
     if letter in rig.rig.by_hand:
-        return replace(one, follows="", choose=f"choose:{rig.index}:{letter}")
-    return replace(one, question=f"best:{rig.index}:{letter}", limit="")
+        return replace(setting, follows="", choose=f"choose:{rig.index}:{letter}")
+    return replace(setting, question=f"best:{rig.index}:{letter}", limit="")
 
 
 MARKED: dict[str, Callable[[Marks, float], str]] = {

@@ -85,7 +85,7 @@ def whole_texts(value: object) -> Any:
     if isinstance(value, str):
         return _HALF.sub(NO_TEXT, value)
     if isinstance(value, list):
-        return [whole_texts(one) for one in value]
+        return [whole_texts(part) for part in value]
     if isinstance(value, dict):
-        return {whole_texts(name): whole_texts(one) for name, one in value.items()}
+        return {whole_texts(name): whole_texts(part) for name, part in value.items()}
     return value

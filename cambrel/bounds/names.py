@@ -62,7 +62,7 @@ def is_storable(value: object) -> bool:
     if isinstance(value, float):
         return isfinite(value)
     if isinstance(value, dict):
-        return all(is_storable(key) and is_storable(one) for key, one in value.items())
+        return all(is_storable(key) and is_storable(part) for key, part in value.items())
     if isinstance(value, list | tuple):
         return all(map(is_storable, value))
     return True

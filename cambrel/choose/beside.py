@@ -64,16 +64,18 @@ def _bars(decision: Decision, index: int) -> KitBars:
         if cell and cell.status == Status.NEARLY
     )
     taken = kit.taken(decision.needed)
-    kinds = [sum(one.what.weight_g or 0.0 for one in taken if one.kind == kind) for kind in ("body", "lens", "support")]
+    kinds = [
+        sum(piece.what.weight_g or 0.0 for piece in taken if piece.kind == kind) for kind in ("body", "lens", "support")
+    ]
     kinds[1] += sum(thing.what.weight_g or 0.0 for thing in taken if thing.kind == "adapter")
     # prices in two currencies stand beside no common scale
-    alike = {one.currency for one in decision.kits} == {kit.currency}
+    alike = {other.currency for other in decision.kits} == {kit.currency}
     return KitBars(
         kit.name,
         share_made(decision.pictures, column),
         missed / total,
         (kinds[0], kinds[1], kinds[2]),
-        str(weight_of([one.what for one in taken])),
+        str(weight_of([piece.what for piece in taken])),
         kit.cost if alike and not is_unknown(kit.cost) else 0.0,
         str(kit.price),
     )

@@ -73,7 +73,7 @@ def tasks_of(owner: User | AnonymousUser) -> list[WantedPicture]:
         task = saved.sound_task()
         if task is not None:
             tasks.append(WantedPicture(f"own-{saved.pk}", _framed(replace(task, name=saved.name), saved.framed_m)))
-    return [_from_lens(one) for one in tasks][:MOST_PICTURES]
+    return [_from_lens(task) for task in tasks][:MOST_PICTURES]
 
 
 def _framed(task: Task, framed_m: float | None) -> Task:
@@ -232,26 +232,26 @@ class Decision:
         """How sure it is which of each two kits is ahead, and what would make another word of it."""
         level = [index for index, task in enumerate(self.tasks) if task.key in self.level]
         sure = sure_of(self.pictures, [kit.rigs for kit in self.kits], self.cells, self.conventions, level)
-        for (first, second), one in sure.items():
+        for (first, second), sureness in sure.items():
             if self.kits[first].rigs and self.kits[second].rigs:
-                yield self._sure(self.kits[first].name, self.kits[second].name, one)
+                yield self._sure(self.kits[first].name, self.kits[second].name, sureness)
 
-    def _sure(self, first: str, second: str, one: Sureness) -> str:
-        front, back = (first, second) if one.ahead >= 0 else (second, first)
-        ahead = f"{front} is ahead of {back}" if one.ahead else f"{front} and {back} are even"
-        if one.sure == Sure.FIRM:
+    def _sure(self, first: str, second: str, sureness: Sureness) -> str:
+        front, back = (first, second) if sureness.ahead >= 0 else (second, first)
+        ahead = f"{front} is ahead of {back}" if sureness.ahead else f"{front} and {back} are even"
+        if sureness.sure == Sure.FIRM:
             return f"Sure: {ahead}, whatever was changed."
-        by = self.named((one.reversed_by or one.levelled_by)[0])
-        if one.reversed_by:
+        by = self.named((sureness.reversed_by or sureness.levelled_by)[0])
+        if sureness.reversed_by:
             return f"Could go either way: {ahead}, but {by} it is the other way round."
-        if one.sure == Sure.OPEN:
+        if sureness.sure == Sure.OPEN:
             return f"Could go either way: {ahead}, but {by} one of them leads, and with another change the other."
-        return f"Likely: {ahead}, but {by} " + ("they are even." if one.ahead else "one of them leads.")
+        return f"Likely: {ahead}, but {by} " + ("they are even." if sureness.ahead else "one of them leads.")
 
     def named(self, said: str) -> str:
         """A change with the name of its picture."""
-        for index, one in enumerate(self.tasks):
-            said = said.replace(f"picture {index} made", f"“{one.task.name}” made")
+        for index, task in enumerate(self.tasks):
+            said = said.replace(f"picture {index} made", f"“{task.task.name}” made")
         return said
 
     def sentences(self) -> Iterator[str]:
@@ -281,7 +281,7 @@ class Decision:
         )
         if not making:
             return f"No kit here can take {counted}."
-        weighed = [one for one in making if not isnan(one[0])]
+        weighed = [weighed_kit for weighed_kit in making if not isnan(weighed_kit[0])]
         if not weighed:
             return f"Take {' or '.join(name for _, name in making)} for {counted}. Their weight is not on record."
         grams, name = min(weighed)

@@ -27,9 +27,9 @@ COLUMNS = (
 def table(decision: Decision) -> list[dict[str, Any]]:
     """Every cell as a row, at full precision; of a kit that makes nothing of it, no more than that."""
     made = []
-    for one, cells in zip(decision.tasks, decision.cells, strict=True):
+    for task, cells in zip(decision.tasks, decision.cells, strict=True):
         for kit, cell in zip(decision.kits, cells, strict=True):
-            row: dict[str, Any] = {"picture": one.task.name, "how often": decision.shares[one.key], "kit": kit.name}
+            row: dict[str, Any] = {"picture": task.task.name, "how often": decision.shares[task.key], "kit": kit.name}
             if cell is not None:
                 body, lens = kit.pairs[cell.rig]
                 figures, s = cell.figures, cell.figures.settings
@@ -105,7 +105,7 @@ def _plain(value: object) -> Any:
     if isinstance(value, dict):
         return {str(key): _plain(item) for key, item in value.items()}
     if isinstance(value, list | tuple):
-        return [_plain(one) for one in value]
+        return [_plain(part) for part in value]
     if isinstance(value, float) and not isfinite(value):
         return None if is_unknown(value) else "inf" if value > 0 else "-inf"
     return value

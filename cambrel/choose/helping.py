@@ -114,7 +114,7 @@ class _Offers:
     def __init__(self, kit: Packed, shelf: GearShelf, loose: Loose, musts: Musts, needed: frozenset[str]) -> None:
         self.kit, self.shelf, self.musts, self.needed = kit, shelf, musts, needed
         there = {piece.key for piece in kit.things}
-        self.bodies = [one for one in shelf.bodies() if one.key not in there]
+        self.bodies = [body for body in shelf.bodies() if body.key not in there]
         glass, lens, back, thing = loose.glass, [], [], []
         fresh = ~np.isin(
             loose.pk, [int(key.partition("-")[2]) for key in there if key.startswith("lens-") and key[5:].isdigit()]
@@ -133,20 +133,20 @@ class _Offers:
         backs = [Rig(body.what, Lens()) for body in kit.bodies]
         of_bodies: list[Any] = []
         for place, body in enumerate(self.bodies):
-            for _, one in pairs_of([body], kit.loose, kit.adapters):
+            for _, fitted in pairs_of([body], kit.loose, kit.adapters):
                 lens.append(np.array([len(glass) + len(of_bodies)]))
                 back.append(np.array([len(backs)]))
                 thing.append(np.array([len(self.lenses) + place]))
-                of_bodies.append(one.what)
+                of_bodies.append(fitted.what)
             backs.append(Rig(body.what, Lens()))
         if of_bodies:
             glass = glass.beside(lenses_of(of_bodies)) if len(glass) else lenses_of(of_bodies)
         bodies = [thing_of(body) for body in self.bodies]
         self.offered = AddedThings(
             backs, glass, _joined(lens), _joined(back), _joined(thing),
-            np.concatenate([loose.grams[any_on], [one.grams for one in bodies]]),
-            np.concatenate([loose.price[any_on], [one.price for one in bodies]]),
-            np.concatenate([loose.currency[any_on], np.array([one.currency for one in bodies], dtype=str)]),
+            np.concatenate([loose.grams[any_on], [body.grams for body in bodies]]),
+            np.concatenate([loose.price[any_on], [body.price for body in bodies]]),
+            np.concatenate([loose.currency[any_on], np.array([body.currency for body in bodies], dtype=str)]),
             np.concatenate([np.zeros(len(self.lenses), dtype=bool), np.ones(len(bodies), dtype=bool)]),
             np.concatenate([wanted,
                 np.array([any(map(musts.rig, self._rigs(body))) for body in self.bodies], dtype=bool)]),

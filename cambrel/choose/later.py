@@ -59,7 +59,7 @@ def later(decision: Decision, shelf: GearShelf, asked: str) -> Later:
     bodies = [body_piece for body_piece in shelf.bodies() if not body_piece.fixed and body_piece.what.mount]
     if not bodies:
         return Later([], "", [], [NO_BODY])
-    body = next((one for one in bodies if one.key == asked), bodies[0])
+    body = next((candidate for candidate in bodies if candidate.key == asked), bodies[0])
     adapters = {
         (adapter.lens_mount, adapter.mount): adapter.kind
         for adapter in Adapter.objects.for_owner(shelf.owner).filter(mount=body.what.mount)
@@ -67,9 +67,9 @@ def later(decision: Decision, shelf: GearShelf, asked: str) -> Later:
     rows, says = [], []
     for kit in decision.kits:
         stays = [(lens, _stays(kit, lens, body, shelf, adapters, decision)) for lens in kit.loose]
-        rows += [one for _, one in stays]
+        rows += [row for _, row in stays]
         says.append(_kept(kit, body, stays))
-    return Later([(one.key, one.name) for one in bodies], body.key, rows, says)
+    return Later([(choice.key, choice.name) for choice in bodies], body.key, rows, says)
 
 
 def _stays(
@@ -122,7 +122,7 @@ def _covered(lens: Any, body: Piece[Any]) -> tuple[str, Dark]:
 def _kept(kit: Packed, body: Piece[Any], found: list[tuple[Piece[Any], Stays]]) -> str:
     """What stays as it was, with its money and weight, and what becomes of the others."""
     kept = [lens.what for lens, stay in found if stay.stays]
-    lost = Counter(one.lost for _, one in found if one.lost)
+    lost = Counter(loss.lost for _, loss in found if loss.lost)
     if not kept:
         text = f"no lens can be kept with {body.name}"
     elif len(found) == 1:

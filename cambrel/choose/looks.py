@@ -25,15 +25,15 @@ def race_of(decision: Decision, key: str) -> Any:
     """Depth of field against cleanliness for one picture, every rig of every kit; None where there is no such
     picture.
     """
-    one = next((task for task in decision.tasks if task.key == key), None)
-    if one is None:
+    looked_at = next((task for task in decision.tasks if task.key == key), None)
+    if looked_at is None:
         return None
     kits = []
     for kit in decision.kits:
         curves = [
             (f"{body.name}, {lens.name}", curve)
             for rig, (body, lens) in zip(kit.rigs[:MOST_RACING], kit.pairs, strict=False)
-            if (curve := race(one.task.brief, rig, decision.conventions)) is not None
+            if (curve := race(looked_at.task.brief, rig, decision.conventions)) is not None
         ]
         kits.append(curves)
     return race_drawing(kits, width=1216.0, height=320.0)

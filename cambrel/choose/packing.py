@@ -48,9 +48,9 @@ class Packed:
     def __init__(self, bag: KitBag, musts: Musts | None = None) -> None:
         self.bag, self.name, self.key = bag, bag.name, bag.key
         self.bodies = [piece for piece in bag.pieces if isinstance(piece.what, Body)]
-        self.loose = [one for one in bag.pieces if isinstance(one.what, Lens)]
-        self.adapters = [one for one in bag.pieces if isinstance(one.what, Adapter)]
-        self.supports = [one for one in bag.pieces if isinstance(one.what, Support)]
+        self.loose = [piece for piece in bag.pieces if isinstance(piece.what, Lens)]
+        self.adapters = [piece for piece in bag.pieces if isinstance(piece.what, Adapter)]
+        self.supports = [piece for piece in bag.pieces if isinstance(piece.what, Support)]
         pairs = sorted(pairs_of(self.bodies, self.loose, self.adapters), key=lambda pair: (pair[0].name, pair[1].name))
         made = [(pair, Rig(pair[0].what, pair[1].what)) for pair in pairs]
         kept = [(pair, rig) for pair, rig in made if musts is None or musts.rig(rig)]
@@ -71,7 +71,7 @@ class Packed:
     def optics(self) -> KitRigs:
         """The kit as what may be changed of it is worked out."""
         number = {id(piece): index for index, piece in enumerate(self.things)}
-        made_of = [frozenset(number[id(one)] for one in pair if id(one) in number) for pair in self.pairs]
+        made_of = [frozenset(number[id(piece)] for piece in pair if id(piece) in number) for pair in self.pairs]
         return KitRigs(self.rigs, [thing_of(thing) for thing in self.things], made_of)
 
     def weighs(self, needed: Collection[str]) -> float:
@@ -97,8 +97,8 @@ class Packed:
         """What all that is carried weighs, and apart of that bodies, lenses and supports."""
         taken = self.taken(needed)
         words = (("body", "bodies"), ("lens", "lenses"), ("adapter", "adapters"), ("support", "supports"))
-        groups = [(one, many, [piece.what for piece in taken if piece.kind == one]) for one, many in words]
-        parts = [f"{one if len(group) == 1 else many} {weight_of(group)}" for one, many, group in groups if group]
+        groups = [(single, many, [piece.what for piece in taken if piece.kind == single]) for single, many in words]
+        parts = [f"{single if len(group) == 1 else many} {weight_of(group)}" for single, many, group in groups if group]
         return (
             f"{weight_of([piece.what for piece in taken])}: {', '.join(parts)}" if len(parts) > 1 else ", ".join(parts)
         )
@@ -237,7 +237,7 @@ def changed(bag: KitBag, goes: Piece[Any] | None, comes: Piece[Any] | None) -> K
     """
     pieces = [piece for piece in bag.pieces if piece is not goes]
     if comes is not None and isinstance(comes.what, Lens) and not comes.what.mount:
-        mounts = [one.what.mount for one in bag.pieces if isinstance(one.what, Body) and one.what.mount]
+        mounts = [piece.what.mount for piece in bag.pieces if isinstance(piece.what, Body) and piece.what.mount]
         comes = replace(comes, what=replace(comes.what, mount=mounts[0] if mounts else ""))
     name = shortened(
         bag.name + (f" + {comes.name}" if comes else "") + (f" − {goes.name}" if goes else ""), LONGEST_NAME

@@ -42,8 +42,8 @@ def page(asked: ChooseQuery, request: Request) -> dict[str, Any]:
         "decision": decision,
         "heads": _heads(asked, request),
         "rows": [
-            (one, asked.shares[one.key], cells, bench)
-            for (one, cells), bench in zip(decision.rows(), decision.together(), strict=True)
+            (task, asked.shares[task.key], cells, bench)
+            for (task, cells), bench in zip(decision.rows(), decision.together(), strict=True)
         ],
         "most": MOST_KITS,
         "headline": decision.headline(),
@@ -102,7 +102,7 @@ def _musts_cost(asked: ChooseQuery) -> Iterator[str]:
     free, bound = asked.without_musts(), asked.decision
     for index, (before, after) in enumerate(zip(free.kits, bound.kits, strict=True)):
         out = bound.out(after)
-        made = [share_made(one.pictures, one.column(index)) for one in (free, bound)]
+        made = [share_made(result.pictures, result.column(index)) for result in (free, bound)]
         if out:
             yield f"{after.name} is out: {out}."
         elif made[0] > made[1]:

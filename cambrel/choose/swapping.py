@@ -34,8 +34,8 @@ def ways(decision: Decision) -> tuple[list[LensWay], list[str]]:
     all_ways: list[LensWay] = []
     said: list[str] = []
     for kit in decision.kits:
-        zooms = [one for one in kit.loose if one.what.is_zoom]
-        primes = [one for one in kit.loose if not one.what.is_zoom]
+        zooms = [piece for piece in kit.loose if piece.what.is_zoom]
+        primes = [piece for piece in kit.loose if not piece.what.is_zoom]
         if not zooms or not primes:
             continue
         bags = [_with(kit, zooms, "zooms"), _with(kit, primes, "primes")]
@@ -64,7 +64,7 @@ def _way(apart: Decision, index: int) -> LensWay:
 
 def _light(kit: Packed) -> str:
     """The widest and the narrowest of what its lenses open to."""
-    numbers = [number for one in kit.loose for _, number in one.what.widest]
+    numbers = [number for piece in kit.loose for _, number in piece.what.widest]
     return wording.f_number_range(min(numbers), max(numbers)) if numbers else "unknown"
 
 

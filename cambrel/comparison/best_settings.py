@@ -147,7 +147,7 @@ def asked(
     count = max(len(bodies), len(lenses))
     bodies = bodies * count if len(bodies) == 1 else bodies
     lenses = lenses * count if len(lenses) == 1 else lenses
-    made = rigs or [Rig(one, glass) for one, glass in zip(bodies, lenses, strict=True)]
+    made = rigs or [Rig(body, glass) for body, glass in zip(bodies, lenses, strict=True)]
     asked_of_all = asked_of(
         brief, bodies_of(brief, made, conventions), lenses_of(lenses, converters), conventions,
         width_m=width_m, by_hand=by_hand,

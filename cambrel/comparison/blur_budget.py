@@ -141,7 +141,7 @@ def sharpness(
     own = {
         "diffraction_mm": lengths["diffraction"] / (2 * formulas.S_HALF),
         "defocus_mm": lengths["defocus"] / (2 * formulas.DISC_HALF),
-    } | {f"{name}_mm": one / (2 * formulas.SINC_HALF) for name, one in zip(STREAKS, streaks, strict=True)}
+    } | {f"{name}_mm": streak / (2 * formulas.SINC_HALF) for name, streak in zip(STREAKS, streaks, strict=True)}
     return Sharpness(
         **{name: of(value, np.nan) for name, value in own.items()},
         lens_mm=of(1 / (2 * lens_per_mm), np.nan),

@@ -45,7 +45,7 @@ class Bodies:
     def take(self, at: NDArray[np.int64]) -> Bodies:
         """Some of them, or some more than once."""
         frames = Frames(*(getattr(self.frames, field.name)[at] for field in fields(self.frames)))
-        return Bodies(frames, *(getattr(self, one.name)[at] for one in fields(self)[1:]))
+        return Bodies(frames, *(getattr(self, field.name)[at] for field in fields(self)[1:]))
 
     def steadied(self, glass: Lenses) -> Array:
         """What both stabilisers give: the larger, unless the body says how they add."""

@@ -59,7 +59,7 @@ def cures_of(comparison: Comparison, demands: Demands) -> dict[tuple[int, str], 
     cures: dict[tuple[int, str], Sentence] = {}
     places: dict[tuple[float, float | None], list[RigFigures]] = {}
     for index, asked in demands.items():
-        if any(one.status is not DOES and one.key in CURABLE for one in asked):
+        if any(demand.status is not DOES and demand.key in CURABLE for demand in asked):
             places.setdefault(_place(comparison, comparison.of(index)), []).append(comparison.of(index))
     for (distance_m, focus_m), rigs in places.items():
         brief = replace(
@@ -95,8 +95,8 @@ class _Patient:
 
     def try_on(self, setting: CureSetting, then: Sequence[Demand]) -> None:
         """Take settings for what they cure, if they make nothing worse."""
-        said, met = _says(self.rig, setting), {one.key: one for one in then}
-        if said is None or not all(_is_no_worse(one, self.now.get(one.key)) for one in then):
+        said, met = _says(self.rig, setting), {demand.key: demand for demand in then}
+        if said is None or not all(_is_no_worse(demand, self.now.get(demand.key)) for demand in then):
             return
         # what is no longer demanded, too bright where it now is a little dark, is met as well
         self.cured = {key: said for key in self.missed if key not in met or met[key].status is DOES} | self.cured
@@ -122,17 +122,17 @@ def _patients(comparison: Comparison, brief: Brief, rigs: Sequence[RigFigures], 
     )
     patients = []
     for index, (rig, now) in enumerate(zip(rigs, carried, strict=True)):
-        one = best_settings.one_of(asked, index)
+        best = best_settings.one_of(asked, index)
         missed = [
             demand.key
             for demand in demands[rig.index]
             if demand.status is not DOES
             and demand.key in CURABLE
-            and (demand.key not in AT_BEST_OR_NEVER or one.statuses[demand.key] == DOES)
+            and (demand.key not in AT_BEST_OR_NEVER or best.statuses[demand.key] == DOES)
         ]
-        if missed and isfinite(one.f_number):
-            settings = _settings(comparison.brief, rig, now, one)
-            patients.append(_Patient(rig, {one.key: one for one in demands[rig.index]}, missed, settings, {}))
+        if missed and isfinite(best.f_number):
+            settings = _settings(comparison.brief, rig, now, best)
+            patients.append(_Patient(rig, {demand.key: demand for demand in demands[rig.index]}, missed, settings, {}))
     waiting = list(patients)
     while waiting:
         tried = [(patient, setting) for patient in waiting if (setting := next(patient.settings, None)) is not None]
@@ -141,7 +141,7 @@ def _patients(comparison: Comparison, brief: Brief, rigs: Sequence[RigFigures], 
             try:
                 compared = compare(
                     replace(brief, focus_distance_m=focus_m),
-                    [one.rig for _, one in pairs],
+                    [patient.rig for _, patient in pairs],
                     AS_SET,
                     comparison.conventions,
                 )

@@ -367,7 +367,7 @@ def contrast_left(comparison: Comparison) -> Array:
 
     def left() -> Array:
         carriers = [comparison.carrier(index) for index in range(len(comparison.rigs))]
-        glass = lenses_of([carrier.lens for carrier in carriers], [one.converter for one in carriers])
+        glass = lenses_of([carrier.lens for carrier in carriers], [carrier.converter for carrier in carriers])
         backs = bodies_of(comparison.brief, comparison.rigs, comparison.conventions)
         seen, s = comparison.settings.focusable, comparison.settings
         n, effective = np.where(seen, s.f_number, 4.0), np.where(seen, comparison.light.effective_f_number, 4.0)

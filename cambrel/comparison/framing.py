@@ -268,7 +268,7 @@ def aid_for(rig: RigFigures, found: Framing, aids: Sequence[Aid]) -> tuple[Aid, 
     enough = [aided for aided in reached if aided[0] >= found.wanted * (1 - 1e-9)]
     if not enough:
         return None
-    magnification_then, aid = min(enough, key=lambda one: one[0])
+    magnification_then, aid = min(enough, key=lambda pair: pair[0])
     return aid, magnification_then
 
 

@@ -88,4 +88,6 @@ def _check(comparison: Comparison, rig: RigFigures, demand: Demand, cure: Senten
 
 def _placed(text: str, figures: Mapping[str, Figure], key: str, status: Status) -> Check:
     """A check with the figures that stand in its text."""
-    return Check(text, {name: one for name, one in dict(figures).items() if "{" + name + "}" in text}, key, status)
+    return Check(
+        text, {name: figure for name, figure in dict(figures).items() if "{" + name + "}" in text}, key, status
+    )

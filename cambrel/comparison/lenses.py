@@ -105,7 +105,7 @@ def lenses_of(lenses: Sequence[Lens], factors: Sequence[float] | None = None) ->
 
     def padded(points: list[tuple[tuple[float, float], ...]]) -> Array:
         most = max((len(point) for point in points), default=1)
-        return np.array([[*one, *[one[-1]] * (most - len(one))] for one in points], dtype=float).reshape(
+        return np.array([[*row, *[row[-1]] * (most - len(row))] for row in points], dtype=float).reshape(
             len(points), most, 2
         )
 

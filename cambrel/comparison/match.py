@@ -125,8 +125,8 @@ class LensTable:
 
     def row(self, index: int) -> LensTable:
         """One lens of the table, as a table."""
-        one = slice(index, index + 1)
-        return LensTable(*(getattr(self, field.name)[one] for field in fields(self)))
+        only = slice(index, index + 1)
+        return LensTable(*(getattr(self, field.name)[only] for field in fields(self)))
 
     def widest(self, focal_length_mm: Array) -> Array:
         """The f-number wide open at a focal length each; NaN where it is unknown."""

@@ -68,17 +68,17 @@ def answer(rig: Rig, others: Sequence[Rig], by: str = "diagonal") -> Opponent | 
         share = log(high / low) / log(mine[1] / mine[0]) if high > low else 0.0
         if share >= LEAST_SHARE:
             opponents.append(Opponent(number, share, _stops(rig, other, exp((log(low) + log(high)) / 2), by)))
-    return max(opponents, key=lambda one: (round(one.share, 6), -abs(one.stops or 0.0)), default=None)
+    return max(opponents, key=lambda opponent: (round(opponent.share, 6), -abs(opponent.stops or 0.0)), default=None)
 
 
 def _stops(rig: Rig, other: Rig, equivalent_mm: float, by: str) -> float | None:
     """By how many stops more light the other takes in at a focal length that both have."""
     numbers = []
-    for one in (rig, other):
-        if not one.lens.widest:
+    for opponent_rig in (rig, other):
+        if not opponent_rig.lens.widest:
             return None
-        crop = crop_factor(one.body.sensor, by=by)
-        low, high = one.lens.focal_min_mm or 0.0, one.lens.focal_max_mm or 0.0
+        crop = crop_factor(opponent_rig.body.sensor, by=by)
+        low, high = opponent_rig.lens.focal_min_mm or 0.0, opponent_rig.lens.focal_max_mm or 0.0
         at = min(max(equivalent_mm / crop, low), high)
-        numbers.append(float(one.lens.widest_f_number(at)) * crop)
+        numbers.append(float(opponent_rig.lens.widest_f_number(at)) * crop)
     return 2 * log2(numbers[0] / numbers[1])

@@ -105,7 +105,7 @@ class Body:
         """
         if lens.stabilisation_stops and self.stabilisation_with_lens_stops is not None:
             return self.stabilisation_with_lens_stops
-        known = [one for one in (self.stabilisation_stops, lens.stabilisation_stops) if one is not None]
+        known = [stops for stops in (self.stabilisation_stops, lens.stabilisation_stops) if stops is not None]
         return max(known, default=None)
 
 
@@ -225,7 +225,9 @@ class Lens:
             return self.mtf50_per_mm(f_number)
         points = [(0.0, self.mtf50_per_mm(f_number))]
         for height in sorted({height for height, *_ in self.mtf50_away}):
-            points.append((height, _between_stops([one[1:] for one in self.mtf50_away if one[0] == height], f_number)))
+            points.append(
+                (height, _between_stops([point[1:] for point in self.mtf50_away if point[0] == height], f_number))
+            )
         return _between(points, image_height_mm)
 
     def fall_off_stops(self, image_height_mm: float) -> float | None:
@@ -236,7 +238,7 @@ class Lens:
         """Closest object distance from the lens [m] at a focal length, or None where it is unknown; see
         closest_object_distance_m.
         """
-        scale, mark = (nan if one is None else one for one in (self.max_magnification, self.close_focus_m))
+        scale, mark = (nan if figure is None else figure for figure in (self.max_magnification, self.close_focus_m))
         nearest_m = float(closest_object_distance_m(focal_length_mm, scale, mark, self.is_zoom))
         return None if isnan(nearest_m) else nearest_m
 

@@ -56,7 +56,7 @@ class Question:
     def field(self) -> Field:
         """A field for its answer."""
         if self.schools is not None:
-            return ChoiceField(label=self.label, choices=[(key, one.label) for key, one in self.schools.items()])
+            return ChoiceField(label=self.label, choices=[(key, school.label) for key, school in self.schools.items()])
         assert self.figure is not None
         return self.figure(label=self.label)
 
@@ -232,7 +232,7 @@ OF_FIGURES = tuple(question for question in QUESTIONS if question.is_of_figures)
 
 
 def question(key: str) -> Question:
-    return next(one for one in QUESTIONS if one.key == key)
+    return next(candidate for candidate in QUESTIONS if candidate.key == key)
 
 
 def in_force(conventions: Conventions) -> str:

@@ -41,8 +41,8 @@ class PreferencesForm(forms.Form):
             if isinstance(field, QuantityField):
                 field.base = kept[question.key]
             if question.schools and not question.is_long:
-                notes = {key: f"{one.reason} {one.example}".strip() for key, one in question.schools.items()}
-                field.widget = Explained(notes, [(key, one.label) for key, one in question.schools.items()])
+                notes = {key: f"{school.reason} {school.example}".strip() for key, school in question.schools.items()}
+                field.widget = Explained(notes, [(key, school.label) for key, school in question.schools.items()])
 
     def schools(self) -> list[Any]:
         """The questions that are answered by a school, each with its field."""

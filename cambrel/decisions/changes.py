@@ -270,25 +270,29 @@ def _picked(
     level = LEVEL_WEIGHT * sum(0.0 if isnan(thing.grams) else thing.grams for thing in bag.things)
     looked_at = _looked_at(pictures, bag, rigs_of, conventions, _worth_looking_at(likely))
     lightening = sorted(
-        (change for change in likely if change.gain <= LEVEL_SHARE), key=lambda one: _known_first(one.grams)
+        (change for change in likely if change.gain <= LEVEL_SHARE), key=lambda change: _known_first(change.grams)
     )
     # the lightest first, until one of them loses nothing
     for start in range(0, min(len(lightening), MOST_LIGHTENING), BATCH):
         some = _looked_at(pictures, bag, rigs_of, conventions, lightening[start : start + BATCH])
         looked_at += some
-        if any(one.is_as_good and one.grams < -level and _is_wanted(one, offered) for one in some):
+        if any(change.is_as_good and change.grams < -level and _is_wanted(change, offered) for change in some):
             break
-    wanted = [one for one in looked_at if _is_wanted(one, offered)]
-    marked = _marked([one for one in wanted if one.gain > LEVEL_SHARE or (one.is_as_good and one.grams < -level)])
-    turning = [one for one in marked if one.gain > LEVEL_SHARE]
-    lighter = [one for one in marked if one.gain <= LEVEL_SHARE]
-    beyond = [one for one in looked_at if one not in wanted and one.gain > LEVEL_SHARE]
-    most = max(beyond, key=lambda one: one.gain, default=None)
+    wanted = [change for change in looked_at if _is_wanted(change, offered)]
+    marked = _marked(
+        [change for change in wanted if change.gain > LEVEL_SHARE or (change.is_as_good and change.grams < -level)]
+    )
+    turning = [change for change in marked if change.gain > LEVEL_SHARE]
+    lighter = [change for change in marked if change.gain <= LEVEL_SHARE]
+    beyond = [change for change in looked_at if change not in wanted and change.gain > LEVEL_SHARE]
+    most = max(beyond, key=lambda change: change.gain, default=None)
     if most is not None and turning and most.gain <= turning[0].gain + 1e-9:
         most = None
-    front = [one for one in turning if one.is_undominated][:MOST_LISTED]
-    rest = [one for one in turning if not one.is_undominated][: MOST_LISTED - len(front)]
-    return TellingChanges(sorted([*front, *rest], key=_by_gain), sorted(lighter, key=lambda one: one.grams)[:3], most)
+    front = [change for change in turning if change.is_undominated][:MOST_LISTED]
+    rest = [change for change in turning if not change.is_undominated][: MOST_LISTED - len(front)]
+    return TellingChanges(
+        sorted([*front, *rest], key=_by_gain), sorted(lighter, key=lambda change: change.grams)[:3], most
+    )
 
 
 def _looked_at(
@@ -303,9 +307,11 @@ def _looked_at(
     whole = choose(pictures, [bag.rigs, *kits], conventions)
     before = [row[0] for row in whole]
     whole_changes = []
-    for place, one in enumerate(chosen, 1):
+    for place, change in enumerate(chosen, 1):
         column = [row[place] for row in whole]
-        whole_changes.append(replace(one, gain=lead(pictures, column, before), is_as_good=is_as_good(column, before)))
+        whole_changes.append(
+            replace(change, gain=lead(pictures, column, before), is_as_good=is_as_good(column, before))
+        )
     return whole_changes
 
 
@@ -381,13 +387,13 @@ def _by_gain(change: KitChange) -> tuple[float, ...]:
 def _worth_looking_at(likely: list[KitChange]) -> list[KitChange]:
     """Those that turn most for the least; not more than are soon worked out."""
     turning = [change for change in likely if change.gain > LEVEL_SHARE]
-    front = sorted((one for one in _marked(turning) if one.is_undominated), key=_by_gain)
+    front = sorted((change for change in _marked(turning) if change.is_undominated), key=_by_gain)
     chosen = list(front[: MOST_LOOKED_AT // 2])
-    for one in sorted(turning, key=_by_gain):
+    for change in sorted(turning, key=_by_gain):
         if len(chosen) >= MOST_LOOKED_AT:
             break
-        if not any((one.comes, one.goes) == (other.comes, other.goes) for other in chosen):
-            chosen.append(one)
+        if not any((change.comes, change.goes) == (other.comes, other.goes) for other in chosen):
+            chosen.append(change)
     return chosen
 
 

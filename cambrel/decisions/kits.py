@@ -138,7 +138,7 @@ def _looked_at(brief: Brief, rigs: dict[int, Rig], conventions: Conventions) -> 
         if len(rigs) < 2:
             return {}
         return {
-            index: cell for one in indices for index, cell in _looked_at(brief, {one: rigs[one]}, conventions).items()
+            index: cell for kit in indices for index, cell in _looked_at(brief, {kit: rigs[kit]}, conventions).items()
         }
     judged = fulfilment(made) if is_framed else [Fulfilment(place, (UNFRAMED,)) for place in range(len(indices))]
     return {index: BestRig(0, made, place, judged[place]) for place, index in enumerate(indices)}
@@ -154,7 +154,9 @@ def share_made(pictures: Sequence[PictureShare], cells: Sequence[BestRig | None]
         from 0 to 1
     """
     total = sum(picture.share for picture in pictures)
-    made = sum(one.share for one, cell in zip(pictures, cells, strict=True) if cell and cell.status == Status.DOES)
+    made = sum(
+        picture.share for picture, cell in zip(pictures, cells, strict=True) if cell and cell.status == Status.DOES
+    )
     return made / total if total else 0.0
 
 

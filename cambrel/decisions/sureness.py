@@ -82,8 +82,8 @@ def changed(
         )
     for word, times in (("larger", ROOT_TWO), ("smaller", 1 / ROOT_TWO)):
         shown = [
-            replace(one, brief=replace(one.brief, shown_long_side_mm=one.brief.shown_long_side_mm * times))
-            for one in pictures
+            replace(picture, brief=replace(picture.brief, shown_long_side_mm=picture.brief.shown_long_side_mm * times))
+            for picture in pictures
         ]
         yield f"shown a size {word}", shown, conventions
     for question, says in OTHER_SCHOOLS.items():
@@ -212,7 +212,7 @@ def lifted_by(
         (said, other, terms, made_now(other, bag.rigs, terms)) for said, other, terms in changed(pictures, conventions)
     ]
     for said, shares in _weighed([picture.share for picture in pictures]):
-        weighed = [replace(one, share=share) for one, share in zip(pictures, shares, strict=True)]
+        weighed = [replace(picture, share=share) for picture, share in zip(pictures, shares, strict=True)]
         tried.append((said, weighed, conventions, now))
     return [
         said

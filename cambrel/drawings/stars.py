@@ -51,28 +51,28 @@ def stars_drawing(
     lit = {index: starlight for index, starlight in found.items() if starlight is not None}
     if not lit:
         return without_figures(width, title)
-    times = [value for one in lit.values() for value in _marks(one).values() if isfinite(value)]
+    times = [value for sky in lit.values() for value in _marks(sky).values() if isfinite(value)]
     times += [comparison.of(index).settings.shutter_s for index in lit]
     along = PixelScale(min(times) / 1.3, min(max(times), ENDLESS) * 1.3, LEFT, width - RIGHT, logarithmic=True)
     bottom = 20 + len(found) * ROW
     shapes = seconds_axis(along, 8, 14, bottom)
-    for row, (index, one) in enumerate(found.items()):
+    for row, (index, sky) in enumerate(found.items()):
         y = 20 + row * ROW
         shapes.append(Label(LEFT - 12, y + 14, LETTERS[index], rig_role(index, "letter"), "end", 14))
-        if one is None:
+        if sky is None:
             shapes.append(Label(LEFT, y + 14, "no figures", "tick", size=11))
             continue
-        middle, worst = along(min(one.middle_s, along.high)), along(one.worst_s)
+        middle, worst = along(min(sky.middle_s, along.high)), along(sky.worst_s)
         shapes.append(Rect(worst, y + 5, max(middle - worst, 1.0), 9, rig_role(index, "depth-bar")))
-        rules = {name: at for name, at in _marks(one).items() if isfinite(at) and name not in ("middle", "worst")}
+        rules = {name: at for name, at in _marks(sky).items() if isfinite(at) and name not in ("middle", "worst")}
         shapes += seconds_marks(along, rules, Rect(0, y, width, ROW + 4), 9)
         x = along(comparison.of(index).settings.shutter_s)
         shapes.append(Line(x, y, x, y + 19, rig_role(index, "focus-mark")))
     frames, high = _frames(comparison, lit, arc_minutes, bottom + 30, width)
     said = "; ".join(
-        f"{LETTERS[i]} {shutter(one.worst_s)} at the worst edge"
-        + (f", {shutter(one.middle_s)} in the middle" if isfinite(one.middle_s) else "")
-        for i, one in lit.items()
+        f"{LETTERS[i]} {shutter(sky.worst_s)} at the worst edge"
+        + (f", {shutter(sky.middle_s)} in the middle" if isfinite(sky.middle_s) else "")
+        for i, sky in lit.items()
     )
     return Drawing(width, bottom + 30 + high, tuple(shapes + frames), title, said + ".")
 
@@ -94,7 +94,7 @@ def _frames(
     shapes.append(
         Label(4, top, f"frames with {longer}, circle of {significant(arc_minutes)} arc minutes", "label", size=11)
     )
-    for index, one in lit.items():
+    for index, sky in lit.items():
         rig = comparison.of(index)
         scale = FRAME / rig.frames.height_mm
         wide = rig.frames.width_mm * scale
@@ -105,7 +105,7 @@ def _frames(
         for i in range(ACROSS):
             for j in range(DOWN):
                 at = ((i + 0.5) / ACROSS - 0.5) * rig.frames.width_mm, ((j + 0.5) / DOWN - 0.5) * rig.frames.height_mm
-                dx, dy = drift_vector_mm(rig.settings.focal_length_mm, one.declination_deg, rig.settings.shutter_s, *at)
+                dx, dy = drift_vector_mm(rig.settings.focal_length_mm, sky.declination_deg, rig.settings.shutter_s, *at)
                 from_x, from_y = centre_x + at[0] * scale, centre_y - at[1] * scale
                 trail = ((from_x, from_y), (from_x + float(dx) * scale * times, from_y - float(dy) * scale * times))
                 shapes.append(Path(trail, "star-trail"))

@@ -31,30 +31,32 @@ def steadiness_drawing(comparison: Comparison, found: dict[int, Steady | None], 
     """
     title = "The slowest usable shutter"
     known = {index: steadied for index, steadied in found.items() if steadied is not None}
-    times = [value for one in known.values() for value in one.limits_s.values() if isfinite(value)]
+    times = [value for steadiness in known.values() for value in steadiness.limits_s.values() if isfinite(value)]
     times += [comparison.of(index).settings.shutter_s for index in known]
     if not times:
         return without_figures(width, title)
     along = PixelScale(min(*times, SHORTEST_S) / 1.3, max(times) * 1.6, LEFT, width - RIGHT, logarithmic=True)
     bottom = 16 + len(found) * ROW
     shapes = seconds_axis(along, 10, 12, bottom)
-    for row, (index, one) in enumerate(found.items()):
+    for row, (index, steadiness) in enumerate(found.items()):
         y = 16 + row * ROW
         shapes.append(Label(LEFT - 12, y + 14, LETTERS[index], rig_role(index, "letter"), "end", 14))
-        if one is None:
+        if steadiness is None:
             shapes.append(Label(LEFT, y + 14, "no figures", "tick", size=11))
             continue
-        shapes.append(Rect(LEFT, y + 4, along(min(one.slowest_s, along.high)) - LEFT, 11, rig_role(index, "depth-bar")))
-        limits = {NAMES[key]: value for key, value in one.limits_s.items() if isfinite(value)}
+        shapes.append(
+            Rect(LEFT, y + 4, along(min(steadiness.slowest_s, along.high)) - LEFT, 11, rig_role(index, "depth-bar"))
+        )
+        limits = {NAMES[key]: value for key, value in steadiness.limits_s.items() if isfinite(value)}
         shapes += seconds_marks(along, limits, Rect(0, y, width, ROW + 2), 10)
         x = along(comparison.of(index).settings.shutter_s)
         shapes.append(Line(x, y, x, y + 19, rig_role(index, "focus-mark")))
     said = "; ".join(
         (
-            f"{LETTERS[index]} up to {shutter(one.slowest_s)}, limited by {one.binds}"
-            if isfinite(one.slowest_s)
+            f"{LETTERS[index]} up to {shutter(steadiness.slowest_s)}, limited by {steadiness.binds}"
+            if isfinite(steadiness.slowest_s)
             else f"{LETTERS[index]} without a limit"
         )
-        for index, one in known.items()
+        for index, steadiness in known.items()
     )
     return Drawing(width, bottom + 20, tuple(shapes), title, said + ".")

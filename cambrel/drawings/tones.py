@@ -26,7 +26,7 @@ def tones_drawing(found: dict[int, Range | None], scene_stops: float | None, *, 
     known = {index: held_range for index, held_range in found.items() if held_range is not None}
     if not known:
         return without_figures(width, title, "No range is known, as no pixels are.")
-    deepest = max([one.by["engineer"] for one in known.values()] + [scene_stops or 0.0])
+    deepest = max([usable_range.by["engineer"] for usable_range in known.values()] + [scene_stops or 0.0])
     along = PixelScale(HEADROOM_STOPS - deepest - 0.6, HEADROOM_STOPS + 0.6, LEFT, width - RIGHT)
     bottom = 22 + len(found) * ROW
     shapes: list[Shape] = []
@@ -38,26 +38,29 @@ def tones_drawing(found: dict[int, Range | None], scene_stops: float | None, *, 
         shapes.append(Line(along(tick), 18, along(tick), bottom, "grid"))
         label = "mid-grey" if abs(tick) < 1e-9 else f"{'+' if tick > 0 else '−'}{significant(abs(tick))}"
         shapes.append(Label(along(tick), bottom + 14, label, "tick", "middle", 11))
-    for row, (index, one) in enumerate(found.items()):
+    for row, (index, usable_range) in enumerate(found.items()):
         y = 22 + row * ROW
         shapes.append(Label(LEFT - 12, y + 14, LETTERS[index], rig_role(index, "letter"), "end", 14))
-        if one is None:
+        if usable_range is None:
             shapes.append(Label(LEFT, y + 14, "pixels not known", "tick", size=11))
             continue
         end = along(HEADROOM_STOPS)
-        deep, clean = along(HEADROOM_STOPS - one.by["engineer"]), along(HEADROOM_STOPS - max(one.by["picture"], 0.0))
+        deep, clean = (
+            along(HEADROOM_STOPS - usable_range.by["engineer"]),
+            along(HEADROOM_STOPS - max(usable_range.by["picture"], 0.0)),
+        )
         shapes.append(Rect(deep, y + 3, end - deep, 14, rig_role(index, "depth-bar")))
         shapes.append(Rect(clean, y + 6, end - clean, 8, rig_role(index, "rig-bar")))
         shapes.append(
             Label(
                 width - RIGHT + 8,
                 y + 14,
-                _told(one),
+                _told(usable_range),
                 "tick",
                 size=11,
             )
         )
-    said = "; ".join(f"{LETTERS[index]} holds {_told(one)}" for index, one in known.items())
+    said = "; ".join(f"{LETTERS[index]} holds {_told(usable_range)}" for index, usable_range in known.items())
     return Drawing(width, bottom + 22, tuple(shapes), title, said + ".")
 
 

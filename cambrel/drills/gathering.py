@@ -29,10 +29,10 @@ def _in_sizes(stops: float) -> float:
 
 def exposure(given: Given) -> Working:
     """By how many stops the other is brighter, from both settings."""
-    one = given.iso * given.shutter_s / given.f_number**2
+    exposure = given.iso * given.shutter_s / given.f_number**2
     other = given.second_iso * given.second_shutter_s / given.second_f_number**2
     return working(
-        "brighter by", "log₂(S₂ × t₂ × N₁² / (S₁ × t₁ × N₂²))", log2(other / one), "signed",
+        "brighter by", "log₂(S₂ × t₂ × N₁² / (S₁ × t₁ × N₂²))", log2(other / exposure), "signed",
         term("S₁", "ISO of the first", given.iso), term("S₂", "ISO of the other", given.second_iso),
         term("t₁", "shutter time of the first", given.shutter_s, "s"),
         term("t₂", "shutter time of the other", given.second_shutter_s, "s"),

@@ -162,7 +162,7 @@ class DrillKind:
         """
         kept: list[Slip] = []
         for slip in slips:
-            others = [right, *(one.value for one in kept)]
+            others = [right, *(mistake.value for mistake in kept)]
             if all(self.scale.apart(slip.value, other) > by for other in others):
                 kept.append(slip)
         return tuple(kept)

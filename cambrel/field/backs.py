@@ -61,8 +61,8 @@ def read_whole(content: bytes, now: datetime) -> tuple[Taken | None, str]:
     """What a file says of which all is there, or its head where that is all that is read: the settings, or why they are
     not read.
     """
-    one, _, problem = read([(0, content)], len(content), now, MOST_ROUNDS)
-    return one, problem
+    picture, _, problem = read([(0, content)], len(content), now, MOST_ROUNDS)
+    return picture, problem
 
 
 def as_settings(row: Row) -> As:
@@ -195,10 +195,10 @@ def parts_sent(says: str, files: Iterable[bytes]) -> list[tuple[Any, int, int, l
     if not isinstance(told, list) or not 0 < len(told) <= MOST_AT_ONCE:
         raise ValueError("between 1 and 32 files at a time")
     sent, found = iter(files), []
-    for one in told:
-        size, rounds = one["size"], one["rounds"]
+    for entry in told:
+        size, rounds = entry["size"], entry["rounds"]
         parts = []
-        for start, length in one["parts"]:
+        for start, length in entry["parts"]:
             content = next(sent)
             if not isinstance(start, int) or start < 0 or len(content) != length:
                 raise ValueError("a part of another length")
@@ -210,5 +210,5 @@ def parts_sent(says: str, files: Iterable[bytes]) -> list[tuple[Any, int, int, l
             or sum(len(part) for _, part in parts) > MOST_SENT_BYTES
         ):
             raise ValueError("no part, or more than is read")
-        found.append((one["id"], size, rounds, parts))
+        found.append((entry["id"], size, rounds, parts))
     return found

@@ -38,7 +38,7 @@ MOST_BRIEFS = 30
 
 def _each(series: tuple[Stop, ...], low: float, high: float, step: int) -> tuple[Stop, ...]:
     """Every so many marks between two of them, counted from a whole stop."""
-    start = next(k for k, one in enumerate(series) if one.typed >= low)
+    start = next(k for k, stop in enumerate(series) if stop.typed >= low)
     return tuple(stop for stop in series[start::step] if stop.typed <= high)
 
 
@@ -56,14 +56,14 @@ class Axis:
 
 
 def _stops(key: str, label: str, field: str, series: tuple[Stop, ...], say: Callable[[Stop], str]) -> Axis:
-    return Axis(key, label, field, tuple(stop.typed for stop in series), tuple(say(one) for one in series))
+    return Axis(key, label, field, tuple(stop.typed for stop in series), tuple(say(stop) for stop in series))
 
 
 AXES = (
     Axis("focal", "Focal length in full-frame terms", "equivalent_mm", FOCALS, tuple(f"{focal:g}" for focal in FOCALS)),
-    _stops("f", "f-number", "f_number", _each(F_NUMBERS, 1.0, 32.0, 1), lambda one: one.marked),
-    _stops("iso", "ISO", "iso", _each(ISOS, 50.0, 204800.0, 1), lambda one: one.marked),
-    _stops("shutter", "Shutter time", "shutter_s", _each(SHUTTERS, 1 / 8000, 30.0, 3), lambda one: one.marked),
+    _stops("f", "f-number", "f_number", _each(F_NUMBERS, 1.0, 32.0, 1), lambda stop: stop.marked),
+    _stops("iso", "ISO", "iso", _each(ISOS, 50.0, 204800.0, 1), lambda stop: stop.marked),
+    _stops("shutter", "Shutter time", "shutter_s", _each(SHUTTERS, 1 / 8000, 30.0, 3), lambda stop: stop.marked),
 )
 
 
@@ -227,7 +227,7 @@ def covered(log: Log, owner: User) -> tuple[list[Covering], list[Covering]]:
         if kind not in by_mount:
             # one camera for each size of sensor that it goes on
             by_mount[kind] = list(
-                {round(one.sensor().diagonal_mm, 1): one for one in bodies if goes_on(lens, one, mounts)}.values()
+                {round(body.sensor().diagonal_mm, 1): body for body in bodies if goes_on(lens, body, mounts)}.values()
             )
         shares = [asked.share(_made(lens, body).takes(asked.equivalent_mm, asked.f_number)) for body in by_mount[kind]]
         if shares and max(shares) > 0:

@@ -97,12 +97,12 @@ def read_table(content: bytes, now: datetime) -> tuple[list[dict[str, object]], 
     for line, cells in _lines(text):
         if time.monotonic() > until:
             raise TableError("Reading this takes too long. Bring it in in parts.")
-        one = taken(Head("table", cells), now)
-        row = log_row(one)
+        picture = taken(Head("table", cells), now)
+        row = log_row(picture)
         if not says_something(row):
             problems.append(f"line {line}: no setting that could be read")
             continue
-        problems += [f"line {line}: {note}" for note in one.notes]
+        problems += [f"line {line}: {note}" for note in picture.notes]
         rows.append(row)
     return rows, problems
 
@@ -120,8 +120,8 @@ def _lines(text: str) -> Iterator[tuple[int, dict[str, object]]]:
         if not isinstance(content, list):
             raise TableError("This JSON holds no list of pictures.")
         _counted(len(content))
-        for line, one in enumerate(content, start=1):
-            yield line, _tags(one.items()) if isinstance(one, dict) else {}
+        for line, head in enumerate(content, start=1):
+            yield line, _tags(head.items()) if isinstance(head, dict) else {}
         return
     sample = text[:4000].splitlines()[0] if text.strip() else ""
     delimiter = max(",;\t", key=sample.count)
@@ -316,7 +316,9 @@ def _cameras(owner: User, names: tuple[str, ...], conventions: Conventions) -> t
         )  # fmt: skip
         numbers[2, index] = float(clean_iso(conventions, made))
         recorded = (record, *record.crop_modes.all())
-        long_sides[index] = [float(max(one.pixels_wide, one.pixels_high or 0)) for one in recorded if one.pixels_wide]
+        long_sides[index] = [
+            float(max(body.pixels_wide, body.pixels_high or 0)) for body in recorded if body.pixels_wide
+        ]
     return numbers[0], numbers[1], numbers[2], long_sides
 
 

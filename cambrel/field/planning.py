@@ -110,8 +110,10 @@ class SheetPlan:
         """The bench with the camera as it is set for a shot."""
         made = self.made
         rigs = list(made.rigs)
-        one = rigs[shot.rig]
-        rigs[shot.rig] = replace(one, f_number=shot.f_number / one.converter, shutter_s=shot.shutter_s, iso=shot.iso)
+        shot_rig = rigs[shot.rig]
+        rigs[shot.rig] = replace(
+            shot_rig, f_number=shot.f_number / shot_rig.converter, shutter_s=shot.shutter_s, iso=shot.iso
+        )
         slots = tuple(replace(slot, rig=rig) for slot, rig in zip(self.bench.slots, rigs, strict=True))
         return bench_address(replace(self.bench, brief=made.brief, slots=slots, hold=made.hold))
 

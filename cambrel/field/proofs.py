@@ -37,19 +37,15 @@ def settings_of(sheet: Sheet, shot: TrialShot) -> As:
 def first_shot(plan: SheetPlan, shot: TrialShot) -> TrialShot | None:
     """The reference's shot of the same trial."""
     return next(
-        (
-            planned_shot
-            for planned_shot in plan.shots
-            if planned_shot.trial == shot.trial and planned_shot.rig == plan.bench.reference
-        ),
+        (planned for planned in plan.shots if planned.trial == shot.trial and planned.rig == plan.bench.reference),
         None,
     )
 
 
 def taken_as(plan: SheetPlan, sheet: Sheet, shot: TrialShot) -> Comparison:
     """The comparison at the settings at which a shot and that of the reference were taken."""
-    first = first_shot(plan, shot)
-    taken = {} if first is None else {first.rig: settings_of(sheet, first)}
+    earlier = first_shot(plan, shot)
+    taken = {} if earlier is None else {earlier.rig: settings_of(sheet, earlier)}
     return as_taken(plan.made, taken | {shot.rig: settings_of(sheet, shot)})
 
 
@@ -58,11 +54,12 @@ def lines_of(plan: SheetPlan, sheet: Sheet, shot: TrialShot) -> list[ProofLine]:
     readings, trial = found_of(sheet, shot.key), TRIALS[shot.trial]
     if not set(trial.what) & set(readings):
         return []
-    one = first_shot(plan, shot)
-    first = {} if one is None or one.key == shot.key else found_of(sheet, one.key)
-    mine = [
-        planned_shot for planned_shot in plan.shots if (planned_shot.trial, planned_shot.rig) == (shot.trial, shot.rig)
-    ]
-    run = {settings_of(sheet, one).f_number or one.f_number: found_of(sheet, one.key) for one in mine}
+    earlier = first_shot(plan, shot)
+    first = {} if earlier is None or earlier.key == shot.key else found_of(sheet, earlier.key)
+    mine = [planned for planned in plan.shots if (planned.trial, planned.rig) == (shot.trial, shot.rig)]
+    run = {
+        settings_of(sheet, shot_in_run).f_number or shot_in_run.f_number: found_of(sheet, shot_in_run.key)
+        for shot_in_run in mine
+    }
     stop = settings_of(sheet, shot).f_number or shot.f_number
     return trial.judge(BroughtBack(taken_as(plan, sheet, shot), shot.rig, shot.times, readings, first, run, stop))

@@ -26,7 +26,7 @@ def sample_rows(count: int = PICTURES) -> list[dict[str, object]]:
 
 def _picture(k: int, count: int, random: np.random.Generator) -> dict[str, object]:
     body, pixels, crop, _, lenses = SYSTEMS[int(random.random() > SYSTEMS[0][3])]
-    lens, low, high, widest, _ = lenses[int(random.choice(len(lenses), p=[one[4] for one in lenses]))]
+    lens, low, high, widest, _ = lenses[int(random.choice(len(lenses), p=[weighted[4] for weighted in lenses]))]
     if high < 200:
         focal = float(np.clip(np.exp(random.normal(np.log(38 / crop), 0.35)), low, high))
     else:

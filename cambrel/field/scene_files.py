@@ -81,14 +81,14 @@ def brought(pictures: own.Bringing, file: Any, ending: str, side_px: int) -> Bro
         DecodeError
     """
     with own.on_disk(file) as path, tempfile.TemporaryDirectory(dir=own.uploads()) as folder:
-        one, _ = read_whole(path.read_bytes(), timezone.localtime().replace(tzinfo=None))
+        picture, _ = read_whole(path.read_bytes(), timezone.localtime().replace(tzinfo=None))
         made = decode(path, Path(folder) / "pixels.npy", with_alpha=ending == own.SUBJECT, most_side_px=side_px)
         pixels = made.pixels()
         if ending == own.SUBJECT and pixels[..., 3].min() == 255:
             raise DecodeError("It has no transparency: cut the subject out first, as PNG or WebP.")
         token = pictures.keep(own.encoded(pixels, side_px, ending), ending)
         upright = pixels.shape[0] > pixels.shape[1]
-    return Brought(token, one.focal_35_mm if one is not None else None, upright)
+    return Brought(token, picture.focal_35_mm if picture is not None else None, upright)
 
 
 def written(owner: User, scenes: list[OwnScene]) -> bytes:
@@ -125,8 +125,8 @@ class _Packed:
             raise PlacesError(DAMAGED) from None
         parts = self.archive.infolist()
         self.parts = {part.filename: part for part in parts}
-        packed = {one.compress_type for one in parts} - {zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED}
-        if len(self.parts) != len(parts) or packed or any(one.flag_bits & 1 for one in parts):
+        packed = {part.compress_type for part in parts} - {zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED}
+        if len(self.parts) != len(parts) or packed or any(part.flag_bits & 1 for part in parts):
             raise PlacesError(DAMAGED)
 
     def read(self, name: str, most: int) -> bytes:

@@ -46,12 +46,14 @@ class FormatsForm(forms.Form):
     upright = ChoiceField(label="Camera", choices=[("", "landscape"), ("1", "portrait")], required=False)
     megapixels = NumberField(label="All at, megapixels", low=0.01, high=2000, required=False)
     by = ChoiceField(
-        label="Crop factor by", choices=[(key, one.label) for key, one in CROP_MEASURES.items()], required=False
+        label="Crop factor by", choices=[(key, measure.label) for key, measure in CROP_MEASURES.items()], required=False
     )
     f = TicksField(required=False)
 
     def __init__(self, sent: QueryDict, frames: Mapping[str, Sequence[NamedFrame]], by: str) -> None:
-        shown = [key for key in sent.getlist("f") if any(one.key == key for group in frames.values() for one in group)]
+        shown = [
+            key for key in sent.getlist("f") if any(frame.key == key for group in frames.values() for frame in group)
+        ]
         sent = sent.copy()
         sent.setlist("f", shown if "f" in sent or "none" in sent else list(AT_FIRST))
         for name, usual, known in (("how", "overlaid", {"overlaid", "side"}), ("by", by, set(CROP_MEASURES))):

@@ -222,7 +222,7 @@ class Ticks(forms.CheckboxSelectMultiple):
         for key, label in self.choices:
             if isinstance(label, list | tuple):
                 made.append(element("p", {"class": "more-head"}, escape(key)))
-                made += [_ticked(name, one, says, chosen) for one, says in label]
+                made += [_ticked(name, choice, says, chosen) for choice, says in label]
             else:
                 made.append(_ticked(name, key, label, chosen))
         return SafeString("".join(made))

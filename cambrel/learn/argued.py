@@ -86,9 +86,9 @@ def _depths(c: Comparison) -> tuple[float, float]:
 
 def on_the_sensor(c: Comparison, t: Chosen) -> str:
     a, b = c.of(0), c.of(1)
-    one = a.frames.coc_mm
+    circle_mm = a.frames.coc_mm
     near, far = (
-        depth_of_field(r.settings.focal_length_mm, r.settings.f_number, r.settings.object_distance_m, one)
+        depth_of_field(r.settings.focal_length_mm, r.settings.f_number, r.settings.object_distance_m, circle_mm)
         for r in (a, b)
     )
     spans = [wording.span(float(depth.near_m), float(depth.far_m)) for depth in (near, far)]

@@ -84,8 +84,8 @@ class Dispute:
 
 
 DISPUTES = {
-    one.key: one
-    for one in (
+    dispute.key: dispute
+    for dispute in (
         Dispute(
             "sensor-and-depth",
             "Does the sensor change depth of field?",

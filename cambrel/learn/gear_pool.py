@@ -47,7 +47,9 @@ def pool_of(user: User | AnonymousUser) -> GearPool:
 def _taken(owner: User, of_bodies: set[str], of_lenses: set[str]) -> dict[str, frozenset[str]]:
     """By the mount of a body, the mounts whose lenses go on it."""
     mounts = {record.name: record for record in models.Mount.objects.for_owner(owner)}
-    adapters = {(one.lens_mount, one.mount): one.kind for one in models.Adapter.objects.for_owner(owner)}
+    adapters = {
+        (adapter.lens_mount, adapter.mount): adapter.kind for adapter in models.Adapter.objects.for_owner(owner)
+    }
 
     def goes_on(lens: str, body: str) -> bool:
         registers = (mounts[name].register_mm if name in mounts else None for name in (lens, body))

@@ -98,12 +98,12 @@ def next_kind(found: Mapping[str, SkillStanding], now: datetime, in_round: Seque
     open_to = [
         standing for standing in found.values() if standing.kind not in in_round or _comes_again(standing, in_round)
     ]
-    open_to = open_to or [one for one in found.values() if one.kind != in_round[-1]]
-    due = sorted((one for one in open_to if one.is_due(now)), key=lambda one: one.card.due)
-    new = [one for one in open_to if one.is_new]
+    open_to = open_to or [standing for standing in found.values() if standing.kind != in_round[-1]]
+    due = sorted((standing for standing in open_to if standing.is_due(now)), key=lambda standing: standing.card.due)
+    new = [standing for standing in open_to if standing.is_new]
     if due or new:
         return (due or new)[0].kind
-    return min(open_to, key=lambda one: one.chance(now)).kind
+    return min(open_to, key=lambda standing: standing.chance(now)).kind
 
 
 def _comes_again(standing: SkillStanding, in_round: Sequence[str]) -> bool:

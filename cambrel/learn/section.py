@@ -32,18 +32,18 @@ def _answers() -> Section:
         kept = [answered for answered in those_called(records, None) if called is None or called_of(answered) in called]
         return [
             (
-                one.pk,
+                record.pk,
                 {
-                    "name": called_of(one),
-                    "kind": one.kind,
-                    "level": one.level,
-                    "is_right": one.is_right,
-                    "slip": one.slip,
-                    "seconds": one.seconds,
-                    "answered_at": one.answered_at.isoformat(),
+                    "name": called_of(record),
+                    "kind": record.kind,
+                    "level": record.level,
+                    "is_right": record.is_right,
+                    "slip": record.slip,
+                    "seconds": record.seconds,
+                    "answered_at": record.answered_at.isoformat(),
                 },
             )
-            for one in kept
+            for record in kept
         ]
 
     def check(row: Row) -> Row:
@@ -54,11 +54,11 @@ def _answers() -> Section:
             raise ValueError("its time cannot be read")
         return {"slip": "", "seconds": None} | row
 
-    def assign(one: Any, row: Row) -> None:
-        one.round, place = row["name"].split()
-        one.ordinal, one.answered_at = int(place), moment(row["answered_at"])
+    def assign(record: Any, row: Row) -> None:
+        record.round, place = row["name"].split()
+        record.ordinal, record.answered_at = int(place), moment(row["answered_at"])
         for key in ("kind", "level", "is_right", "slip", "seconds"):
-            setattr(one, key, row[key])
+            setattr(record, key, row[key])
 
     def plan(made: ChangePlan, pairs: list[tuple[int | None, Row]], ids: Ids) -> None:
         made.change(Answered, {pk: row for pk, row in pairs if pk is not None}, assign)

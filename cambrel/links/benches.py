@@ -79,13 +79,15 @@ def _version(bench: Bench) -> int:
     """The oldest version that holds all of a bench."""
     shared = {"Brief": bench.brief, "Hold": bench.hold, "Conventions": bench.conventions}
     rigs = bench.rigs
-    of_gear = [(name, one) for rig in rigs for name, one in (("Rig", rig), ("Body", rig.body), ("Lens", rig.lens))]
+    of_gear = [
+        (name, gear_part) for rig in rigs for name, gear_part in (("Rig", rig), ("Body", rig.body), ("Lens", rig.lens))
+    ]
     is_printed = bench.conventions.good_enough == "printer"
     if is_printed or any(_uses(shared[name], table) for name, table in v5.ADDED.items()):
         return 5
     if any(_uses(shared[name], table) for name, table in v4.ADDED.items()):
         return 4
-    if any(_uses(one, v4.OF_GEAR[name]) for name, one in of_gear):
+    if any(_uses(part, v4.OF_GEAR[name]) for name, part in of_gear):
         return 4
     if any(_uses(shared[name], table) for name, table in v3.ADDED.items()):
         return 3
@@ -315,7 +317,7 @@ def encode_gear(gear: Gear) -> str:
         base64url, of the oldest version that holds it
     """
     version = 3 if gear.lens is not None and gear.lens.mtf50 else 1
-    if any(one is not None and _uses(one, v4.OF_GEAR[_NAMES[type(one)]]) for one in (gear.body, gear.lens)):
+    if any(part is not None and _uses(part, v4.OF_GEAR[_NAMES[type(part)]]) for part in (gear.body, gear.lens)):
         version = 4
     cells = [
         version,

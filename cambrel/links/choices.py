@@ -47,7 +47,9 @@ def encode_choice(choice: Choice) -> str:
         base64url; a thing that is in several kits is written once
     """
     pieces: dict[Piece[Any], int] = {}
-    kits = [[kit.name, kit.note, *(pieces.setdefault(one, len(pieces)) for one in kit.pieces)] for kit in choice.kits]
+    kits = [
+        [kit.name, kit.note, *(pieces.setdefault(piece, len(pieces)) for piece in kit.pieces)] for kit in choice.kits
+    ]
     pictures = [
         [share, pack(task.brief), task.name, task.background_name, task.foreground_name, task.scene,
             [pack(change) for change in task.changes]]
@@ -64,7 +66,7 @@ def _packed(piece: Piece[Any]) -> list[Any]:
         return ["a", piece.name, what.lens_mount, what.mount, what.weight_g, what.price, what.currency]
     if isinstance(what, Lens):
         return ["l", piece.name, pack(what)]
-    return ["b", piece.name, pack(what), list(piece.accepts), [_packed(one) for one in piece.fixed]]
+    return ["b", piece.name, pack(what), list(piece.accepts), [_packed(accepted) for accepted in piece.fixed]]
 
 
 def decode_choice(token: str, longest: int | None = None) -> Choice:
@@ -151,7 +153,7 @@ def _piece(cells: Any, version: int) -> Piece[Any]:
         lens_mount, mount, weight_g, price, currency = rest
         for text in (lens_mount, mount, currency):
             check_name(text)
-        known = [None if one is None else float(one) for one in (weight_g, price)]
+        known = [None if figure is None else float(figure) for figure in (weight_g, price)]
         return Piece(name, Adapter(lens_mount, mount, known[0], known[1], currency))
     if tag == "l":
         return Piece(name, unpack("Lens", rest[0], VERSIONS[version]))
@@ -160,7 +162,7 @@ def _piece(cells: Any, version: int) -> Piece[Any]:
     body, accepts, fixed = rest
     for mount in accepts:
         check_name(mount)
-    lenses = tuple(_piece(one, version) for one in fixed[:MOST_PIECES])
+    lenses = tuple(_piece(packed, version) for packed in fixed[:MOST_PIECES])
     if any(not isinstance(lens.what, Lens) for lens in lenses):
         raise LinkError("This link is damaged: a camera in it has no usable lens.")
     return Piece(name, unpack("Body", body, VERSIONS[version]), tuple(accepts), lenses)

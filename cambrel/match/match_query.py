@@ -94,7 +94,7 @@ class FitForm(forms.Form):
 
     lens = ChoiceField(label="Lens")
     body = ChoiceField(label="on")
-    shape = ChoiceField(label="largest crop of shape", choices=[(key, one.label) for key, one in SHAPES.items()])
+    shape = ChoiceField(label="largest crop of shape", choices=[(key, shape.label) for key, shape in SHAPES.items()])
 
     def __init__(self, sent: QueryDict, lenses: dict[str, str], bodies: dict[str, str]) -> None:
         super().__init__(_sound(sent, lens=lenses, body=bodies, shape=SHAPES))

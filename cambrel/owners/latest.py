@@ -60,4 +60,4 @@ class Latest(Generic[V]):
         return cached
 
     def _held(self) -> int:
-        return sum(self._rows(one) for _, one in self._kept.values())
+        return sum(self._rows(kept) for _, kept in self._kept.values())

@@ -55,11 +55,11 @@ def points(length: int, lowest: float = 0.0) -> Callable[[Any], list[Any]]:
     def sound(value: object) -> list[Any]:
         return [item for item in value if _is_point(item)] if isinstance(value, list) else []
 
-    def _is_point(one: Any) -> bool:
-        if not isinstance(one, list) or len(one) != length:
+    def _is_point(point: Any) -> bool:
+        if not isinstance(point, list) or len(point) != length:
             return False
         figures = [
-            part for part in one if isinstance(part, int | float) and not isinstance(part, bool) and 0 <= part < 1e9
+            part for part in point if isinstance(part, int | float) and not isinstance(part, bool) and 0 <= part < 1e9
         ]
         return len(figures) == length and figures[-1] >= lowest and (lowest == 0.0 or figures[0] > 0)
 

@@ -52,7 +52,7 @@ def main(file: str, into: str, with_alpha: str, most_side_px: str) -> int:
     try:
         kind, turn, quality = *_before_opening(file), "-"
         if kind != "WebP":  # its library decodes as it opens
-            with Image.open(file, formats=[one for one in KINDS if one in Image.OPEN]) as picture:
+            with Image.open(file, formats=[kind for kind in KINDS if kind in Image.OPEN]) as picture:
                 kind = str(picture.format)
                 is_whole = bool(picture.info.get("progressive") or picture.info.get("interlace"))
                 _check_size(picture.width * picture.height, MOST_HELD_PIXELS if is_whole else HELD.get(kind))

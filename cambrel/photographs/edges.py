@@ -95,7 +95,7 @@ def slanted_edge(codes: Codes) -> Edge:
         mtf50, rise, angle, within, is_bound=mtf50 > 0.5,
         is_sharpened=over > OVERSHOOT or bool(response[frequency < 0.5].max() > MTF_ABOVE_ONE),
         is_low=bright / max(dark, 1e-9) < LOW_CONTRAST, is_bent=sag > SOME_SAG,
-        is_periodic=any(abs(angle - one) < NEAR_DEG for one in PERIODIC_DEG),
+        is_periodic=any(abs(angle - periodic) < NEAR_DEG for periodic in PERIODIC_DEG),
     )  # fmt: skip
 
 

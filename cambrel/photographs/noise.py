@@ -114,7 +114,7 @@ def patch_noise(codes: Codes, pixels: float, quality: float | None = None, other
         # the steps of the code are noise of their own, which falls out of block means while the light's noise is wide
         # enough to spread over them
         left = deviation**2 - mean_step(codes) ** 2 / 12 / BLOCK**2
-        spread = float(np.mean([(one - surface(one, 2)).std() for one in np.moveaxis(coded, -1, 0)]))
+        spread = float(np.mean([(plane - surface(plane, 2)).std() for plane in np.moveaxis(coded, -1, 0)]))
         if quality is not None or spread < SPREAD_CODES or left <= 0:
             return bound
         deviation = sqrt(left)

@@ -87,7 +87,7 @@ def disc_of_light(codes: Codes) -> Disc:
     if edge > SOFT * diameter:
         raise MeasureError("This has no edge as a disc has: it is not a point of light far out of focus.")
     burnt = float(np.mean(np.any(codes[lit] >= BURNT, axis=-1))) > BURNT_SHARE
-    within = CUT_WITHIN if is_cut else next(one for least, one in PROMISED if diameter >= least)
+    within = CUT_WITHIN if is_cut else next(share for least, share in PROMISED if diameter >= least)
     return Disc(diameter, within, is_at_most=burnt, is_cut=is_cut)
 
 

@@ -246,10 +246,10 @@ def _remove(owner: User, choose: Callable[[], list[OwnFile]]) -> None:
     with alone(owner):
         gone = choose()
         notes = [_noted(_name(owner.pk, own_file.token, own_file.ending)) for own_file in gone]
-        for part in in_chunks(one.pk for one in gone):
+        for part in in_chunks(picture.pk for picture in gone):
             OwnFile.objects.filter(pk__in=part).delete()
-    for one, note in zip(gone, notes, strict=True):
-        _drop(owner.pk, one.token, one.ending)
+    for picture, note in zip(gone, notes, strict=True):
+        _drop(owner.pk, picture.token, picture.ending)
         note.unlink(missing_ok=True)
 
 
@@ -359,7 +359,7 @@ def reconcile() -> None:
         if not store().exists(_name(row.owner_id, row.token, row.ending)):
             row.delete()
     with suppress(FileNotFoundError):
-        for folder in (one for one in store().listdir("")[0] if one.isdigit()):
+        for folder in (folder for folder in store().listdir("")[0] if folder.isdigit()):
             rows = {f"{own_file.token}{own_file.ending}" for own_file in OwnFile.objects.filter(owner=int(folder))}
             for name in set(store().listdir(folder)[1]) - rows:
                 with suppress(FileNotFoundError):

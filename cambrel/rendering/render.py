@@ -152,10 +152,10 @@ def _lay(picture: Pixels, view: Take, shop: Shop, group: list[Cutout]) -> None:
     canvas = Canvas.bounded(view, margin(disc) + margin(streak), reduction(disc))
     reduced = canvas.reduced
     sharp: Pixels | None = None
-    for one in group:
-        wanted = wanted_px_per_cm(view, one.layer, one.away_m, reduced)
-        sheet = shop.sheet(view.scene.slug, one.layer.art, wanted)
-        painted = paint_layer(view, canvas, sheet, one.layer, one.away_m)
+    for cutout in group:
+        wanted = wanted_px_per_cm(view, cutout.layer, cutout.away_m, reduced)
+        sheet = shop.sheet(view.scene.slug, cutout.layer.art, wanted)
+        painted = paint_layer(view, canvas, sheet, cutout.layer, cutout.away_m)
         if painted is None:
             continue
         if sharp is None:

@@ -48,10 +48,10 @@ def duplicate_all(chosen: list[Any], plan: ChangePlan) -> None:
     if model is Body:
         for part, field in ((CropMode, "body"), (Lens, "fixed_to")):
             parts = _of(part, field, chosen)
-            plan.add(part, [_copy(one, **{field: copies[getattr(one, f"{field}_id")]}) for one in parts])
+            plan.add(part, [_copy(member, **{field: copies[getattr(member, f"{field}_id")]}) for member in parts])
     if model is Kit:
         for field in HELD.values():
-            held = {copies[kit.pk].pk: [one.pk for one in getattr(kit, field).all()] for kit in chosen}
+            held = {copies[kit.pk].pk: [member.pk for member in getattr(kit, field).all()] for kit in chosen}
             plan.batch.hold(Kit, field, held)
 
 

@@ -51,7 +51,7 @@ class Editing:
     @property
     def measured(self) -> list[tuple[str, date]]:
         """What was read off one's own pictures: the label of the field, and the day."""
-        read_off = dict(one.split() for one in getattr(self.record, "measured", []))
+        read_off = dict(pair.split() for pair in getattr(self.record, "measured", []))
         labels = {key: str(field.label) for key, field in self.form.fields.items()}
         return [(labels[key], date.fromisoformat(day)) for key, day in read_off.items() if key in labels]
 

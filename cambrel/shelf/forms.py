@@ -83,7 +83,7 @@ class BodyForm(PricedForm):
         super().__init__(*args, **options)
         own = OwnFormat.objects.for_owner(self.owner) if self.owner else ()
         self.own_formats = {f"own-{own_format.pk}": own_format for own_format in own}
-        offer(self, "format", [*format_choices(), *((key, one.name) for key, one in self.own_formats.items())])
+        offer(self, "format", [*format_choices(), *((key, frame.name) for key, frame in self.own_formats.items())])
 
     def clean(self) -> dict[str, Any]:
         given = super().clean() or {}

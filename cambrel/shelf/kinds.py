@@ -109,14 +109,14 @@ class ShelfKind:
         return records.order_by(by.desc(nulls_last=True) if sort.startswith("-") else by.asc(nulls_last=True), "pk")
 
 
-def _of_field(one: GearField) -> Column:
+def _of_field(field: GearField) -> Column:
     """The column of a field as the table of gear has it."""
 
     def text(record: Any, conventions: Conventions) -> str:
-        value = getattr(record, one.key)
-        return UNKNOWN if value is None or (value == "" and one.sort is not SYSTEM.sort) else one.sort.shown(value)
+        value = getattr(record, field.key)
+        return UNKNOWN if value is None or (value == "" and field.sort is not SYSTEM.sort) else field.sort.shown(value)
 
-    return Column(one.key, one.in_list, _money if one.sort is MONEY else text, one.key)
+    return Column(field.key, field.in_list, _money if field.sort is MONEY else text, field.key)
 
 
 def _money(record: Any, conventions: Conventions) -> str:

@@ -48,5 +48,5 @@ class Spellings:
             if isinstance(value, str):
                 row[field] = self.of(value)
             elif isinstance(value, list):
-                row[field] = [self.of(one) if isinstance(one, str) else one for one in value]
+                row[field] = [self.of(mount) if isinstance(mount, str) else mount for mount in value]
         return row

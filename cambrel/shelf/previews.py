@@ -50,15 +50,15 @@ def store(owner: User, name: str, contents_by_file: Sequence[tuple[str, Contents
     met, rows, spellings = _Met(), [], Spellings(owner)
     for source, contents in contents_by_file:
         for said in contents.found:
-            one = replace(said, row=spellings.respelt(said.section, said.row))
-            ordinal, twice = met.place_of(one, source)
-            reason = one.reason or twice
+            respelt = replace(said, row=spellings.respelt(said.section, said.row))
+            ordinal, twice = met.place_of(respelt, source)
+            reason = respelt.reason or twice
             rows.append(
                 PreviewRow(
                     source=shortened(source, 80),
-                    section=one.section,
-                    line=one.line,
-                    row=_scoped(one.row, contents.scope),
+                    section=respelt.section,
+                    line=respelt.line,
+                    row=_scoped(respelt.row, contents.scope),
                     ordinal=ordinal,
                     status=REFUSED if reason else "",
                     reason=shortened(reason, 300),
@@ -93,7 +93,7 @@ def _scoped(row: Row, scope: str) -> Row:
     for name in REFERENCES & set(row):
         value = row[name]
         if isinstance(value, list):
-            row[name] = [f"{scope}/{one}"[-120:] for one in value]
+            row[name] = [f"{scope}/{reference}"[-120:] for reference in value]
         elif isinstance(value, int | str):
             row[name] = f"{scope}/{value}"[-120:]
     return row
@@ -105,16 +105,16 @@ class _Met:
     def __init__(self) -> None:
         self.first: dict[Hashable, tuple[list[str | None], tuple[str, int]]] = {}
 
-    def place_of(self, one: FileRecord, source: str) -> tuple[int, str]:
+    def place_of(self, record: FileRecord, source: str) -> tuple[int, str]:
         """Which of its identity a record is, and why it stands in the files twice, or an empty text."""
         try:
-            key = one.section, SECTIONS[one.section].identity(one.row)
+            key = record.section, SECTIONS[record.section].identity(record.row)
             hash(key)
         except (KeyError, TypeError, AttributeError):
             return 0, ""  # without its name it is refused when it is looked at
-        ids, where = self.first.setdefault(key, ([], (source, one.line)))
-        name = one.row.get("id")
-        if where != (source, one.line) and (name is None or not ids or None in ids or str(name) in ids):
+        ids, where = self.first.setdefault(key, ([], (source, record.line)))
+        name = record.row.get("id")
+        if where != (source, record.line) and (name is None or not ids or None in ids or str(name) in ids):
             return 0, f"the same record stands in {where[0]} at {where[1]} already"
         ids.append(None if name is None else str(name))
         return len(ids) - 1, ""

@@ -25,8 +25,8 @@ def meta_of(model: type[Owned], fields: Any, left_open: Any = ()) -> Any:
     open_ = {
         key: lambda made=made, **options: _opened(made(**options)) for key, made in typed.items() if key in left_open
     }
-    own = {"model": model, "fields": [one.key for one in kept], "field_classes": typed | open_}
-    own["widgets"] = {one.key: one.sort.widget for one in kept if one.sort.widget}
+    own = {"model": model, "fields": [field.key for field in kept], "field_classes": typed | open_}
+    own["widgets"] = {field.key: field.sort.widget for field in kept if field.sort.widget}
     return type("Meta", (), own)
 
 

@@ -41,7 +41,7 @@ MODELS = {
     "formats": OwnFormat, "codes": LetterCode,
 }  # fmt: skip
 FIELDS = {
-    model: (*(one.key for one in kept(section)), *(("inferred", "measured") if issubclass(model, Priced) else ()))
+    model: (*(field.key for field in kept(section)), *(("inferred", "measured") if issubclass(model, Priced) else ()))
     for section, model in MODELS.items()
 }
 """The fields of a row that are fields of the record, in the order of a table's columns."""
@@ -88,7 +88,7 @@ SAYS = {
 
 def schema_of(section: str) -> dict[str, object]:
     """What a record of the document may say, and must."""
-    properties = {one.key: one.schema for one in kept(section)} | BESIDE.get(section, {}) | {"id": REFERENCE}
+    properties = {field.key: field.schema for field in kept(section)} | BESIDE.get(section, {}) | {"id": REFERENCE}
     if "inferred" in FIELDS[MODELS[section]]:
         properties["inferred"] = {"type": "array", "items": {"type": "string"}, "maxItems": 40}
         read_off = {"type": "string", "maxLength": 60, "pattern": r"^[a-z0-9_]+ \d{4}-\d\d-\d\d$"}
@@ -129,7 +129,7 @@ def _kit_rows(owner: User, called: Called = None) -> list[tuple[int, Row]]:
     for kit in those_called(Kit.objects.for_owner(owner).prefetch_related(*held), called):
         row = {"id": kit.pk, "name": kit.name, "note": kit.note}
         for section, refer, _ in PACKED:
-            members = sorted(getattr(kit, section).all(), key=lambda one: (one.name, one.pk))
+            members = sorted(getattr(kit, section).all(), key=lambda member: (member.name, member.pk))
             row |= {section: [member.name for member in members], refer: [member.pk for member in members]}
         made.append((kit.pk, row))
     return made

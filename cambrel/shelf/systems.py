@@ -65,7 +65,7 @@ class Own:
     @property
     def k(self) -> float:
         """How many times the crop factor of the larger sensor that of the smaller is, by the measure in force."""
-        small, large = (crop_factor(one.body.sensor, by=self.crop_by) for one in (self.small, self.large))
+        small, large = (crop_factor(system.body.sensor, by=self.crop_by) for system in (self.small, self.large))
         return small / large
 
 

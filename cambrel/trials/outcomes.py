@@ -137,7 +137,7 @@ def softening(
         None where no wider stop was read, or nothing is predicted
     """
     here = readings.get(f_number)
-    wider = {stop: one for stop, one in readings.items() if stop < f_number and not one.bound}
+    wider = {stop: reading for stop, reading in readings.items() if stop < f_number and not reading.bound}
     if here is None or here.bound or not wider:
         return None
     best = max(wider, key=lambda stop: wider[stop].value)

@@ -83,16 +83,16 @@ def _by_least_work(shots: list[TrialShot]) -> list[TrialShot]:
     """
     order = list(TRIALS)
     places: list[float] = []
-    for shot in sorted(shots, key=lambda one: one.place_m):
+    for shot in sorted(shots, key=lambda shot: shot.place_m):
         if not places or shot.place_m > places[-1] * (1 + 1e-3):
             places.append(shot.place_m)
     in_order: list[TrialShot] = []
     mounted: int | None = None
     for place in places:
-        here = [one for one in shots if place <= one.place_m <= place * (1 + 1e-3)]
-        rigs = sorted({one.rig for one in here}, key=lambda rig: (rig != mounted, rig))
+        here = [shot for shot in shots if place <= shot.place_m <= place * (1 + 1e-3)]
+        rigs = sorted({shot.rig for shot in here}, key=lambda rig: (rig != mounted, rig))
         for rig in rigs:
-            in_order += sorted((one for one in here if one.rig == rig), key=lambda one: order.index(one.trial))
+            in_order += sorted((shot for shot in here if shot.rig == rig), key=lambda shot: order.index(shot.trial))
             mounted = rig
     return in_order
 

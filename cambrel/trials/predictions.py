@@ -76,16 +76,18 @@ def as_taken(made: Comparison, taken: Mapping[int, As]) -> Comparison:
         the comparison at those, whole frames
     """
     rigs = list(made.rigs)
-    for index, one in taken.items():
+    for index, taken_as in taken.items():
         rig, times = rigs[index], made.of(index).rig.converter
         rigs[index] = replace(
             rig,
             focal_length_mm=(
-                rig.focal_length_mm if one.focal_length_mm is None else _inside(rig, one.focal_length_mm / times)
+                rig.focal_length_mm
+                if taken_as.focal_length_mm is None
+                else _inside(rig, taken_as.focal_length_mm / times)
             ),
-            f_number=rig.f_number if one.f_number is None else one.f_number / times,
-            shutter_s=rig.shutter_s if one.shutter_s is None else one.shutter_s,
-            iso=rig.iso if one.iso is None else one.iso,
+            f_number=rig.f_number if taken_as.f_number is None else taken_as.f_number / times,
+            shutter_s=rig.shutter_s if taken_as.shutter_s is None else taken_as.shutter_s,
+            iso=rig.iso if taken_as.iso is None else taken_as.iso,
         )
     return compare(replace(made.brief, shape="native"), rigs, made.hold, made.conventions, made.reference)
 

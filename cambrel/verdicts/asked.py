@@ -97,7 +97,9 @@ def asked(comparison: Comparison) -> Iterator[Verdict]:
     of apart.
     """
     judged = [
-        one for one in fulfilment(comparison) if one.status in ORDER and comparison.of(one.index).settings.focusable
+        check
+        for check in fulfilment(comparison)
+        if check.status in ORDER and comparison.of(check.index).settings.focusable
     ]
     if not judged:
         return
@@ -105,8 +107,8 @@ def asked(comparison: Comparison) -> Iterator[Verdict]:
     def place(answer: Fulfilment) -> int:
         return ORDER.index(answer.status)
 
-    best = min(judged, key=lambda one: (place(one), one.index != comparison.reference))
-    worst = max(judged, key=lambda one: (place(one), one.index != comparison.reference))
+    best = min(judged, key=lambda check: (place(check), check.index != comparison.reference))
+    worst = max(judged, key=lambda check: (place(check), check.index != comparison.reference))
     text = TEXTS.get((best.status, worst.status))
     if text is not None:
         text = text.replace("{set}", " as set" if comparison.asked is None else " at its best")

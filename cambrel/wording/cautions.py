@@ -22,8 +22,8 @@ class Caution:
 
 
 CAUTIONS = {
-    one.key: one
-    for one in (
+    caution.key: caution
+    for caution in (
         Caution(
             "sun",
             "The sun",

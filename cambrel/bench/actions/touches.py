@@ -91,6 +91,6 @@ def drag_at(state: State, shot: Shot, x: float, y: float, factor: float) -> Stat
 
 
 def _change(state: State, layer: Layer, behind_m: float) -> LayerChange:
-    index = next(i for i, one in enumerate(state.place.layers) if one.name == layer.name)
+    index = next(i for i, placed in enumerate(state.place.layers) if placed.name == layer.name)
     scale = next((c.scale for c in state.bench.changes if c.layer == index), 1.0)
     return LayerChange(index, max(-FARTHEST_M, min(behind_m, FARTHEST_M)), layer.x_m, scale)

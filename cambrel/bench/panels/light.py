@@ -68,9 +68,9 @@ def build(seen: PanelView) -> dict[str, Any]:
         "table": rig_table("Light and noise", heads, comparison, cells),
         **_tones(comparison, look),
         "flash": [
-            (LETTERS[rig.index], wording.sentence(says_flash(rig, one), look.units))
+            (LETTERS[rig.index], wording.sentence(says_flash(rig, fill), look.units))
             for rig in (comparison.of(index) for index in range(len(comparison.rigs)))
-            if (one := flash(comparison, rig)) is not None
+            if (fill := flash(comparison, rig)) is not None
         ],
         "sky": [
             (LETTERS[rig.index], wording.sentence(said))

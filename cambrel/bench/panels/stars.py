@@ -60,18 +60,18 @@ def build(seen: PanelView) -> dict[str, Any]:
     )
 
     def cells(rig: RigFigures) -> tuple[str, ...]:
-        one = skies[rig.index]
-        if one is None:
+        sky = skies[rig.index]
+        if sky is None:
             return (DASH,) * len(heads)
         first = rig.index == comparison.reference
         share = target_mm(rig, look["target"]) / min(rig.frames.width_mm, rig.frames.height_mm)
         return (
-            *(wording.shutter(one.by_school_s[key]) for key in rules),
-            wording.shutter(one.middle_s) if isfinite(one.middle_s) else "no end",
-            wording.shutter(one.worst_s),
-            wording.micrometres(1000 * one.trail_mm),
-            "reference" if first else wording.signed_stops(one.points_stops),
-            "reference" if first else wording.signed_stops(one.sky_stops),
+            *(wording.shutter(sky.by_school_s[key]) for key in rules),
+            wording.shutter(sky.middle_s) if isfinite(sky.middle_s) else "no end",
+            wording.shutter(sky.worst_s),
+            wording.micrometres(1000 * sky.trail_mm),
+            "reference" if first else wording.signed_stops(sky.points_stops),
+            "reference" if first else wording.signed_stops(sky.sky_stops),
             wording.share(share),
         )
 
@@ -81,9 +81,9 @@ def build(seen: PanelView) -> dict[str, Any]:
         "declination": wording.degrees(at),
         "cautions": [CAUTIONS[key].short for key in ("night", "sun")],
         "sentences": [
-            (LETTERS[rig.index], wording.sentence(says_stars(rig, one), look.units))
+            (LETTERS[rig.index], wording.sentence(says_stars(rig, sky), look.units))
             for rig in rigs
-            if (one := skies[rig.index]) is not None
+            if (sky := skies[rig.index]) is not None
         ],
         "table": rig_table("Stars as points, and what is gathered of them", heads, comparison, cells),
         "trackers": [

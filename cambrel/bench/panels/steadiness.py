@@ -24,16 +24,20 @@ def build(seen: PanelView) -> dict[str, Any]:
     steadied = {rig.index: steady(comparison, rig) for rig in rigs}
 
     def cells(rig: RigFigures) -> tuple[str, ...]:
-        one = steadied[rig.index]
-        if one is None:
+        steadiness = steadied[rig.index]
+        if steadiness is None:
             return (DASH,) * 8
         stops = rig.rig.body.steadied_stops(rig.carrier.lens)
         return (
             "not known" if stops is None else wording.stops(stops),
-            *(_seconds(one.limits_s[key]) for key in ("support", "movement", "stars", "brief")),
-            _seconds(one.slowest_s),
-            wording.iso(one.iso) if one.iso else DASH,
-            "reference" if rig.index == comparison.reference else wording.iso(one.looks_like_iso) if one.iso else DASH,
+            *(_seconds(steadiness.limits_s[key]) for key in ("support", "movement", "stars", "brief")),
+            _seconds(steadiness.slowest_s),
+            wording.iso(steadiness.iso) if steadiness.iso else DASH,
+            "reference"
+            if rig.index == comparison.reference
+            else wording.iso(steadiness.looks_like_iso)
+            if steadiness.iso
+            else DASH,
         )
 
     first = LETTERS[comparison.reference]
@@ -49,13 +53,13 @@ def build(seen: PanelView) -> dict[str, Any]:
     )
     return {
         "drawing": steadiness_drawing(comparison, steadied, width=look.across),
-        "supports": [(key, one.label) for key, one in SUPPORTS.items()],
+        "supports": [(key, support.label) for key, support in SUPPORTS.items()],
         "support": support_of(comparison.brief),
         "school": HAND_SCHOOLS[comparison.conventions.hand],
         "sentences": [
-            (LETTERS[rig.index], wording.sentence(says_steady(rig, one)))
+            (LETTERS[rig.index], wording.sentence(says_steady(rig, steadiness)))
             for rig in rigs
-            if (one := steadied[rig.index]) is not None
+            if (steadiness := steadied[rig.index]) is not None
         ],
         "table": rig_table("What limits the shutter", heads, comparison, cells),
     }

@@ -179,12 +179,14 @@ def schools_of(keys: Sequence[str], bench: Bench, rigs: Sequence[int], units: Un
         for asked in WHYS[key].asks:
             if asked in schools:
                 continue
-            one, now = question(asked), getattr(bench.conventions, asked)
-            if one.schools is None:
-                schools[asked] = SchoolInForce(one.title, wording.significant(float(now), 4), one.changes, ())
+            convention, now = question(asked), getattr(bench.conventions, asked)
+            if convention.schools is None:
+                schools[asked] = SchoolInForce(
+                    convention.title, wording.significant(float(now), 4), convention.changes, ()
+                )
                 continue
             others = []
-            for other, school in list(one.schools.items())[:MOST_SCHOOLS]:
+            for other, school in list(convention.schools.items())[:MOST_SCHOOLS]:
                 if other == now:
                     continue
                 answer: dict[str, Any] = {asked: other}
@@ -192,7 +194,9 @@ def schools_of(keys: Sequence[str], bench: Bench, rigs: Sequence[int], units: Un
                 comparison = compare(bench.brief, bench.rigs, bench.hold, under, bench.reference)
                 values = [f"{LETTERS[i]} {said(key, comparison, comparison.of(i), units)}" for i in rigs]
                 others.append((school.label, ", ".join(values)))
-            schools[asked] = SchoolInForce(one.title, one.schools[now].label, one.schools[now].reason, tuple(others))
+            schools[asked] = SchoolInForce(
+                convention.title, convention.schools[now].label, convention.schools[now].reason, tuple(others)
+            )
     return list(schools.values())
 
 
@@ -212,8 +216,13 @@ def _asked(request: Request, comparison: Comparison, units: Units) -> tuple[str,
         about = sorted(set(spoken[0].rigs)) or list(range(count))
         return wording.sentence(spoken[0], units), SAYS.get(verdict, ""), list(RESTS_ON[verdict]), about
     if (asked := request.GET.get("convention", "")) in CONVENTIONS:
-        one = question(asked)
-        return one.title, one.changes, [key for key, why in WHYS.items() if asked in why.asks][:MOST_FIGURES], rigs
+        convention = question(asked)
+        return (
+            convention.title,
+            convention.changes,
+            [key for key, why in WHYS.items() if asked in why.asks][:MOST_FIGURES],
+            rigs,
+        )
     of = request.GET.get("of", "")
     if of in NO_LINE:
         return *NO_LINE[of], [], rigs

@@ -90,7 +90,7 @@ def log(request: Request) -> HttpResponseBase:
         sent = None
     if not isinstance(sent, list) or len(sent) > MOST_LINES:
         return JsonResponse({"problem": "These are no pictures of a logbook."}, status=422)
-    rows = [row for one in sent if (row := sound(one)) is not None]
+    rows = [row for sent_row in sent if (row := sound(sent_row)) is not None]
     return _kept(request, rows, len(sent) - len(rows))
 
 

@@ -47,7 +47,7 @@ MOST_POINTS = 20
 def _shot(plan: SheetPlan, record: Sheet, token: str) -> TrialShot:
     """The shot of a picture of a sheet."""
     row = record.back.get(token)
-    shot = next((one for one in plan.shots if row and one.key == row.get("shot")), None)
+    shot = next((planned for planned in plan.shots if row and planned.key == row.get("shot")), None)
     if shot is None:
         raise Http404
     return shot
@@ -122,9 +122,11 @@ def look(request: Request, pk: int, token: str) -> HttpResponseBase:
             problem = str(error)
         else:
             with changing(request, pk, f"Measured a picture of “{record.name}”") as now:
-                now.found[shot.key] = {what: as_row(one, of=token, box=list(box)) for what, one in readings.items()}
+                now.found[shot.key] = {
+                    what: as_row(reading, of=token, box=list(box)) for what, reading in readings.items()
+                }
             return redirect(reverse("field:look", args=[pk, token]))
-    lines = [(one, said(one)) for one in proofs.lines_of(plan, record, shot)]
+    lines = [(proof, said(proof)) for proof in proofs.lines_of(plan, record, shot)]
     high, wide = pixels.shape[:2]
     context = {
         "sheet": record, "shot": shot, "token": token, "form": form, "problem": problem, "box": box, "verdicts": lines,
@@ -143,7 +145,7 @@ def all_measured(request: Request, pk: int) -> HttpResponseBase:
     record, plan = sheet_of(request, pk)
     refusals: dict[str, Any] = {}
     for token, row in record.back.items():
-        shot = next((one for one in plan.shots if one.key == row.get("shot")), None)
+        shot = next((planned for planned in plan.shots if planned.key == row.get("shot")), None)
         how = None if shot is None else TRIALS[shot.trial].measured
         if shot is None or how is None or not how.is_by_itself or shot.key in record.found or shot.key in refusals:
             continue
@@ -156,7 +158,7 @@ def all_measured(request: Request, pk: int) -> HttpResponseBase:
         except MeasureError as error:
             messages.warning(request, f"{LETTERS[shot.rig]}, {plan.line(shot).trial.lower()}: {error}")
         else:
-            refusals[shot.key] = {what: as_row(one, of=token, box=list(box)) for what, one in readings.items()}
+            refusals[shot.key] = {what: as_row(reading, of=token, box=list(box)) for what, reading in readings.items()}
     if refusals:
         with changing(request, pk, f"Measured the pictures of “{record.name}”") as now:
             now.found |= refusals
@@ -223,7 +225,7 @@ def take_over(request: Request, pk: int, key: str) -> HttpResponseBase:
     sharpness at a stop.
     """
     record, plan = sheet_of(request, pk)
-    shot = next((one for one in plan.shots if one.key == key), None)
+    shot = next((planned for planned in plan.shots if planned.key == key), None)
     if shot is None:
         raise Http404
     try:
@@ -255,7 +257,7 @@ def _written(request: Request, plan: SheetPlan, record: Sheet, shot: TrialShot) 
     if teaches == "mtf50" and "mtf50" in readings:
         lens = _the_one(Lens.objects.for_owner(request.user).filter(name=slot.lens_name), slot.lens_name)
         reading, sensor = readings["mtf50"], plan.bench.rigs[shot.rig].sensor
-        row = next((one for one in record.back.values() if one.get("shot") == shot.key), None)
+        row = next((back_row for back_row in record.back.values() if back_row.get("shot") == shot.key), None)
         if row is None or not row.get("wide_px") or reading.bound or reading.doubts:
             raise MeasureError("This reading is too doubtful to keep on the lens’s record. Take the shot again.")
         if plan.made.of(shot.rig).rig.converter != 1:

@@ -154,8 +154,8 @@ def _take(pictures: own.Bringing, form: PlaceForm, record: OwnScene) -> bool:
         if name != "background_height_m":
             setattr(record, name, d[name] if d[name] is not None else getattr(record, name))
     record.background_height_m = min(max(float(height or 0.0), 0.01), 10_000.0)
-    for name, one in found.items():
-        setattr(record, name, one.token)
+    for name, kept_file in found.items():
+        setattr(record, name, kept_file.token)
     return True
 
 

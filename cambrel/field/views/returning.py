@@ -124,7 +124,7 @@ def rows_of(request: Request, record: Sheet, plan: SheetPlan, tried: SeenForm | 
                 else None
             )
         )
-        verdicts = [(one, said(one)) for one in proofs.lines_of(plan, record, shot)]
+        verdicts = [(proof, said(proof)) for proof in proofs.lines_of(plan, record, shot)]
         judged.append(
             ShotRow(
                 shot, lines[shot.key], LETTERS[shot.rig], slot.body_called, pictures, verdicts,
@@ -205,15 +205,15 @@ def heads(request: Request, pk: int | None = None) -> HttpResponseBase:
     answers: dict[int, dict[str, object]] = {}
     rows: dict[int, dict[str, object]] = {}
     for index, (key, size, rounds, parts) in enumerate(sent):
-        one, asked, problem = backs.read(parts, size, now, rounds)
+        picture, asked, problem = backs.read(parts, size, now, rounds)
         answer: dict[str, object] = {"id": key}
         if problem:
             answer["problem"] = problem
-        elif one is None:
+        elif picture is None:
             answer["asked"] = asked
         else:
-            rows[index] = backs.row_of(one)
-            answer |= {"row": rows[index], "says": backs.said(rows[index]), "log": log_row(one)}
+            rows[index] = backs.row_of(picture)
+            answer |= {"row": rows[index], "says": backs.said(rows[index]), "log": log_row(picture)}
         answers[index] = answer
     if sheet is not None:
         record, plan = sheet
@@ -282,10 +282,10 @@ def _from_row(text: str) -> dict[str, object]:
 def _from_file(file: UploadedFile[bytes]) -> dict[str, object]:
     content = file.read(MOST_BYTES)
     file.seek(0)
-    one, problem = backs.read_whole(content, timezone.localtime().replace(tzinfo=None))
-    if one is None:
+    picture, problem = backs.read_whole(content, timezone.localtime().replace(tzinfo=None))
+    if picture is None:
         raise ValueError(problem[:1].upper() + problem[1:] + ".")
-    return backs.row_of(one)
+    return backs.row_of(picture)
 
 
 def _decoded(pictures: own.Bringing, file: UploadedFile[bytes]) -> tuple[str, float | None]:
@@ -306,7 +306,7 @@ def place(request: Request, pk: int, token: str) -> HttpResponseBase:
     if token not in record.back:
         raise Http404
     shot = request.POST.get("shot", "")
-    if shot not in {one.key for one in plan.shots} | {backs.NOWHERE, "away"}:
+    if shot not in {planned.key for planned in plan.shots} | {backs.NOWHERE, "away"}:
         messages.error(request, "That shot is no longer on this sheet.")
         return redirect("field:back", pk)
     with changing(request, pk, f"Put a picture of “{record.name}” elsewhere") as now:
@@ -327,7 +327,7 @@ def _without(found: Row, token: str, shot: str) -> dict[str, object]:
 def seen(request: Request, pk: int, key: str) -> HttpResponseBase:
     """What an eye says of a shot."""
     record, plan = sheet_of(request, pk)
-    shot = next((one for one in plan.shots if one.key == key), None)
+    shot = next((planned for planned in plan.shots if planned.key == key), None)
     eye = None if shot is None else TRIALS[shot.trial].eye
     if shot is None or eye is None:
         raise Http404
@@ -336,7 +336,7 @@ def seen(request: Request, pk: int, key: str) -> HttpResponseBase:
         return render(request, "field/back.html", page(request, record, plan, form), status=422)
     with changing(request, pk, f"Noted a shot of “{record.name}”") as now:
         now.found[key] = {what: as_row(reading) for what, reading in form.readings().items()}
-        now.found = {one: readings for one, readings in now.found.items() if readings}
+        now.found = {key: readings for key, readings in now.found.items() if readings}
     return redirect(reverse("field:back", args=[pk]) + f"#shot-{key}")
 
 

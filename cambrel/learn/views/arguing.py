@@ -32,7 +32,9 @@ PICTURE_PX = HEIGHTS[5]
 PIXELS_ACROSS = 6000
 """Of either frame, so that only their sizes differ."""
 SMALLER = tuple(
-    slug for slug, one in FORMATS.items() if one.medium == "digital" and one.diagonal_mm * 1.15 < FULL_FRAME.diagonal_mm
+    slug
+    for slug, frame in FORMATS.items()
+    if frame.medium == "digital" and frame.diagonal_mm * 1.15 < FULL_FRAME.diagonal_mm
 )
 
 
@@ -118,15 +120,15 @@ def dispute(request: Request, key: str) -> HttpResponseBase:
     """Both sides of one question, each on its own terms."""
     if key not in DISPUTES:
         raise Http404
-    one = DISPUTES[key]
+    dispute = DISPUTES[key]
     own = own_of(request.user)
     form = ChosenForm(request.GET, f"{own.large.name} and {own.small.name}")
     chosen = _chosen(request, form)
     context = {
-        "dispute": one,
+        "dispute": dispute,
         "form": form,
-        "sides": [_shown(number, side, chosen) for number, side in enumerate(one.sides, 1)],
+        "sides": [_shown(number, side, chosen) for number, side in enumerate(dispute.sides, 1)],
         "outside": OUTSIDE,
-        "others": [other for other in DISPUTES.values() if other is not one],
+        "others": [other for other in DISPUTES.values() if other is not dispute],
     }
     return render(request, "learn/dispute.html", context)

@@ -42,7 +42,7 @@ class PairForm(forms.Form):
 
     def __init__(self, sent: QueryDict) -> None:
         super().__init__(sent)
-        formats = [("", "my own two systems"), *((slug, one.name) for slug, one in FORMATS.items())]
+        formats = [("", "my own two systems"), *((slug, frame.name) for slug, frame in FORMATS.items())]
         self.fields["small"] = ChoiceField(label="Between", choices=formats, required=False)
         self.fields["large"] = ChoiceField(label="and", choices=formats, required=False)
 

@@ -69,17 +69,17 @@ def home(request: Request) -> HttpResponseBase:
         for standing in record.values()
     ]
     skills = [
-        Skill(KINDS[one.kind].words.skill, one.answers, one.chances, one.chance(now))
-        for one in record.values()
-        if one.asked
+        Skill(KINDS[standing.kind].words.skill, standing.answers, standing.chances, standing.chance(now))
+        for standing in record.values()
+        if standing.asked
     ]
     context = {
         "rows": rows,
         "drawing": recall(skills, now) if skills else None,
         "due": due_now(record, now),
         "minutes": minutes_for(record, due_now(record, now)),
-        "asked": sum(one.asked for one in record.values()),
-        "new": sum(one.is_new for one in record.values()),
+        "asked": sum(standing.asked for standing in record.values()),
+        "new": sum(standing.is_new for standing in record.values()),
         "last_change": last_change(request.user) if request.user.is_authenticated else None,
         "disputes": DISPUTES.values(),
         "levels": LEVEL_ONLY,
@@ -243,7 +243,7 @@ def _keep(request: Request, made: Put, is_right: bool, slip: str) -> None:
             if owned.count() >= MOST_ANSWERS:
                 oldest = owned.first()
                 change.remove(oldest)
-            one = Answered.objects.create(
+            answered = Answered.objects.create(
                 owner=request.user,
                 round=made.round,
                 ordinal=made.ordinal,
@@ -254,7 +254,7 @@ def _keep(request: Request, made: Put, is_right: bool, slip: str) -> None:
                 seconds=made.seconds,
                 answered_at=timezone.now(),
             )
-            change.created(one)
+            change.created(answered)
     except IntegrityError:
         return  # it was answered before
 
@@ -269,10 +269,10 @@ def _over(request: Request, in_round: list[Answered]) -> HttpResponseBase:
         for answered in in_round
         if answered.kind in KINDS
     ]
-    seconds = sum(one.seconds or 0 for one in in_round)
+    seconds = sum(answered.seconds or 0 for answered in in_round)
     context = {
         "rows": rows,
-        "right": sum(one.is_right for one in in_round),
+        "right": sum(answered.is_right for answered in in_round),
         "minutes": f"{int(seconds // 60)}:{int(seconds % 60):02d}",
         "last_change": last_change(request.user) if request.user.is_authenticated else None,
         "due": due_now(_found(request.user), timezone.now()),

@@ -95,12 +95,12 @@ def understood(section: str, texts: list[str]) -> list[Heading | None]:
     """Every heading of a table; of two that stand for the same the first is taken."""
     taken, columns = set(), []
     for text in texts:
-        one = heading(section, text) if text.strip() else None
-        if one is not None and one.column.field in taken:
-            one = None
-        if one is not None:
-            taken.add(one.column.field)
-        columns.append(one)
+        column_heading = heading(section, text) if text.strip() else None
+        if column_heading is not None and column_heading.column.field in taken:
+            column_heading = None
+        if column_heading is not None:
+            taken.add(column_heading.column.field)
+        columns.append(column_heading)
     return columns
 
 
@@ -115,12 +115,12 @@ def section_of_headings(texts: list[str]) -> str | None:
     counts = {}
     for section in NATURAL:
         columns = [column for column in understood(section, texts) if column is not None]
-        if any(one.column.field == "name" for one in columns):
+        if any(column_heading.column.field == "name" for column_heading in columns):
             # "lens" or "body" over the names says it outright
             said = any(
-                plain_heading(one.text).split()[0] == NATURAL[section][0].usual
-                for one in columns
-                if one.column.field == "name"
+                plain_heading(column_heading.text).split()[0] == NATURAL[section][0].usual
+                for column_heading in columns
+                if column_heading.column.field == "name"
             )
             counts[section] = len(columns) + 3 * said
     return max(counts, key=lambda section: counts[section]) if counts else None

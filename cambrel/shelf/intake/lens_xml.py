@@ -381,15 +381,15 @@ def _merged(found: Iterable[FileRecord]) -> list[FileRecord]:
     """The same lens recorded for several crop factors is one lens."""
     kept: list[FileRecord] = []
     seen: dict[tuple[object, ...], int] = {}
-    for one in found:
-        key = (one.section, one.row.get("name"), one.row.get("mount", ""), one.row.get("fixed_to", ""))
-        if one.section == "lenses" and not one.reason and key in seen:
+    for record in found:
+        key = (record.section, record.row.get("name"), record.row.get("mount", ""), record.row.get("fixed_to", ""))
+        if record.section == "lenses" and not record.reason and key in seen:
             first = kept[seen[key]].row
-            for name, value in one.row.items():
+            for name, value in record.row.items():
                 first.setdefault(name, value)
             continue
         seen[key] = len(kept)
-        kept.append(one)
+        kept.append(record)
     return kept
 
 

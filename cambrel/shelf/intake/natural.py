@@ -47,19 +47,26 @@ SENSOR = ("format", "size", "crop", "megapixels")
 def record(section: str, line: int, headings: list[Heading | None], texts: list[str], known: Known) -> FileRecord:
     """A row of a table as a record of the section, or with the reason why it cannot be one."""
     said: dict[str, object] = {}
-    name = next((text for one, text in zip(headings, texts, strict=False) if one and one.column.field == "name"), "")
+    name = next(
+        (
+            text
+            for column_heading, text in zip(headings, texts, strict=False)
+            if column_heading and column_heading.column.field == "name"
+        ),
+        "",
+    )
     try:
-        for one, text in zip(headings, texts, strict=False):
-            if one is None or text.strip().lower() in cells.EMPTY:
+        for column_heading, text in zip(headings, texts, strict=False):
+            if column_heading is None or text.strip().lower() in cells.EMPTY:
                 continue
             try:
                 if len(text) > LONGEST_CELL:
                     raise ValueError(text)
-                said |= _read(one.column.field, text, one.unit)
+                said |= _read(column_heading.column.field, text, column_heading.unit)
             except DoubtfulError as doubt:
-                raise RowError(f"{one.text}: {doubt}") from None
+                raise RowError(f"{column_heading.text}: {doubt}") from None
             except (ValueError, OverflowError):
-                raise _unread(one.text, text) from None
+                raise _unread(column_heading.text, text) from None
         row = _lens(said, known) if section == "lenses" else _body(said, known)
     except RowError as error:
         return FileRecord(section, line, {"name": name[:60]}, str(error))

@@ -67,11 +67,11 @@ def _fits(value: object, schema: Schema) -> bool:
         inner = schema.get("items")
         if schema.get("minItems") == schema.get("maxItems", -1) != len(value):
             return False
-        return not isinstance(inner, dict) or all(_fits(one, inner) for one in value)
+        return not isinstance(inner, dict) or all(_fits(part, inner) for part in value)
     if isinstance(value, dict):
         named, others = schema.get("properties", {}), schema.get("additionalProperties")
         inner = {name: named.get(name, others) for name in value}
-        return all(not isinstance(inner[name], dict) or _fits(one, inner[name]) for name, one in value.items())
+        return all(not isinstance(inner[name], dict) or _fits(part, inner[name]) for name, part in value.items())
     return True
 
 

@@ -137,7 +137,7 @@ def _by_fields(columns: Sequence[str], reader: Reader) -> Contents | None:
         for line, cells in _lines(reader, names, refused)
     ]
     rows += [replace(row, section=section) for row in refused]
-    return Contents(sorted(rows, key=lambda one: one.line), unread=strange)
+    return Contents(sorted(rows, key=lambda row: row.line), unread=strange)
 
 
 def _by_headings(columns: list[str], reader: Reader, known: Known) -> Contents:
@@ -160,9 +160,11 @@ def _by_headings(columns: list[str], reader: Reader, known: Known) -> Contents:
         met.add(section)
         rows.append(record(section, line, by_section[section], cells, known))
     rows += [replace(row, section=usual) for row in refused]
-    contents = Contents(sorted(rows, key=lambda one: one.line))
+    contents = Contents(sorted(rows, key=lambda row: row.line))
     for index, text in enumerate(columns):
-        meanings = list(dict.fromkeys(one.column.usual for section in met if (one := by_section[section][index])))
+        meanings = list(
+            dict.fromkeys(met_heading.column.usual for section in met if (met_heading := by_section[section][index]))
+        )
         if meanings:
             contents.understood.append((text, " or ".join(meanings)))
         elif index in kinds:

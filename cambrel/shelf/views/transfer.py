@@ -124,7 +124,7 @@ def _context(request: Request, preview: ImportPreview) -> dict[str, object]:
     total, pending = sum(count.values()), count[""]
     status = request.GET.get("status", "")
     if status not in STATUSES:
-        status = next((one for one in STATUSES if count[one]), STATUSES[0])
+        status = next((candidate for candidate in STATUSES if count[candidate]), STATUSES[0])
     rows = preview.rows.filter(status=status) if not pending else preview.rows.none()
     refused = [] if pending or status == REFUSED else preview.rows.filter(status=REFUSED)[:REFUSED_AT_ONCE]
     page = Paginator(rows, PAGE).get_page(request.GET.get("page"))
@@ -134,7 +134,7 @@ def _context(request: Request, preview: ImportPreview) -> dict[str, object]:
         "done": total - pending,
         "pending": pending,
         "percent": round(100 * (total - pending) / total) if total else 100,
-        "counts": [(one, count[one]) for one in STATUSES],
+        "counts": [(status, count[status]) for status in STATUSES],
         "status": status,
         "refused": count[REFUSED],
         "refused_rows": refused,

@@ -20,7 +20,7 @@ WHYS: dict[str, Why] = {
     **view_figures.WHYS,
     **blur_figures.WHYS,
     **light_figures.WHYS,
-    **{key: one.why for key, one in SPECIAL.items()},
+    **{key: special_rule.why for key, special_rule in SPECIAL.items()},
 }
 
 

@@ -24,7 +24,7 @@ def _gain(c: Comparison, r: RigFigures, side: str) -> float:
 
 def _gained(side: str, word: str) -> Special:
     def line(c: Comparison, r: RigFigures) -> Working:
-        own, first = (float(getattr(one.view, side)) for one in (r, c.first))
+        own, first = (float(getattr(rig.view, side)) for rig in (r, c.first))
         return working(
             "gain", "W − W₁", own - first, "m", term("W", f"{word} shown at the subject", own, "m"),
             term("W₁", "the reference’s", first, "m")

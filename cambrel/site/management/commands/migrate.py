@@ -19,7 +19,7 @@ class Command(Migrate):
         connection = connections[options["database"]]
         executor = MigrationExecutor(connection)
         targets = executor.loader.graph.leaf_nodes()
-        pending = {(one.app_label, one.name) for one, _ in executor.migration_plan(targets)}
+        pending = {(migration.app_label, migration.name) for migration, _ in executor.migration_plan(targets)}
         is_new = not executor.loader.applied_migrations
         if pending and not is_new and not options.get("app_label"):
             self._ends(connection, pending, options)

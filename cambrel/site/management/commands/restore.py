@@ -61,7 +61,7 @@ class Command(BaseCommand):
         else:
             self._database_file(folder / wanted)
         damaged = 0
-        for name in sorted(one for one in names if one.startswith("own/") and one.count("/") == 2):
+        for name in sorted(name for name in names if name.startswith("own/") and name.count("/") == 2):
             content = archive.read(name)
             if is_picture_of(name, content):
                 own.store().save(name.removeprefix("own/"), ContentFile(content))
