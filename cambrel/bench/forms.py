@@ -10,9 +10,9 @@ from django import forms
 
 from cambrel.bench.sample_benches import sensor_of
 from cambrel.comparison.bench import Gear
-from cambrel.comparison.brief import SHAPES, SUPPORTS
+from cambrel.comparison.brief import SHAPES, SUPPORTS, Option, Shape
 from cambrel.comparison.engine import Body, Lens
-from cambrel.comparison.hold_answers import APERTURE_HOLDS, EXPOSURE_HOLDS, LENS_HOLDS, PLACE_HOLDS
+from cambrel.comparison.hold_answers import APERTURE_HOLDS, EXPOSURE_HOLDS, LENS_HOLDS, PLACE_HOLDS, HoldAnswer
 from cambrel.conventions.questions import OF_FIGURES
 from cambrel.inputs.fields import (
     AnswerField,
@@ -40,7 +40,7 @@ def stops_slide(series: tuple[Stop, ...]) -> Slide:
     return Slide("stops", len(series) - 1, " ".join(stop.marked for stop in series))
 
 
-def choices(table: Any) -> list[Any]:
+def choices(table: Mapping[str, Shape | Option | HoldAnswer]) -> list[tuple[str, str]]:
     return [(key, entry.label) for key, entry in table.items()]
 
 
@@ -53,7 +53,7 @@ class Shared(dict[str, forms.Field]):
     written.
     """
 
-    def __deepcopy__(self, memo: Any) -> dict[str, forms.Field]:
+    def __deepcopy__(self, memo: object) -> dict[str, forms.Field]:
         return {name: copy(field) for name, field in self.items()}
 
 
@@ -196,7 +196,7 @@ class BriefForm(RecordForm):
         return wanted | {"shown_long_side_mm"}
 
 
-def _answers(label: str, table: Any) -> AnswerField:
+def _answers(label: str, table: Mapping[str, HoldAnswer]) -> AnswerField:
     """A question of the hold, each answer with what it does."""
     return AnswerField(
         label=label,

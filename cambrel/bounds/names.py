@@ -7,7 +7,6 @@ from __future__ import annotations
 import re
 import unicodedata
 from math import isfinite
-from typing import Any
 
 from cambrel.optics.quantities import DomainError
 
@@ -101,7 +100,7 @@ def shortened(text: str, longest: int = LONGEST_NAME) -> str:
     return text if len(text) <= longest else text[: longest - 1].rstrip() + "…"
 
 
-def check_name(name: Any) -> None:
+def check_name(name: object) -> None:
     """Raises DomainError for what cannot be shown as a name.
 
     Parameters

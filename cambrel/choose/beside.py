@@ -4,6 +4,7 @@ other.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import combinations
 from typing import Any
@@ -106,7 +107,7 @@ def _ranges(decision: Decision) -> Drawing | None:
     return bag_drawing(groups, 1216.0) if any(group.bars for group in groups) else None
 
 
-def _both(decision: Decision) -> Any:
+def _both(decision: Decision) -> Iterator[str]:
     """Of each two kits what they make together, where that is more than one of them makes."""
     names = [f"“{task.task.name}”" for task in decision.tasks]
     for first, second in combinations(range(len(decision.kits)), 2):
@@ -128,7 +129,7 @@ def _both(decision: Decision) -> Any:
         )
 
 
-def _opponents(decision: Decision) -> Any:
+def _opponents(decision: Decision) -> Iterator[tuple[str, list[str]]]:
     """For each lens of the first kit the one that answers it in each of the others."""
     first, by = decision.kits[0], decision.conventions.crop_by
     for rig, (_, lens) in _one_each(first):

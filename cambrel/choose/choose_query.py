@@ -5,9 +5,10 @@ have.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any
 
 from django.contrib.auth.models import AnonymousUser
+from django.db.models import QuerySet
+from django.http import QueryDict
 
 from cambrel.choose.deciding import Decision, WantedPicture, tasks_of
 from cambrel.choose.forms import SharesForm, TryForm
@@ -45,7 +46,7 @@ class ChooseQuery:
         return replace(self.decision, kits=[Packed(kit.bag) for kit in self.decision.kits], musts=Musts())
 
 
-def asked_of(sent: Any, user: User | AnonymousUser, kept: Choice | None = None) -> ChooseQuery:
+def asked_of(sent: QueryDict, user: User | AnonymousUser, kept: Choice | None = None) -> ChooseQuery:
     """What was asked by the parameters of an address.
 
     Parameters
@@ -54,7 +55,7 @@ def asked_of(sent: Any, user: User | AnonymousUser, kept: Choice | None = None) 
         LinkError for a choice in the address that cannot be read
     """
     owner = gear_owner(user)
-    choice = kept or (decode_choice(sent["c"]) if sent.get("c") else None)
+    choice = kept or (decode_choice(str(sent["c"])) if sent.get("c") else None)
     shelf = GearShelf(owner)
     if choice is None:
         tasks, usual = tasks_of(user), {}
@@ -88,9 +89,9 @@ def asked_of(sent: Any, user: User | AnonymousUser, kept: Choice | None = None) 
     )
 
 
-def _chosen(sent: Any, owner: User) -> Any:
+def _chosen(sent: QueryDict, owner: User) -> QuerySet[Kit]:
     """The kits that are asked for, or all that there are."""
-    records = Kit.objects.for_owner(owner).prefetch_related(*HELD_BY_KITS)
+    records: QuerySet[Kit] = Kit.objects.for_owner(owner).prefetch_related(*HELD_BY_KITS)
     wanted = [key for key in map(whole, sent.getlist("kit")) if key is not None]
     chosen = records.filter(pk__in=wanted) if wanted else records
     return chosen if chosen.exists() else records

@@ -27,7 +27,7 @@ from cambrel.decisions.changes import AddedThings, KitChange, TellingChanges, se
 from cambrel.decisions.choice import Piece
 from cambrel.decisions.sureness import falls_by, lifted_by
 from cambrel.links.choices import encode_choice
-from cambrel.optics.quantities import is_unknown
+from cambrel.optics.quantities import Flags, Ints, is_unknown
 from cambrel.owners.models import User
 from cambrel.owners.undo import shelf_version
 from cambrel.owners.work import work_at
@@ -153,7 +153,7 @@ class _Offers:
             *self._rooms(),
         )  # fmt: skip
 
-    def _has(self, body: Piece[Any], loose: Loose, at: Any) -> Any:
+    def _has(self, body: Piece[Any], loose: Loose, at: Ints) -> Flags:
         """Which lenses make a rig with a body that has what it must."""
         musts = self.musts
         ok = np.full(len(at), not musts.mount or body.what.mount == musts.mount)
@@ -255,7 +255,7 @@ class _Offers:
         )
 
 
-def _joined(parts: list[Any]) -> Any:
+def _joined(parts: list[Ints]) -> Ints:
     return np.concatenate(parts).astype(np.int64) if parts else np.zeros(0, dtype=np.int64)
 
 

@@ -13,6 +13,7 @@ from typing import Any
 from cambrel import wording
 from cambrel.choose.deciding import Decision
 from cambrel.choose.packing import GearShelf, Packed
+from cambrel.comparison.engine import Lens as OpticsLens
 from cambrel.comparison.fit import ADAPTABLE, COVERS, SAME, TAKEN, Dark, cover, largest_crop, mount_fit
 from cambrel.comparison.ranges import equivalent_range
 from cambrel.decisions.choice import Piece
@@ -106,7 +107,7 @@ def _stays(
     return Stays(kit.name, lens.name, mounted, covered, becomes, lost)
 
 
-def _covered(lens: Any, body: Piece[Any]) -> tuple[str, Dark]:
+def _covered(lens: OpticsLens, body: Piece[Any]) -> tuple[str, Dark]:
     """How much of the later sensor its image circle covers; one that is not known is taken to cover it."""
     if lens.image_circle_mm is None:
         return "cover unknown", COVERS

@@ -6,22 +6,23 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from cambrel.choose.beside import side
+from cambrel.choose.beside import BesideRow, side
 from cambrel.choose.choose_query import ChooseQuery
 from cambrel.choose.deciding import Decision
-from cambrel.choose.helping import helped
-from cambrel.choose.later import later
+from cambrel.choose.helping import Helped, helped
+from cambrel.choose.later import Later, later
 from cambrel.choose.packing import GearShelf
 from cambrel.choose.swapping import ways
 from cambrel.comparison.race import race
 from cambrel.drawings.race import race_drawing
+from cambrel.drawings.shapes import Drawing
 from cambrel.owners.models import gear_owner
 from cambrel.owners.requests import Request
 
 MOST_RACING = 24
 
 
-def race_of(decision: Decision, key: str) -> Any:
+def race_of(decision: Decision, key: str) -> Drawing | None:
     """Depth of field against cleanliness for one picture, every rig of every kit; None where there is no such
     picture.
     """
@@ -39,25 +40,25 @@ def race_of(decision: Decision, key: str) -> Any:
     return race_drawing(kits, width=1216.0, height=320.0)
 
 
-def _help(asked: ChooseQuery, request: Request) -> Any:
+def _help(asked: ChooseQuery, request: Request) -> list[Helped] | None:
     *_, (_, found) = helped(asked.decision, gear_owner(request.user), asked.musts)
     return found
 
 
-def _sure(asked: ChooseQuery, request: Request) -> Any:
+def _sure(asked: ChooseQuery, request: Request) -> list[str]:
     return list(asked.decision.sureness())
 
 
-def _side(asked: ChooseQuery, request: Request) -> Any:
+def _side(asked: ChooseQuery, request: Request) -> BesideRow:
     return side(asked.decision)
 
 
-def _swap(asked: ChooseQuery, request: Request) -> Any:
+def _swap(asked: ChooseQuery, request: Request) -> dict[str, object]:
     found, says = ways(asked.decision)
     return {"ways": found, "says": says}
 
 
-def _later(asked: ChooseQuery, request: Request) -> Any:
+def _later(asked: ChooseQuery, request: Request) -> Later:
     return later(asked.decision, GearShelf(gear_owner(request.user)), request.GET.get("body", ""))
 
 

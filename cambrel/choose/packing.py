@@ -22,8 +22,8 @@ from cambrel.links.codec import LinkError
 from cambrel.owners.models import User
 from cambrel.shelf.models import Adapter as AdapterRecord
 from cambrel.shelf.models import Body as BodyRecord
+from cambrel.shelf.models import Kit, Mount
 from cambrel.shelf.models import Lens as LensRecord
-from cambrel.shelf.models import Mount
 from cambrel.shelf.models import Support as SupportRecord
 from cambrel.shelf.sums import price_of, weight_of
 from cambrel.shelf.typed import typed_gear
@@ -162,7 +162,7 @@ class GearShelf:
         self.accepts = {mount.name: tuple(mount.accepts) for mount in Mount.objects.for_owner(owner)}
         self.registers = registers_of(owner)
 
-    def piece(self, record: Any) -> Piece[Any]:
+    def piece(self, record: BodyRecord | LensRecord | AdapterRecord | SupportRecord) -> Piece[Any]:
         """A record by value."""
         key = f"{type(record).__name__.lower()}-{record.pk}"
         if isinstance(record, SupportRecord):
@@ -176,7 +176,7 @@ class GearShelf:
         fixed = tuple(Piece(lens.name, lens.to_optics()) for lens in record.fixed_lenses.all())
         return Piece(record.name, body_of(record, self.registers), self.accepts.get(record.mount, ()), fixed, key)
 
-    def bag(self, record: Any) -> KitBag:
+    def bag(self, record: Kit) -> KitBag:
         """A kit by value; quickest of records that were fetched with what they hold, HELD_BY_KITS."""
         loose = [lens for lens in record.lenses.all() if lens.fixed_to_id is None]
         held = [*record.bodies.all(), *loose, *record.adapters.all(), *record.supports.all()]

@@ -9,7 +9,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, fields
-from typing import Any
 
 from django.forms import Field, ValidationError
 
@@ -60,15 +59,15 @@ class Question:
         assert self.figure is not None
         return self.figure(label=self.label)
 
-    def answered(self, answer: Any) -> str | float:
+    def answered(self, answer: object) -> str | float:
         """An answer as it was kept; the usual one where it is none any more."""
         if self.schools is not None:
-            return answer if answer in self.schools else self.usual
+            return answer if isinstance(answer, str) and answer in self.schools else self.usual
         try:
             number = self.field().clean(str(answer))
         except ValidationError:
             return self.usual
-        return self.usual if number is None else float(answer)
+        return self.usual if number is None else float(str(answer))
 
     @property
     def is_long(self) -> bool:

@@ -17,7 +17,7 @@ from cambrel.inputs.fields import QuantityField, write_as
 from cambrel.inputs.widgets import Explained
 from cambrel.owners.models import Preferences, User
 from cambrel.owners.requests import Request
-from cambrel.owners.undo import StaleError, last_change, recorded
+from cambrel.owners.undo import Recorder, StaleError, last_change, recorded
 
 
 class PreferencesForm(forms.Form):
@@ -75,7 +75,9 @@ def home(request: Request) -> HttpResponse:
     return HttpResponse(status=204, headers={"HX-Trigger": "home-kept"})
 
 
-def _answer(owner: User, change: Any, answered: Callable[[Any], Any], seen: str | None = None) -> None:
+def _answer(
+    owner: User, change: Recorder, answered: Callable[[dict[str, Any]], dict[str, Any]], seen: str | None = None
+) -> None:
     """Put other answers into the preferences as they are now.
 
     Raises

@@ -1,9 +1,8 @@
 """Drawings as files to keep: SVG from the server, from which a browser makes a PNG."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from functools import cache
 from pathlib import Path
-from typing import Any
 
 from django.contrib.staticfiles import finders
 from django.http import HttpResponse
@@ -21,7 +20,9 @@ def _rules() -> Mapping[frozenset[str], Mapping[str, str]]:
     return looks(Path(str(finders.find(RULES))).read_text())
 
 
-def svg_file(drawing: Drawing, name: str, picture: Any = lambda href: None) -> HttpResponseBase:
+def svg_file(
+    drawing: Drawing, name: str, picture: Callable[[str], bytes | None] = lambda href: None
+) -> HttpResponseBase:
     """A drawing as an SVG file of its own."""
     response = HttpResponse(
         standalone(drawing, _rules(), picture, embedded), content_type="image/svg+xml; charset=utf-8"

@@ -10,7 +10,7 @@ import re
 import threading
 import time
 from collections import OrderedDict
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from math import isfinite
@@ -28,8 +28,8 @@ from cambrel.conventions.preferred import preferred_by
 from cambrel.field.models import Logged
 from cambrel.optics.formats import FULL_FRAME
 from cambrel.optics.light import QUANTUM_EFFICIENCY, READ_NOISE_E
-from cambrel.optics.noise_schools import collecting
-from cambrel.optics.quantities import Array
+from cambrel.optics.noise_schools import Collecting, collecting
+from cambrel.optics.quantities import Array, Ints
 from cambrel.owners.latest import Latest
 from cambrel.owners.models import User
 from cambrel.owners.sections import Row
@@ -285,13 +285,13 @@ def _build(owner: User) -> Book:
     return Book(log, bodies, lenses)
 
 
-def _collected(crop: Any) -> Any:
+def _collected(crop: Array) -> Collecting:
     """What a usual camera of a crop factor collects with; its pixels are not known."""
     unknown = np.full(np.shape(crop), np.nan)
     return collecting(unknown, FULL_FRAME.area_mm2 / crop**2, QUANTUM_EFFICIENCY, 0.0, READ_NOISE_E, 8e6)
 
 
-def _numbered(names: Any) -> tuple[Any, tuple[str, ...]]:
+def _numbered(names: Sequence[str]) -> tuple[Ints, tuple[str, ...]]:
     known = {name: index for index, name in enumerate(sorted({name for name in names if name}))}
     return np.array([known.get(name, -1) for name in names], dtype=np.int64), tuple(known)
 

@@ -38,9 +38,10 @@ class Sheet(Saved):
 _TOKENS = re.compile(r"[0-9a-f]{32}")
 
 
-def _told(records: QuerySet[Any], column: str) -> Any:
+def _told(records: QuerySet[Any], column: str) -> QuerySet[Any, str]:
     """A column of plain values of records, as the text that it is kept as."""
-    return records.annotate(told=Cast(column, models.TextField())).values_list("told", flat=True)
+    told: QuerySet[Any, str] = records.annotate(told=Cast(column, models.TextField())).values_list("told", flat=True)
+    return told
 
 
 def spoken_of(owner: User) -> set[str]:

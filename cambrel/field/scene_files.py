@@ -11,8 +11,9 @@ import zlib
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
 
+from django.core.files import File
+from django.core.files.base import ContentFile
 from django.utils import timezone
 from jsonschema import Draft202012Validator
 
@@ -74,7 +75,7 @@ class Brought:
     is_upright: bool
 
 
-def brought(pictures: own.Bringing, file: Any, ending: str, side_px: int) -> Brought:
+def brought(pictures: own.Bringing, file: File[bytes], ending: str, side_px: int) -> Brought:
     """A picture decoded within bounds and kept as a file of our own.
 
     Raises
@@ -174,7 +175,7 @@ def read(pictures: own.Bringing, content: bytes, until: float) -> Iterator[tuple
             if row.get(part) and (row[part], ending) not in tokens:
                 if time.monotonic() > until:
                     raise PlacesError("Reading this takes too long. Bring it in in parts.")
-                file = _InMemory(packed.read(row[part], MOST_BYTES))
+                file = ContentFile(packed.read(row[part], MOST_BYTES))
                 tokens[row[part], ending] = brought(pictures, file, ending, side).token
         # one that is there already is another from now on: none is put over another
         key = new_key() if row["key"] in there else row["key"]
@@ -182,11 +183,3 @@ def read(pictures: own.Bringing, content: bytes, until: float) -> Iterator[tuple
         figures = {name: float(row[name]) for name in FIGURES}
         held = {part: tokens[row[part], ending] for part, ending, _ in PARTS if row.get(part)}
         yield number / len(rows), OwnScene(owner=pictures.owner, key=key, name=row["name"], **figures, **held)
-
-
-@dataclass(frozen=True)
-class _InMemory:
-    content: bytes
-
-    def chunks(self) -> list[bytes]:
-        return [self.content]

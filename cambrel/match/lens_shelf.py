@@ -14,6 +14,7 @@ from cambrel.comparison.fit import LEAST_ROOM_MM
 from cambrel.comparison.match import LensTable, lens_table
 from cambrel.match.match_query import ShelfTargets
 from cambrel.optics.formats import FORMATS, Sensor
+from cambrel.optics.quantities import Array
 from cambrel.owners.latest import Latest
 from cambrel.owners.models import User
 from cambrel.shelf.models import Adapter, Body, Lens, Mount, OwnFormat
@@ -110,7 +111,7 @@ def _build(owner: User) -> LensShelf:
         for row in rows
     ]
 
-    def numbers(name: str) -> Any:
+    def numbers(name: str) -> Array:
         return np.array([np.nan if row[name] is None else row[name] for row in rows], dtype=float)
 
     diagonals = {slug: format_.diagonal_mm for slug, format_ in FORMATS.items()}

@@ -12,6 +12,7 @@ from django import forms
 from django.http import QueryDict
 
 from cambrel import wording
+from cambrel.comparison import Lens
 from cambrel.comparison.bench import Gear
 from cambrel.comparison.brief import SHAPES
 from cambrel.comparison.engine import Body as OpticsBody
@@ -202,7 +203,7 @@ def ask(query: QueryDict, offered: ShelfTargets) -> MatchQuery:
     return question
 
 
-def _format_of(key: str, lens: Any, own_formats: Mapping[str, tuple[str, Sensor]]) -> tuple[str, Sensor]:
+def _format_of(key: str, lens: Lens | None, own_formats: Mapping[str, tuple[str, Sensor]]) -> tuple[str, Sensor]:
     """The format that is asked about: the one that was chosen, else the largest that the lens covers, else full
     frame.
     """
@@ -213,7 +214,7 @@ def _format_of(key: str, lens: Any, own_formats: Mapping[str, tuple[str, Sensor]
     return f.name, Sensor(f.width_mm, f.height_mm)
 
 
-def _wanted(gear: Gear, given: Any) -> WantedLens:
+def _wanted(gear: Gear, given: Mapping[str, Any]) -> WantedLens:
     distance = inf if given["distance_m"] is None else given["distance_m"]
     lens, iso = gear.lens, given["iso"] or 100.0
     assert gear.body is not None

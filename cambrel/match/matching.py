@@ -7,7 +7,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from math import isnan
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,6 +20,7 @@ from cambrel.match.lens_shelf import LensShelf
 from cambrel.match.match_query import SAME_FORMAT, MatchQuery
 from cambrel.match.rows import WORDS, LensRow, RowSource, Target, row_of, source_of, view_words
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, covers, crop_factor
+from cambrel.optics.quantities import Flags
 from cambrel.optics.stops import F_NUMBERS, ISOS, nearest, nearest_within
 from cambrel.shelf.models import Body
 from cambrel.wording.sentences import LEVEL_STOPS
@@ -267,7 +267,7 @@ def _fair(question: MatchQuery, shelf: LensShelf, found: Matches, order: list[in
 
 
 def _drawing(
-    question: MatchQuery, shelf: LensShelf, target: Target, found: Matches, kept: Any, judged: Conventions
+    question: MatchQuery, shelf: LensShelf, target: Target, found: Matches, kept: Flags, judged: Conventions
 ) -> Drawing | None:
     """Weight or price against the equivalent f-number, for lenses of nearly the view; None where there are no such."""
     by_price = question.form.cleaned_data.get("cost") == "price"

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 Array: TypeAlias = NDArray[np.float64]
 Flags: TypeAlias = NDArray[np.bool_]
+Ints: TypeAlias = NDArray[np.int64]
 Words: TypeAlias = NDArray[np.object_]
 """A word of each element."""
 Quantity: TypeAlias = float | Array

@@ -45,7 +45,7 @@ class Latest(Generic[V]):
                     self._kept.popitem(last=False)
         return made
 
-    def _shared(self, owner: User, version: Any) -> V:
+    def _shared(self, owner: User, version: object) -> V:
         """What another server has made of the same records, or what is made now, for the others too where it is
         much.
         """

@@ -5,11 +5,15 @@ them all.
 from collections.abc import Callable, Collection, Hashable, Iterable, Mapping
 from dataclasses import dataclass
 from itertools import chain
-from typing import Any
+from typing import Any, TypeVar
+
+from django.db.models import Model, QuerySet
 
 from cambrel.owners.models import Owned, Saved, User
 from cambrel.owners.undo import ChangePlan
 from cambrel.owners.writing import in_chunks
+
+R = TypeVar("R", bound=Model)
 
 Row = dict[str, Any]
 """A record of a file or a document, as JSON has it."""
@@ -53,7 +57,7 @@ SECTIONS: dict[str, Section] = {}
 """By key, in the order in which they are written and applied."""
 
 
-def those_called(records: Any, called: Collection[str] | None) -> Iterable[Any]:
+def those_called(records: QuerySet[R], called: Collection[str] | None) -> Iterable[R]:
     """Those of a query's records that are called by any of some names; all of them where there are none given."""
     if called is None:
         every: Iterable[Any] = records

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import hypot
-from typing import Any
 
 import cv2
 import numpy as np
@@ -78,11 +77,11 @@ def view_ratio(one: Codes, other: Codes) -> ViewRatio:
     return ViewRatio(in_originals * diagonal_one / diagonal_other, WITHIN, int(agreeing.sum()))
 
 
-def _one_to_one(one: Any, other: Any) -> list[tuple[int, int]]:
+def _one_to_one(one: Codes, other: Codes) -> list[tuple[int, int]]:
     """Pairs of features that are each other's nearest, and clearly nearer than the next."""
     matcher = cv2.BFMatcher(cv2.NORM_L2)
 
-    def best(first: Any, second: Any) -> dict[int, int]:
+    def best(first: Codes, second: Codes) -> dict[int, int]:
         return {
             near.queryIdx: near.trainIdx
             for near, *rest in matcher.knnMatch(first, second, k=2)
@@ -99,7 +98,7 @@ def _cells(points: Array, shape: tuple[int, ...]) -> int:
     return len({(int(x), int(y)) for x, y in cells})
 
 
-def _scale(one: Any, other: Any) -> float:
+def _scale(one: Array, other: Array) -> float:
     """The scale of the similarity from points to points that is nearest, by least squares."""
     a, b = one - one.mean(axis=0), other - other.mean(axis=0)
     turned = a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]

@@ -20,14 +20,12 @@ from io import BytesIO
 from pathlib import Path
 from secrets import token_hex
 from tempfile import NamedTemporaryFile
-from typing import Any
 
 import cv2
 import numpy as np
 from django.conf import settings
 from django.core.files.base import ContentFile, File
 from django.core.files.storage import Storage, storages
-from django.core.files.uploadedfile import UploadedFile
 from django.db.models import Sum
 from django.utils import timezone
 from PIL import Image
@@ -146,8 +144,9 @@ def _bytes(files: OwnedQuerySet) -> int:
     return int(files.aggregate(sum=Sum("size"))["sum"] or 0)
 
 
-def _staying(owner: User) -> Any:
-    return OwnFile.objects.for_owner(owner).filter(ending__in=STAYING)
+def _staying(owner: User) -> OwnedQuerySet:
+    files: OwnedQuerySet = OwnFile.objects.for_owner(owner).filter(ending__in=STAYING)
+    return files
 
 
 def kept_bytes(owner: User, spoken_of: Collection[str]) -> int:
@@ -183,7 +182,7 @@ class Bringing:
             self._put(token, WORKING, file.stat().st_size, File(content))
         return token
 
-    def _put(self, token: str, ending: str, size: int, content: Any) -> None:
+    def _put(self, token: str, ending: str, size: int, content: File[bytes]) -> None:
         name = _name(self.owner.pk, token, ending)
         note = _noted(name)
         self.new.append((token, ending, size, note))
@@ -390,7 +389,7 @@ KINDS: dict[str, tuple[str, dict[str, int]]] = {
 
 
 @contextmanager
-def on_disk(file: UploadedFile[bytes]) -> Iterator[Path]:
+def on_disk(file: File[bytes]) -> Iterator[Path]:
     """A file that was sent, on the disk while it is decoded."""
     with NamedTemporaryFile(dir=uploads()) as copy:
         for chunk in file.chunks():

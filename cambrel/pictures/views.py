@@ -10,7 +10,6 @@ from collections.abc import Callable
 from functools import cache
 from io import BytesIO
 from pathlib import Path
-from typing import Any
 
 from django.conf import settings
 from django.contrib.auth.models import AnonymousUser
@@ -140,7 +139,7 @@ def _captioned(picture: Image.Image, caption: str) -> bytes:
 
 
 @require_safe
-def picture(request: Request, token: str, height: int, kind: Any) -> HttpResponseBase:
+def picture(request: Request, token: str, height: int, kind: str) -> HttpResponseBase:
     """One picture of a scene."""
     caption = " ".join(request.GET.get("caption", "").split())[:LONGEST_CAPTION]
     if height not in HEIGHTS or kind not in KINDS or (caption and kind != "png"):

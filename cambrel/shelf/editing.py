@@ -56,7 +56,7 @@ class Editing:
         return [(labels[key], date.fromisoformat(day)) for key, day in read_off.items() if key in labels]
 
     @property
-    def apart(self) -> Any:
+    def apart(self) -> list[tuple[str, str, str]]:
         """Where what was typed differs from what is on the shelf now: label, there, here."""
         parts = [("", self.form)] + ([("lens: ", self.fixed)] if self.has_fixed else [])
         lines = []
@@ -115,7 +115,7 @@ def stamp_of(record: Owned) -> str:
     return " ".join(f"{part.pk}.{part.version}" for part in parts)
 
 
-def _shown(field: Any, value: object) -> Any:
+def _shown(field: forms.Field, value: object) -> str:
     """A value as its field shows it."""
     choices = dict(getattr(field, "choices", ()) or getattr(field.widget, "choices", ()))
     text = field.prepare_value(value)

@@ -144,12 +144,13 @@ class LensForm(PricedForm):
         for name, how in POINTS.items():
             self.initial[name] = how.write(getattr(self.instance, name))
 
-    def _points(self, name: str) -> Any:
+    def _points(self, name: str) -> list[list[float]]:
         """Points typed as a text; exactly as they were where the text is."""
         how = POINTS[name]
         text = self.cleaned_data[name] or ""
         if text == self.initial[name]:
-            return getattr(self.instance, name)
+            kept: list[list[float]] = getattr(self.instance, name)
+            return kept
         try:
             points = how.read(text)
         except ValueError:
@@ -159,13 +160,13 @@ class LensForm(PricedForm):
                 raise forms.ValidationError("A figure in this is out of range.")
         return points
 
-    def clean_mtf50(self) -> Any:
+    def clean_mtf50(self) -> list[list[float]]:
         return self._points("mtf50")
 
-    def clean_mtf50_away(self) -> Any:
+    def clean_mtf50_away(self) -> list[list[float]]:
         return self._points("mtf50_away")
 
-    def clean_fall_off(self) -> Any:
+    def clean_fall_off(self) -> list[list[float]]:
         return self._points("fall_off")
 
     def _of_the_lens_alone(self, given: dict[str, Any]) -> None:

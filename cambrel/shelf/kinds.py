@@ -28,6 +28,7 @@ from cambrel.shelf.models import (
     LetterCode,
     Mount,
     OwnFormat,
+    Priced,
     Support,
 )
 from cambrel.shelf.table import MONEY, SYSTEM, TABLE, GearField
@@ -112,14 +113,14 @@ class ShelfKind:
 def _of_field(field: GearField) -> Column:
     """The column of a field as the table of gear has it."""
 
-    def text(record: Any, conventions: Conventions) -> str:
+    def text(record: Owned, conventions: Conventions) -> str:
         value = getattr(record, field.key)
         return UNKNOWN if value is None or (value == "" and field.sort is not SYSTEM.sort) else field.sort.shown(value)
 
     return Column(field.key, field.in_list, _money if field.sort is MONEY else text, field.key)
 
 
-def _money(record: Any, conventions: Conventions) -> str:
+def _money(record: Priced, conventions: Conventions) -> str:
     return UNKNOWN if record.price is None else wording.money(record.price, record.currency)
 
 
@@ -128,7 +129,7 @@ def _sensor_size(body: Body, conventions: Conventions) -> str:
     return size + (" (inferred)" if "width_mm" in body.inferred else "")
 
 
-def _crop(record: Any, conventions: Conventions) -> str:
+def _crop(record: Body | OwnFormat, conventions: Conventions) -> str:
     return wording.significant(crop_factor(record.sensor(), by=conventions.crop_by))
 
 

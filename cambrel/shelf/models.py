@@ -1,5 +1,6 @@
 """Gear that an owner keeps. Empty fields mean unknown; the core gets them as None, never as zero."""
 
+from collections.abc import Iterable
 from typing import Any
 
 from django.core.validators import MaxValueValidator, MinValueValidator, RegexValidator
@@ -26,7 +27,7 @@ def known(validators: Any = ABOVE_ZERO, **more: Any) -> Any:
     return models.FloatField(null=True, blank=True, validators=validators, **more)
 
 
-def _points(kept: Any) -> Any:
+def _points(kept: Iterable[Iterable[float]]) -> Any:
     """Points as the core has them, from a list of lists."""
     return tuple(tuple(float(number) for number in point) for point in kept)
 

@@ -2,9 +2,11 @@
 judgement.
 """
 
+from collections.abc import Collection, ItemsView, Sequence
 from typing import Any
 
 from django import forms
+from django.forms import BoundField
 
 from cambrel.bounds import names
 from cambrel.inputs.fields import QuantityField, write_as
@@ -16,7 +18,7 @@ from cambrel.shelf.saying import plainly
 from cambrel.shelf.table import BY_KEY, GearField
 
 
-def meta_of(model: type[Owned], fields: Any, left_open: Any = ()) -> Any:
+def meta_of(model: type[Owned], fields: Sequence[GearField], left_open: Collection[str] = ()) -> type:
     """What Django makes of a table of fields for a form of its model; those of `left_open` follow from others and need
     not be typed.
     """
@@ -30,7 +32,7 @@ def meta_of(model: type[Owned], fields: Any, left_open: Any = ()) -> Any:
     return type("Meta", (), own)
 
 
-def _opened(field: Any) -> Any:
+def _opened(field: forms.Field) -> forms.Field:
     field.required = False
     return field
 
@@ -81,7 +83,7 @@ class GearForm(forms.ModelForm):  # type: ignore[type-arg]
             given.update({name: spellings.of(given[name]) for name in typed})
         return given
 
-    def grouped(self) -> Any:
+    def grouped(self) -> ItemsView[str, list[BoundField]]:
         """The fields as they stand on the page: heading and bound fields."""
         groups: dict[str, list[Any]] = {}
         for gear_field in self.table:

@@ -11,13 +11,11 @@ from dataclasses import dataclass, fields
 from math import inf, log2
 
 import numpy as np
-from numpy.typing import NDArray
 
-from cambrel.optics.quantities import Array, Flags
+from cambrel.optics.quantities import Array, Flags, Ints
 from cambrel.optics.workings import Figure
 from cambrel.wording.sentences import Sentence
 
-Ints = NDArray[np.int64]
 LEAST = 30
 """From fewer pictures nothing is said."""
 MOST_OF = 0.8

@@ -1,5 +1,6 @@
 """The bench's addresses: the bench itself, its drawings and its numbers as files."""
 
+from collections.abc import Mapping
 from functools import cache
 from typing import Any
 
@@ -13,7 +14,7 @@ from django.views.decorators.vary import vary_on_headers
 
 from cambrel.bench.actions import ActionError, State, perform
 from cambrel.bench.forms import OWN_FORMS
-from cambrel.bench.page import build
+from cambrel.bench.page import Page, build
 from cambrel.bench.panels import PANELS, panel_of
 from cambrel.bench.panels.closeup import stack_csv
 from cambrel.bench.panels.numbers import numbers_csv
@@ -100,7 +101,7 @@ def _leave(address: str) -> HttpResponse:
     return response
 
 
-def _controls(request: Request, reading: BenchReading, page: Any) -> dict[Any, Any]:
+def _controls(request: Request, reading: BenchReading, page: Page) -> dict[Any, Any]:
     return {
         "page": page,
         "forms": reading.forms,
@@ -121,7 +122,7 @@ def _part(request: Request, name: str, *, status: int = 200, **context: Any) -> 
     return render(request, f"bench/_{name}.html", context, status=status)
 
 
-def _whole(request: Request, reading: BenchReading, page: Any, status: int) -> HttpResponse:
+def _whole(request: Request, reading: BenchReading, page: Page, status: int) -> HttpResponse:
     context = {**_controls(request, reading, page), "picker": _picker(), "opening": not request.GET.get("b")}
     context["naming"] = NameForm(called=reading.bench.brief_name, auto_id="save-%s")
     return render(request, "bench/bench.html", context, status=status)
@@ -145,7 +146,7 @@ def _addressed(request: Request, response: HttpResponse, address: str, push: boo
     return response
 
 
-def _messages(request: Request, messages: Any) -> HttpResponse:
+def _messages(request: Request, messages: Mapping[str, str]) -> HttpResponse:
     """Nothing but the messages beside the fields that cannot be used."""
     return _part(request, "messages", messages_by_field=messages, status=422)
 

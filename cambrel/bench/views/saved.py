@@ -77,7 +77,7 @@ def saved_list(request: Request) -> HttpResponseBase:
     return render(request, "bench/saved.html", context)
 
 
-def _named(record: Any) -> Any:
+def _named(record: Saved) -> NameForm:
     return NameForm(called=record.name, auto_id=f"name-{type(record).__name__.lower()}-{record.pk}-%s")
 
 

@@ -5,11 +5,12 @@ record of its gear.
 from __future__ import annotations
 
 from math import isfinite
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
+from django.db.models import QuerySet
 from django.http import Http404, HttpResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
@@ -25,7 +26,7 @@ from cambrel.field.planning import SheetPlan
 from cambrel.field.views.returning import changing, sheet_of
 from cambrel.inputs.fields import whole
 from cambrel.optics.sharpness import lens_own_mtf50_per_mm
-from cambrel.owners.models import User
+from cambrel.owners.models import Owned, User
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import recorded
 from cambrel.photographs.light import Codes, MeasureError
@@ -38,6 +39,8 @@ from cambrel.trials.predictions import expected
 from cambrel.trials.proofs import said
 from cambrel.trials.trial_shots import TrialShot
 from cambrel.wording import LETTERS
+
+Shelved = TypeVar("Shelved", bound=Owned)
 
 GONE = "This picture’s pixels are no longer held. Bring its file in again to measure it."
 PART_SIDE_PX = 900
@@ -288,7 +291,7 @@ def _marked(measured: list[str], key: str) -> list[str]:
     return [*kept, f"{key} {timezone.localdate().isoformat()}"]
 
 
-def _the_one(records: Any, name: str) -> Any:
+def _the_one(records: QuerySet[Shelved], name: str) -> Shelved:
     pictures = list(records[:2])
     if len(pictures) != 1:
         raise MeasureError(

@@ -11,7 +11,7 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from unittest import TestCase
 
-from cambrel.bounds.lanes import BusyError, GoneError, Lane
+from cambrel.bounds.lanes import LOOK_EVERY_S, BusyError, GoneError, Lane
 
 SCRIPT = """
 import os, signal, sys
@@ -81,7 +81,7 @@ class Turns:
         thread = threading.Thread(target=self._take, args=(name, is_gone))
         thread.start()
         self.threads.append(thread)
-        self.settle()
+        self.wait_for(lambda: len(self.became) + len(self.lane._line) == len(self.threads))
 
     def _take(self, name, is_gone):
         try:
@@ -91,12 +91,15 @@ class Turns:
         except (BusyError, GoneError) as error:
             self.became.append(f"{name} {type(error).__name__}")
 
-    def settle(self):
-        time.sleep(0.15)
+    def wait_for(self, is_so):
+        deadline = time.monotonic() + 10
+        while not is_so() and time.monotonic() < deadline:
+            time.sleep(LOOK_EVERY_S / 10)
 
     def end_one(self):
+        before, waiting = len(self.became), len(self.lane._line)
         self.let_go.release()
-        self.settle()
+        self.wait_for(lambda: len(self.became) == before + min(waiting, 1))
 
 
 class PoolTests(TestCase):
@@ -129,7 +132,7 @@ class PoolTests(TestCase):
         self.turns.ask("c", gone.is_set)
         self.turns.ask("d")
         gone.set()
-        self.turns.settle()
+        self.turns.wait_for(lambda: len(self.turns.became) == 3)
         self.turns.end_one()
         self.assertEqual(self.turns.became, ["a", "b", "c GoneError", "d"])
 

@@ -4,7 +4,7 @@ picture built of many pinholes.
 
 import os
 import tempfile
-import time
+import threading
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from math import hypot, pi
@@ -253,14 +253,15 @@ class PictureTests(TestCase):
 
     def test_one_of_several_bakes_and_one_that_died_on_the_way_is_not_waited_for(self):
         with tempfile.TemporaryDirectory() as name:
-            home, made = Path(name) / "home", []
+            home, made, waiting = Path(name) / "home", [], threading.Event()
 
             def make():
                 made.append(1)
-                time.sleep(0.1)
+                waiting.wait(10)  # until another waits for it
                 return (np.zeros((4, 4, 4), np.uint16),)
 
-            with ThreadPoolExecutor(4) as several:
+            with ThreadPoolExecutor(4) as several, mock.patch("cambrel.rendering.cutouts.time.sleep") as sleep:
+                sleep.side_effect = lambda seconds: waiting.set()
                 found = list(several.map(lambda _: baked(home, make), range(4)))
             self.assertEqual((len(made), {len(levels) for levels in found}), (1, {1}))
             dead = home.with_name(".other")

@@ -15,13 +15,14 @@ from cambrel.drawings import svg
 from cambrel.drawings.shapes import Drawing
 from cambrel.inputs.widgets import escaped
 from cambrel.wording import Units, glossary
+from cambrel.wording.sentences import Sentence
 
 T = TypeVar("T")
 register = template.Library()
 
 
 @register.filter
-def sentence(said: Any, units: Units) -> str:
+def sentence(said: Sentence, units: Units) -> str:
     """A computed sentence with its figures."""
     return wording.sentence(said, units)
 
@@ -63,7 +64,7 @@ def error(messages: Mapping[str, str], name: str) -> str:
 
 
 @register.filter
-def explained(text: str, seen: Any = None) -> str:
+def explained(text: str, seen: set[str] | None = None) -> str:
     """A text whose words of the trade open their explanation."""
     parts = glossary.parts(str(text), seen)
     return SafeString(

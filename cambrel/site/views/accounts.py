@@ -2,6 +2,7 @@
 kept.
 """
 
+from collections.abc import Callable
 from functools import wraps
 from typing import Any
 
@@ -13,7 +14,7 @@ from django.contrib.auth.decorators import login_required
 from django.contrib.auth.forms import PasswordChangeForm, UserCreationForm
 from django.contrib.auth.models import AnonymousUser
 from django.contrib.auth.views import LoginView, LogoutView
-from django.http import Http404, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
 from django.views.decorators.debug import sensitive_post_parameters
@@ -74,17 +75,17 @@ def emptied(answer: HttpResponseBase) -> HttpResponseBase:
 class SignOut(LogoutView):
     """Signing out; what the browser has kept is emptied."""
 
-    def post(self, request: Any, *arguments: Any, **named: Any) -> HttpResponse:
+    def post(self, request: HttpRequest, *arguments: Any, **named: Any) -> HttpResponse:
         response = super().post(request, *arguments, **named)
         emptied(response)
         return response
 
 
-def where_hosted(view: Any) -> Any:
+def where_hosted(view: Callable[..., HttpResponseBase]) -> Callable[..., HttpResponseBase]:
     """An address that is there only where people sign in."""
 
     @wraps(view)
-    def checked(request: Request, *arguments: Any, **named: Any) -> Any:
+    def checked(request: Request, *arguments: object, **named: object) -> HttpResponseBase:
         if not settings.HOSTED:
             raise Http404
         return view(request, *arguments, **named)
@@ -92,7 +93,7 @@ def where_hosted(view: Any) -> Any:
     return checked
 
 
-def _too_often(request: Request, says: str) -> HttpResponse:
+def _too_often(request: HttpRequest, says: str) -> HttpResponse:
     context = {"title": "Too many attempts", "says": says}
     return render(request, "site/refused.html", context, status=429)
 
@@ -102,7 +103,7 @@ class SignIn(LoginView):
 
     template_name = "site/sign_in.html"
 
-    def post(self, request: Any, *arguments: Any, **named: Any) -> HttpResponse:
+    def post(self, request: HttpRequest, *arguments: Any, **named: Any) -> HttpResponse:
         if is_too_often(request, "sign-in"):
             return _too_often(request, "Signing in has failed too often from here. Wait an hour. The Bench stays open.")
         return super().post(request, *arguments, **named)

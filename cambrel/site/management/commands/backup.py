@@ -22,7 +22,7 @@ IN_FILE, IN_SERVER = "cambrel.sqlite3", "cambrel.dump"
 """The database within a backup: a file of its own, or what the tools of a server make of it."""
 
 
-def copy_database(source: Any, target: Any) -> None:
+def copy_database(source: str | Path, target: Path) -> None:
     """A consistent copy of a SQLite database, taken page by page while others write, and checked."""
     part = target.with_suffix(".part")
     part.unlink(missing_ok=True)

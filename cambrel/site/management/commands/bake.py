@@ -5,7 +5,7 @@ low priority.
 import multiprocessing
 import os
 from concurrent.futures import ProcessPoolExecutor
-from typing import Any
+from pathlib import Path
 
 from django.core.management.base import BaseCommand
 
@@ -16,7 +16,7 @@ LAST = 19
 """Even those who draw go first."""
 
 
-def _bake(folder: Any, slug: Any, art: Any) -> None:
+def _bake(folder: Path, slug: str, art: str) -> None:
     Shop(folder).sheet(slug, art)
 
 
