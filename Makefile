@@ -4,6 +4,8 @@ VENV := .venv
 BIN := $(VENV)/bin
 MANAGE := $(BIN)/python manage.py
 PORT ?= 8000
+# what is compiled is kept: every process starts a second sooner
+export PYTHONDONTWRITEBYTECODE :=
 CHECKED := CAMBREL_VAR=var/check CAMBREL_RENDERERS=0
 
 .PHONY: help demo run test lint static types scripts scripts-lint unit guide cover quick truth fuzz browser database-check two-servers kills backup restore bench speed load requirements vendor schema screenshots clean
@@ -66,7 +68,7 @@ scripts-lint: node_modules/.package-lock.json ## Lint of the scripts (needs npm)
 
 quick: lint types scripts speed unit ## Everything without the browser
 
-truth: $(VENV)/dev.stamp ## Thousands of random benches and questions, every sentence judged again (a few hundred run with the tests)
+truth: $(VENV)/dev.stamp ## Thousands of random benches and questions, every sentence judged again (some run with the tests)
 	CAMBREL_VAR=var/check CAMBREL_TRUTH_BENCHES=3000 $(BIN)/python manage.py test cambrel.tests.truth cambrel.match.tests.test_truth cambrel.ask.tests.test_phrases cambrel.ask.tests.test_questions --parallel 2
 
 fuzz: $(VENV)/dev.stamp ## Two thousand odd requests over every address (forty run with the tests; CAMBREL_FUZZ_SEED picks others)

@@ -6,6 +6,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
+from itertools import permutations
 from random import Random
 
 from cambrel.comparison.brief import Conventions
@@ -68,6 +70,11 @@ class GearPool:
     def lenses_of(self, camera: DrillCamera) -> Sequence[tuple[str, Lens]]:
         """Names and lenses that a camera has; empty where nothing is recorded of them."""
         return camera.lenses or (self.lenses.get(camera.mount, []) if camera.mount else [])
+
+    @cached_property
+    def pairs(self) -> tuple[tuple[DrillCamera, DrillCamera], ...]:
+        """Each two cameras whose frames differ by enough to be asked about."""
+        return tuple((one, other) for one in self.cameras for other in self.cameras if are_apart(one, other))
 
 
 @dataclass(frozen=True)
@@ -164,11 +171,12 @@ def drawn(
 
 def _pairs(needs: Needs, pool: GearPool, is_seen: bool) -> list[tuple[DrillCamera, DrillCamera]]:
     """The cameras that may be asked about, with the one that is asked from first."""
-    among = pool.own if needs.own and pool.own and are_apart(*pool.own) else pool.cameras
+    is_own = bool(needs.own and pool.own and are_apart(*pool.own))
     if needs.against_full_frame:
-        pairs = [(FULL_FRAME_CAMERA, camera) for camera in among if are_apart(FULL_FRAME_CAMERA, camera)]
-        return [(full, small) for full, small in pairs if small.sensor.diagonal_mm < full.sensor.diagonal_mm]
-    pairs = [(one, other) for one in among for other in among if are_apart(one, other)]
+        among = pool.own if is_own else pool.cameras
+        smaller = [camera for camera in among if camera.sensor.diagonal_mm < FULL_FRAME_CAMERA.sensor.diagonal_mm]
+        return [(FULL_FRAME_CAMERA, camera) for camera in smaller if are_apart(FULL_FRAME_CAMERA, camera)]
+    pairs = list(permutations(pool.own, 2) if is_own else pool.pairs)
     if needs.one_lens:
         pairs = [(one, other) for one, other in pairs if one.mount and one.mount in other.takes]
     if needs.changed or is_seen:

@@ -31,7 +31,7 @@ LEVEL_SECONDS = 2 ** (1 / 3)
 def stack_for_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """The deeper picture has in one frame what the other would have to stack."""
     stacks = {rig.index: stack(comparison, rig, rig.settings.f_number) for rig in (a, b)}
-    in_one = [rig for rig in (a, b) if (stack := stacks[rig.index]) and stack.is_near_enough and stack.frames == 1]
+    in_one = [rig for rig in (a, b) if (own := stacks[rig.index]) and own.is_near_enough and own.frames == 1]
     if len(in_one) != 1:
         return
     deep, thin = (a, b) if in_one[0] is a else (b, a)

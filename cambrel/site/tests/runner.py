@@ -1,7 +1,12 @@
-"""Django shows nothing where a template names what is not there. Here a test fails over it."""
+"""Django shows nothing where a template names what is not there. Here a test fails over it. Passwords of tests are
+hashed quickly.
+"""
 
+from django.conf import settings
 from django.template import engines
 from django.test.runner import DiscoverRunner
+
+QUICK = "django.contrib.auth.hashers.MD5PasswordHasher"
 
 
 class MissingError(AssertionError):
@@ -23,3 +28,4 @@ class NothingMissing(DiscoverRunner):
     def setup_test_environment(self, **options):
         super().setup_test_environment(**options)
         engines["django"].engine.string_if_invalid = Missing("%s")
+        settings.PASSWORD_HASHERS = [QUICK, *settings.PASSWORD_HASHERS]

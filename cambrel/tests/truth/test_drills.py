@@ -238,7 +238,7 @@ class DrillTests(TestCase):
 
         shelf, met = pool(), Counter()
         for key in ("depth", "walk"):
-            for seed in range(80):
+            for seed in range(40):
                 made = put(f"{seed:012x}", seed, key, "estimate", shelf, Conventions())
                 if made.level != EYE:
                     continue

@@ -19,8 +19,8 @@ from cambrel.tests.truth.said import BENCHES, UGLY
 from cambrel.tests.truth.sphere import worst
 
 
-def eyes_of(most, **changes):
-    for seed in range(min(max(BENCHES, 400), most)):
+def eyes_of(most, least=200, **changes):
+    for seed in range(min(max(BENCHES, least), most)):
         brief, rigs, hold, conventions, reference = a_bench(seed)
         random = Random(seed)
         brief = replace(brief, **{name: change(random) for name, change in changes.items()})

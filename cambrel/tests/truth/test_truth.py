@@ -1,7 +1,7 @@
 """Every sentence on a random bench is judged again: said when it is true, not said when it is not, its figures right,
 none against another.
 
-A few hundred benches run with the other tests; `make truth` runs some thousands (CAMBREL_TRUTH_BENCHES).
+Some benches run with the other tests; `make truth` runs some thousands (CAMBREL_TRUTH_BENCHES).
 """
 
 import json
