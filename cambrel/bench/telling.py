@@ -9,7 +9,7 @@ from cambrel import wording
 from cambrel.comparison.engine import RigFigures
 from cambrel.drills.chance import RARE, by_guessing
 from cambrel.verdicts.lights import cleaner_stops
-from cambrel.verdicts.pictures import blur_stops, depth_level, same_spot, same_view
+from cambrel.verdicts.relations import blur_stops, depth_level, same_spot, same_view
 from cambrel.wording.sentences import LEVEL_STOPS
 
 

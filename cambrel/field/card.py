@@ -21,7 +21,7 @@ from cambrel.shelf.models import Body, Kit, Lens, Mount
 from cambrel.shelf.views.gear_choice import body_of, registers_of
 from cambrel.shelf.views.kits import goes_on
 from cambrel.trials.card import LADDER, BodyCard, Card, FocalCard, card_of
-from cambrel.trials.habits import used_stops, usual_focal
+from cambrel.trials.lens_use import used_stops, usual_focal
 
 MOST_SECONDS = 9999
 LOOK = Path(__file__).with_name("static") / "field" / "card.css"

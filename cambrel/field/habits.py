@@ -26,7 +26,8 @@ from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, Stop
 from cambrel.owners.models import User
 from cambrel.shelf.models import Body, Kit, Lens, Mount
 from cambrel.shelf.views.kits import goes_on
-from cambrel.trials.habits import FOCALS, LEAST, Log, Made, asked_of, counts, nearest_brief, nearest_mark, said
+from cambrel.trials.habits import FOCALS, LEAST, Log, counts, nearest_mark, said
+from cambrel.trials.lens_use import Made, asked_of, nearest_brief
 from cambrel.wording.sentences import Sentence
 
 MOST_LENSES = 5000

@@ -15,8 +15,16 @@ from cambrel.optics.formats import nearest_format
 from cambrel.optics.geometry import focus_distance_from_object_distance_m
 from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Figure
-from cambrel.verdicts.pictures import blur_stops, circles_agree, depth_level, is_soft, pupil_stops, same_spot, same_view
 from cambrel.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
+from cambrel.verdicts.relations import (
+    blur_stops,
+    circles_agree,
+    depth_level,
+    is_soft,
+    pupil_stops,
+    same_spot,
+    same_view,
+)
 from cambrel.wording.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW, by_ratio, by_stops
 
 

@@ -11,8 +11,8 @@ from cambrel.comparison.rig import aperture_stops
 from cambrel.optics.formats import COVERING, covers
 from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Figure
-from cambrel.verdicts.pictures import EQUIVALENT_VIEW, view_ratio
 from cambrel.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
+from cambrel.verdicts.relations import EQUIVALENT_VIEW, view_ratio
 from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_WEIGHT, by_ratio
 
 

@@ -13,8 +13,8 @@ from cambrel.optics.formats import nearest_format
 from cambrel.optics.geometry import angle_of_view_deg, image_distance_mm
 from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import Figure
-from cambrel.verdicts.pictures import same_spot, same_view, view_ratio
 from cambrel.verdicts.registry import Topic, Verdict, rests_on, rig_rule, say
+from cambrel.verdicts.relations import same_spot, same_view, view_ratio
 from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, by_ratio, by_stops, known
 
 

@@ -11,8 +11,8 @@ from cambrel.comparison.slowest_shutter import held_s
 from cambrel.comparison.tighter_views import fields_of
 from cambrel.optics.reach import megapixels_left
 from cambrel.optics.workings import Figure
-from cambrel.verdicts.pictures import same_spot
 from cambrel.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
+from cambrel.verdicts.relations import same_spot
 from cambrel.wording.sentences import LEVEL_VIEW, Sentence, by_ratio
 
 LEVEL_RESOLVED = 0.18

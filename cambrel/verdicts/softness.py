@@ -9,8 +9,8 @@ from cambrel.comparison.rig import aperture_stops
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, circle_of_confusion_mm
 from cambrel.optics.formats import Sensor
 from cambrel.optics.workings import Figure
-from cambrel.verdicts.pictures import pupil_stops, same_spot, same_view
 from cambrel.verdicts.registry import Topic, Verdict, pair_rule, rests_on, rig_rule, say
+from cambrel.verdicts.relations import pupil_stops, same_spot, same_view
 from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, by_ratio
 
 

@@ -15,7 +15,8 @@ from django.utils.html import conditional_escape
 from django.utils.safestring import SafeString
 
 from cambrel.bench.panels.numbers import NumberCell
-from cambrel.bench.present import Plate, PlateSetting, Quantity
+from cambrel.bench.plate_settings import PlateSetting
+from cambrel.bench.present import Plate, Quantity
 from cambrel.inputs.widgets import Slide, element, escaped
 
 register = template.Library()

@@ -14,17 +14,12 @@ from cambrel.trials.habits import (
     FOCALS,
     LEAST,
     Log,
-    Made,
-    asked_of,
     counts,
-    light_ev,
     made_smaller,
     narrowest,
-    nearest_brief,
     said,
-    used_stops,
-    usual_focal,
 )
+from cambrel.trials.lens_use import Made, asked_of, light_ev, nearest_brief, used_stops, usual_focal
 
 SEEDS = max(120, BENCHES // 4)
 LENSES = ("Tarn 24-70 mm f/2.8", "Tarn 70-300 mm f/4.5-5.6", "Tarn 50 mm f/1.8")

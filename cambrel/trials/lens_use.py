@@ -1,0 +1,140 @@
+"""What the lenses of a shelf could have taken of one's own pictures, and how a lens is used."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import inf
+
+import numpy as np
+
+from cambrel.optics.quantities import Array, Flags, Ints
+from cambrel.trials.habits import AT_END, FOCALS, LEAST, Log, counts
+
+
+@dataclass(frozen=True)
+class Made:
+    """A lens on a camera, as far as it decides what could have been taken with it. widest: f-number by focal length, as
+    marked along its range.
+    """
+
+    crop: float
+    focal_min_mm: float
+    focal_max_mm: float
+    widest: tuple[tuple[float, float], ...]
+
+    def takes(self, equivalent_mm: Array, f_number: Array) -> Flags:
+        """Which views and f-numbers it reaches."""
+        own = equivalent_mm / self.crop
+        inside = (own >= self.focal_min_mm / AT_END) & (own <= self.focal_max_mm * AT_END)
+        focal, stops = [f for f, _ in self.widest], [n for _, n in self.widest]
+        opens: Array = np.interp(own, focal, stops) if focal else np.full(own.shape, inf)
+        return inside & (opens <= f_number * 1.03)
+
+
+@dataclass(frozen=True)
+class LensUse:
+    """Pictures grouped by what they ask of a lens, and how many there are of each."""
+
+    equivalent_mm: Array
+    f_number: Array
+    times: Array
+
+    @property
+    def total(self) -> float:
+        return float(self.times.sum())
+
+    def share(self, takes: Flags) -> float:
+        """The share of the pictures that would have been made."""
+        return float(self.times[takes].sum() / self.total) if self.total else 0.0
+
+
+def asked_of(log: Log) -> LensUse:
+    """What the pictures ask of a lens, counted in twelfths of a stop so that thousands of lenses are soon tried.
+
+    Parameters
+        log: the pictures
+    Returns
+        how many ask for each focal length and stop
+    """
+    known = np.isfinite(log.equivalent_mm) & np.isfinite(log.f_number)
+    cells = np.stack([np.round(12 * np.log2(values[known])) for values in (log.equivalent_mm, log.f_number)], axis=-1)
+    if not len(cells):
+        return LensUse(np.zeros(0), np.zeros(0), np.zeros(0))
+    groups, times = np.unique(cells, axis=0, return_counts=True)
+    return LensUse(2 ** (groups[:, 0] / 12), 2 ** (groups[:, 1] / 12), times.astype(float))
+
+
+def light_ev(log: Log) -> Array:
+    """The light that each picture was exposed for, as EV at ISO 100; NaN where a setting is missing.
+
+    Parameters
+        log: the pictures
+    Returns
+        [EV at ISO 100], one for each picture; NaN where a setting is missing
+    References
+        ISO 2720
+    """
+    return np.asarray(np.log2(log.f_number**2 / log.shutter_s) - np.log2(log.iso / 100))
+
+
+def usual_focal(log: Log, lens: int) -> float | None:
+    """The focal length at which a zoom is mostly used, by the mark that has most; None from too few pictures [mm].
+
+    Parameters
+        log: the pictures
+        lens: by number
+    Returns
+        [mm]; None from too few pictures
+    """
+    focal = log.focal_length_mm[(log.lens == lens) & (lens >= 0) & np.isfinite(log.focal_length_mm)]
+    if len(focal) < LEAST:
+        return None
+    return FOCALS[int(np.argmax(counts(focal, FOCALS)))]
+
+
+USED = 0.02
+
+
+def used_stops(log: Log, body: int, marks: Sequence[float]) -> frozenset[float] | None:
+    """The whole stops of a series that are used on a camera, in more than two pictures of a hundred; None from too few
+    pictures.
+
+    Parameters
+        log: the pictures
+        body: by number
+        marks: whole stops of a series
+    Returns
+        those of them that more than two pictures of a hundred use; None from too few pictures
+    """
+    stops = log.f_number[(log.body == body) & (body >= 0) & np.isfinite(log.f_number)]
+    if len(stops) < LEAST:
+        return None
+    share = counts(stops, marks) / len(stops)
+    return frozenset(mark for mark, used in zip(marks, share, strict=True) if used > USED)
+
+
+VIEW_WEIGHT, LIGHT_WEIGHT = 1.0, 1 / 3
+FARTHEST = 2.0
+"""A picture farther from all of them than so many stops of view is of none."""
+
+
+def nearest_brief(log: Log, equivalent_mm: Sequence[float], ev: Sequence[float]) -> Ints:
+    """How many of the pictures are nearest to each of some pictures to be made, by view and light.
+
+    Parameters
+        log: the pictures
+        equivalent_mm, ev: of those that are to be made; NaN where they do not say
+    Returns
+        one for each of those
+    """
+    if not len(equivalent_mm):
+        return np.zeros(0, np.int64)
+    seen, light = log.equivalent_mm, light_ev(log)
+    known = np.isfinite(seen) & np.isfinite(light)
+    view = np.log2(seen[known][:, None] / np.array(equivalent_mm)[None, :])
+    apart = np.hypot(VIEW_WEIGHT * view, LIGHT_WEIGHT * (light[known][:, None] - np.array(ev)[None, :]))
+    apart = np.where(np.isfinite(apart), apart, inf)
+    best = np.argmin(apart, axis=1)
+    near = apart[np.arange(len(best)), best] <= FARTHEST
+    return np.bincount(best[near], minlength=len(equivalent_mm))
