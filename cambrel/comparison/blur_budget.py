@@ -4,7 +4,7 @@ it may be shown.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from math import inf
 
@@ -66,6 +66,39 @@ def shake_mm(
     return np.asarray(HAND_SCHOOLS[conventions.hand].streak_mm(held, seconds))
 
 
+def _together(
+    lengths: Mapping[str, Array], streaks: Sequence[Array], counted: Flags, is_lens_known: Flags, seen: Flags
+) -> tuple[Array, dict[str, Array]]:
+    """What all parts leave together [cycles/mm], and by how much more it would be without each: 1 for a part that
+    softens nothing, unknown for one that is not known.
+    """
+    # one row for all together, and one without each of those that soften anything at all
+    present = [name for name in PARTS if lengths[name].any()]
+
+    def rows(length: Array, part: str) -> Array:
+        table = np.stack([length] * (1 + len(present)))
+        if part in present:
+            table[1 + present.index(part)] = 0.0
+        return table
+
+    with np.errstate(divide="ignore"):
+        lens = 1 / rows(lengths["lens"], "lens")
+    per_mm = formulas.half_contrast_per_mm(
+        rows(lengths["diffraction"], "diffraction"),
+        rows(lengths["pixels"], "pixels"),
+        lens,
+        rows(lengths["defocus"], "defocus"),
+        [rows(streak, "motion") for streak in streaks if streak.any()],
+    )
+    v = per_mm[0]
+    prices = {
+        name: np.where(seen, per_mm[1 + present.index(name)] / v if name in present else 1.0, np.nan) for name in PARTS
+    }
+    prices["pixels"] = np.where(counted, prices["pixels"], np.nan)
+    prices["lens"] = np.where(is_lens_known, prices["lens"], np.nan)
+    return v, prices
+
+
 def sharpness(
     brief: Brief,
     conventions: Conventions,
@@ -103,28 +136,7 @@ def sharpness(
         "lens": np.where(np.isnan(lens_per_mm), 0.0, 1 / lens_per_mm),
         "motion": np.maximum.reduce(streaks),
     }
-    # all together, and without each of those that soften anything at all
-    present = [name for name in PARTS if lengths[name].any()]
-
-    def rows(length: Array, part: str) -> Array:
-        table = np.stack([length] * (1 + len(present)))
-        if part in present:
-            table[1 + present.index(part)] = 0.0
-        return table
-
-    with np.errstate(divide="ignore"):
-        lens = 1 / rows(lengths["lens"], "lens")
-    per_mm = formulas.half_contrast_per_mm(
-        rows(lengths["diffraction"], "diffraction"),
-        rows(lengths["pixels"], "pixels"),
-        lens,
-        rows(lengths["defocus"], "defocus"),
-        [rows(streak, "motion") for streak in streaks if streak.any()],
-    )
-    v = per_mm[0]
-    prices = {name: of(per_mm[1 + present.index(name)] / v if name in present else 1.0, np.nan) for name in PARTS}
-    prices["pixels"] = np.where(counted, prices["pixels"], np.nan)
-    prices["lens"] = np.where(np.isnan(lens_per_mm), np.nan, prices["lens"])
+    v, prices = _together(lengths, streaks, counted, ~np.isnan(lens_per_mm), seen)
     # without pixels known there is nothing to hold it back
     most = np.where(counted, 1 / (2 * np.where(counted, pitch, 1.0)), inf)
     resolved = of(np.minimum(v, most), np.nan)
