@@ -6,6 +6,7 @@ from collections.abc import Collection, ItemsView, Sequence
 from typing import Any
 
 from django import forms
+from django.core.validators import MaxLengthValidator
 from django.forms import BoundField
 
 from cambrel.bounds import names
@@ -65,6 +66,9 @@ class GearForm(forms.ModelForm):  # type: ignore[type-arg]
                 field.widget.attrs["class"] = SMALL_LIST if isinstance(field, forms.ChoiceField) else SMALL
             if isinstance(field, QuantityField):
                 field.base = getattr(self.instance, name, None)
+            for validator in field.validators:
+                if isinstance(validator, MaxLengthValidator):
+                    validator.message = "At most %(limit_value)d characters fit here."
         if "name" in self.fields:
             self.fields["name"].error_messages["required"] = "Give it a name."
 

@@ -242,7 +242,7 @@ class SavedTests(TestCase):
         page = self.client.post(
             reverse("owners:undo", args=[ChangeSet.objects.exclude(undone_at=None).first().pk]), follow=True
         )
-        self.assertContains(page, "undone already")
+        self.assertContains(page, "has been undone already.")
 
     def test_nobody_touches_what_is_anothers(self):
         other = User.objects.create(username="other")

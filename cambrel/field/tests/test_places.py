@@ -122,8 +122,8 @@ class PlacesTests(TestCase):
         cases = (
             ({"content": b"hello"}, "not a picture that can be read here"),
             ({"content": picture()[:700]}, "cut short or damaged"),
-            ({"subject": picture("PNG")}, "has no transparency"),
-            ({"subject": cut_out(alpha=255)}, "has no transparency"),
+            ({"subject": picture("PNG")}, "It has no transparency: cut the subject out first"),
+            ({"subject": cut_out(alpha=255)}, "It has no transparency: cut the subject out first"),
             ({"name": ""}, "name"), ({"distance_m": "0"}, "out of range"),
             ({"subject_height_m": "soon"}, "is not a distance"),
             ({"background": ""}, "Choose a picture of the place"),
@@ -197,7 +197,10 @@ class PlacesTests(TestCase):
             (b"hello", "not a file of scenes. Choose one"), (packed("{"), "not a file of scenes"),
             (packed({"cambrel_scenes": 2, "scenes": []}), "version 1"),
             (packed(told), "not a file of scenes"), (packed(told, a=b"no picture"), "not a picture that can be read"),
-            (packed({"cambrel_scenes": 1, "scenes": [row | {"distance_m": -1}]}, a=picture()), "makes no sense"),
+            (
+                packed({"cambrel_scenes": 1, "scenes": [row | {"distance_m": -1}]}, a=picture()),
+                "has a distance or a height that makes no sense.",
+            ),
             (packed({"cambrel_scenes": 1, "scenes": [row | {"subject": "b"}]}, a=picture(), b=b"\0" * (50 * 2**20)),
                 "more than is read"),
         )  # fmt: skip

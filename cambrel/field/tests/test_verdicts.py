@@ -190,12 +190,18 @@ class WritingTests(ReturningTestCase):
         self.found(**{key.replace("-", "_"): {"mtf50": {"value": 0.24, "within": 0.06}}})
         page = self.client.post(self.at("take-over", key), follow=True)
         self.assertContains(page, "measured through the converter")
+        self.found(**{key.replace("-", "_"): {"mtf50": {"value": 0.24, "within": 0.06, "doubts": ["bent"]}}})
+        page = self.client.post(self.at("take-over", key), follow=True)
+        self.assertContains(page, "too doubtful to keep on the lens’s record.")
         self.lens.refresh_from_db()
         self.assertEqual(self.lens.mtf50, [[8.0, 40.0]])
 
     def test_what_is_doubtful_or_of_unknown_gear_is_refused_with_its_reason(self):
         self.found(noise_0_0={"snr": {"value": 50.0, "doubts": ["reduced"]}}, noise_1_0={"snr": {"value": 50.0}})
-        self.assertContains(self.client.post(self.at("take-over", "noise-0-0"), follow=True), "too doubtful")
+        self.assertContains(
+            self.client.post(self.at("take-over", "noise-0-0"), follow=True),
+            "too doubtful to keep on the camera’s record.",
+        )
         self.assertContains(
             self.client.post(self.at("take-over", "noise-1-0"), follow=True), "No record of the shelf is called"
         )

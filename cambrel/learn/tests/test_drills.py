@@ -279,7 +279,7 @@ class RoundTests(TestCase):
         _, token = self.put(kind="view")
         for broken in ("", "x", token[:-2], token + "a", "a:b:c"):
             self.assertRedirects(self.say(broken, "0"), reverse("learn:round"), fetch_redirect_response=False)
-            with self.assertRaises(TokenError):
+            with self.assertRaisesRegex(TokenError, "This question was asked too long ago. Here is another."):
                 read(broken)
         self.assertFalse(Answered.objects.exists())
 

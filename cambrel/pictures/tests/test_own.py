@@ -153,7 +153,10 @@ class OwnFilesTests(TestCase):
         other = keep(self.mine, b"b" * 60)
         with patch.object(own, "MOST_KEPT_BYTES", 100), self.assertRaisesRegex(own.FullError, "Let go"):
             keep(self.mine, b"a" * 60, spoken_of={other})
-        with self.assertRaisesRegex(own.FullError, "tidied away"), own.bringing(self.mine) as pictures:
+        with (
+            self.assertRaisesRegex(own.FullError, "It was tidied away at this very moment."),
+            own.bringing(self.mine) as pictures,
+        ):
             self.assertEqual(pictures.keep(b"a" * 60), token)
             own.forget(self.mine, lambda: ({other}, set()))
             pictures.record({other})

@@ -37,9 +37,9 @@ class RegisterForm(UserCreationForm):  # type: ignore[type-arg]
         fields = ("username",)
 
     def clean_username(self) -> str:
-        name = super().clean_username()
-        if name and get_user_model().objects.filter(username__iexact=name).exists():
-            self.add_error("username", "This name is taken.")
+        name = str(self.cleaned_data["username"])
+        if get_user_model().objects.filter(username__iexact=name).exists():
+            raise forms.ValidationError("This name is taken.")
         return name
 
 

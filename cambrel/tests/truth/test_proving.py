@@ -45,7 +45,7 @@ class ProvingTests(TestCase):
     def test_every_outcome_is_that_of_the_figure_at_the_settings_taken(self):
         met = Counter()
         for seed, _, shots, made in benches():
-            if seed % 17 and BENCHES < 1000 and made.brief.focus_distance_m is None:
+            if seed % 34 and BENCHES < 1000 and made.brief.focus_distance_m is None:
                 continue
             dice = random.Random(seed)
             for shot in shots:

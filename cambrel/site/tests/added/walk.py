@@ -69,7 +69,7 @@ class WalkTests(TestCase):
             "star_rule": "stars",
             "range": "range_madeup",
         }
-        for question in SCHOOLS:
+        for number, question in enumerate(SCHOOLS):
             with self.subTest(question=question):
                 changed = replace(
                     self.bench,
@@ -78,7 +78,7 @@ class WalkTests(TestCase):
                 )  # fmt: skip
                 token = encode(changed)
                 self.assertEqual(decode(token).conventions, changed.conventions)
-                for panel in PANELS:
+                for panel in list(PANELS)[number % 3 :: 3]:
                     self.page("/", b=token, panel=panel)
                 if question in of and question != "range":
                     self.page("/why/", [LABEL], b=token, of=of[question], rig="1")
@@ -93,13 +93,13 @@ class WalkTests(TestCase):
         self.assertEqual(
             len(re.findall(re.escape(LABEL), page.split('id="hold"')[1].split('id="more-of-it"')[0])), len(QUESTIONS)
         )
-        for question in QUESTIONS:
+        for number, question in enumerate(QUESTIONS):
             with self.subTest(question=question):
                 hold = replace(Hold(), **{question: KEY})
                 token = encode(replace(self.bench, hold=hold))
                 self.assertEqual(decode(token).hold, hold)
                 self.page("/", ["madeup as a word"], b=token)
-                for panel in PANELS:
+                for panel in list(PANELS)[number % 3 :: 3]:
                     self.page("/", b=token, panel=panel)
                 self.page("/", b=token, action="reference:1", status=302)
                 self.page(reverse("field:plan"), b=token)
