@@ -8,7 +8,7 @@ PORT ?= 8000
 export PYTHONDONTWRITEBYTECODE :=
 CHECKED := CAMBREL_VAR=var/check CAMBREL_RENDERERS=0
 
-.PHONY: help demo run test lint static types scripts scripts-lint unit guide cover quick truth fuzz browser database-check two-servers kills backup restore bench speed load requirements vendor schema screenshots clean
+.PHONY: help demo run test lint static types scripts scripts-lint unit light long guide cover quick truth fuzz browser database-check two-servers kills backup restore bench speed load requirements vendor schema screenshots clean
 
 help: ## List the targets
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-14s %s\n", $$1, $$2}' Makefile
@@ -27,7 +27,7 @@ demo: $(VENV)/base.stamp ## Set up, load the demo data, start the application, p
 
 test: $(VENV)/dev.stamp ## Set up, install the browser if it is missing, run every check and test
 	@scripts/ensure_tools browser
-	@$(MAKE) --no-print-directory lint types scripts speed unit browser
+	@$(MAKE) --no-print-directory lint types scripts speed cover long browser
 
 lint: $(VENV)/dev.stamp static ## Formatting, lint, templates, import rules, migrations, static files
 	$(BIN)/ruff check .
@@ -43,15 +43,20 @@ static: $(VENV)/dev.stamp
 types: $(VENV)/dev.stamp ## Types, strict, of the whole application
 	$(BIN)/mypy
 
-unit: static ## Tests without a browser
-	$(CHECKED) $(MANAGE) test --exclude-tag browser --parallel 2
+unit: light long ## Tests without a browser
+
+light: static ## Those of them that are soon done
+	$(CHECKED) $(MANAGE) test --exclude-tag browser --exclude-tag long --parallel 2
+
+long: static ## Those of them that take long: random benches judged sentence by sentence, walks over every screen, restarts
+	$(CHECKED) $(MANAGE) test --tag long --exclude-tag browser --parallel 2
 
 guide: $(VENV)/dev.stamp ## Do what docs/carrying-on.md says, in a copy of the tree, and run the tests that it names
 	$(BIN)/python scripts/guide.py
 
-cover: static ## The same, with the lines that they reach counted: it takes half as long again
+cover: static ## The tests that are soon done, with the lines that they reach counted; too few of them is a failure
 	$(BIN)/coverage erase
-	$(CHECKED) $(BIN)/coverage run manage.py test --exclude-tag browser --parallel 2
+	$(CHECKED) $(BIN)/coverage run manage.py test --exclude-tag browser --exclude-tag long --parallel 2
 	$(BIN)/coverage combine --quiet
 	$(BIN)/coverage report
 
@@ -66,7 +71,7 @@ node_modules/.package-lock.json: package-lock.json
 scripts-lint: node_modules/.package-lock.json ## Lint of the scripts (needs npm)
 	node_modules/.bin/biome lint --error-on-warnings
 
-quick: lint types scripts speed unit ## Everything without the browser
+quick: lint types scripts speed light ## Everything without the browser and the long tests
 
 truth: $(VENV)/dev.stamp ## Thousands of random benches and questions, every sentence judged again (some run with the tests)
 	CAMBREL_VAR=var/check CAMBREL_TRUTH_BENCHES=3000 $(BIN)/python manage.py test cambrel.tests.truth cambrel.match.tests.test_truth cambrel.ask.tests.test_phrases cambrel.ask.tests.test_questions --parallel 2

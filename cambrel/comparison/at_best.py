@@ -32,7 +32,7 @@ def settled(
         conventions: the schools in force
         reference: the place of the rig that sets the framing where the picture does not
     Returns
-        settings and frames with the rigs along the last axis, what stands of each setting, and what was asked of all
+        settings and frames with the rigs along the last axis, what stands of each setting, and what all were to do
     Raises
         DomainError where the reference as it is set sees nothing, and the picture asks for no framing
     """

@@ -5,7 +5,7 @@ Focus first, then the focal length for the framing, then the slowest time that n
 must be sharp and
 what must be soft, and last the ISO that is left. One broadcast over rigs. Lengths in mm inside, metres and stops
 outside. Source: the
-rules a careful photographer goes by, one after the other; each is a formula of geometry, depth, blur, stars, steadiness
+rules a careful photographer follows, one after the other; each is a formula of geometry, depth, blur, stars, steadiness
 and light.
 """
 
@@ -158,10 +158,10 @@ def asked(
 
 
 def one_of(found: Asked[Array, Words], index: int) -> Asked[float, str]:
-    """What is asked of one rig, as plain numbers.
+    """What one rig is to do, as plain numbers.
 
     Parameters
-        found: what is asked of several
+        found: the same of several
         index: the place of the one
     Returns
         the same figures as plain numbers and words

@@ -181,7 +181,7 @@ def _largest(brief: Brief, conventions: Conventions, v: Array, long_side: Array,
 
 
 def limiting(figures: Sharpness[float]) -> tuple[str, ...]:
-    """What limits a rig now: the part whose removal would bring most, two of them where they are nearly level.
+    """What limits a rig now: the part whose removal would bring most, two of them where they are nearly the same.
 
     Parameters
         figures: the budget of one rig

@@ -62,7 +62,7 @@ def bodies_of(brief: Brief, rigs: Sequence[Rig], conventions: Conventions) -> Bo
         rigs: in their order
         conventions: the schools in force
     Returns
-        arrays with the rigs along the axis; NaN, or what binds nothing, for what a body does not say
+        arrays with the rigs along the axis; NaN, or what limits nothing, for what a body does not say
     """
 
     def each(name: str, unknown: float) -> Array:

@@ -312,9 +312,7 @@ def _exposed(comparison: Comparison, rig: RigFigures) -> Demand:
 
 
 def _noise(comparison: Comparison, rig: RigFigures) -> Demand:
-    """As clean as the photographer accepts: noise goes by the light that there is, whatever the ISO; of too much of it
-    base ISO is left.
-    """
+    """As clean as the photographer accepts. Noise depends on the light that there is, whatever the ISO."""
     base, ceiling = rig.rig.body.base_iso or USUAL_BASE_ISO, rig.light.ceiling_iso
     needed = max(MID_GREY_LUX_S / rig.light.exposure_lux_s, base)
     if is_unknown(ceiling):
@@ -330,7 +328,7 @@ def _noise(comparison: Comparison, rig: RigFigures) -> Demand:
 
 
 def crop_cost_stops(comparison: Comparison, kept_side: float) -> float:
-    """What a crop takes of the light that noise goes by: all that is cut off, but nothing pixel by pixel.
+    """What a crop takes of the light that noise depends on: all that is cut off, but nothing pixel by pixel.
 
     Parameters
         comparison: whose school of noise is in force
@@ -434,6 +432,6 @@ def demands_on(comparison: Comparison, rig: RigFigures) -> list[Demand]:
         comparison: worked out
         rig: one of it
     Returns
-        in the order in which they are told
+        in the order in which they are shown
     """
     return [demand for rule in RULES if (demand := rule(comparison, rig)) is not None]

@@ -51,7 +51,7 @@ def _known(values: Array, formula: Callable[..., Quantity], *others: Array | flo
 
 
 def circle_given(brief: Brief, conventions: Conventions, rig: Rig) -> Viewed:
-    """What the circle of confusion of a rig may go by.
+    """What the circle of confusion of a rig may depend on.
 
     Parameters
         brief: how it is shown and looked at

@@ -132,7 +132,7 @@ class Blur(Generic[N]):
     background_mm: N
     background_share: N
     background_dissolves_mm: N
-    """Detail of the background smaller than this dissolves, measured there."""
+    """Detail of the background smaller than this is lost, measured there."""
     foreground_dissolves_mm: N
     foreground_mm: N
     foreground_share: N
@@ -162,7 +162,7 @@ class Light(Generic[N]):
     snr_pixel: N
     snr_picture: N
     snr: N
-    """That of the school in force; unknown (NaN) where it goes by pixels that are not known."""
+    """That of the school in force; unknown (NaN) where it depends on pixels that are not known."""
     looks_like_iso: N
     """ISO at which the reference body, exposed as the light asks, would be as noisy by the school in force; unknown
     (NaN) unless both rigs are exposed as the light asks, as otherwise an ISO says nothing of the noise."""

@@ -64,7 +64,7 @@ class BriefScene:
 
     @property
     def soft(self) -> float | None:
-        """Where the background that must be soft is; None where nothing is asked of it."""
+        """Where the background that must be soft is; None where it need not be soft."""
         if self.brief.blur_share is None or self.brief.background_m is None:
             return None
         return self.subject + 1000 * self.brief.background_m
@@ -151,7 +151,7 @@ def _image_mm(brief: Brief, frames: Frames[Array], width_m: float | None) -> Arr
 
 
 def cropped(frames: Frames[Array], kept: Array, conventions: Conventions) -> Frames[Array]:
-    """Frames of which only a share of each side is used: all that goes by the frame goes by what is left of it.
+    """Frames of which only a share of each side is used: all that depends on the frame depends on what is left of it.
 
     Parameters
         frames: whole

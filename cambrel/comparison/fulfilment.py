@@ -1,8 +1,8 @@
-"""Whether each rig does what the brief asks: does it, nearly, or cannot; with the figure that fails and the settings
-that would cure it.
+"""Whether each rig can take the picture of the brief: it works, just falls short, or does not work, with the figure
+that fails and the settings that would cure it.
 
-"Nearly" is what misses by no more than a stop, or what settings would cure that this gear has and that make nothing
-else worse; "cannot" the rest.
+It just falls short where it misses by no more than a stop, or where settings of this gear would cure it and make
+nothing else worse. The rest does not work.
 """
 
 from __future__ import annotations
@@ -77,7 +77,7 @@ def _check(comparison: Comparison, rig: RigFigures, demand: Demand, cure: Senten
         return _placed(demand.met, demand.figures, demand.key, DOES) if demand.met else None
     text, figures, status = demand.text, dict(demand.figures), demand.status
     if cure is not None:
-        # what the rule itself would do about it gives way to settings that are there
+        # what the rule itself advises gives way to settings that are there
         text, figures = text.partition(";")[0] + cure.text, figures | dict(cure.figures)
         status = NEARLY if status is CANNOT else status
     elif demand.key == "sharp" and status is not UNKNOWN and demand.missed < inf:

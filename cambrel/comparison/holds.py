@@ -101,7 +101,7 @@ def stand(brief: Brief, rigs: Sequence[Rig], hold: Hold, crop: Sequence[float], 
         stands_alone = hold.of_place.is_own and rig.distance_m is not None
 
         def distance_with(f: float, rig: Rig = rig, stands_alone: bool = stands_alone) -> float | None:
-            """Where the rig stands at a focal length: at its own distance, else where the reference stands."""
+            """Where the rig is at a focal length: at its own distance, else where the reference stands."""
             if stands_alone and rig.distance_m is not None:
                 return _from_lens(rig.distance_m, f, brief.distance_from)
             return first.subject_distance_m

@@ -22,7 +22,7 @@ def clean_iso(conventions: Conventions, made: Collecting) -> Quantity:
     Parameters
         made: what the picture is collected with, scalar or array
     Returns
-        ISO; unknown (NaN) where the school goes by pixels that are not known
+        ISO; unknown (NaN) where the school depends on pixels that are not known
     """
     body, shown = USUAL_BODY, conventions.output_pixels
     own = collecting(

@@ -1,4 +1,4 @@
-"""What makes the same picture on another system: the exact settings, and how near each of many lenses comes. Lengths in
+"""What takes the same picture on another system: the exact settings, and how near each of many lenses comes. Lengths in
 mm.
 
 The same picture keeps the view and the entrance pupil: at infinity f2 = f1 C1/C2, close up exactly v2 = k v1; N2 = f2 /
@@ -75,7 +75,7 @@ class WantedLens:
 
 @dataclass(frozen=True)
 class Needed:
-    """What makes the wanted picture on a sensor, exactly; k: crop factor of the wanted one over the sensor's.
+    """What takes the wanted picture on a sensor, exactly; k: crop factor of the wanted one over the sensor's.
 
     effective_f_number: what the f-number at the short end does for the exposure at the wanted distance, N (1 + m)
     """
@@ -139,7 +139,7 @@ class LensTable:
         return made
 
     def closest_m(self, focal_length_mm: Array) -> Array:
-        """How near each focuses at a focal length, from the lens; NaN where that cannot be told."""
+        """How near each focuses at a focal length, from the lens; NaN where that cannot be known."""
         is_zoom = self.focal_min_mm != self.focal_max_mm
         return np.asarray(
             closest_object_distance_m(focal_length_mm, self.max_magnification, self.close_focus_m, is_zoom)
@@ -184,7 +184,7 @@ def lens_table(lenses: Sequence[Lens]) -> LensTable:
 
 
 def needed(wanted: WantedLens, sensor: Sensor, by: str = "diagonal") -> Needed:
-    """The settings that make the wanted picture on a sensor.
+    """The settings that take the wanted picture on a sensor.
 
     Parameters
         wanted, sensor: the two
@@ -246,7 +246,7 @@ class Matches:
         cannot be closed so far
     light_short: how many stops less light the whole picture gets at the setting; apart from the pupil where the view is
         another
-    closest_m: how near it focuses there, for a range at the worse end, from the lens; NaN where that cannot be told
+    closest_m: how near it focuses there, for a range at the worse end, from the lens; NaN where that cannot be known
     too_near: whether the picture is nearer than that, so that the lens does not make it however it is set
     covered: share of the range that it reaches, counted in logarithms
     status: of Nearness
@@ -278,7 +278,7 @@ def match(wanted: WantedLens, sensor: Sensor, lenses: LensTable, by: str = "diag
     Parameters
         wanted: the picture
         sensor: on which the lenses are set
-        lenses: as arrays; a fisheye makes no rectilinear picture and is put among those that cannot
+        lenses: as arrays; a fisheye takes no rectilinear picture and is put among those that cannot
         by: measure of the crop factor
     Returns
         Matches

@@ -252,7 +252,7 @@ class Lens:
 class Rig:
     """A body with a lens as set. Focal length and f-number are the lens's own; `converter` multiplies both.
 
-    distance_m: the rig's own distance, where each rig stands at its own; None for the brief's
+    distance_m: the rig's own distance, where each rig is at its own; None for the brief's
     take_rest: where the variable that follows stops at a limit, the other one takes the rest
     converter_weight_g: 0 without a converter; None where its weight is not known
     mode: which of the body's modes records; None for the whole sensor

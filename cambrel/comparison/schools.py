@@ -1,6 +1,4 @@
-"""What the schools of a comparison go by, rig by rig: the same for its figures, for what is advised, and for why they
-are so.
-"""
+"""What the schools of a comparison need to know of each rig: the same for figures, advice and explanations."""
 
 from __future__ import annotations
 
@@ -38,7 +36,7 @@ def held_by(
         focal_length_mm, image_distance_mm: [mm]
         steadied_stops: what stabilises each, 0 where that is not known
     Returns
-        what a school of the hand goes by
+        what a school of the hand depends on
     """
     stops = steadied_stops + (MONOPOD_STOPS if support_of(brief) == "monopod" else 0.0)
     return Held(focal_length_mm, frames.crop, stops, image_distance_mm, frames.coc_mm, conventions.shake_arc_s)
@@ -53,7 +51,7 @@ def under_stars(frames: Frames[N], focal_length_mm: N, f_number: N, declination_
         f_number: as set
         declination_deg: where they look on the sky [degrees]
     Returns
-        what a school of the stars goes by
+        what a school of the stars depends on
     """
     return UnderStars(
         focal_length_mm,
@@ -76,7 +74,7 @@ def shown_by(brief: Brief, conventions: Conventions, resolved_per_mm: N, long_si
         long_side_mm: of the frame [mm]
         pixels_along: that side
     Returns
-        what a school of good enough goes by
+        what a school of good enough depends on
     """
     return Resolved(
         resolved_per_mm,

@@ -104,7 +104,7 @@ def codes(
     image: Array,
     timed: NDArray[np.bool_],
 ) -> dict[str, Array]:
-    """How far each demand is met; timed: whether all is known that the shutter goes by.
+    """How far each demand is met; timed: whether all is known that the shutter depends on.
 
     Parameters
         short: by the names of FAILS, by how much each is missed [stops]
@@ -114,7 +114,7 @@ def codes(
         seen: whether there is an image
         asks_range: whether more than the subject must be sharp
         image: what the lens covers of the frame, unknown where it does not say
-        timed: whether all is known that the shutter goes by
+        timed: whether all is known that the shutter depends on
     Returns
         by the names of FAILS, places in STATUSES
     """

@@ -1,4 +1,4 @@
-"""The slowest usable shutter of the rigs of a comparison, and what binds it."""
+"""The slowest usable shutter of the rigs of a comparison, and what limits it."""
 
 from __future__ import annotations
 
@@ -34,7 +34,7 @@ class Steady:
     limits_s: dict[str, float]
     slowest_s: float
     binds: str
-    """What binds, in words."""
+    """What limits, in words."""
     iso: float
     looks_like_iso: float
     """At which the reference is as noisy over the whole picture; unknown where nothing limits the shutter."""
@@ -48,7 +48,7 @@ def held(comparison: Comparison, rig: RigFigures, stops: float | None = None) ->
         rig: one of it
         stops: that its stabiliser gives; all that it has by default
     Returns
-        what a school of the hand goes by
+        what a school of the hand depends on
     """
     given = (rig.rig.body.steadied_stops(rig.carrier.lens) or 0.0) if stops is None else stops
     s = rig.settings
@@ -74,7 +74,7 @@ def held_s(comparison: Comparison, rig: RigFigures, stops: float | None = None) 
 
 
 def steady(comparison: Comparison, rig: RigFigures) -> Steady | None:
-    """What binds a rig's shutter; None for one that sees nothing.
+    """What limits a rig's shutter; None for one that sees nothing.
 
     Parameters
         comparison: worked out
@@ -131,11 +131,11 @@ def as_noisy_iso(comparison: Comparison, rig: RigFigures, iso: float) -> float:
 
 
 def says_steady(rig: RigFigures, found: Steady) -> Sentence:
-    """The slowest usable shutter, what binds it, what ISO that means, and whether the shutter in force keeps to it.
+    """The slowest usable shutter, what limits it, what ISO that means, and whether the shutter in force keeps to it.
 
     Parameters
         rig: whose shutter it is
-        found: what binds it
+        found: what limits it
     Returns
         one sentence with its figures
     """

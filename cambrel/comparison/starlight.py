@@ -30,7 +30,7 @@ class Starlight:
 
     declination_deg: float
     by_school_s: Mapping[str, float]
-    """How long stars stay points, by the keys of STAR_SCHOOLS; unknown where a school goes by what is not known."""
+    """How long stars stay points, by the keys of STAR_SCHOOLS; unknown where a school depends on what is not known."""
     allowed_mm: float
     middle_s: float
     worst_s: float
@@ -91,13 +91,13 @@ def starlight(comparison: Comparison, rig: RigFigures, declination_deg: float) -
 
 
 def below_stars(rig: RigFigures, declination_deg: float) -> UnderStars:
-    """What of a rig the seconds of stars go by.
+    """What of a rig the seconds of stars depend on.
 
     Parameters
         rig: worked out
         declination_deg: where it looks on the sky [degrees]
     Returns
-        what a school of the stars goes by
+        what a school of the stars depends on
     """
     return under_stars(rig.frames, rig.settings.focal_length_mm, rig.settings.f_number, declination_deg)
 
@@ -111,7 +111,7 @@ def longest_as_points_s(comparison: Comparison, rig: RigFigures, declination_deg
         declination_deg: where it looks on the sky [degrees]
         school: a key of STAR_SCHOOLS; by default the one in force
     Returns
-        [s]; NaN where what it goes by is not known
+        [s]; NaN where what it depends on is not known
     """
     return float(STAR_SCHOOLS[school or comparison.conventions.star_rule].value(below_stars(rig, declination_deg)))
 

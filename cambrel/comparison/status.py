@@ -15,5 +15,5 @@ class Status(StrEnum):
 
     @property
     def key(self) -> str:
-        """What a style goes by, whatever it reads."""
+        """What a style depends on, whatever it reads."""
         return self.name.lower()

@@ -29,7 +29,7 @@ from cambrel.optics.steadiness import HAND_SCHOOLS
 LONGEST_HELD_S = 1.0
 """No hand holds longer, whatever the stabiliser."""
 STARS_F_NUMBER = 2.8
-"""At which stars are taken to be photographed, where their seconds go by the f-number, which follows from the seconds.
+"""The f-number at which stars are taken to be photographed, where their seconds depend on it and it on the seconds.
 """
 
 
@@ -84,7 +84,7 @@ def limits(scene: BriefScene, conventions: Conventions, backs: Bodies, glass: Le
 def _limits_s(
     scene: BriefScene, conventions: Conventions, backs: Bodies, steadied: Array, at: Framed, frames: Frames[Array]
 ) -> dict[str, Array]:
-    """Each limit; NaN where what it goes by is not known."""
+    """Each limit; NaN where what it depends on is not known."""
     brief, f, v = scene.brief, at.focal_mm, at.behind_mm
     slowest = dict.fromkeys(("hands", "movement", "stars", "brief", "body"), np.full_like(f, inf))
     if support_of(brief) != "tripod":

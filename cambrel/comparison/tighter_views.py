@@ -53,7 +53,7 @@ def ways(comparison: Comparison, rig: RigFigures) -> tuple[Way, ...]:
         comparison: worked out
         rig: one of it
     Returns
-        in the order in which they are told; none for the tightest itself, or one that sees nothing
+        in the order in which they are shown; none for the tightest itself, or one that sees nothing
     """
     goal = tightest(comparison)
     if goal is None or not rig.settings.focusable:
@@ -67,7 +67,7 @@ def ways(comparison: Comparison, rig: RigFigures) -> tuple[Way, ...]:
     nearer = replace(
         brief, distance_m=there, focus_distance_m=None if brief.focus_distance_m is None else there + offset
     )
-    # as far as it is focused the field goes by the image distance
+    # as far as it is focused the field depends on the image distance
     focal = float(
         focal_length_for_image_distance_mm(times * rig.view.image_distance_mm, rig.settings.object_distance_m)
     )

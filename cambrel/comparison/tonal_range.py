@@ -37,7 +37,7 @@ class Range:
     by: Mapping[str, float]
     pixel: FullPixel
     is_stated: bool = False
-    """Whether it goes by what the maker states, not by the model."""
+    """Whether it depends on what the maker states, not by the model."""
 
 
 def range_of(comparison: Comparison, rig: RigFigures, iso: float) -> Range | None:

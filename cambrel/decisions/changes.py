@@ -93,7 +93,7 @@ class AddedThings:
 
 @dataclass(frozen=True)
 class KitChange:
-    """What comes and what goes (by their numbers; None for nothing), the share of the pictures that it turns, made
+    """What comes and what goes (by their numbers; None for nothing), the share of the pictures that it wins, made
     where they were not, half where they were just missed, and by how much the kit then weighs and costs more; NaN where
     that is not known."""
 
@@ -110,7 +110,7 @@ class KitChange:
 
 @dataclass(frozen=True)
 class TellingChanges:
-    """The changes that turn most, the most first; those that lose nothing and are lighter; and what would turn most of
+    """The changes that win most, the most first; those that lose nothing and are lighter; and what would win most of
     all that is not wanted.
     """
 
@@ -148,7 +148,7 @@ def search(
     rigs_of: RigsOf,
     conventions: Conventions,
 ) -> Iterator[tuple[float, TellingChanges | None]]:
-    """The single changes to a kit that turn most of the pictures, looked for in steps.
+    """The single changes to a kit that win most of the pictures, looked for in steps.
 
     Parameters
         pictures: that one makes
@@ -205,7 +205,7 @@ def turns_at_most(
     conventions: Conventions,
     made: Sequence[float],
 ) -> float:
-    """What any wanted change turns at most, by the settings that are asked alone.
+    """What any wanted change wins at most, by the settings that are asked alone.
 
     Parameters
         pictures: that one makes
@@ -330,7 +330,7 @@ def _rest(bag: KitRigs, change: KitChange) -> Sequence[Rig]:
 def _of_additions(
     bag: KitRigs, offered: AddedThings, weights: Array, now: Array, left: Array, best: Array
 ) -> Iterator[KitChange]:
-    """What each change turns at most; only those that turn something, or lose nothing and weigh less."""
+    """What each change wins at most; only those that win something, or lose nothing and weigh less."""
     for goes in (None, *range(len(bag.things))):
         gone = None if goes is None else bag.things[goes]
         base = now if goes is None else left[goes]
@@ -385,7 +385,7 @@ def _by_gain(change: KitChange) -> tuple[float, ...]:
 
 
 def _worth_looking_at(likely: list[KitChange]) -> list[KitChange]:
-    """Those that turn most for the least; not more than are soon worked out."""
+    """Those that win most for the least; not more than are soon worked out."""
     turning = [change for change in likely if change.gain > LEVEL_SHARE]
     front = sorted((change for change in _marked(turning) if change.is_undominated), key=_by_gain)
     chosen = list(front[: MOST_LOOKED_AT // 2])
@@ -398,7 +398,7 @@ def _worth_looking_at(likely: list[KitChange]) -> list[KitChange]:
 
 
 def _marked(found: list[KitChange]) -> list[KitChange]:
-    """By what they turn, each marked where no other turns as much for less weight and less money."""
+    """By what they turn, each marked where no other wins as much for less weight and less money."""
     found = sorted(found, key=_by_gain)
     marked = []
     best: dict[str, list[KitChange]] = {}

@@ -1,4 +1,4 @@
-"""Which kit makes which pictures: the best rig of every kit for every picture, and what limits a kit.
+"""Which kit can take which pictures: the best rig of every kit for every picture, and what limits a kit.
 
 The best rig of a kit is the first by status, then by the least room it leaves, then by grams, then by name, and by
 nothing else.
@@ -27,7 +27,7 @@ from cambrel.optics.quantities import Array, DomainError
 ORDER = (Status.DOES, Status.NEARLY, Status.UNKNOWN, Status.CANNOT)
 SCORE = {Status.DOES: 1.0, Status.NEARLY: 0.5, Status.CANNOT: 0.0, Status.UNKNOWN: 0.0}
 LEVEL_SHARE = 0.05
-"""Of one's pictures: kits that differ by no more are level."""
+"""Of one's pictures: kits that differ by no more are even."""
 AT_BEST = Hold(is_best=True)
 UNFRAMED = Check("how wide it is framed is not known", {}, "framing", Status.UNKNOWN)
 
@@ -42,7 +42,7 @@ class PictureShare:
 
 @dataclass(frozen=True)
 class BestRig:
-    """A picture as a kit makes it best: the number of its rig in the kit, where that stands in a comparison, and how
+    """A picture as a kit takes it best: the number of its rig in the kit, where that stands in a comparison, and how
     far it makes the picture.
     """
 
@@ -98,7 +98,7 @@ def choose(
             places = places_of(asked.status)
             for kit, (first, after) in enumerate(pairwise(starts)):
                 if first < after:
-                    # the last key decides first; of what is level the first by name
+                    # the last key decides first; where they are even the first by name
                     order = np.lexsort((weights[first:after], -asked.margin_stops[first:after], places[first:after]))
                     best[kit] = first + int(order[0])
         looked_at = _looked_at(picture.brief, {index: rigs[index] for index in best.values()}, conventions)
@@ -161,7 +161,7 @@ def share_made(pictures: Sequence[PictureShare], cells: Sequence[BestRig | None]
 
 
 def limits(pictures: Sequence[PictureShare], cells: Sequence[BestRig | None]) -> str:
-    """What fails most often where a kit does not make a picture; empty where it makes all.
+    """What fails most often where a kit cannot take a picture; empty where it can take all.
 
     Parameters
         pictures: that one makes
@@ -208,7 +208,7 @@ def is_as_good(one: Sequence[BestRig | None], other: Sequence[BestRig | None]) -
 
 
 def makes(cell: BestRig | None) -> bool:
-    """Whether a kit makes a picture.
+    """Whether a kit can take a picture.
 
     Parameters
         cell: the best rig of a kit for it, None where it has none

@@ -1,6 +1,6 @@
-"""How sure a choice between kits is: what it goes by is changed, one thing at a time, and all is worked out again.
+"""How sure a choice between kits is: what it depends on is changed, one thing at a time, and all is worked out again.
 
-Firm: the same word every time. Holds: sometimes level, never reversed. Open: reversed by at least one change.
+Sure: the same kit leads every time. Likely: even now and then, never reversed. Could go either way: reversed once.
 """
 
 from __future__ import annotations
@@ -33,7 +33,7 @@ class Sure(StrEnum):
 
 @dataclass(frozen=True)
 class Sureness:
-    """Of two kits: which is ahead (1 the first, -1 the second, 0 level), how sure that is, and the changes that make
+    """Of two kits: which is ahead (1 the first, -1 the second, 0 even), how sure that is, and the changes that make
     another word of it.
     """
 

@@ -1,6 +1,4 @@
-"""The kinds of questions, in the order in which they are learnt: each is one object, and nothing elsewhere goes by its
-key.
-"""
+"""The kinds of questions, in the order of learning. Each is one object, and nothing elsewhere depends on its key."""
 
 from __future__ import annotations
 

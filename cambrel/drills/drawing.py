@@ -151,7 +151,7 @@ def drawn(
         random: that draws it
         pool: cameras and lenses to draw from
         conventions: the reader's
-        to_judge: a sentence is judged, so that nothing may be nearly level
+        to_judge: a sentence is judged, so that nothing may be nearly the same
         is_seen: two pictures are told apart, so that everybody has to see it
     Returns
         the case

@@ -75,7 +75,7 @@ def total(given: Given) -> Working:
 
 
 def total_slips(given: Given, right: float) -> dict[str, float]:
-    """Those who go by the side in place of the area, by none, the wrong way, or tell the ratio for stops."""
+    """Those who depend on the side in place of the area, by none, the wrong way, or tell the ratio for stops."""
     ratio = given.other.area_mm2 / given.one.area_mm2
     return {"linear": right / 2, "unchanged": 0.0, "inverted": -right, "ratio": ratio if ratio > 1 else -1 / ratio}
 
@@ -88,7 +88,7 @@ def total_sizes(given: Given) -> tuple[float, float]:
 
 @dataclass(frozen=True)
 class _Gathering:
-    """What gathers the light that noise goes by, as a school judges it: its area on either frame, and its name."""
+    """What gathers the light that noise depends on, as a school judges it: its area on either frame, and its name."""
 
     area_mm2: Callable[[Sensor], float]
     name: str
@@ -128,7 +128,7 @@ def noise(given: Given) -> Working:
 
 
 def noise_slips(given: Given, right: float) -> dict[str, float]:
-    """Those who leave the ISO as it is, go by the other school, by the side, or the wrong way."""
+    """Those who leave the ISO as it is, depend on the other school, by the side, or the wrong way."""
     ratio = gathering_ratio(given)
     collector = NOISE_SCHOOLS[given.noise].collector
     other_school = next(key for key, school in NOISE_SCHOOLS.items() if school.collector != collector)
@@ -162,7 +162,7 @@ def close(given: Given) -> Working:
 
 
 def close_slips(given: Given, right: float) -> dict[str, float]:
-    """Those who see no cost, take it once, or go by the magnification on full frame."""
+    """Those who see no cost, take it once, or depend on the magnification on full frame."""
     m = given.magnification
     against_full_frame = m * crop_factor(given.other, by=given.crop_by)
     return {

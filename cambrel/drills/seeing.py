@@ -153,7 +153,7 @@ def circle(given: Given) -> Working:
 
 
 def circle_slips(given: Given, right: float) -> dict[str, float]:
-    """Those who go by the side in place of the area, by none, or by the width."""
+    """Those who depend on the side in place of the area, by none, or by the width."""
     whole, *_ = (float(term.value.value) for term in circle(given).terms)
     shares = given.circle_mm / given.other.diagonal_mm, given.circle_mm / given.other.width_mm
     return {"linear": whole * shares[0], "unchanged": whole, "by_width": whole * min(1.0, shares[1]) ** 2}

@@ -71,7 +71,7 @@ def f_number_for_blur(
 def dissolving_mm(
     focal_length_mm: Quantity, f_number: Quantity, object_distance_m: Quantity, point_distance_m: Quantity
 ) -> Quantity:
-    """Size at a distance below which detail dissolves into its blur, A |x - u| / u.
+    """Size at a distance below which detail is lost in its blur, A |x - u| / u.
 
     It is the blur disc carried back to where the point is, so no format and no magnification is in it: the pupil and
         the two distances alone.

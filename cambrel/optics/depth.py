@@ -45,8 +45,9 @@ class DepthOfField:
 
 @dataclass(frozen=True)
 class Viewed:
-    """A frame in use, and how its picture is looked at: what a circle of confusion may go by. Lengths in mm, scalars or
-    arrays.
+    """A frame in use, and how its picture is looked at: what a circle of confusion may depend on.
+
+    Lengths in mm, scalars or arrays.
 
     pixel_pitch_um: NaN where it is not known; full_frame_diagonal_mm: of full frame, cropped alike
     viewing_distance_mm, shown_long_side_mm, lines_per_mm: of the print and the eye; None where nobody said
@@ -177,7 +178,7 @@ CIRCLE_OF_CONFUSION_SCHOOLS: Choices[CircleOfConfusion] = by_key(
 
 
 def viewed(sensor: Sensor, full_frame: Sensor = FULL_FRAME, **shown: Quantity) -> Viewed:
-    """What a circle of confusion may go by, from a frame.
+    """What a circle of confusion may depend on, from a frame.
 
     Parameters
         sensor: the frame in use, after any output crop

@@ -1,4 +1,4 @@
-"""Equivalence between formats: focal length, f-number and ISO that make the same picture. Crop factors are against one
+"""Equivalence between formats: focal length, f-number and ISO that take the same picture. Crop factors are against one
 shared reference.
 
 At infinity the simple rules below are exact. Close up `same_picture_focal_length_mm` is exact and the simple rule is
@@ -75,7 +75,7 @@ def iso_for_same_brightness(iso: Quantity, effective_from: Quantity, effective_t
 
 
 def same_picture_focal_length_mm(focal_length_mm: Quantity, object_distance_m: Quantity, k: Quantity) -> Quantity:
-    """Focal length that makes the same picture from the same spot, exactly: v2 = k v1, f2 = 1 / (1/u + 1/v2).
+    """Focal length that takes the same picture from the same spot, exactly: v2 = k v1, f2 = 1 / (1/u + 1/v2).
 
     Parameters
         focal_length_mm: of the first rig [mm]

@@ -248,7 +248,7 @@ def closest_object_distance_m(
         max_magnification, close_focus_m: as they are stated; NaN where one is not
         is_zoom: whether the focal length can be changed
     Returns
-        object distance [m]; NaN where it cannot be told
+        object distance [m]; NaN where it cannot be known
     Source
         "Optics", the Gaussian lens equation
     """

@@ -299,7 +299,7 @@ def dynamic_range_stops(
     pixels: Quantity | None = None,
     output_pixels: Quantity | None = None,
 ) -> Quantity:
-    """From the brightest that is recorded to the darkest that is still told from noise.
+    """From the brightest that is recorded to the darkest that still stands out from noise.
 
     Parameters
         saturation_e: of one pixel [e-], scalar or array
@@ -307,7 +307,7 @@ def dynamic_range_stops(
         snr_floor: signal to noise of the darkest: 1 for the engineer, 20 over the whole picture for the photographer
         pixels, output_pixels: of the frame and of the picture shown, where the floor is one of the whole picture
     Returns
-        [stops]; below 0 where nothing is told from noise
+        [stops]; below 0 where nothing stands out from noise
     """
     floor = positive("snr_floor", snr_floor)
     if pixels is not None:

@@ -86,7 +86,7 @@ class Noisy:
 class NoiseSchool(School[Noisy]):
     """Whose noise is judged. value: signal to noise as it judges it
 
-    scale: what the signal to noise of one pixel is multiplied by; unknown (NaN) where the school goes by pixels that
+    scale: what the signal to noise of one pixel is multiplied by; unknown (NaN) where the school depends on pixels that
         are not known
     judged: where it is looked at, as it reads after "clean"; size: at which size that is
     collector: what collects the light that it judges, the frame or a pixel
@@ -175,7 +175,7 @@ class FullPixel:
 class RangeSchool(School[FullPixel]):
     """Down to where a tone counts as held. value: the range of a frame [stops]
 
-    snr_floor: what the darkest must be told from noise by; is_judged: as noise is judged, else in one pixel
+    snr_floor: what the darkest must stand out from noise by; is_judged: as noise is judged, else in one pixel
     column: as its figure is headed; explains: what that figure is
     """
 
@@ -247,7 +247,7 @@ def judged_snr(
         output_pixels: of the picture shown
         school: a key of NOISE_SCHOOLS
     Returns
-        ratio; NaN where the school goes by pixels that are not known
+        ratio; NaN where the school depends on pixels that are not known
     References
         EMVA 1288, signal to noise ratio; ISO 15739, noise of a scene at one output size
     """
@@ -286,7 +286,7 @@ def iso_as_noisy(
         output_pixels: of the picture shown
         school: a key of NOISE_SCHOOLS, by which noise is judged
     Returns
-        ISO of the other; NaN where the school goes by pixels that are not known
+        ISO of the other; NaN where the school depends on pixels that are not known
     """
     wanted = judged_snr(MID_GREY_LUX_S / positive("iso", iso), one, output_pixels, school)
     return iso_for_judged_snr(wanted, other, output_pixels, school)

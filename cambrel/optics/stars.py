@@ -208,8 +208,9 @@ def _declination(value: Quantity) -> Quantity:
 
 @dataclass(frozen=True)
 class UnderStars:
-    """A camera that stands still under the stars: what their seconds may go by. Scalars or arrays, NaN where something
-    is not known.
+    """A camera that stands still under the stars: what their seconds may depend on.
+
+    Scalars or arrays, NaN where something is not known.
     """
 
     focal_length_mm: Quantity
@@ -227,7 +228,7 @@ class StarSchool(School[UnderStars]):
     """How long stars stay points. value: the longest shutter [s]
 
     mark: what it is marked by where there is little room; explains: what it takes into account, and what not
-    asks: the conventions that it goes by itself
+    asks: the conventions that it depends on itself
     """
 
     mark: str = ""

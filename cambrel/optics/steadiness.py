@@ -83,7 +83,7 @@ def seconds_for_shake(
 
 @dataclass(frozen=True)
 class Held:
-    """A camera in a hand: what its slowest shutter may go by. Scalars or arrays.
+    """A camera in a hand: what its slowest shutter may depend on. Scalars or arrays.
 
     stabilisation_stops: what steadies it, in all; coc_mm: what still counts as sharp, NaN where that is not known
     arc_seconds_per_s: how fast the reader's own hand turns

@@ -1,4 +1,4 @@
-"""The kinds of trial, in the order in which they are offered: each is one object, and nothing elsewhere goes by its
+"""The kinds of trial, in the order in which they are offered: each is one object, and nothing elsewhere depends on its
 key.
 """
 

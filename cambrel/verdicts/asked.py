@@ -1,4 +1,4 @@
-"""Who makes the picture that is asked for, and who does not: the two rigs that differ most in it, with the demand that
+"""Who can take the wanted picture and who cannot: the two rigs that differ most in it, with the demand that
 decides.
 """
 
@@ -67,7 +67,7 @@ def at_its_best(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
     ),
 )
 def both_at_best(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
-    """Two rigs that both make the picture: which is cleaner, and which is lighter to carry."""
+    """Two rigs that both can take the picture: which is cleaner, and which is lighter to carry."""
     if comparison.asked is None:
         return
     done = fulfilment(comparison)

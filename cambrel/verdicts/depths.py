@@ -33,7 +33,7 @@ def _judge(comparison: Comparison) -> Figure:
 
 
 def _kept(a: RigFigures, b: RigFigures) -> str:
-    """What is the same between two rigs, of what depth of field goes by; empty where nothing is."""
+    """What is the same between two rigs, of what depth of field depends on; empty where nothing is."""
     s, t = a.settings, b.settings
     same = {
         "same view": same_view(a, b),

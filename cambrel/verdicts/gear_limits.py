@@ -207,7 +207,7 @@ def _nowhere(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 @rig_rule
 @rests_on("coc", says="You judge sharpness by pixels, and the record does not say how many there are.")
 def unknown_depth(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
-    """Depth of field that goes by pixels which nobody gave."""
+    """Depth of field that depends on pixels which nobody gave."""
     if b.settings.focusable and is_unknown(b.frames.coc_mm):
         text = "{b}'s pixel count is not on record, so its depth of field by two pixels is unknown."
         yield say("unknown_depth", Topic.DEPTH, 1.0, text, b)

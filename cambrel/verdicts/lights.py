@@ -51,7 +51,7 @@ def cleaner_stops(a: RigFigures, b: RigFigures) -> float:
     Parameters
         a, b: of one comparison
     Returns
-        [stops]; NaN where that goes by pixels that are not known
+        [stops]; NaN where that depends on pixels that are not known
     """
     one, other = a.light.snr, b.light.snr
     return 2 * log2(other / one) if one > 0 and other > 0 else nan

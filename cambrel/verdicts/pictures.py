@@ -34,7 +34,7 @@ from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, by_ratio, by_stop
 
 
 def _shown_alike(a: RigFigures, b: RigFigures) -> bool:
-    """One format with one setting: that this makes one picture goes without saying."""
+    """One format with one setting: that the picture is the same goes without saying."""
     same_frame = abs(b.frames.crop / a.frames.crop - 1) <= LEVEL_VIEW
     same_focal = abs(b.settings.focal_length_mm / a.settings.focal_length_mm - 1) <= LEVEL_VIEW
     return same_frame and same_focal and abs(aperture_stops(b.settings.f_number, a.settings.f_number)) <= LEVEL_STOPS
@@ -53,7 +53,7 @@ def _shown_alike(a: RigFigures, b: RigFigures) -> bool:
     ),
 )
 def same_picture(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
-    """Both make the same picture: view, depth and blur alike."""
+    """Both take the same picture: view, depth and blur alike."""
     nearly = abs(view_ratio(a, b) - 1) <= EQUIVALENT_VIEW
     if not (nearly and same_spot(a, b) and same_focus(a, b)) or _shown_alike(a, b):
         return
@@ -65,7 +65,7 @@ def same_picture(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterat
     }
     apart = pupil_stops(a, b)
     if abs(apart) <= LEVEL_STOPS:
-        # what does not fit makes no picture at all; the mount and the image circle have their own sentences
+        # what does not fit takes no picture at all; the mount and the image circle have their own sentences
         if goes_together(a) and goes_together(b):
             yield _equivalent(comparison, a, b, settings)
         return

@@ -78,7 +78,7 @@ def ranked(all_said: list[Verdict], comparison: Comparison) -> list[Verdict]:
         all_said: of one comparison
         comparison: that one
     Returns
-        in the order in which they are told
+        in the order in which they are shown
     """
     part = {(key, verdict.rigs[-1]) for verdict in all_said for key in verdict.subsumes}
     kept = [verdict for verdict in all_said if (verdict.key, verdict.rigs[-1]) not in part]

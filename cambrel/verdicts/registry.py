@@ -37,10 +37,10 @@ class Topic(Enum):
 class Verdict(Sentence):
     """A computed sentence about a comparison.
 
-    key: of the rule; size: its difference in multiples of the smallest worth saying, 0 for what is level, infinite for
-        what cannot be;
-    rigs: of which it speaks, the one it is about last; subsumes: keys of verdicts about the same rig that say a part of
-        this one
+    key: of the rule
+    size: its difference, in multiples of the smallest worth saying: 0 for what is the same, infinite for what cannot be
+    rigs: of which it speaks; the one that it is about comes last
+    subsumes: keys of verdicts about the same rig that say a part of this one
     """
 
     key: str
@@ -76,7 +76,7 @@ SAYS: dict[str, str] = {}
 
 
 def rests_on(*lines: str, of: tuple[str, ...] = (), says: str = "") -> Callable[[T], T]:
-    """Say which figures a rule goes by.
+    """Say which figures a rule depends on.
 
     Parameters
         lines: keys of figures

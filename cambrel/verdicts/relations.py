@@ -12,7 +12,7 @@ from cambrel.wording.sentences import LEVEL_DEPTH, LEVEL_VIEW
 
 ROUNDING = 1e-9
 EQUIVALENT_VIEW = 0.02
-"""Views no farther apart than this, with the same pupil, make equivalent pictures; a gap that is no larger never leads.
+"""Views no farther apart than this, with the same pupil, are equivalent; a gap that is no larger never leads.
 """
 NEAR_HYPERFOCAL = 0.5
 """Focused beyond this share of it, depth of field grows much faster than what makes it."""
@@ -52,7 +52,7 @@ def same_spot(a: RigFigures, b: RigFigures) -> bool:
 
 
 def same_focus(a: RigFigures, b: RigFigures) -> bool:
-    """Whether both are focused at one distance; at two, the same view and pupil still make two pictures.
+    """Whether both are focused at one distance; at two, the same view and pupil still take two different pictures.
 
     Parameters
         a, b: of one comparison
@@ -64,7 +64,7 @@ def same_focus(a: RigFigures, b: RigFigures) -> bool:
 
 
 def depth_level(a: RigFigures, b: RigFigures) -> bool:
-    """Whether depths of field are level: both limits alike, also when far is infinite.
+    """Whether depths of field are the same: both limits alike, also when far is infinite.
 
     Parameters
         a, b: of one comparison

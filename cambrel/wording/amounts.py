@@ -55,7 +55,7 @@ def n_stop(amount: float) -> str:
 
 
 def signed_stops(amount: float) -> str:
-    """Stops with their sign; a difference that rounds to nothing is level.
+    """Stops with their sign; a difference that rounds to nothing is none.
 
     Parameters
         amount: [stops]

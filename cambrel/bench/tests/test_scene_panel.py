@@ -13,7 +13,7 @@ from unittest.mock import patch
 
 import numpy as np
 from django.conf import settings
-from django.test import TestCase
+from django.test import TestCase, tag
 from jsonschema import Draft202012Validator
 from PIL import Image
 
@@ -43,6 +43,7 @@ def shot(bench, index=0, **options):
     return rig_shot(bench, comparison, comparison.of(index), **options)
 
 
+@tag("long")
 class PictureTests(TestCase):
     def setUp(self):
         self.token = shot(home_bench()).token()

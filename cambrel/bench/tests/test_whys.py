@@ -8,7 +8,7 @@ from dataclasses import replace
 from html import unescape
 from urllib.parse import parse_qs, urlsplit
 
-from django.test import TestCase
+from django.test import TestCase, tag
 from django.urls import reverse
 
 from cambrel.bench.sample_benches import home_bench
@@ -28,6 +28,7 @@ from cambrel.wording import METRES
 LINK = re.compile(r'<a class="term why"\s+href="([^"]+)"')
 
 
+@tag("long")
 class WhyTests(TestCase):
     def why(self, bench=None, **asked):
         query = {"card": "1", **asked} | ({} if bench is None else {"b": encode(bench)})

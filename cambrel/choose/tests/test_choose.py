@@ -9,6 +9,7 @@ from dataclasses import replace
 from html import unescape
 from math import log2
 
+from django.test import tag
 from django.urls import reverse
 
 from cambrel.bench.reading import read
@@ -27,6 +28,7 @@ from cambrel.shelf.models import Adapter, Body, Kit, Lens
 from cambrel.shelf.tests.test_shelf import ShelfTestCase
 
 
+@tag("long")
 class ChooseTests(ShelfTestCase):
     def page(self, **sent):
         return self.client.get(reverse("choose:choose"), sent)

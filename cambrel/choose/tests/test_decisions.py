@@ -8,6 +8,7 @@ from pathlib import Path
 
 import jsonschema
 from django.conf import settings
+from django.test import tag
 from django.urls import reverse
 
 from cambrel.choose.models import KeptDecision
@@ -69,6 +70,7 @@ class TryingTests(DecisionTestCase):
         self.assertEqual(self.page(kit=kit.pk, what=f"{kit.pk}::lens-{theirs.pk}").context["tried"], [])
 
 
+@tag("long")
 class MustsTests(DecisionTestCase):
     def test_each_must_takes_out_what_has_it_not_and_says_what_that_costs(self):
         def rigs(**sent):
@@ -221,6 +223,7 @@ class BroughtInTests(DecisionTestCase):
         self.assertGreater(made[0], made[1])
 
 
+@tag("long")
 class KeepingTests(DecisionTestCase):
     def keep(self, **more):
         token = self.page(kit=[self.kit("Lineside bag").pk, self.kit("Day off bag").pk]).context["token"]

@@ -5,6 +5,7 @@ from dataclasses import replace
 from unittest import mock
 
 from django.core.cache import cache
+from django.test import tag
 from django.urls import reverse
 
 from cambrel.choose import helping
@@ -22,6 +23,7 @@ HALF = ("platform-party", "engine-shed", "gauge-face", "whole-yard")
 """Pictures that are left out, so that what would help is found in half the time."""
 
 
+@tag("long")
 class HelpingTests(DecisionTestCase):
     def lines(self, **sent):
         answer = self.client.get(reverse("choose:helping"), sent)

@@ -5,6 +5,7 @@ from itertools import combinations, pairwise
 from math import inf
 from unittest import TestCase
 
+from django.test import tag
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -62,6 +63,7 @@ def drawings_of(compared, width=WIDTHS[-1]):
     ]
 
 
+@tag("long")
 class AllDrawingsTests(TestCase):
     def assert_tidy(self, drawing: Drawing, because):
         sheet = Rect(0, 0, drawing.width, drawing.height)

@@ -6,7 +6,7 @@ from dataclasses import replace
 from unittest.mock import patch
 
 import numpy as np
-from django.test import TestCase
+from django.test import TestCase, tag
 from django.urls import reverse
 
 from cambrel.field import proofs, standin
@@ -74,6 +74,7 @@ class MeasuresTests(TestCase):
             self.of("framing", dark, (0, 0, 10, 10))
 
 
+@tag("long")
 class SimulatedCameraTests(ReturningTestCase):
     """From a sheet to its verdicts by the simulated camera, which is not what the model takes it for."""
 

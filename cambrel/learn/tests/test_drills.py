@@ -9,7 +9,7 @@ from types import SimpleNamespace
 from unittest import TestCase as PlainTestCase
 from unittest import mock
 
-from django.test import TestCase, override_settings
+from django.test import TestCase, override_settings, tag
 from django.urls import reverse
 
 from cambrel.comparison.brief import Conventions
@@ -154,6 +154,7 @@ class RoundTripTests(TransferTestCase):
                 self.assertEqual(self.statuses(self.bring((name, data))), ["same"])
 
 
+@tag("long")
 class RoundTests(TestCase):
     @classmethod
     def setUpTestData(cls):

@@ -2,7 +2,7 @@
 
 from dataclasses import replace
 
-from django.test import TestCase
+from django.test import TestCase, tag
 from django.urls import reverse
 
 from cambrel.comparison.brief import Conventions, Hold
@@ -26,6 +26,7 @@ def images(drawing):
     return [shape for shape in drawing.shapes if isinstance(shape, Image)]
 
 
+@tag("long")
 class DisputePageTests(TestCase):
     def test_every_argument_has_a_page_with_pictures_and_what_lies_outside(self):
         home = self.client.get(reverse("learn:home"))

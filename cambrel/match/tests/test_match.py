@@ -7,7 +7,7 @@ from urllib.parse import parse_qs, urlsplit
 
 import numpy as np
 from django.db import connection
-from django.test import TestCase
+from django.test import TestCase, tag
 from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 
@@ -241,6 +241,7 @@ class MatchPageTests(MatchTestCase):
         self.assertEqual((rows["Pipwren 25 mm f/1.4"].word, rows["Pipwren 25 mm f/1.4"].weight), ("unknown", "unknown"))
 
 
+@tag("long")
 class FitPageTests(MatchTestCase):
     def setUp(self):
         User.objects.filter(pk=self.owner.pk).update(shelf_version=np.random.randint(1_000, 1_000_000))

@@ -7,6 +7,7 @@ from math import hypot, inf, isinf, log2, sqrt
 from random import Random
 
 from django.http import QueryDict
+from django.test import tag
 
 from cambrel import wording
 from cambrel.comparison.brief import Conventions
@@ -61,6 +62,7 @@ def by_stops(amount, less, more=None):
     return less.format(text) if amount > 0 else (more or less).format(text)
 
 
+@tag("long")
 class MatchTruthTests(MatchTestCase):
     def reads(self, text, *values):
         """The figures of a text are these, as far as they are shown."""

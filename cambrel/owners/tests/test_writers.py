@@ -6,7 +6,7 @@ from unittest.mock import patch
 
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import SimpleTestCase, TestCase, TransactionTestCase
+from django.test import SimpleTestCase, TestCase, TransactionTestCase, tag
 from django.urls import reverse
 
 from cambrel.bench.models import SavedComparison
@@ -27,6 +27,7 @@ from cambrel.shelf.models import Kit, Lens
 BACK = {"b" * 32: {"f_number": 4.0, "shot": "none"}}
 
 
+@tag("long")
 class WritersTests(TestCase):
     def setUp(self):
         own_folder(self)

@@ -11,6 +11,8 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel.bounds.lanes import LOOK_EVERY_S, BusyError, GoneError, Lane
 
 SCRIPT = """
@@ -102,6 +104,7 @@ class Turns:
         self.wait_for(lambda: len(self.became) == before + min(waiting, 1))
 
 
+@tag("long")
 class PoolTests(TestCase):
     def setUp(self):
         self.turns = Turns(Lane("simulating", 2))

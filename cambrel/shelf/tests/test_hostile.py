@@ -8,7 +8,7 @@ import time
 from contextlib import suppress
 
 from django.core.exceptions import ValidationError
-from django.test import SimpleTestCase
+from django.test import SimpleTestCase, tag
 
 from cambrel.bounds import names
 from cambrel.exports.csv_tables import neutral, plain
@@ -72,6 +72,7 @@ def seconds(work):
     return min(taken)
 
 
+@tag("long")
 class LinearTests(SimpleTestCase):
     def test_no_reader_is_slower_than_its_text_is_long(self):
         for name, reader in READERS.items():

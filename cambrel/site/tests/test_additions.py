@@ -12,7 +12,7 @@ from django.test import SimpleTestCase, tag
 ROOT = Path(__file__).resolve().parents[3]
 
 
-@tag("slow")
+@tag("long")
 class AdditionTests(SimpleTestCase):
     def test_every_screen_with_one_more_entry_in_every_table(self):
         # tables are read as the house is put together, so that this has a process of its own

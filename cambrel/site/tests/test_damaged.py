@@ -3,7 +3,7 @@
 from unittest.mock import patch
 
 from django.db import IntegrityError, transaction
-from django.test import TestCase
+from django.test import TestCase, tag
 from django.urls import reverse
 
 from cambrel.bench.models import SavedComparison
@@ -49,6 +49,7 @@ DAMAGE = (
 )
 
 
+@tag("long")
 class DamagedTests(TestCase):
     @classmethod
     def setUpTestData(cls):

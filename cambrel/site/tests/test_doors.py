@@ -20,7 +20,7 @@ from unittest.mock import patch
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import OperationalError
-from django.test import SimpleTestCase, TestCase, override_settings
+from django.test import SimpleTestCase, TestCase, override_settings, tag
 from django.urls import reverse
 from PIL import Image
 
@@ -73,6 +73,7 @@ def large_png(wide, high):
     )
 
 
+@tag("long")
 class HostileTests(TestCase):
     def setUp(self):
         self.folder = own_folder(self)

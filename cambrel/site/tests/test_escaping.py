@@ -2,7 +2,7 @@
 opened in a browser.
 """
 
-from django.test import TestCase
+from django.test import TestCase, tag
 from django.urls import reverse
 
 from cambrel.bench.models import SavedComparison
@@ -21,6 +21,7 @@ from cambrel.shelf.models import Body, Kit, Lens
 EVIL = '"><script>1</script>'
 
 
+@tag("long")
 class EscapingTests(TestCase):
     @classmethod
     def setUpTestData(cls):

@@ -1,6 +1,6 @@
 """The glossary: every word once, explained where it stands and on its own page."""
 
-from django.test import SimpleTestCase, TestCase
+from django.test import SimpleTestCase, TestCase, tag
 
 from cambrel.wording.glossary import parts, terms
 
@@ -30,6 +30,7 @@ class GlossaryTests(SimpleTestCase):
         self.assertEqual(parts("another stop", seen), [("another stop", "")])
 
 
+@tag("long")
 class PageTests(TestCase):
     def test_every_word_has_its_place_and_its_card(self):
         page = self.client.get("/words/")

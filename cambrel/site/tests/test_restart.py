@@ -10,7 +10,7 @@ import sys
 import zipfile
 
 from django.conf import settings
-from django.test import SimpleTestCase
+from django.test import SimpleTestCase, tag
 
 VAR = settings.ROOT / "var" / "restart-test"
 DATABASE = VAR / "cambrel.sqlite3"
@@ -75,6 +75,7 @@ def run(*arguments):
     return done.returncode, done.stdout + done.stderr
 
 
+@tag("long")
 class RestartTests(SimpleTestCase):
     @classmethod
     def setUpClass(cls):

@@ -14,7 +14,7 @@ from html import unescape
 from math import inf
 from pathlib import Path
 
-from django.test import TestCase
+from django.test import TestCase, tag
 from django.urls import reverse
 
 from cambrel.bench.panels import PANELS
@@ -106,6 +106,7 @@ def benches():
     )
 
 
+@tag("long")
 class ShownTests(TestCase):
     @classmethod
     def setUpTestData(cls):

@@ -9,7 +9,7 @@ from html import unescape
 
 from django.core.signals import request_finished
 from django.db import close_old_connections
-from django.test import TestCase, override_settings
+from django.test import TestCase, override_settings, tag
 
 from cambrel.bench.sample_benches import home_bench
 from cambrel.bounds.doors import DOORS
@@ -39,6 +39,7 @@ def seen(page):
     return re.sub(r"“[^”]*”", " ", text)
 
 
+@tag("long")
 class FuzzTests(TestCase):
     @classmethod
     def setUpTestData(cls):
@@ -84,6 +85,7 @@ class FuzzTests(TestCase):
             self.assertIsNone(found, found and text[max(0, found.start() - 60) : found.end() + 40])
 
 
+@tag("long")
 class PostedFuzzTests(TestCase):
     @classmethod
     def setUpTestData(cls):

@@ -8,6 +8,8 @@ import re
 from math import hypot, log2, sqrt
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel.ask.answering import answer
 from cambrel.comparison.brief import Conventions
 from cambrel.phrases.reader import read
@@ -90,6 +92,7 @@ def judged(case, text, found, a, b):
             case.assertAlmostEqual(shown / exact, 1, delta=0.05, msg=text)
 
 
+@tag("long")
 class AskedTests(TestCase):
     def test_thousands(self):
         chance = random.Random(7)

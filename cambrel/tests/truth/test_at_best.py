@@ -10,6 +10,8 @@ from pathlib import Path
 from random import Random
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel import wording
 from cambrel.comparison.best_settings import asked
 from cambrel.comparison.engine import compare
@@ -86,6 +88,7 @@ class Sight(Eye):
         return max(made.fastest_f_number * self.converter, 0.5)
 
 
+@tag("long")
 class AtBestTests(TestCase):
     def sights(self):
         for seed, compared in best_benches():

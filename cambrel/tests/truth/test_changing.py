@@ -6,6 +6,7 @@ from math import inf, nan
 from unittest import TestCase
 
 import numpy as np
+from django.test import tag
 
 from cambrel.comparison.lenses import lenses_of
 from cambrel.decisions.changes import AddedThings, KitRigs, TellingChanges, Thing, changes
@@ -22,6 +23,7 @@ def things_currency(key, things, bag):
     return things[comes].currency if comes is not None else bag.things[goes].currency
 
 
+@tag("long")
 class ChangingTests(TestCase):
     def test_a_change_gains_what_the_kit_with_it_makes_more(self):
         met = Counter()

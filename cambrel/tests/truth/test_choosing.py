@@ -11,6 +11,8 @@ from random import Random
 from types import SimpleNamespace
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel import wording
 from cambrel.comparison.best_settings import asked
 from cambrel.comparison.brief import Hold
@@ -84,6 +86,7 @@ def scored(pictures, conventions, kits, cells):
     return rows
 
 
+@tag("long")
 class ChoosingTests(TestCase):
     def test_the_best_rig_of_a_kit_is_never_beaten_by_another(self):
         met = Counter()

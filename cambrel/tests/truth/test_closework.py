@@ -6,6 +6,8 @@ from math import inf, isfinite, log2
 from random import Random
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel import wording
 from cambrel.comparison import framing
 from cambrel.comparison.engine import compare
@@ -73,6 +75,7 @@ def frames(eye, n, near_mm, far_mm):
     return None
 
 
+@tag("long")
 class CloseworkTests(TestCase):
     def test_what_on_the_shelf_gives_a_framing(self):
         met = Counter()

@@ -5,6 +5,8 @@ from functools import cache
 from math import nan
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel import wording
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.engine import compare
@@ -68,6 +70,7 @@ def sentences(compared):
     return said + [f"{one.status} {wording.sentence(check)}" for one in fulfilment(compared) for check in one.checks]
 
 
+@tag("long")
 class ConventionTests(TestCase):
     def test_every_answer_changes_a_figure_and_a_sentence(self):
         left = {(name, other, what) for name, other, _ in answers() for what in ("figure", "sentence")}

@@ -7,6 +7,8 @@ from dataclasses import replace
 from math import inf, log2
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel.comparison.demands import DOES
 from cambrel.comparison.engine import Hold, compare
 from cambrel.comparison.fulfilment import fulfilment
@@ -79,6 +81,7 @@ def stays_as_good(now, then):
     )
 
 
+@tag("long")
 class CureTests(TestCase):
     def rigs(self):
         for seed, compared in benches():

@@ -5,6 +5,8 @@ its numbers are true.
 from math import isclose, log2
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel import wording
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.engine import Body, compare
@@ -43,6 +45,7 @@ def looked_at(key, side, chosen):
     return one.says(compared, chosen), compared, Eye(compared, 0), Eye(compared, 1)
 
 
+@tag("long")
 class DisputeTests(TestCase):
     def each(self, key):
         for chosen in choices():

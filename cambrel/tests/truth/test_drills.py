@@ -8,6 +8,7 @@ from functools import cache
 from random import Random
 from unittest import TestCase
 
+from django.test import tag
 from scipy.optimize import brentq
 
 from cambrel.comparison.brief import Conventions
@@ -86,6 +87,7 @@ def cases(kind, count=CASES, **asked):
     return [case.given for case in drawn_cases(kind, count, **asked)]
 
 
+@tag("long")
 class DrillTests(TestCase):
     def test_nobody_is_asked_about_what_the_gear_has_not(self):
         """A focal length of the lens that is named, an f-number that it can be set to, a lens on both only where it

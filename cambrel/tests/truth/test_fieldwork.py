@@ -9,6 +9,8 @@ from itertools import pairwise
 from math import inf, isfinite, log2, sqrt
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel import wording
 from cambrel.comparison.brief import Hold
 from cambrel.comparison.engine import compare
@@ -50,6 +52,7 @@ def _benches():
             continue
 
 
+@tag("long")
 class FieldworkTests(TestCase):
     def test_every_shot_can_be_set_and_shows_what_is_predicted(self):
         met = Counter()

@@ -6,6 +6,7 @@ from math import isfinite, log2, nan
 from unittest import TestCase
 
 import numpy as np
+from django.test import tag
 
 from cambrel import wording
 from cambrel.optics.stops import F_NUMBERS, ISOS
@@ -52,6 +53,7 @@ def a_log(seed):
     )
 
 
+@tag("long")
 class HabitsTests(TestCase):
     def test_every_sentence_is_what_the_pictures_say(self):
         met = Counter()

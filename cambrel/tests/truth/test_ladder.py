@@ -6,6 +6,8 @@ import re
 from math import log2
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel.drills.ladder import FACTORS, SIMPLE, f_number_rungs, iso_rungs, ladder
 from cambrel.learn.views.mental import FULL_STOPS, ISO_MARKS, factor_words, honest, stops_words
 from cambrel.optics.formats import FORMATS
@@ -29,6 +31,7 @@ SPOKEN = {
 }  # fmt: skip
 
 
+@tag("long")
 class LadderTests(TestCase):
     def test_what_photographers_carry_in_the_head_comes_out(self):
         for k, factor, stops in (

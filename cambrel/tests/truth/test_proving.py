@@ -9,6 +9,8 @@ from math import hypot, isfinite, log2
 from types import SimpleNamespace
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel.comparison.bench import Bench, Slot
 from cambrel.comparison.engine import compare
 from cambrel.field.measuring import as_row
@@ -41,6 +43,7 @@ def seen(taken, what, index):
     }[what]()
 
 
+@tag("long")
 class ProvingTests(TestCase):
     def test_every_outcome_is_that_of_the_figure_at_the_settings_taken(self):
         met = Counter()

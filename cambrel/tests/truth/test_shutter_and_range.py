@@ -6,6 +6,8 @@ from math import ceil, inf, isfinite
 from random import Random
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel import wording
 from cambrel.comparison.engine import compare
 from cambrel.comparison.slowest_shutter import says_steady, steady
@@ -32,6 +34,7 @@ def eyes_of(most, least=200, **changes):
             yield seed, random, compared, Eye(compared, index)
 
 
+@tag("long")
 class ShutterTests(TestCase):
     def test_what_binds_the_shutter(self):
         met = Counter()

@@ -8,6 +8,8 @@ from math import atan, ceil, degrees, inf, log2, radians
 from random import Random
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel import wording
 from cambrel.bench.faces import shake_sentence
 from cambrel.comparison.engine import compare
@@ -28,6 +30,7 @@ from cambrel.verdicts.sharp import what_limits
 from cambrel.verdicts.special import lighter_close_up
 
 
+@tag("long")
 class SpecialPanelTests(TestCase):
     def worded(self, said):
         text = wording.sentence(said)

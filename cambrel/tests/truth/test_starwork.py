@@ -6,6 +6,8 @@ from math import inf, pi
 from random import Random
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel import wording
 from cambrel.comparison.engine import compare
 from cambrel.comparison.starlight import says_stars, starlight
@@ -24,6 +26,7 @@ def beyond(value, limit):
     return None if abs(value / limit - 1) < NEAR else value > limit
 
 
+@tag("long")
 class StarworkTests(TestCase):
     def test_how_long_stars_stay_points(self):
         met = Counter()

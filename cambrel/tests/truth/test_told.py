@@ -8,6 +8,8 @@ from dataclasses import replace
 from itertools import product
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel.bench.faces import dissolving_sentence
 from cambrel.bench.telling import noise_seen, told
 from cambrel.comparison.engine import Body, Brief, Conventions, Hold, Lens, Rig, compare
@@ -41,6 +43,7 @@ def judged(text, size_m, details):
     return whole and ("even" in said) == (bool(lost) != bool(kept))
 
 
+@tag("long")
 class DissolvingTests(TestCase):
     def test_every_layer_of_every_scene_from_nothing_to_all(self):
         chance = random.Random(1)
@@ -70,6 +73,7 @@ class DissolvingTests(TestCase):
             self.assertFalse(judged(wrong, 1.0, details), wrong)
 
 
+@tag("long")
 class ToldTests(TestCase):
     def test_hits_against_chance_counted_out(self):
         for rounds in (1, 5, 10):
@@ -83,6 +87,7 @@ class ToldTests(TestCase):
                 self.assertEqual("no difference that you can rely on" in text, share > 0.05, text)
 
 
+@tag("long")
 class NoiseSeenTests(TestCase):
     """Rounds on two pictures say something of noise where nothing else differs in them: how clean the noisier was, from
     above or from below.

@@ -12,6 +12,8 @@ from pathlib import Path
 from string import Formatter
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel import wording
 from cambrel.comparison.blur_budget import PARTS
 from cambrel.comparison.engine import compare
@@ -47,6 +49,7 @@ ASKED = (
 )  # fmt: skip
 
 
+@tag("long")
 class TruthTests(TestCase):
     longMessage = True
 

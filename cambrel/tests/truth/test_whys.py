@@ -9,6 +9,8 @@ from functools import cache
 from math import atan, isfinite, log2, sqrt
 from unittest import TestCase
 
+from django.test import tag
+
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.engine import Body, Lens, Rig, compare
 from cambrel.comparison.lines import LINES
@@ -92,6 +94,7 @@ def told_by(value, rigs, keys, comparison):
     return False
 
 
+@tag("long")
 class WhyTests(TestCase):
     def test_a_verdict_rests_on_figures_that_stand_in_it(self):
         numbers = {"m", "mm", "um", "f", "stops", "times", "share", "iso", "s", "deg", "g", "number", "n-stop"}

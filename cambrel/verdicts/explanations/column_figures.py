@@ -102,7 +102,7 @@ def _range(c: Comparison, r: RigFigures, name: str) -> float:
 
 
 def _from_full(c: Comparison, r: RigFigures, name: str) -> Working | None:
-    """From a full pixel down to the darkest tone that is told from noise; not where the maker states the range."""
+    """From a full pixel down to the darkest tone that stands out from noise; not where the maker states the range."""
     held_range = range_of(c, r, r.settings.iso)
     return None if held_range is None or held_range.is_stated else RANGE_SCHOOLS[name].working(held_range.pixel)
 

@@ -1,4 +1,4 @@
-"""What stands behind a figure: what it is, the formula with this case's numbers, the schools it goes by, and what it
+"""What stands behind a figure: what it is, the formula with this case's numbers, the schools it depends on, and what it
 leaves out.
 """
 
@@ -56,7 +56,7 @@ LIMITS = {
 @dataclass(frozen=True)
 class Why:
     """says: what the figure is; working: one line of it for a rig, None where there is none; asks: the conventions that
-    it goes by
+    it depends on
     """
 
     says: str
