@@ -5,7 +5,6 @@ from itertools import combinations, pairwise
 from math import inf
 from unittest import TestCase
 
-from django.test import tag
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -63,8 +62,9 @@ def drawings_of(compared, width=WIDTHS[-1]):
     ]
 
 
-@tag("long")
 class AllDrawingsTests(TestCase):
+    tags = frozenset({"long"})
+
     def assert_tidy(self, drawing: Drawing, because):
         sheet = Rect(0, 0, drawing.width, drawing.height)
         for text in drawing.texts():

@@ -8,7 +8,6 @@ from math import inf
 from pathlib import Path
 from unittest import TestCase
 
-from django.test import tag
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -200,8 +199,9 @@ def cells(content, path=()):
             yield from cells(cell, (*path, index))
 
 
-@tag("long")
 class LinkTests(TestCase):
+    tags = frozenset({"long"})
+
     def test_six_full_rigs_fit_and_come_back_exactly(self):
         token = encode(full_bench())
         self.assertLess(len(token), 3000)

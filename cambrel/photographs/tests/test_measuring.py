@@ -6,7 +6,6 @@ from unittest import TestCase
 
 import cv2
 import numpy as np
-from django.test import tag
 
 from cambrel.photographs.edges import slanted_edge
 from cambrel.photographs.light import MeasureError
@@ -205,8 +204,9 @@ class DiscTests(TestCase):
             disc_of_light(coded(glow))
 
 
-@tag("long")
 class ViewTests(TestCase):
+    tags = frozenset({"long"})
+
     def scene(self, zoom, wide=900, high=600, blur=0.0, gain=1.0, seed=4):
         """A wall of bricks of all sizes as a lens of a zoom sees it: analytic, so that its truth is known."""
         random = np.random.default_rng(seed)

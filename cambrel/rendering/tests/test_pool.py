@@ -11,8 +11,6 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from unittest import TestCase
 
-from django.test import tag
-
 from cambrel.bounds.lanes import LOOK_EVERY_S, BusyError, GoneError, Lane
 
 SCRIPT = """
@@ -104,8 +102,9 @@ class Turns:
         self.wait_for(lambda: len(self.became) == before + min(waiting, 1))
 
 
-@tag("long")
 class PoolTests(TestCase):
+    tags = frozenset({"long"})
+
     def setUp(self):
         self.turns = Turns(Lane("simulating", 2))
 

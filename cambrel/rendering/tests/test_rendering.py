@@ -12,7 +12,6 @@ from pathlib import Path
 from unittest import TestCase, mock
 
 import numpy as np
-from django.test import tag
 
 from cambrel.comparison.bench import LayerChange
 from cambrel.comparison.brief import Brief
@@ -105,8 +104,9 @@ class DiscTests(TestCase):
         self.assertAlmostEqual(np.count_nonzero(smear(picture, 12.0)[40, :, 0] > 0.01), 22, delta=1)
 
 
-@tag("long")
 class PictureTests(TestCase):
+    tags = frozenset({"long"})
+
     def test_a_flat_grey_scene_stays_flat_to_the_edge(self):
         for f_number, behind in ((1.2, 3.0), (1.2, -0.9), (16.0, 20.0)):
             view = Take(scene_of([wall(behind)]), replace(CAMERA, f_number=f_number), 210, 140)

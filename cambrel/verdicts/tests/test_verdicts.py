@@ -7,7 +7,6 @@ from math import inf, isfinite, log2, nan
 from string import Formatter
 from unittest import TestCase
 
-from django.test import tag
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -56,8 +55,9 @@ def expected(key, a, b):
     return tables.get(key, {})
 
 
-@tag("long")
 class AnyPairTests(Close, TestCase):
+    tags = frozenset({"long"})
+
     @given(
         st.sampled_from(ALL_HOLDS), st.sampled_from(sorted(FORMATS)), st.sampled_from(sorted(FORMATS)),
         st.floats(0.3, 80),
@@ -305,8 +305,9 @@ class KnownQuarrelsTests(TestCase):
         self.assertIn("{b} is sharp only", other.text)
 
 
-@tag("long")
 class RegistryTests(TestCase):
+    tags = frozenset({"long"})
+
     def test_no_rule_is_mute(self):
         """Every rule that is entered speaks somewhere in these tests' cases or is reached by one of these."""
         rigs = [
