@@ -3,4 +3,8 @@ from django.urls import path
 from cambrel.ask import views
 
 app_name = "ask"
-urlpatterns = [path("ask/", views.ask, name="ask"), path("ask/questions/", views.questions, name="questions")]
+urlpatterns = [
+    path("ask/", views.ask, name="ask"),
+    path("ask/questions/", views.questions, name="questions"),
+    path("ask/answered/", views.answered, name="answered"),
+]

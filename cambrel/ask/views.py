@@ -6,6 +6,7 @@ from dataclasses import replace
 from urllib.parse import urlencode
 
 from django.contrib.auth.models import AnonymousUser
+from django.http import Http404
 from django.http.response import HttpResponse, HttpResponseBase
 from django.shortcuts import redirect, render
 from django.urls import reverse
@@ -90,7 +91,8 @@ def _questions(user: User | AnonymousUser, conventions: Conventions) -> list[tup
     offered = []
     for question in QUESTIONS:
         bench = replace(question.on(own), conventions=conventions)
-        there = question.leads_to(own) if question.leads_to else bench_address(bench, panel=question.panel)
+        shown = bench_address(bench, panel=question.panel, answered=question.key)
+        there = question.leads_to(own) if question.leads_to else shown
         offered.append((question.asked(own), question.answer(conventions, own), there))
     return offered
 
@@ -100,6 +102,18 @@ def questions(request: Request) -> HttpResponse:
     """The questions that people bring, for any page to take in."""
     context = {"questions": _questions(request.user, preferred_by(request.user).conventions)}
     return render(request, "ask/_row.html" if request.GET.get("row") == "1" else "ask/_questions.html", context)
+
+
+@require_safe
+def answered(request: Request) -> HttpResponse:
+    """One of the questions with its answer, for the page that shows it."""
+    question = next((known for known in QUESTIONS if known.key == request.GET.get("key")), None)
+    if question is None:
+        raise Http404
+    conventions = preferred_by(request.user).conventions
+    own = replace(own_of(request.user), crop_by=conventions.crop_by)
+    context = {"asked": question.asked(own), "says": question.answer(conventions, own)}
+    return render(request, "ask/_answered.html", context)
 
 
 def _taken(request: Request) -> dict[str, str]:

@@ -15,7 +15,7 @@ from cambrel.bench.panels import PANELS, panel_of
 from cambrel.bench.panels.panel import Panel, PanelView
 from cambrel.bench.present import Plate, plates
 from cambrel.bench.reading import BenchReading
-from cambrel.bench.sentence import HoldWords, hold_words, light_words
+from cambrel.bench.sentence import HoldWords, folded, hold_words, light_words
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.fulfilment import fulfilment
 from cambrel.conventions.questions import OF_FIGURES, in_force
@@ -37,6 +37,8 @@ class Page:
     verdicts: list[tuple[str, str, int | None]] = field(default_factory=list)
     """Of each sentence its key, its text, and the rig that it is about."""
     hold_words: HoldWords | None = None
+    folded: tuple[str, ...] = ()
+    """Both sentences in a line each."""
     faces: Faces = field(default_factory=Faces)
     subject: str = "subject"
     light_words: str = ""
@@ -77,6 +79,7 @@ def build(reading: BenchReading) -> Page:
     page.plates = plates(bench, comparison, briefed, reading.void, look.units)
     page.light_words = light_words(bench.brief.light_ev)
     page.hold_words = hold_words(bench.hold, _schools(bench, look))
+    page.folded = folded(bench, look.units)
     page.subject = reading.place.subject
     if comparison is None:
         page.status = "Correct the marked field to see the figures."

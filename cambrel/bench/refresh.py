@@ -28,7 +28,7 @@ def parts_of(page: Page) -> dict[str, str]:
     parts |= {
         f"now-{plate.index}": written("_nows", plate=plate) for plate in page.plates if plate.index == page.opened
     }
-    parts |= {name: written(f"_{name}") for name in ("words", "below", "panel", "verdicts")}
+    parts |= {name: written(f"_{name}") for name in ("words", "folded", "below", "panel", "verdicts")}
     if page.look.unfolded:  # what is folded is asked for when it is opened
         parts["scene_words"] = written("_scene_words")
     return parts

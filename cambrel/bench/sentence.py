@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from cambrel import wording
+from cambrel.comparison.bench import Bench
 from cambrel.comparison.brief import LIGHT_LEVELS, Hold
 from cambrel.comparison.hold_answers import QUESTIONS
+from cambrel.wording import Units
 
 
 def light_words(ev: float) -> str:
@@ -22,6 +25,21 @@ class HoldWords:
     words: dict[str, str]
     remark: str = ""
     schools: str = ""
+
+
+def folded(bench: Bench, units: Units) -> tuple[str, str]:
+    """The picture, and what is kept the same, in a few words each.
+
+    Parameters
+        bench: the bench
+        units: of its distances
+    Returns
+        what stands for either sentence where there is no room for it
+    """
+    brief, hold = bench.brief, bench.hold
+    place = f"at {wording.distance(brief.distance_m, units)}, {wording.significant(brief.light_ev)} EV"
+    kept = "Kept the same: " + ", ".join(hold.answer(question).brief for question in QUESTIONS)
+    return f"{bench.brief_name or 'Picture'} {place}", "Each at its best" if hold.is_best else kept
 
 
 def hold_words(hold: Hold, schools: str) -> HoldWords:

@@ -34,6 +34,7 @@ def overlay(
     units: Units = METRES,
     *,
     with_marks: bool = True,
+    background: str = "background",
 ) -> Drawing:
     """The overlay of one picture, so many pixels high.
 
@@ -43,6 +44,7 @@ def overlay(
         others: the rigs whose frames are shown
         height: of the picture
         with_marks: whether it is shown where sharpness begins and ends
+        background: what the background is called
     Returns
         Drawing of the picture's size
     """
@@ -54,7 +56,7 @@ def overlay(
         shapes += _frame(other, camera, k, window)
     if with_marks:
         shapes += _marks(rig, camera, k, window, units)
-    shapes += _ring(rig, k, window)
+    shapes += _ring(rig, k, window, background)
     share = wording.share(rig.blur.background_share)
     says = (
         f"Rings on the picture of {LETTERS[rig.index]}: a point in the background is {share} of the frame's diagonal."
@@ -62,15 +64,19 @@ def overlay(
     return Drawing(width, height, tuple(shapes), f"Marks on the picture of {LETTERS[rig.index]}", says)
 
 
-def _ring(rig: RigFigures, k: float, window: Rect) -> list[Shape]:
-    """The disc of a point in the background, true to the picture, with its size on the sensor and in the frame."""
+def _ring(rig: RigFigures, k: float, window: Rect, background: str) -> list[Shape]:
+    """The disc of a point in the background, true to the picture, with its size in the frame."""
     mm = rig.blur.background_mm
     if not isfinite(mm):
         return []
     radius = mm * k / 2
-    says = f"{wording.significant(mm, 2)}{wording.NBSP}mm, {wording.share(rig.blur.background_share)}"
-    label = Label(window.width - 8, window.height - 8, says, "on-scene", "end", 11.5)
-    box = label.box
+    share = wording.share(rig.blur.background_share)
+    for says in (f"blur disc of the {background}: {share} of the frame", f"blur disc {share}"):
+        end = Label(window.width - 8, window.height - 8, says, "on-scene", "end", 11.5).box
+        label = Label(end.x + end.width / 2, window.height - 8, says, "on-scene", "middle", 11.5)
+        box = label.box
+        if box.x > 8:  # in a narrow frame in few words
+            break
     back = Rect(box.x - 4, box.y - 3, box.width + 8, box.height + 6, "plaque")
     if radius > LARGEST_RING * window.height:
         note = Label(window.width - 8, window.height - 26, "disc wider than shown", "on-scene", "end", 10.5)

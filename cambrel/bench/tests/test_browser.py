@@ -67,6 +67,41 @@ class AnswerTests(BrowserTestCase):
                     )
                     self.assertEqual(clipped, [])
 
+    def test_a_phone_begins_with_the_pictures_and_opens_the_sentences_as_a_sheet(self):
+        top = "return document.querySelector(arguments[0]).getBoundingClientRect()[arguments[1]]"
+        for width, height in ((390, 844), (360, 740)):
+            with self.subTest(width=width):
+                self.size(width, height)
+                self.open(f"/?b={encode(long_bench(2))}")
+                self.assertLessEqual(self.script(top, ".site-head", "height"), 56)
+                self.assertLess(self.script(top, "#verdicts", "top"), self.script(top, "#view-0 .mat", "top"))
+                self.assertLess(self.script(top, "#view-0 .mat", "top"), min(420, height / 2))
+                self.assertLessEqual(self.script(top, ".all-controls", "bottom"), height, "at the thumb")
+                for target in (".menu-button", "#open-0"):
+                    self.assertGreaterEqual(self.script(top, target, "height"), 24)
+                self.assertGreaterEqual(self.script(top, ".menu-button", "height"), 44)
+        self.assertFalse(self.one("#picture-sentence").is_displayed())
+        self.press("#folded button")
+        self.assertTrue(self.one("#picture-sentence").is_displayed())
+        self.changed("#folded", lambda: self.type("#id_brief-distance_m", "3"))
+        self.assertIn("at 3 m", self.text("#folded"))
+        self.one("#more-button").send_keys(Keys.ESCAPE)
+        self.wait(lambda: not self.one("#picture-sentence").is_displayed())
+        self.press(".menu-button")
+        self.press(".site-menu a[href='/shelf/']")
+        self.wait(lambda: self.address().startswith("/shelf/"))
+
+    def test_the_first_visit_says_what_this_is_and_never_again(self):
+        self.open("/")
+        self.assertIn("made up", self.text("#start-line"))
+        self.press("#start-line [data-start='cameras']")
+        self.wait(lambda: self.one("#picker").is_displayed())
+        self.open("/")
+        self.assertEqual(self.all("#start-line"), [])
+        # a question opens where it is seen, with its answer above
+        self.press(".first-questions a")
+        self.wait(lambda: "Yes for the exposure, no for depth of field" in self.text(".start-line"))
+
     def test_narrow_screens_show_every_rig_and_do_not_scroll_sideways(self):
         self.size(390, 844)
         for count, shown in ((2, PANELS), (6, ("depth", "frames", "numbers"))):
@@ -247,6 +282,7 @@ class ChangingTests(BrowserTestCase):
         picture = "return document.querySelector('[data-view=\"0\"] img').getAttribute('src')"
         before = self.script(picture)
         self.changed("#panel", lambda: self.press("[name='panel'][value='depth']"))
+        self.look()
         self.press("[name='shake']")
         self.assertEqual(self.script(picture), before, "on a tripod nothing shakes")
 

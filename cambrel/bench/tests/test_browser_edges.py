@@ -154,6 +154,7 @@ class EdgeTests(BrowserTestCase):
         self.open(f"/?b={encode(bench)}")
         self.assertEqual(len(self.all("#views img")), 2)
         self.assertIn("cannot focus there", self.text("#view-0"))
+        self.look()
         self.press('[data-scene="loupe"]')
         self.wait(lambda: len(self.all(".loupes img")) == 2)
         self.assertEqual(self.text("#err-bench"), "")

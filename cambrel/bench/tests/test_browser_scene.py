@@ -97,6 +97,7 @@ class SceneTests(BrowserTestCase):
             mat := self.one('[data-view="0"] .mat'), 0, 0
         ).click_and_hold().move_by_offset(0, 40).release().perform()
         self.wait(lambda: self.script(self.SHOTS) != shots)
+        self.look()
         self.press('[name="marks"]')
         self.wait(lambda: self.all(".depth-mark") and self.one(".depth-mark").is_displayed())
         Select(self.one('[name="frame"]')).select_by_value("1")
@@ -117,6 +118,7 @@ class SceneTests(BrowserTestCase):
         self.assertEqual(self.script(cut), at)
         self.press('[data-way][value="side"]')
         self.pictures()
+        self.look()
         self.press('[data-scene="loupe"]')
         self.wait(lambda: len(self.all(".loupes img")) == 2)
         loupe = "return document.querySelector('.loupes img').dataset.shot"
@@ -131,6 +133,7 @@ class SceneTests(BrowserTestCase):
         self.wait(lambda: self.script(place)[1] != before[1])
         self.assertAlmostEqual(self.script(place)[1] - before[1], 0.05, places=3)
         self.assertEqual(self.script("return document.activeElement.id"), "loupes")
+        self.look()
         Select(self.one('[name="strip"]')).select_by_value("0")
         self.wait(lambda: len(self.all(".strip img")) > 4)
         address = self.address()

@@ -123,7 +123,9 @@ def _part(request: Request, name: str, *, status: int = 200, **context: Any) -> 
 
 
 def _whole(request: Request, reading: BenchReading, page: Page, status: int) -> HttpResponse:
-    context = {**_controls(request, reading, page), "picker": _picker(), "opening": not request.GET.get("b")}
+    opening = not request.GET.get("b")
+    context = {**_controls(request, reading, page), "picker": _picker(), "opening": opening}
+    context |= {"first_visit": opening and not request.COOKIES.get("started"), "answered": request.GET.get("answered")}
     context["naming"] = NameForm(called=reading.bench.brief_name, auto_id="save-%s")
     return render(request, "bench/bench.html", context, status=status)
 

@@ -127,6 +127,11 @@ class BrowserTestCase(StaticLiveServerTestCase):
 
         self.wait(pressed, f"{selector} cannot be pressed")
 
+    def look(self):
+        """Open what is behind Look on the Bench, where it is not open."""
+        if not self.script("return document.querySelector('.look-menu').open"):
+            self.press(".look-menu summary")
+
     def key(self, *keys):
         webdriver.ActionChains(self.driver).send_keys(*keys).perform()
 

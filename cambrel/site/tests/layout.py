@@ -33,13 +33,16 @@ function clip(rect, e) {
   }
   return { left, top, right, bottom };
 }
+const isAtThumb = (e) => getComputedStyle(e.closest('.all-controls') ?? document.body).position === 'sticky';
 const texts = [];
 const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
 while (walk.nextNode()) {
   const node = walk.currentNode, e = node.parentElement;
   if (!node.textContent.trim() || !e.checkVisibility({ visibilityProperty: true, opacityProperty: true })) continue;
-  if (e.closest('svg, select, script, [popover], dialog, .visually-hidden, .visually-hidden-focusable')) continue;
+  if (e.closest('svg, select, script, [popover]:not(.said, .site-menu), dialog, .visually-hidden, .visually-hidden-focusable')) continue;
   if (e.closest('.skip, .word-answers, .ask-card')) continue;
+  // at the thumb, over what is scrolled beneath
+  if (isAtThumb(e)) continue;
   const range = document.createRange();
   range.selectNodeContents(node);
   for (const r of range.getClientRects()) {
@@ -60,7 +63,7 @@ for (const field of document.querySelectorAll('input[type=search]')) {
 }
 for (const control of document.querySelectorAll(
   'input:not([type=hidden], [type=radio], [type=checkbox], [type=range], [type=search]), select')) {
-  if (!control.checkVisibility() || control.closest('dialog')) continue;
+  if (!control.checkVisibility() || control.closest('dialog') || isAtThumb(control)) continue;
   const r = clip(control.getBoundingClientRect(), control.parentElement);
   texts.push({ e: control, ...r });
 }

@@ -39,7 +39,7 @@ function unfold(open) {
   byId("more-of-it").hidden = !open;
   byId("more-button").setAttribute("aria-expanded", String(open));
 }
-const openWord = () => document.querySelector(".word-choice[open]");
+const openWord = () => document.querySelector(":is(.word-choice, .look-menu)[open]");
 document.addEventListener("pointerdown", (event) => {
   const word = openWord();
   if (word && !word.contains(event.target)) word.open = false;
@@ -148,6 +148,16 @@ byId("save-button")?.addEventListener("click", () => {
   byId("save-name").select();
 });
 
+// ---- the first visit ----------------------------------------------------------------------------------------------
+byId("start-line")?.addEventListener("click", (event) => {
+  const step = event.target.closest("[data-start]")?.dataset.start;
+  if (!step) return;
+  document.cookie = "started=1; path=/; max-age=31536000; samesite=lax"; // it has been read
+  byId("start-line").remove();
+  if (step === "ask") byId("ask-q").focus();
+  else if (step === "cameras") byId("body-0").click();
+});
+
 // ---- shortcuts --------------------------------------------------------------------------------------------------
 for (const letter of "abcdef") {
   keys[letter] = () => {
@@ -165,7 +175,10 @@ document.querySelectorAll("[name=panel]").forEach((_, index) => {
   };
 });
 keys.n = () => byId("add-rig")?.click();
-keys.h = () => document.querySelector("#hold summary").focus();
+keys.h = () => {
+  if (!byId("said").offsetParent) byId("said").showPopover(); // on a narrow screen
+  document.querySelector("#hold summary").focus();
+};
 keys.s = () => byId("save-button")?.click();
 keys.u = () => walk(true);
 keys.r = () => walk(false);

@@ -14,6 +14,12 @@ export const addressOf = (address, height) => address.replace("{height}", height
 export const onDecoded = [];
 const images = () => [...document.querySelectorAll("img[data-shot]")]; // those of the large view too
 
+// one that is of the settings before is dimmed until the new one is there
+const dim = () => images().forEach((img) => {
+  const shown = loaded.get(img.dataset.keep);
+  img.classList.toggle("is-old", Boolean(shown) && shown.shot !== img.dataset.shot);
+});
+
 function ask(quick) {
   const scale = Math.min(devicePixelRatio || 1, 2);
   const seen = images().map((img) => ({ ...img.dataset, pixels: img.getBoundingClientRect().height * scale }));
@@ -55,6 +61,7 @@ async function next() {
     if (img) {
       img.src = picture.src;
       loaded.set(job.keep, job);
+      dim();
       byId("first-time")?.remove();
       onDecoded.forEach((told) => told());
     }
@@ -71,6 +78,7 @@ let isDue = false;
 export function refreshPictures() {
   if (isDue || !byId("views")) return;
   isDue = true;
+  dim();
   requestAnimationFrame(() =>
     setTimeout(() => {
       isDue = false;
