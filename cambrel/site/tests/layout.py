@@ -39,7 +39,8 @@ const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
 while (walk.nextNode()) {
   const node = walk.currentNode, e = node.parentElement;
   if (!node.textContent.trim() || !e.checkVisibility({ visibilityProperty: true, opacityProperty: true })) continue;
-  if (e.closest('svg, select, script, [popover]:not(.said, .site-menu), dialog, .visually-hidden, .visually-hidden-focusable')) continue;
+  if (e.closest('svg, select, script, dialog, .visually-hidden, .visually-hidden-focusable')) continue;
+  if (e.closest('[popover]:not(.said, .site-menu)')) continue;
   if (e.closest('.skip, .word-answers, .ask-card')) continue;
   // at the thumb, over what is scrolled beneath
   if (isAtThumb(e)) continue;
