@@ -10,7 +10,8 @@ from dataclasses import dataclass
 from cambrel.drawings.shapes import CHARACTER_WIDTH
 
 LABEL_PX = 10.5
-FOOT, TOP, LABEL_DROP = 18.0, 6.0, 5.0
+FOOT, TOP, LABEL_DROP = 18.0, 16.0, 5.0
+"""Above the bars there is room for a number."""
 LEAST_PX = 1.5
 """So high is the bar of a mark that has any."""
 MOST_WIDE = 34.0
@@ -30,6 +31,13 @@ class CountBar:
     label: str
     label_x: float
     shows_label: bool
+    count: str = ""
+    """How many, where there is room for the number; above the bar at `count_y`."""
+    count_y: float = 0.0
+
+    @property
+    def middle(self) -> float:
+        return self.x + self.width / 2
 
 
 @dataclass(frozen=True)
@@ -68,5 +76,12 @@ def bars(counts: Sequence[int], labels: Sequence[str], *, width: float = 580.0, 
         if shows:
             free_from = at + half + 5
         tall = max(tall, LEAST_PX) if counts[index] else 0.0
-        found.append(CountBar(index, middle - wide / 2, base - tall, wide, tall, x, room, labels[index], at, shows))
+        count = f"{counts[index]:,}" if counts[index] else ""
+        has_room = len(count) * LABEL_PX * CHARACTER_WIDTH <= room
+        found.append(
+            CountBar(
+                index, middle - wide / 2, base - tall, wide, tall, x, room, labels[index], at, shows,
+                count if has_room else "", base - tall - 3,
+            )
+        )  # fmt: skip
     return Bars(width, height, base, height - LABEL_DROP, tuple(found))

@@ -23,6 +23,8 @@ class User(AbstractUser):
     be stale.
     """
     demo_loaded_at = models.DateTimeField(null=True, blank=True)
+    samples = models.JSONField(default=dict, blank=True)
+    """By model, the keys of the made-up records that were loaded."""
 
 
 def fresh_version() -> int:

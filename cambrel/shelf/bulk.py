@@ -2,13 +2,15 @@
 be undone.
 """
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from copy import copy
+from itertools import chain
 from typing import Any, TypeVar
 
 from cambrel.bounds.names import LONGEST_NAME
-from cambrel.owners.models import Owned
-from cambrel.owners.undo import ChangePlan
+from cambrel.owners.models import Owned, User
+from cambrel.owners.samples import samples_of
+from cambrel.owners.undo import ChangePlan, carry_out, shelf_version
 from cambrel.owners.writing import in_chunks
 from cambrel.shelf.models import HELD, Body, CropMode, Kit, Lens
 
@@ -17,16 +19,32 @@ COPY = " (copy)"
 R = TypeVar("R", bound=Owned)
 
 
-def delete_all(chosen: list[Any], plan: ChangePlan) -> None:
-    """Delete records of one kind; a body takes its crop modes and fixed lens along, and kits lose what they held."""
-    model = type(chosen[0])
+def delete_all(chosen: list[Any], plan: ChangePlan, beside: Collection[Owned] = ()) -> None:
+    """Delete records of one kind; a body takes its crop modes and fixed lens along, and kits lose what they held.
+
+    Parameters
+        chosen: the records
+        plan: of the action
+        beside: what goes too, and is deleted by itself
+    """
+    model, going = type(chosen[0]), set(beside)
     if model is Body:
         for part, field in ((CropMode, "body"), (Lens, "fixed_to")):
-            plan.discard(part, _of(part, field, chosen))
+            plan.discard(part, [record for record in _of(part, field, chosen) if record not in going])
     if model in HELD:
-        kits = _of(Kit, HELD[model], chosen)
+        kits = [kit for kit in _of(Kit, HELD[model], chosen) if kit not in going]
         plan.change(Kit, {kit.pk: None for kit in kits}, _as_it_is)  # they hold less
     plan.discard(model, chosen)
+
+
+def remove_samples(owner: User) -> None:
+    """Throw away all that a demo loaded and that is still there; it can be undone."""
+    seen, plan = shelf_version(owner), ChangePlan(owner)
+    samples = [records for records in samples_of(owner) if records]
+    beside = set(chain.from_iterable(samples))
+    for records in samples:
+        delete_all(records, plan, beside)
+    carry_out(plan, "Removed the samples", seen)
 
 
 def _of(model: type[Owned], field: str, records: Iterable[Owned]) -> list[Any]:

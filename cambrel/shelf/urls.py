@@ -7,6 +7,7 @@ urlpatterns = [
     path("advert/", adverts.reader, name="reader"),
     path("advert/keep/", adverts.keep, name="keep"),
     path("shelf/", lists.shelf_home, name="home"),
+    path("shelf/samples/remove/", lists.remove_all_samples, name="remove-samples"),
     path("shelf/pick/", gear_choice.pick, name="pick"),
     path("shelf/kits/<int:pk>/", kits.kit, name="kit"),
     path("shelf/kits/<int:pk>/pack/", kits.pack, name="pack"),

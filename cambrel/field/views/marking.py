@@ -146,26 +146,35 @@ def all_measured(request: Request, pk: int) -> HttpResponseBase:
     be marked by hand.
     """
     record, plan = sheet_of(request, pk)
-    refusals: dict[str, Any] = {}
+    found, refusals = read_off(request.user, record, plan)
+    for shot, problem in refusals:
+        messages.warning(request, f"{LETTERS[shot.rig]}, {plan.line(shot).trial.lower()}: {problem}")
+    if found:
+        with changing(request, pk, f"Measured the pictures of “{record.name}”") as now:
+            now.found |= found
+    return redirect("field:back", pk)
+
+
+def read_off(owner: User, record: Sheet, plan: SheetPlan) -> tuple[dict[str, Any], list[tuple[TrialShot, str]]]:
+    """What the pictures of a sheet show where it is usual to look, by shot; and what could not be read, with why."""
+    found: dict[str, Any] = {}
+    refusals = []
     for token, row in record.back.items():
         shot = next((planned for planned in plan.shots if planned.key == row.get("shot")), None)
         how = None if shot is None else TRIALS[shot.trial].measured
-        if shot is None or how is None or not how.is_by_itself or shot.key in record.found or shot.key in refusals:
+        if shot is None or how is None or not how.is_by_itself or shot.key in record.found or shot.key in found:
             continue
-        pixels = own.working(request.user, token)
+        pixels = own.working(owner, token)
         if pixels is None or (how.needs_first and shot.rig == plan.bench.reference):
             continue
         box = how.suggested(pixels)
         try:
-            readings = _measured(request.user, record, plan, shot, token, pixels, box)
+            readings = _measured(owner, record, plan, shot, token, pixels, box)
         except MeasureError as error:
-            messages.warning(request, f"{LETTERS[shot.rig]}, {plan.line(shot).trial.lower()}: {error}")
+            refusals.append((shot, str(error)))
         else:
-            refusals[shot.key] = {what: as_row(reading, of=token, box=list(box)) for what, reading in readings.items()}
-    if refusals:
-        with changing(request, pk, f"Measured the pictures of “{record.name}”") as now:
-            now.found |= refusals
-    return redirect("field:back", pk)
+            found[shot.key] = {what: as_row(reading, of=token, box=list(box)) for what, reading in readings.items()}
+    return found, refusals
 
 
 def _box_of(record: Sheet, shot: TrialShot, token: str) -> Box | None:

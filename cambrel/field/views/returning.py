@@ -4,16 +4,13 @@ it.
 
 from __future__ import annotations
 
-import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import datetime
-from pathlib import Path
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.core.files.uploadedfile import UploadedFile
 from django.http import Http404, HttpResponse, JsonResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
@@ -24,6 +21,7 @@ from django.views.decorators.http import require_POST, require_safe
 from cambrel.bounds.documents import read_json
 from cambrel.conventions.preferred import preferred_by
 from cambrel.field import backs, proofs, standin
+from cambrel.field.bringing import settings_in, working_copy
 from cambrel.field.forms import SeenForm
 from cambrel.field.logbook import log_row
 from cambrel.field.measuring import as_row
@@ -35,7 +33,7 @@ from cambrel.owners.requests import Request
 from cambrel.owners.sections import Row
 from cambrel.owners.undo import last_change, recorded
 from cambrel.owners.work import work_at
-from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
+from cambrel.photographs.decoding import MOST_BYTES, DecodeError
 from cambrel.pictures import own
 from cambrel.pictures.own_scenes import ReaderScenes
 from cambrel.trials.all_trials import TRIALS
@@ -236,8 +234,8 @@ def bring(request: Request, pk: int) -> HttpResponseBase:
     with own.bringing(request.user) as pictures:
         try:
             if file:
-                row = _from_file(file)
-                token, quality = _decoded(pictures, file)
+                row = settings_in(file)
+                token, quality = working_copy(pictures, file)
                 row |= {} if quality is None else {"quality": quality}
             else:
                 token, row = own.new_token(), _from_row(request.POST.get("row", ""))
@@ -277,25 +275,6 @@ def _from_row(text: str) -> dict[str, object]:
     if not isinstance(row, dict) or not is_picture(row) or row.get("kept"):
         raise ValueError("Those settings do not belong to a photograph. Check focal length, f-number, time and ISO.")
     return row | {"shot": ""}
-
-
-def _from_file(file: UploadedFile[bytes]) -> dict[str, object]:
-    content = file.read(MOST_BYTES)
-    file.seek(0)
-    picture, problem = backs.read_whole(content, timezone.localtime().replace(tzinfo=None))
-    if picture is None:
-        raise ValueError(problem[:1].upper() + problem[1:] + ".")
-    return backs.row_of(picture)
-
-
-def _decoded(pictures: own.Bringing, file: UploadedFile[bytes]) -> tuple[str, float | None]:
-    """The file's pixels as a working copy: its token, and the quality of a JPEG."""
-    if (file.size or 0) > MOST_BYTES:
-        raise DecodeError(f"It is larger than {MOST_BYTES // 2**20} MB, so its pixels are not read.")
-    own.sweep(pictures.owner)
-    with own.on_disk(file) as path, tempfile.TemporaryDirectory(dir=own.uploads()) as folder:
-        made = decode(path, Path(folder) / "pixels.npy")
-        return pictures.work(made.path), made.quality
 
 
 @login_required

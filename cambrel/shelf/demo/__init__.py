@@ -6,6 +6,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from cambrel.owners.models import User
+from cambrel.owners.samples import noted
 from cambrel.owners.sections import SECTIONS
 from cambrel.owners.undo import ChangePlan, raise_version
 from cambrel.shelf.intake import read_file
@@ -24,6 +25,7 @@ def load_demo(owner: User) -> bool:
         section.plan(plan, [(None, section.check(row.row)) for row in rows if row.section == key], ids)
     with transaction.atomic():  # loading the demo is no action of the owner, so nothing is kept to be undone
         plan.batch.run()
+        noted(owner, plan)
         raise_version(owner)
         owner.demo_loaded_at = timezone.now()
         owner.save(update_fields=["demo_loaded_at"])

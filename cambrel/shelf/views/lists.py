@@ -24,9 +24,10 @@ from cambrel.inputs.fields import ChoiceField, SearchField, whole
 from cambrel.owners.models import User
 from cambrel.owners.presses import pressed_once
 from cambrel.owners.requests import Request
+from cambrel.owners.samples import has_samples
 from cambrel.owners.undo import ChangePlan, StaleError, carry_out, last_change, shelf_version
 from cambrel.owners.views import came_from
-from cambrel.shelf.bulk import add_to_kit, delete_all, duplicate_all
+from cambrel.shelf.bulk import add_to_kit, delete_all, duplicate_all, remove_samples
 from cambrel.shelf.editing import Editing
 from cambrel.shelf.kinds import KINDS, Column, ShelfKind
 from cambrel.shelf.models import MOST_IN_KIT, Body, ImportPreview, Kit, Lens
@@ -186,6 +187,20 @@ def shelf_home(request: Request) -> HttpResponseBase:
 
 
 @login_required
+@require_POST
+@pressed_once
+def remove_all_samples(request: Request) -> HttpResponseBase:
+    """Throw away all that a demo loaded."""
+    try:
+        remove_samples(request.user)
+    except StaleError:
+        messages.error(request, "The shelf has changed at this very moment. Nothing was done. Press once more.")
+    else:
+        messages.success(request, "Removed the samples. It can be undone.")
+    return redirect("shelf:list", "bodies")
+
+
+@login_required
 @require_safe
 @vary_on_headers("HX-Request", "HX-History-Restore-Request", "Cookie")
 def records(request: Request, kind_key: str) -> HttpResponseBase:
@@ -195,6 +210,7 @@ def records(request: Request, kind_key: str) -> HttpResponseBase:
     if request.htmx and not request.htmx.history_restore_request:
         return render(request, "shelf/_list.html", context | {"csrf": get_token(request)})
     context |= {"kinds": shelf_kinds(request.user), "last_change": last_change(request.user)}
+    context["has_samples"] = has_samples(request.user)
     return render(request, "shelf/list.html", context)
 
 

@@ -34,6 +34,15 @@ class Command(BaseCommand):
         call_command("migrate", interactive=False, verbosity=0)
         owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
         loaded = load_demo(owner)
+        if loaded and prepare:
+            call_command("enliven")
+        elif loaded:  # beside, so that the first page need not wait
+            subprocess.Popen(
+                [sys.executable, "manage.py", "enliven"],
+                cwd=settings.ROOT,
+                stdout=subprocess.DEVNULL,
+                start_new_session=True,
+            )
         call_command("collectstatic", interactive=False, verbosity=0)
         self.stdout.write("Demo shelf loaded." if loaded else "Your shelf is as you left it.")
         if prepare:
