@@ -108,6 +108,11 @@ class CellShown:
     bench: str
 
 
+def _line(share: float, limit: str) -> str:
+    """What a kit can take, and what limits it, where anything does."""
+    return f"can take {wording.share(share)}" + (f", limited by {limit}" if limit else "")
+
+
 @dataclass(frozen=True)
 class Decision:
     """What each kit makes of each picture, what it comes to, and in words how the kits differ."""
@@ -171,6 +176,7 @@ class Decision:
                     "kit": kit,
                     "letter": wording.LETTERS[index],
                     "made": wording.share(share_made(self.pictures, column)) if any(column) else "nothing",
+                    "line": _line(share_made(self.pictures, column), LIMITS.get(failing, failing)),
                     "limits": (LIMITS.get(failing, failing) if failing else "nothing here") if kit.rigs else NO_RIGS,
                     "weighs": kit.weight_said(self.needed),
                     "covers": kit.covers(self.conventions) or "nothing that is known",
@@ -221,7 +227,7 @@ class Decision:
             sharp=_sharper(rig),
             lacks=f"no {support} in this kit" if lacks else "",
             picture=(
-                address(rig_shot(bench, cell.comparison, rig, place=self.find(bench.scene)).token(), HEIGHTS[1])
+                address(rig_shot(bench, cell.comparison, rig, place=self.find(bench.scene)).token(), HEIGHTS[4])
                 if s.focusable
                 else ""
             ),

@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
+from functools import partial
 from typing import Any
 
 from django.urls import reverse
 
 from cambrel import wording
 from cambrel.choose.choose_query import ChooseQuery
+from cambrel.choose.deciding import Decision
 from cambrel.choose.forms import KeepForm
 from cambrel.choose.looks import LOOKS, race_of
 from cambrel.choose.loose_lenses import loose_of
 from cambrel.choose.models import KeptDecision
 from cambrel.decisions.choice import MOST_KITS
 from cambrel.decisions.kits import share_made
+from cambrel.drawings.kit_chart import KitChart, KitPoint, kit_chart
 from cambrel.links.choices import encode_choice
 from cambrel.owners.models import gear_owner
 from cambrel.owners.requests import Request
@@ -59,9 +62,28 @@ def page(asked: ChooseQuery, request: Request) -> dict[str, Any]:
         "racing": asked.race,
         "link": f"{reverse('choose:choose')}?c={token}" if token and len(token) <= LONGEST_LINK else "",
         "token": token,
+        "charts": _charts(decision),
         "keep_form": KeepForm(),
         "kept_before": KeptDecision.objects.for_owner(request.user)[:MOST_LISTED],
     }
+
+
+def _charts(decision: Decision) -> list[KitChart]:
+    """The kits by the share that each can take, against weight and against price where they have one currency."""
+    shares = [share_made(decision.pictures, decision.column(index)) for index in range(len(decision.kits))]
+
+    def points(costs: Iterable[float]) -> list[KitPoint]:
+        return [
+            KitPoint(index, kit.name, share, cost)
+            for index, (kit, share, cost) in enumerate(zip(decision.kits, shares, costs, strict=True))
+        ]
+
+    currencies = {kit.currency for kit in decision.kits}
+    charts = [kit_chart(points(kit.weighs(decision.needed) for kit in decision.kits), "weight", wording.mass)]
+    if len(currencies) == 1:
+        say = partial(wording.money, currency=currencies.pop())
+        charts.append(kit_chart(points(kit.cost for kit in decision.kits), "price", say))
+    return [chart for chart in charts if chart is not None]
 
 
 def _by_value(asked: ChooseQuery) -> str:

@@ -77,7 +77,7 @@ class ListTests(ShelfTestCase):
         )
         raise_version(self.owner)
         self.client.get("/shelf/lenses/")
-        with self.assertNumQueries(5):  # what the side says of the whole shelf is known by now
+        with self.assertNumQueries(6):  # what the side says of the whole shelf is known by now
             second = self.client.get("/shelf/lenses/?page=2").context["listing"]
         self.assertEqual(second.page.number, 2)
         self.assertEqual(len(second.rows), 50)

@@ -51,3 +51,12 @@ document.addEventListener("submit", (event) => {
   event.preventDefault();
   look(form, document.getElementById("look"));
 });
+
+// A kit that is pressed on a chart is the one that is taken.
+document.querySelector(".choose-charts")?.addEventListener("click", (event) => {
+  const mark = event.target.closest("[data-took]");
+  const took = document.getElementById("keep-took");
+  if (!mark || !took) return;
+  took.value = mark.dataset.took;
+  document.querySelectorAll(".kit-mark").forEach((other) => other.classList.toggle("is-taken", other.dataset.took === took.value));
+});

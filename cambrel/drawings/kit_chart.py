@@ -1,0 +1,88 @@
+"""Kits by the share of the pictures that each can take against what it weighs or costs: a letter each, that can be
+pressed.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from math import isfinite
+
+from cambrel import wording
+from cambrel.drawings.scales import PixelScale
+
+LEFT, RIGHT, TOP, BOTTOM = 42.0, 20.0, 14.0, 34.0
+RADIUS = 10.0
+MOST_TICKS = 5
+
+
+@dataclass(frozen=True)
+class KitPoint:
+    """A kit: its letter and name, the share it can take, and what it weighs or costs; unknown as NaN."""
+
+    index: int
+    name: str
+    share: float
+    cost: float
+
+
+@dataclass(frozen=True)
+class KitMark:
+    """A letter on the chart; says: all of it in words."""
+
+    letter: str
+    name: str
+    x: float
+    y: float
+    says: str
+
+
+@dataclass(frozen=True)
+class KitChart:
+    """The places of all that is drawn, and the ticks of both scales as (place, text)."""
+
+    width: float
+    height: float
+    base: float
+    left: float
+    right: float
+    label: str
+    marks: tuple[KitMark, ...]
+    costs: tuple[tuple[float, str], ...]
+    shares: tuple[tuple[float, str], ...]
+
+
+def kit_chart(
+    points: Sequence[KitPoint],
+    label: str,
+    say: Callable[[float], str],
+    width: float = 340.0,
+    height: float = 130.0,
+) -> KitChart | None:
+    """Cost along, share up, so that up and left is more for less; letters on one place stand beside each other.
+
+    Parameters
+        points: the kits
+        label: what is weighed against the pictures
+        say: an amount of it in words
+        width, height: [px]
+    Returns
+        the chart of those whose cost is known; None for fewer than two
+    """
+    known = [point for point in points if isfinite(point.cost) and point.cost > 0]
+    if len(known) < 2:
+        return None
+    along = PixelScale(0.0, max(point.cost for point in known) * 1.05, LEFT, width - RIGHT)
+    up = PixelScale(0.0, 1.0, height - BOTTOM, TOP)
+    marks: list[KitMark] = []
+    for point in sorted(known, key=lambda point: point.cost):
+        letter, x, y = wording.LETTERS[point.index], along(point.cost), up(point.share)
+        while any(abs(x - mark.x) < 2 * RADIUS and abs(y - mark.y) < 2 * RADIUS for mark in marks):
+            x += 2 * RADIUS
+        says = f"{letter}, {point.name}: {wording.share(point.share)} of the pictures, {say(point.cost)}"
+        marks.append(KitMark(letter, point.name, x, y, says))
+    return KitChart(
+        width, height, height - BOTTOM, LEFT, width - RIGHT, label, tuple(marks),
+        tuple((along(value), say(value)) for value in along.ticks(MOST_TICKS) if value > 0),
+        tuple((up(share), wording.share(share)) for share in (0.0, 0.5, 1.0)),
+    )  # fmt: skip
