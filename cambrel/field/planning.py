@@ -6,12 +6,16 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import groupby
+from math import isfinite
 
 from cambrel import wording
 from cambrel.briefs.sample_briefs import sample_briefs
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.engine import Comparison, compare
+from cambrel.drawings.shapes import Drawing
+from cambrel.drawings.standpoints import Staging, TripodPlace, standpoints_drawing
 from cambrel.links.addresses import bench_address
+from cambrel.pictures.shots import arranged
 from cambrel.scenes import Find, shipped
 from cambrel.trials.all_trials import FAIR, TRIALS
 from cambrel.trials.plans import SIDE_BY_SIDE_M, changes_of_rig, shift_mm, shots_of, usual
@@ -91,6 +95,22 @@ class SheetPlan:
                 Stand(wording.distance(together[0].place_m), wording.LETTERS[rig], gear, list(map(self.line, together)))
             )
         return rows
+
+    def drawing(self, width: float = 660.0) -> Drawing | None:
+        """Where to stand and lay the tape; None for a sheet without a shot."""
+        b, made = self.bench, self.made
+        places = dict.fromkeys((shot.rig, shot.place_m) for shot in self.shots)
+        stands = [
+            TripodPlace(rig, place, float(made.of(rig).view.field_wide_m)) for rig, place in places if isfinite(place)
+        ]
+        if not stands:
+            return None
+        scene = arranged(self.find(b.scene), b.brief, b.changes)
+        staging = Staging(
+            b.brief.subject_height_m, scene.camera_height_m, b.brief.foreground_m, b.brief.background_m,
+            b.foreground_name or "foreground", b.background_name or "background",
+        )  # fmt: skip
+        return standpoints_drawing(stands, staging, width=width)
 
     def line(self, shot: TrialShot) -> SheetLine:
         """A shot as it is read."""

@@ -145,6 +145,8 @@ def sheet(request: Request, pk: int) -> HttpResponseBase:
             (stand, [(line, line.key in taken, taken.get(line.key)) for line in stand.lines]) for stand in made.stands()
         ],
         "says": f"{done} of {len(made.shots)} taken",
+        "drawing": made.drawing(),
+        "narrow_drawing": made.drawing(340.0),
         "bench_address": bench_address(made.bench, token=record.token),
     }
     return render(request, "field/sheet.html", context)
