@@ -6,6 +6,7 @@ app_name = "bench"
 urlpatterns = [
     path("", bench.bench, name="bench"),
     path("drawing.svg", bench.drawing, name="drawing"),
+    path("code.png", bench.code, name="code"),
     path("why/", whys.why, name="why"),
     path("tell/", bench.tell, name="tell"),
     path("numbers.csv", bench.numbers, name="numbers"),

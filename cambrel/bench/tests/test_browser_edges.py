@@ -119,9 +119,26 @@ class EdgeTests(BrowserTestCase):
         self.driver.execute_cdp_cmd(
             "Browser.grantPermissions", {"permissions": ["clipboardReadWrite", "clipboardSanitizedWrite"]}
         )
+        self.press("#share-button")
         self.press("#copy-link")
         self.wait(lambda: self.text("#copy-link") == "Link copied; it opens on this machine only")
         self.wait(lambda: self.text("#copy-link") == "Copy link")
+
+    def test_the_comparison_is_saved_as_one_picture(self):
+        self.open(f"/?b={encode(home_bench())}")
+        self.script(
+            "window.kept = []; URL.createObjectURL = (file) => { window.kept.push(file); return '#'; };"
+            " HTMLAnchorElement.prototype.click = () => {}"
+        )
+        self.press("#share-button")
+        self.press("#save-picture")
+        self.wait(lambda: self.script("return window.kept.length"))
+        sides = self.driver.execute_async_script(
+            "const done = arguments[0];"
+            " createImageBitmap(window.kept[0]).then((made) => done([made.width, made.height]))"
+        )
+        self.assertEqual(sides[0], 1600)
+        self.assertGreater(sides[1], 900)
 
     def test_a_word_of_the_trade_explains_itself_in_place(self):
         address = self.address()

@@ -2,9 +2,11 @@ import csv
 import io
 import re
 from dataclasses import replace
+from unittest.mock import patch
 from urllib.parse import parse_qs, urlencode, urlsplit
 from xml.etree import ElementTree
 
+import segno
 from django.test import TestCase
 from django.urls import reverse
 
@@ -27,6 +29,14 @@ class BenchPageTests(TestCase):
     def bench_of(self, response):
         address = response.headers.get("HX-Push-Url") or response.headers["HX-Replace-Url"]
         return decode(parse_qs(urlsplit(address).query)["b"][0])
+
+    def test_a_link_is_a_code_too(self):
+        page = self.client.get("/code.png", {"b": encode(home_bench())})
+        self.assertEqual((page.status_code, page["Content-Type"], page.content[:4]), (200, "image/png", b"\x89PNG"))
+        self.assertEqual(self.client.get("/code.png", {"b": "nonsense"}).status_code, 400)
+        with patch("cambrel.bench.views.bench.segno.make", side_effect=segno.DataOverflowError):
+            page = self.client.get("/code.png", {"b": encode(home_bench())})
+            self.assertContains(page, "This link is too long for a code. Copy it as text.", status_code=400)
 
     def test_a_visitor_sees_the_answer_at_once(self):
         page = self.get()

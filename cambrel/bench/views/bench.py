@@ -2,8 +2,10 @@
 
 from collections.abc import Mapping
 from functools import cache
+from io import BytesIO
 from typing import Any
 
+import segno
 from django.http import Http404, HttpResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
@@ -29,6 +31,8 @@ from cambrel.conventions.preferred import preferred_by
 from cambrel.conventions.questions import question
 from cambrel.exports.downloads import svg_file
 from cambrel.inputs.fields import NameForm, whole
+from cambrel.links.addresses import bench_address
+from cambrel.links.benches import decode
 from cambrel.links.codec import LinkError
 from cambrel.owners.requests import Request
 from cambrel.pictures.views import pictures_for
@@ -228,6 +232,21 @@ def _csv(text: str, name: str) -> HttpResponse:
     response = HttpResponse(text, content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="cambrel-{name}.csv"'
     return response
+
+
+@require_safe
+def code(request: Request) -> HttpResponseBase:
+    """The link of a bench as a code that a phone reads."""
+    try:
+        address = request.build_absolute_uri(bench_address(decode(request.GET.get("b", ""))))
+    except LinkError as error:
+        return _plain(str(error), 400)
+    out = BytesIO()
+    try:
+        segno.make(address, error="l", micro=False).save(out, kind="png", scale=4, border=2)
+    except segno.DataOverflowError:
+        return _plain("This link is too long for a code. Copy it as text.", 400)
+    return HttpResponse(out.getvalue(), content_type="image/png")
 
 
 @require_safe

@@ -6,6 +6,7 @@ import "./dragging.js";
 import { walk } from "./history.js";
 import { openPicker, pick } from "./picker.js";
 import "./scene.js";
+import { sheetFile } from "./sharing.js";
 import { flipTo } from "./stage.js";
 
 // ---- rigs -------------------------------------------------------------------------------------------------------
@@ -140,6 +141,26 @@ function copyTable(table, button) {
   const rows = [...table.rows].map((row) => [...row.cells].map((cell) => cell.title || cell.textContent.trim()).join("\t"));
   copy(rows.join("\n"), button, "Copied with exact values");
 }
+byId("share-button").addEventListener("click", (event) => openMenu(byId("share-menu"), event.currentTarget));
+byId("print-page").addEventListener("click", () => {
+  byId("share-menu").hidePopover();
+  window.print();
+});
+byId("copy-picture").addEventListener("click", async (event) => {
+  const button = event.currentTarget;
+  button.dataset.label ??= button.textContent;
+  const put = () => navigator.clipboard.write([new ClipboardItem({ "image/png": sheetFile() })]);
+  button.textContent = await put().then(() => "Picture copied", () => "This browser does not let it be copied");
+  say(button.textContent);
+  setTimeout(() => (button.textContent = button.dataset.label), 2000);
+});
+byId("save-picture").addEventListener("click", async () => {
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(await sheetFile());
+  link.download = "cambrel-comparison.png";
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10000);
+});
 byId("copy-link").addEventListener("click", (event) => copy(location.href, event.currentTarget, event.currentTarget.dataset.copied));
 byId("save-button")?.addEventListener("click", () => {
   const dialog = byId("save-dialog");
