@@ -16,7 +16,12 @@ export function wrapped(measure, text, wide) {
   return lines;
 }
 
-const textOf = (element) => (element?.innerText ?? "").replace(/\s+/g, " ").replace(/ ?(?:, )?why\?/g, "").trim();
+// what is read of an element, without what stands beside it or is for those who do not see it
+function textOf(element) {
+  const copy = element?.cloneNode(true);
+  copy?.querySelectorAll("small, .visually-hidden").forEach((part) => part.remove());
+  return (copy?.textContent ?? "").replace(/\s+/g, " ").replace(/ why\?/g, "").trim();
+}
 
 function cameras() {
   return [...document.querySelectorAll(".plate")].map((plate) => ({
@@ -24,12 +29,10 @@ function cameras() {
     colour: getComputedStyle(plate).borderTopColor,
     picture: plate.querySelector("img[data-shot]"),
     gear: [...plate.querySelectorAll(".gear-name")].map((name) => name.title).filter(Boolean).join(", "),
-    settings: textOf(plate.querySelector(".settings-press")).replace(/: open.*/, ""),
-    figures: [...plate.querySelectorAll(".figures dl > div")].map((figure) => {
-      const value = figure.querySelector("dd").cloneNode(true);
-      value.querySelectorAll("small, .visually-hidden").forEach((part) => part.remove());
-      return `${textOf(figure.querySelector("dt .long") ?? figure.querySelector("dt"))}: ${value.textContent.trim()}`;
-    }),
+    settings: textOf(plate.querySelector(".settings-press")),
+    figures: [...plate.querySelectorAll(".figures dl > div")].map(
+      (figure) => `${textOf(figure.querySelector("dt .long") ?? figure.querySelector("dt"))}: ${textOf(figure.querySelector("dd"))}`,
+    ),
   }));
 }
 
