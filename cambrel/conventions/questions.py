@@ -20,7 +20,7 @@ from cambrel.wording import in_words
 
 SHOWN_LONG_SIDE_MM, VIEWING_DISTANCE_MM = 420.0, 500.0
 SAMPLE = FORMATS["micro-four-thirds"]
-SAMPLE_PIXELS = Sensor(SAMPLE.width_mm, SAMPLE.height_mm, 5184, 3888)
+SAMPLE_PIXELS = Sensor(SAMPLE.width_mm, SAMPLE.height_mm, 5280, 3968)
 FULL_FRAME_PIXELS = Sensor(FULL_FRAME.width_mm, FULL_FRAME.height_mm, 6000)
 
 

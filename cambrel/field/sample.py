@@ -7,11 +7,11 @@ import numpy as np
 PICTURES = 3000
 SYSTEMS = (
     # body, its pixels, crop factor, how often, lenses: name, focal range, widest f-number, how often
-    ("Tarn Ridgeway", (6048, 4032), 1.0, 0.62, (
+    ("Tarn Ridgeway", (6120, 4080), 1.0, 0.62, (
         ("Tarn 24-70 mm f/2.8", 24, 70, 2.8, 0.79), ("Tarn 70-300 mm f/4.5-5.6", 70, 300, 4.5, 0.06),
         ("Tarn 50 mm f/1.8", 50, 50, 1.8, 0.15),
     )),
-    ("Pipwren Tern", (5184, 3888), 2.0, 0.38, (
+    ("Pipwren Tern", (5280, 3968), 2.0, 0.38, (
         ("Pipwren 12-40 mm f/2.8", 12, 40, 2.8, 0.8), ("Pipwren 25 mm f/1.4", 25, 25, 1.4, 0.2),
     )),
 )  # fmt: skip

@@ -193,7 +193,7 @@ class LogbookTests(ShelfTestCase):
         self.assertLess(len(after.ladder), len(before.ladder))
 
     def test_cameras_of_the_shelf_say_what_a_file_does_not(self):
-        self.keep([ROW | {"body": "Pipwren Tern", "focal_length_mm": 25.0, "wide_px": 2592, "high_px": 1944}])
+        self.keep([ROW | {"body": "Pipwren Tern", "focal_length_mm": 25.0, "wide_px": 2640, "high_px": 1984}])
         log = book_of(self.owner).log
         self.assertAlmostEqual(log.equivalent_mm[0], 50, delta=0.6)
         self.assertAlmostEqual(log.kept[0], 0.5)

@@ -255,7 +255,7 @@ class FitPageTests(MatchTestCase):
         found = self.fit("Tarn Compact 18-50 mm f/2.8", "Tarn Ridgeway")
         self.assertEqual(found.cover.word, "corners")
         self.assertIn("Dark corners", found.cover_says[-1])
-        self.assertIn("Cropped to the circle, 44% of the frame is left, 10.6", found.cover_says[-1])
+        self.assertIn("Cropped to the circle, 44% of the frame is left, 10.9", found.cover_says[-1])
         crops = {crop.name: crop for crop in found.crops}
         self.assertEqual((crops["APS-C crop"].word, crops["APS-C crop"].megapixels), ("full cover", "10.4\u00a0MP"))
         self.assertIn("largest crop inside", crops)

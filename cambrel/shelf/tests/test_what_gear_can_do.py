@@ -55,7 +55,7 @@ class RecordTests(ShelfTestCase):
     def test_a_body_brings_its_modes_and_its_mount_to_the_bench(self):
         gear = gear_of(Body.objects.get(name="Pipwren Wader"))
         modes = {mode.label: mode for mode in gear.body.modes}
-        self.assertEqual((modes["80 megapixels, tripod"].frames, modes["Digital 4K"].frame_rate), (8, 60))
+        self.assertEqual((modes["Eight shifted frames, tripod"].frames, modes["Digital 4K"].frame_rate), (8, 60))
         self.assertEqual((gear.body.register_mm, gear.body.range_stops), (19.3, 12.9))
         self.assertEqual(len(gear_of(Body.objects.get(name="Holmgate Longmeadow")).body.modes), 0)
 
