@@ -81,7 +81,7 @@ class RestartTests(SimpleTestCase):
     def setUpClass(cls):
         super().setUpClass()
         shutil.rmtree(VAR, ignore_errors=True)
-        code, said = run("manage.py", "demo", "--prepare")
+        code, said = run("manage.py", "demo", "--prepare", "--bare")
         assert code == 0, said
         with contextlib.closing(sqlite3.connect(DATABASE)) as made:
             made.execute("PRAGMA wal_checkpoint(TRUNCATE)")

@@ -19,8 +19,9 @@ class Command(BaseCommand):
     def add_arguments(self, parser: Any) -> None:
         parser.add_argument("--port", type=int, default=8000)
         parser.add_argument("--prepare", action="store_true", help="set up only, do not serve")
+        parser.add_argument("--bare", action="store_true", help="only the gear, nothing beside it")
 
-    def handle(self, *args: object, port: Any, prepare: Any, **options: object) -> None:
+    def handle(self, *args: object, port: Any, prepare: Any, bare: Any, **options: object) -> None:
         if settings.HOSTED:
             raise CommandError("The demo runs in local mode; see docs/running.md for a hosted service.")
         if not prepare:
@@ -34,9 +35,9 @@ class Command(BaseCommand):
         call_command("migrate", interactive=False, verbosity=0)
         owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
         loaded = load_demo(owner)
-        if loaded and prepare:
+        if loaded and prepare and not bare:
             call_command("enliven")
-        elif loaded:  # beside, so that the first page need not wait
+        elif loaded and not bare:  # beside, so that the first page need not wait
             subprocess.Popen(
                 [sys.executable, "manage.py", "enliven"],
                 cwd=settings.ROOT,
