@@ -7,6 +7,7 @@
   } catch {
     // storage is blocked: the choice lasts as long as the page
   }
+  if (!["light", "dark"].includes(chosen)) chosen = null;
   const apply = () => (document.documentElement.dataset.bsTheme = chosen || (system.matches ? "dark" : "light"));
   system.addEventListener("change", apply);
   document.addEventListener("cambrel:turn", () => {
