@@ -257,7 +257,7 @@ class FitPageTests(MatchTestCase):
         self.assertIn("Dark corners", found.cover_says[-1])
         self.assertIn("Cropped to the circle, 44% of the frame is left, 10.9", found.cover_says[-1])
         crops = {crop.name: crop for crop in found.crops}
-        self.assertEqual((crops["APS-C crop"].word, crops["APS-C crop"].megapixels), ("full cover", "10.4\u00a0MP"))
+        self.assertEqual((crops["APS-C crop"].word, crops["APS-C crop"].megapixels), ("full cover", "10.7\u00a0MP"))
         self.assertIn("largest crop inside", crops)
         self.assertIn("27.6", crops["APS-C crop"].equivalent)
         square = {crop.name: crop for crop in self.fit("Tarn Compact 18-50 mm f/2.8", "Tarn Ridgeway", "1:1").crops}
