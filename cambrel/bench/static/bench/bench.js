@@ -69,8 +69,8 @@ let menuRig = 0;
 let menuQuestion = "";
 let menuField = "";
 function openMenu(menu, button) {
+  const at = button.getBoundingClientRect(); // before a menu that it stands in is closed by the next
   menu.showPopover();
-  const at = button.getBoundingClientRect();
   menu.style.left = `${Math.max(4, Math.min(at.left, innerWidth - menu.offsetWidth - 4))}px`;
   menu.style.top = `${Math.min(at.bottom + 2, innerHeight - menu.offsetHeight - 4)}px`;
   menu.querySelector("button:not([hidden])").focus();
