@@ -76,9 +76,8 @@ def kit_chart(
     up = PixelScale(0.0, 1.0, height - BOTTOM, TOP)
     marks: list[KitMark] = []
     for point in sorted(known, key=lambda point: point.cost):
-        letter, x, y = wording.LETTERS[point.index], along(point.cost), up(point.share)
-        while any(abs(x - mark.x) < 2 * RADIUS and abs(y - mark.y) < 2 * RADIUS for mark in marks):
-            x += 2 * RADIUS
+        letter, y = wording.LETTERS[point.index], up(point.share)
+        x = _free(along(point.cost), [mark.x for mark in marks if abs(y - mark.y) < 2 * RADIUS], width - RADIUS)
         says = f"{letter}, {point.name}: {wording.share(point.share)} of the pictures, {say(point.cost)}"
         marks.append(KitMark(letter, point.name, x, y, says))
     return KitChart(
@@ -86,3 +85,10 @@ def kit_chart(
         tuple((along(value), say(value)) for value in along.ticks(MOST_TICKS) if value > 0),
         tuple((up(share), wording.share(share)) for share in (0.0, 0.5, 1.0)),
     )  # fmt: skip
+
+
+def _free(x: float, taken: Sequence[float], most: float) -> float:
+    """The place nearest to x, and left of the edge, where a letter covers no other."""
+    beside = [place + side * 2 * RADIUS for place in taken for side in (-1, 1)]
+    free = [place for place in (x, *beside) if place <= most and all(abs(place - of) > 1.99 * RADIUS for of in taken)]
+    return min(free, key=lambda place: abs(place - x))

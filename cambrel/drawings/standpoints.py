@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import groupby
 from math import isfinite
 
 from cambrel import wording
 from cambrel.drawings.shapes import Circle, Drawing, Label, Line, Path, Rect, Shape, rig_role
-from cambrel.wording import LETTERS, METRES, Units
+from cambrel.wording import LETTERS
 
 EDGE, GAP, TOP = 26.0, 18.0, 22.0
 """Beside what stands farthest out, between the two views, and above both [px]."""
@@ -43,15 +43,12 @@ class Staging:
     behind: str = "background"
 
 
-def standpoints_drawing(
-    stands: Sequence[TripodPlace], staging: Staging, units: Units = METRES, width: float = 660.0
-) -> Drawing:
+def standpoints_drawing(stands: Sequence[TripodPlace], staging: Staging, width: float = 660.0) -> Drawing:
     """Both views, the subject at one place in either.
 
     Parameters
         stands: at least one, with known figures above zero
         staging: what is photographed
-        units: of the distances
         width: [px]
     Returns
         shapes, a title and a description
@@ -76,25 +73,26 @@ def standpoints_drawing(
     if behind is not None and behind > drawn_behind:  # the way there is cut
         middle = at + k * drawn_behind / 2
         shapes += [Line(middle + gap, axis - 6, middle + gap - 4, axis + 6, "axis") for gap in (-2, 3)]
-    foot, named = _named(stands, staging, units, at, k, drawn_behind, axis + half + 16, width)
+    foot, named = _named(stands, staging, at, k, drawn_behind, axis + half + 16, width)
     shapes += named
     for x in {label.x for label in named if isinstance(label, Label)}:
         shapes.append(Line(x, axis - 8, x, axis + half + 4, "landmark"))
     ground = foot + GAP + k * tallest
     shapes += _from_the_side(stands, staging, at, ground, k, drawn_behind)
-    return Drawing(width, ground + 14, tuple(shapes), "Where to stand", _said(stands, staging, units))
+    return Drawing(width, ground + 14, tuple(shapes), "Where to stand", _said(stands, staging))
 
 
 def _places(stands: Sequence[TripodPlace]) -> list[tuple[float, list[int]]]:
     """Each place with those that stand there, the farthest first."""
     ordered = sorted(stands, key=lambda stand: (-stand.place_m, stand.index))
-    return [(place, [stand.index for stand in here]) for place, here in groupby(ordered, key=lambda one: one.place_m)]
+    return [
+        (place, [stand.index for stand in here]) for place, here in groupby(ordered, key=lambda stand: stand.place_m)
+    ]
 
 
 def _named(
     stands: Sequence[TripodPlace],
     staging: Staging,
-    units: Units,
     at: float,
     k: float,
     behind: float,
@@ -103,23 +101,23 @@ def _named(
 ) -> tuple[float, list[Shape]]:
     """What stands where, below the view from above, in as many lines as there is need; and where they end."""
     names = [
-        (at - k * place, f"{' '.join(LETTERS[index] for index in here)}: {wording.distance(place, units)} of tape")
+        (at - k * place, f"{' '.join(LETTERS[index] for index in here)}: {wording.distance(place)} of tape")
         for place, here in _places(stands)
     ]
     if staging.front_m is not None and staging.front_m < max(stand.place_m for stand in stands):
-        names.append((at - k * staging.front_m, f"{staging.front}, {wording.distance(staging.front_m, units)} before"))
+        names.append((at - k * staging.front_m, f"{staging.front}, {wording.distance(staging.front_m)} before"))
     names.append((at, "subject"))
     if staging.behind_m is not None:
-        far = "far away" if not isfinite(staging.behind_m) else f"{wording.distance(staging.behind_m, units)} behind"
+        far = "far away" if not isfinite(staging.behind_m) else f"{wording.distance(staging.behind_m)} behind"
         names.append((at + k * behind, f"{staging.behind}, {far}"))
     shapes: list[Shape] = []
     free: list[float] = []
     for x, text in sorted(names):
         middle = Label(x, y, text, "label", "middle", 11).box
-        box = Label(x, y, text, "label", _anchor(x, middle.width, width), 11).box
-        row = next((number for number, ends in enumerate(free) if ends + 6 < box.x), len(free))
-        free[row : row + 1] = [box.x + box.width]
-        shapes.append(Label(x, y + 14 * row, text, "label", _anchor(x, middle.width, width), 11))
+        label = Label(x, y, text, "label", _anchor(x, middle.width, width), 11)
+        row = next((number for number, ends in enumerate(free) if ends + 6 < label.box.x), len(free))
+        free[row : row + 1] = [label.box.x + label.box.width]
+        shapes.append(replace(label, y=y + 14 * row))
     return y + 14 * len(free), shapes
 
 
@@ -147,8 +145,6 @@ def _from_the_side(
     return shapes
 
 
-def _said(stands: Sequence[TripodPlace], staging: Staging, units: Units) -> str:
-    places = "; ".join(
-        f"{LETTERS[stand.index]} {wording.distance(stand.place_m, units)} from the subject" for stand in stands
-    )
-    return f"{places}. The camera is {wording.distance(staging.camera_m, units)} over the ground."
+def _said(stands: Sequence[TripodPlace], staging: Staging) -> str:
+    places = "; ".join(f"{LETTERS[stand.index]} {wording.distance(stand.place_m)} from the subject" for stand in stands)
+    return f"{places}. The camera is {wording.distance(staging.camera_m)} over the ground."
