@@ -111,7 +111,7 @@ def answered(request: Request) -> HttpResponse:
     if question is None:
         raise Http404
     conventions = preferred_by(request.user).conventions
-    own = replace(own_of(request.user), crop_by=conventions.crop_by)
+    own = own_of(request.user)
     context = {"asked": question.asked(own), "says": question.answer(conventions, own)}
     return render(request, "ask/_answered.html", context)
 

@@ -18,8 +18,8 @@ def light_words(ev: float) -> str:
 
 @dataclass(frozen=True)
 class HoldWords:
-    """The words of the hold as they read in its sentence, a remark where two answers come out the same, and the schools
-    in force.
+    """The words of the hold as they read in its sentence, under `lead` how it begins, a remark where two answers come
+    out the same, and the schools in force.
     """
 
     words: dict[str, str]
@@ -38,8 +38,12 @@ def folded(bench: Bench, units: Units) -> tuple[str, str]:
     """
     brief, hold = bench.brief, bench.hold
     place = f"at {wording.distance(brief.distance_m, units)}, {wording.significant(brief.light_ev)} EV"
-    kept = "Kept the same: " + ", ".join(hold.answer(question).brief for question in QUESTIONS)
-    return f"{bench.brief_name or 'Picture'} {place}", "Each at its best" if hold.is_best else kept
+    kept = "Each at its best" if hold.is_best else f"{_lead(hold)} {hold.in_brief()}".rstrip(" :")
+    return f"{bench.brief_name or 'Picture'} {place}", kept
+
+
+def _lead(hold: Hold) -> str:
+    return "Kept the same:" if hold.in_brief() else "Nothing kept the same:"
 
 
 def hold_words(hold: Hold, schools: str) -> HoldWords:
@@ -52,4 +56,5 @@ def hold_words(hold: Hold, schools: str) -> HoldWords:
         remark = "Walking changes the perspective."
     if hold.of_aperture.opens_reference and not hold.is_best:
         remark = (remark + " Wide open opens the reference too.").strip()
-    return HoldWords({question: hold.answer(question).sentence for question in QUESTIONS}, remark, schools)
+    words = {"lead": _lead(hold)} | {question: hold.answer(question).sentence for question in QUESTIONS}
+    return HoldWords(words, remark, schools)

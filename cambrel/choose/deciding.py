@@ -287,7 +287,7 @@ class Decision:
         )
         if not making:
             return f"No kit here can take {counted}."
-        weighed = [weighed_kit for weighed_kit in making if not isnan(weighed_kit[0])]
+        weighed = [(grams, name) for grams, name in making if not isnan(grams)]
         if not weighed:
             return f"Take {' or '.join(name for _, name in making)} for {counted}. Their weight is not on record."
         grams, name = min(weighed)

@@ -233,10 +233,11 @@ class Hold:
         return sentence[0].upper() + sentence[1:] + "."
 
     def in_brief(self) -> str:
-        """Lens, place and aperture in their short labels."""
+        """What is kept the same, in short labels; empty where nothing is."""
         if self.is_best:
             return "each at its best"
-        return ", ".join(self.answer(question).brief for question in ("lens", "place", "aperture"))
+        answers = (self.answer(question) for question in QUESTIONS)
+        return ", ".join(answer.brief for answer in answers if not answer.is_own)
 
 
 SCHOOLS: Mapping[str, Mapping[str, School[Any]]] = {

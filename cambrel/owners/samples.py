@@ -31,6 +31,7 @@ def samples_of(owner: User) -> Iterator[list[Owned]]:
 def has_samples(owner: User) -> bool:
     """Whether any of them is still there."""
     return any(
-        apps.get_model(label)._base_manager.filter(owner=owner, pk__in=keys[:100]).exists()
+        apps.get_model(label)._base_manager.filter(owner=owner, pk__in=chunk).exists()
         for label, keys in owner.samples.items()
+        for chunk in in_chunks(keys)
     )

@@ -93,6 +93,10 @@ class QuestionTests(TestCase):
             if question.leads_to is None:
                 self.assertEqual(there.context["page"].shown.key, question.panel)
                 self.assertIn(encode(question.on(USUAL))[:20], addresses[asked])
+                beside = f"/ask/answered/?key={question.key}"
+                self.assertContains(there, f'hx-get="{beside}"')
+                self.assertContains(self.client.get(beside), question.answer(Conventions()))
+        self.assertEqual(self.client.get("/ask/answered/?key=nothing").status_code, 404)
         self.assertNotContains(self.client.get("/ask/", {"q": "50 f/2"}), "What people ask")
 
     def test_the_answers_follow_the_conventions_of_the_reader(self):

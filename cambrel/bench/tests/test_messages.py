@@ -15,7 +15,9 @@ from cambrel.bench.forms import RigForm
 from cambrel.bench.panels.numbers import numbers_csv, ordered
 from cambrel.bench.sample_benches import home_bench, sensor_of
 from cambrel.comparison.bench import Slot
+from cambrel.comparison.brief import Hold
 from cambrel.comparison.engine import Body, Lens, Rig, compare
+from cambrel.comparison.hold_answers import QUESTIONS
 from cambrel.comparison.lines import LINES
 from cambrel.links.benches import encode
 
@@ -71,6 +73,24 @@ class MessageTests(TestCase):
             p for plate in self.client.get("/", {"hold-lens": "same"}).context["page"].plates for p in [plate.lens_note]
         )
         self.assertTrue(texts.strip(), "a lens waits")
+
+    def test_what_is_kept_the_same_is_named_and_nothing_else(self):
+        own = {f"hold-{question}": "own" for question in QUESTIONS}
+        best = replace(home_bench(), hold=Hold(is_best=True))
+        for query, lead, folded in (
+            (own, "Nothing kept the same:", "Nothing kept the same"),
+            (own | {"hold-place": "walk"}, "Kept the same:", "Kept the same: same framing"),
+            ({"b": encode(best)}, "Kept the same:", "Each at its best"),
+            (
+                {"hold-lens": "same", "hold-place": "spot", "hold-aperture": "depth", "hold-exposure": "iso"},
+                "Kept the same:",
+                "Kept the same: same lens, same spot, same depth, same ISO",
+            ),
+        ):
+            with self.subTest(query=query):
+                page = self.client.get("/", query)
+                self.assertContains(page, f'id="word-lead">{lead}<')
+                self.assertEqual(page.context["page"].folded[1], folded)
 
 
 class NumbersTests(TestCase):

@@ -218,7 +218,8 @@ class RecordTests(TestCase):
 
     def test_a_hold_says_itself(self):
         self.assertIn("from the same spot", Hold().sentence())
-        self.assertEqual(Hold("same", "walk", "depth").in_brief(), "same lens, walking, same depth")
+        self.assertEqual(Hold("same", "walk", "depth").in_brief(), "same lens, same framing, same depth, same shutter")
+        self.assertEqual(Hold("own", "own", "own", "own").in_brief(), "")
 
     def test_focus_offset(self):
         self.assertEqual(replace(Brief(), focus_distance_m=3.5).focus_offset_m, 1.5)

@@ -78,7 +78,7 @@ class LearnTests(BrowserTestCase):
         self.wait(lambda: not self.one("#term-card").is_displayed())
         self.assertEqual(self.active().get_attribute("href"), depth.get_attribute("href"), "back where it was opened")
         self.one(".verdicts a.why").send_keys(Keys.ENTER)
-        self.wait(lambda: "Kept the same" in self.text("#term-card"))
+        self.wait(lambda: "How they are compared" in self.text("#term-card"))
 
     def test_both_sides_of_an_argument_follow_what_is_chosen(self):
         self.open("/learn/argued/sensor-and-depth/")
