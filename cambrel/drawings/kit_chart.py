@@ -88,7 +88,11 @@ def kit_chart(
 
 
 def _free(x: float, taken: Sequence[float], most: float) -> float:
-    """The place nearest to x, and left of the edge, where a letter covers no other."""
+    """The place nearest to x, and on the chart, where a letter covers no other."""
     beside = [place + side * 2 * RADIUS for place in taken for side in (-1, 1)]
-    free = [place for place in (x, *beside) if place <= most and all(abs(place - of) > 1.99 * RADIUS for of in taken)]
+    free = [
+        place
+        for place in (x, *beside)
+        if LEFT <= place <= most and all(abs(place - of) > 1.99 * RADIUS for of in taken)
+    ]
     return min(free, key=lambda place: abs(place - x))

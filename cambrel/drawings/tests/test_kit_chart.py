@@ -26,11 +26,11 @@ class KitChartTests(TestCase):
         for points in (
             [(1.0, 4200.0), (0.9, 4300.0), (0.8, 3000.0)],
             [(0.9, 4000.0)] * 6,
-            [(0.9, 1.0), (0.9, 1.0), (0.9, 1.0), (0.9, 4000.0)],
+            [*[(0.9, 1.0)] * 5, (0.9, 4000.0)],
         ):
             chart = charted(*points)
             for mark in chart.marks:
-                self.assertGreaterEqual(mark.x, RADIUS)
+                self.assertGreaterEqual(mark.x, chart.left)
                 self.assertLessEqual(mark.x, chart.width - RADIUS)
             for mark, other in combinations(chart.marks, 2):
                 self.assertGreaterEqual(hypot(mark.x - other.x, mark.y - other.y), 2 * RADIUS - 1e-9, points)
