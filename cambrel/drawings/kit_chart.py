@@ -74,25 +74,31 @@ def kit_chart(
         return None
     along = PixelScale(0.0, max(point.cost for point in known) * 1.05, LEFT, width - RIGHT)
     up = PixelScale(0.0, 1.0, height - BOTTOM, TOP)
-    marks: list[KitMark] = []
-    for point in sorted(known, key=lambda point: point.cost):
-        letter, y = wording.LETTERS[point.index], up(point.share)
-        x = _free(along(point.cost), [mark.x for mark in marks if abs(y - mark.y) < 2 * RADIUS], width - RADIUS)
-        says = f"{letter}, {point.name}: {wording.share(point.share)} of the pictures, {say(point.cost)}"
-        marks.append(KitMark(letter, point.name, x, y, says))
+    ordered = sorted(known, key=lambda point: point.cost)
+    heights = [up(point.share) for point in ordered]
+    places = _beside([along(point.cost) for point in ordered], heights, width - RADIUS)
+    marks = tuple(_mark(point, x, y, say) for point, x, y in zip(ordered, places, heights, strict=True))
     return KitChart(
-        width, height, height - BOTTOM, LEFT, width - RIGHT, label, tuple(marks),
+        width, height, height - BOTTOM, LEFT, width - RIGHT, label, marks,
         tuple((along(value), say(value)) for value in along.ticks(MOST_TICKS) if value > 0),
         tuple((up(share), wording.share(share)) for share in (0.0, 0.5, 1.0)),
     )  # fmt: skip
 
 
-def _free(x: float, taken: Sequence[float], most: float) -> float:
-    """The place nearest to x, and on the chart, where a letter covers no other."""
-    beside = [place + side * 2 * RADIUS for place in taken for side in (-1, 1)]
-    free = [
-        place
-        for place in (x, *beside)
-        if LEFT <= place <= most and all(abs(place - of) > 1.99 * RADIUS for of in taken)
-    ]
-    return min(free, key=lambda place: abs(place - x))
+def _mark(point: KitPoint, x: float, y: float, say: Callable[[float], str]) -> KitMark:
+    letter = wording.LETTERS[point.index]
+    says = f"{letter}, {point.name}: {wording.share(point.share)} of the pictures, {say(point.cost)}"
+    return KitMark(letter, point.name, x, y, says)
+
+
+def _beside(places: Sequence[float], heights: Sequence[float], most: float) -> list[float]:
+    """Ascending places so moved that no letter covers another or goes beyond the edge; their order stays."""
+    moved = list(places)
+    count = len(moved)
+    near = [[abs(y - other) < 2 * RADIUS for other in heights] for y in heights]
+    for index in range(count):
+        moved[index] = max([moved[index], *(moved[of] + 2 * RADIUS for of in range(index) if near[index][of])])
+    for index in reversed(range(count)):
+        later = (moved[of] - 2 * RADIUS for of in range(index + 1, count) if near[index][of])
+        moved[index] = min([moved[index], most, *later])
+    return moved

@@ -32,8 +32,10 @@ class KitChartTests(TestCase):
             for mark in chart.marks:
                 self.assertGreaterEqual(mark.x, chart.left)
                 self.assertLessEqual(mark.x, chart.width - RADIUS)
-            for mark, other in combinations(chart.marks, 2):
+            for mark, other in combinations(chart.marks, 2):  # in the order of their weight
                 self.assertGreaterEqual(hypot(mark.x - other.x, mark.y - other.y), 2 * RADIUS - 1e-9, points)
+                if abs(mark.y - other.y) < 2 * RADIUS:
+                    self.assertLess(mark.x, other.x, "the heavier is still right of the lighter")
 
     def test_what_is_not_known_is_left_out_and_one_alone_is_no_chart(self):
         self.assertEqual([mark.letter for mark in charted((1, nan), (1, 2.0), (1, 9.0)).marks], ["B", "C"])
