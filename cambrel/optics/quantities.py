@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from math import isnan
+import sys
+from collections.abc import Mapping
+from math import inf, isnan, nextafter
 from typing import Generic, TypeAlias, TypeVar
 
 import numpy as np
@@ -18,6 +19,8 @@ Quantity: TypeAlias = float | Array
 """A number, or an array of numbers that is broadcast against the others."""
 
 T = TypeVar("T")
+LEAST, MOST = nextafter(0.0, 1.0), sys.float_info.max
+"""The ends of what is above 0 and finite."""
 FEW = 16
 """Of so few numbers it is quicker to look at each than to ask for the smallest and the largest."""
 
@@ -45,19 +48,14 @@ class Choices(dict[str, T], Generic[T]):
         raise DomainError(self.parameter, "one of " + ", ".join(self), key)
 
 
-def _checked(
-    parameter: str,
-    value: Quantity,
-    wanted: str,
-    holds: Callable[[Quantity], bool | NDArray[np.bool_]],
-) -> Quantity:
-    """The value as float or float array, or a DomainError that names the first offender."""
+def _checked(parameter: str, value: Quantity, wanted: str, lowest: float, highest: float) -> Quantity:
+    """The value as float or float array, or a DomainError that names the first outside the ends, or that is NaN."""
     if isinstance(value, float | int) and not isinstance(value, bool):
         try:
             number = float(value)
         except OverflowError:
             raise DomainError(parameter, wanted, value) from None
-        if holds(number):
+        if lowest <= number <= highest:
             return number
         raise DomainError(parameter, wanted, value)
     try:
@@ -67,17 +65,17 @@ def _checked(
         array = array.astype(np.float64, copy=False)
     except (TypeError, ValueError):
         raise DomainError(parameter, f"a number {wanted}", value) from None
-    if not _all_hold(array, holds):
-        index = tuple(int(i) for i in np.argwhere(~holds(array))[0])
+    if not _all_within(array, lowest, highest):
+        index = tuple(int(i) for i in np.argwhere(~((array >= lowest) & (array <= highest)))[0])
         raise DomainError(parameter, wanted, float(array[index]), index or None)
     return array
 
 
-def _all_hold(array: NDArray[np.float64], holds: Callable[[Quantity], bool | NDArray[np.bool_]]) -> bool:
-    if array.size <= FEW:
-        return all(map(holds, array.ravel().tolist()))
-    # a domain is an interval, so its ends decide for all between; NaN is at both ends of what contains it
-    return bool(holds(array.min()) and holds(array.max()))
+def _all_within(array: Array, lowest: float, highest: float) -> bool:
+    if array.size > FEW:
+        # the ends decide for all between; NaN is both ends of what contains it
+        return bool(lowest <= array.min() and array.max() <= highest)
+    return all(lowest <= number <= highest for number in array.ravel().tolist())
 
 
 def positive(parameter: str, value: Quantity) -> Quantity:
@@ -91,7 +89,7 @@ def positive(parameter: str, value: Quantity) -> Quantity:
     Raises
         DomainError with the name and the first value that is not
     """
-    return _checked(parameter, value, "above 0 and finite", lambda x: (x > 0) & (x < np.inf))
+    return _checked(parameter, value, "above 0 and finite", LEAST, MOST)
 
 
 def positive_or_inf(parameter: str, value: Quantity) -> Quantity:
@@ -105,7 +103,7 @@ def positive_or_inf(parameter: str, value: Quantity) -> Quantity:
     Raises
         DomainError with the name and the first value that is not
     """
-    return _checked(parameter, value, "above 0", lambda x: x > 0)
+    return _checked(parameter, value, "above 0", LEAST, inf)
 
 
 def not_negative(parameter: str, value: Quantity) -> Quantity:
@@ -119,7 +117,7 @@ def not_negative(parameter: str, value: Quantity) -> Quantity:
     Raises
         DomainError with the name and the first value that is not
     """
-    return _checked(parameter, value, "0 or more and finite", lambda x: (x >= 0) & (x < np.inf))
+    return _checked(parameter, value, "0 or more and finite", 0.0, MOST)
 
 
 def finite(parameter: str, value: Quantity) -> Quantity:
@@ -133,7 +131,7 @@ def finite(parameter: str, value: Quantity) -> Quantity:
     Raises
         DomainError with the name and the first value that is not
     """
-    return _checked(parameter, value, "finite", lambda x: (x > -np.inf) & (x < np.inf))
+    return _checked(parameter, value, "finite", -MOST, MOST)
 
 
 def within(parameter: str, value: Quantity, low: float, high: float) -> Quantity:
@@ -148,7 +146,7 @@ def within(parameter: str, value: Quantity, low: float, high: float) -> Quantity
     Raises
         DomainError with the name and the first value that is not
     """
-    return _checked(parameter, value, f"from {low:g} to {high:g}", lambda x: (x >= low) & (x <= high))
+    return _checked(parameter, value, f"from {low:g} to {high:g}", low, high)
 
 
 def refuse_unless(good: bool | NDArray[np.bool_], parameter: str, wanted: str, value: Quantity) -> None:

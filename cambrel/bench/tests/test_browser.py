@@ -39,7 +39,7 @@ def long_bench(count):
 
 class AnswerTests(BrowserTestCase):
     def test_the_main_answer_lies_in_the_first_screen_for_two_four_and_six_rigs(self):
-        for count, shown in ((2, PANELS), (4, PANELS[:1]), (6, PANELS[:1])):
+        for count, shown in ((2, PANELS[:2]), (4, PANELS[:1]), (6, PANELS[:1])):
             for panel in shown:
                 with self.subTest(rigs=count, panel=panel):
                     self.open(f"/?b={encode(long_bench(count))}&panel={panel}")
@@ -104,7 +104,7 @@ class AnswerTests(BrowserTestCase):
 
     def test_narrow_screens_show_every_rig_and_do_not_scroll_sideways(self):
         self.size(390, 844)
-        for count, shown in ((2, PANELS), (6, ("depth", "frames", "numbers"))):
+        for count, shown in ((2, ("depth", "light", "walk")), (6, ("frames", "numbers"))):
             for panel in shown:
                 with self.subTest(rigs=count, panel=panel):
                     self.open(f"/?b={encode(long_bench(count))}&panel={panel}")
@@ -124,7 +124,7 @@ class AnswerTests(BrowserTestCase):
         for panel in PANELS[1:]:
             with self.subTest(panel=panel):
                 self.open(f"/?panel={panel}")
-                self.assert_accessible_in_both(UNDECIDED, "#panel")
+                self.assert_accessible(UNDECIDED, within="#panel")
         for state in ("/?rigs-1-f_number=zero", "/?b=broken", "/saved/"):
             with self.subTest(state=state[:20]):
                 self.open(state)

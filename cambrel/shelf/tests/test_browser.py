@@ -25,16 +25,18 @@ ARROWS = ("color-contrast",)
 class ShelfTests(BrowserTestCase):
     def test_every_view_is_accessible_light_and_dark_wide_and_narrow(self):
         kit = Kit.objects.first().pk
-        for dark, (width, height) in ((False, (1280, 800)), (True, (390, 844))):
-            self.dark(dark)
-            self.size(width, height)
-            for view in VIEWS:
-                with self.subTest(view=view, dark=dark, width=width):
-                    self.open(view.format(kit=kit))
-                    # a heading that the edge of a wide table cuts is not decided
-                    self.assert_accessible((*ARROWS, "link-in-text-block"), COLOURS if dark else ())
-                    across = self.script("return document.documentElement.scrollWidth")
-                    self.assertLessEqual(across, width, "nothing runs off the side")
+        for view in VIEWS:
+            with self.subTest(view=view):
+                self.open(view.format(kit=kit))
+                # a heading that the edge of a wide table cuts is not decided
+                self.assert_accessible((*ARROWS, "link-in-text-block"))
+                self.size(390, 844)
+                self.dark(True, still=True)
+                self.assert_accessible((*ARROWS, "link-in-text-block"), COLOURS)
+                across = self.script("return document.documentElement.scrollWidth")
+                self.assertLessEqual(across, 390, "nothing runs off the side")
+                self.size(1280, 800)
+                self.dark(False)
 
     def test_find_tick_delete_and_undo(self):
         self.open("/shelf/lenses/")
@@ -94,7 +96,7 @@ class ShelfTests(BrowserTestCase):
         self.assertIn("Beck 31 mm", self.text("#plate-2"))
 
     def test_a_file_is_shown_first_and_then_brought_in(self):
-        rows = [{"name": f"Beck {i}", "mount": "Tarn", "focal_min_mm": 20 + i} for i in range(3000)]
+        rows = [{"name": f"Beck {i}", "mount": "Tarn", "focal_min_mm": 20 + i} for i in range(300)]
         rows += [
             {"name": "Tarn 50 mm f/1.8", "mount": "Tarn", "focal_min_mm": 50, "weight_g": 199},
             {"name": "None", "focal_min_mm": 0},
@@ -105,7 +107,7 @@ class ShelfTests(BrowserTestCase):
             self.open("/shelf/import/")
             self.one("#files").send_keys(str(path))
             self.press(".import-form [type=submit]")
-            self.wait(lambda: "3000 new" in self.text(".preview-counts"))
+            self.wait(lambda: "300 new" in self.text(".preview-counts"))
         self.assertIn("1 changed", self.text(".preview-counts"))
         self.assert_accessible(ARROWS)
         self.press('a[href="?status=changed"]')
@@ -113,9 +115,9 @@ class ShelfTests(BrowserTestCase):
         self.press('[name="take"]')
         self.press('[name="leave_out"]')
         self.press("#apply-form .btn-accent")
-        self.wait(lambda: "Added 3,000, changed 1" in self.text(".notice"))
+        self.wait(lambda: "Added 300, changed 1" in self.text(".notice"))
         self.open("/shelf/lenses/?sort=-focal")
-        self.assertIn("page 1 of 61", self.text(".pages"))
+        self.assertIn("page 1 of 7", self.text(".pages"))
         self.press(".undo-last button")
         self.wait(lambda: "Undone" in self.text(".notice"))
         self.assertEqual(Lens.objects.get(name="Tarn 50 mm f/1.8").weight_g, 186)

@@ -32,7 +32,7 @@ KNOWN = json.loads((Path(__file__).parent / "sentences.json").read_text())
 
 
 def best_benches():
-    for seed in range(min(max(BENCHES, 320), 1500)):
+    for seed in range(min(max(BENCHES, 260), 1500)):
         brief, rigs, hold, conventions, reference = a_bench(seed)
         random = Random(50_000 + seed)
         d = brief.distance_m

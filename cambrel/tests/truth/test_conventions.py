@@ -20,7 +20,8 @@ from cambrel.tests.truth.benches import a_bench
 from cambrel.verdicts import verdicts
 from cambrel.verdicts.explanations import SPECIAL, value_of
 
-SEEDS = range(120)
+SEEDS = (8, 10, 20, *range(120))
+"""The first three show nearly every answer; the others are looked at for what is left."""
 OTHER = {"wavelength_nm": 650.0, "output_pixels": 2e6}
 """Of what is no question on the page, another answer."""
 WITH = {

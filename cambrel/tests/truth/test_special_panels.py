@@ -42,7 +42,7 @@ class SpecialPanelTests(TestCase):
 
     def test_the_lighter_close_up_about_its_thresholds(self):
         met = Counter()
-        for seed in range(max(BENCHES, 300)):
+        for seed in range(max(BENCHES, 240)):
             brief, rigs, hold, conventions, reference = a_bench(seed)
             random = Random(seed)
             if len(rigs) < 2:
