@@ -26,7 +26,7 @@ from cambrel.shelf.models import Body, Kit, Mount, Support
 @dataclass
 class ChooseQuery:
     """An address as it was understood. bags: the kits as they are; tried: those as they would be, each under how it was
-    asked for.
+    asked for; has_own: whether there are pictures of one's own; only_own: whether the samples are left away for them
     """
 
     decision: Decision
@@ -40,6 +40,8 @@ class ChooseQuery:
     look: str
     race: str
     choice: Choice | None
+    has_own: bool
+    only_own: bool
 
     def without_musts(self) -> Decision:
         """The same as if nothing had to be had."""
@@ -59,9 +61,13 @@ def asked_of(sent: QueryDict, user: User | AnonymousUser, kept: Choice | None = 
     shelf = GearShelf(owner)
     if choice is None:
         tasks, usual = tasks_of(user), {}
+        own = [task for task in tasks if task.is_own]
+        only_own = bool(own) and sent.get("mine") == "1"
+        tasks = own if only_own else tasks
         conventions = preferred_by(user).conventions
         bags = [shelf.bag(record) for record in _chosen(sent, owner)[:MOST_KITS]]
     else:
+        own, only_own = [], False
         tasks = [WantedPicture(f"p{index}", task) for index, (task, _) in enumerate(choice.pictures)]
         usual = {f"p{index}": share for index, (_, share) in enumerate(choice.pictures)}
         conventions, bags = choice.conventions, by_value(choice.kits)
@@ -86,6 +92,8 @@ def asked_of(sent: QueryDict, user: User | AnonymousUser, kept: Choice | None = 
         sent.get("look", ""),
         sent.get("race", ""),
         choice,
+        bool(own),
+        only_own,
     )
 
 

@@ -55,6 +55,7 @@ class WantedPicture:
     key: str
     task: Task
     note: str = ""
+    is_own: bool = False
 
     @property
     def shown(self) -> str:
@@ -72,7 +73,8 @@ def tasks_of(owner: User | AnonymousUser) -> list[WantedPicture]:
     for saved in SavedBrief.objects.for_owner(owner)[:MOST_SAVED] if owner.is_authenticated else ():
         task = saved.sound_task()
         if task is not None:
-            tasks.append(WantedPicture(f"own-{saved.pk}", _framed(replace(task, name=saved.name), saved.framed_m)))
+            named = _framed(replace(task, name=saved.name), saved.framed_m)
+            tasks.append(WantedPicture(f"own-{saved.pk}", named, is_own=True))
     return [_from_lens(task) for task in tasks][:MOST_PICTURES]
 
 

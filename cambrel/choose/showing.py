@@ -15,6 +15,7 @@ from cambrel.choose.forms import KeepForm
 from cambrel.choose.looks import LOOKS, race_of
 from cambrel.choose.loose_lenses import loose_of
 from cambrel.choose.models import KeptDecision
+from cambrel.choose.own_picture import OwnPictureForm
 from cambrel.decisions.choice import MOST_KITS
 from cambrel.decisions.kits import share_made
 from cambrel.drawings.kit_chart import KitChart, KitPoint, kit_chart
@@ -62,6 +63,10 @@ def page(asked: ChooseQuery, request: Request) -> dict[str, Any]:
         "racing": asked.race,
         "link": f"{reverse('choose:choose')}?c={token}" if token and len(token) <= LONGEST_LINK else "",
         "token": token,
+        "asked_before": request.GET.urlencode() if request.method == "GET" else request.POST.get("asked", ""),
+        "own_form": OwnPictureForm(),
+        "has_own": asked.has_own,
+        "only_own": asked.only_own,
         "charts": _charts(decision),
         "keep_form": KeepForm(),
         "kept_before": KeptDecision.objects.for_owner(request.user)[:MOST_LISTED],

@@ -10,6 +10,8 @@ from cambrel.drawings.shapes import Drawing, Label, Line, Rect, Shape, shortened
 from cambrel.optics.formats import Sensor
 
 LABELS, SIZES = 290.0, 96.0
+NARROW, NARROW_LABELS = 600.0, 132.0
+"""Below this width only names stand beside the frames."""
 LINE = 17.0
 EDGE = 6.0
 
@@ -38,7 +40,9 @@ def overlaid(formats: Sequence[Sized], width: float = 860.0, height: float = 400
     """
     ordered = _by_size(formats)
     widest, highest = max(f.frame.width_mm for f in ordered), max(f.frame.height_mm for f in ordered)
-    scale = min((width - LABELS - 2 * EDGE) / widest, (height - 2 * EDGE) / highest)
+    is_narrow = width < NARROW
+    labels = NARROW_LABELS if is_narrow else LABELS
+    scale = min((width - labels - 2 * EDGE) / widest, (height - 2 * EDGE) / highest)
     x0, y0 = EDGE + widest * scale / 2, height / 2
     is_cut = any(f.kept != f.frame for f in ordered)
     shapes: list[Shape] = []
@@ -50,12 +54,14 @@ def overlaid(formats: Sequence[Sized], width: float = 860.0, height: float = 400
         shapes.append(_frame(f.frame, x0, y0, scale, "format-frame", f.name))
         if is_cut:
             shapes.append(_frame(f.kept, x0, y0, scale, "format-kept", f"{f.name}, what is kept"))
-    left = x0 + widest * scale / 2 + 26
+    left = x0 + widest * scale / 2 + (14 if is_narrow else 26)
     for f, y in zip(corners, places, strict=True):
         corner_x, corner_y = x0 + f.frame.width_mm * scale / 2, y0 - f.frame.height_mm * scale / 2
         shapes.append(Line(corner_x, corner_y, left - 4, y - 4, "leader"))
-        shapes.append(Label(left, y, _size(f.frame), "value", size=12))
-        shapes.append(Label(left + SIZES, y, shortened(f.name, width - left - SIZES, 12), "tick", size=12))
+        if not is_narrow:
+            shapes.append(Label(left, y, _size(f.frame), "value", size=12))
+        at = left if is_narrow else left + SIZES
+        shapes.append(Label(at, y, shortened(f.name, width - at, 12), "tick", size=12))
     return Drawing(width, height, tuple(shapes), "Sensors over each other, to scale", describe(ordered))
 
 

@@ -5,7 +5,7 @@ covered, shares for Choose.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from math import nan, radians, tan
 from typing import Any
 from urllib.parse import urlencode
@@ -19,6 +19,8 @@ from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.sample_briefs import sample_briefs
 from cambrel.comparison.brief import Brief
 from cambrel.drawings.counts import Bars, bars
+from cambrel.drawings.focal_strip import focal_strip
+from cambrel.drawings.shapes import Drawing
 from cambrel.field.logbook import Book, frame_of
 from cambrel.optics.formats import FULL_FRAME
 from cambrel.optics.quantities import Flags
@@ -27,13 +29,13 @@ from cambrel.owners.models import User
 from cambrel.shelf.models import Body, Kit, Lens, Mount
 from cambrel.shelf.views.kits import goes_on
 from cambrel.trials.habits import FOCALS, LEAST, Log, counts, nearest_mark, said
-from cambrel.trials.lens_use import Made, asked_of, nearest_brief
+from cambrel.trials.lens_use import LensUse, Made, asked_of, losses, nearest_brief
 from cambrel.wording.sentences import Sentence
 
 MOST_LENSES = 5000
 MOST_BODIES = 40
 MOST_KITS = 60
-SHOWN = 8
+SHOWN, MOST_LOST = 8, 16
 MOST_BRIEFS = 30
 
 
@@ -46,7 +48,7 @@ def _each(series: tuple[Stop, ...], low: float, high: float, step: int) -> tuple
 @dataclass(frozen=True)
 class Axis:
     """A scale by which pictures are counted: its name in the address, what it is called, the values, its marks and how
-    they are read.
+    they are read; shows_frames: whether what each mark sees is drawn over it
     """
 
     key: str
@@ -54,6 +56,7 @@ class Axis:
     field: str
     marks: tuple[float, ...]
     labels: tuple[str, ...]
+    shows_frames: bool = False
 
 
 def _stops(key: str, label: str, field: str, series: tuple[Stop, ...], say: Callable[[Stop], str]) -> Axis:
@@ -61,11 +64,18 @@ def _stops(key: str, label: str, field: str, series: tuple[Stop, ...], say: Call
 
 
 AXES = (
-    Axis("focal", "Focal length in full-frame terms", "equivalent_mm", FOCALS, tuple(f"{focal:g}" for focal in FOCALS)),
+    Axis(
+        "focal",
+        "Focal length in full-frame terms",
+        "equivalent_mm",
+        FOCALS,
+        tuple(f"{focal:g}" for focal in FOCALS),
+        True,
+    ),
     _stops("f", "f-number", "f_number", _each(F_NUMBERS, 1.0, 32.0, 1), lambda stop: stop.marked),
     _stops("iso", "ISO", "iso", _each(ISOS, 50.0, 204800.0, 1), lambda stop: stop.marked),
     _stops("shutter", "Shutter time", "shutter_s", _each(SHUTTERS, 1 / 8000, 30.0, 3), lambda stop: stop.marked),
-)
+)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -84,6 +94,8 @@ class HabitChart:
     bars: Bars
     pressed: list[Pressed]
     unknown: int
+    strip: Drawing | None = None
+    """What each of its marks sees, over the bars."""
 
 
 @dataclass(frozen=True)
@@ -164,7 +176,9 @@ def charts(book: Book, picked: Picked) -> list[HabitChart]:
             says = f"{axis.label} {bar.label}: {wording.share(count[bar.index] / total)}, {count[bar.index]:,} pictures"
             address = _address(book, picked, **{axis.key: "" if is_on else bar.label})
             pressed.append(Pressed(bar, says, address, is_on))
-        found.append(HabitChart(axis, drawn, pressed, int(len(values) - total)))
+        seen = [axis.marks[bar.index] for bar in drawn.bars]
+        strip = focal_strip(seen, width=drawn.width) if axis.shows_frames and seen else None
+        found.append(HabitChart(axis, drawn, pressed, int(len(values) - total), strip))
     return found
 
 
@@ -194,16 +208,46 @@ def sentences(log: Log, book: Book) -> list[Sentence]:
 
 
 @dataclass(frozen=True)
-class Covering:
-    """A lens or kit of the shelf, and what part of the pictures it would have made."""
+class Lost:
+    """What would be lost without a lens: its share, and where that lies."""
 
     name: str
     share: float
-    width: float
+    where: str
+
+    @property
+    def said(self) -> str:
+        return wording.share(self.share) if self.share else "nothing"
+
+
+@dataclass(frozen=True)
+class Covering:
+    """A lens or kit of the shelf, what part of the pictures it would have made, and what a kit would lose without each
+    of its lenses.
+    """
+
+    name: str
+    share: float
+    lost: list[Lost] = field(default_factory=list)
 
     @property
     def said(self) -> str:
         return wording.share(self.share)
+
+    @property
+    def width(self) -> float:
+        return 100 * self.share
+
+
+@dataclass(frozen=True)
+class Covered:
+    """What the shelf would have made: single lenses, kits, and what the whole shelf would lose without a lens."""
+
+    single: list[Covering]
+    kits: list[Covering]
+    lost: list[Lost]
+    more: int = 0
+    """So many more lenses without which something would be lost."""
 
 
 def _made(lens: Lens, body: Body) -> Made:
@@ -213,16 +257,23 @@ def _made(lens: Lens, body: Body) -> Made:
     )  # fmt: skip
 
 
-def covered(log: Log, owner: User) -> tuple[list[Covering], list[Covering]]:
+def _lost(asked: LensUse, takes: list[tuple[str, Flags]]) -> list[Lost]:
+    """What would be lost without each lens, the most first."""
+    found = sorted(losses(asked, takes), key=lambda loss: -loss.share)
+    return [Lost(loss.lens, loss.share, wording.sentence(loss.says()).rstrip(".")) for loss in found]
+
+
+def covered(log: Log, owner: User) -> Covered:
     """The single lenses, each on the camera on which it serves best, and the kits that would have made most of some
     pictures as they were taken.
     """
     asked = asked_of(log)
     if asked.total < LEAST:
-        return [], []
+        return Covered([], [], [])
     mounts = {mount.name: mount for mount in Mount.objects.for_owner(owner)}
     bodies = list(Body.objects.for_owner(owner).prefetch_related("fixed_lenses")[:MOST_BODIES])
-    single, by_mount = [], dict[tuple[str, int | None], list[Body]]()
+    by_mount = dict[tuple[str, int | None], list[Body]]()
+    single, takes = list[Covering](), list[tuple[str, Flags]]()
     for lens in Lens.objects.for_owner(owner)[:MOST_LENSES]:
         kind = (lens.mount, lens.fixed_to_id)
         if kind not in by_mount:
@@ -230,24 +281,28 @@ def covered(log: Log, owner: User) -> tuple[list[Covering], list[Covering]]:
             by_mount[kind] = list(
                 {round(body.sensor().diagonal_mm, 1): body for body in bodies if goes_on(lens, body, mounts)}.values()
             )
-        shares = [asked.share(_made(lens, body).takes(asked.equivalent_mm, asked.f_number)) for body in by_mount[kind]]
-        if shares and max(shares) > 0:
-            single.append((lens.name, max(shares)))
+        on_each = [_made(lens, body).takes(asked.equivalent_mm, asked.f_number) for body in by_mount[kind]]
+        share = max((asked.share(on_one) for on_one in on_each), default=0.0)
+        if share > 0:
+            single.append(Covering(lens.name, share))
+            takes.append((lens.name, np.logical_or.reduce(on_each)))
     kits = []
     for kit in Kit.objects.for_owner(owner).prefetch_related("bodies__fixed_lenses", "lenses", "adapters")[:MOST_KITS]:
-        taken = np.zeros(len(asked.times), bool)
         adapted = {(adapter.lens_mount, adapter.mount) for adapter in kit.adapters.all()}
+        by_lens = dict[str, Flags]()
         for body in kit.bodies.all():
             for lens in [*kit.lenses.all(), *body.fixed_lenses.all()]:
                 if goes_on(lens, body, mounts, adapted):
-                    taken |= _made(lens, body).takes(asked.equivalent_mm, asked.f_number)
-        kits.append((kit.name, asked.share(taken)))
+                    on_this = _made(lens, body).takes(asked.equivalent_mm, asked.f_number)
+                    by_lens[lens.name] = by_lens[lens.name] | on_this if lens.name in by_lens else on_this
+        taken = np.logical_or.reduce([np.zeros(len(asked.times), bool), *by_lens.values()])
+        kits.append(Covering(kit.name, asked.share(taken), _lost(asked, list(by_lens.items()))))
 
-    def most(found: list[tuple[str, float]]) -> list[Covering]:
-        ordered = sorted(found, key=lambda counted: -counted[1])[:SHOWN]
-        return [Covering(name, share, 100 * share) for name, share in ordered]
+    def most(found: list[Covering]) -> list[Covering]:
+        return sorted(found, key=lambda counted: -counted.share)[:SHOWN]
 
-    return most(single), most(kits)
+    missed = [loss for loss in _lost(asked, takes) if loss.share]
+    return Covered(most(single), most(kits), missed[:MOST_LOST], len(missed[MOST_LOST:]))
 
 
 def shares_address(log: Log, owner: User) -> str:

@@ -171,6 +171,10 @@ def type_sentence(named: NamedFrame) -> str:
     )
 
 
+NARROW_PX, NARROW_HIGH_PX = 350.0, 180.0
+"""The drawing on a phone."""
+
+
 @require_safe
 @vary_on_headers("HX-Request", "HX-History-Restore-Request", "Cookie")
 def formats(request: Request) -> HttpResponseBase:
@@ -197,6 +201,7 @@ def formats(request: Request) -> HttpResponseBase:
         "rows": rows,
         "columns": _columns(request, others),
         "drawing": drawing,
+        "narrow_drawing": draw(sized, NARROW_PX, NARROW_HIGH_PX) if sized else None,
         "drawing_address": _with(request, "as", "svg"),
         "largest": max(sized, key=lambda f: f.frame.width_mm, default=None),
         "life": [(f.name, f.frame.width_mm, f.frame.height_mm) for f in sorted(sized, key=lambda f: -f.frame.area_mm2)],

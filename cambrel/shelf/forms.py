@@ -77,6 +77,7 @@ class PricedForm(GearForm):
 
 class BodyForm(PricedForm):
     table: tuple[GearField, ...] = BODIES
+    needed = frozenset(("name", "format"))
     Meta = meta_of(Body, table, {"width_mm", "height_mm"})
 
     def __init__(self, *args: object, **options: Any) -> None:
@@ -324,6 +325,7 @@ class OwnFormatForm(GearForm):
 
 class CropModeForm(GearForm):
     table: tuple[GearField, ...] = CROP_MODES
+    needed = frozenset()  # a row that is left empty is none
     Meta = meta_of(CropMode, table)
 
 

@@ -2,7 +2,9 @@
 judgement.
 """
 
-from collections.abc import Collection, ItemsView, Sequence
+from collections.abc import Collection, Sequence
+from collections.abc import Set as AbstractSet
+from dataclasses import dataclass
 from typing import Any
 
 from django import forms
@@ -42,12 +44,27 @@ KNOWN = {"mount": "mounts", "lens_mount": "mounts", "system": "systems"}
 """The fields for which what is known already is offered, by the lists of the page."""
 
 
+EMPTY = (None, "", False, 0, [])
+
+
+@dataclass(frozen=True)
+class FoldedFields:
+    """Fields of a form under one heading that is folded away, open where one has a message; how many are on record."""
+
+    heading: str
+    fields: list[BoundField]
+    is_open: bool
+    on_record: int
+
+
 class GearForm(forms.ModelForm):  # type: ignore[type-arg]
     """A record of the owner's; exact values stay where their text is untouched."""
 
     use_required_attribute = False
     table: tuple[GearField, ...] = ()
     """The fields in the order of the page, by their headings."""
+    needed: AbstractSet[str] | None = None
+    """The keys of what has to be said, where these are others than those the table says."""
 
     def __init__(self, *args: Any, owner: User | None = None, **options: Any) -> None:
         super().__init__(*args, **options)
@@ -69,6 +86,9 @@ class GearForm(forms.ModelForm):  # type: ignore[type-arg]
             for validator in field.validators:
                 if isinstance(validator, MaxLengthValidator):
                     validator.message = "At most %(limit_value)d characters fit here."
+        needed = {one.key for one in self.table if one.stated} if self.needed is None else self.needed
+        for name in needed & self.fields.keys():
+            self.fields[name].is_needed = True  # type: ignore[attr-defined]
         if "name" in self.fields:
             self.fields["name"].error_messages["required"] = "Give it a name."
 
@@ -87,13 +107,32 @@ class GearForm(forms.ModelForm):  # type: ignore[type-arg]
             given.update({name: spellings.of(given[name]) for name in typed})
         return given
 
-    def grouped(self) -> ItemsView[str, list[BoundField]]:
-        """The fields as they stand on the page: heading and bound fields."""
-        groups: dict[str, list[Any]] = {}
+    def first(self) -> list[BoundField]:
+        """The fields that the form begins with: what says what the thing is, and all of a kind that asks for little."""
+        return [self[one.key] for one in self.table if one.key in self.fields and (one.first or not one.group)]
+
+    def folded(self) -> list[FoldedFields]:
+        """The others, by their headings."""
+        groups: dict[str, list[BoundField]] = {}
         for gear_field in self.table:
-            if gear_field.key in self.fields:
+            if gear_field.key in self.fields and gear_field.group and not gear_field.first:
                 groups.setdefault(gear_field.group, []).append(self[gear_field.key])
-        return groups.items()
+        return [
+            FoldedFields(
+                heading,
+                fields,
+                is_open=any(field.errors for field in fields),
+                on_record=sum(self._is_on_record(field.name) for field in fields),
+            )
+            for heading, fields in groups.items()
+        ]
+
+    def _is_on_record(self, name: str) -> bool:
+        """Whether the record says something of its own there, other than what every new one says."""
+        if BY_KEY[name].asked_only or self.instance.pk is None:
+            return False
+        value, usual = getattr(self.instance, name), self.instance._meta.get_field(name).get_default()
+        return value not in EMPTY and value != usual
 
     def _post_clean(self) -> None:
         super()._post_clean()  # type: ignore[misc]

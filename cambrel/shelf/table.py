@@ -68,6 +68,7 @@ class GearField:
 
     needed: whether every record has it; stated: whether it must be said, as nothing else says it;
     asked_only: whether it serves the form and is not kept;
+    first: whether its form begins with it, ahead of what is folded away under headings
     in_list: its heading in the list; narrows: whether the list can be narrowed by it; in_match: whether Match reckons
         with it
     """
@@ -80,6 +81,7 @@ class GearField:
     needed: bool = False
     stated: bool = False
     asked_only: bool = False
+    first: bool = False
     in_list: str = ""
     narrows: bool = False
     in_match: bool = False
@@ -235,14 +237,24 @@ def _labelled(options: dict[str, object]) -> dict[str, Any]:
 
 
 IS, SENSOR, LIGHT, RANGE, CLOSE, CIRCLE, CARRIED = (
-    "What it is", "Sensor", "Light", "Range", "Close", "Circle", "Carried and paid",
+    "System and note", "Sensor", "Light", "Range", "Close", "Circle", "Carried and paid",
 )  # fmt: skip
-THE_NAME = GearField("name", NAME, "Name", group=IS, needed=True, stated=True, in_list="Name", in_match=True)
+THE_NAME = GearField(
+    "name", NAME, "Name", group=IS, needed=True, stated=True, first=True, in_list="Name", in_match=True
+)
 SYSTEM = GearField(
     "system", _words(60), "System", "such as Micro Four Thirds", IS, in_list="System", narrows=True, in_match=True
 )
 MOUNT = GearField(
-    "mount", _words(40), "Mount", "empty where the lens is fixed", IS, in_list="Mount", narrows=True, in_match=True
+    "mount",
+    _words(40),
+    "Mount",
+    "empty where the lens is fixed",
+    IS,
+    first=True,
+    in_list="Mount",
+    narrows=True,
+    in_match=True,
 )
 NOTE = GearField("note", _words(300), "Note", group=IS)
 PRICED = (
@@ -261,9 +273,10 @@ PIXELS_ACROSS = (
 
 BODIES = (
     THE_NAME, SYSTEM, MOUNT, NOTE,
-    GearField("format", FORMAT, "Format", "gives width and height where they are empty", SENSOR, asked_only=True),
+    GearField("format", FORMAT, "Format", "or its width and height, below", SENSOR, asked_only=True, first=True),
     WIDTH, HEIGHT,
-    GearField("megapixels", MEGAPIXELS, "Megapixels", "gives the pixels where they are empty", SENSOR, asked_only=True),
+    GearField("megapixels", MEGAPIXELS, "Megapixels", "or its pixels across and down, below", SENSOR, asked_only=True,
+        first=True),
     *PIXELS_ACROSS,
     GearField("base_iso", ISO, "Base ISO", group=LIGHT),
     GearField("ceiling_iso", ISO, "Highest ISO", group=LIGHT),
@@ -283,12 +296,13 @@ BODIES = (
 LENSES = (
     THE_NAME, SYSTEM, MOUNT, NOTE,
     GearField(
-        "focal_min_mm", FOCAL, "Shortest focal length", "mm, empty where the name says it", RANGE, needed=True,
-        stated=True, in_match=True,
+        "focal_min_mm", FOCAL, "Shortest focal length", "mm, unless the name says it", RANGE, needed=True,
+        stated=True, first=True, in_match=True,
     ),
-    GearField("focal_max_mm", FOCAL, "Longest", "mm, empty for a prime", RANGE, needed=True, in_match=True),
-    GearField("widest", WIDEST, "Widest f-number", "f/2.8, f/3.5-5.6, or f/3.5 at 15; f/4.2 at 23", RANGE,
+    GearField("focal_max_mm", FOCAL, "Longest", "mm, empty for a prime", RANGE, needed=True, first=True,
         in_match=True),
+    GearField("widest", WIDEST, "Widest f-number", "f/2.8, f/3.5-5.6, or f/3.5 at 15; f/4.2 at 23", RANGE,
+        first=True, in_match=True),
     GearField("smallest_f_number", F_NUMBER, "Smallest aperture", "f/22 and so on", RANGE, in_match=True),
     GearField("mtf50", RESOLUTION, "Resolution of the lens alone", "lp/mm at half contrast: 60 at f/2.8; 75 at f/5.6",
         RANGE),

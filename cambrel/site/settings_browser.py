@@ -1,8 +1,8 @@
 """Settings of the browser tests: a database file that is copied for each process, plain static files."""
 
-from cambrel.site.settings import *  # noqa: F403
-from cambrel.site.settings import DATABASES, INSTALLED_APPS, OWN_FILE, VAR
+from cambrel.site.settings import DATABASES, OWN_FILE, VAR
 from cambrel.site.settings import STORAGES as USUAL
+from cambrel.site.settings_tables import *  # noqa: F403
 
 DATABASES["default"]["TEST"] = {"NAME": VAR / "browser-test.sqlite3"}
 STORAGES = USUAL | {"staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
@@ -11,5 +11,3 @@ DATABASES["default"]["OPTIONS"] = {
     **OWN_FILE["OPTIONS"],
     "init_command": "PRAGMA journal_mode=DELETE; PRAGMA synchronous=OFF; PRAGMA foreign_keys=ON;",
 }
-# the tables as the models are; that migrations make the same is looked at elsewhere
-MIGRATION_MODULES = {app.rpartition(".")[2]: None for app in INSTALLED_APPS}

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import inf
+from math import inf, nan
 
 import numpy as np
 
 from cambrel.optics.quantities import Array, Flags, Ints
-from cambrel.trials.habits import AT_END, FOCALS, LEAST, Log, counts
+from cambrel.optics.workings import Figure
+from cambrel.trials.habits import AT_END, FOCALS, LEAST, MOST_OF, Log, counts, narrowest
+from cambrel.wording.sentences import Sentence
 
 
 @dataclass(frozen=True)
@@ -63,6 +65,46 @@ def asked_of(log: Log) -> LensUse:
         return LensUse(np.zeros(0), np.zeros(0), np.zeros(0))
     groups, times = np.unique(cells, axis=0, return_counts=True)
     return LensUse(2 ** (groups[:, 0] / 12), 2 ** (groups[:, 1] / 12), times.astype(float))
+
+
+@dataclass(frozen=True)
+class Loss:
+    """What would be lost without one lens of several: its share of the pictures, and between which views most of that
+    lies, in full-frame terms [mm]; NaN where nothing is lost.
+    """
+
+    lens: str
+    share: float
+    low_mm: float = nan
+    high_mm: float = nan
+
+    def says(self) -> Sentence:
+        """Where its pictures lie, in words."""
+        figures = {"low": Figure(self.low_mm, "mm"), "high": Figure(self.high_mm, "mm")}
+        if not self.share:
+            return Sentence("another lens would have taken all of it", {})
+        if self.high_mm / self.low_mm < AT_END:
+            return Sentence("most of it at {low}", {"low": figures["low"]})
+        return Sentence("most of it between {low} and {high}", figures)
+
+
+def losses(asked: LensUse, lenses: Sequence[tuple[str, Flags]]) -> list[Loss]:
+    """What would be lost of some pictures without each of some lenses: what none of the others would have taken.
+
+    Parameters
+        asked: the pictures by what they ask of a lens
+        lenses: the name of each, and which of these it takes
+    Returns
+        one for each lens, in their order
+    """
+    taken_by = sum((takes.astype(np.int64) for _, takes in lenses), np.zeros(len(asked.times), np.int64))
+    found = []
+    for name, takes in lenses:
+        alone = takes & (taken_by == 1)
+        views = np.repeat(asked.equivalent_mm[alone], asked.times[alone].astype(np.int64))
+        ends = narrowest(views, MOST_OF) if len(views) else (nan, nan)
+        found.append(Loss(name, asked.share(alone), *ends))
+    return found
 
 
 def light_ev(log: Log) -> Array:

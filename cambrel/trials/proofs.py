@@ -70,12 +70,17 @@ SAME, SAME_STOPS = 0.005, 0.05
 
 @dataclass(frozen=True)
 class ProofLine:
-    """A verdict as it is read: what it is of, the sentence, how it came out, and what else is to be known."""
+    """A verdict as it is read: what it is of, the sentence, how it came out, and what else is to be known.
+
+    off_of_allowed: by how much it was off, as a multiple of what was allowed; None where nothing is allowed to either
+        side
+    """
 
     label: str
     says: Sentence
     outcome: Outcome
     more: tuple[str, ...] = ()
+    off_of_allowed: float | None = None
 
     @property
     def verdict(self) -> str:
@@ -185,7 +190,8 @@ def line(proof: Proof, first: int) -> ProofLine:
     cause = CAUSES.get((proof.what, 1 if proof.off > 0 else -1)) if proof.outcome is Outcome.MISSED else None
     more = [f"It could be {cause}."] if cause else []
     more += [DOUBTS[doubt] for doubt in proof.doubts if doubt in DOUBTS]
-    return ProofLine(LABELS[proof.what], Sentence(f"{head}: {tail}", used), proof.outcome, tuple(more))
+    off = None if proof.bound or not proof.tolerance else proof.off / proof.tolerance
+    return ProofLine(LABELS[proof.what], Sentence(f"{head}: {tail}", used), proof.outcome, tuple(more), off)
 
 
 def _size(what: str, value: float) -> Figure:
@@ -246,7 +252,8 @@ def along_the_run(back: BroughtBack) -> list[ProofLine]:
     )
     if softened.outcome is Outcome.OPEN and not softened.lens_known:
         doubts = (LENS_UNKNOWN, *doubts)
-    return [ProofLine(LABELS["mtf50"], Sentence(text, figures), softened.outcome, doubts)]
+    off = (softened.measured - softened.predicted) / softened.tolerance
+    return [ProofLine(LABELS["mtf50"], Sentence(text, figures), softened.outcome, doubts, off)]
 
 
 def points_or_trails(back: BroughtBack) -> list[ProofLine]:

@@ -148,6 +148,10 @@ class EdgeTests(BrowserTestCase):
         self.assertEqual(self.address(), address)
         self.key(Keys.ESCAPE)
         self.assertFalse(self.script("return document.querySelector('#term-card').matches(':popover-open')"))
+        self.press("a.term")
+        self.wait(lambda: self.one("#term-card").is_displayed())
+        self.press(".card-close")
+        self.wait(lambda: not self.one("#term-card").is_displayed())
 
     def test_everything_works_where_the_browser_keeps_nothing(self):
         refuse = """for (const name of ['localStorage', 'sessionStorage']) Object.defineProperty(window, name,

@@ -192,7 +192,13 @@ class FieldBrowserTests(BrowserTestCase):
             self.wait(lambda: "40 pictures in the logbook" in self.text(".list-head"))
             table = Path(folder) / "table.csv"
             table.write_text("camera;f-number;iso\nK 3;2,8;200\nK 3;;\n")
-            self.one("#log-table").send_keys(str(table))
+            # dropped, as from a window beside
+            self.script(
+                "const carried = new DataTransfer(); carried.items.add(new File([arguments[0]], 'table.csv'));"
+                " document.querySelector('h1').dispatchEvent(new DragEvent('drop', {dataTransfer: carried, bubbles:"
+                " true, cancelable: true}))",
+                table.read_text(),
+            )
             self.wait(lambda: "1 of 2 say" in self.text("[data-says]"))
             self.assertIn("line 3", self.text("[data-unread]"))
             self.go("[data-keep]")

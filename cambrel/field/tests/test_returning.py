@@ -239,7 +239,9 @@ class ReturningTests(ReturningTestCase):
         key = "depth-0-0"
         near, far = (self.shot(key).predicted.figures[name].value for name in ("near", "far"))
         page = self.see(key, {"near": f"{near + 0.02:.2f}", "far": f"{100 * far - 2:.0f} cm", "step": "5 cm"})
-        self.assertContains(page, "As predicted", count=2)
+        self.assertContains(page, "<b>As predicted</b>", count=2)
+        marks = page.context["drawn"]
+        self.assertEqual({mark.letter for mark in marks}, {"A"}, "each is drawn where a figure was allowed for")
         bad = self.see(key, {"near": "soon", "far": "", "step": ""})
         self.assertContains(bad, "is not a distance", status_code=422)
         self.sheet.refresh_from_db()

@@ -44,7 +44,7 @@ def habits(request: Request) -> HttpResponseBase:
     book = book_of(request.user)
     picked = picked_of(request.GET, book)
     left = book.log.only(picked.of(book.log))
-    single, kits = covered(left, request.user)
+    would = covered(left, request.user)
     context = {
         "total": f"{len(book.log):,}" if len(book.log) else "",
         "left": f"{len(left):,}",
@@ -53,9 +53,8 @@ def habits(request: Request) -> HttpResponseBase:
         "says": [wording.sentence(sentence) for sentence in sentences(left, book)],
         "charts": charts(book, picked) if len(book.log) else [],
         "lists": lists(book, picked),
-        "single": single,
+        "would": would,
         "tried": f"{MOST_LENSES:,}" if Lens.objects.for_owner(request.user).count() > MOST_LENSES else "",
-        "kits": kits,
         "choose": shares_address(left, request.user) if len(left) else "",
         "most": f"{MOST_LOGGED:,}",
         "last_change": last_change(request.user),

@@ -4,7 +4,7 @@ it.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import datetime
@@ -20,6 +20,8 @@ from django.views.decorators.http import require_POST, require_safe
 
 from cambrel.bounds.documents import read_json
 from cambrel.conventions.preferred import preferred_by
+from cambrel.drawings.shapes import Drawing
+from cambrel.drawings.tolerances import tolerance_mark
 from cambrel.field import backs, proofs, standin
 from cambrel.field.bringing import settings_in, working_copy
 from cambrel.field.forms import SeenForm
@@ -103,6 +105,31 @@ def _back(owner: User, token: str, row: Row, shot: TrialShot | None) -> BroughtP
     )  # fmt: skip
 
 
+@dataclass(frozen=True)
+class DrawnTolerance:
+    """A verdict as it is drawn: of which shot, its letter, what it is of, and the drawing."""
+
+    shot: str
+    letter: str
+    label: str
+    drawing: Drawing
+
+
+def drawn(rows: Iterable[ShotRow]) -> list[DrawnTolerance]:
+    """What was predicted, allowed and measured of all shots, where a figure was."""
+    return [
+        DrawnTolerance(
+            row.shot.key,
+            row.letter,
+            proof.label,
+            tolerance_mark(proof.off_of_allowed, f"tolerance-{proof.outcome}", f"{proof.verdict}: {words}"),
+        )
+        for row in rows
+        for proof, words in row.verdicts
+        if proof.off_of_allowed is not None
+    ]
+
+
 def rows_of(request: Request, record: Sheet, plan: SheetPlan, tried: SeenForm | None = None) -> list[ShotRow]:
     """The shots of a sheet with all that came back."""
     units = UNITS[preferred_by(request.user).units]
@@ -170,6 +197,7 @@ def page(request: Request, record: Sheet, plan: SheetPlan, tried: SeenForm | Non
         "sheet": record,
         "rows": rows,
         "says": counted(lines),
+        "drawn": drawn(rows),
         "open": sum(not row.is_measured and not row.is_base for row in rows),
         "unmeasured": sum(_can_be_measured(row) for row in rows),
         "loose": [_back(request.user, token, row, None) for token, row in loose],

@@ -159,6 +159,14 @@ class RecordTests(ShelfTestCase):
                     self.assertContains(page, f'value="{value}"', status_code=422)
         self.assertFalse(Lens.objects.filter(name="Tarn long").exists())
 
+    def test_what_is_folded_away_opens_where_it_has_a_message(self):
+        opened = '<details class="record-part" open>'
+        self.assertNotContains(self.client.get("/shelf/lenses/new/"), opened)
+        page = self.client.post("/shelf/lenses/new/", NEW_LENS | {"close_focus_m": "near"})
+        self.assertContains(page, opened, count=1, status_code=422)
+        (part,) = [part for part in page.context["editing"].form.folded() if part.is_open]
+        self.assertEqual(part.heading, "Close")
+
     def test_what_concerns_no_one_field_is_said_at_the_top(self):
         body = {
             "name": "Muir Fen",

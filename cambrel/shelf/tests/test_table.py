@@ -72,7 +72,15 @@ class TableTests(SimpleTestCase):
 
     def test_forms_have_the_labels_and_the_order_of_the_table(self):
         form = KINDS["lenses"].form(instance=Lens())
-        grouped = {heading: [field.name for field in fields] for heading, fields in form.grouped()}
-        self.assertEqual(grouped["Close"], ["close_focus_m", "max_magnification", "focusing", "autofocus"])
+        first = ["name", "mount", "focal_min_mm", "focal_max_mm", "widest"]
+        self.assertEqual([field.name for field in form.first()], first)
+        folded = {part.heading: [field.name for field in part.fields] for part in form.folded()}
+        self.assertEqual(folded["Close"], ["close_focus_m", "max_magnification", "focusing", "autofocus"])
+        every = [*first, *(name for names in folded.values() for name in names)]
+        self.assertEqual(sorted(every), sorted(form.fields), "each stands there once")
+        self.assertFalse(any(part.is_open or part.on_record for part in form.folded()))
+        kept = Lens(pk=1, name="Beck", focal_min_mm=30, focal_max_mm=30, close_focus_m=0.4, autofocus=True)
+        counted = {part.heading: part.on_record for part in KINDS["lenses"].form(instance=kept).folded()}
+        self.assertEqual({heading: count for heading, count in counted.items() if count}, {"Close": 2})
         self.assertEqual(form["smallest_f_number"].label, "Smallest aperture")
         self.assertFalse(form.fields["focal_min_mm"].required, "the name may say it")

@@ -20,7 +20,7 @@ from cambrel.trials.habits import (
     narrowest,
     said,
 )
-from cambrel.trials.lens_use import Made, asked_of, light_ev, nearest_brief, used_stops, usual_focal
+from cambrel.trials.lens_use import Made, asked_of, light_ev, losses, nearest_brief, used_stops, usual_focal
 
 SEEDS = max(120, BENCHES // 4)
 LENSES = ("Tarn 24-70 mm f/2.8", "Tarn 70-300 mm f/4.5-5.6", "Tarn 50 mm f/1.8")
@@ -231,3 +231,37 @@ class HabitsTests(TestCase):
             else:
                 near = Counter(min((2.0, 2.8, 4.0, 8.0), key=lambda mark: abs(log2(mark / stop))) for stop in stops)
                 self.assertEqual(found, {mark for mark, count in near.items() if count > 0.02 * len(stops)})
+
+    def test_what_is_lost_without_a_lens_is_what_no_other_takes(self):
+        met = Counter()
+        for seed in range(0, SEEDS, 4):
+            dice = random.Random(seed)
+            _, log = a_log(seed)
+            asked = asked_of(log)
+            lenses = []
+            for number in range(dice.choice([1, 2, 3, 4])):
+                low = dice.uniform(14, 100)
+                lens = Made(
+                    dice.choice([1.0, 1.5]), low, low * dice.choice([1.0, 2.5]), ((low, dice.choice([1.8, 4.0])),)
+                )
+                lenses.append((f"lens {number}", lens.takes(asked.equivalent_mm, asked.f_number)))
+            found = losses(asked, lenses)
+            self.assertEqual([loss.lens for loss in found], [name for name, _ in lenses])
+            for index, loss in enumerate(found):
+                with self.subTest(seed=seed, lens=index):
+                    lost = []
+                    for cell in range(len(asked.times)):
+                        by = [number for number, (_, takes) in enumerate(lenses) if takes[cell]]
+                        if by == [index]:
+                            lost += [asked.equivalent_mm[cell]] * round(asked.times[cell])
+                    share = len(lost) / asked.total if asked.total else 0.0
+                    self.assertAlmostEqual(loss.share, share, delta=1e-12)
+                    text = wording.sentence(loss.says())
+                    self.assertIsNone(UGLY.search(text), text)
+                    self.assertEqual("another lens would" in text, not lost, text)
+                    if lost:
+                        inside = sum(loss.low_mm <= view <= loss.high_mm for view in lost)
+                        self.assertGreaterEqual(inside, 0.8 * len(lost) - 1e-9)
+                        self.assertEqual("between" in text, loss.high_mm >= 1.03 * loss.low_mm, text)
+                    met["between" if "between" in text else "at" if lost else "none"] += 1
+        self.assertTrue(all(met[kind] > 3 for kind in ("between", "at", "none")), met)

@@ -60,3 +60,18 @@ document.querySelector(".choose-charts")?.addEventListener("click", (event) => {
   took.value = mark.dataset.took;
   document.querySelectorAll(".kit-mark").forEach((other) => other.classList.toggle("is-taken", other.dataset.took === took.value));
 });
+
+// How often a picture is made can be dragged too; its number is what counts.
+const MOST_OFTEN = 5;
+document.querySelectorAll(".choose-table input[id^='share-']").forEach((field) => {
+  const slider = document.createElement("input");
+  Object.assign(slider, { type: "range", min: 0, step: 0.5, className: "share-slider" });
+  slider.max = Math.max(MOST_OFTEN, Number(field.value) || 0);
+  slider.value = field.value;
+  slider.setAttribute("aria-label", `${field.labels[0]?.textContent ?? ""}, by dragging`);
+  slider.addEventListener("input", () => {
+    field.value = slider.value;
+  });
+  slider.addEventListener("change", () => field.form.requestSubmit());
+  field.after(slider);
+});

@@ -56,13 +56,8 @@ async function readFiles(list) {
   });
   ready(done, files.length);
 }
-for (const id of ["log-files", "log-folder"]) {
-  document.getElementById(id).addEventListener("change", (event) => readFiles(event.target.files));
-}
 
-document.getElementById("log-table").addEventListener("change", async (event) => {
-  const [file] = event.target.files;
-  if (!file) return;
+async function readTable(file) {
   begin();
   const body = new FormData();
   body.set("csrfmiddlewaretoken", token);
@@ -77,6 +72,44 @@ document.getElementById("log-table").addEventListener("change", async (event) =>
   for (const line of read.problems) refuse(line);
   if (read.more) refuse(`and ${read.more} more`);
   ready(rows.length, rows.length + read.problems.length + read.more);
+}
+
+// One file that is a table is read as one; all else is pictures.
+const TABLE = /\.(csv|tsv|txt|json)$/i;
+function bring(files) {
+  if (files.length === 1 && TABLE.test(files[0].name)) readTable(files[0]);
+  else if (files.length) readFiles(files);
+}
+for (const id of ["log-files", "log-folder"]) {
+  document.getElementById(id).addEventListener("change", (event) => bring([...event.target.files]));
+}
+
+// Dropped anywhere on the page: files, or folders with all that is in them.
+async function filesIn(entry) {
+  if (entry.isFile) return [await new Promise((done, left) => entry.file(done, left))];
+  const reader = entry.createReader();
+  const found = [];
+  for (;;) {
+    const some = await new Promise((done, left) => reader.readEntries(done, left));
+    if (!some.length) return found;
+    for (const one of some) found.push(...(await filesIn(one)));
+  }
+}
+const page = document.getElementById("main");
+page.addEventListener("dragover", (event) => {
+  event.preventDefault();
+  place.classList.add("is-over");
+});
+page.addEventListener("dragleave", (event) => {
+  if (!page.contains(event.relatedTarget)) place.classList.remove("is-over");
+});
+page.addEventListener("drop", async (event) => {
+  event.preventDefault();
+  place.classList.remove("is-over");
+  const entries = [...event.dataTransfer.items].map((item) => item.webkitGetAsEntry?.()).filter(Boolean);
+  const files = entries.length ? (await Promise.all(entries.map(filesIn))).flat() : [...event.dataTransfer.files];
+  place.scrollIntoView({ block: "nearest" });
+  bring(files);
 });
 
 keep.addEventListener("click", async () => {

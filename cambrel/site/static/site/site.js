@@ -66,7 +66,7 @@ document.addEventListener("click", async (event) => {
   if (!link || event.ctrlKey || event.metaKey || event.shiftKey) return;
   event.preventDefault();
   const card = byId("term-card");
-  await htmx.ajax("GET", link.dataset.says ?? whyOf(link), { target: card, swap: "innerHTML" });
+  await htmx.ajax("GET", link.dataset.says ?? whyOf(link), { target: byId("term-says"), swap: "innerHTML" });
   card.showPopover();
   // one that is longer than it is high is read with the arrow keys; Escape leads back to where it was opened
   if (card.querySelector(".why-card")) card.focus();

@@ -3,7 +3,7 @@
 import os
 import sys
 
-os.environ.setdefault("DJANGO_SETTINGS_MODULE", "cambrel.site.settings")
+os.environ["DJANGO_SETTINGS_MODULE"] = "cambrel.site.settings_tables"
 
 from cambrel.site.tests.added import entries
 
