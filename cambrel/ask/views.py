@@ -36,10 +36,10 @@ from cambrel.shelf.systems import own_of
 from cambrel.wording.glossary import TradeWord
 
 EXAMPLES = (
-    "22 f/2 aps-c 1.6",
+    "21 f/2.2 aps-c 1.6",
     "25 f/1.4 mft vs 50 f/1.8 ff",
     "what is 50 f/2 ff on mft",
-    "24 mm equiv f/1.78 1/1.3",
+    "25 mm equiv f/1.7 1/1.3",
     "iso 3200 ff on aps-c",
 )
 LONGEST = 200

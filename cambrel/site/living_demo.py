@@ -1,5 +1,5 @@
 """What a demo holds beside its gear, so that no page opens empty: comparisons that are saved, a field sheet whose
-pictures are back, a logbook, a decision, ten days of drills. All of it is made up.
+pictures are back, a logbook, a decision, ten days of drills, a place as a scene of its own. All of it is made up.
 """
 
 from __future__ import annotations
@@ -7,7 +7,9 @@ from __future__ import annotations
 import random
 from dataclasses import replace
 from datetime import datetime, timedelta
+from pathlib import Path
 
+import resvg_py
 from django.core.files.base import ContentFile
 from django.utils import timezone
 
@@ -23,9 +25,10 @@ from cambrel.drills.all_drills import KINDS
 from cambrel.field import backs, standin
 from cambrel.field.bringing import settings_in, working_copy
 from cambrel.field.logbook import plan_of
-from cambrel.field.models import Sheet
+from cambrel.field.models import Sheet, spoken_of
 from cambrel.field.planning import SheetPlan
 from cambrel.field.sample import sample_rows
+from cambrel.field.scene_files import brought
 from cambrel.field.views.marking import read_off
 from cambrel.learn.models import Answered
 from cambrel.learn.schedule import LEVELS
@@ -35,6 +38,7 @@ from cambrel.owners.models import Owned, User
 from cambrel.owners.samples import noted
 from cambrel.owners.undo import ChangePlan, alone, raise_version
 from cambrel.pictures import own
+from cambrel.pictures.models import OwnScene
 from cambrel.shelf.models import Kit
 
 SAMPLE = " (sample)"
@@ -42,6 +46,7 @@ SAMPLE = " (sample)"
 TRIALS = ("framing", "blur")
 """Of the sheet: their pictures are small, and one of them does not come out as predicted."""
 DAYS, ROUND = 10, 10
+PLACE, PLACE_WIDE_PX = Path(__file__).with_name("halt.svg"), 1500
 
 
 def enliven(owner: User, now: datetime) -> None:
@@ -57,6 +62,7 @@ def enliven(owner: User, now: datetime) -> None:
             noted(owner, part)
             raise_version(owner)
     _bring_back(owner, now)
+    _bring_place(owner)
 
 
 def _comparison(owner: User) -> SavedComparison:
@@ -132,3 +138,26 @@ def _bring_back(owner: User, now: datetime) -> None:
             noted(owner, plan_of_sheet)
     found, _ = read_off(owner, record, plan)
     Sheet.objects.filter(pk=record.pk).update(found=found)
+
+
+def _bring_place(owner: User) -> None:
+    """A place as the background of one's own: a picture of it that is drawn here."""
+    drawn = resvg_py.svg_to_bytes(svg_string=PLACE.read_text(), width=PLACE_WIDE_PX, skip_system_fonts=True)
+    with own.bringing(owner) as pictures:
+        background = brought(pictures, ContentFile(drawn, "halt.png"), own.BACKGROUND, PLACE_WIDE_PX)
+        record = OwnScene(
+            owner=owner,
+            name=f"Halt shelter{SAMPLE}",
+            background=background.token,
+            distance_m=2.5,
+            background_m=6.0,
+            background_height_m=6.6,
+            background_foot_m=-1.9,
+        )
+        plan = ChangePlan(owner)
+        plan.add(OwnScene, [record])
+        with alone(owner):
+            pictures.record(spoken_of(owner))
+            plan.batch.run()
+            noted(owner, plan)
+            raise_version(owner)

@@ -101,11 +101,11 @@ class AnswerTests(TestCase):
 
     def test_what_was_assumed_is_said_and_what_cannot_be_known_too(self):
         self.assertIn("No format named", said("85 f/1.4").sides[0].assumed[0])
-        self.assertEqual(said("24 mm equiv f/1.78 phone").says, NO_SIZE)
-        (phone,) = said("24 mm equiv f/1.78 1/1.3").sides
+        self.assertEqual(said("25 mm equiv f/1.74 phone").says, NO_SIZE)
+        (phone,) = said("25 mm equiv f/1.74 1/1.3").sides
         self.assertIn("the lens itself has", " ".join(phone.assumed))
-        self.near(phone.on.view, 24, "an equivalent is what it says")
-        self.near(phone.on.depth_and_light, 1.78 * hypot(36, 24) / hypot(9.6, 7.2), "its depth")
+        self.near(phone.on.view, 25, "an equivalent is what it says")
+        self.near(phone.on.depth_and_light, 1.74 * hypot(36, 24) / hypot(9.6, 7.2), "its depth")
 
     def test_close_up_the_exact_pair_is_said_and_at_a_distance_not(self):
         f, u, k = 60, 300, crop("mft")
@@ -125,7 +125,7 @@ class PageTests(TestCase):
     def test_it_answers_as_a_part_and_as_a_page_and_never_fails(self):
         for text in (
             "",
-            "22 f/2 aps-c 1.6",
+            "21 f/2.2 aps-c 1.6",
             "hello",
             "f/0 0mm",
             "9" * 5000,
@@ -139,8 +139,8 @@ class PageTests(TestCase):
                 self.assertEqual(page.status_code, 200, text)
                 self.assertNotContains(page, "<b>50 f/2</b>")
                 self.assertEqual("<!DOCTYPE" in page.content.decode(), not headers)
-        page = self.client.get("/ask/", {"q": "22 f/2 aps-c 1.6"}, headers={"HX-Request": "true"})
-        self.assertContains(page, "35.5\u00a0mm")
+        page = self.client.get("/ask/", {"q": "21 f/2.2 aps-c 1.6"}, headers={"HX-Request": "true"})
+        self.assertContains(page, "33.9\u00a0mm")
         self.assertContains(page, "Understood")
 
     def test_enter_on_a_question_of_two_sides_opens_the_bench_with_both(self):
@@ -165,15 +165,15 @@ class PressTests(TestCase):
     def test_a_lens_that_was_asked_about_goes_on_the_bench_to_match_and_on_the_shelf(self):
         owner, _ = User.objects.get_or_create(username="local")
         load_demo(owner)
-        page = self.client.get("/ask/", {"q": "22 f/2 aps-c"})
+        page = self.client.get("/ask/", {"q": "21 f/2.2 aps-c"})
         ((_, _, presses, _),) = page.context["sides"]
         addresses = {label: address for label, address, _ in presses}
         for index, letter in enumerate("AB"):
             there = self.client.get(addresses[f"Put on the bench as {letter}"], follow=True).context["page"].bench
             slot = there.slots[index]
-            self.assertEqual((slot.rig.focal_length_mm, slot.rig.f_number, slot.rig.sensor.width_mm), (22, 2, 23.5))
+            self.assertEqual((slot.rig.focal_length_mm, slot.rig.f_number, slot.rig.sensor.width_mm), (21, 2.2, 23.5))
             self.assertEqual(len(there.slots), 2, "in place of the one that stood there")
         self.assertEqual(len(self.client.get(addresses["as one more"], follow=True).context["page"].bench.slots), 3)
         self.assertEqual(self.client.get(addresses["Find lenses"]).status_code, 200)
         form = self.client.get(addresses["Keep on the shelf"])
-        self.assertContains(form, 'value="22 mm f/2')
+        self.assertContains(form, 'value="21 mm f/2.2')

@@ -159,7 +159,7 @@ class SideTests(DecisionTestCase):
         self.assertRegex(said, r"Day off bag: no lens can be kept with Tarn Cairn\. \d do not fit\.")
         (said,) = [one for one in looked.says if one.startswith("Lineside bag")]
         self.assertIn("3 of 3 lenses can be kept with Tarn Cairn", said)
-        self.assertIn("1.74 kg".replace(" ", "\u00a0"), said)
+        self.assertIn("1.65 kg".replace(" ", "\u00a0"), said)
         body = Body.objects.get(name="Larkmoor Beck")
         there = self.page(look="later", body=f"body-{body.pk}").context["looked"]
         tarn = {row.lens: row for row in there.rows}["Tarn 50 mm f/1.8"]

@@ -98,7 +98,7 @@ class MatchPageTests(MatchTestCase):
             distance: self.client.get(f"{page.url}&distance_m={distance}&t=full-frame").context["full"].fair
             for distance in ("0.25", "9")
         }
-        self.assertIn("it focuses from 40.7\u00a0cm. The shelf has no true equal", said["0.25"])
+        self.assertIn("it focuses from 46.7\u00a0cm. The shelf has no true equal", said["0.25"])
         self.assertNotIn("focuses from", said["9"])
         self.assertIn("The fair opponent is Tarn 85 mm f/1.8", said["9"])
 

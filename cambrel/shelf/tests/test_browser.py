@@ -120,7 +120,7 @@ class ShelfTests(BrowserTestCase):
         self.assertIn("page 1 of 7", self.text(".pages"))
         self.press(".undo-last button")
         self.wait(lambda: "Undone" in self.text(".notice"))
-        self.assertEqual(Lens.objects.get(name="Tarn 50 mm f/1.8").weight_g, 186)
+        self.assertEqual(Lens.objects.get(name="Tarn 50 mm f/1.8").weight_g, 208)
         self.assertEqual(Lens.objects.filter(name__startswith="Beck").count(), 0)
 
     def test_formats_change_at_once_and_true_size_is_kept(self):

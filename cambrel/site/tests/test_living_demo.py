@@ -10,6 +10,7 @@ from cambrel.field.models import Logged, Sheet
 from cambrel.learn.models import Answered
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.owners.undo import last_change, undo
+from cambrel.pictures.models import OwnScene
 from cambrel.pictures.tests.folder import own_folder
 from cambrel.shelf.demo import load_demo
 from cambrel.shelf.models import Body, Kit, Lens
@@ -33,17 +34,20 @@ class LivingDemoTests(TestCase):
             ("/field/habits/", "3,000 pictures"),
             ("/learn/", "66%"),
             ("/choose/", SAMPLE),
+            ("/field/scenes/", SAMPLE),
         ):
             with self.subTest(address=address):
                 self.assertContains(self.client.get(address), says)
         back = self.client.get(f"/field/{sheet.pk}/back/")
         self.assertRegex(back.content.decode(), r"as predicted, \d not as predicted")
+        place = OwnScene.objects.get()
+        self.assertEqual(self.client.get(f"/field/scenes/{place.pk}/picture/background/").status_code, 200)
         # what is one's own stays
         mine = Kit.objects.create(owner=self.owner, name="Mine")
         mine.lenses.add(Lens.objects.first())
         self.assertContains(self.client.get("/shelf/bodies/"), "Remove the samples")
         self.client.post("/shelf/samples/remove/")
-        for model in (Body, Lens, Sheet, Logged, Answered):
+        for model in (Body, Lens, Sheet, Logged, Answered, OwnScene):
             self.assertEqual(model.objects.count(), 0, model.__name__)
         self.assertEqual(list(Kit.objects.values_list("name", flat=True)), ["Mine"])
         self.assertNotContains(self.client.get("/shelf/bodies/"), "Remove the samples")
@@ -51,3 +55,4 @@ class LivingDemoTests(TestCase):
         self.assertEqual(Logged.objects.count(), 3000)
         self.assertEqual(mine.lenses.count(), 1)
         self.assertEqual(Sheet.objects.get().found, sheet.found)
+        self.assertEqual(self.client.get(f"/field/scenes/{place.pk}/picture/background/").status_code, 200)
