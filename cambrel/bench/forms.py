@@ -276,6 +276,8 @@ class OwnBodyForm(forms.Form):
 
     def clean(self) -> dict[str, Any]:
         given = super().clean() or {}
+        if given.get("width_mm") is not None or given.get("height_mm") is not None:
+            given["format"] = ""  # the size that is typed counts, whatever the list still shows
         if not given.get("format"):
             for name in ("width_mm", "height_mm"):
                 if given.get(name) is None and name not in self.errors:

@@ -21,13 +21,13 @@ def home_bench() -> Bench:
     full_frame = Slot(
         Rig(
             Body(
-                Sensor(36, 24, 6048, 4024),
+                Sensor(36, 24, 6120, 4080),
                 100,
                 51200,
                 1 / 8000,
                 30,
                 5,
-                weight_g=658,
+                weight_g=678,
                 price=1990,
                 currency="EUR",
                 mount="Tarn",
@@ -44,10 +44,10 @@ def home_bench() -> Bench:
                 50,
                 ((50, 1.8),),
                 22,
-                0.14,
-                0.45,
+                0.12,
+                0.5,
                 43.6,
-                186,
+                208,
                 270,
                 "EUR",
                 "Tarn",
@@ -68,13 +68,13 @@ def home_bench() -> Bench:
     four_thirds = Slot(
         Rig(
             Body(
-                Sensor(17.3, 13, 5184, 3888),
+                Sensor(17.3, 13, 5280, 3968),
                 200,
                 25600,
                 1 / 8000,
                 60,
                 6.5,
-                weight_g=504,
+                weight_g=529,
                 price=1180,
                 currency="EUR",
                 mount="Pipwren",
@@ -87,10 +87,10 @@ def home_bench() -> Bench:
                 40,
                 ((12, 2.8), (40, 2.8)),
                 22,
-                0.3,
-                0.2,
+                0.27,
+                0.22,
                 21.8,
-                382,
+                401,
                 890,
                 "EUR",
                 "Pipwren",
@@ -109,7 +109,7 @@ def home_bench() -> Bench:
     phone = Slot(
         Rig(
             Body(
-                Sensor(9.6, 7.2, 8192, 6144), 50, 12800, 1 / 12000, 30, 3, 0.5, weight_g=204, price=990, currency="EUR"
+                Sensor(9.6, 7.2, 7800, 5850), 50, 12800, 1 / 12000, 30, 3, 0.5, weight_g=211, price=990, currency="EUR"
             ),
             Lens(6.9, 6.9, ((6.9, 1.7),), 1.7, None, 0.15, weight_g=0),
             6.9,

@@ -29,8 +29,8 @@ TRIES = 200
 FOCALS = (14, 18, 21, 24, 28, 35, 50, 85, 105, 135, 200, 300, 400)
 """In full-frame terms."""
 USUAL_PIXELS = {
-    "full-frame": 6000, "44x33": 8640, "aps-c": 6240, "aps-c-small": 6960, "micro-four-thirds": 5184, "one-inch": 5472,
-    "type-1-1.3": 8160,
+    "full-frame": 6100, "44x33": 8700, "aps-c": 6300, "aps-c-small": 6800, "micro-four-thirds": 5300, "one-inch": 5400,
+    "type-1-1.3": 8000,
 }  # fmt: skip
 """Across, of whatever camera of a format."""
 FIXED = ("one-inch", "type-1-1.3")

@@ -15,7 +15,7 @@ from cambrel.bench.sample_benches import home_bench
 from cambrel.briefs.sample_briefs import with_brief
 from cambrel.comparison.brief import Hold
 from cambrel.links.benches import decode, encode
-from cambrel.owners.models import ChangeSet, User
+from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.shelf.demo import load_demo
 from cambrel.shelf.models import Body, Lens
 
@@ -121,6 +121,23 @@ class BenchPageTests(TestCase):
         self.assertContains(ordered, "descending")
         own = self.get(htmx=True, action="own_body:1", **{"own-format": "44x33"})
         self.assertAlmostEqual(self.bench_of(own).rigs[1].body.sensor.width_mm, 43.8)
+        # a size that is typed counts, whatever format the list still shows
+        typed = {"own-format": "full-frame", "own-width_mm": "22.2", "own-height_mm": "14.8"}
+        sensor = self.bench_of(self.get(htmx=True, action="own_body:1", **typed)).rigs[1].body.sensor
+        self.assertEqual((sensor.width_mm, sensor.height_mm), (22.2, 14.8))
+        half = self.get(htmx=True, action="own_body:1", **{"own-format": "full-frame", "own-width_mm": "22.2"})
+        self.assertContains(half, "Give the sensor&#x27;s size", status_code=422)
+
+    def test_the_bench_starts_with_gear_of_the_demo_shelf(self):
+        load_demo(User.objects.get_or_create(username=LOCAL_OWNER)[0])
+        bare = {"mtf50_away": (), "fall_off": (), "length_mm": None, "diameter_mm": None, "image_circle_mm": None}
+        for slot in home_bench().slots:
+            body = Body.objects.get(name=slot.body_name)
+            wanted = replace(body.to_optics(), modes=slot.rig.body.modes, register_mm=slot.rig.body.register_mm)
+            self.assertEqual(slot.rig.body, wanted)
+            named = slot.lens_name.split(",")[0].replace("main lens", "phone lens")
+            lens = replace(Lens.objects.get(name__startswith=named).to_optics(), **bare, focuses_inside=False)
+            self.assertEqual(replace(slot.rig.lens, **bare), lens)
 
     def test_bad_input_is_never_a_fault_and_loses_nothing(self):
         cases = {
