@@ -76,6 +76,9 @@ class HelpingTests(DecisionTestCase):
         self.assertContains(page, "Others wait for the same", status_code=503)
 
     def test_staying_wins_where_nothing_turns_and_nothing_is_lighter(self):
+        # a shelf of two systems is soon looked through
+        for model in (Lens, Body):
+            model.objects.exclude(mount__in=("Tarn", "Larkmoor")).delete()
         (found,) = self.page(kit=self.kit("Day off bag").pk, look="help", out=HALF).context["looked"]
         self.assertEqual((found.turning, found.lighter), ([], []))
         self.assertIn("Stay:", found.says)

@@ -43,7 +43,7 @@ class FieldBrowserTests(BrowserTestCase):
         self.assert_accessible()
         self.press(".field-keep button")
         self.wait(lambda: self.all("[data-take]"))
-        self.assertEqual(self.printed_mm(), (148, 210), "A5")
+        self.assertEqual(self.printed_mm(), (216, 279), "on the paper that there is")
         self.size(390, 844)
         self.assert_accessible(("color-contrast",))  # of a drawing’s text, judged with the drawings
         self.assertLessEqual(self.script("return document.documentElement.scrollWidth"), 390)
