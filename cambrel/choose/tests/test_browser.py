@@ -2,6 +2,7 @@
 
 from selenium.webdriver.common.keys import Keys
 
+from cambrel.shelf.models import Kit
 from cambrel.site.tests.browser import COLOURS, BrowserTestCase
 
 FEWER = "".join(
@@ -16,7 +17,8 @@ DRAWN = {"color-contrast", "label-content-name-mismatch"}
 
 class ChooseBrowserTests(BrowserTestCase):
     def test_from_two_kits_to_a_decision(self):
-        self.open(f"/choose/?{FEWER}")
+        kits = "".join(f"&kit={Kit.objects.get(name=name).pk}" for name in ("Day off bag", "Footplate bag"))
+        self.open(f"/choose/?{kits}{FEWER}")
         self.assertTrue(self.all(".choose-says li"))
         self.assert_accessible(DRAWN)
         self.wait(

@@ -10,11 +10,10 @@ from cambrel.site.tests.browser import BrowserTestCase
 from cambrel.site.tests.layout import FAULTS, WIDTHS
 
 PAGES = (
-    "/formats/", "/match/", "/fit/", "/fit/matrix/", "/choose/", "/choose/?help=1&out=night-mail",
-    "/shelf/", "/shelf/lenses/", "/shelf/bodies/", "/shelf/lenses/new/", "/shelf/import/",
-    "/shelf/export/", "/advert/", "/conventions/", "/words/", "/saved/", "/ask/", "/ask/?q=25+f/1.4+mft+vs+50+f/1.8+ff",
+    "/formats/", "/match/", "/fit/", "/fit/matrix/", "/choose/?look=side",
+    "/shelf/", "/shelf/bodies/", "/shelf/lenses/new/", "/shelf/import/",
+    "/shelf/export/", "/advert/", "/conventions/", "/words/", "/saved/", "/ask/?q=25+f/1.4+mft+vs+50+f/1.8+ff",
     "/learn/", "/learn/round/?r=00000000000a&kind=depth&level=judge",
-    "/learn/round/?r=00000000000b&kind=exposure&level=number",
     "/learn/argued/f-number/", "/learn/head/", "/learn/care/", "/why/?of=total",
 )  # fmt: skip
 
