@@ -72,6 +72,16 @@ class HelpingTests(DecisionTestCase):
             page = self.client.get(reverse("choose:helping"), {"kit": self.kit("Footplate bag").pk})
         self.assertContains(page, "Others wait for the same", status_code=503)
 
+    def test_staying_wins_where_nothing_turns_and_nothing_is_lighter(self):
+        # how sure that is is judged with the sentences of changes, and takes long
+        for lifted, sure in (([], "Sure: nothing wins more than 5%"), (["light"], "Could go either way: ")):
+            cache.clear()
+            with mock.patch.object(helping, "lifted_by", return_value=lifted):
+                (found,) = self.page(kit=self.kit("Day off bag").pk, look="help").context["looked"]
+            self.assertEqual((found.turning, found.lighter), ([], []))
+            self.assertEqual(found.says, "Stay: no single change from the shelf wins more than 5% of these pictures.")
+            self.assertIn(sure, found.sure)
+
     def test_where_nothing_turns_the_lighter_is_said(self):
         (found,) = self.page(kit=self.kit("Lineside bag").pk, look="help").context["looked"]
         self.assertEqual(found.turning, [])
