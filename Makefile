@@ -6,6 +6,10 @@ MANAGE := $(BIN)/python manage.py
 PORT ?= 8000
 # what is compiled is kept: every process starts a second sooner
 export PYTHONDONTWRITEBYTECODE :=
+# the rooms of the core, whose tests `cover` runs; those that have tests; and the labels of all others
+CORE := optics wording bounds comparison scenes phrases verdicts decisions trials drills links drawings
+TESTED := $(patsubst cambrel/%/tests/__init__.py,%,$(wildcard cambrel/*/tests/__init__.py))
+REST := $(addprefix cambrel.,$(filter-out $(CORE),$(TESTED)) tests)
 COMMA := ,
 SPACE := $(subst ,, )
 CHECKED := CAMBREL_VAR=var/check CAMBREL_RENDERERS=0
@@ -30,7 +34,8 @@ demo: $(VENV)/base.stamp ## Set up, load the demo data, start the application, p
 test: $(VENV)/dev.stamp ## Set up, install the browser if it is missing, run every check and test
 	@scripts/ensure_tools browser
 	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target checks
-	@$(MAKE) --no-print-directory light cover long browser
+	@$(MAKE) --no-print-directory light LABELS="$(REST)"
+	@$(MAKE) --no-print-directory cover long browser
 
 lint: $(VENV)/dev.stamp static ## Formatting, lint, templates, import rules, migrations, static files
 	$(BIN)/ruff check .
@@ -49,7 +54,7 @@ types: $(VENV)/dev.stamp ## Types, strict, of the whole application
 unit: light long ## Tests without a browser
 
 light: static ## Those of them that are soon done
-	$(CHECKED) $(MANAGE) test --exclude-tag browser --exclude-tag long --parallel 2
+	$(CHECKED) $(MANAGE) test --exclude-tag browser --exclude-tag long --parallel 2 $(LABELS)
 
 long: static ## Those of them that take long: random benches judged sentence by sentence, walks over every screen, restarts
 	$(CHECKED) $(MANAGE) test --tag long --exclude-tag browser --settings cambrel.site.settings_tables --parallel 2
@@ -57,11 +62,10 @@ long: static ## Those of them that take long: random benches judged sentence by 
 guide: $(VENV)/dev.stamp ## Do what docs/carrying-on.md says, in a copy of the tree, and run the tests that it names
 	$(BIN)/python scripts/guide.py
 
-CORE := optics wording bounds comparison scenes phrases verdicts decisions trials drills links drawings
 # counted lines take a test half as long again, so that here only those of the core are, in the tests of its own rooms
 cover: static ## The soon done tests of the core's own rooms, with the lines that they reach counted; too few is a failure
 	$(BIN)/coverage erase
-	$(CHECKED) $(BIN)/coverage run manage.py test --exclude-tag browser --exclude-tag long --parallel 2 $(patsubst cambrel/%/tests/__init__.py,cambrel.%,$(wildcard $(CORE:%=cambrel/%/tests/__init__.py)))
+	$(CHECKED) $(BIN)/coverage run manage.py test --exclude-tag browser --exclude-tag long --settings cambrel.site.settings_tables --parallel 2 $(addprefix cambrel.,$(filter $(CORE),$(TESTED)))
 	$(BIN)/coverage combine --quiet
 	$(BIN)/coverage report --include "$(subst $(SPACE),$(COMMA),$(CORE:%=cambrel/%/*))" --fail-under 72
 

@@ -40,7 +40,7 @@ class ChooseBrowserTests(BrowserTestCase):
         # how far the search is can be seen, and it can be left
         self.script(
             "window.askedFor = window.fetch; window.fetch = (address, how) => window.askedFor(address, how).then(async"
-            " (answer) => { await new Promise((done, left) => { setTimeout(done, 3000);"
+            " (answer) => { await new Promise((done, left) => { setTimeout(done, 1500);"
             " how.signal.addEventListener('abort', () => left(new DOMException('', 'AbortError'))); }); return"
             " answer; })"
         )

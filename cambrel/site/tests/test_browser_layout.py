@@ -34,7 +34,7 @@ class LayoutTests(BrowserTestCase):
     def test_the_bench_with_two_four_and_six_cameras(self):
         self.hold("/")
         for count, panel in ((2, "walk"), (3, "depth"), (4, "light"), (6, "numbers"), (6, "frames")):
-            self.hold(f"/?b={encode(long_bench(count))}&panel={panel}", WIDTHS if count == 6 else WIDTHS[::2])
+            self.hold(f"/?b={encode(long_bench(count))}&panel={panel}", WIDTHS[count % 2 :: 2])
 
     def test_the_large_view_and_what_is_unfolded(self):
         self.open(f"/?b={encode(home_bench())}")
