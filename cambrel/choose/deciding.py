@@ -24,7 +24,7 @@ from cambrel.comparison.status import Status
 from cambrel.decisions.choice import MOST_PICTURES, Choice
 from cambrel.decisions.kits import AT_BEST, BestRig, PictureShare, choose, limits, makes, share_made
 from cambrel.decisions.sureness import Sure, Sureness, sure_of
-from cambrel.decisions.trades import KitSums, says_better, says_first, says_trade
+from cambrel.decisions.trades import KitSums, foremost, says_better, says_first, says_trade
 from cambrel.links.addresses import bench_address
 from cambrel.owners.models import User
 from cambrel.pictures.shots import HEIGHTS, rig_shot
@@ -41,6 +41,8 @@ LIMITS = {
     "sharpness": "fine detail", "cover": "dark corners", "room": "room before the lens", "width": "the framing",
 }  # fmt: skip
 """What limits a kit, by the demand that fails most."""
+UNSURE = (Sure.OPEN, Sure.HOLDS, Sure.FIRM)
+"""The least sure first."""
 NO_RIGS = "no camera with a lens that goes on it"
 
 
@@ -237,10 +239,18 @@ class Decision:
         )
 
     def sureness(self) -> Iterator[str]:
-        """How sure it is which of each two kits is ahead, and what would make another word of it."""
+        """How sure it is which of each two kits is ahead, and what would make another word of it: first of the kit that
+        is named first, and the least sure first.
+        """
         level = [index for index, task in enumerate(self.tasks) if task.key in self.level]
         sure = sure_of(self.pictures, [kit.rigs for kit in self.kits], self.cells, self.conventions, level)
-        for (first, second), sureness in sure.items():
+        top = self.spoken[foremost(self.spoken, self.pictures)].name if self.spoken else ""
+
+        def order(pair: tuple[int, int]) -> tuple[bool, int]:
+            return top not in {self.kits[index].name for index in pair}, UNSURE.index(sure[pair].sure)
+
+        for first, second in sorted(sure, key=order):
+            sureness = sure[first, second]
             if self.kits[first].rigs and self.kits[second].rigs:
                 yield self._sure(self.kits[first].name, self.kits[second].name, sureness)
 

@@ -98,6 +98,23 @@ def _money(amount: float, currency: str) -> str:
     return f"{amount:,.0f} {currency}".strip()
 
 
+def _weight(kit: KitSums) -> float:
+    return inf if isnan(kit.grams) else kit.grams
+
+
+def foremost(kits: Sequence[KitSums], pictures: Sequence[PictureShare]) -> int:
+    """Of several kits the one that makes most, the lightest of those that make as much.
+
+    Parameters
+        kits: at least one, with what they weigh
+        pictures: that one makes
+    Returns
+        its place among them
+    """
+    made = [round(share_made(pictures, kit.cells), 9) for kit in kits]
+    return min(range(len(kits)), key=lambda index: (-made[index], _weight(kits[index]), index))
+
+
 def says_first(kits: Sequence[KitSums], pictures: Sequence[PictureShare]) -> Sentence:
     """Of several kits the one that makes most, the lightest of those that make as much; and a lighter one that is level
     with it.
@@ -111,9 +128,9 @@ def says_first(kits: Sequence[KitSums], pictures: Sequence[PictureShare]) -> Sen
     made = [share_made(pictures, kit.cells) for kit in kits]
 
     def weight(index: int) -> float:
-        return inf if isnan(kits[index].grams) else kits[index].grams
+        return _weight(kits[index])
 
-    first = min(range(len(kits)), key=lambda index: (-round(made[index], 9), weight(index), index))
+    first = foremost(kits, pictures)
     figures = {"first": Figure(kits[first].name, "word"), "made": Figure(made[first], "share")}
     rivals = [share for index, share in enumerate(made) if index != first and round(share - made[first], 9) >= 0]
     all_made = round(made[first] - 1, 9) >= 0

@@ -260,7 +260,7 @@ def _made(lens: Lens, body: Body) -> Made:
 def _lost(asked: LensUse, takes: list[tuple[str, Flags]]) -> list[Lost]:
     """What would be lost without each lens, the most first."""
     found = sorted(losses(asked, takes), key=lambda loss: -loss.share)
-    return [Lost(loss.lens, loss.share, wording.sentence(loss.says()).rstrip(".")) for loss in found]
+    return [Lost(loss.lens, loss.share, wording.sentence(loss.says())) for loss in found]
 
 
 def covered(log: Log, owner: User) -> Covered:

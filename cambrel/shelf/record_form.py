@@ -44,7 +44,7 @@ KNOWN = {"mount": "mounts", "lens_mount": "mounts", "system": "systems"}
 """The fields for which what is known already is offered, by the lists of the page."""
 
 
-EMPTY: tuple[Any, ...] = (None, "", False, 0, [])
+EMPTY: tuple[Any, ...] = (None, "", [])
 
 
 @dataclass(frozen=True)

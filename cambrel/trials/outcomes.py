@@ -112,12 +112,14 @@ def judged(off: float, allowed: float, telling: float, bound: str = "") -> Outco
 class Softening:
     """How much softer a stop is than the sharpest wider one of its run, as shares of it: measured and predicted.
 
+    off: by how much more of the sharpness is left than predicted, as a share; tolerance: what is allowed of that
     wider: the f-number of that stop; lens_known: whether it is known how finely the lens draws at both
     """
 
     wider: float
     measured: float
     predicted: float
+    off: float
     tolerance: float
     outcome: Outcome
     lens_known: bool
@@ -159,7 +161,7 @@ def softening(
     if outcome is Outcome.MISSED and not lens_known:
         # the faults of a lens hide what diffraction does, or outgrow it
         outcome = Outcome.OPEN
-    return Softening(best, measured, predicted, allowed, outcome, lens_known)
+    return Softening(best, measured, predicted, off, allowed, outcome, lens_known)
 
 
 def steady_held(sharp: int, frames: int) -> Outcome:

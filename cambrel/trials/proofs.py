@@ -252,7 +252,7 @@ def along_the_run(back: BroughtBack) -> list[ProofLine]:
     )
     if softened.outcome is Outcome.OPEN and not softened.lens_known:
         doubts = (LENS_UNKNOWN, *doubts)
-    off = (softened.measured - softened.predicted) / softened.tolerance
+    off = softened.off / softened.tolerance
     return [ProofLine(LABELS["mtf50"], Sentence(text, figures), softened.outcome, doubts, off)]
 
 

@@ -272,8 +272,14 @@ class ChooseTests(ShelfTestCase):
         self.assertIsNone(self.page(race="nothing").context["race"])
 
     def test_how_sure_it_is_is_said_of_each_two_kits(self):
-        sure = self.page(look="sure").context["looked"]
+        page = self.page(look="sure")
+        sure = page.context["looked"]
         self.assertEqual(len(sure), 6)
+        # the kit that is named first is what is asked about, and the least sure of it stands on top
+        top = page.context["headline"].removeprefix("Take ").partition(":")[0]
+        self.assertEqual([top in said for said in sure], [True] * 3 + [False] * 3)
+        words = [["Could", "Likely", "Sure"].index(said.split(":")[0].split()[0]) for said in sure]
+        self.assertEqual(words, sorted(words[:3]) + sorted(words[3:]))
         for said in sure:
             self.assertRegex(said, r"^(Sure|Likely|Could go either way): .*\.$")
             self.assertNotIn("picture ", said, "a picture is called by its name")

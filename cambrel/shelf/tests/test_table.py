@@ -79,7 +79,7 @@ class TableTests(SimpleTestCase):
         every = [*first, *(name for names in folded.values() for name in names)]
         self.assertEqual(sorted(every), sorted(form.fields), "each stands there once")
         self.assertFalse(any(part.is_open or part.on_record for part in form.folded()))
-        kept = Lens(pk=1, name="Beck", focal_min_mm=30, focal_max_mm=30, close_focus_m=0.4, autofocus=True)
+        kept = Lens(pk=1, name="Beck", focal_min_mm=30, focal_max_mm=30, close_focus_m=0.4, autofocus=False)
         counted = {part.heading: part.on_record for part in KINDS["lenses"].form(instance=kept).folded()}
         self.assertEqual({heading: count for heading, count in counted.items() if count}, {"Close": 2})
         self.assertEqual(form["smallest_f_number"].label, "Smallest aperture")

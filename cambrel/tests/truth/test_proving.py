@@ -134,6 +134,11 @@ class ProvingTests(TestCase):
         text = said(found)
         self.assertIsNone(UGLY.search(text), text)
         self.assertEqual(found.label, LABELS[proof.what])
+        # drawn is what is judged: outside of what was allowed what is missed, and that alone
+        self.assertEqual(found.off_of_allowed is None, bool(proof.bound))
+        if found.off_of_allowed is not None:
+            self.assertAlmostEqual(found.off_of_allowed * proof.tolerance, proof.off, places=12)
+            self.assertEqual(abs(found.off_of_allowed) > 1, proof.outcome is Outcome.MISSED)
         self.assertEqual("at least" in text, proof.bound == "least")
         self.assertEqual("at most" in text, proof.bound == "most")
         missed = proof.outcome is Outcome.MISSED
@@ -252,6 +257,7 @@ class ProvingTests(TestCase):
                     wanted = missed if abs(off) > figures["tolerance"] else Outcome.HELD
                     self.assertEqual(one.outcome, wanted, text)
                     self.assertEqual(LENS_UNKNOWN in one.more, wanted is Outcome.OPEN)
+                    self.assertAlmostEqual(one.off_of_allowed * figures["tolerance"], off, places=9)
                     told[one.outcome] += 1
         self.assertGreater(min(told[Outcome.HELD], told[Outcome.MISSED], told[Outcome.OPEN]), 0, told)
 
