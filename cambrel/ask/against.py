@@ -10,7 +10,7 @@ from cambrel.comparison.brief import Conventions
 from cambrel.comparison.rig import aperture_stops
 from cambrel.conventions.home import home_name
 from cambrel.optics.formats import FORMATS
-from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT
+from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT, listed
 
 
 def _light_stops(a: AdvertPart, b: AdvertPart) -> float | None:
@@ -70,9 +70,61 @@ def against(a: AdvertPart, b: AdvertPart, conventions: Conventions) -> str:
             said.append(f"{more} gathers {wording.stops(abs(stops))} more light in the whole picture than {less}")
         if alike and pupil is not None and abs(pupil) > LEVEL_STOPS:
             said.append(f"{'B' if pupil > 0 else 'A'} has less depth of field")
+    if pixels := _on_subject(a, b):
+        said.append(pixels)
     if not said:
         return ""
     return ". ".join(part[0].upper() + part[1:] for part in said) + "."
+
+
+def same_picture(a: AdvertPart, b: AdvertPart, conventions: Conventions) -> bool:
+    """Whether two take the same picture as far as both are said: the view, and where both say an f-number the
+    opening.
+    """
+    stops, pupil = _light_stops(a, b), _pupil_stops(a, b)
+    if a.low_mm is None or b.low_mm is None:
+        return stops is not None and abs(stops) <= LEVEL_STOPS
+    return _frame_alike(a, b, conventions) and (pupil is None or abs(pupil) <= LEVEL_STOPS)
+
+
+def _on_subject(a: AdvertPart, b: AdvertPart) -> str:
+    """Which puts more pixels on a subject far away, where both pixel counts are known."""
+    pitches = a.sensor.pixel_pitch_um, b.sensor.pixel_pitch_um
+    if pitches[0] is None or pitches[1] is None or a.high_mm is None or b.high_mm is None:
+        return ""
+    ratio = (b.high_mm / pitches[1]) / (a.high_mm / pitches[0])
+    if abs(log2(ratio)) <= log2(1 + LEVEL_VIEW):
+        return "both put the same pixels on the subject"
+    more, less, times = ("B", "A", ratio) if ratio > 1 else ("A", "B", 1 / ratio)
+    return f"{more} puts {wording.times(times)} as many pixels on the subject along a line as {less}"
+
+
+def several(parts: tuple[AdvertPart, ...], conventions: Conventions) -> str:
+    """Three lenses in a sentence or two: their views, and then light from most to least."""
+    home = home_name(conventions)
+    letters = [wording.letter(index) for index in range(len(parts))]
+    said = []
+    views = [_views(part, conventions) for part in parts]
+    if all(_frame_alike(parts[0], part, conventions) for part in parts[1:]) and views[0]:
+        said.append(f"All frame alike, as {wording.focal_range(*views[0])} on {home}")
+    else:
+        seen = [
+            f"{letter} like {wording.focal_range(*view)}" for letter, view in zip(letters, views, strict=True) if view
+        ]
+        if seen:
+            said.append(f"On {home} they frame: {listed(seen)}")
+    stops = [_light_stops(parts[0], part) for part in parts]
+    if None not in stops:
+        ordered = sorted(zip(stops, letters, strict=True), key=lambda ranked: -(ranked[0] or 0.0))
+        most = ordered[0]
+        if abs((most[0] or 0.0) - (ordered[-1][0] or 0.0)) <= LEVEL_STOPS:
+            said.append("All gather the same light in the whole picture")
+        else:
+            rest = [
+                f"{wording.stops((most[0] or 0.0) - (less or 0.0))} more than {letter}" for less, letter in ordered[1:]
+            ]
+            said.append(f"{most[1]} gathers the most light in the whole picture, {listed(rest)}")
+    return ". ".join(said) + "." if said else ""
 
 
 def fair(a: AdvertPart, b: AdvertPart, conventions: Conventions) -> str:

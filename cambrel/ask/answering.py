@@ -4,29 +4,26 @@ but for words.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from math import isfinite
+from math import isfinite, log2
 
 from cambrel import wording
-from cambrel.ask.against import against, fair
+from cambrel.ask.against import against, fair, several
 from cambrel.ask.elsewhere import AdvertPart, Equivalent, alike, effective, is_near, same_pupil_f_number, same_view_mm
+from cambrel.ask.sensors import in_a_sentence, sensor_of
 from cambrel.comparison.bench import Gear
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.engine import Body, Lens
+from cambrel.comparison.rig import SMALLEST_POSSIBLE_F_NUMBER
 from cambrel.optics.depth import circle_of_confusion_mm, depth_of_field
-from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
-from cambrel.optics.quantities import DomainError
+from cambrel.optics.formats import FORMATS, Sensor, crop_factor
+from cambrel.phrases.advertised import is_likely_equivalent
 from cambrel.phrases.records import GearWords, TextReading
-from cambrel.phrases.stated import StatedSensor, sensor_stated
 from cambrel.wording.sentences import LEVEL_VIEW
 
 ELSEWHERE = ("full-frame", "aps-c", "micro-four-thirds", "one-inch", "type-1-1.3", "44x33")
 """The formats of the short row, in their order."""
-NO_SIZE = (
-    "That is its view on full frame. For its depth of field and light, add the sensor: a format, "
-    "or a type such as 1/1.3."
-)
+ADD_THE_SIZE = "For its depth of field and light, add the sensor: a format, or a type such as 1/1.3."
 NOISE_BY_THE_PIXEL = (
     "You judge noise by the pixel, and a format does not say how large its pixels are. Compare "
     "two cameras on the Bench."
@@ -37,47 +34,58 @@ SHOWN = 420.0, 500.0
 
 @dataclass(frozen=True)
 class LineAnswer:
-    """What a question comes to: each side, one sentence over both, and how the words were taken."""
+    """What a question about lenses comes to: each side, one sentence over all, and whether weights may be compared.
+
+    lacks_size: an equivalent of a sensor that is not said
+    """
 
     sides: tuple[AdvertPart, ...] = ()
     says: str = ""
     fair: str = ""
-    problem: str = ""
+    lacks_size: bool = False
 
 
-def answer(reading: TextReading, conventions: Conventions, taken: Mapping[str, str] | None = None) -> LineAnswer:
-    """The answer to a question that was read.
+def answer(reading: TextReading, conventions: Conventions) -> LineAnswer:
+    """The answer to a question about one lens, or two or three against each other.
 
-    Parameters
-        taken: by the word that may mean several formats, the one that the reader chose
+    Raises
+        DomainError for figures that no lens has
     """
-    if reading.refused:
-        return LineAnswer(problem=reading.refused)
-    sides = [side for side in reading.sides if _says_something(side)]
+    sides = _shared([side for side in reading.sides if _says_something(side)])
     if not sides:
         return LineAnswer()
-    chosen = _shared([_chosen(side, reading, taken or {}) for side in sides])
-    target = (taken or {}).get("target") or reading.target or conventions.home
-    if any(side.equivalent and not _has_size(side) for side in chosen):
-        return LineAnswer(says=NO_SIZE)
-    try:
-        made = tuple(_answered(side, target, conventions) for side in chosen)
-    except DomainError as error:
-        return LineAnswer(problem=f"That does not work: {error}.")
-    says = against(*made, conventions) if len(made) == 2 else made[0].says
-    return LineAnswer(made, says, fair(*made, conventions) if len(made) == 2 else "")
+    target = reading.target or conventions.home
+    if any(side.equivalent and not _has_size(side) for side in sides):
+        return LineAnswer(lacks_size=True)
+    made = tuple(_answered(side, target, conventions) for side in sides)
+    if len(made) == 1:
+        return LineAnswer(made, made[0].says)
+    if len(made) == 2:
+        return LineAnswer(made, against(*made, conventions), fair(*made, conventions))
+    return LineAnswer(made, several(made, conventions))
 
 
 def _says_something(side: GearWords) -> bool:
-    return any(value is not None for value in (side.focal_min_mm, side.f_number, side.iso))
+    return any(value is not None for value in (side.focal_min_mm, side.f_number, side.iso, side.megapixels))
 
 
 def _shared(sides: list[GearWords]) -> list[GearWords]:
-    """What is said once of two lenses, such as where they are focused, is said of both."""
+    """What is said once of two lenses, such as where they are focused, is said of both; a camera without a lens has
+    that of the other.
+    """
     for name in ("distance_m", "shutter_s", "iso"):
         said = [getattr(side, name) for side in sides if getattr(side, name) is not None]
         if len(said) == 1:
             sides = [replace(side, **{name: said[0]}) for side in sides]
+    lens = next((side for side in sides if side.focal_min_mm is not None), None)
+    if lens is not None:
+        names = ("focal_min_mm", "focal_max_mm", "equivalent", "true_focal_mm", "f_number", "f_number_long")
+        own = {name: getattr(lens, name) for name in names}
+        bare = {name: own[name] for name in names[:4]}
+        sides = [
+            side if side.focal_min_mm is not None else replace(side, **(own if side.f_number is None else bare))
+            for side in sides
+        ]
     return sides
 
 
@@ -86,48 +94,17 @@ def _has_size(side: GearWords) -> bool:
     return any(value is not None for value in said)
 
 
-def _chosen(side: GearWords, reading: TextReading, taken: Mapping[str, str]) -> GearWords:
-    """A side with the format that the reader chose for a word of several meanings."""
-    for choice in reading.choices:
-        wanted = taken.get(choice.text)
-        if wanted in choice.formats and side.format == choice.taken:
-            return replace(side, format=wanted)
-    return side
-
-
-def sensor_of(side: GearWords, by: str) -> tuple[Sensor, str, list[str]]:
-    """The sensor that a side speaks of, what it is called, and what had to be assumed of it."""
-    named = FORMATS.get(side.format or "")
-    stated = StatedSensor(
-        width_mm=side.width_mm,
-        height_mm=side.height_mm,
-        diagonal_mm=side.diagonal_mm,
-        named=named and Sensor(named.width_mm, named.height_mm),
-        type_designation=side.type_designation,
-        crop=None if named else side.crop,
-        megapixels=side.megapixels,
-        pixel_pitch_um=side.pixel_pitch_um,
-    )
-    sensor = sensor_stated(stated, by)
-    if sensor is None:
-        return (
-            Sensor(FULL_FRAME.width_mm, FULL_FRAME.height_mm),
-            "full frame",
-            ["No format named, so full frame is assumed."],
-        )
-    said = [wording.sentence(line) for line in (*sensor.assumptions, *sensor.contradictions)]
-    if named:
-        return sensor.sensor, _called(side.format or ""), said
-    size = f"{wording.significant(sensor.sensor.width_mm)} × {wording.significant(sensor.sensor.height_mm)} mm"
-    return sensor.sensor, f"a {size} sensor", said
-
-
 def _answered(side: GearWords, target: str, conventions: Conventions) -> AdvertPart:
     by = conventions.crop_by
-    sensor, where, assumed = sensor_of(side, by)
+    named = sensor_of(side, by)
+    sensor, where, assumed = named.sensor, named.called, list(named.assumed)
     crop = crop_factor(sensor, by=by)
     low, high = side.focal_min_mm, side.focal_max_mm
-    if side.equivalent and low is not None and high is not None:
+    is_equivalent = bool(side.equivalent)
+    if side.equivalent is None and low is not None and is_likely_equivalent(low, sensor):
+        is_equivalent = True
+        assumed.append(f"On so small a sensor {wording.focal(low)} is read as an equivalent. Say “true” if it is not.")
+    if is_equivalent and low is not None and high is not None:
         ratio = high / low
         low = side.true_focal_mm or low / crop
         high = low * ratio
@@ -140,7 +117,9 @@ def _answered(side: GearWords, target: str, conventions: Conventions) -> AdvertP
         factor = side.converter
         low, high = (None if end is None else end * factor for end in (low, high))
         short, long = (None if end is None else end * factor for end in (short, long))
-        assumed.append(f"With the converter, {wording.significant(factor)} ×, counted in.")
+        kind, moves = ("converter", "costs") if factor > 1 else ("reducer", "gains")
+        moved = wording.stops(2 * abs(log2(factor)))
+        assumed.append(f"With the {kind}, {wording.significant(factor)} ×, counted in: it {moves} {moved}.")
     focal = "" if low is None or high is None else wording.focal_range(low, high)
     number = "" if short is None or long is None else wording.f_number_range(short, long)
     iso = "" if side.iso is None else wording.iso(side.iso)
@@ -160,17 +139,36 @@ def _answered(side: GearWords, target: str, conventions: Conventions) -> AdvertP
 def _elsewhere(made: AdvertPart, slug: str, conventions: Conventions) -> Equivalent:
     """What a lens is on a format: by the crop factor at a distance, exactly where it is said how near it is focused."""
     by, there = conventions.crop_by, FORMATS[slug]
-    view = depth = exposure = noise = ""
+    views: tuple[float, ...] = ()
+    numbers: tuple[float, ...] = ()
+    exposure, iso = "", None
     if made.low_mm is not None and made.high_mm is not None:
-        view = wording.focal_range(*(same_view_mm(end, made, there, by) for end in (made.low_mm, made.high_mm)))
+        views = tuple(same_view_mm(end, made, there, by) for end in (made.low_mm, made.high_mm))
     if made.short is not None and made.long is not None:
         ends = ((made.short, made.low_mm), (made.long, made.high_mm))
-        depth = wording.f_number_range(*(same_pupil_f_number(number, focal, made, there, by) for number, focal in ends))
+        numbers = tuple(same_pupil_f_number(number, focal, made, there, by) for number, focal in ends)
         exposure = wording.f_number_range(*(effective(number, focal, made.distance_m) for number, focal in ends))
     if made.iso is not None and conventions.noise == "picture":
         # shown at one size noise goes by the light in the whole picture: by the area
-        noise = wording.iso(made.iso * there.area_mm2 / made.sensor.area_mm2)
-    return Equivalent(slug, FORMATS[slug].name, view, depth, exposure, noise)
+        iso = made.iso * there.area_mm2 / made.sensor.area_mm2
+    return Equivalent(
+        slug,
+        there.name,
+        wording.focal_range(*views) if views else "",
+        wording.f_number_range(*numbers) if numbers else "",
+        exposure,
+        "" if iso is None else wording.iso(iso),
+        *_ends(views),
+        *_ends(numbers),
+        iso,
+    )
+
+
+def _ends(values: tuple[float, ...]) -> tuple[float | None, float | None]:
+    """The value at the short end, and at the long end where that is another."""
+    if not values:
+        return None, None
+    return values[0], values[1] if values[1] != values[0] else None
 
 
 def _says(made: AdvertPart, target: str, by: str) -> str:
@@ -178,10 +176,12 @@ def _says(made: AdvertPart, target: str, by: str) -> str:
     on = made.on
     if alike(FORMATS[target], made.sensor):
         row = [
-            f"on {_called(equivalent.slug)} {_pair(equivalent)}" for equivalent in made.others[:2] if _pair(equivalent)
+            f"on {in_a_sentence(equivalent.slug)} {_pair(equivalent)}"
+            for equivalent in made.others[:2]
+            if _pair(equivalent)
         ]
         return f"{made.name}: the same picture takes {' and '.join(row)}." if row else ""
-    where = f" on {_called(target)}"
+    where = f" on {in_a_sentence(target)}"
     parts = []
     if on.view:
         parts.append(f"frames like {on.view}{where}")
@@ -195,16 +195,21 @@ def _says(made: AdvertPart, target: str, by: str) -> str:
     if not parts:
         return NOISE_BY_THE_PIXEL
     listed = parts[0] if len(parts) == 1 else f"{', '.join(parts[:-1])} and {parts[-1]}"
-    return f"{made.name} {listed}.{_close(made, target, by)}"
+    return f"{made.name} {listed}.{_close(made, target, by)}{_impossible(made, target, by)}"
 
 
 def _pair(equivalent: Equivalent) -> str:
     return " ".join(filter(None, (equivalent.view, equivalent.depth_and_light, equivalent.iso)))
 
 
-def _called(slug: str) -> str:
-    """A format as it stands in a sentence."""
-    return wording.in_words(FORMATS[slug].name)
+def _impossible(made: AdvertPart, target: str, by: str) -> str:
+    """Where the same depth would need a lens that cannot be made."""
+    if (
+        made.short is None
+        or same_pupil_f_number(made.short, made.low_mm, made, FORMATS[target], by) >= SMALLEST_POSSIBLE_F_NUMBER
+    ):
+        return ""
+    return f" No lens can be that fast: f/{SMALLEST_POSSIBLE_F_NUMBER:g} is the limit in air."
 
 
 def _close(made: AdvertPart, target: str, by: str) -> str:

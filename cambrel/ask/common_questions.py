@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from math import inf, log2
@@ -260,3 +261,13 @@ QUESTIONS: tuple[CommonQuestion, ...] = (
     CommonQuestion("noise", "How does ISO 400 look there?", _pair, _noise, "light"),
     CommonQuestion("perspective", "Does the lens change the perspective?", _stepping, _perspective, "frames"),
 )  # fmt: skip
+
+
+def question_asked(text: str) -> CommonQuestion | None:
+    """The question that a line is, word for word, whatever its signs; None where it is another."""
+    words = _words(text)
+    return next((question for question in QUESTIONS if words and _words(question.asked(USUAL)) == words), None)
+
+
+def _words(text: str) -> list[str]:
+    return re.findall(r"[\w/.]*\w", text.lower().replace("’", "'"))

@@ -19,6 +19,9 @@ from cambrel.wording.sentences import LEVEL_VIEW
 class Equivalent:
     """A lens as another format has it: what frames alike, what has its depth and light, what exposes alike, and which
     ISO is as noisy.
+
+    view_mm, long_mm: the same at the short and the long end [mm]; f_number, long_f_number: and iso_value, as numbers;
+    None where they are not known
     """
 
     slug: str
@@ -27,6 +30,11 @@ class Equivalent:
     depth_and_light: str = ""
     exposure: str = ""
     iso: str = ""
+    view_mm: float | None = None
+    long_mm: float | None = None
+    f_number: float | None = None
+    long_f_number: float | None = None
+    iso_value: float | None = None
 
 
 @dataclass(frozen=True)

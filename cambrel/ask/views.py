@@ -1,24 +1,30 @@
-"""The line that takes a question in a photographer's own words, and its answer: under the line while it is typed, or as
-a page.
-"""
+"""The line that answers: as a card, as a page, and as JSON."""
+
+from __future__ import annotations
 
 from dataclasses import replace
 from urllib.parse import urlencode
 
 from django.contrib.auth.models import AnonymousUser
-from django.http import Http404
+from django.http import Http404, JsonResponse
 from django.http.response import HttpResponse, HttpResponseBase
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_safe
 from django.views.decorators.vary import vary_on_headers
 
-from cambrel.ask.answering import LineAnswer, answer
-from cambrel.ask.common_questions import QUESTIONS
+from cambrel.ask.answer_benches import AS_SAID, FAR_M
+from cambrel.ask.answer_document import document
+from cambrel.ask.asking import Reading, asked
+from cambrel.ask.chips import chips_of
+from cambrel.ask.common_questions import QUESTIONS, question_asked
 from cambrel.ask.elsewhere import AdvertPart
+from cambrel.ask.kinds import KINDS
+from cambrel.ask.pasted import pasted_address
+from cambrel.ask.question_kind import Terms
 from cambrel.ask.trade_examples import example_of, words_in
 from cambrel.comparison.bench import Bench, Gear, Slot
-from cambrel.comparison.brief import Brief, Conventions, Hold
+from cambrel.comparison.brief import SCHOOLS, Brief, Conventions
 from cambrel.comparison.engine import Body as OpticsBody
 from cambrel.comparison.engine import Lens as OpticsLens
 from cambrel.comparison.engine import Rig
@@ -26,56 +32,104 @@ from cambrel.conventions.preferred import preferred_by
 from cambrel.links.addresses import bench_address, put_address
 from cambrel.links.benches import encode_gear
 from cambrel.optics.formats import FORMATS, Sensor
+from cambrel.optics.quantities import DomainError
 from cambrel.owners.models import User, gear_owner
 from cambrel.owners.requests import Request
-from cambrel.phrases.reader import read
-from cambrel.phrases.records import TextReading
 from cambrel.shelf.codes import codes_of
 from cambrel.shelf.models import Body, Kit, Lens
 from cambrel.shelf.systems import own_of
+from cambrel.wording import UNITS
+from cambrel.wording.cautions import CAUTIONS
 from cambrel.wording.glossary import TradeWord
+from cambrel.wording.written import written
 
-EXAMPLES = (
-    "21 f/2.2 aps-c 1.6",
-    "25 f/1.4 mft vs 50 f/1.8 ff",
-    "what is 50 f/2 ff on mft",
-    "25 mm equiv f/1.7 1/1.3",
-    "iso 3200 ff on aps-c",
-)
+OFFERED = ("lens", "lenses", "depth", "hyperfocal", "distance-to-fit", "formats", "angle", "hand", "stars", "print")
+"""Kinds whose first examples stand on the page."""
+EXAMPLES = tuple(kind.examples[0] for key in OFFERED for kind in KINDS if kind.key == key)
 LONGEST = 200
 MOST_NAMED = 6
-FAR_M = 10.0
-"""Where the subject stands on the bench if the question does not say."""
 
 
 @require_safe
 @vary_on_headers("HX-Request", "HX-History-Restore-Request", "Cookie")
 def ask(request: Request) -> HttpResponseBase:
-    """The answer to a question; Enter on a question of two sides opens the bench with both."""
-    text = " ".join(request.GET.get("q", "").split())[:LONGEST]
-    conventions = preferred_by(request.user).conventions
-    reading = read(text, codes_of(gear_owner(request.user))) if text else None
-    line_answer = answer(reading, conventions, _taken(request)) if reading else LineAnswer()
-    bench = _bench(line_answer, conventions)
-    if request.GET.get("go") == "1" and len(line_answer.sides) == 2 and bench:
+    """The answer to a line; Enter on lenses against each other opens the bench with them, and on a link what it leads
+    to.
+    """
+    text = _line(request)
+    preferred = preferred_by(request.user)
+    terms = Terms(preferred.conventions, UNITS[preferred.units])
+    link = pasted_address(text)
+    goes = request.GET.get("go") == "1"
+    if link and goes:
+        return redirect(link)
+    common = question_asked(text)
+    reading = asked(text, terms, codes_of(gear_owner(request.user))) if text and not (link or common) else Reading(text)
+    answer = reading.answer
+    sides = answer.sides if answer else ()
+    bench = _bench(sides, terms.conventions)
+    if goes and len(sides) > 1 and bench:
         return redirect(bench)
+    has_numbers = reading.statement is not None and bool(reading.statement.quantities or reading.statement.bares)
+    own = own_of(request.user) if common else None
     context = {
         "text": text,
-        "answer": line_answer,
+        "link": link,
         "reading": reading,
-        "choices": _choices(request, reading),
+        "answer": answer,
+        "common": common and own and common.answer(terms.conventions, own),
+        "caution": CAUTIONS[answer.caution].short if answer and answer.caution else "",
+        "working": [written(line, terms.units) for line in answer.working] if answer else [],
+        "figures": [(figure.name, figure.shown(terms.units)) for figure in answer.figures]
+        if answer and not sides
+        else [],
+        "chips": chips_of(reading.candidate) if reading.candidate and answer else (),
         "sides": [
-            (letter, side, _presses(side), _against(side, conventions))
-            for letter, side in zip("AB", line_answer.sides, strict=False)
+            (letter, side, _presses(side), _against(side, terms.conventions))
+            for letter, side in zip("ABC", sides, strict=False)
         ],
         "bench": bench,
         "named": _named(request, text),
-        "words": [] if line_answer.sides else _explained(request, text, conventions),
+        "words": [] if answer or has_numbers else _explained(request, text, terms.conventions),
         "examples": EXAMPLES,
-        "questions": [] if text else _questions(request.user, conventions),
+        "questions": [] if text else _questions(request.user, terms.conventions),
     }
     partial = request.htmx and not request.htmx.history_restore_request
     return render(request, "ask/_answer.html" if partial else "ask/ask.html", context)
+
+
+def _line(request: Request) -> str:
+    return " ".join(request.GET.get("q", "").split())[:LONGEST]
+
+
+@require_safe
+def ask_json(request: Request) -> JsonResponse:
+    """The answer to a line for scripts and other sites: by the usual conventions or by those that are given, and by
+    nothing of who asks.
+    """
+    text = " ".join(request.GET.get("q", "").split())
+    problem = "" if 0 < len(text) <= LONGEST else f"Ask with q, from 1 to {LONGEST} characters."
+    chosen = {name: request.GET[name] for name in (*SCHOOLS, "home") if name in request.GET}
+    units = request.GET.get("units", "m")
+    if units not in UNITS:
+        problem = problem or f"units must be one of {', '.join(UNITS)}."
+    try:
+        for name, key in chosen.items():
+            SCHOOLS[name][key] if name in SCHOOLS else FORMATS[key]
+    except (DomainError, KeyError):
+        problem = problem or f"{name} must be one of {', '.join(SCHOOLS.get(name, FORMATS))}."
+    if problem:
+        response = JsonResponse({"problem": problem}, status=422)
+    else:
+        terms = Terms(Conventions(**chosen), UNITS[units])  # type: ignore[arg-type]
+        link = request.build_absolute_uri(f"{reverse('ask:ask')}?{urlencode({'q': text})}")
+        response = JsonResponse(
+            document(asked(text, terms), terms.units, link), json_dumps_params={"ensure_ascii": False}
+        )
+    # what it says depends on its address alone, so that any site may read it
+    response["Access-Control-Allow-Origin"] = "*"
+    response["Cache-Control"] = "public, max-age=3600"
+    return response
 
 
 def _explained(request: Request, text: str, conventions: Conventions) -> list[tuple[TradeWord, str]]:
@@ -116,31 +170,13 @@ def answered(request: Request) -> HttpResponse:
     return render(request, "ask/_answered.html", context)
 
 
-def _taken(request: Request) -> dict[str, str]:
-    """By the word that may mean several formats, the one that was chosen."""
-    return {key.removeprefix("as-"): str(value) for key, value in request.GET.items() if key.startswith("as-")}
-
-
-def _choices(request: Request, reading: TextReading | None) -> list[tuple[str, str, list[tuple[str, str]]]]:
-    """Each word that may mean several formats: which one is taken, and all with their names."""
-    if reading is None:
-        return []
-    taken = _taken(request)
-    return [
-        (choice.text, taken.get(choice.text, choice.taken), [(slug, FORMATS[slug].name) for slug in choice.formats])
-        for choice in reading.choices
-    ]
-
-
-def _bench(found: LineAnswer, conventions: Conventions) -> str:
+def _bench(sides: tuple[AdvertPart, ...], conventions: Conventions) -> str:
     """Where the lenses of an answer are compared side by side, each as it was said."""
-    slots = [_slot(side, side.gear) for side in found.sides if side.gear is not None]
-    if not slots or len(slots) < len(found.sides):
+    slots = [_slot(side, side.gear) for side in sides if side.gear is not None]
+    if not slots or len(slots) < len(sides):
         return ""
-    distance = next((side.distance_m for side in found.sides if side.distance_m), FAR_M)
-    return bench_address(
-        Bench(Brief(distance_m=distance), tuple(slots), Hold("own", "spot", "own", "own"), conventions)
-    )
+    distance = next((side.distance_m for side in sides if side.distance_m), FAR_M)
+    return bench_address(Bench(Brief(distance_m=distance), tuple(slots), AS_SAID, conventions))
 
 
 def _against(side: AdvertPart, conventions: Conventions) -> str:
@@ -151,8 +187,7 @@ def _against(side: AdvertPart, conventions: Conventions) -> str:
     format_ = FORMATS[side.on.slug]
     body = OpticsBody(Sensor(format_.width_mm, format_.height_mm))
     there = Slot(replace(slot.rig, body=body, lens=OpticsLens()), side.on.name)
-    hold = Hold("own", "spot", "own", "own")
-    return bench_address(Bench(Brief(distance_m=side.distance_m or FAR_M), (there, slot), hold, conventions))
+    return bench_address(Bench(Brief(distance_m=side.distance_m or FAR_M), (there, slot), AS_SAID, conventions))
 
 
 def _slot(side: AdvertPart, gear: Gear) -> Slot:

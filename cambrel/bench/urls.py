@@ -10,6 +10,7 @@ urlpatterns = [
     path("why/", whys.why, name="why"),
     path("tell/", bench.tell, name="tell"),
     path("numbers.csv", bench.numbers, name="numbers"),
+    path("numbers.json", bench.numbers_json, name="numbers-json"),
     path("stack.csv", bench.stack, name="stack"),
     path("saved/", saved.saved_list, name="saved"),
     path("saved/<slug:what>/new/", saved.save, name="save"),

@@ -14,9 +14,10 @@ from cambrel.bounds import names
 from cambrel.bounds.limits import LIMITS
 from cambrel.inputs.widgets import Answers, List, Search, Slide, Tick, Ticks, TypedInput
 from cambrel.phrases import typed_figures
+from cambrel.phrases.units import LENGTHS_M
 from cambrel.wording import METRES, Units
 
-MM = typed_figures.LENGTHS_M["mm"]
+MM = LENGTHS_M["mm"]
 LONGEST_SEARCH = 60
 INFINITE_WORDS = {"∞", "inf", "infinity", "infinite"}
 

@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 from cambrel.comparison.rig import SMALLEST_POSSIBLE_F_NUMBER
 from cambrel.optics.designations import NOMINAL_TOLERANCE
 from cambrel.optics.equivalence import equivalent_f_number, equivalent_focal_length_mm
-from cambrel.optics.formats import FULL_FRAME, Sensor, crop_factor
+from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.quantities import DomainError, positive
 from cambrel.optics.workings import Figure
 from cambrel.phrases.stated import LISTED_TOLERANCE, SensorReading, StatedSensor, sensor_stated
@@ -21,6 +21,21 @@ from cambrel.wording.sentences import Sentence
 PLAINLY_SMALL_CROP = 2.5
 """From this crop factor on a stated focal length of ten and more is taken for an equivalent where nothing is said."""
 SHORTEST_LIKELY_EQUIVALENT_MM = 10.0
+ONE_INCH_DIAGONAL_MM = FORMATS["one-inch"].diagonal_mm
+SHORTEST_EQUIVALENT_ON_SMALL_MM = 13.0
+"""Behind a sensor below one inch lenses are shorter: what is longer there had been converted."""
+
+
+def is_likely_equivalent(focal_mm: float, sensor: Sensor) -> bool:
+    """Whether a focal length without a word about it is an equivalent: on a sensor below one inch, from 13 mm on.
+
+    Parameters
+        focal_mm: the shortest, as stated [mm]
+        sensor: that it is stated of
+    Returns
+        True where a true focal length of that size would be unlikely
+    """
+    return sensor.diagonal_mm < 0.99 * ONE_INCH_DIAGONAL_MM and focal_mm >= SHORTEST_EQUIVALENT_ON_SMALL_MM
 
 
 @dataclass(frozen=True)
@@ -100,7 +115,7 @@ def read_advert(advert: Advert, by: str = "diagonal") -> AdvertReading:
     sensor, tolerance = advertised_sensor.sensor, advertised_sensor.tolerance
     assumed, contradictions = list(advertised_sensor.assumptions), list(advertised_sensor.contradictions)
     crop = crop_factor(sensor, by=by)
-    converted = _was_converted(advert, crop, assumed)
+    converted = _was_converted(advert, sensor, crop, assumed)
     if advert.true_focal_mm is not None and advert.focal_is_equivalent is not False:
         stated_crop = advert.focal_min_mm / advert.true_focal_mm
         if abs(stated_crop / crop - 1) > LISTED_TOLERANCE + tolerance:
@@ -155,12 +170,15 @@ def _from_focal_lengths(advert: Advert) -> SensorReading:
     return SensorReading(Sensor(0.8 * diagonal, 0.6 * diagonal), NOMINAL_TOLERANCE, (assumed,))
 
 
-def _was_converted(advert: Advert, crop: float, assumed: list[Sentence]) -> bool:
+def _was_converted(advert: Advert, sensor: Sensor, crop: float, assumed: list[Sentence]) -> bool:
     if advert.focal_is_equivalent is not None:
         return advert.focal_is_equivalent
     if advert.true_focal_mm is not None:
         return True
-    converted = crop >= PLAINLY_SMALL_CROP and advert.focal_min_mm >= SHORTEST_LIKELY_EQUIVALENT_MM
+    is_compact = sensor.diagonal_mm >= 0.99 * ONE_INCH_DIAGONAL_MM and crop >= PLAINLY_SMALL_CROP
+    converted = is_likely_equivalent(advert.focal_min_mm, sensor) or (
+        is_compact and advert.focal_min_mm >= SHORTEST_LIKELY_EQUIVALENT_MM
+    )
     other = advert.focal_min_mm * crop if converted else advert.focal_min_mm / crop
     text = (
         "The advert does not say that {stated} is an equivalent, but on so small a sensor it is read "

@@ -5,8 +5,9 @@ units.
 from __future__ import annotations
 
 from cambrel.phrases.lens_figures import FASTEST, SLOWEST, aperture
-from cambrel.phrases.lexicon import GRAMS, INCHES, METRES, MICRONS, MM, NEAREST, NOT_FOCAL, PIXELS, SECONDS, TYPE_WORDS
+from cambrel.phrases.lexicon import BEHIND_A_LENGTH, METRES, MICRONS, NEAREST, NOT_FOCAL, PIXELS, TYPE_WORDS
 from cambrel.phrases.scan import Mention, Scan
+from cambrel.phrases.units import INCHES, MASSES_G, MM, SECONDS
 
 
 def iso(scan: Scan, at: int) -> Mention | None:
@@ -21,7 +22,10 @@ def iso(scan: Scan, at: int) -> Mention | None:
     if scan.low(at) in {"iso", "asa"}:
         place = scan.past(at + 1, ":", "=", "-")
         if scan.is_number(place) and 1 <= scan.tokens[place].whole <= 1e7:
-            return Mention("iso", at, place + 1, (scan.tokens[place].whole,))
+            low, second = scan.tokens[place].whole, scan.range_end(place)
+            if second and low < scan.tokens[second].whole <= 1e7:
+                return Mention("iso", at, second + 1, (low, scan.tokens[second].whole))
+            return Mention("iso", at, place + 1, (low,))
     if scan.is_number(at) and scan.low(at + 1) in {"iso", "asa"} and not _is_iso(scan, at + 2):
         return Mention("iso", at, at + 2, (scan.tokens[at].whole,))
     return None
@@ -31,7 +35,7 @@ def _is_iso(scan: Scan, at: int) -> bool:
     """Whether the number at a place could be an ISO: whole, large enough, and with no unit or sign of its own."""
     if not scan.is_number(at) or scan.tokens[at].whole < 25 or not float(scan.tokens[at].whole).is_integer():
         return False
-    own = scan.has_unit(at, GRAMS, METRES, MM, PIXELS) or scan.range_end(at)
+    own = scan.has_unit(at, MASSES_G, METRES, MM, PIXELS) or scan.range_end(at)
     return not (own or scan.low(at + 1) in {"/", ":", "x", "'", '"'})
 
 
@@ -156,7 +160,7 @@ def pixels_or_size(scan: Scan, at: int) -> Mention | None:
     if scan.range_end(place + 1) and scan.low(scan.range_end(place + 1) + 1) in MM:
         return None
     if min(wide, high) >= 200 and scan.low(end) not in MM:
-        return Mention("megapixels", at, scan.past(end, "px", "pixels"), (wide * high / 1e6,))
+        return Mention("megapixels", at, scan.past(end, "px", "pixels"), (wide * high / 1e6, wide, high))
     wide, high = scan.value(at), scan.value(place + 1)
     end = end + 1 if scan.low(end) in MM else end
     if scan.low(end) in {"x", "by"}:
@@ -199,13 +203,21 @@ def with_unit(scan: Scan, at: int) -> Mention | None:
         return Mention("pitch", at, end, (low,)) if 0.2 <= low <= 30 else None
     if unit in METRES and not second:
         return metres(scan, at, place + 1, low * METRES[unit])
-    if (unit in {"inch", "inches", '"'} and not second) or (unit == "in" and scan.glued(place)):
+    if (unit in {"inch", "inches", '"', "zoll"} and not second) or (unit == "in" and _is_inch(scan, place)):
         return metres(scan, at, place + 1, low * 0.0254)
-    if unit in GRAMS and not second:
-        return Mention("weight", at, place + 1, (scan.tokens[at].whole * GRAMS[unit],))
+    if unit in MASSES_G and not second:
+        return Mention("weight", at, place + 1, (scan.tokens[at].whole * MASSES_G[unit],))
     if unit in SECONDS and not second:
-        return Mention("shutter", at, place + 1, (low,)) if 0 < low <= 36000 else None
+        seconds = low * SECONDS[unit]
+        return Mention("shutter", at, place + 1, (seconds,)) if 0 < seconds <= 36000 else None
     return None
+
+
+def _is_inch(scan: Scan, at: int) -> bool:
+    """Whether "in" at a place is the unit: right behind its number, or with nothing behind it that one could be in."""
+    if scan.glued(at) or at + 1 >= len(scan.tokens):
+        return True
+    return scan.tokens[at + 1].kind == "sign" or scan.low(at + 1) in BEHIND_A_LENGTH
 
 
 def millimetres(scan: Scan, at: int, end: int, low: float, high: float) -> Mention | None:

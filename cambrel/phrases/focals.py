@@ -211,7 +211,9 @@ def _only_connectors(scan: Scan, first: int, last: int) -> bool:
 
 def _only_between(scan: Scan, part: list[Mention], first: int, last: int) -> bool:
     """Whether between two places stand only connecting words, formats and f-numbers."""
-    inside = {at for m in part if m.kind in {"format", "f_number", "filler"} for at in range(m.first, m.last)}
+    inside = {
+        at for m in part if m.kind in {"format", "f_number", "filler", "concept"} for at in range(m.first, m.last)
+    }
     return last - first <= 14 and all(scan.low(at) in CONNECTORS or at in inside for at in range(first, last))
 
 

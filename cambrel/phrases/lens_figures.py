@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from cambrel.phrases.lexicon import EQUIVALENT, GRAMS, METRES, MM, PIXELS, SECONDS
+from cambrel.phrases.lexicon import EQUIVALENT, METRES, PIXELS
 from cambrel.phrases.scan import Mention, Scan
+from cambrel.phrases.units import MASSES_G, MM, SECONDS
 
 FASTEST, SLOWEST = 0.5, 128.0
 F_MARKS = {1.0, 1.2, 1.4, 1.8, 2.0, 2.8, 4.0, 5.6, 8.0, 11.0, 16.0, 22.0, 32.0}
@@ -61,6 +62,8 @@ def f_number(scan: Scan, at: int) -> Mention | None:
         return Mention("focal", at, place + 2, (n, n)) if 0.5 <= n <= 10_000 else None
     if scan.low(place + 1) in MM:
         return None  # the letter is part of a name, and the figure a focal length
+    if marked and scan.low(place + 1) not in MM and not FASTEST <= n <= SLOWEST:
+        return Mention("impossible", at, place + 1, (n,))
     name_like = not marked and scan.tokens[at].text == "F" and scan.glued(place) and not scan.tokens[place].has_decimals
     if not FASTEST <= n <= SLOWEST or (name_like and n not in F_MARKS and n > 10):
         return None
@@ -104,7 +107,7 @@ def aperture(scan: Scan, at: int, place: int) -> Mention | None:
         if (
             scan.is_number(second)
             and FASTEST <= scan.value(second) <= 64
-            and (not scan.has_unit(second, MM, METRES, GRAMS, PIXELS) or scan.low(second + 1) == "g")
+            and (not scan.has_unit(second, MM, METRES, MASSES_G, PIXELS) or scan.low(second + 1) == "g")
         ):
             values.append(scan.value(second))
             end = second + 1

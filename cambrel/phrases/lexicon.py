@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from cambrel.phrases.tokens import tokens_of
+from cambrel.phrases.units import INCHES, LENGTHS_M, MM
 
 # names of formats, each with the formats that it may mean, the likeliest first
 _FORMATS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("full frame", ("full-frame",)), ("fullframe", ("full-frame",)), ("ff", ("full-frame",)),
-    ("fx format", ("full-frame",)),
     ("35 mm format", ("full-frame",)), ("35 mm film", ("full-frame",)), ("35 mm sensor", ("full-frame",)),
     ("35 mm camera", ("full-frame",)),
     ("36 x 24", ("full-frame",)), ("24 x 36", ("full-frame",)), ("36 x 24 mm", ("full-frame",)),
@@ -55,30 +55,13 @@ FORMAT_NAMES: dict[tuple[str, ...], tuple[str, ...]] = {
 }
 LONGEST_NAME = max(map(len, FORMAT_NAMES))
 
-MM = {"mm", "millimetre", "millimetres", "millimeter", "millimeters", "mil", "mils"}
-METRES = {
-    "m": 1.0, "metre": 1.0, "metres": 1.0, "meter": 1.0, "meters": 1.0, "mtr": 1.0, "mtrs": 1.0, "cm": 0.01,
-    "centimetre": 0.01,
-    "centimetres": 0.01, "centimeter": 0.01, "centimeters": 0.01, "km": 1000.0, "kilometre": 1000.0,
-    "kilometres": 1000.0,
-    "kilometers": 1000.0, "ft": 0.3048, "foot": 0.3048, "feet": 0.3048, "yd": 0.9144, "yds": 0.9144, "yard": 0.9144,
-    "yards": 0.9144,
-}  # fmt: skip
-INCHES = {"in", "inch", "inches", "zoll"}
+METRES = {name: metres for name, metres in LENGTHS_M.items() if name not in {*MM, *INCHES, "'", '"'}}
 TYPE_WORDS = {*INCHES, "type", "typ", "typed", "sensor"}
-GRAMS = {
-    "g": 1.0, "gr": 1.0, "gram": 1.0, "grams": 1.0, "gramme": 1.0, "grammes": 1.0, "kg": 1000.0, "kilo": 1000.0,
-    "kilos": 1000.0,
-    "lb": 453.59237, "lbs": 453.59237, "pound": 453.59237, "pounds": 453.59237, "oz": 28.349523125,
-    "ounce": 28.349523125,
-    "ounces": 28.349523125,
-}  # fmt: skip
 SPELLED = {
     "one": 1.0, "two": 2.0, "three": 3.0, "four": 4.0, "five": 5.0, "six": 6.0, "seven": 7.0, "eight": 8.0, "nine": 9.0,
     "ten": 10.0,
     "twelve": 12.0, "fifteen": 15.0, "twenty": 20.0, "thirty": 30.0, "forty": 40.0, "fifty": 50.0, "hundred": 100.0,
 }  # fmt: skip
-SECONDS = {"s", "sec", "secs", "second", "seconds"}
 PIXELS = {"mp", "mpx", "mpix", "mpixel", "mpixels", "megapixel", "megapixels", "megapix", "mps"}
 MICRONS = {"µm", "um", "micron", "microns", "micrometre", "micrometres", "micrometer", "micrometers"}
 EQUIVALENT = {
@@ -88,6 +71,7 @@ EQUIVALENT = {
     "equivs",
     "eq",
     "eqv",
+    "eff",
     "eqiv",
     "ffe",
     "ffeq",
@@ -106,7 +90,6 @@ CONVERTERS = {
     "doubler",
     "booster",
     "reducer",
-    "speedbooster",
 }
 ZOOMS = {"zoom", "optical", "digital", "lossless", "magnification", "hybrid"}
 SPLITS = {"vs", "versus", "against", "v"}
@@ -127,31 +110,36 @@ NOT_FOCAL = {
     "tall",
     "length",
 }
+BEHIND_A_LENGTH = {
+    "away",
+    "tall",
+    "high",
+    "wide",
+    "long",
+    "big",
+    "from",
+    "off",
+    "distance",
+    "print",
+    "prints",
+    "with",
+    "on",
+}
 NEAREST = {"close", "closest", "minimum", "min", "mfd", "nearest"}
 QUESTIONS = {"replaces", "replace", "instead", "matches", "match"}
 
-FILLERS = {
-    "a", "an", "the", "my", "your", "of", "is", "it", "its", "what", "whats", "which", "how", "does", "do", "would",
-    "be", "with", "and", "on", "at",
-    "from", "by", "using", "use", "used", "lens", "lenses", "focal", "length", "lengths", "aperture", "apertures", "f",
-    "number", "fnumber",
-    "stop", "sensor", "camera", "cameras", "body", "bodies", "size", "main", "wide", "open", "prime", "zoom", "shutter",
-    "speed", "exposure", "focus",
-    "focused", "distance", "away", "subject", "range", "factor", "format", "film", "this", "that", "there", "here",
-    "like", "look", "looks",
-    "same", "view", "field", "mount", "dual", "variable", "constant", "maximum", "max", "about", "approx", "circa",
-    "ca", "c", "s", "rear",
-    "terms", "pixel", "pixels", "pitch", "px", "weight", "weighs", "weighing", "i", "me", "need", "get", "give",
-    "gives", "want", "under",
-    "rectilinear", "digital", "each", "new", "no", "fixed", "set", "shot", "taken", "are", "was", "if", "ii", "when",
-    "put", "mounted", "against",
-    "phone", "smartphone", "handy", "compact", "photo", "photos", "picture", "wideangle", "angle", "tele", "telephoto",
-    "standard", "normal",
-    "equivalent", "true", "actual", "stated", "full", "one", "type", "x", "am", "im", "we", "have", "has", "than",
-    "roughly", "to", "in", "as", "for",
-    "what's", "large", "larger", "small",
-    "macro", "filter", "thread", "diameter", "b", "close", "closest", "minimum", "diagonal", "image", "circle",
-    "between",
-    "smaller", "sized", "big", "bigger", "becomes", "become", "act", "acts", "replaces", "replace", "mm",
-}  # fmt: skip
-"""Words that are said around the figures and say none themselves."""
+_SAID_AROUND = """
+    a an the my your our their his her this that these those it its it's is are was were be been being am im i'm i
+    we you he she they me us them of to in on at as by for from with without and or but if when while where what
+    what's whats which how do does did done doesn't don't not no yes off up down out over under into onto per than
+    whose who why would'd ll ve re there's here's that's let lets also f s e d l o y c'è der die das den dem des ein
+    eine einen einem einer eines ist sind war und oder auf bei mit wie welche welcher welches von vom zu zum zur für
+    als wenn ich mein meine wird werden hat habe gegen nach aus bis kann man viel viele gross groß weit le la les un
+    une du de et ou est sont sur avec pour quel quelle quels quelles en au aux dans par je mon ma mes à combien
+    quand si que qu el los las una uno del es son con para por cuál cual cuánto cuanto qué mi mis al se il lo gli di
+    da dal della dei nel nella su qual quale quanto quanti che mio mia è ca plus circa approx approximately about
+    roughly around vs
+"""
+FILLERS = frozenset(_SAID_AROUND.split())
+"""Words that are said around the figures and say none themselves, in the languages of the questions."""
+MAGNIFIED = {"magnification", "macro", "life", "lifesize", "size"}

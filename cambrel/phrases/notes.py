@@ -32,7 +32,9 @@ class Notes:
     def leave(self, mention: Mention) -> None:
         self.left.append((mention.first, mention.last))
 
-    def done(self) -> tuple[tuple[Understood, ...], tuple[str, ...], tuple[FormatChoice, ...]]:
+    def done(
+        self,
+    ) -> tuple[tuple[Understood, ...], tuple[str, ...], tuple[FormatChoice, ...], tuple[tuple[int, int], ...]]:
         understood = tuple(
             Understood(text, meaning) for _, text, meaning in sorted(self.said, key=lambda spoken: spoken[0])
         )
@@ -42,5 +44,5 @@ class Notes:
                 runs[-1][1] = max(last, runs[-1][1])
             else:
                 runs.append([first, last])
-        unread = tuple(self.text[self.tokens[a].start : self.tokens[b - 1].end] for a, b in runs)
-        return understood, unread, tuple(self.choices)
+        places = tuple((self.tokens[a].start, self.tokens[b - 1].end) for a, b in runs)
+        return understood, tuple(self.text[a:b] for a, b in places), tuple(self.choices), places

@@ -4,23 +4,48 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import replace
+from itertools import pairwise
 
 from cambrel.optics.formats import FORMATS
-from cambrel.phrases import camera_figures, lens_figures, words
+from cambrel.phrases import camera_figures, lens_figures, measures, words
 from cambrel.phrases.focals import apertures, bare_numbers, focal_lengths
 from cambrel.phrases.notes import Notes
 from cambrel.phrases.records import GearWords, TextReading
 from cambrel.phrases.scan import Mention, Reader, Scan
-from cambrel.phrases.tokens import LONGEST, plain, tokens_of
+from cambrel.phrases.spelling import corrected
+from cambrel.phrases.tokens import LONGEST, Token, plain, tokens_of
 
 LENS = {"focal", "bare", "f_number"}
+UNUSED = {
+    "skip": "",
+    "magnification": "a magnification",
+    "density": "a neutral filter",
+    "guide": "a guide number",
+    "ev": "an exposure value",
+    "paper": "a size that is no sensor's",
+    "stops": "stops",
+    "dots": "dots an inch",
+    "angle": "an angle",
+    "percent": "a share",
+    "pixels_wide": "pixels along a side",
+    "foreign": "no figure of a lens",
+    "impossible": "an f-number that no lens has",
+}
+"""Quantities that are understood and say nothing of a lens or a camera by itself."""
 
 
 READERS: tuple[Reader, ...] = (
     lens_figures.label35,
     lens_figures.f_number,
+    measures.magnification,
     lens_figures.ratio,
     camera_figures.iso,
+    measures.density,
+    measures.guide_number,
+    measures.exposure_value,
+    measures.paper,
+    measures.inch_sheet,
+    measures.sheet_film,
     words.crop_word,
     words.code,
     words.format_name,
@@ -29,6 +54,8 @@ READERS: tuple[Reader, ...] = (
     lens_figures.over,
     camera_figures.pixels_or_size,
     camera_figures.with_unit,
+    measures.other_unit,
+    words.concept,
     words.word,
     lens_figures.bare,
 )
@@ -46,18 +73,55 @@ def read(text: str, codes: Mapping[str, str] | None = None) -> TextReading:
     """
     if len(text) > LONGEST:
         return TextReading(refused=f"At most {LONGEST} characters are read.")
-    clean = plain(text)
-    tokens = tokens_of(clean)
-    scan = Scan(tokens, codes or {}, READERS)
+    return read_scan(text, scan_of(text, codes))
+
+
+def scan_of(text: str, codes: Mapping[str, str] | None = None, *, spelling: bool = False) -> Scan:
+    """A text in mentions, from left to right.
+
+    Parameters
+        text: as a photographer writes it, at most LONGEST characters
+        codes: the owner's own letter codes, each to "format:slug" or "mount:name"
+        spelling: whether misspelt words are read as those that they were written for
+    Returns
+        Scan
+    """
+    tokens = tokens_of(plain(text))
+    if spelling:
+        tokens = [
+            replace(token, read_as=corrected(token.low, _neighbours(tokens, at)))
+            if token.kind == "word" and token.text not in (codes or {})
+            else token
+            for at, token in enumerate(tokens)
+        ]
+    return Scan(tokens, codes or {}, READERS)
+
+
+def _neighbours(tokens: list[Token], at: int) -> tuple[str, ...]:
+    """The words right before and right behind one."""
+    return tuple(tokens[place].low for place in (at - 1, at + 1) if 0 <= place < len(tokens))
+
+
+def read_scan(text: str, scan: Scan) -> TextReading:
+    """What a text in mentions says of one lens or two.
+
+    Parameters
+        text: as it was written
+        scan: the same in mentions
+    Returns
+        TextReading
+    """
+    tokens = scan.tokens
     parts = _split(scan.mentions)
     notes = Notes(text, tokens)
     targets: list[Mention] = []
     sides = [_side(scan, part, notes, targets, two=len(parts) > 1) for part in parts]
     if len(sides) == 2:
         sides = _share_weights(parts, sides)
+    sides = _shared_formats(parts, sides)
     for mention in scan.mentions:
-        if mention.kind in {"skip"}:
-            notes.say(mention, mention.text)
+        if mention.kind in UNUSED:
+            notes.say(mention, mention.text or UNUSED[mention.kind])
         elif mention.kind == "unread":
             notes.leave(mention)
     target = targets[0].formats[0] if targets else None
@@ -67,14 +131,26 @@ def read(text: str, codes: Mapping[str, str] | None = None) -> TextReading:
     return TextReading(tuple(sides), target, *notes.done())
 
 
+MOST_SIDES = 3
+
+
 def _split(mentions: list[Mention]) -> list[list[Mention]]:
-    """One part, or two where two lenses are set against each other."""
+    """One part, or two or three where lenses are set against each other."""
+    strong = [place for place, m in enumerate(mentions) if m.kind == "split" and m.text == "strong"]
+    if 1 < len(strong) < MOST_SIDES:
+        ends = [-1, *strong, len(mentions)]
+        parts = [mentions[first + 1 : last] for first, last in pairwise(ends)]
+        if all(_is_lens(part, sure=True) for part in parts):
+            return parts
     for strength in ("strong", "weak", "last"):
         for place, mention in enumerate(mentions):
             if mention.kind != "split" or mention.text != strength:
                 continue
             parts = [mentions[:place], mentions[place + 1 :]]
             if all(_is_lens(part, sure=strength == "strong") for part in parts):
+                return parts
+            # "400 mm 45 MP ff vs 20 MP mft": one lens on two cameras
+            if strength == "strong" and _is_lens(parts[0], sure=True) and _is_camera(parts[1]):
                 return parts
     return _alternating(mentions)
 
@@ -101,6 +177,29 @@ def _is_lens(part: list[Mention], *, sure: bool) -> bool:
         return any(kind in LENS | {"iso"} for kind in kinds)
     lens = "focal" in kinds or "bare" in kinds
     return lens and (kinds.count("bare") > 1 or any(k in {"f_number", "format", "crop", "type", "size"} for k in kinds))
+
+
+def _is_camera(part: list[Mention]) -> bool:
+    """Whether a part names a camera by its format and its pixels."""
+    return {"format", "megapixels"} <= {m.kind for m in part}
+
+
+def _shared_formats(parts: list[list[Mention]], sides: list[GearWords]) -> list[GearWords]:
+    """A format before the first lens or behind the last one, where no other is named, is said of all."""
+    named = [
+        index for index, part in enumerate(parts) if any(m.kind in {"format", "type", "size", "crop"} for m in part)
+    ]
+    if len(named) != 1 or len(parts) < 2:
+        return sides
+    index = named[0]
+    kinds = [m.kind for m in parts[index] if m.kind in LENS | {"format", "type", "size", "crop"}]
+    leads = index == 0 and kinds[0] not in LENS
+    trails = index == len(parts) - 1 and kinds[-1] not in LENS
+    if not (leads or trails):
+        return sides
+    words = ("format", "type_designation", "width_mm", "height_mm", "crop")
+    shared = {name: getattr(sides[index], name) for name in words}
+    return [side if place == index else replace(side, **shared) for place, side in enumerate(sides)]
 
 
 def _side(scan: Scan, part: list[Mention], notes: Notes, targets: list[Mention], *, two: bool) -> GearWords:
@@ -173,7 +272,11 @@ def _formats(
         before, after = scan.low(mention.first - 1), scan.low(mention.last)
         if before in {"a", "an", "the", "my"}:
             before = scan.low(mention.first - 2)
-        is_target = mention.text == "target" or before in {"in", "as", "to", "into", ">", "="}
+        is_target = (
+            mention.text == "target"
+            or _asked_by_look(part, mention, before, after)
+            or before in {"in", "as", "to", "into", ">", "="}
+        )
         is_target = is_target or (_asked_by_match(part, mention) and named.index(mention) < len(named) - 1)
         is_target = is_target or (after == "for" and _lens_after(part, mention))
         is_target = is_target or (
@@ -186,6 +289,7 @@ def _formats(
             and not own
             and not sized
             and mention.text != "target"
+            and not _asked_by_look(part, mention, before, after)
             and not (after == "for" and _lens_after(part, mention))
         ):
             is_target = False  # "50 on full frame in micro four thirds": the first is where the lens is
@@ -218,6 +322,24 @@ def _formats(
 def _asked_by_match(part: list[Mention], mention: Mention) -> bool:
     """Whether a word such as "matches" stands behind a format: that is the one asked for."""
     return any(m.kind == "question" and m.first >= mention.last for m in part)
+
+
+def _asked_by_look(part: list[Mention], mention: Mention, before: str, after: str) -> bool:
+    """Whether a format is the one of which a lens is wanted: "which full frame lens is a 25 mm", "what on mft looks
+    like 35".
+    """
+    lenses = [m.first for m in part if m.kind in LENS | {"iso"}]
+    if not lenses or min(lenses) < mention.first:
+        # the lens before it is on the format before it: "a 25 mm on mft, which full frame lens is it?"
+        return before in WHICH and any(m.kind == "format" and m.first < mention.first for m in part)
+    likened = any(m.kind == "concept" and m.text in LIKENED and mention.last <= m.first < min(lenses) for m in part)
+    if before in {"on", "in"} and after in WHICH and any(m.kind == "format" and m.first > mention.first for m in part):
+        return True  # "on mft, what is 50 f/2 full frame?"
+    return likened or (before in WHICH and any(m.kind == "format" and m.first > mention.first for m in part))
+
+
+LIKENED = {"look", "noise", "view", "depth", "blur"}
+WHICH = {"which", "what", "whats", "welches", "welche", "quel", "quelle", "qué", "que", "quale"}
 
 
 def _names_later(named: list[Mention], mention: Mention) -> bool:

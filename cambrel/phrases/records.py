@@ -64,6 +64,8 @@ class FormatChoice:
 class TextReading:
     """A text read. target: the format that is asked about; unread: what could not be placed; choices: where one of
     several was taken.
+
+    unread_at: where in the text each of those stands, from and to
     """
 
     sides: tuple[GearWords, ...] = (GearWords(),)
@@ -71,6 +73,7 @@ class TextReading:
     understood: tuple[Understood, ...] = ()
     unread: tuple[str, ...] = ()
     choices: tuple[FormatChoice, ...] = ()
+    unread_at: tuple[tuple[int, int], ...] = ()
     refused: str = ""
 
     @property

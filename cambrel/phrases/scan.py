@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from cambrel.phrases.lexicon import FILLERS, FORMAT_NAMES, LONGEST_NAME
 from cambrel.phrases.tokens import Token
+from cambrel.phrases.units import LENGTHS_M
 
 
 @dataclass
@@ -27,6 +28,9 @@ class Mention:
     text: str = ""
     formats: tuple[str, ...] = ()
 
+
+UNITS = frozenset({*LENGTHS_M, "s", "g", "kg"}) - {"mm", "in", "inch", '"'}
+"""Behind a number they make it a figure, and no part of a format's name."""
 
 Reader = Callable[["Scan", int], "Mention | None"]
 """What stands at a place of a text, or None where that is nothing that this reader knows."""
@@ -90,7 +94,8 @@ class Scan:
                 break  # "m 43" is a distance and a number, "m43" a format
             said.append(f"{self.value(place):g}" if self.is_number(place) and low not in {"4", "3"} else low)
             place += 1
-            if formats := FORMAT_NAMES.get(tuple(said)):
+            is_figure = self.is_number(place - 1) and self.low(place) in UNITS and self.glued(place)
+            if (formats := FORMAT_NAMES.get(tuple(said))) and not is_figure:
                 best = (place, formats)
         return best
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from functools import cached_property
 
 from cambrel.phrases.typed_figures import readings
 
@@ -26,17 +27,21 @@ _SAME = str.maketrans(
 
 @dataclass(frozen=True)
 class Token:
-    """A number, a word or a sign; where it stands, and whether white space stands before it."""
+    """A number, a word or a sign; where it stands, and whether white space stands before it.
+
+    read_as: the word that it was written for, where it is misspelt
+    """
 
     kind: str
     text: str
     start: int
     end: int
     spaced: bool
+    read_as: str = ""
 
-    @property
+    @cached_property
     def low(self) -> str:
-        return self.text.lower()
+        return self.read_as or self.text.lower()
 
     @property
     def value(self) -> float:

@@ -11,20 +11,9 @@ import re
 from collections.abc import Mapping
 from math import inf
 
+from cambrel.phrases.units import LENGTHS_M, MASSES_G
+
 LONGEST = 40
-LENGTHS_M = {
-    "km": 1000.0, "m": 1.0, "metre": 1.0, "metres": 1.0, "meter": 1.0, "meters": 1.0, "dm": 0.1, "cm": 0.01,
-    "mm": 0.001, "ft": 0.3048,
-    "foot": 0.3048, "feet": 0.3048, "'": 0.3048, "in": 0.0254, "inch": 0.0254, "inches": 0.0254, '"': 0.0254,
-    "yd": 0.9144, "yards": 0.9144,
-    "mi": 1609.344, "miles": 1609.344,
-}  # fmt: skip
-MASSES_G = {
-    "g": 1.0, "gr": 1.0, "gram": 1.0, "grams": 1.0, "kg": 1000.0, "oz": 28.349523125, "ounces": 28.349523125,
-    "lb": 453.59237,
-    "lbs": 453.59237, "pounds": 453.59237,
-}  # fmt: skip
-"""Units in which a length or a mass may be typed, whatever the unit in force."""
 HEAVIEST_G = 50_000.0
 """Nothing that is carried with a camera weighs more."""
 SIGNS = {"€": "EUR", "£": "GBP", "¥": "JPY"}

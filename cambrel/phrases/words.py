@@ -5,15 +5,13 @@ asked for.
 from __future__ import annotations
 
 from cambrel.phrases.camera_figures import metres
+from cambrel.phrases.concepts import CONCEPTS
 from cambrel.phrases.lens_figures import lens_follows
 from cambrel.phrases.lexicon import (
     COMPARED,
     CONVERTERS,
     EQUIVALENT,
-    GRAMS,
-    INCHES,
     METRES,
-    MM,
     QUESTIONS,
     SPELLED,
     SPLITS,
@@ -22,6 +20,10 @@ from cambrel.phrases.lexicon import (
     ZOOMS,
 )
 from cambrel.phrases.scan import Mention, Scan
+from cambrel.phrases.units import INCHES, MASSES_G, MM
+
+USUAL_CONVERTERS = {1.4, 1.7}
+"""Factors of converters that no format has as its crop factor."""
 
 
 def crop_word(scan: Scan, at: int) -> Mention | None:
@@ -35,20 +37,43 @@ def crop_word(scan: Scan, at: int) -> Mention | None:
     """
     if scan.low(at) in {"crop", "cropped"}:
         place = at + 1
-        while place < at + 5 and scan.low(place) in {"factor", "ratio", "of", ":", "=", "is", "(", "~", "by", "-"}:
+        while place < at + 5 and scan.low(place) in {
+            "factor",
+            "ratio",
+            "mode",
+            "of",
+            ":",
+            "=",
+            "is",
+            "(",
+            "~",
+            "by",
+            "-",
+        }:
             place += 1
-        if scan.is_number(place) and 0.2 <= scan.value(place) <= 12 and scan.range_end(place) == 0:
+        if (
+            scan.is_number(place)
+            and 0.2 <= scan.value(place) <= 12
+            and scan.range_end(place) == 0
+            and scan.low(place + 1) not in {"/", ":"}
+        ):
             end = scan.past(place + 1, "x")
             if scan.low(end) not in MM and not (
                 scan.low(place + 1) == "x" and scan.is_number(place + 2) and scan.glued(place + 2)
             ):
                 return Mention("crop", at, end, (scan.value(place),))
+    place = at + 2 if scan.low(at + 1) == "x" else at + 1
+    behind = scan.past(scan.past(place + 1, "factor"), "of", ":", "=")
+    is_factor = scan.is_number(at) and 0.2 <= scan.value(at) <= 12 and scan.low(at - 1) != "/"
+    if is_factor and scan.low(place) == "crop" and not scan.is_number(behind):
+        end = scan.past(scan.past(place + 1, "factor"), "sensor", "body", "camera")
+        return Mention("crop", at, end, (scan.value(at),))
     if scan.is_number(at) and scan.low(at + 1) == "x" and not scan.is_number(at + 2) and 0.2 <= scan.value(at) <= 12:
         place = scan.past(at + 2, "-", "(")
         word = scan.low(place)
         if word in CONVERTERS or scan.low(place + 1) in CONVERTERS:
             return Mention("converter", at, place + (1 if word in CONVERTERS else 2), (scan.value(at),))
-        if at and scan.low(at - 1) == "+":
+        if at and (scan.low(at - 1) in {"+", "with"} or scan.value(at) < 1 or scan.value(at) in USUAL_CONVERTERS):
             return Mention("converter", at, at + 2, (scan.value(at),))
         if word in ZOOMS:
             return Mention("skip", at, place + 1, text="a zoom ratio")
@@ -90,12 +115,24 @@ def format_name(scan: Scan, at: int) -> Mention | None:
         what is read there; None where it is something else
     """
     end, formats = scan.format_at(at)
-    if not formats or (scan.is_number(end - 1) and scan.low(end) in GRAMS):  # "645 g" is a weight
+    if not formats or (scan.is_number(end - 1) and scan.low(end) in MASSES_G):  # "645 g" is a weight
+        return None
+    if end == at + 1 and scan.low(at) == "crop" and _speaks_of_a_crop(scan, at):
         return None
     place = scan.past(end, "-", "(")
     before = scan.low(at - 1) if scan.low(at - 1) not in {"a", "an", "the", "my"} else scan.low(at - 2)
     if scan.low(place) in EQUIVALENT and scan.low(place + 1) == "focal":
         return Mention("format", at, end, formats=formats)  # the word belongs to what follows
+    is_apart = scan.low(place + 1) in {"on", "in", "for"}
+    further = place + 2 if is_apart else place + 1
+    if (
+        scan.low(place) in EQUIVALENT
+        and (is_apart or formats[0] != "full-frame")
+        and scan.format_at(further)[1]
+        and scan.low(further) != "crop"
+    ):
+        # "iso 800 mft equivalent ff": the equivalent is wanted on the other one
+        return Mention("format", at, place + 1, formats=formats)
     if before == "on" and scan.low(place) in EQUIVALENT:
         # "what is a 35 on APS-C equivalent to?" asks, and states no equivalent
         return Mention("format", at, place + 1, formats=formats)
@@ -111,6 +148,38 @@ def format_name(scan: Scan, at: int) -> Mention | None:
             return Mention("format", at, place, formats=formats, text="target")
         return Mention("equivalent", at, scan.past(place, "."), formats=formats)
     return Mention("format", at, end, formats=formats)
+
+
+def concept(scan: Scan, at: int) -> Mention | None:
+    """A term of the field, in the words in which it is asked for: the longest that begins here.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        what is read there, its key as the text; None where it is something else
+    """
+    for words, key in CONCEPTS.get(scan.low(at), ()):
+        if len(words) == 1 and words[0] in QUESTIONS:
+            break
+        place = at
+        for said in words:
+            while place > at and scan.low(place) in {"-", "'", "."}:
+                place += 1
+            if scan.low(place) != said:
+                break
+            place += 1
+        else:
+            return Mention("concept", at, place, text=key)
+    return None
+
+
+def _speaks_of_a_crop(scan: Scan, at: int) -> bool:
+    """Whether "crop" at a place is what is done to a frame, or its factor, and no name of a format."""
+    if scan.low(at + 1) in {"of", "to", "mode", "by", "factor", "in", "down"} and scan.low(at + 1) != "in":
+        return True
+    named = scan.mentions[-1].kind if scan.mentions else ""
+    return named in {"type", "format", "size", "crop", "megapixels"} or scan.format_at(at + 1)[1] != ()
 
 
 def word(scan: Scan, at: int) -> Mention | None:

@@ -14,7 +14,8 @@ from cambrel.optics.quantities import DomainError
 from cambrel.owners.sections import Row
 from cambrel.phrases.reader import read
 from cambrel.phrases.stated import StatedSensor, sensor_stated
-from cambrel.phrases.typed_figures import LENGTHS_M, MASSES_G, iso, length, mass_g, money, number, whole_number
+from cambrel.phrases.typed_figures import iso, length, mass_g, money, number, whole_number
+from cambrel.phrases.units import LENGTHS_M, MASSES_G
 from cambrel.shelf.naming import points_of
 
 UNITS: dict[str, Mapping[str, float]] = {"mm": LENGTHS_M, "m": LENGTHS_M, "g": MASSES_G}

@@ -99,6 +99,32 @@ def numbers_csv(bench: Bench, comparison: Comparison) -> str:
     return out.getvalue()
 
 
+def numbers_document(bench: Bench, comparison: Comparison) -> dict[str, Any]:
+    """The same for scripts and other sites: every figure of every camera, null where it is unknown or has no end."""
+    rigs = range(len(bench.slots))
+    return {
+        "version": 1,
+        "cameras": [
+            {"letter": LETTERS[index], "body": slot.body_called, "lens": slot.lens_name}
+            for index, slot in enumerate(bench.slots)
+        ],
+        "kept_the_same": bench.hold.sentence(),
+        "figures": [
+            {
+                "group": row.group,
+                "name": row.label,
+                "unit": row.unit,
+                "values": [_finite(row.read(comparison.of(index))) for index in rigs],
+            }
+            for row in LINES.values()
+        ],
+    }
+
+
+def _finite(value: float) -> float | None:
+    return float(value) if isfinite(value) else None
+
+
 def build(seen: PanelView) -> dict[str, Any]:
     bench, comparison, look = seen.bench, seen.comparison, seen.look
     return {"numbers": numbers_table(bench, comparison, look["sort"], look.units)}

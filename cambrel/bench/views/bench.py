@@ -6,7 +6,7 @@ from io import BytesIO
 from typing import Any
 
 import segno
-from django.http import Http404, HttpResponse
+from django.http import Http404, HttpResponse, JsonResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
@@ -19,7 +19,7 @@ from cambrel.bench.forms import OWN_FORMS
 from cambrel.bench.page import Page, build
 from cambrel.bench.panels import PANELS, panel_of
 from cambrel.bench.panels.closeup import stack_csv
-from cambrel.bench.panels.numbers import numbers_csv
+from cambrel.bench.panels.numbers import numbers_csv, numbers_document
 from cambrel.bench.panels.panel import PanelView
 from cambrel.bench.reading import BenchReading, read
 from cambrel.bench.refresh import refreshed
@@ -27,6 +27,7 @@ from cambrel.bench.telling import NoiseSeen, noise_seen, told
 from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.sample_briefs import sample_briefs
 from cambrel.comparison.brief import LIGHT_LEVELS
+from cambrel.comparison.engine import compare
 from cambrel.conventions.preferred import preferred_by
 from cambrel.conventions.questions import question
 from cambrel.exports.downloads import svg_file
@@ -34,6 +35,7 @@ from cambrel.inputs.fields import NameForm, whole
 from cambrel.links.addresses import bench_address
 from cambrel.links.benches import decode
 from cambrel.links.codec import LinkError
+from cambrel.optics.quantities import DomainError
 from cambrel.owners.requests import Request
 from cambrel.pictures.views import pictures_for
 
@@ -217,6 +219,25 @@ def numbers(request: Request) -> HttpResponseBase:
     if reading is None or reading.comparison is None:
         return refusal or _plain("", 422)
     return _csv(numbers_csv(reading.bench, reading.comparison), "numbers")
+
+
+@require_safe
+def numbers_json(request: Request) -> HttpResponseBase:
+    """The same as JSON, for scripts and other sites: it depends on the link alone, and on nothing of who asks."""
+    try:
+        shown = decode(request.GET.get("b", ""))
+        compared = compare(
+            shown.brief, [slot.rig for slot in shown.slots], shown.hold, shown.conventions, shown.reference
+        )
+    except (LinkError, DomainError) as error:
+        response = JsonResponse({"problem": str(error)}, status=400)
+    else:
+        document = numbers_document(shown, compared)
+        document["link"] = request.build_absolute_uri(bench_address(shown))
+        response = JsonResponse(document, json_dumps_params={"ensure_ascii": False})
+    response["Access-Control-Allow-Origin"] = "*"
+    response["Cache-Control"] = "public, max-age=3600"
+    return response
 
 
 @require_safe

@@ -8,6 +8,7 @@ import { distanceFor, laidOver, subjectOf } from "../../../bench/static/bench/re
 import { numberOf, positionOf, shown, textAt } from "../../../bench/static/bench/sliding.js";
 import { canRedo, canUndo, placed, pushed } from "../../../bench/static/bench/steps.js";
 import { keeping } from "../../static/site/keep.js";
+import { rewritten } from "../../static/site/rewriting.js";
 
 const near = (got, wanted) => assert.ok(Math.abs(got - wanted) < 1e-9, `${got} is not ${wanted}`);
 
@@ -134,3 +135,11 @@ test("a picture is laid over another by the subject", () => {
 });
 
 test("a screen is as large as the print from nearer by as much as it is smaller", () => near(distanceFor(210, 420, 500), 250));
+
+test("a piece of a line is changed where it stands, and added where it was not said", () => {
+  const line = "📷 85 mm f/1.8 ff at 2 m"; // places count letters, and the first is one
+  assert.equal(rewritten(line, { start: 14, end: 16 }, "mft"), "📷 85 mm f/1.8 mft at 2 m");
+  assert.equal(rewritten("85 mm", { start: 5, end: 5, before: " on " }, "mft"), "85 mm on mft");
+  assert.equal(rewritten("24 mm true f/2", { start: 6, end: 10 }, ""), "24 mm f/2");
+  assert.equal(rewritten("24 mm f/2", { start: 5, end: 5, before: " " }, ""), "24 mm f/2");
+});
