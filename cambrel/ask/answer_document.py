@@ -82,6 +82,7 @@ def document(reading: Reading, units: Units, link: str) -> dict[str, Any]:
         if statement is None
         else [statement.text[slice(*statement.place(named.first, named.last))] for named in statement.sensors]
     )
+    explained = " ".join(word.says for word in reading.words) or None
     return {
         "version": VERSION,
         "question": reading.text,
@@ -93,7 +94,7 @@ def document(reading: Reading, units: Units, link: str) -> dict[str, Any]:
             "spelt": [{"text": typed, "read_as": meant} for typed, meant in (statement.respelt if statement else [])],
             "not_understood": list(reading.unread),
         },
-        "answer": plain(" ".join((answer.says, *answer.more))) if answer else None,
+        "answer": plain(" ".join((answer.says, *answer.more))) if answer else explained,
         "figures": [figure(said, units) for said in answer.figures] if answer else [],
         "working": [line(worked, units) for worked in answer.working] if answer else [],
         "assumed": [plain(said) for said in answer.assumed] if answer else [],

@@ -9,10 +9,12 @@ from dataclasses import dataclass
 from cambrel.ask.kinds import KINDS
 from cambrel.ask.question_kind import KindReading, Reply, Terms, may_be_focal
 from cambrel.ask.statement import Statement, statement_of
+from cambrel.ask.trade_examples import words_in
 from cambrel.comparison.rig import SMALLEST_POSSIBLE_F_NUMBER
 from cambrel.optics.quantities import DomainError
 from cambrel.phrases.lens_figures import SLOWEST
 from cambrel.phrases.tokens import LONGEST
+from cambrel.wording.glossary import TradeWord
 
 MOST_OFFERS = 2
 MOST_LEFT = 3
@@ -35,11 +37,13 @@ class Reading:
     answer: Reply | None = None
     offers: tuple[str, ...] = ()
     problem: str = ""
+    words: tuple[TradeWord, ...] = ()
+    """Of the trade, where it asks for their meaning and holds no number."""
 
     @property
     def unread(self) -> tuple[str, ...]:
         """What was not understood, as it was typed."""
-        if self.statement is None or self.answer is not None:
+        if self.statement is None or self.answer is not None or self.words:
             return ()
         return tuple(self.statement.piece(mention) for mention in self.statement.unread)
 
@@ -63,7 +67,9 @@ def asked(text: str, terms: Terms, codes: Mapping[str, str] | None = None) -> Re
     candidates = _candidates(statement, terms)
     best = next((candidate for candidate in candidates if candidate.is_whole), None)
     if best is None:
-        return Reading(text, statement, offers=_offers(statement, candidates, terms, codes))
+        has_numbers = bool(statement.quantities or statement.bares)
+        words = () if has_numbers else tuple(words_in(text))
+        return Reading(text, statement, offers=_offers(statement, candidates, terms, codes), words=words)
     nothing = next(
         (quantity for quantity in best.given.taken if quantity.role != "ev" and min(quantity.values) <= 0), None
     )
@@ -75,6 +81,8 @@ def asked(text: str, terms: Terms, codes: Mapping[str, str] | None = None) -> Re
         return Reading(text, statement, best, best.answered())
     except DomainError as error:
         return Reading(text, statement, best, problem=_plainly(error))
+    except OverflowError:
+        return Reading(text, statement, best, problem="Those figures are too large for any camera. Type smaller ones.")
 
 
 def _candidates(statement: Statement, terms: Terms) -> list[KindReading]:

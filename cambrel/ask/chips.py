@@ -111,7 +111,7 @@ def _equivalent(statement: Statement) -> list[Chip]:
     words = statement.sensors[0].words
     marks = [m for m in statement.scan.mentions if m.kind in {"equivalent", "true"}]
     small = _is_small(words.format, words.type_designation)
-    if not small or not is_likely_equivalent(focal.value, small):
+    if not marks and not (small and is_likely_equivalent(focal.value, small)):
         return []
     if marks:
         start, end = statement.place(marks[0].first, marks[0].last)

@@ -17,6 +17,7 @@ from cambrel.comparison.brief import Conventions
 from cambrel.optics.depth import circle_of_confusion_mm
 from cambrel.optics.formats import FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.workings import Figure, Working
+from cambrel.phrases.advertised import is_likely_equivalent
 from cambrel.phrases.concepts import PLAIN
 from cambrel.phrases.lens_figures import F_MARKS
 from cambrel.phrases.scan import Mention
@@ -109,11 +110,18 @@ class GivenLine:
         """A figure that the pattern needs."""
         return self.all(role)[0]
 
-    @property
+    @cached_property
     def range_mm(self) -> tuple[float, float]:
-        """Shortest and longest focal length."""
+        """Shortest and longest focal length of the lens itself, whether it was said as an equivalent or not."""
         values = self.quantities["focal"][0].values
-        return values[0], values[-1]
+        low, high = values[0], values[-1]
+        marks = {mention.kind for mention in self.statement.joins}
+        is_said = bool(marks & {"equivalent", "label35"})
+        if "true" in marks or not (is_said or is_likely_equivalent(low, self.sensor)) or self.crop == 1:
+            return low, high
+        lens = figure(Figure(low / self.crop, "mm"))
+        self.assumed.append(f"The focal length is read as an equivalent: the lens itself has {lens}.")
+        return low / self.crop, high / self.crop
 
     @property
     def by(self) -> str:
@@ -254,6 +262,7 @@ class Kind:
             missing.remove("size")
         left = [*over, *bares, *statement.unread, *statement.foreign]
         known = self.asks | self.also | {PLAIN}
+        known |= {"phone"} if statement.sensors else frozenset()
         left += [mention for mention in statement.concepts if mention.text not in known]
         most = pattern.roles.get("sensor", (0, 0))[1]
         left += [mention for named in statement.sensors[most:] for mention in named.mentions]

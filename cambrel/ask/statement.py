@@ -39,6 +39,7 @@ QUANTITIES = frozenset(
 """What a role may be, besides "sensor" for a format, "crop" for a crop factor alone, "size" and "background" for a
 length by what stands beside it, and "bare" for a number that says no role.
 """
+ASKS_YES_OR_NO = frozenset({"is", "are", "does", "do", "would", "will", "can", "ist", "est", "es", "è"})
 APART = frozenset(
     {
         "shutter",
@@ -65,7 +66,9 @@ AT = frozenset({"at", "from", "@", "bei", "auf", "focused", "distance", "à", "a
 DANGLING = frozenset({"at", "on", "with", "in", "of", "for", "to", "and", "vs", "a", "the"})
 THINGS_M = {
     **dict.fromkeys(("person", "man", "woman", "player", "dancer", "full length", "full body", "head to toe"), 1.75),
-    **dict.fromkeys(("face", "head"), 0.25),
+    **dict.fromkeys(("face", "head", "headshot", "head shot"), 0.25),
+    **dict.fromkeys(("head and shoulders", "bust"), 0.6),
+    **dict.fromkeys(("half body", "half length"), 0.9),
 }
 """How large what a question names is taken to be, where it does not say: people as tall, a head with its hair."""
 

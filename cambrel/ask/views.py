@@ -22,7 +22,7 @@ from cambrel.ask.elsewhere import AdvertPart
 from cambrel.ask.kinds import KINDS
 from cambrel.ask.pasted import pasted_address
 from cambrel.ask.question_kind import Terms
-from cambrel.ask.trade_examples import example_of, words_in
+from cambrel.ask.trade_examples import example_of
 from cambrel.comparison.bench import Bench, Gear, Slot
 from cambrel.comparison.brief import SCHOOLS, Brief, Conventions
 from cambrel.comparison.engine import Body as OpticsBody
@@ -70,7 +70,6 @@ def ask(request: Request) -> HttpResponseBase:
     bench = _bench(sides, terms.conventions)
     if goes and len(sides) > 1 and bench:
         return redirect(bench)
-    has_numbers = reading.statement is not None and bool(reading.statement.quantities or reading.statement.bares)
     own = own_of(request.user) if common else None
     context = {
         "text": text,
@@ -90,7 +89,7 @@ def ask(request: Request) -> HttpResponseBase:
         ],
         "bench": bench,
         "named": _named(request, text),
-        "words": [] if answer or has_numbers else _explained(request, text, terms.conventions),
+        "words": _explained(request, reading.words, terms.conventions),
         "examples": EXAMPLES,
         "questions": [] if text else _questions(request.user, terms.conventions),
     }
@@ -132,9 +131,8 @@ def ask_json(request: Request) -> JsonResponse:
     return response
 
 
-def _explained(request: Request, text: str, conventions: Conventions) -> list[tuple[TradeWord, str]]:
-    """The words of the trade in a text, each with its example on the reader's own gear."""
-    words = words_in(text)
+def _explained(request: Request, words: tuple[TradeWord, ...], conventions: Conventions) -> list[tuple[TradeWord, str]]:
+    """Words of the trade, each with its example on the reader's own gear."""
     own = own_of(request.user) if words else None
     return [(word, example_of(word.slug, own, conventions)) for word in words] if own else []
 

@@ -138,7 +138,10 @@ def focal_lengths(scan: Scan, part: list[Mention], focals: list[Mention], side: 
         chosen = right if right is not None and (connected or left is None) else left
         chosen = chosen or right or (focals[0] if len(focals) == 1 else None)
         if chosen is None:
-            notes.leave(marker)
+            if any(m.kind == "f_number" for m in part):
+                notes.say(marker, "what is asked for")
+            else:
+                notes.leave(marker)
             continue
         after_aperture = any(m.kind == "f_number" and m.last == marker.first for m in part)
         after_aperture = after_aperture and not any(m.kind == "f_number" and m.first == marker.last for m in part)

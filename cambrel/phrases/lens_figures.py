@@ -31,6 +31,8 @@ def label35(scan: Scan, at: int) -> Mention | None:
         place += 1
     place = scan.past(place, "-", "(")
     if scan.low(place) in EQUIVALENT or scan.low(place) == "terms":
+        if scan.low(at - 1) in {"in", "into"}:
+            return Mention("format", at, place + 1, formats=("full-frame",), text="target")
         if scan.low(place + 1) in {"of", "for"} and lens_follows(scan, place + 2):
             return Mention("format", at, place + 2, formats=("full-frame",), text="target")
         return Mention("label35", at, scan.past(place + 1, "."), (35.0,))

@@ -4,7 +4,7 @@ paper; and numbers whose unit belongs to something else. Each is read so that it
 
 from __future__ import annotations
 
-from cambrel.phrases.lexicon import MAGNIFIED
+from cambrel.phrases.lexicon import MAGNIFIED, SPELLED
 from cambrel.phrases.scan import Mention, Scan
 from cambrel.phrases.units import DEGREES, DOTS, FOREIGN, INCHES, MM, PERCENT, PIXEL_COUNT, STOPS
 
@@ -143,12 +143,20 @@ def density(scan: Scan, at: int) -> Mention | None:
     if scan.low(at) != "nd":
         return None
     place = scan.past(at + 1, "-", "filter")
-    if not scan.is_number(place) or (scan.low(place + 1) in STOPS and scan.value(place) < DARKEST_STOPS):
+    if not scan.is_number(place):
         return None
+    is_stops = scan.low(place + 1) in STOPS and not (place == at + 1 and scan.glued(place))
+    if is_stops and scan.value(place) < DARKEST_STOPS and not _is_density(scan.value(place)):
+        return None  # "nd 10 stops"
     value, by_density = scan.tokens[place].whole, scan.tokens[place].has_decimals
     if by_density and 0 < scan.value(place) <= LARGEST_DENSITY:
         return Mention("density", at, place + 1, (10 ** scan.value(place),))
     return Mention("density", at, place + 1, (value,)) if not by_density and 2 <= value <= 1e6 else None
+
+
+def _is_density(value: float) -> bool:
+    """Whether a figure is one of those that filters are named after by their density, of a stop each: 0.3, 0.6."""
+    return not value.is_integer() and abs(value / 0.3 - round(value / 0.3)) < 1e-6
 
 
 def exposure_value(scan: Scan, at: int) -> Mention | None:
@@ -200,6 +208,9 @@ def other_unit(scan: Scan, at: int) -> Mention | None:
     Returns
         what is read there, "foreign" for a unit that no figure of ours has; None where it is something else
     """
+    spelled = SPELLED.get(scan.low(at))
+    if spelled is not None and scan.low(scan.past(at + 1, "-")) in STOPS:
+        return Mention("stops", at, scan.past(at + 1, "-") + 1, (spelled,))
     if not scan.is_number(at):
         return None
     if at and scan.low(at - 1) in {"€", "$", "£"}:

@@ -332,10 +332,14 @@ def _asked_by_look(part: list[Mention], mention: Mention, before: str, after: st
     if not lenses or min(lenses) < mention.first:
         # the lens before it is on the format before it: "a 25 mm on mft, which full frame lens is it?"
         return before in WHICH and any(m.kind == "format" and m.first < mention.first for m in part)
-    likened = any(m.kind == "concept" and m.text in LIKENED and mention.last <= m.first < min(lenses) for m in part)
+    likened = any(_likens(m) and mention.last <= m.first < min(lenses) for m in part)
     if before in {"on", "in"} and after in WHICH and any(m.kind == "format" and m.first > mention.first for m in part):
         return True  # "on mft, what is 50 f/2 full frame?"
     return likened or (before in WHICH and any(m.kind == "format" and m.first > mention.first for m in part))
+
+
+def _likens(mention: Mention) -> bool:
+    return mention.kind == "question" or (mention.kind == "concept" and mention.text in LIKENED)
 
 
 LIKENED = {"look", "noise", "view", "depth", "blur"}

@@ -133,6 +133,10 @@ def format_name(scan: Scan, at: int) -> Mention | None:
     ):
         # "iso 800 mft equivalent ff": the equivalent is wanted on the other one
         return Mention("format", at, place + 1, formats=formats)
+    if scan.low(place) in EQUIVALENT and _leads_to_another(scan, at, place + 1):
+        return Mention("format", at, place + 1, formats=formats, text="target")
+    if before in EQUIVALENT and _leads_to_another(scan, at - 1, end):
+        return Mention("format", at, end, formats=formats, text="target")
     if before == "on" and scan.low(place) in EQUIVALENT:
         # "what is a 35 on APS-C equivalent to?" asks, and states no equivalent
         return Mention("format", at, place + 1, formats=formats)
@@ -174,11 +178,21 @@ def concept(scan: Scan, at: int) -> Mention | None:
     return None
 
 
+def _leads_to_another(scan: Scan, at: int, end: int) -> bool:
+    """Whether a line begins with the equivalent on one format, and a lens on another follows right behind a place."""
+    is_first = at < FIRST_WORDS and all(m.kind in {"filler", "concept"} for m in scan.mentions if m.last <= at)
+    others = range(end, min(end + REACH, len(scan.tokens)))
+    return is_first and lens_follows(scan, end) and any(scan.format_at(place)[1] for place in others)
+
+
+FIRST_WORDS, REACH = 6, 16
+
+
 def _speaks_of_a_crop(scan: Scan, at: int) -> bool:
     """Whether "crop" at a place is what is done to a frame, or its factor, and no name of a format."""
     if scan.low(at + 1) in {"of", "to", "mode", "by", "factor", "in", "down"} and scan.low(at + 1) != "in":
         return True
-    named = scan.mentions[-1].kind if scan.mentions else ""
+    named = next((m.kind for m in reversed(scan.mentions) if m.kind not in {"filler", "concept"}), "")
     return named in {"type", "format", "size", "crop", "megapixels"} or scan.format_at(at + 1)[1] != ()
 
 
@@ -201,6 +215,8 @@ def word(scan: Scan, at: int) -> Mention | None:
         return Mention("focal", at, at + 2, (SPELLED[low], SPELLED[low]))
     if low in EQUIVALENT and scan.low(at + 1) == "to" and not any(scan.is_number(at + ahead) for ahead in (2, 3, 4)):
         return Mention("filler", at, at + 2)
+    if low in EQUIVALENT and scan.format_at(at + 1)[1] and _leads_to_another(scan, at, scan.format_at(at + 1)[0]):
+        return Mention("filler", at, at + 1)  # "équivalent plein format 25 mm f/1,4 mft"
     if low in EQUIVALENT:
         return Mention("equivalent", at, scan.past(at + 1, "."))
     if low in TRUE:

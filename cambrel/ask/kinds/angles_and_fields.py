@@ -35,6 +35,12 @@ STANDING = frozenset(
         "statue",
         "face",
         "head",
+        "headshot",
+        "head shot",
+        "head and shoulders",
+        "bust",
+        "half body",
+        "half length",
     }
 )
 """What is higher than wide: it has to fit the height of the frame."""
@@ -221,9 +227,12 @@ def _focal_to_fit(given: GivenLine) -> Reply:
     )
 
 
-SEEING = frozenset({"angle", "across", "upright", "diagonally", "field", "view", "focal", "distance", "look"})
+SEEING = frozenset({"phone", "angle", "across", "upright", "diagonally", "field", "view", "focal", "distance", "look"})
 FITTING = frozenset(
     {
+        "phone",
+        "macro",
+        "magnified",
         "thing",
         "fit",
         "field",
@@ -283,7 +292,7 @@ KINDS = (
     Kind(
         "focal-to-fit",
         "Which lens a thing fits",
-        ("size distance sensor?",),
+        ("size distance sensor? f_number?",),
         _focal_to_fit,
         ("which lens for a 3 m engine at 10 m on mft",),
         also=FITTING,

@@ -140,7 +140,7 @@ KINDS = (
     Kind(
         "magnification",
         "Magnification at a distance",
-        ("focal distance sensor?",),
+        ("focal distance sensor? f_number?",),
         _magnification,
         ("magnification of 100 mm at 0.5 m",),
         frozenset({"macro", "magnified"}),

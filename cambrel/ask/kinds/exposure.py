@@ -9,7 +9,7 @@ from cambrel.ask.question_kind import AnswerFigure, GivenLine, Kind, Reply
 from cambrel.comparison.brief import LIGHT_LEVELS
 from cambrel.optics.light import effective_f_number_for_light, exposure_value, iso_for_light, shutter_for_light_s, stops
 from cambrel.optics.workings import term, working
-from cambrel.wording.sentences import listed
+from cambrel.wording.sentences import LEVEL_STOPS, listed
 
 POLARISER_STOPS = 1.5
 """About what a polariser takes, turned as it may be."""
@@ -24,6 +24,14 @@ def _told(amount: float) -> str:
     return "The same" if abs(amount) < 0.005 else wording.stops(abs(amount))
 
 
+def _claim(given: GivenLine, amount: float) -> str:
+    """Yes or no, where so many stops are claimed."""
+    claimed = given.one("stops")
+    if claimed is None:
+        return ""
+    return "Yes. " if abs(abs(amount) - claimed) <= LEVEL_STOPS else "No. "
+
+
 def _between_f(given: GivenLine) -> Reply:
     wide, narrow = given.all("f_number")
     amount = float(stops(narrow, wide)) * 2
@@ -35,7 +43,7 @@ def _between_f(given: GivenLine) -> Reply:
         term("N₁", "first f-number", wide, "f"),
         term("N₂", "second f-number", narrow, "f"),
     )
-    says = (
+    says = _claim(given, amount) + (
         f"{_told(amount)}: {wording.f_number(narrow)} lets through {_of_light(2.0**-amount)} the light of"
         f" {wording.f_number(wide)}."
         if abs(amount) >= 0.005
@@ -67,6 +75,31 @@ def _between_isos(given: GivenLine) -> Reply:
     line = working("S", "log₂(i₂ / i₁)", amount, "stops", term("i₁", "first ISO", one), term("i₂", "second ISO", other))
     needs = f"{wording.iso(other)} needs {_of_light(2.0**-amount)} the light of {wording.iso(one)}"
     return Reply(f"{_told(amount)}: {needs}.", (AnswerFigure("stops", abs(amount), "stops"),), (line,))
+
+
+def _shifted(given: GivenLine) -> Reply:
+    """A setting so many stops from another, both ways."""
+    amount = given.sure("stops")
+    figures: tuple[AnswerFigure, ...]
+    if given.all("f_number"):
+        n = given.sure("f_number")
+        down, up = n * 2 ** (amount / 2), n / 2 ** (amount / 2)
+        says = f"{wording.marked_f_number(down)} stopped down, {wording.marked_f_number(up)} opened up"
+        figures = (AnswerFigure("stopped down", down, "f"), AnswerFigure("opened up", up, "f"))
+        start = wording.f_number(n)
+    elif given.all("shutter"):
+        t = given.sure("shutter")
+        slower, faster = t * 2**amount, t / 2**amount
+        says = f"{wording.marked_shutter(slower)} for more light, {wording.marked_shutter(faster)} for less"
+        figures = (AnswerFigure("slower", slower, "s"), AnswerFigure("faster", faster, "s"))
+        start = wording.shutter(t)
+    else:
+        iso = given.sure("iso")
+        higher, lower = iso * 2**amount, iso / 2**amount
+        says = f"{wording.marked_iso(higher)} up, {wording.marked_iso(lower)} down"
+        figures = (AnswerFigure("up", higher, "iso"), AnswerFigure("down", lower, "iso"))
+        start = wording.iso(iso)
+    return Reply(f"{says}: {wording.stops(amount)} from {start}.", figures)
 
 
 def _light_level(ev: float) -> str:
@@ -138,7 +171,7 @@ def _filter(given: GivenLine) -> Reply:
     factor = given.one("density")
     amount = given.one("stops")
     if factor is None:
-        amount = POLARISER_STOPS if amount is None else amount
+        amount = given.sure("stops")
         factor = 2.0**amount
     else:
         amount = log2(factor)
@@ -149,7 +182,7 @@ def _filter(given: GivenLine) -> Reply:
     if t is not None:
         longer = t * factor
         says = (
-            f"{wording.duration(longer) if longer >= 60 else wording.shutter(longer)}:"
+            f"{wording.duration(longer) if longer > 30 else wording.marked_shutter(longer)}:"
             f" {wording.shutter(t)} made {wording.stops(amount)} longer."
         )
         figures.append(AnswerFigure("shutter time", longer, "s"))
@@ -164,6 +197,37 @@ def _filter(given: GivenLine) -> Reply:
     elif given.one("density") is None:
         says = f"ND{wording.significant(factor)} takes {wording.stops(amount)}."
     return Reply(says, tuple(figures), (line,))
+
+
+def _filter_for(given: GivenLine) -> Reply:
+    """The filter that makes one time of another."""
+    short, long = sorted(given.all("shutter"))
+    amount = float(stops(long, short))
+    says = (
+        f"A {wording.n_stop(amount)} filter, ND{wording.significant(2.0**amount)}, makes {wording.shutter(long)} of"
+        f" {wording.shutter(short)}."
+    )
+    line = working(
+        "S",
+        "log₂(t₂ / t₁)",
+        amount,
+        "stops",
+        term("t₁", "time without", short, "s"),
+        term("t₂", "time with", long, "s"),
+    )
+    figures = (AnswerFigure("stops", amount, "stops"), AnswerFigure("factor", 2.0**amount, "number"))
+    return Reply(wording.articled(says), figures, (line,))
+
+
+def _polariser(given: GivenLine) -> Reply:
+    says = f"About {wording.stops(POLARISER_STOPS)}, from one to two as it is made and turned."
+    t = given.one("shutter")
+    figures = [AnswerFigure("stops", POLARISER_STOPS, "stops")]
+    if t is not None:
+        longer = t * 2**POLARISER_STOPS
+        says = f"{wording.marked_shutter(longer)}. {says}"
+        figures.append(AnswerFigure("shutter time", longer, "s"))
+    return Reply(says, tuple(figures))
 
 
 def _sunny(given: GivenLine) -> Reply:
@@ -213,7 +277,7 @@ KINDS = (
     Kind(
         "stops-f",
         "Stops between f-numbers",
-        ("f_number f_number",),
+        ("f_number f_number stops?",),
         _between_f,
         ("stops between f/2.8 and f/4",),
         also=BETWEEN,
@@ -222,7 +286,7 @@ KINDS = (
     Kind(
         "stops-time",
         "Stops between times",
-        ("shutter shutter",),
+        ("shutter shutter stops?",),
         _between_times,
         ("1/60 to 1/250",),
         also=BETWEEN,
@@ -264,6 +328,34 @@ KINDS = (
         ("nd64", "10 stop filter 1/60"),
         also=frozenset({"filter", "stops", "shutter", "light", "effective"}),
         fits=lambda said: bool(said.all("density")) or "filter" in said.terms,
+        weight=1,
+    ),
+    Kind(
+        "stops-from",
+        "A setting so many stops away",
+        ("f_number stops", "shutter stops", "iso stops"),
+        _shifted,
+        ("3 stops from f/2.8",),
+        also=BETWEEN | {"diffraction", "distance"},
+    ),
+    Kind(
+        "filter-for",
+        "The filter for a time",
+        ("shutter shutter",),
+        _filter_for,
+        ("which nd filter makes 30 s of 1/60",),
+        frozenset({"filter"}),
+        frozenset({"stops", "shutter", "look", "light"}),
+        weight=3,
+    ),
+    Kind(
+        "polariser",
+        "A polariser",
+        ("shutter?",),
+        _polariser,
+        ("how many stops does a polariser take",),
+        frozenset({"polariser"}),
+        frozenset({"filter", "stops", "light", "shutter", "effective"}),
         weight=1,
     ),
     Kind(

@@ -9,6 +9,7 @@ from django.urls import reverse
 
 from cambrel import wording
 from cambrel.ask.question_kind import AnswerFigure, GivenLine, Kind, Reply
+from cambrel.ask.statement import ASKS_YES_OR_NO
 from cambrel.optics.formats import CROP_MEASURES, FULL_FRAME, Sensor, TwoFrames, covers, crop_factor
 from cambrel.optics.light import stops
 from cambrel.optics.workings import Working, term, working
@@ -97,6 +98,9 @@ def _against(given: GivenLine) -> Reply:
         )
     claimed = given.one("stops")
     says = " ".join(lines)
+    if given.statement.scan.low(0) in ASKS_YES_OR_NO and len(named) == 2 and claimed is None:
+        larger = named[0].sensor.area_mm2 > named[1].sensor.area_mm2
+        says = f"{'Yes' if larger != given.statement.says('smaller', 'worse', 'darker') else 'No'}. {says}"
     if claimed is not None and len(named) == 2:
         is_so = abs(abs(log2(named[0].sensor.area_mm2 / named[1].sensor.area_mm2)) - claimed) <= LEVEL_STOPS
         says = f"{'Yes' if is_so else 'No'}. {says}"
@@ -169,6 +173,7 @@ KINDS = (
         _size,
         ("how big is a one-inch sensor", "crop factor of 1/2.3", "mft"),
         also=frozenset({"size", "crop_factor", "area", "diagonal", "light", "format", "cropped"}),
+        fits=lambda said: not (said.all("megapixels") and "cropped" in said.terms),
     ),
     Kind(
         "formats",

@@ -10,7 +10,7 @@ from cambrel.ask.answering import ADD_THE_SIZE, answer
 from cambrel.ask.elsewhere import AdvertPart, Equivalent
 from cambrel.ask.question_kind import AnswerFigure, GivenLine, Kind, KindReading, Reply, Terms
 from cambrel.ask.sensors import in_a_sentence
-from cambrel.ask.statement import Statement, TypedQuantity
+from cambrel.ask.statement import ASKS_YES_OR_NO, Statement, TypedQuantity
 from cambrel.comparison.brief import Conventions
 from cambrel.optics.formats import FORMATS, crop_factor
 from cambrel.optics.workings import Working, term, working
@@ -21,7 +21,8 @@ from cambrel.phrases.scan import Mention
 from cambrel.wording.sentences import known
 
 PHONES = ("phone", "smartphone", "handy", "mobile", "cellphone")
-ASKS_YES_OR_NO = frozenset({"is", "are", "does", "do", "would", "will", "can", "ist", "est", "es", "è"})
+OF_DEGREE = ("faster", "slower", "brighter", "darker", "better", "worse", "wider", "longer", "more", "less", "larger")
+"""Words that ask for more than whether two are the same."""
 EXPLAINED = frozenset(
     {
         "look",
@@ -40,13 +41,12 @@ EXPLAINED = frozenset(
         "phone",
         "macro",
         "differ",
-        "size",
         "normal",
         "cropped",
         PLAIN,
     }
 )
-WITH_A_TARGET = frozenset({"depth", "distance", "field", "angle", "stops", "across"})
+WITH_A_TARGET = frozenset({"size", "depth", "distance", "field", "angle", "stops", "across"})
 """Terms that say what is to be the same there, and ask for something else where no other format is named."""
 
 
@@ -64,7 +64,12 @@ class GivenLenses(GivenLine):
             TypedQuantity("focal" if mention.values[0] in focals else "f_number", mention.values, mention)
             for mention in self.statement.bares
         ]
-        return sorted((*self.statement.quantities, *bares), key=lambda quantity: quantity.mention.first)
+        labels = [
+            TypedQuantity("focal", mention.values, mention)
+            for mention in self.statement.joins
+            if mention.kind == "label35" and mention.values[0] in focals
+        ]
+        return sorted((*self.statement.quantities, *bares, *labels), key=lambda quantity: quantity.mention.first)
 
 
 @dataclass(frozen=True)
@@ -86,6 +91,8 @@ class LensKind(Kind):
         has_target = reading.target is not None or len(sides) > 1 or bool(statement.joins)
         left = [mention for mention in statement.scan.mentions if _is_left(mention, statement, reading)]
         allowed = EXPLAINED | (WITH_A_TARGET if has_target else frozenset())
+        if len(sides) > 1 and all(side.megapixels for side in sides):
+            allowed |= {"pixels"}
         if any(side.distance_m for side in sides):
             allowed |= {"distance"}
         left += [mention for mention in statement.concepts if mention.text not in allowed]
@@ -224,7 +231,7 @@ def _against(given: GivenLine) -> Reply:
     line = answer(given.reading, given.terms.conventions)
     says = line.says
     first = given.statement.scan.low(0)
-    if len(line.sides) == 2 and first in ASKS_YES_OR_NO:
+    if len(line.sides) == 2 and first in ASKS_YES_OR_NO and not given.statement.says(*OF_DEGREE):
         says = f"{'Yes' if same_picture(*line.sides, given.terms.conventions) else 'No'}. {says}"
     figures = tuple(
         replace(figure, name=f"{letter}: {figure.name}")

@@ -7,7 +7,9 @@ from math import radians, sqrt, tan
 from cambrel import wording
 from cambrel.ask.answer_benches import on_bench, slot_of
 from cambrel.ask.question_kind import AnswerFigure, GivenLine, Kind, Reply
+from cambrel.ask.sensors import Named
 from cambrel.comparison.brief import Brief
+from cambrel.optics.formats import FULL_FRAME
 from cambrel.optics.geometry import image_distance_mm
 from cambrel.optics.reach import megapixels_left, pixels_on_subject
 from cambrel.optics.workings import term, working
@@ -151,12 +153,44 @@ def _pixels_on(given: GivenLine) -> Reply:
     )
 
 
+def _in_frame(given: GivenLine) -> Reply:
+    f, d, size = given.range_mm[0], given.sure("distance"), given.size_m
+    v = float(image_distance_mm(f, d))
+    on_sensor = size * v / d
+    share = on_sensor / given.sensor.height_mm
+    says = (
+        f"{wording.share(share)} of the height of the frame: {given.write(size, 'm')} at {given.write(d, 'm')} with"
+        f" {wording.focal(f)} {given.where}, {wording.focal(on_sensor)} on the sensor."
+    )
+    line = working(
+        "s₂",
+        "s × v / d",
+        on_sensor,
+        "mm",
+        term("s", "size of the thing", size, "m"),
+        term("v", "image distance", v, "mm"),
+        term("d", "distance", d, "m"),
+    )
+    figures = (
+        AnswerFigure("of the frame’s height", share, "share"),
+        AnswerFigure("of the frame’s width", on_sensor / given.sensor.width_mm, "share"),
+        AnswerFigure("on the sensor", on_sensor, "mm"),
+    )
+    brief = Brief(distance_m=d, subject_height_m=size)
+    seen = on_bench(given, slot_of(given.named, f, given.one("f_number")), panel="frames", brief=brief)
+    return Reply(says, figures, (line,), tuple(given.assumed), (seen,))
+
+
 def _left_by_format(given: GivenLine) -> Reply:
-    whole, used = (named.sensor for named in given.sensors[:2])
+    both = given.sensors[:2]
+    if len(both) < 2:
+        both = [Named(FULL_FRAME, "full frame", slug=FULL_FRAME.slug), *both]
+        given.assumed.append("The whole is taken to be full frame.")
+    whole, used = (named.sensor for named in both)
     millions = given.sure("megapixels")
     if used.area_mm2 > whole.area_mm2:
         whole, used = used, whole
-    names = sorted(given.sensors[:2], key=lambda named: -named.sensor.area_mm2)
+    names = sorted(both, key=lambda named: -named.sensor.area_mm2)
     left = float(megapixels_left(millions, whole.width_mm, whole.height_mm, used.width_mm, used.height_mm))
     says = (
         f"{wording.significant(left)} of its {wording.significant(millions)} megapixels are left of"
@@ -276,14 +310,24 @@ KINDS = (
         fits=lambda said: "pixels" in said.terms or bool(said.all("megapixels")),
     ),
     Kind(
+        "in-frame",
+        "How large a thing is in the frame",
+        ("focal size distance sensor? f_number?",),
+        _in_frame,
+        ("how large is a 30 cm bird at 20 m with 400 mm on mft",),
+        also=frozenset({"thing", "size", "distance", "fit", "field", "view", "light", "magnified", "look"}),
+        weight=1,
+    ),
+    Kind(
         "crop-to",
         "What a crop to a format leaves",
-        ("megapixels sensor sensor",),
+        ("megapixels sensor sensor?",),
         _left_by_format,
         ("45 mp ff cropped to aps-c",),
         frozenset({"cropped", "pixels"}),
         frozenset({"size", "format", "crop_factor", "look"}),
         weight=2,
+        fits=lambda said: bool(said.sensors),
     ),
     Kind(
         "crop-by",
@@ -297,7 +341,7 @@ KINDS = (
     Kind(
         "moon",
         "How large the moon is",
-        ("focal sensor? megapixels?",),
+        ("focal sensor? megapixels? f_number?",),
         _moon,
         ("how big is the moon at 400 mm mft",),
         frozenset({"moon", "sun"}),

@@ -534,6 +534,31 @@ TABLE = (
         " nd 1/60; 1/60 10-stop filter",
     ),
     ("filter", {"shutter time": 64 / 125}, "1/125 with nd64 | nd64 1/125"),
+    ("filter-for", {"stops": log2(1800), "factor": 1800}, "which nd filter makes 30 s of 1/60 | nd for 1/60 to 30s"),
+    ("filter", {"stops": 3}, "nd8 stops; how many stops is nd 0.9"),
+    (
+        "stops-from",
+        {"stopped down": 8, "opened up": 1},
+        "3 stops from f/2.8 | f/2.8 plus 3 stops; stop down f/2.8 by 3 stops",
+    ),
+    ("stops-from", {"slower": 4 / 250}, "2 stops slower than 1/250 | 1/250 2 stops slower"),
+    (
+        "in-frame",
+        {"of the frame’s height": 0.3 / field(400, 20, 13)},
+        "how large is a 30 cm bird at 20 m with 400 mm on mft | 30cm bird 20m 400mm mft size",
+    ),
+    (
+        "depth",
+        sharp(24 / crop("1/1.3"), 1.8, 1, "1/1.3"),
+        "dof 24 mm equiv f/1.8 1/1.3 at 1 m; depth of field of a phone of 24 mm f/1.8 1/1.3 at 1 m | dof"
+        " 24mm f1.8 1/1.3 1m",
+    ),
+    ("depth", sharp(24, 1.8, 1, "1/1.3"), "dof 24 mm true f/1.8 1/1.3 at 1 m"),
+    ("hand", {"slowest shutter": 1 / 400}, "handheld 400 mm equivalent 1 inch"),
+    ("angle", angles(24, "ff"), "what is the field of view of my 24 mm phone"),
+    ("lens", lens(25, 1.4, "mft"), "kleinbild äquivalent 25 mm f/1,4 mft; équivalent plein format 25 mm f/1,4 mft"),
+    ("polariser", {"stops": 1.5}, "how many stops does a polariser take | polarizer stops"),
+    ("crop-to", {"megapixels left": 45 * area("mft") / area("ff")}, "45 mp cropped to mft"),
     ("sunny", {"shutter time": 1 / 400}, "sunny 16 at iso 400; sunny 16 rule iso 400 | sunny 16 iso400"),
     (
         "flash",

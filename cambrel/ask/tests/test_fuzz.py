@@ -103,7 +103,7 @@ NAMED = {
     "ev": "ev",
     "lv": "ev",
     "f number": "f_number",
-    "millimeters": "focal",
+    "millimeters": "focal", "mm": "focal",
 }
 UNKNOWN = ("purple", "zebra", "ladder", "dx", "xyzzy", "wonderful", "qq", "marmalade", "tuba")
 
@@ -173,7 +173,7 @@ class FuzzTests(TestCase):
                 role
                 for word, role in NAMED.items()
                 if re.search(
-                    rf"{word}\W+(?:(?:factor|of|mode|to)\W+)*{number}(?![\\d.])|{number}x?\\W+{word}", statement.text
+                    rf"{word}\W+(?:(?:factor|of|mode|to)\W+)*{number}(?![\d.])|{number}x?\W+{word}", statement.text
                 )
             }
             allowed = beside.union(*(more for same, more in numbers if same == number))

@@ -28,7 +28,7 @@ def digits(text):
     return re.sub(r"\D", "", text).lstrip("0").rstrip("0") or "0"
 
 
-AS_MARKED = {"settings", "light", "sunny", "hand", "stars"}
+AS_MARKED = {"settings", "light", "sunny", "hand", "stars", "stops-from"}
 """Their sentences say what a camera can be set to."""
 
 
