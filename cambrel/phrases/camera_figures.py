@@ -23,19 +23,19 @@ def iso(scan: Scan, at: int) -> Mention | None:
         place = scan.past(at + 1, ":", "=", "-")
         if scan.is_number(place) and 1 <= scan.tokens[place].whole <= 1e7:
             low, second = scan.tokens[place].whole, scan.range_end(place)
-            if second and low < scan.tokens[second].whole <= 1e7:
+            if second and low < scan.tokens[second].whole <= 1e7 and not scan.is_other(second):
                 return Mention("iso", at, second + 1, (low, scan.tokens[second].whole))
             return Mention("iso", at, place + 1, (low,))
-    if scan.low(at + 1) in {"iso", "asa"} and _is_iso(scan, at, own=False) and not _is_iso(scan, at + 2):
+    if scan.low(at + 1) in {"iso", "asa"} and _is_iso(scan, at, beside=False) and not _is_iso(scan, at + 2):
         return Mention("iso", at, at + 2, (scan.tokens[at].whole,))
     return None
 
 
-def _is_iso(scan: Scan, at: int, *, own: bool = True) -> bool:
+def _is_iso(scan: Scan, at: int, *, beside: bool = True) -> bool:
     """Whether the number at a place could be an ISO: whole, large enough, and with no unit or sign of its own."""
     if not scan.is_number(at) or scan.tokens[at].whole < 25 or not float(scan.tokens[at].whole).is_integer():
         return False
-    if not own:
+    if not beside:
         return True
     own = scan.has_unit(at, MASSES_G, METRES, MM, PIXELS) or scan.range_end(at)
     return not (own or scan.low(at + 1) in {"/", ":", "x", "'", '"'})

@@ -108,6 +108,8 @@ def aperture(scan: Scan, at: int, place: int) -> Mention | None:
             second = scan.past(second + 1, "/", ":")
         if (
             scan.is_number(second)
+            and not scan.is_other(second)
+            and not (scan.tokens[second].text == "1" and scan.low(second + 1) == "/")
             and FASTEST <= scan.value(second) <= 64
             and (not scan.has_unit(second, MM, METRES, MASSES_G, PIXELS) or scan.low(second + 1) == "g")
         ):

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from cambrel.phrases.lexicon import FILLERS, FORMAT_NAMES, LONGEST_NAME
 from cambrel.phrases.tokens import Token
-from cambrel.phrases.units import LENGTHS_M
+from cambrel.phrases.units import LENGTHS_M, OTHER_UNITS
 
 
 @dataclass
@@ -98,6 +98,10 @@ class Scan:
             if (formats := FORMAT_NAMES.get(tuple(said))) and not is_figure:
                 best = (place, formats)
         return best
+
+    def is_other(self, at: int) -> bool:
+        """Whether the number at a place has a unit that no lens and no setting has."""
+        return self.low(self.past(at + 1, "-")) in OTHER_UNITS
 
     def before(self, at: int, words: set[str], reach: int = 3) -> bool:
         """Whether one of these words stands shortly before, with no number between."""

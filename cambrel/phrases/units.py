@@ -53,3 +53,5 @@ FOREIGN = {
     "points": "points", "shots": "shots", "frames": "frames", "pairs": "pairs",
 }  # fmt: skip
 """Units behind a number that is then no figure of a lens or a camera, and what they are of."""
+OTHER_UNITS = frozenset({*STOPS, *DOTS, *DEGREES, *PERCENT, *PIXEL_COUNT, *FOREIGN, "ev"})
+"""Units of a number that is no length, no f-number and no ISO."""

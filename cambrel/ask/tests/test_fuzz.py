@@ -103,7 +103,16 @@ NAMED = {
     "ev": "ev",
     "lv": "ev",
     "f number": "f_number",
-    "millimeters": "focal", "mm": "focal",
+    "millimeters": "focal",
+    "mm": "focal",
+    "millimetres": "focal",
+    "degrees": "angle",
+    "magnification": "magnification",
+    "mp": "megapixels",
+    "megapixels": "megapixels",
+    "pixels": "pixels_wide",
+    "stops": "stops",
+    "stop": "stops",
 }
 UNKNOWN = ("purple", "zebra", "ladder", "dx", "xyzzy", "wonderful", "qq", "marmalade", "tuba")
 

@@ -283,6 +283,15 @@ class PageTests(ShelfTestCase):
             self.assertEqual(self.client.get("/formats/" + query).status_code, status)
         self.assertContains(self.client.get("/formats/?f=one-inch"), "outer diameter of a video tube")
 
+    def test_a_focal_length_of_which_nothing_is_said_is_turned_by_one_press(self):
+        page = self.client.get("/advert/", {"text": "24 mm f/1.8, 1/1.3 type"})
+        self.assertContains(page, "Read it as the lens’s own focal length")
+        turned = self.client.get(page.context["turned"][1])
+        self.assertAlmostEqual(turned.context["reading"].short.full_frame_focal_length_mm, 24 * 3.606, delta=0.1)
+        self.assertIsNone(turned.context["turned"], "what is said is not turned")
+        true = self.client.get("/advert/", {"text": "12 mm f/1.8, 1/1.3 type"})
+        self.assertContains(true, "Read it as an equivalent")
+
     def test_reader(self):
         page = self.client.get("/advert/", {"text": "24 mm equivalent f/1.8, 1/1.3 type, 50 MP"})
         self.assertContains(page, "f/1.8 had not")

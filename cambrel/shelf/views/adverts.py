@@ -2,12 +2,14 @@
 
 from collections.abc import Callable, Mapping
 from typing import Any
+from urllib.parse import urlencode
 
 from django import forms
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from cambrel import wording
@@ -221,6 +223,16 @@ def _read(
     return form, form.read(by) if form.is_valid() else None, understood
 
 
+def _turned(form: AdvertForm, reading: AdvertReading) -> tuple[str, str] | None:
+    """The other way to read a focal length of which nothing is said: what the press is called, and its address."""
+    given = form.cleaned_data
+    if given["said"] or given["true_focal_mm"] is not None:
+        return None
+    fields = {name: value for name, value in form.data.items() if value and name in form.fields}
+    label, said = ("the lens’s own focal length", "no") if reading.focal_was_converted else ("an equivalent", "yes")
+    return f"Read it as {label}", f"{reverse('shelf:reader')}?{urlencode(fields | {'said': said})}"
+
+
 @require_safe
 def reader(request: Request) -> HttpResponseBase:
     """Read an advert."""
@@ -242,6 +254,7 @@ def reader(request: Request) -> HttpResponseBase:
         context["figures"] = figures_of(reading, conventions)
         context["said"] = [wording.sentence(said) for said in reading.sentences]
         context["assumed"] = [wording.sentence(said) for said in reading.assumptions]
+        context["turned"] = _turned(form, reading)
         context["contradicted"] = [wording.sentence(said) for said in reading.contradictions]
         short = lens.widest[0][1] if lens.widest else 4.0
         context["bench"] = alone_address(Gear(body, name, lens, name), shortest_mm, short, conventions=conventions)
