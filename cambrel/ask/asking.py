@@ -43,9 +43,11 @@ class Reading:
     @property
     def unread(self) -> tuple[str, ...]:
         """What was not understood, as it was typed."""
-        if self.statement is None or self.answer is not None or self.words:
+        if self.statement is None or self.answer is not None:
             return ()
-        return tuple(self.statement.piece(mention) for mention in self.statement.unread)
+        known = " ".join(form.lower() for word in self.words for form in word.forms).split()
+        pieces = (self.statement.piece(mention) for mention in self.statement.unread)
+        return tuple(piece for piece in pieces if piece.lower() not in known)
 
 
 def asked(text: str, terms: Terms, codes: Mapping[str, str] | None = None) -> Reading:

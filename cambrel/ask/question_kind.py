@@ -184,7 +184,7 @@ class GivenLine:
             return sizes[0]
         thing = next(thing for thing in self.statement.things if thing in THINGS_M)
         said = self.write(THINGS_M[thing], "m")
-        line = f"The {thing} is taken to be {said} tall."
+        line = f"A height of {said} is assumed for the {thing}."
         if line not in self.assumed:
             self.assumed.append(line)
         return THINGS_M[thing]

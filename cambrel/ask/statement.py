@@ -249,6 +249,12 @@ def _adds(before: GearWords, more: GearWords) -> bool:
     return sized and before.format is not None and before.width_mm is None and before.type_designation is None
 
 
+GENERAL = frozenset({"subject", "object", "thing", "motif", "target", "distance"})
+PEOPLE = frozenset({"person", "man", "woman", "face", "head", "headshot", "player", "dancer", "child"})
+TALLEST_M = 2.5
+"""What is said behind people and is more than that is how far away they are."""
+
+
 def _length_role(scan: Scan, mention: Mention) -> str:
     """Whether a length is how far away something is, how far behind it the background is, or how large it is; "length"
     where nothing beside it says so.
@@ -268,9 +274,10 @@ def _length_role(scan: Scan, mention: Mention) -> str:
         return "background"
     if after in SIZED:
         return "size"
-    if after in AWAY or before in AT:
+    if after in AWAY or before in AT or (after in GENERAL and scan.low(mention.last + 1) == "distance"):
         return "distance"
-    if any(m.text == "thing" for m in near):
+    things = {scan.tokens[m.first].low for m in near if m.text == "thing"} - GENERAL
+    if things and not (things & PEOPLE and mention.values[0] > TALLEST_M):
         return "size"
     return "length"
 

@@ -142,6 +142,11 @@ def feet(scan: Scan, at: int) -> Mention | None:
     return Mention("distance", at, end, (feet * 0.3048,))
 
 
+LONGEST_SHAPE = 4.0
+"""No frame is so many times as wide as high."""
+LARGEST_CROP = 8.0
+
+
 def pixels_or_size(scan: Scan, at: int) -> Mention | None:
     """23.5 x 15.6 mm, 6000 x 4000.
 
@@ -154,7 +159,7 @@ def pixels_or_size(scan: Scan, at: int) -> Mention | None:
     if not scan.is_number(at):
         return None
     place = at + 2 if scan.low(at + 1) in MM else at + 1
-    if scan.low(place) not in {"x", "by", "*"} or not scan.is_number(place + 1):
+    if scan.low(place) not in {"x", "by", "*", "times"} or not scan.is_number(place + 1):
         return None
     if scan.tokens[place].spaced != scan.tokens[place + 1].spaced:
         return None  # "3x 24 mm" is a ratio and a focal length
@@ -164,6 +169,11 @@ def pixels_or_size(scan: Scan, at: int) -> Mention | None:
     if min(wide, high) >= 200 and scan.low(end) not in MM:
         return Mention("megapixels", at, scan.past(end, "px", "pixels"), (wide * high / 1e6, wide, high))
     wide, high = scan.value(at), scan.value(place + 1)
+    if wide > LONGEST_SHAPE * high and high <= LARGEST_CROP and scan.low(end) not in {*MM, "x", "by"}:
+        scan.mentions.append(Mention("focal", at, place, (wide, wide)))
+        return Mention("crop", place, end, (high,))  # 50 x 1.5
+    if scan.low(place) == "times":
+        return None
     end = end + 1 if scan.low(end) in MM else end
     if scan.low(end) in {"x", "by"}:
         return Mention("skip", at, min(end + 3, len(scan.tokens)), text="dimensions of the whole")

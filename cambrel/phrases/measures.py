@@ -99,7 +99,10 @@ def inch_sheet(scan: Scan, at: int) -> Mention | None:
     sides = sorted((scan.value(at), scan.value(at + 2)))
     if tuple(sides) not in INCH_SHEETS or scan.low(at + 3) in MM:
         return None
-    if not any(scan.low(place) in {"print", "prints", "printed", "printing", "paper"} for place in _around(scan, at)):
+    if not any(
+        scan.low(place) in {"print", "prints", "printed", "printing", "paper", "dpi", "ppi"}
+        for place in _around(scan, at)
+    ):
         return None
     return Mention("paper", at, at + 3, (sides[1] * 25.4, sides[0] * 25.4))
 
@@ -168,6 +171,8 @@ def exposure_value(scan: Scan, at: int) -> Mention | None:
     Returns
         [EV]; None where it is something else
     """
+    if scan.low(at) == "ev" and scan.is_number(at + 1) and scan.glued(at + 1) and scan.value(at + 1) == 100:
+        return Mention("concept", at, at + 2, text="ev")  # EV at ISO 100
     if scan.low(at) in {"ev", "lv"}:
         place = scan.past(at + 1, "=", ":", "of")
         is_below = scan.low(place) == "-" and scan.is_number(place + 1)

@@ -154,6 +154,10 @@ def format_name(scan: Scan, at: int) -> Mention | None:
     return Mention("format", at, end, formats=formats)
 
 
+NUMBERED = {"iso", "isos", "asa", "ev", "lv", "nd"}
+"""Words whose figure stands behind them."""
+
+
 def concept(scan: Scan, at: int) -> Mention | None:
     """A term of the field, in the words in which it is asked for: the longest that begins here.
 
@@ -174,6 +178,8 @@ def concept(scan: Scan, at: int) -> Mention | None:
                 break
             place += 1
         else:
+            if words[-1] in NUMBERED and scan.is_number(place):
+                continue  # "at high iso 1600" is a setting
             return Mention("concept", at, place, text=key)
     return None
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import log2, sqrt
+from math import log2, prod, sqrt
 
 from cambrel import wording
 from cambrel.ask.question_kind import AnswerFigure, GivenLine, Kind, Reply
@@ -168,7 +168,7 @@ def _ev_alone(given: GivenLine) -> Reply:
 
 
 def _filter(given: GivenLine) -> Reply:
-    factor = given.one("density")
+    factor = prod(given.all("density")) if given.all("density") else None
     amount = given.one("stops")
     if factor is None:
         amount = given.sure("stops")
@@ -323,7 +323,7 @@ KINDS = (
     Kind(
         "filter",
         "Neutral filters",
-        ("density shutter?", "stops shutter?"),
+        ("density density? shutter?", "stops shutter?"),
         _filter,
         ("nd64", "10 stop filter 1/60"),
         also=frozenset({"filter", "stops", "shutter", "light", "effective"}),

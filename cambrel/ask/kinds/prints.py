@@ -304,7 +304,7 @@ KINDS = (
         ("focal size distance megapixels sensor? f_number?",),
         _pixels_on,
         ("pixels on a 30 cm bird at 20 m with 400 mm 20 mp mft",),
-        also=frozenset({"pixels", "thing", "size", "distance", "fit", "light"}),
+        also=frozenset({"pixels", "thing", "across", "size", "distance", "fit", "light"}),
         weight=2,
         usual={"megapixels": "24 mp"},
         fits=lambda said: "pixels" in said.terms or bool(said.all("megapixels")),

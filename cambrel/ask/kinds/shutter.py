@@ -8,6 +8,7 @@ from cambrel.ask.question_kind import AnswerFigure, GivenLine, Kind, Reply
 from cambrel.optics.quantities import is_unknown
 from cambrel.optics.stars import STAR_SCHOOLS, UnderStars
 from cambrel.optics.steadiness import HAND_SCHOOLS, Held
+from cambrel.wording.sentences import LEVEL_STOPS
 
 NAN = float("nan")
 
@@ -28,7 +29,7 @@ def _hand(given: GivenLine) -> Reply:
         says += f" The rule says {wording.shutter(seconds)}. No hand is steady for much longer than a second."
     asked = given.one("shutter")
     if asked is not None:
-        says = f"{'Yes' if asked <= seconds * 1.13 else 'No'}. {says}"
+        says = f"{'Yes' if asked <= seconds * 2**LEVEL_STOPS else 'No'}. {says}"
     figures = (AnswerFigure("slowest shutter", seconds, "s"),)
     line = school.working(held)
     assumed = (

@@ -1,0 +1,110 @@
+"""What an answer claims beyond its figures, each in both directions and close to its threshold, by own arithmetic."""
+
+from math import log2
+from unittest import TestCase
+
+from cambrel.ask.asking import asked
+from cambrel.ask.question_kind import Terms
+from cambrel.ask.tests.by_hand import airy, area, crop, diagonal
+from cambrel.comparison.brief import Conventions
+
+
+def says(text, **conventions):
+    return asked(text, Terms(Conventions(**conventions))).answer.says.replace("\u00a0", " ")
+
+
+class ClaimTests(TestCase):
+    def begins(self, word, text):
+        self.assertTrue(says(text).startswith(f"{word}"), f"{text}: {says(text)}")
+
+    def test_whether_diffraction_shows(self):
+        for key, name in (("mft", "mft"), ("ff", "full frame")):
+            limit = 1000 * diagonal(key) / 1500 / airy(1)
+            self.begins("Yes, ", f"does f/{limit * 1.01:.4f} show diffraction on {name}")
+            self.begins("No, ", f"does f/{limit * 0.99:.4f} show diffraction on {name}")
+        self.assertIn("100 percent", says("diffraction limit 20 mp mft"))
+        self.assertNotIn("at 100 percent from", says("diffraction limit mft"))
+
+    def test_whether_a_hand_holds_it(self):
+        slowest = 1 / (85 * crop("ff"))
+        for factor, word in ((1.0, "Yes"), (2 ** (1 / 6) * 0.995, "Yes"), (2 ** (1 / 6) * 1.005, "No"), (2, "No")):
+            self.begins(word, f"can i hand hold 85 mm at 1/{1 / (slowest * factor):.4f} on full frame")
+        self.begins("About", "handheld 85 mm ff")
+        self.assertIn("No hand is steady", says("handheld 24 mm ff 8 stops ibis"))
+        self.assertNotIn("No hand is steady", says("handheld 24 mm ff 4 stops ibis"))
+        self.assertIn("1/160", says("handheld 85 mm ff", hand="careful"))
+
+    def test_stops_that_are_claimed(self):
+        for text, exact in (("is f/{} one stop faster than f/4", 1.0), ("is f/{} two stops faster than f/4", 2.0)):
+            for off, word in ((0.0, "Yes. "), (0.16, "Yes. "), (-0.16, "Yes. "), (0.18, "No. "), (-0.18, "No. ")):
+                self.begins(word, text.format(f"{4 / 2 ** ((exact + off) / 2):.4f}"))
+        ahead = log2(area("ff") / area("mft"))
+        for claimed, word in ((ahead + 0.16, "Yes"), (ahead - 0.16, "Yes"), (ahead + 0.18, "No"), (1, "No")):
+            self.begins(word, f"is full frame {claimed:.4f} stops better than mft")
+
+    def test_which_format_is_the_larger(self):
+        self.begins("Yes", "is aps-c bigger than mft")
+        self.begins("No", "is mft bigger than aps-c")
+        self.begins("Yes", "is mft smaller than aps-c")
+        self.begins("No", "is aps-c smaller than mft")
+        for text in ("ff vs mft", "mft vs ff"):
+            self.begins("Full frame gathers 1.9 stops more light than Micro Four Thirds", text)
+        self.begins("Full frame and full frame are the same size", "36x24 vs ff")
+
+    def test_whether_a_circle_covers(self):
+        self.begins("Yes", "does a full frame lens cover aps-c")
+        self.begins("Not by its size alone", "does an aps-c lens cover full frame")
+
+    def test_whether_two_lenses_take_the_same_picture(self):
+        k = crop("mft")
+        for f, n, word in (
+            (50, 1.4 * k, "Yes"),
+            (50 * 1.009, 1.4 * k, "Yes"),
+            (50 * 1.02, 1.4 * k, "No"),
+            (50, 1.4 * k * 1.05, "Yes"),
+            (50, 1.4 * k * 1.07, "No"),
+        ):
+            self.begins(word, f"is 25 mm f/1.4 on mft the same as {f:.3f} mm f/{n:.4f} on full frame")
+        self.begins("Yes", "does a 25mm f/1.4 on mft equal 50 on full frame")
+        self.begins("No", "does a 25mm f/1.4 on mft equal 60 on full frame")
+        self.assertFalse(says("is 25 f/1.4 on mft faster than 50 f/1.8 on ff").startswith(("Yes", "No")))
+
+    def test_whether_pixels_are_enough_for_a_print(self):
+        for dots, words in ((300, "enough for a print"), (299.6, "enough for a print"), (299, "softer than 300")):
+            self.assertIn(words, says(f"{(dots * 20) ** 2 / 1.5 / 1e6:.5f} mp printed at 50.8 x 33.86667 cm"))
+
+    def test_what_light_an_exposure_value_is(self):
+        for ev, level in ((12, "Overcast"), (15, "Noon"), (15.9, "Noon"), (-3, "Moonlight")):
+            self.assertIn(level, says(f"ev {ev}"))
+        for ev in (6.5, 16.5):
+            self.assertNotIn("about “", says(f"ev {ev}"))
+
+    def test_a_lens_that_cannot_be_is_said(self):
+        k = crop("mft")
+        self.assertIn("No lens can be that fast", says(f"50 mm f/{0.499 * k:.4f} ff on mft"))
+        self.assertNotIn("No lens can be", says(f"50 mm f/{0.501 * k:.4f} ff on mft"))
+
+    def test_three_lenses_are_ranked_by_light(self):
+        said = says("35 f/1.4 ff vs 23 f/1.4 aps-c vs 17 f/1.4 mft")
+        first, second = (log2(area("ff") / area(key)) for key in ("apsc", "mft"))
+        self.assertIn(
+            f"A gathers the most light in the whole picture, {first:.1f} stops more than B and {second:.1f}"
+            " stops more than C",
+            said,
+        )
+        turned = says("17 f/1.4 mft vs 23 f/1.4 aps-c vs 35 f/1.4 ff")
+        self.assertIn("C gathers the most light", turned)
+        level = says(
+            "25 f/1.4 mft vs 50"
+            f" f/{1.4 * crop('mft') * (area('ff') / area('mft')) ** 0.5 / crop('mft'):.4f} ff vs 25 f/1.4 mft"
+        )
+        self.assertIn("All frame alike", level)
+        self.assertIn("All gather the same light", level)
+
+    def test_how_many_pixels_stand_on_a_subject(self):
+        far, near = "400 mm 45 mp ff vs 400 mm 20 mp mft", "400 mm 20 mp mft vs 400 mm 45 mp ff"
+        self.assertIn("B puts about 1.3 times as many pixels".replace("about ", ""), says(far))
+        self.assertIn("A puts 1.3 times as many pixels", says(near))
+        same = 20 * area("ff") / area("mft")
+        self.assertIn("the same pixels on the subject", says(f"400 mm {same:.4f} mp ff vs 400 mm 20 mp mft").lower())
+        self.assertNotIn("pixels", says("400 mm ff vs 400 mm mft"))
