@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from cambrel.phrases.lexicon import EQUIVALENT, METRES, PIXELS
 from cambrel.phrases.scan import Mention, Scan
-from cambrel.phrases.units import MASSES_G, MM, SECONDS
+from cambrel.phrases.units import MASSES_G, MM, SECONDS, STOPS
 
 FASTEST, SLOWEST = 0.5, 128.0
 F_MARKS = {1.0, 1.2, 1.4, 1.8, 2.0, 2.8, 4.0, 5.6, 8.0, 11.0, 16.0, 22.0, 32.0}
@@ -60,7 +60,7 @@ def f_number(scan: Scan, at: int) -> Mention | None:
     if not scan.is_number(place):
         return None
     n = scan.value(place)
-    if scan.is_other(place):
+    if scan.is_other(place) and scan.low(place + 1) not in STOPS:
         return None
     if scan.low(place + 1) in MM and marked:
         return Mention("focal", at, place + 2, (n, n)) if 0.5 <= n <= 10_000 else None

@@ -154,7 +154,7 @@ def format_name(scan: Scan, at: int) -> Mention | None:
     return Mention("format", at, end, formats=formats)
 
 
-NUMBERED = {"iso", "isos", "asa", "ev", "lv", "nd"}
+NUMBERED = {"iso", "isos", "asa", "ev", "lv"}
 """Words whose figure stands behind them."""
 
 
