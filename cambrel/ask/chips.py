@@ -36,6 +36,7 @@ ROLES = {
     "crop": "Crop factor",
     "pixels_wide": "Pixels",
 }
+LENGTHS = frozenset({"distance", "length"})
 TYPED = (
     ("full frame", "full-frame"),
     ("aps-c", "aps-c"),
@@ -78,9 +79,12 @@ def chips_of(candidate: KindReading) -> tuple[Chip, ...]:
     made += [_format(statement, named) for named in statement.sensors]
     made += _equivalent(statement)
     made.sort(key=lambda chip: chip.start)
-    if not statement.sensors and candidate.kind.takes_sensor and not statement.all("crop"):
+    if not statement.sensors and candidate.kind.takes("sensor") and not statement.all("crop"):
         end = len(statement.text)
         made.append(Chip("Format", end, end, "full frame", _formats("full frame"), " on "))
+    if candidate.kind.takes("distance") and not any(quantity.role in LENGTHS for quantity in candidate.given.taken):
+        end = len(statement.text)
+        made.append(Chip("Distance", end, end, "", (), " at "))
     return (*made, *_held(statement))
 
 

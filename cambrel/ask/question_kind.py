@@ -235,10 +235,9 @@ class Kind:
     weight: float = 0.0
     fits: Callable[[Statement], bool] = lambda statement: True
 
-    @property
-    def takes_sensor(self) -> bool:
-        """Whether a format may be named."""
-        return any("sensor" in pattern.roles for pattern in self._patterns)
+    def takes(self, role: str) -> bool:
+        """Whether a figure of a role, or a format, may be said."""
+        return any(role in pattern.roles for pattern in self._patterns)
 
     @cached_property
     def _patterns(self) -> tuple[Pattern, ...]:

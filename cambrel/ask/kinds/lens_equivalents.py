@@ -79,9 +79,8 @@ class LensKind(Kind):
     least: int = 1
     most: int = 1
 
-    @property
-    def takes_sensor(self) -> bool:
-        return self.most == 1
+    def takes(self, role: str) -> bool:
+        return role == "distance" or (role == "sensor" and self.most == 1)
 
     def reads(self, statement: Statement, terms: Terms) -> KindReading | None:
         reading = _reading(statement)

@@ -172,6 +172,10 @@ class LineTests(TestCase):
         self.assertIn(("mft", "Micro Four Thirds"), chips["Format"].choices)
         assumed = self.card("dof 85 mm f/1.8 at 2 m").context["chips"][-1]
         self.assertEqual((assumed.label, assumed.value, assumed.before), ("Format", "full frame", " on "))
+        self.assertEqual(
+            [(chip.label, chip.value, chip.before) for chip in self.card("50 mm f/2 ff").context["chips"]][-1],
+            ("Distance", "", " at "),
+        )
         held = self.card("50 f/2 on ff on mft").context["chips"][-1]
         self.assertEqual(
             (held.label, [typed for typed, _ in held.choices]), ("Kept the same", ["same picture", "same lens"])
