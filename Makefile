@@ -4,7 +4,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 MANAGE := $(BIN)/python manage.py
 PORT ?= 8000
-# what is compiled is kept: every process starts a second sooner
+# what is compiled is kept, and only what is imported: every process starts a second sooner
 export PYTHONDONTWRITEBYTECODE :=
 # the rooms of the core, whose tests `cover` runs; those that have tests; and the labels of all others
 CORE := optics wording bounds comparison scenes phrases verdicts decisions trials drills links drawings
@@ -21,11 +21,11 @@ help: ## List the targets
 
 $(VENV)/base.stamp: requirements/base.txt
 	@test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
-	$(BIN)/python -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements/base.txt
+	$(BIN)/python -m pip install --quiet --no-compile --disable-pip-version-check --require-hashes -r requirements/base.txt
 	@touch $@
 
 $(VENV)/dev.stamp: requirements/dev.txt $(VENV)/base.stamp
-	$(BIN)/python -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements/dev.txt
+	$(BIN)/python -m pip install --quiet --no-compile --disable-pip-version-check --require-hashes -r requirements/dev.txt
 	@touch $@
 
 demo: $(VENV)/base.stamp ## Set up, load the demo data, start the application, print the address

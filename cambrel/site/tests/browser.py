@@ -34,7 +34,11 @@ def make_driver():
     for argument in (
         "--headless=new", "--disable-gpu", "--disable-dev-shm-usage", "--disable-background-networking",
         "--disable-component-update",
-        "--disable-sync", "--no-first-run", "--hide-scrollbars",
+        "--disable-sync", "--no-first-run", "--hide-scrollbars", "--disable-extensions", "--disable-default-apps",
+        # one page at a time stands open: it needs no process of its own for each site
+        "--process-per-site", "--renderer-process-limit=1", "--disable-site-isolation-trials",
+        "--disable-features=Translate,OptimizationHints,MediaRouter,SitePerProcess",
+        "--disable-component-extensions-with-background-pages", "--metrics-recording-only", "--mute-audio",
         "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE localhost, EXCLUDE 127.0.0.1",
     ):  # fmt: skip
         options.add_argument(argument)
