@@ -272,7 +272,7 @@ def _length_role(scan: Scan, mention: Mention) -> str:
         return "background"
     if scan.low(mention.first - 2) == "background" and before in AT:
         return "background"
-    if after in SIZED:
+    if after in SIZED or (_is_one_of_two(scan) and _is_a_depth(scan, mention, before)):
         return "size"
     if after in AWAY or before in AT or (after in GENERAL and scan.low(mention.last + 1) == "distance"):
         return "distance"
@@ -280,6 +280,16 @@ def _length_role(scan: Scan, mention: Mention) -> str:
     if things and not (things & PEOPLE and mention.values[0] > TALLEST_M):
         return "size"
     return "length"
+
+
+def _is_one_of_two(scan: Scan) -> bool:
+    return sum(mention.kind == "distance" for mention in scan.mentions) > 1
+
+
+def _is_a_depth(scan: Scan, mention: Mention, before: str) -> bool:
+    """Whether a length is that of a depth of field: right before the words, or behind them and an "of"."""
+    depths = [m for m in scan.mentions if m.kind == "concept" and m.text == "depth"]
+    return any(m.first == mention.last or (before == "of" and m.last == mention.first - 1) for m in depths)
 
 
 def statement_of(text: str, codes: Mapping[str, str] | None = None) -> Statement:

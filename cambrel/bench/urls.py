@@ -1,6 +1,6 @@
 from django.urls import path
 
-from cambrel.bench.views import bench, saved, whys
+from cambrel.bench.views import bench, saved, takes, whys
 
 app_name = "bench"
 urlpatterns = [
@@ -8,6 +8,7 @@ urlpatterns = [
     path("drawing.svg", bench.drawing, name="drawing"),
     path("code.png", bench.code, name="code"),
     path("why/", whys.why, name="why"),
+    path("take/", takes.take, name="take"),
     path("tell/", bench.tell, name="tell"),
     path("numbers.csv", bench.numbers, name="numbers"),
     path("numbers.json", bench.numbers_json, name="numbers-json"),

@@ -8,8 +8,14 @@ from cambrel import wording
 from cambrel.ask.answer_benches import on_bench, slot_of
 from cambrel.ask.question_kind import AnswerFigure, GivenLine, Kind, Reply
 from cambrel.comparison.brief import Brief
+from cambrel.comparison.rig import SMALLEST_POSSIBLE_F_NUMBER
 from cambrel.optics.blur import blur_disc_mm, entrance_pupil_mm
-from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, depth_of_field, hyperfocal_distance_m
+from cambrel.optics.depth import (
+    CIRCLE_OF_CONFUSION_SCHOOLS,
+    depth_of_field,
+    f_number_for_total_depth,
+    hyperfocal_distance_m,
+)
 from cambrel.optics.geometry import object_distance_for_magnification_m
 from cambrel.optics.workings import Working, term, working
 
@@ -104,6 +110,34 @@ def _close_up(given: GivenLine) -> Reply:
     return Reply(says, (AnswerFigure("depth of field", total, "m"),), (line,), (*given.assumed, _sharp(given)))
 
 
+def _for_depth(given: GivenLine) -> Reply:
+    """The f-number that a depth takes."""
+    f, u, wanted = given.range_mm[0], given.sure("distance"), given.sure("size")
+    circle = given.circle_mm
+    if circle is None:
+        return Reply(PIXELS_NEEDED)
+    n = float(f_number_for_total_depth(f, u, circle, wanted))
+    says = (
+        f"{wording.f_number(n)} gives a depth of field of {given.write(wanted, 'm')}: {wording.focal(f)} {given.where}"
+        f" focused at {given.write(u, 'm')}."
+    )
+    if n < SMALLEST_POSSIBLE_F_NUMBER:
+        says += f" No lens can be that fast: f/{SMALLEST_POSSIBLE_F_NUMBER:g} is the limit in air."
+    line = working(
+        "N",
+        "f² / (c × (1000 × u − f) × (u / T + √(u² / T² + 1)))",
+        n,
+        "f",
+        term("f", "focal length", f, "mm"),
+        term("c", "blur that still counts as sharp", circle, "mm"),
+        term("u", "focus distance", u, "m"),
+        term("T", "depth wanted", wanted, "m"),
+    )
+    slot = slot_of(given.named, f, max(n, SMALLEST_POSSIBLE_F_NUMBER))
+    seen = on_bench(given, slot, panel="depth")
+    return Reply(says, (AnswerFigure("f-number", n, "f"),), (line,), (*given.assumed, _sharp(given)), (seen,))
+
+
 def _hyperfocal(given: GivenLine) -> Reply:
     f, n = given.range_mm[0], given.sure("f_number")
     circle = given.circle_mm
@@ -182,6 +216,17 @@ def _pupil(given: GivenLine) -> Reply:
 
 LENS_AT = frozenset({"distance", "aperture", "focal", "view", "background", "thing", "fit"})
 KINDS = (
+    Kind(
+        "f-number-for-depth",
+        "The f-number for a depth of field",
+        ("focal size distance sensor?",),
+        _for_depth,
+        ("which f-number for 20 cm depth of field with 85 mm at 2 m",),
+        frozenset({"depth"}),
+        LENS_AT | {"size", "look"},
+        {"distance": "at 2 m"},
+        weight=1,
+    ),
     Kind(
         "depth-close",
         "Depth of field close up",

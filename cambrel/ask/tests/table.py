@@ -559,6 +559,12 @@ TABLE = (
     ("lens", lens(25, 1.4, "mft"), "kleinbild äquivalent 25 mm f/1,4 mft; équivalent plein format 25 mm f/1,4 mft"),
     ("polariser", {"stops": 1.5}, "how many stops does a polariser take | polarizer stops"),
     ("crop-to", {"megapixels left": 45 * area("mft") / area("ff")}, "45 mp cropped to mft"),
+    (
+        "f-number-for-depth",
+        {"f-number": 85**2 / (diagonal("ff") / 1500 * 1915 * (10 + sqrt(101)))},
+        "which f-number for 20 cm depth of field with 85 mm at 2 m; what aperture gives a depth of field of"
+        " 20 cm with 85 mm ff at 2 m | 85mm 2m 20 cm dof f-number",
+    ),
     ("sunny", {"shutter time": 1 / 400}, "sunny 16 at iso 400; sunny 16 rule iso 400 | sunny 16 iso400"),
     (
         "flash",

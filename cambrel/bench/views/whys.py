@@ -8,10 +8,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from math import isfinite
 from typing import Any
+from urllib.parse import urlencode
 
 from django.http import Http404
 from django.http.response import HttpResponseBase
 from django.shortcuts import render
+from django.urls import reverse
 from django.views.decorators.http import require_safe
 
 from cambrel import wording
@@ -19,6 +21,8 @@ from cambrel.bench.sample_benches import opening_bench
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.engine import Comparison, RigFigures, compare
 from cambrel.comparison.fulfilment import fulfilment
+from cambrel.comparison.levers import WISH_OF_DEMAND, WISH_OF_FIGURE
+from cambrel.comparison.status import Status
 from cambrel.conventions.preferred import preferred_by
 from cambrel.conventions.questions import OF_FIGURES, question
 from cambrel.inputs.fields import whole
@@ -231,7 +235,8 @@ def _asked(request: Request, comparison: Comparison, units: Units) -> tuple[str,
     return "", "", [of], rigs
 
 
-def _bench(request: Request) -> Bench:
+def asked_bench(request: Request) -> Bench:
+    """The bench of a request, or the one that everybody begins with."""
     token = request.GET.get("b", "")
     try:
         return decode(token) if token else replace(opening_bench(), conventions=preferred_by(request.user).conventions)
@@ -242,7 +247,7 @@ def _bench(request: Request) -> Bench:
 @require_safe
 def why(request: Request) -> HttpResponseBase:
     """What stands behind one thing that a bench says: in place, or as a page."""
-    bench, units = _bench(request), UNITS[preferred_by(request.user).units]
+    bench, units = asked_bench(request), UNITS[preferred_by(request.user).units]
     try:
         comparison = compare(bench.brief, bench.rigs, bench.hold, bench.conventions, bench.reference)
     except DomainError:
@@ -252,11 +257,12 @@ def why(request: Request) -> HttpResponseBase:
     context = {
         "title": title,
         "says": says,
-        "checks": _checks(comparison, rigs, units) if request.GET.get("of") == "brief" else [],
+        "checks": _checks(request, comparison, rigs, units) if request.GET.get("of") == "brief" else [],
         "parts": [part_of(key, comparison, figures, units) for key in keys],
         "hold": bench.hold.sentence(),
         "schools": schools_of(keys, bench, rigs, units),
         "limits": [LIMITS[key] for key in dict.fromkeys(limit for key in keys for limit in WHYS[key].limits)],
+        "takes": [_take(request, WISH_OF_FIGURE[key], rigs[0]) for key in keys if key in WISH_OF_FIGURE],
         "level": LEVEL if "verdict" in request.GET else "",
         "bench": bench_address(bench),
     }
@@ -264,10 +270,23 @@ def why(request: Request) -> HttpResponseBase:
     return render(request, "bench/_why.html" if card else "bench/why.html", context)
 
 
-def _checks(comparison: Comparison, rigs: Sequence[int], units: Units) -> list[tuple[str, list[Any]]]:
-    """All that a picture asks for, by rig."""
+def _take(request: Request, wish: str, rig: int) -> str:
+    """Where it is said what a figure would take."""
+    given = {"b": request.GET["b"]} if "b" in request.GET else {}
+    return f"{reverse('bench:take')}?{urlencode({**given, 'of': wish, 'rig': rig})}"
+
+
+def _checks(
+    request: Request, comparison: Comparison, rigs: Sequence[int], units: Units
+) -> list[tuple[str, list[tuple[str, str]]]]:
+    """All that a picture asks for, by rig: each with where it is said what it would take, if it is not met."""
     answers = fulfilment(comparison)
-    return [
-        (LETTERS[index], [f"{check.status}: {wording.sentence(check, units)}" for check in answers[index].checks])
-        for index in rigs
-    ]
+    said = []
+    for index in rigs:
+        checks = []
+        for check in answers[index].checks:
+            wish = "" if check.status is Status.DOES else WISH_OF_DEMAND.get(check.key, "")
+            take = _take(request, wish, index) if wish else ""
+            checks.append((f"{check.status}: {wording.sentence(check, units)}", take))
+        said.append((LETTERS[index], checks))
+    return said
