@@ -182,7 +182,7 @@ class GivenLine:
         """How large the thing is; the usual size of a person or a face where that is not said."""
         if sizes := self.all("size"):
             return sizes[0]
-        thing = next(thing for thing in self.statement.things if thing in THINGS_M)
+        thing = min((thing for thing in self.statement.things if thing in THINGS_M), key=lambda named: THINGS_M[named])
         said = self.write(THINGS_M[thing], "m")
         line = f"A height of {said} is assumed for the {thing}."
         if line not in self.assumed:

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from cambrel.phrases.concepts import PLAIN
-from cambrel.phrases.reader import scan_of
+from cambrel.phrases.reader import looks_like, scan_of
 from cambrel.phrases.records import GearWords
 from cambrel.phrases.scan import Mention, Scan
 
@@ -176,6 +176,12 @@ class Statement:
     # ---- what it says ---------------------------------------------------------------------------------------------
     def all(self, role: str) -> list[TypedQuantity]:
         return [quantity for quantity in self.quantities if quantity.role == role]
+
+    @property
+    def wants_a_look(self) -> bool:
+        """Whether a look is wanted on a format that is named behind it, and no lens on that one is spoken of."""
+        named = [mention for mention in self.scan.mentions if mention.kind == "format"]
+        return any(looks_like(self.scan.mentions, mention) for mention in named)
 
     def sensors_but(self, slug: str | None) -> list[NamedSensor]:
         """The formats that it names, without one."""

@@ -1,8 +1,5 @@
-"""What would it take? For a figure that is wanted of one rig, every lever alone and in pairs, all else kept: the value
-that gives it, whether the gear has that, and what it costs.
-
-A lever is solved through `compare`, so that what is advised gives the wanted figure there to the last digits; the root
-nearest to how the rig stands is taken. Thin lens, exact.
+"""Levers: what can be changed of a picture by one rig, all else kept: where each stands, how it is moved, and what the
+gear has of it. Thin lens, exact.
 """
 
 from __future__ import annotations
@@ -10,23 +7,15 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
-from itertools import pairwise
-from math import exp, inf, isfinite, log, log2, nan
-
-from scipy.optimize import brentq
 
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.engine import Comparison, RigFigures, compare
 from cambrel.comparison.rig import LARGEST_F_NUMBER, SMALLEST_POSSIBLE_F_NUMBER, Rig
-from cambrel.comparison.starlight import below_stars
 from cambrel.optics.geometry import focal_length_for_image_distance_mm, object_distance_for_magnification_m
-from cambrel.optics.quantities import Choices, DomainError, is_unknown
-from cambrel.optics.stars import STAR_SCHOOLS
+from cambrel.optics.quantities import Choices
 
 AS_SET = Hold("own", "own", "own", "own")
-GRID = 40
-"""Points between which a root is looked for, spaced evenly in logarithm."""
-SAME, CLOSE = 1e-12, 1e-10
+SAME = 1e-12
 FARTHEST_M = 1e4
 LONGEST_MM, SHORTEST_MM = 5000.0, 0.5
 LONGEST_S, SHORTEST_S = 3600.0, 1e-6
@@ -35,7 +24,7 @@ LARGEST_SCALE = 20.0
 
 
 @dataclass(frozen=True)
-class Standpoint:
+class Stance:
     """A picture by one rig as it stands, which a lever changes: nothing of it follows another rig."""
 
     brief: Brief
@@ -65,7 +54,7 @@ class Standpoint:
         return self.rig.distance_m
 
     @cached_property
-    def freed(self) -> Standpoint:
+    def freed(self) -> Stance:
         """The same with a lens and a body that can be set to anything, and draw as they do."""
         lens = replace(
             self.rig.lens,
@@ -80,19 +69,19 @@ class Standpoint:
         return replace(self, rig=replace(self.rig, lens=lens, body=body))
 
 
-def standpoint(comparison: Comparison, index: int) -> Standpoint:
+def standpoint(comparison: Comparison, index: int) -> Stance:
     """How one rig of a comparison stands: its own settings and distance, with the lens that it carries.
 
     Parameters
         comparison: worked out
         index: of the rig
     Returns
-        Standpoint, of which `figures` are those of the comparison
+        Stance, of which `figures` are those of the comparison
     """
     rig, brief = comparison.of(index), comparison.brief
     s, carrier = rig.settings, rig.carrier
     focus = None if brief.focus_distance_m is None else s.object_distance_m
-    return Standpoint(
+    return Stance(
         replace(brief, distance_m=s.subject_distance_m, focus_distance_m=focus, distance_from="lens"),
         replace(
             rig.rig,
@@ -122,30 +111,30 @@ class Lever:
     key: str
     label: str
     kind: str
-    value: Callable[[Standpoint], float]
-    moved: Callable[[Standpoint, float], Standpoint]
-    span: Callable[[Standpoint], tuple[float, float]]
-    owned: Callable[[Standpoint], tuple[float, float] | None] = lambda stands: None
+    value: Callable[[Stance], float]
+    moved: Callable[[Stance, float], Stance]
+    span: Callable[[Stance], tuple[float, float]]
+    owned: Callable[[Stance], tuple[float, float] | None] = lambda stands: None
     keeps_lens: bool = True
     is_of_lens: bool = False
     """Whether another lens could do it."""
 
 
-def _at_distance(stands: Standpoint, distance_m: float) -> Standpoint:
+def _at_distance(stands: Stance, distance_m: float) -> Stance:
     return replace(stands, rig=replace(stands.rig, distance_m=distance_m))
 
 
-def _with_focal(stands: Standpoint, focal_mm: float) -> Standpoint:
+def _with_focal(stands: Stance, focal_mm: float) -> Stance:
     return replace(stands, rig=replace(stands.rig, focal_length_mm=focal_mm / stands.rig.converter))
 
 
-def _stepped_back(stands: Standpoint, focal_mm: float) -> Standpoint:
+def _stepped_back(stands: Stance, focal_mm: float) -> Stance:
     """Another lens from where the subject is as large as it was."""
     m = stands.figures.view.magnification
     return _with_focal(_at_distance(stands, float(object_distance_for_magnification_m(focal_mm, m))), focal_mm)
 
 
-def _scaled(stands: Standpoint, scale: float, *, view: bool) -> Standpoint:
+def _scaled(stands: Stance, scale: float, *, view: bool) -> Stance:
     """A frame so many times as large; where the view is kept, with the lens that sees the same there."""
     body = stands.rig.body
     sensor = replace(body.sensor, width_mm=body.sensor.width_mm * scale, height_mm=body.sensor.height_mm * scale)
@@ -158,17 +147,17 @@ def _scaled(stands: Standpoint, scale: float, *, view: bool) -> Standpoint:
     return replace(stands, rig=rig)
 
 
-def _frames(stands: Standpoint) -> tuple[float, float]:
+def _frames(stands: Stance) -> tuple[float, float]:
     diagonal = stands.rig.body.sensor.diagonal_mm
     return diagonal / LARGEST_SCALE, diagonal * LARGEST_SCALE
 
 
-def _distances(stands: Standpoint) -> tuple[float, float] | None:
+def _distances(stands: Stance) -> tuple[float, float] | None:
     closest = stands.rig.lens.closest_m(stands.rig.focal_length_mm)
     return None if closest is None else (closest, FARTHEST_M)
 
 
-def _apertures(stands: Standpoint) -> tuple[float, float] | None:
+def _apertures(stands: Stance) -> tuple[float, float] | None:
     lens = stands.rig.lens
     if lens.is_ad_hoc and not lens.widest:
         return None
@@ -176,14 +165,14 @@ def _apertures(stands: Standpoint) -> tuple[float, float] | None:
     return widest * times, (lens.smallest_f_number or LARGEST_F_NUMBER / times) * times
 
 
-def _focals(stands: Standpoint) -> tuple[float, float] | None:
+def _focals(stands: Stance) -> tuple[float, float] | None:
     lens, times = stands.rig.lens, stands.rig.converter
     if lens.focal_min_mm is None or lens.focal_max_mm is None:
         return None
     return lens.focal_min_mm * times, lens.focal_max_mm * times
 
 
-def _times(stands: Standpoint) -> tuple[float, float] | None:
+def _times(stands: Stance) -> tuple[float, float] | None:
     body = stands.rig.body
     known = body.fastest_shutter_s is not None or body.slowest_shutter_s is not None
     return (body.fastest_shutter_s or SHORTEST_S, body.slowest_shutter_s or LONGEST_S) if known else None
@@ -270,301 +259,3 @@ LEVERS: Choices[Lever] = Choices(
         )
     },
 )
-
-
-@dataclass(frozen=True)
-class Wish:
-    """A figure that may be wanted of a rig: how it is read and shown, what is tried for it, and what is wanted at
-    first where nobody said: so many times what it is.
-    """
-
-    key: str
-    label: str
-    kind: str
-    read: Callable[[Standpoint, RigFigures], float]
-    levers: tuple[str, ...]
-    first: float
-    rests_on: str = ""
-    asked: str = ""
-    demand: str = ""
-    of_brief: Callable[[Brief], float | None] = lambda brief: None
-    """The figure of the comparison that it is; how what is wanted of it is typed; the demand of a picture on it,
-    and what a picture says that it wants of it.
-    """
-
-
-def _star_seconds(stands: Standpoint, figures: RigFigures) -> float:
-    """How long stars stay points; unknown where the picture has none."""
-    there, school = stands.brief.declination_deg, stands.conventions.star_rule
-    return nan if there is None else float(STAR_SCHOOLS[school].value(below_stars(figures, there)))
-
-
-def _demanded_depth(brief: Brief) -> float | None:
-    """From the nearest to the farthest that a picture wants sharp."""
-    if brief.sharp_front_m is None or brief.sharp_behind_m is None:
-        return None
-    total = brief.sharp_front_m + brief.sharp_behind_m
-    return total if 0 < total < inf else None
-
-
-WISHES: Choices[Wish] = Choices(
-    "wish",
-    {
-        wish.key: wish
-        for wish in (
-            Wish(
-                "blur",
-                "Background blur, of the diagonal",
-                "share",
-                lambda stands, figures: figures.blur.background_share,
-                ("f_number", "distance", "step_back", "background", "format"),
-                2.0,
-                "background_share",
-                "share",
-                "background",
-                lambda brief: brief.blur_share,
-            ),
-            Wish(
-                "depth",
-                "Depth of field",
-                "m",
-                lambda stands, figures: figures.depth.total_m,
-                ("f_number", "distance", "focal", "format"),
-                2.0,
-                "total",
-                "m",
-                "sharp",
-                _demanded_depth,
-            ),
-            Wish(
-                "size",
-                "Subject’s share of the frame’s height",
-                "share",
-                lambda stands, figures: figures.view.fill,
-                ("distance", "focal", "frame"),
-                1.5,
-                "fill",
-                "share",
-            ),
-            Wish(
-                "light",
-                "Light in the whole picture",
-                "count",
-                lambda stands, figures: figures.light.photons_total,
-                ("shutter", "f_number", "format"),
-                2.0,
-                "photons_total",
-                "stops",
-                "light",
-            ),
-            Wish(
-                "sharpness",
-                "Line widths per picture height, at best",
-                "number",
-                lambda stands, figures: figures.sharpness.lines_per_height,
-                ("f_number", "shutter", "format"),
-                1.25,
-                "lines",
-                "number",
-                "sharpness",
-            ),
-            Wish(
-                "stars",
-                "How long stars stay points",
-                "s",
-                _star_seconds,
-                ("focal", "format", "f_number"),
-                1.5,
-                asked="s",
-            ),
-        )
-    },
-)
-
-
-@dataclass(frozen=True)
-class LeverMoved:
-    """One lever, or two, that give what is wanted.
-
-    values: by lever, where it then stands; stands: the standpoint with all of them; is_owned: whether the gear has
-    them, None where that is no matter of the gear; stops: by how much the picture then is brighter (darker below 0)
-    """
-
-    values: tuple[tuple[Lever, float], ...]
-    stands: Standpoint
-    is_owned: bool | None
-    stops: float
-
-
-@dataclass(frozen=True)
-class LeverStuck:
-    """A lever that cannot give what is wanted however far it goes: the nearest that it comes."""
-
-    lever: Lever
-    nearest: float
-
-
-@dataclass(frozen=True)
-class Taking:
-    """What a wanted figure would take: what it is now, each lever that gives it, pairs where one alone is not owned,
-    and those that never do.
-    """
-
-    wish: Wish
-    now: float
-    wanted: float
-    alone: tuple[LeverMoved, ...]
-    pairs: tuple[LeverMoved, ...]
-    stuck: tuple[LeverStuck, ...]
-
-
-def taking(stands: Standpoint, wish: Wish, wanted: float) -> Taking:
-    """What it would take for one rig to have a figure that is wanted.
-
-    Parameters
-        stands: how it stands
-        wish: which figure, an entry of WISHES
-        wanted: in the unit of the figure
-    Returns
-        Taking; a lever that is applied gives the figure to 1e-9
-    Raises
-        DomainError where what is wanted is not above 0 and finite
-    """
-    if not 0 < wanted < inf:
-        raise DomainError("wanted", "above 0 and finite", wanted)
-    now = wish.read(stands, stands.figures)
-    alone, stuck = [], []
-    for key in wish.levers:
-        lever = LEVERS[key]
-        found = solved(stands, wish, lever, wanted)
-        if isinstance(found, LeverStuck):
-            stuck.append(found)
-        elif found is not None:
-            alone.append(found)
-    return Taking(wish, now, wanted, tuple(alone), tuple(_pairs(stands, wish, wanted, alone, stuck)), tuple(stuck))
-
-
-def solved(stands: Standpoint, wish: Wish, lever: Lever, wanted: float) -> LeverMoved | LeverStuck | None:
-    """Where a lever gives a figure, of several places the nearest to where it stands; how near it comes if it never
-    does; None where the figure is unknown.
-    """
-    free = stands.freed
-    low, high = lever.span(free)
-    start = lever.value(stands)
-
-    def off(at: float) -> float:
-        return _off(free, [lever.moved(free, exp(at))], wish, wanted)[0]
-
-    places = [log(low) + (log(high) - log(low)) * step / GRID for step in range(GRID + 1)]
-    if low <= start <= high:
-        places = sorted({*places, log(start)})
-    values = _off(free, [lever.moved(free, exp(place)) for place in places], wish, wanted)
-    known = [(place, value) for place, value in zip(places, values, strict=True) if not is_unknown(value)]
-    if not known:
-        return None
-    roots = []
-    for (left, one), (right, other) in pairwise(known):
-        if one == 0:
-            roots.append(left)
-        elif isfinite(one) and isfinite(other) and one * other < 0:
-            roots.append(float(brentq(off, left, right, xtol=4e-16 * max(1.0, abs(left)), rtol=8.9e-16, maxiter=200)))
-        elif (one == inf) != (other == inf) and (other if one == inf else one) < 0:
-            roots += _at_the_end(off, left, right)
-    # where a figure jumps its sign changes, and it is nowhere what is wanted
-    roots = [root for root in roots if abs(off(root)) < CLOSE]
-    if not roots:
-        nearest = min((value for _, value in known), key=abs)
-        return LeverStuck(lever, wanted * exp(nearest) if isfinite(nearest) else inf)
-    value = exp(min(roots, key=lambda root: abs(root - log(start)) if start > 0 else abs(root)))
-    owned = lever.owned(lever.moved(stands, value))
-    is_owned = None if owned is None else owned[0] * (1 - SAME) <= value <= owned[1] * (1 + SAME)
-    moved = lever.moved(stands if is_owned or (is_owned is None and lever.keeps_lens) else free, value)
-    return LeverMoved(((lever, value),), moved, is_owned, _brighter(stands, moved))
-
-
-def _off(start: Standpoint, moved: list[Standpoint], wish: Wish, wanted: float) -> list[float]:
-    """How far the figure is from what is wanted at each standpoint, as a logarithm; NaN where it has none there. Those
-    before one picture are worked out at once, beside the one that they were moved from.
-    """
-    values = [nan] * len(moved)
-    groups: dict[Brief, list[int]] = {}
-    for place, there in enumerate(moved):
-        groups.setdefault(there.brief, []).append(place)
-    for brief, places in groups.items():
-        compared = compare(brief, [start.rig, *(moved[place].rig for place in places)], AS_SET, start.conventions)
-        for index, place in enumerate(places, start=1):
-            figures = compared.of(index)
-            value = wish.read(moved[place], figures) if figures.settings.focusable else nan
-            values[place] = log(value / wanted) if 0 < value < inf else inf if value == inf else nan
-    return values
-
-
-def _at_the_end(off: Callable[[float], float], left: float, right: float) -> list[float]:
-    """A root short of where a figure becomes endless: halved towards it until both ends are finite."""
-    low, high = (left, right) if off(left) < 0 else (right, left)
-    for _ in range(200):
-        middle = (low + high) / 2
-        value = off(middle)
-        if value == inf:
-            high = middle
-        elif value < 0:
-            low = middle
-        else:
-            return [float(brentq(off, *sorted((low, middle)), xtol=4e-16, rtol=8.9e-16, maxiter=200))]
-    return []
-
-
-def _brighter(stands: Standpoint, moved: Standpoint) -> float:
-    """By how many stops a picture is brighter than it was, at the ISO that it has."""
-    return log2(moved.figures.light.exposure_lux_s / stands.figures.light.exposure_lux_s)
-
-
-def _pairs(
-    stands: Standpoint, wish: Wish, wanted: float, alone: list[LeverMoved], stuck: list[LeverStuck]
-) -> list[LeverMoved]:
-    """Where no lever of the gear's own gives it alone: one as far as the gear goes, and what another adds."""
-    if any(moved.is_owned for moved in alone):
-        return []
-    ends = []
-    for lever in [moved.values[0][0] for moved in alone if moved.is_owned is False] + [
-        stopped.lever for stopped in stuck
-    ]:
-        owned = lever.owned(stands)
-        if owned is None:
-            continue
-        low, high = owned
-        reached = [end for end in (low, high) if lever.span(stands.freed)[0] <= end <= lever.span(stands.freed)[1]]
-        best = min(
-            reached, key=lambda end: _missed(stands.freed, lever.moved(stands.freed, end), wish, wanted), default=None
-        )
-        if best is not None and abs(log(best / lever.value(stands))) > SAME:
-            ends.append((lever, best))
-    pairs = []
-    for first, end in ends:
-        there = first.moved(stands, end)
-        for key in wish.levers:
-            second = LEVERS[key]
-            if (
-                key == first.key
-                or {key, first.key} <= {"focal", "step_back"}
-                or {key, first.key} <= {"format", "frame"}
-            ):
-                continue
-            found = solved(there, wish, second, wanted)
-            if isinstance(found, LeverMoved) and found.is_owned is not False:
-                pairs.append(
-                    LeverMoved(
-                        ((first, end), *found.values), found.stands, found.is_owned, _brighter(stands, found.stands)
-                    )
-                )
-    return pairs
-
-
-def _missed(start: Standpoint, moved: Standpoint, wish: Wish, wanted: float) -> float:
-    (off,) = _off(start, [moved], wish, wanted)
-    return inf if is_unknown(off) else abs(off)
-
-
-WISH_OF_DEMAND = {wish.demand: wish.key for wish in WISHES.values() if wish.demand}
-WISH_OF_FIGURE = {wish.rests_on: wish.key for wish in WISHES.values() if wish.rests_on}
-"""By the demand of a picture, and by the figure of a bench, what may be wanted of it."""

@@ -37,6 +37,8 @@ CONNECTORS = {
     ".",
 }
 LABEL_TOLERANCE = 0.15
+SHORTEST_EQUIVALENT_MM = 8.0
+"""No camera with a small sensor sees as wide as a shorter lens on full frame."""
 
 
 def bare_numbers(part: list[Mention], notes: Notes) -> tuple[list[Mention], list[Mention]]:
@@ -142,6 +144,10 @@ def focal_lengths(scan: Scan, part: list[Mention], focals: list[Mention], side: 
                 notes.say(marker, "what is asked for")
             else:
                 notes.leave(marker)
+            continue
+        is_short = chosen.values[0] < SHORTEST_EQUIVALENT_MM and any(m.kind in {"type", "size"} for m in part)
+        if is_short and any(scan.low(at) == "of" for at in range(marker.last, chosen.first)):
+            notes.say(marker, "what is asked for")  # nothing is as wide: it is the lens's own
             continue
         after_aperture = any(m.kind == "f_number" and m.last == marker.first for m in part)
         after_aperture = after_aperture and not any(m.kind == "f_number" and m.first == marker.last for m in part)

@@ -328,6 +328,8 @@ def _asked_by_look(part: list[Mention], mention: Mention, before: str, after: st
     """Whether a format is the one of which a lens is wanted: "which full frame lens is a 25 mm", "what on mft looks
     like 35".
     """
+    if before in {"on", "in", "for"} and looks_like(part, mention):
+        return True
     lenses = [m.first for m in part if m.kind in LENS | {"iso"}]
     if not lenses or min(lenses) < mention.first:
         # the lens before it is on the format before it: "a 25 mm on mft, which full frame lens is it?"
@@ -336,6 +338,21 @@ def _asked_by_look(part: list[Mention], mention: Mention, before: str, after: st
     if before in {"on", "in"} and after in WHICH and any(m.kind == "format" and m.first > mention.first for m in part):
         return True  # "on mft, what is 50 f/2 full frame?"
     return likened or (before in WHICH and any(m.kind == "format" and m.first > mention.first for m in part))
+
+
+def looks_like(part: list[Mention], mention: Mention) -> bool:
+    """Whether a format stands behind a look that is wanted on it: "which lens gives a 50 mm look on aps-c".
+
+    Parameters
+        part: what was read, in its order
+        mention: of the format
+    Returns
+        True where a focal length and its look stand right before it, and who asks wants it
+    """
+    told = [m for m in part if m.last <= mention.first and m.kind not in {"filler", "prep"}]
+    if len(told) < 3 or told[-1].kind != "concept" or told[-1].text not in {"look", "view", "field", "angle"}:
+        return False
+    return told[-2].kind in {"focal", "bare"} and any(_likens(m) for m in told[:-2])
 
 
 def _likens(mention: Mention) -> bool:

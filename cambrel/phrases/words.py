@@ -63,6 +63,10 @@ def crop_word(scan: Scan, at: int) -> Mention | None:
             ):
                 return Mention("crop", at, end, (scan.value(place),))
     place = at + 2 if scan.low(at + 1) == "x" else at + 1
+    if scan.is_number(at) and scan.low(at + 1) == "x" and scan.is_number(at + 2) and scan.tokens[at + 2].spaced:
+        is_named = at > 0 and scan.low(at - 1) in CONVERTERS
+        if is_named or scan.value(at) in USUAL_CONVERTERS or 0.4 <= scan.value(at) < 1:
+            return Mention("converter", at, at + 2, (scan.value(at),))
     behind = scan.past(scan.past(place + 1, "factor"), "of", ":", "=")
     is_factor = scan.is_number(at) and 0.2 <= scan.value(at) <= 12 and scan.low(at - 1) != "/"
     if is_factor and scan.low(place) == "crop" and not scan.is_number(behind):
@@ -73,7 +77,7 @@ def crop_word(scan: Scan, at: int) -> Mention | None:
         word = scan.low(place)
         if word in CONVERTERS or scan.low(place + 1) in CONVERTERS:
             return Mention("converter", at, place + (1 if word in CONVERTERS else 2), (scan.value(at),))
-        if at and (scan.low(at - 1) in {"+", "with"} or scan.value(at) < 1 or scan.value(at) in USUAL_CONVERTERS):
+        if (at and scan.low(at - 1) in {"+", "with"}) or scan.value(at) < 1 or scan.value(at) in USUAL_CONVERTERS:
             return Mention("converter", at, at + 2, (scan.value(at),))
         if word in ZOOMS:
             return Mention("skip", at, place + 1, text="a zoom ratio")

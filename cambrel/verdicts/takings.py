@@ -6,8 +6,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from cambrel.comparison.brief import SUPPORTS
-from cambrel.comparison.levers import LeverMoved, LeverStuck, Standpoint, Taking
+from cambrel.comparison.levers import Stance
 from cambrel.comparison.slowest_shutter import held_s
+from cambrel.comparison.wishes import LeverMoved, LeverStuck, Taking
 from cambrel.optics.formats import nearest_format
 from cambrel.optics.workings import Figure
 from cambrel.wording import in_words
@@ -19,7 +20,7 @@ NAMED_FORMAT = 0.06
 """A frame whose diagonal is so near to a format's is called by its name."""
 
 
-Saying = Callable[[Standpoint, float, Standpoint], Sentence]
+Saying = Callable[[Stance, float, Stance], Sentence]
 """How a lever is said: from where a rig stands, the value, and the standpoint with it."""
 
 
@@ -33,22 +34,22 @@ class TakingLine:
     costs: tuple[Sentence, ...]
 
 
-def _opened(stands: Standpoint, value: float, moved: Standpoint) -> Sentence:
+def _opened(stands: Stance, value: float, moved: Stance) -> Sentence:
     text = "Open to {value}" if value < stands.f_number else "Stop down to {value}"
     return Sentence(text, {"value": Figure(value, "f")})
 
 
-def _walked(stands: Standpoint, value: float, moved: Standpoint) -> Sentence:
+def _walked(stands: Stance, value: float, moved: Stance) -> Sentence:
     text = "Go {by} nearer, to {value}" if value < stands.distance_m else "Go {by} farther away, to {value}"
     return Sentence(text, {"value": Figure(value, "m"), "by": Figure(abs(value - stands.distance_m), "m")})
 
 
-def _stepped(stands: Standpoint, value: float, moved: Standpoint) -> Sentence:
+def _stepped(stands: Stance, value: float, moved: Stance) -> Sentence:
     figures = {"value": Figure(value, "mm"), "distance": Figure(moved.distance_m, "m")}
     return Sentence("Take {value} and stand {distance} away: the subject stays as large", figures)
 
 
-def _resized(stands: Standpoint, value: float, moved: Standpoint) -> Sentence:
+def _resized(stands: Stance, value: float, moved: Stance) -> Sentence:
     format_ = nearest_format(moved.rig.body.sensor)
     is_named = abs(format_.diagonal_mm / value - 1) <= NAMED_FORMAT
     figures = {
@@ -76,7 +77,7 @@ SAYS: dict[str, Saying] = {
 """By lever, how it is said that it is moved."""
 
 
-def _gear(stands: Standpoint, moved: LeverMoved) -> Sentence | None:
+def _gear(stands: Stance, moved: LeverMoved) -> Sentence | None:
     if moved.is_owned is None:
         return None
     if moved.is_owned:
@@ -91,7 +92,7 @@ def _gear(stands: Standpoint, moved: LeverMoved) -> Sentence | None:
     return Sentence(text, {"end": Figure(end, lever.kind)})
 
 
-def _costs(stands: Standpoint, moved: LeverMoved) -> tuple[Sentence, ...]:
+def _costs(stands: Stance, moved: LeverMoved) -> tuple[Sentence, ...]:
     said = []
     if abs(moved.stops) > LEVEL_STOPS:
         text = (
@@ -114,7 +115,7 @@ def _costs(stands: Standpoint, moved: LeverMoved) -> tuple[Sentence, ...]:
     return tuple(said)
 
 
-def lines_of(stands: Standpoint, taking: Taking) -> list[TakingLine]:
+def lines_of(stands: Stance, taking: Taking) -> list[TakingLine]:
     """What it would take, line by line: levers alone, what the gear has first, then pairs.
 
     Parameters
@@ -130,7 +131,7 @@ def lines_of(stands: Standpoint, taking: Taking) -> list[TakingLine]:
     ]
 
 
-def _does(stands: Standpoint, moved: LeverMoved) -> Sentence:
+def _does(stands: Stance, moved: LeverMoved) -> Sentence:
     """What is done, of two levers as one sentence."""
     text: list[str] = []
     figures: dict[str, Figure] = {}

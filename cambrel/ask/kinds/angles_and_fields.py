@@ -227,7 +227,9 @@ def _focal_to_fit(given: GivenLine) -> Reply:
     )
 
 
-SEEING = frozenset({"phone", "angle", "across", "upright", "diagonally", "field", "view", "focal", "distance", "look"})
+SEEING = frozenset(
+    {"diagonal", "phone", "angle", "across", "upright", "diagonally", "field", "view", "focal", "distance", "look"}
+)
 FITTING = frozenset(
     {
         "phone",
@@ -258,6 +260,7 @@ KINDS = (
         frozenset({"angle", "field", "across"}),
         SEEING,
         weight=1,
+        fits=lambda said: not said.wants_a_look,
     ),
     Kind(
         "focal-for-angle",

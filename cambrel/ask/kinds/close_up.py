@@ -22,6 +22,12 @@ def _scale(value: float) -> str:
     return f"1:{wording.significant(1 / value)}" if value < 1 else f"{wording.significant(value)}:1"
 
 
+def _lost(amount: float) -> str:
+    """How much light is lost, in words."""
+    said = wording.stops(amount)
+    return f"{said} of light {'is' if said.startswith('1' + wording.NBSP) else 'are'} lost"
+
+
 def _effective(given: GivenLine) -> Reply:
     m = given.one("magnification")
     if m is None:
@@ -30,14 +36,11 @@ def _effective(given: GivenLine) -> Reply:
     figures = [AnswerFigure("light lost", lost, "stops"), AnswerFigure("magnification", m, "number")]
     n = given.one("f_number")
     if n is None:
-        says = f"{wording.stops(lost)} of light are lost at {_scale(m)}."
+        says = f"{_lost(lost)} at {_scale(m)}."
         line = working("S", "2 × log₂(1 + m)", lost, "stops", term("m", "magnification", m))
     else:
         effective = float(effective_f_number(n, m))
-        says = (
-            f"{wording.f_number(n)} at {_scale(m)} exposes like {wording.f_number(effective)}: {wording.stops(lost)} of"
-            " light are lost."
-        )
+        says = f"{wording.f_number(n)} at {_scale(m)} exposes like {wording.f_number(effective)}: {_lost(lost)}."
         figures.insert(0, AnswerFigure("effective f-number", effective, "f"))
         line = working("E", "N × (1 + m)", effective, "f", term("N", "f-number", n, "f"), term("m", "magnification", m))
     return Reply(says, tuple(figures), (line,), tuple(given.assumed))

@@ -214,7 +214,7 @@ def _pupil(given: GivenLine) -> Reply:
     return Reply(says, figures, (line,))
 
 
-LENS_AT = frozenset({"distance", "aperture", "focal", "view", "background", "thing", "fit"})
+LENS_AT = frozenset({"look", "distance", "aperture", "focal", "view", "background", "thing", "fit"})
 KINDS = (
     Kind(
         "f-number-for-depth",

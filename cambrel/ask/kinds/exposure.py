@@ -219,6 +219,22 @@ def _filter_for(given: GivenLine) -> Reply:
     return Reply(wording.articled(says), figures, (line,))
 
 
+def _converter(given: GivenLine) -> Reply:
+    """What a converter or a reducer costs or gains."""
+    factor, n = given.sure("converter"), given.one("f_number")
+    amount = 2 * log2(factor)
+    does = "costs" if amount > 0 else "gains"
+    says = (
+        f"It {does} {wording.stops(abs(amount))}: light is spread over {wording.significant(factor**2)} times the area."
+    )
+    figures = [AnswerFigure("stops", abs(amount), "stops")]
+    if n is not None:
+        says = f"{wording.f_number(n)} becomes {wording.f_number(n * factor)}. {says}"
+        figures.append(AnswerFigure("f-number with it", n * factor, "f"))
+    line = working("S", "2 × log₂(k)", amount, "signed", term("k", "factor of the converter", factor))
+    return Reply(says, tuple(figures), (line,))
+
+
 def _polariser(given: GivenLine) -> Reply:
     says = f"About {wording.stops(POLARISER_STOPS)}, from one to two as it is made and turned."
     t = given.one("shutter")
@@ -347,6 +363,16 @@ KINDS = (
         frozenset({"filter"}),
         frozenset({"stops", "shutter", "look", "light"}),
         weight=3,
+    ),
+    Kind(
+        "converter",
+        "What a converter costs",
+        ("converter f_number?",),
+        _converter,
+        ("how many stops does a 1.4x teleconverter cost",),
+        also=frozenset({"converter", "reducer", "effective", "light", "stops", "differ", "aperture"}),
+        fits=lambda said: bool({"effective", "light", "stops"} & said.terms),
+        weight=2,
     ),
     Kind(
         "polariser",

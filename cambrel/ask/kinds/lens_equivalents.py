@@ -8,7 +8,7 @@ from cambrel import wording
 from cambrel.ask.against import same_picture
 from cambrel.ask.answering import ADD_THE_SIZE, answer
 from cambrel.ask.elsewhere import AdvertPart, Equivalent
-from cambrel.ask.question_kind import AnswerFigure, GivenLine, Kind, KindReading, Reply, Terms
+from cambrel.ask.question_kind import SHORTEST_BARE_MM, AnswerFigure, GivenLine, Kind, KindReading, Reply, Terms
 from cambrel.ask.sensors import in_a_sentence
 from cambrel.ask.statement import ASKS_YES_OR_NO, Statement, TypedQuantity
 from cambrel.comparison.brief import Conventions
@@ -149,9 +149,16 @@ def _unsaid(statement: Statement, reading: TextReading) -> list[Mention]:
     """Numbers that nothing calls a focal length: with neither a format nor an f-number, or apart from either."""
     if not statement.bares:
         return []
+    if "iso" in statement.terms and not statement.all("iso"):
+        return statement.bares  # "iso equivalent mft 200": no lens is spoken of
     if not statement.sensors and not any(side.f_number is not None or side.equivalent for side in reading.sides):
         return statement.bares[:1]
-    return [mention for mention in statement.bares if statement.is_apart(mention)]
+    focals = {side.focal_min_mm for side in reading.sides}
+    return [
+        mention
+        for mention in statement.bares
+        if statement.is_apart(mention) or (mention.values[0] in focals and mention.values[0] < SHORTEST_BARE_MM)
+    ]
 
 
 # ---- answers --------------------------------------------------------------------------------------------------------

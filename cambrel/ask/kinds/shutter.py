@@ -72,6 +72,10 @@ def _stars(given: GivenLine) -> Reply:
         f" {'' if label.startswith('by') else 'by '}{label}."
         f" Others say: {', '.join(others)}."
     )
+    asked = given.one("shutter")
+    if asked is not None:
+        is_short = asked <= known[first] * 2**LEVEL_STOPS
+        says = f"{wording.shutter(asked)} is {'short enough' if is_short else 'too long'}: {says}"
     assumed = [*given.assumed, "The sky near the celestial equator is taken, where stars move fastest."]
     if "aperture_pixel" not in known:
         assumed.append("The rule by aperture and pixel needs the f-number and the pixel count.")
@@ -104,7 +108,7 @@ KINDS = (
     Kind(
         "stars",
         "Star seconds",
-        ("focal f_number? sensor? megapixels? pitch?",),
+        ("focal f_number? sensor? megapixels? pitch? shutter?",),
         _stars,
         ("500 rule 20 mm ff", "how long for stars with 14 mm f/2.8 24 mp ff"),
         frozenset({"stars"}),

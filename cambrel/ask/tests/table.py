@@ -565,6 +565,22 @@ TABLE = (
         "which f-number for 20 cm depth of field with 85 mm at 2 m; what aperture gives a depth of field of"
         " 20 cm with 85 mm ff at 2 m | 85mm 2m 20 cm dof f-number",
     ),
+    ("converter", {"stops": 2 * log2(1.4)}, "how many stops does a 1.4x teleconverter cost | light loss 1.4x"),
+    ("converter", {"stops": 2, "f-number with it": 8}, "how much light is lost with a 2x converter at f/4"),
+    ("lens", {"exposes like": 5.6}, "1.4x on 500 f4 | teleconverter 1.4x 500 f/4"),
+    ("lens", {"exposes like": 1.4 * 0.71}, "0.71x 35 f/1.4 mft"),
+    ("lens", lens(4.2, None, "1/2.55"), "equivalent focal length of 4.2 mm on 1/2.55"),
+    ("lens", lens(50, None, "ff", "apsc"), "which lens gives a 50 mm look on aps-c"),
+    ("lens", lens(35, None, "ff", "apsc"), "how do i get 35 mm field of view on aps-c"),
+    ("hand", {"slowest shutter": 1 / 85}, "is 1/60 fast enough for 85 mm ff"),
+    (
+        "focal-to-fit",
+        {"focal length, along the height": lens_for(0.6, 4, 15.6)},
+        "focal length for a person head and shoulders at 4 m on aps-c",
+    ),
+    ("field", {"field, width": field(14, 6, 36)}, "what will 14 mm capture at 6 m on full frame"),
+    ("angle", angles(200, "ff"), "how many degrees does 200 mm ff see; diagonal fov 200 mm ff"),
+    ("stars", {"the 500 rule": 500 / 24}, "star trails 24 mm ff 30 s"),
     ("sunny", {"shutter time": 1 / 400}, "sunny 16 at iso 400; sunny 16 rule iso 400 | sunny 16 iso400"),
     (
         "flash",
@@ -616,6 +632,7 @@ TABLE = (
 )
 
 NOT_ANSWERED = (
+    "iso equivalent mft 200 to full frame",
     "300 dpi",
     "3 m",
     "5 stops ibis",

@@ -9,7 +9,8 @@ from django.test import TestCase
 
 from cambrel.bench.sample_benches import opening_bench
 from cambrel.comparison.engine import compare
-from cambrel.comparison.levers import WISHES, standpoint
+from cambrel.comparison.levers import standpoint
+from cambrel.comparison.wishes import WISHES
 from cambrel.links.benches import decode, encode
 from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.shelf.models import Lens

@@ -18,7 +18,8 @@ from cambrel.comparison.bench import Bench, Slot
 from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import Comparison, compare
 from cambrel.comparison.fit import same_mount
-from cambrel.comparison.levers import AS_SET, WISHES, LeverMoved, Standpoint, Wish, standpoint, taking
+from cambrel.comparison.levers import AS_SET, Stance, standpoint
+from cambrel.comparison.wishes import WISHES, LeverMoved, Wish, taking
 from cambrel.conventions.preferred import preferred_by
 from cambrel.inputs.fields import whole
 from cambrel.links.addresses import bench_address
@@ -167,7 +168,7 @@ def _at_first(wish: Wish, brief: Brief, now: float) -> float:
 def _worked_out(
     bench: Bench,
     comparison: Comparison,
-    stands: Standpoint,
+    stands: Stance,
     wish: Wish,
     now: float,
     text: str,

@@ -21,8 +21,8 @@ from cambrel.bench.sample_benches import opening_bench
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.engine import Comparison, RigFigures, compare
 from cambrel.comparison.fulfilment import fulfilment
-from cambrel.comparison.levers import WISH_OF_DEMAND, WISH_OF_FIGURE
 from cambrel.comparison.status import Status
+from cambrel.comparison.wishes import WISH_OF_DEMAND, WISH_OF_FIGURE
 from cambrel.conventions.preferred import preferred_by
 from cambrel.conventions.questions import OF_FIGURES, question
 from cambrel.inputs.fields import whole

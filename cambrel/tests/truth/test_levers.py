@@ -12,7 +12,8 @@ from django.test import tag
 
 from cambrel.comparison.brief import Brief, Conventions
 from cambrel.comparison.engine import Body, Lens, Rig, compare
-from cambrel.comparison.levers import AS_SET, LEVERS, WISHES, LeverMoved, LeverStuck, solved, standpoint, taking
+from cambrel.comparison.levers import AS_SET, LEVERS, standpoint
+from cambrel.comparison.wishes import WISHES, LeverMoved, LeverStuck, solved, taking
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.optics.quantities import DomainError
 from cambrel.verdicts.takings import lines_of, stuck_says
