@@ -160,9 +160,9 @@ def _shown(wish: Wish, value: float, units: Units) -> str:
 
 
 def _at_first(wish: Wish, brief: Brief, now: float) -> float:
-    """What is wanted where nobody typed it: what the picture says, if that is not so already."""
+    """What is wanted where nobody typed it: what the picture says, where there is less of it now."""
     said = wish.of_brief(brief)
-    return now * wish.first if said is None or abs(said / now - 1) < SAME else said
+    return now * wish.first if said is None or said < now * (1 + SAME) else said
 
 
 def _worked_out(
