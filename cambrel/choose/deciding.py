@@ -8,8 +8,10 @@ from functools import cached_property
 from itertools import combinations
 from math import isnan, log2
 from typing import Any
+from urllib.parse import urlencode
 
 from django.contrib.auth.models import AnonymousUser
+from django.urls import reverse
 
 from cambrel import wording
 from cambrel.briefs.models import SavedBrief
@@ -19,13 +21,16 @@ from cambrel.choose.packing import Packed
 from cambrel.comparison.bench import Bench, Slot, Task
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.engine import RigFigures
+from cambrel.comparison.fulfilment import Check
 from cambrel.comparison.marks import settings_of
 from cambrel.comparison.status import Status
+from cambrel.comparison.wishes import WISH_OF_DEMAND
 from cambrel.decisions.choice import MOST_PICTURES, Choice
 from cambrel.decisions.kits import AT_BEST, BestRig, PictureShare, choose, limits, makes, share_made
 from cambrel.decisions.sureness import Sure, Sureness, sure_of
 from cambrel.decisions.trades import KitSums, foremost, says_better, says_first, says_trade
 from cambrel.links.addresses import bench_address
+from cambrel.links.benches import encode
 from cambrel.owners.models import User
 from cambrel.pictures.shots import HEIGHTS, rig_shot
 from cambrel.pictures.views import address
@@ -110,6 +115,14 @@ class CellShown:
     lacks: str
     picture: str
     bench: str
+    take: str
+    """Where it is said what that would take, where it is not met."""
+
+
+def _take(bench: Bench, check: Check | None) -> str:
+    """Where the levers stand for what decides, if there are any for it."""
+    wish = "" if check is None or check.status == Status.DOES else WISH_OF_DEMAND.get(check.key, "")
+    return f"{reverse('bench:take')}?{urlencode({'b': encode(bench), 'of': wish, 'rig': 0})}" if wish else ""
 
 
 def _line(share: float, limit: str) -> str:
@@ -236,6 +249,7 @@ class Decision:
                 else ""
             ),
             bench=bench_address(bench),
+            take=_take(bench, check),
         )
 
     def sureness(self) -> Iterator[str]:

@@ -20,6 +20,7 @@ from cambrel.comparison.bench import Task
 from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import compare
 from cambrel.comparison.fulfilment import fulfilment
+from cambrel.comparison.status import Status
 from cambrel.links.benches import decode, encode, encode_brief
 from cambrel.optics.stops import ISOS
 from cambrel.owners.models import User
@@ -53,6 +54,16 @@ class ChooseTests(ShelfTestCase):
                     self.assertIn(iso, {stop.typed for stop in ISOS})
                     self.assertLess(abs(log2(comparison.first.settings.iso / iso)), 0.2)
                     self.assertEqual(self.client.get(cell.bench).status_code, 200)
+
+    def test_what_just_falls_short_leads_to_what_it_would_take(self):
+        cells = [cell for _, _, row, _ in self.page().context["rows"] for cell in row]
+        leads = [cell for cell in cells if cell.take]
+        self.assertTrue(leads)
+        self.assertFalse([cell for cell in leads if cell.status == Status.DOES])
+        for cell in leads[:4]:
+            page = self.client.get(cell.take)
+            self.assertEqual(page.status_code, 200, cell.says)
+            self.assertTrue(page.context["shown"] or page.context["stuck"], cell.says)
 
     def test_a_cell_says_how_clean_and_how_sharp_against_what_is_asked(self):
         page = self.page()
