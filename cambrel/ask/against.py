@@ -14,13 +14,14 @@ from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT, lis
 
 
 def _light_stops(a: AdvertPart, b: AdvertPart) -> float | None:
-    """By how many stops b gathers more light in the whole picture than a, at one shutter time; None where it is not
-    known.
+    """By how many stops b gathers more light in the whole picture than a, each for its time where both say one; None
+    where it is not known.
     """
     if a.short is None or b.short is None:
         return None
     numbers = [effective(part.short or 0.0, part.low_mm, part.distance_m) for part in (a, b)]
-    return aperture_stops(numbers[0], numbers[1]) + log2(b.sensor.area_mm2 / a.sensor.area_mm2)
+    longer = log2(b.shutter_s / a.shutter_s) if a.shutter_s and b.shutter_s else 0.0
+    return aperture_stops(numbers[0], numbers[1]) + log2(b.sensor.area_mm2 / a.sensor.area_mm2) + longer
 
 
 def _pupil_stops(a: AdvertPart, b: AdvertPart) -> float | None:

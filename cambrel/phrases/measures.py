@@ -173,8 +173,10 @@ def exposure_value(scan: Scan, at: int) -> Mention | None:
     """
     if scan.low(at) == "ev" and scan.is_number(at + 1) and scan.glued(at + 1) and scan.value(at + 1) == 100:
         return Mention("concept", at, at + 2, text="ev")  # EV at ISO 100
-    if scan.low(at) in {"ev", "lv"}:
-        place = scan.past(at + 1, "=", ":", "of")
+    is_spelled = scan.low(at) in {"light", "exposure"} and scan.low(at + 1) == "value"
+    if scan.low(at) in {"ev", "lv"} or is_spelled:
+        at_number = at + 2 if is_spelled else at + 1
+        place = scan.past(at_number, "=", ":", "of")
         is_below = scan.low(place) == "-" and scan.is_number(place + 1)
         place += is_below
         if scan.is_number(place) and scan.value(place) <= 30 and scan.low(place + 1) not in MM:

@@ -150,7 +150,9 @@ def _split(mentions: list[Mention]) -> list[list[Mention]]:
             if all(_is_lens(part, sure=strength == "strong") for part in parts):
                 return parts
             # "400 mm 45 MP ff vs 20 MP mft": one lens on two cameras
-            if strength == "strong" and _is_lens(parts[0], sure=True) and _is_camera(parts[1]):
+            if strength == "strong" and any(
+                _is_lens(one, sure=True) and _is_camera(other) for one, other in (parts, parts[::-1])
+            ):
                 return parts
     return _alternating(mentions)
 

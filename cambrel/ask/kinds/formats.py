@@ -9,7 +9,7 @@ from django.urls import reverse
 
 from cambrel import wording
 from cambrel.ask.question_kind import AnswerFigure, GivenLine, Kind, Reply
-from cambrel.ask.statement import ASKS_YES_OR_NO
+from cambrel.ask.statement import ASKS_YES_OR_NO, Statement
 from cambrel.optics.formats import CROP_MEASURES, FULL_FRAME, Sensor, TwoFrames, covers, crop_factor
 from cambrel.optics.light import stops
 from cambrel.optics.workings import Working, term, working
@@ -133,6 +133,10 @@ def _pixel_size(given: GivenLine) -> Reply:
 
 
 def _circle(given: GivenLine) -> Reply:
+    if len(given.sensors) < 2:
+        needed = given.sensor.diagonal_mm
+        says = f"At least {wording.focal(needed)}: from corner to corner of {given.named.called}."
+        return Reply(says, (AnswerFigure("circle that it has to light", needed, "mm"),), (), tuple(given.assumed))
     made, used = given.sensors[:2]
     circle, needed = made.sensor.diagonal_mm, used.sensor.diagonal_mm
     sizes = (
@@ -165,6 +169,13 @@ def _normal(given: GivenLine) -> Reply:
     return Reply(says, (AnswerFigure("focal length", diagonal, "mm"),), (line,), tuple(given.assumed))
 
 
+def _is_of_a_frame(said: Statement) -> bool:
+    """Whether it is the frame that is asked about, and neither what a lens sees on it nor what a crop leaves."""
+    if said.all("megapixels") and "cropped" in said.terms:
+        return False
+    return "field" not in said.terms or (said.says("width", "wide") and not said.says("view", "fov", "see", "sees"))
+
+
 KINDS = (
     Kind(
         "format",
@@ -172,8 +183,8 @@ KINDS = (
         ("sensor megapixels?", "crop"),
         _size,
         ("how big is a one-inch sensor", "crop factor of 1/2.3", "mft"),
-        also=frozenset({"size", "crop_factor", "area", "diagonal", "light", "format", "cropped"}),
-        fits=lambda said: not (said.all("megapixels") and "cropped" in said.terms),
+        also=frozenset({"field", "size", "crop_factor", "area", "diagonal", "light", "format", "cropped"}),
+        fits=_is_of_a_frame,
     ),
     Kind(
         "formats",
@@ -198,7 +209,7 @@ KINDS = (
     Kind(
         "covers",
         "Whether a lens made for one format covers another",
-        ("sensor sensor",),
+        ("sensor sensor?",),
         _circle,
         ("does an aps-c lens cover full frame",),
         frozenset({"covers"}),

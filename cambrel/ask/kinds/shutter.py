@@ -5,6 +5,7 @@ from __future__ import annotations
 from cambrel import wording
 from cambrel.ask.answer_benches import on_bench, slot_of
 from cambrel.ask.question_kind import AnswerFigure, GivenLine, Kind, Reply
+from cambrel.ask.statement import Statement
 from cambrel.optics.quantities import is_unknown
 from cambrel.optics.stars import STAR_SCHOOLS, UnderStars
 from cambrel.optics.steadiness import HAND_SCHOOLS, Held
@@ -92,6 +93,12 @@ def _stars(given: GivenLine) -> Reply:
     )
 
 
+def _is_held(said: Statement) -> bool:
+    """Whether it is about a hand: by its words, or by stops of a stabiliser beside a shutter."""
+    steadied = bool(said.all("stops")) and (bool(said.all("shutter")) or "shutter" in said.terms)
+    return "hand" in said.terms or {"steadied", "shutter"} <= said.terms or steadied
+
+
 SPEED = frozenset({"shutter", "focal", "distance", "aperture", "look"})
 KINDS = (
     Kind(
@@ -100,10 +107,9 @@ KINDS = (
         ("focal sensor? stops? f_number? shutter?",),
         _hand,
         ("slowest handheld shutter 200 mm mft", "handheld 300 mm ff 5 stops ibis"),
-        frozenset({"hand", "steadied"}),
-        SPEED | {"stops"},
+        also=SPEED | {"stops", "hand", "steadied"},
         weight=1,
-        fits=lambda said: "hand" in said.terms or bool({"steadied", "shutter"} <= said.terms),
+        fits=_is_held,
     ),
     Kind(
         "stars",

@@ -581,6 +581,17 @@ TABLE = (
     ("field", {"field, width": field(14, 6, 36)}, "what will 14 mm capture at 6 m on full frame"),
     ("angle", angles(200, "ff"), "how many degrees does 200 mm ff see; diagonal fov 200 mm ff"),
     ("stars", {"the 500 rule": 500 / 24}, "star trails 24 mm ff 30 s"),
+    (
+        "lenses",
+        {"A: focal length there": 500, "B: focal length there": 500 * crop("apsc")},
+        "45mp ff vs 26mp apsc at 500mm",
+    ),
+    ("hand", {"slowest shutter": 8 / (200 * crop("mft"))}, "shutter for 200mm mft with 3 stops"),
+    ("hand", {"slowest shutter": 16 / 50}, "can i shoot 1/15 with 50 mm ff and 4 stops"),
+    ("format", {"width": 17.3}, "how wide is a micro four thirds sensor in mm; width of a micro four thirds sensor"),
+    ("format", {"area": area("mft")}, "mft sensor area mm2"),
+    ("covers", {"circle that it has to light": diagonal("ff")}, "image circle for full frame"),
+    ("light", {"shutter time at f/8": 64 / 2**12 / 4}, "light value 12 at iso 400"),
     ("sunny", {"shutter time": 1 / 400}, "sunny 16 at iso 400; sunny 16 rule iso 400 | sunny 16 iso400"),
     (
         "flash",

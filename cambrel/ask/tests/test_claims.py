@@ -108,3 +108,8 @@ class ClaimTests(TestCase):
         same = 20 * area("ff") / area("mft")
         self.assertIn("the same pixels on the subject", says(f"400 mm {same:.4f} mp ff vs 400 mm 20 mp mft").lower())
         self.assertNotIn("pixels", says("400 mm ff vs 400 mm mft"))
+
+    def test_two_times_are_two_amounts_of_light(self):
+        self.assertIn("A gathers 2 stops more light", says("50 f/2 ff 1/125 vs 50 f/2 ff 1/500"))
+        self.assertIn("B gathers 2 stops more light", says("50 f/2 ff 1/500 vs 50 f/2 ff 1/125"))
+        self.assertIn("the same picture", says("50 f/2 ff 1/125 vs 50 f/2 ff 1/125"))
