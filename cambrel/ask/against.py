@@ -9,8 +9,11 @@ from cambrel.ask.elsewhere import AdvertPart, effective, same_pupil_f_number, sa
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.rig import aperture_stops
 from cambrel.conventions.home import home_name
-from cambrel.optics.formats import FORMATS
+from cambrel.optics.formats import FORMATS, crop_factor
 from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, LEVEL_WEIGHT, listed
+
+NEAR_VIEW = 0.05
+"""By what share of the focal length two views may differ and still be nearly the same."""
 
 
 def _light_stops(a: AdvertPart, b: AdvertPart) -> float | None:
@@ -40,12 +43,12 @@ def _views(part: AdvertPart, conventions: Conventions, there: str = "") -> tuple
     return short, long
 
 
-def _frame_alike(a: AdvertPart, b: AdvertPart, conventions: Conventions) -> bool:
-    """Whether both see the same, at either end."""
+def _frame_alike(a: AdvertPart, b: AdvertPart, conventions: Conventions, level: float = LEVEL_VIEW) -> bool:
+    """Whether both see the same, at either end, to a share of the focal length."""
     mine, others = _views(a, conventions), _views(b, conventions)
     if mine is None or others is None:
         return False
-    return all(max(one / other, other / one) - 1 <= LEVEL_VIEW for one, other in zip(mine, others, strict=True))
+    return all(max(one / other, other / one) - 1 <= level for one, other in zip(mine, others, strict=True))
 
 
 def against(a: AdvertPart, b: AdvertPart, conventions: Conventions) -> str:
@@ -78,14 +81,40 @@ def against(a: AdvertPart, b: AdvertPart, conventions: Conventions) -> str:
     return ". ".join(part[0].upper() + part[1:] for part in said) + "."
 
 
-def same_picture(a: AdvertPart, b: AdvertPart, conventions: Conventions) -> bool:
-    """Whether two take the same picture as far as both are said: the view, and where both say an f-number the
-    opening.
+def less_depth(a: AdvertPart, b: AdvertPart, conventions: Conventions) -> str:
+    """Which of two that do not frame alike has less depth of field: framed alike by their distance, f-number times crop
+    factor decides while the subject is near; from the same place, that over the square of the equivalent focal length.
+    Where both say the same it holds at any distance.
+    """
+    views = _views(a, conventions), _views(b, conventions)
+    if views[0] is None or views[1] is None or a.short is None or b.short is None or a.distance_m or b.distance_m:
+        return ""
+    if _frame_alike(a, b, conventions) or any(view[0] != view[1] for view in views if view):
+        return ""
+    crops = [crop_factor(part.sensor, by=conventions.crop_by) for part in (a, b)]
+    framed = aperture_stops(a.short * crops[0], b.short * crops[1])
+    placed = framed + 4 * log2(views[1][0] / views[0][0])
+    near, there = (("B" if by > 0 else "A") if abs(by) > LEVEL_STOPS else "" for by in (framed, placed))
+    if near == there:
+        head = f"{near} has less" if near else "Both have about the same"
+        return f"{head} depth of field, framed alike or from the same place."
+    said = [f"From the same place {there} has less depth of field."] if there else []
+    said += [f"Framed alike and near, {near} has less depth of field."] if near else []
+    return " ".join(said)
+
+
+def same_picture(a: AdvertPart, b: AdvertPart, conventions: Conventions) -> str:
+    """Whether two take the same picture as far as both are said, Yes, Nearly or No: the view, and where both say an
+    f-number the opening. Nearly is a view that a step to or fro makes up for.
     """
     stops, pupil = _light_stops(a, b), _pupil_stops(a, b)
     if a.low_mm is None or b.low_mm is None:
-        return stops is not None and abs(stops) <= LEVEL_STOPS
-    return _frame_alike(a, b, conventions) and (pupil is None or abs(pupil) <= LEVEL_STOPS)
+        return "Yes" if stops is not None and abs(stops) <= LEVEL_STOPS else "No"
+    if pupil is not None and abs(pupil) > LEVEL_STOPS:
+        return "No"
+    if _frame_alike(a, b, conventions):
+        return "Yes"
+    return "Nearly" if _frame_alike(a, b, conventions, NEAR_VIEW) else "No"
 
 
 def _on_subject(a: AdvertPart, b: AdvertPart) -> str:

@@ -192,12 +192,15 @@ def focal_lengths(scan: Scan, part: list[Mention], focals: list[Mention], side: 
 
 def _asks(scan: Scan, part: list[Mention], marker: Mention, right: Mention | None, left: Mention | None) -> bool:
     """Whether the word asks for an equivalent and states none: before a lens on its format, or behind that format, away
-    from the focal length.
+    from the focal length, or at the end of "mft 25 mm f/1.4 equivalent".
     """
     formats = [m for m in part if m.kind in {"format", "crop"}]
     if scan.low(marker.last) == "of":
         return any(m.first > marker.last for m in formats)
     since = left.last if left else 0
+    ends = part[-1] is marker and any(m.kind == "f_number" and since <= m.first for m in part)
+    if left and ends and any(m.kind in {"format", "type"} and m.last == left.first for m in part):
+        return True
     return right is None and any(since <= m.first and m.last <= marker.first for m in formats)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from cambrel import wording
-from cambrel.ask.against import same_picture
+from cambrel.ask.against import less_depth, same_picture
 from cambrel.ask.answering import ADD_THE_SIZE, answer
 from cambrel.ask.elsewhere import AdvertPart, Equivalent
 from cambrel.ask.question_kind import SHORTEST_BARE_MM, AnswerFigure, GivenLine, Kind, KindReading, Reply, Terms
@@ -238,7 +238,9 @@ def _against(given: GivenLine) -> Reply:
     says = line.says
     first = given.statement.scan.low(0)
     if len(line.sides) == 2 and first in ASKS_YES_OR_NO and not given.statement.says(*OF_DEGREE):
-        says = f"{'Yes' if same_picture(*line.sides, given.terms.conventions) else 'No'}. {says}"
+        says = f"{same_picture(*line.sides, given.terms.conventions)}. {says}"
+    if len(line.sides) == 2 and "depth" in given.statement.terms:
+        says = " ".join(filter(None, (less_depth(*line.sides, given.terms.conventions), says)))
     figures = tuple(
         replace(figure, name=f"{letter}: {figure.name}")
         for letter, side in zip("ABC", line.sides, strict=False)

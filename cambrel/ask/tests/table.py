@@ -177,6 +177,11 @@ TABLE = (
     ),
     (
         "lenses",
+        {"A: focal length there": 25 * crop("mft"), "B: focal length there": 85},
+        "which has shallower depth of field 25 f/1.4 mft or 85 f/1.8 ff | shallower dof 25 1.4 m43 or 85 1.8 ff",
+    ),
+    (
+        "lenses",
         {"A: f-number of the same depth and light": 2.8 * crop("mft"), "B: f-number of the same depth and light": 5.6},
         "is f/2.8 on mft f/5.6 on ff",
     ),
@@ -252,7 +257,8 @@ TABLE = (
     (
         "formats",
         {"area: medium format 44 x 33, full frame": area("44") / area("ff")},
-        "44x33 vs ff; how much larger is medium format than full frame",
+        "44x33 vs ff; how much larger is medium format than full frame; how much more light does medium format get"
+        " than full frame at the same f-number",
     ),
     (
         "formats",

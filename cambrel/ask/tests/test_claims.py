@@ -60,7 +60,9 @@ class ClaimTests(TestCase):
         for f, n, word in (
             (50, 1.4 * k, "Yes"),
             (50 * 1.009, 1.4 * k, "Yes"),
-            (50 * 1.02, 1.4 * k, "No"),
+            (50 * 1.02, 1.4 * k, "Nearly"),
+            (50 * 1.049, 1.4 * k, "Nearly"),
+            (50 * 1.051, 1.4 * k, "No"),
             (50, 1.4 * k * 1.05, "Yes"),
             (50, 1.4 * k * 1.07, "No"),
         ):
@@ -68,6 +70,26 @@ class ClaimTests(TestCase):
         self.begins("Yes", "does a 25mm f/1.4 on mft equal 50 on full frame")
         self.begins("No", "does a 25mm f/1.4 on mft equal 60 on full frame")
         self.assertFalse(says("is 25 f/1.4 on mft faster than 50 f/1.8 on ff").startswith(("Yes", "No")))
+
+    def test_which_of_two_views_has_less_depth(self):
+        """f-number times crop factor where both frame alike and near, over the focal length squared from one place."""
+        sixth, k = 2 ** (1 / 12), crop("mft")
+        asked = "which has less depth of field: 25 mm f/1.4 on mft or {:.4f} mm f/{:.4f} on ff"
+        both, place = "{} has less depth of field, framed alike or from the same place. A frames", "From the same place"
+        near = "Framed alike and near, {} has less depth of field. A frames"
+        for focal, ratio, head in (
+            (85, 0.99 / sixth, both.format("B")),
+            (85, 1.01 / sixth, f"{place} B has less depth of field. A frames"),
+            (85, 0.99 * sixth, f"{place} B has less depth of field. A frames"),
+            (85, 1.01 * sixth, f"{place} B has less depth of field. {near.format('A')}"),
+            (24, 1.01 * sixth, both.format("A")),
+            (24, 0.99 / sixth, f"{place} A has less depth of field. {near.format('B')}"),
+            (50 * 1.030, 1, f"{place} B has less depth of field. A frames"),
+            (50 * 1.028, 1, "Both have about the same depth of field, framed alike or from the same place."),
+        ):
+            self.begins(head, asked.format(focal, 1.4 * k * ratio))
+        self.begins("A frames", "25 mm f/1.4 on mft or 85 mm f/1.8 on ff")
+        self.assertNotIn("depth", says("which has less depth of field: 24-70 f/2.8 ff or 12-40 f/2.8 mft"))
 
     def test_whether_pixels_are_enough_for_a_print(self):
         for dots, words in ((300, "enough for a print"), (299.6, "enough for a print"), (299, "softer than 300")):

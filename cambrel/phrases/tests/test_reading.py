@@ -154,6 +154,7 @@ ASKED = (
     ("full frame 24-70 f4 to mft", side((24, 70), 4, format=FF), MFT),
     ('35mm equivalent of a 7mm f/1.8 lens on 1/1.3" sensor', side(7, 1.8, type_designation="1/1.3"), FF),
     ("50 1.8 mft equivalent", side(50, 1.8), MFT),
+    ("mft 25 mm f/1.4 equivalent", side(25, 1.4, format=MFT), None),
 )  # fmt: skip
 
 
