@@ -167,10 +167,14 @@ class GivenLine:
     @property
     def circle_mm(self) -> float | None:
         """What counts as sharp on its sensor, by the school in force; None where the pixels have to be known."""
+        return self.circle_of(self.sensor)
+
+    def circle_of(self, sensor: Sensor) -> float | None:
+        """The same on any sensor."""
         long_side, away = SHOWN
         conventions = self.terms.conventions
         return circle_of_confusion_mm(
-            self.sensor,
+            sensor,
             conventions.criterion,
             shown_long_side_mm=long_side,
             viewing_distance_mm=away,

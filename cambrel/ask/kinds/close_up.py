@@ -5,7 +5,9 @@ from __future__ import annotations
 from cambrel import wording
 from cambrel.ask.answer_benches import on_bench, slot_of
 from cambrel.ask.question_kind import AnswerFigure, GivenLine, Kind, Reply
+from cambrel.ask.statement import TypedQuantity
 from cambrel.comparison.brief import Brief
+from cambrel.optics.closeup import extension_tube_mm, tube_light_stops
 from cambrel.optics.formats import FULL_FRAME, crop_factor
 from cambrel.optics.geometry import (
     field_size_m,
@@ -116,6 +118,49 @@ def _magnification(given: GivenLine) -> Reply:
     )
 
 
+def _tube(given: GivenLine) -> Reply:
+    """A tube behind a lens set to infinity: how long it has to be, or how large that makes things."""
+    focals = [quantity.value for quantity in _lens_first(given)]
+    f, m = focals[0], given.one("magnification")
+    if m is None:
+        m = focals[1] / f
+        says = f"{_scale(m)}: {wording.focal(focals[1])} of tube behind {wording.focal(f)}"
+        figure = AnswerFigure("magnification", m, "number")
+        terms = (term("t", "length of the tube", focals[1], "mm"), term("f", "focal length", f, "mm"))
+        line = working("m", "t / f", m, "number", *terms)
+    else:
+        length = float(extension_tube_mm(f, 0.0, m))
+        says = f"{wording.focal(length)} of tube makes {_scale(m)} behind {wording.focal(f)}"
+        figure = AnswerFigure("length of the tube", length, "mm")
+        terms = (term("m", "magnification", m), term("f", "focal length", f, "mm"))
+        line = working("t", "m × f", length, "mm", *terms)
+    lost = float(tube_light_stops(0.0, m))
+    u = float(object_distance_for_magnification_m(f, m))
+    says = (
+        f"{says}. {_lost(lost)[:1].upper()}{_lost(lost)[1:]}, and the subject is {given.write(u, 'm')} from the lens."
+    )
+    figures = (figure, AnswerFigure("light lost", lost, "stops"), AnswerFigure("distance from the lens", u, "m"))
+    return Reply(says, figures, (line,), ("The lens is set to infinity. Its own close focus adds to the tube.",))
+
+
+def _lens_first(given: GivenLine) -> list[TypedQuantity]:
+    """The focal length of the lens, and then the length of the tube: that stands nearest to its word, first before it,
+    or behind "tube of".
+    """
+    scan = given.statement.scan
+    words = [mention for mention in given.statement.concepts if mention.text == "tube"]
+
+    def away(quantity: TypedQuantity) -> tuple[int, bool]:
+        said, gaps = quantity.mention, []
+        for word in words:
+            is_before = said.first < word.first
+            gap = word.first - said.last if is_before else said.first - word.last - (scan.low(word.last) == "of")
+            gaps.append((gap, not is_before))
+        return min(gaps)
+
+    return sorted(given.quantities["focal"], key=away, reverse=True)
+
+
 KINDS = (
     Kind(
         "effective",
@@ -131,6 +176,16 @@ KINDS = (
         frozenset({"macro", "magnified", "aperture", "light", "distance", "stops", "look"}),
         weight=2,
         fits=lambda said: bool(said.all("magnification")) or bool(said.all("distance") or said.all("length")),
+    ),
+    Kind(
+        "tube",
+        "Extension tubes",
+        ("focal magnification sensor?", "focal focal sensor?"),
+        _tube,
+        ("extension tube for 1:2 with 50 mm", "magnification of a 25 mm tube on 50 mm"),
+        frozenset({"tube"}),
+        frozenset({"macro", "magnified", "size", "effective", "light", "look", "shutter"}),
+        weight=3,
     ),
     Kind(
         "macro",

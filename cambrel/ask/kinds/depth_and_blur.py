@@ -245,7 +245,7 @@ KINDS = (
         _depth,
         ("dof 85 mm f/1.8 ff at 2 m",),
         frozenset({"depth"}),
-        LENS_AT | {"size"},
+        LENS_AT | {"size", "macro"},
         {"distance": "at 2 m", "f_number": "f/2.8"},
         weight=1,
     ),

@@ -413,6 +413,33 @@ TABLE = (
     ),
     # ---- close up
     (
+        "circle",
+        {"diagonal / 1500": diagonal("mft") / 1500, "0.030 mm on full frame": 0.03 / crop("mft")},
+        "circle of confusion mft; what is the circle of confusion on mft | coc m43; circle of confusoin mft",
+    ),
+    ("circle", {"two pixels": 2e-3 * pitch(24, "ff")}, "coc 24 mp ff; circle of confusion for 24 mp full frame"),
+    (
+        "depth-formats",
+        {
+            "framed alike: Micro Four Thirds, full frame": crop("mft"),
+            "one lens from one place: Micro Four Thirds, full frame": 1 / crop("mft"),
+        },
+        "depth of field mft against full frame; does mft have more depth of field than full frame | dof m43 vs ff",
+    ),
+    (
+        "tube",
+        {"length of the tube": 25, "light lost": 2 * log2(1.5), "distance from the lens": 0.15},
+        "extension tube for 1:2 with 50 mm; how long an extension tube for 1:2 with a 50 mm lens | tube 1:2 50mm",
+    ),
+    (
+        "tube",
+        {"magnification": 0.5, "distance from the lens": 0.15},
+        "magnification of a 25 mm tube on 50 mm; what is the magnification of a 50 mm lens with a 25 mm extension tube"
+        " | 25mm tube 50mm lens; 50mm with tube of 25mm",
+    ),
+    ("tube", {"magnification": 0.36}, "magnification of a 36 mm extension tube on a 100 mm lens"),
+    ("depth", sharp(90, 11, 1, "apsc"), "dof at 1 m 90 mm macro f/11 aps-c | dof 1m 90mm macro f11 apsc"),
+    (
         "effective",
         {"effective f-number": 5.6, "light lost": 2},
         "effective aperture of f/2.8 at 1:1; effective f-number at 1:1 of f/2.8 | efective aperture f/2.8"

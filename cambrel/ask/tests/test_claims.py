@@ -91,6 +91,31 @@ class ClaimTests(TestCase):
         self.begins("A frames", "25 mm f/1.4 on mft or 85 mm f/1.8 on ff")
         self.assertNotIn("depth", says("which has less depth of field: 24-70 f/2.8 ff or 12-40 f/2.8 mft"))
 
+    def test_depth_of_two_formats(self):
+        k = crop("mft")
+        self.begins("Yes", "does mft have more depth of field than full frame")
+        self.begins("No", "does full frame have more depth of field than mft")
+        self.begins("Yes", "does full frame have less depth of field than mft")
+        self.begins("No", "does mft have less depth of field than full frame")
+        smaller, larger = says("depth of field mft against full frame"), says("depth of field full frame against mft")
+        self.assertIn(f"{k:.3g} times the depth of field of full frame: what stopping down by 2", smaller)
+        self.assertIn(f"one place it has {1 / k:.3g} times", smaller)
+        self.assertIn("opening up by", larger)
+        for factor, is_level in ((1.049, True), (1.051, False), (1 / 1.049, True), (1 / 1.053, False)):
+            size = f"{36 / factor:.4f} x {24 / factor:.4f}"
+            said = says(f"depth of field {size} mm against full frame")
+            self.assertEqual("about the same depth of field" in said, is_level, said)
+            self.begins("Yes" if factor > 1 and not is_level else "No", f"does {size} mm have more dof than full frame")
+
+    def test_which_circle_is_first_and_what_needs_the_pixels(self):
+        self.begins("0.0144 mm on Micro Four Thirds, 1/1500", "circle of confusion mft")
+        self.assertNotIn("two pixels", says("coc ff"))
+        self.assertIn("0.012 mm (two pixels)", says("coc 24 mp ff"))
+        needed = "pixel count is needed"
+        self.assertIn(needed, says("coc ff", criterion="two_pixels"))
+        self.assertIn("0.012 mm on full frame, two pixels", says("coc 24 mp ff", criterion="two_pixels"))
+        self.assertIn(needed, says("depth of field mft against full frame", criterion="two_pixels"))
+
     def test_whether_pixels_are_enough_for_a_print(self):
         for dots, words in ((300, "enough for a print"), (299.6, "enough for a print"), (299, "softer than 300")):
             self.assertIn(words, says(f"{(dots * 20) ** 2 / 1.5 / 1e6:.5f} mp printed at 50.8 x 33.86667 cm"))
