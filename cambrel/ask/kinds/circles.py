@@ -63,9 +63,9 @@ def _depths(given: GivenLine) -> Reply:
     else:
         stopped = "stopping down" if framed > 1 else "opening up"
         says = (
-            f"Framed alike, near by, and at the same f-number {one.called} has {wording.significant(framed)} times the"
+            f"Framed alike, near by, and at the same f-number {one.called} has {wording.times(framed)} the"
             f" depth of field of {second}: what {stopped} by {wording.stops(abs(2 * log2(framed)))} does there."
-            f" With one lens from one place it has {wording.significant(placed)} times."
+            f" With one lens from one place it has {wording.times(placed)} the depth."
         )
     if given.statement.scan.low(0) in ASKS_YES_OR_NO:
         is_so = not is_level and (framed < 1) == given.statement.says(*LESS)

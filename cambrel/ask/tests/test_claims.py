@@ -92,15 +92,18 @@ class ClaimTests(TestCase):
         self.assertNotIn("depth", says("which has less depth of field: 24-70 f/2.8 ff or 12-40 f/2.8 mft"))
 
     def test_depth_of_two_formats(self):
-        k = crop("mft")
         self.begins("Yes", "does mft have more depth of field than full frame")
         self.begins("No", "does full frame have more depth of field than mft")
         self.begins("Yes", "does full frame have less depth of field than mft")
         self.begins("No", "does mft have less depth of field than full frame")
-        smaller, larger = says("depth of field mft against full frame"), says("depth of field full frame against mft")
-        self.assertIn(f"{k:.3g} times the depth of field of full frame: what stopping down by 2", smaller)
-        self.assertIn(f"one place it has {1 / k:.3g} times", smaller)
-        self.assertIn("opening up by", larger)
+        smaller, larger = says("depth of field mft against full frame"), says("depth of field full frame against aps-c")
+        self.assertIn("has twice the depth of field of full frame: what stopping down by 2 stops", smaller)
+        self.assertIn("With one lens from one place it has half the depth.", smaller)
+        k = crop("apsc")
+        self.assertIn(
+            f"has {1 / k:.2f} times the depth of field of APS-C: what opening up by {2 * log2(k):.1f}", larger
+        )
+        self.assertIn(f"it has {k:.1f} times the depth.", larger)
         for factor, is_level in ((1.049, True), (1.051, False), (1 / 1.049, True), (1 / 1.053, False)):
             size = f"{36 / factor:.4f} x {24 / factor:.4f}"
             said = says(f"depth of field {size} mm against full frame")
