@@ -333,6 +333,9 @@ def _asked_by_look(part: list[Mention], mention: Mention, before: str, after: st
     if before in {"on", "in", "for"} and looks_like(part, mention):
         return True
     lenses = [m.first for m in part if m.kind in LENS | {"iso"}]
+    is_alone = sum(m.kind == "format" for m in part) == 1
+    if lenses and is_alone and before in {"with", "using"} and any(_likens(m) and m.last <= min(lenses) for m in part):
+        return True  # "the same blur as 85 f/1.4 with mft"
     if not lenses or min(lenses) < mention.first:
         # the lens before it is on the format before it: "a 25 mm on mft, which full frame lens is it?"
         return before in WHICH and any(m.kind == "format" and m.first < mention.first for m in part)

@@ -200,7 +200,7 @@ FIRST_WORDS, REACH = 6, 16
 
 def _speaks_of_a_crop(scan: Scan, at: int) -> bool:
     """Whether "crop" at a place is what is done to a frame, or its factor, and no name of a format."""
-    if scan.low(at + 1) in {"of", "to", "mode", "by", "factor", "in", "down"} and scan.low(at + 1) != "in":
+    if scan.low(at + 1) in {"of", "to", "mode", "by", "factor", "down"} or scan.is_number(at + 1):
         return True
     named = next((m.kind for m in reversed(scan.mentions) if m.kind not in {"filler", "concept"}), "")
     return named in {"type", "format", "size", "crop", "megapixels"} or scan.format_at(at + 1)[1] != ()

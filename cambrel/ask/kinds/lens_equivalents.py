@@ -105,6 +105,7 @@ class LensKind(Kind):
 
 def _reading(statement: Statement) -> TextReading:
     reading = read_scan(statement.text, statement.scan)
+    reading = replace(reading, sides=tuple(_with_its_crop(side) for side in reading.sides))
     sides = reading.sides
     if (
         len(sides) == 1
@@ -118,6 +119,14 @@ def _reading(statement: Statement) -> TextReading:
         # the same lens on the other format: what it is there, in terms of this one
         reading = replace(reading, sides=(replace(sides[0], format=reading.target),), target=sides[0].format)
     return reading
+
+
+def _with_its_crop(side: GearWords) -> GearWords:
+    """The size of a sensor from an equivalent and a true focal length, where nothing else is said of it."""
+    sized = (side.crop, side.format, side.type_designation, side.width_mm, side.diagonal_mm)
+    if any(sized) or not (side.equivalent and side.true_focal_mm and side.focal_min_mm):
+        return side
+    return replace(side, crop=side.focal_min_mm / side.true_focal_mm)
 
 
 def _is_of_some_phone(statement: Statement, reading: TextReading) -> bool:

@@ -135,6 +135,19 @@ TABLE = (
     ),
     ("lens", {"focal length there": 100}, "50 f/2 on ff, same lens on mft"),
     ("lens", lens(50, 1.8, "ff", "mft"), "Brennweite 50 mm f/1,8 Vollformat auf mft; 50 mm f/1,8 plein format sur mft"),
+    (
+        "lens",
+        lens(85, 1.4, "ff", "mft"),
+        "the same bokeh as 85 f/1.4 with mft; can i get the same picture as 85 f/1.4 ff with mft"
+        " | same bokeh as 85 1.4 with m43",
+    ),
+    ("lens", lens(50, 1.8, "ff", "apsc"), "same depth of field as 50 mm f/1.8 with aps-c"),
+    (
+        "lens",
+        {"focal length there": 26, "f-number of the same depth and light": 1.78 * 26 / 6.86},
+        "6.86 mm (26 mm equivalent) f/1.78; f/1.78 6.86 mm on a phone, 26 mm equivalent | 6.86mm f1.78 26mm equiv",
+    ),
+    ("lens", {"focal length there": 26}, "crop factor from 26 mm equivalent and 6.86 mm"),
     # ---- lenses against each other
     (
         "lenses",
@@ -677,6 +690,7 @@ TABLE = (
 
 NOT_ANSWERED = (
     "iso equivalent mft 200 to full frame",
+    "crop 45mp to 4k",
     "300 dpi",
     "3 m",
     "5 stops ibis",
