@@ -84,23 +84,23 @@ def against(a: AdvertPart, b: AdvertPart, conventions: Conventions) -> str:
 def less_depth(a: AdvertPart, b: AdvertPart, conventions: Conventions) -> str:
     """Which of two that do not frame alike has less depth of field: framed alike by their distance, f-number times crop
     factor decides while the subject is near; from the same place, that over the square of the equivalent focal length.
-    Where both say the same it holds at any distance.
+    Where both say the same it holds at any distance. Where no focal length is said, there is only the first.
     """
     views = _views(a, conventions), _views(b, conventions)
-    if views[0] is None or views[1] is None or a.short is None or b.short is None or a.distance_m or b.distance_m:
+    if a.short is None or b.short is None or a.distance_m or b.distance_m or _frame_alike(a, b, conventions):
         return ""
-    if _frame_alike(a, b, conventions) or any(view[0] != view[1] for view in views if view):
+    if (views[0] is None) != (views[1] is None) or any(view[0] != view[1] for view in views if view):
         return ""
     crops = [crop_factor(part.sensor, by=conventions.crop_by) for part in (a, b)]
     framed = aperture_stops(a.short * crops[0], b.short * crops[1])
-    placed = framed + 4 * log2(views[1][0] / views[0][0])
-    near, there = (("B" if by > 0 else "A") if abs(by) > LEVEL_STOPS else "" for by in (framed, placed))
-    if near == there:
+    placed = framed + 4 * log2(views[1][0] / views[0][0]) if views[0] and views[1] else None
+    near, there = (("B" if (by or 0.0) > 0 else "A") if abs(by or 0.0) > LEVEL_STOPS else "" for by in (framed, placed))
+    if placed is not None and near == there:
         head = f"{near} has less" if near else "Both have about the same"
         return f"{head} depth of field, framed alike or from the same place."
     said = [f"From the same place {there} has less depth of field."] if there else []
     said += [f"Framed alike and near, {near} has less depth of field."] if near else []
-    return " ".join(said)
+    return " ".join(said) or "Framed alike and near, both have about the same depth of field."
 
 
 def same_picture(a: AdvertPart, b: AdvertPart, conventions: Conventions) -> str:

@@ -60,7 +60,7 @@ def f_number(scan: Scan, at: int) -> Mention | None:
     if not scan.is_number(place):
         return None
     n = scan.value(place)
-    if scan.is_other(place) and scan.low(place + 1) not in STOPS:
+    if scan.is_other(place) and scan.low(place + 1) not in {*STOPS, "ev", "lv"}:
         return None
     if scan.low(place + 1) in MM and marked:
         return Mention("focal", at, place + 2, (n, n)) if 0.5 <= n <= 10_000 else None

@@ -430,6 +430,7 @@ TABLE = (
         {"diagonal / 1500": diagonal("mft") / 1500, "0.030 mm on full frame": 0.03 / crop("mft")},
         "circle of confusion mft; what is the circle of confusion on mft | coc m43; circle of confusoin mft",
     ),
+    ("ev", {"exposure value at ISO 100": log2(16 * 250) - 2}, "1/250 iso 400 f4 ev"),
     ("circle", {"two pixels": 2e-3 * pitch(24, "ff")}, "coc 24 mp ff; circle of confusion for 24 mp full frame"),
     (
         "depth-formats",

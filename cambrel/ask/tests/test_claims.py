@@ -89,6 +89,13 @@ class ClaimTests(TestCase):
         ):
             self.begins(head, asked.format(focal, 1.4 * k * ratio))
         self.begins("A frames", "25 mm f/1.4 on mft or 85 mm f/1.8 on ff")
+        for ratio, head in (
+            (0.99 / sixth, "Framed alike and near, B has less"),
+            (1.01 / sixth, "Framed alike and near, both have about the same"),
+            (0.99 * sixth, "Framed alike and near, both have about the same"),
+            (1.01 * sixth, "Framed alike and near, A has less"),
+        ):
+            self.begins(head, f"which has less depth of field: f/1.4 on mft or f/{1.4 * k * ratio:.5f} on full frame")
         self.assertNotIn("depth", says("which has less depth of field: 24-70 f/2.8 ff or 12-40 f/2.8 mft"))
 
     def test_depth_of_two_formats(self):
