@@ -62,6 +62,8 @@ def f_number(scan: Scan, at: int) -> Mention | None:
     n = scan.value(place)
     if scan.is_other(place) and scan.low(place + 1) not in {*STOPS, "ev", "lv"}:
         return None
+    if scan.low(place + 1) in PIXELS:
+        return None  # "diffraction f stop 61 mp" says a word, and then the pixels
     if scan.low(place + 1) in MM and marked:
         return Mention("focal", at, place + 2, (n, n)) if 0.5 <= n <= 10_000 else None
     if scan.low(place + 1) in MM:

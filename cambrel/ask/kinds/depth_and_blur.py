@@ -17,7 +17,7 @@ from cambrel.optics.depth import (
     hyperfocal_distance_m,
 )
 from cambrel.optics.geometry import object_distance_for_magnification_m
-from cambrel.optics.workings import Working, term, working
+from cambrel.optics.workings import Term, Working, term, working
 
 PIXELS_NEEDED = "Two pixels are your measure of sharp, so the pixel count is needed. Add it, such as 24 MP."
 
@@ -30,7 +30,7 @@ def _sharp(given: GivenLine) -> str:
     )
 
 
-def _circle_term(circle: float) -> object:
+def _circle_term(circle: float) -> Term:
     return term("c", "blur that still counts as sharp", circle, "mm")
 
 
@@ -42,7 +42,7 @@ def _hyperfocal_working(f: float, n: float, circle: float, result: float) -> Wor
         "m",
         term("f", "focal length", f, "mm"),
         term("N", "f-number", n, "f"),
-        term("c", "blur that still counts as sharp", circle, "mm"),
+        _circle_term(circle),
     )
 
 
@@ -87,26 +87,21 @@ def _close_up(given: GivenLine) -> Reply:
     m, n, circle = given.sure("magnification"), given.sure("f_number"), given.circle_mm
     if circle is None:
         return Reply(PIXELS_NEEDED)
-    written = wording.significant(m)
+    formula, by = "2 × N × c × (1 + m) / m² / 1000", "whatever the lens"
+    terms = [term("N", "f-number", n, "f"), _circle_term(circle), term("m", "magnification", m)]
     if given.all("focal"):
         f = given.range_mm[0]
         u = float(object_distance_for_magnification_m(f, m))
         total = float(depth_of_field(f, n, u, circle).total_m)
+        formula, by = "2 × N × c × (1 + m) / (m² − (N × c / f)²) / 1000", f"with {wording.focal(f)}"
+        terms.append(term("f", "focal length", f, "mm"))
     else:
         total = 2 * n * circle * (1 + m) / m**2 / 1000
     says = (
-        f"{given.write(total, 'm')} in all at {written} times life size and {wording.f_number(n)}"
-        f" {given.where}, whatever the lens."
+        f"{given.write(total, 'm')} in all at {wording.significant(m)} times life size and {wording.f_number(n)}"
+        f" {given.where}, {by}."
     )
-    line = working(
-        "T",
-        "2 × N × c × (1 + m) / m² / 1000",
-        2 * n * circle * (1 + m) / m**2 / 1000,
-        "m",
-        term("N", "f-number", n, "f"),
-        term("c", "blur that still counts as sharp", circle, "mm"),
-        term("m", "magnification", m),
-    )
+    line = working("T", formula, total, "m", *terms)
     return Reply(says, (AnswerFigure("depth of field", total, "m"),), (line,), (*given.assumed, _sharp(given)))
 
 
@@ -129,7 +124,7 @@ def _for_depth(given: GivenLine) -> Reply:
         n,
         "f",
         term("f", "focal length", f, "mm"),
-        term("c", "blur that still counts as sharp", circle, "mm"),
+        _circle_term(circle),
         term("u", "focus distance", u, "m"),
         term("T", "depth wanted", wanted, "m"),
     )

@@ -99,7 +99,10 @@ def _for_paper(given: GivenLine) -> Reply:
 def _dots_of_print(given: GivenLine) -> Reply:
     wide, high = _paper_mm(given)
     across, down = _pixels(given)
-    dots = min(across / wide, down / high) * MM_PER_INCH
+    pixels, side, name = min(
+        (across, wide, "long side"), (down, high, "short side"), key=lambda along: along[0] / along[1]
+    )
+    dots = pixels / side * MM_PER_INCH
     enough = (
         "enough for a print held in the hand"
         if dots >= DOTS_PER_INCH - 0.5
@@ -110,10 +113,10 @@ def _dots_of_print(given: GivenLine) -> Reply:
     line = working(
         "q",
         "25.4 × n / w",
-        across / wide * MM_PER_INCH,
+        dots,
         "number",
-        term("n", "pixels along it", across),
-        term("w", "long side", wide, "mm"),
+        term("n", "pixels along it", pixels),
+        term("w", name, side, "mm"),
     )
     return Reply(says, figures, (line,), tuple(given.assumed))
 
@@ -199,7 +202,7 @@ def _left_by_format(given: GivenLine) -> Reply:
     line = working(
         "P",
         "M × w₂ × h₂ / (w₁ × h₁)",
-        millions * used.area_mm2 / whole.area_mm2,
+        left,
         "number",
         term("M", "megapixels", millions),
         term("w₁", "width of the whole", whole.width_mm, "mm"),

@@ -394,6 +394,11 @@ TABLE = (
         "depth of field at 1:1 f/8 mft | dof macro 1:1 f8 mft",
     ),
     (
+        "depth-close",
+        {"depth of field": 2 * 32 * 0.02884 * 1.1 / (0.01 - (32 * 0.02884 / 50) ** 2) / 1000},
+        "depth of field of 50 mm at 1:10 f/32 ff",
+    ),
+    (
         "hyperfocal",
         hyperfocal(24, 8, "ff"),
         "hyperfocal 24 mm f/8 ff; hyperfocal distance of 24 mm at f/8; hyperfokale Distanz 24 mm f/8;"
@@ -494,7 +499,8 @@ TABLE = (
             "limit in the print": 1000 * diagonal("ff") / 1500 / airy(1),
             "limit at two pixels": 2 * pitch(45, "ff") / airy(1),
         },
-        "diffraction limit 45 mp ff; when does diffraction start on a 45 megapixel full frame | 45mp ff diffraction",
+        "diffraction limit 45 mp ff; when does diffraction start on a 45 megapixel full frame | 45mp ff diffraction;"
+        " ff diffraction f stop 45mp",
     ),
     ("diffraction", {"Airy disc": airy(16)}, "does f/16 show diffraction on mft | f16 mft diffraction"),
     (
@@ -661,6 +667,11 @@ TABLE = (
     ),
     ("paper", {"megapixels": 7.2}, "how many megapixels for an 8x10 print at 300 dpi | 8x10 print 300 dpi"),
     ("paper", {"megapixels": 297 * 210 * (300 / 25.4) ** 2 / 1e6}, "megapixels for A4 at 300 dpi | A4 300dpi"),
+    (
+        "print-dots",
+        {"pixels to the inch": (20e6 * 13 / 17.3) ** 0.5 / 400 * 25.4},
+        "20 mp mft printed at 40 x 50 cm",
+    ),
     ("print-dots", {"pixels to the inch": min(6000 / 594, 4000 / 420) * 25.4}, "24 mp printed at A2 | 24mp A2 print"),
     (
         "pixels-on",

@@ -25,6 +25,13 @@ class ClaimTests(TestCase):
         self.assertIn("100 percent", says("diffraction limit 20 mp mft"))
         self.assertNotIn("at 100 percent from", says("diffraction limit mft"))
 
+    def test_diffraction_is_of_the_light_that_is_chosen(self):
+        self.assertIn(
+            f"f/{1000 * diagonal('mft') / 1500 / airy(1) * 550 / 450:.0f}",
+            says("diffraction limit mft", wavelength_nm=450.0),
+        )
+        self.assertIn("in light of 450 nm", says("airy disc at f/8", wavelength_nm=450.0))
+
     def test_whether_a_hand_holds_it(self):
         slowest = 1 / (85 * crop("ff"))
         for factor, word in ((1.0, "Yes"), (2 ** (1 / 6) * 0.995, "Yes"), (2 ** (1 / 6) * 1.005, "No"), (2, "No")):

@@ -13,6 +13,7 @@ from cambrel.ask.question_kind import Terms
 from cambrel.ask.tests.table import NOT_ANSWERED, TABLE
 from cambrel.ask.views import EXAMPLES
 from cambrel.phrases.concepts import CONCEPT_KEYS
+from cambrel.tests.truth.test_whys import put_through
 
 NEAR = 0.012
 """A thousandth for what is exact; formats and types are rounded, and crops stand by their diagonals."""
@@ -90,6 +91,22 @@ class TableTests(TestCase):
             self.assertTrue(
                 any(number.startswith(digits(shown)[:2]) for number in said), f"{answer.figures[0]}: {answer.says}"
             )
+
+    def test_every_working_comes_to_a_figure_of_its_answer(self):
+        for key, _, written in TABLE:
+            for text in chain(*ways(written)):
+                answer = asked(text, Terms()).answer
+                values = [figure.value for figure in answer.figures]
+                for line in answer.working:
+                    with self.subTest(text, formula=line.formula):
+                        came_to, scale = put_through(line), 1000 if line.result.kind == "um" else 1
+                        self.assertAlmostEqual(came_to / line.result.value, 1, places=6)
+                        near = [
+                            value
+                            for value in values
+                            if abs(abs(came_to / value) - 1) < 1e-6 or abs(came_to / value / scale - 1) < 1e-6
+                        ]
+                        self.assertTrue(near or answer.sides or key in {"lenses"}, f"{came_to}: {values}")
 
     def test_no_answer_takes_long(self):
         asked("50 f/2 ff", Terms())
