@@ -10,7 +10,7 @@ from math import isfinite, log2
 from cambrel import wording
 from cambrel.ask.against import against, fair, several
 from cambrel.ask.elsewhere import AdvertPart, Equivalent, alike, effective, is_near, same_pupil_f_number, same_view_mm
-from cambrel.ask.sensors import in_a_sentence, sensor_of
+from cambrel.ask.sensors import in_a_sentence, judged_by, sensor_of
 from cambrel.comparison.bench import Gear
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.engine import Body, Lens
@@ -28,8 +28,6 @@ NOISE_BY_THE_PIXEL = (
     "You judge noise by the pixel, and a format does not say how large its pixels are. Compare "
     "two cameras on the Bench."
 )
-SHOWN = 420.0, 500.0
-"""Long side of the print and the distance that it is looked at from [mm], where depth goes by the print."""
 
 
 @dataclass(frozen=True)
@@ -229,11 +227,7 @@ def _depth(made: AdvertPart, conventions: Conventions) -> str:
     f, n, u = made.low_mm, made.short, made.distance_m
     if f is None or n is None or u is None or made.low_mm != made.high_mm or not 1000 * u > f:
         return ""
-    long_side, away = SHOWN
-    circle = circle_of_confusion_mm(
-        made.sensor, conventions.criterion, shown_long_side_mm=long_side, viewing_distance_mm=away,
-        lines_per_mm=conventions.lines_per_mm,
-    )  # fmt: skip
+    circle = circle_of_confusion_mm(made.sensor, conventions.criterion, **judged_by(conventions))
     if circle is None:
         return ""
     sharp = depth_of_field(f, n, u, circle)

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from cambrel.ask.elsewhere import AdvertPart
-from cambrel.ask.sensors import FULL_FRAME_ASSUMED, Named, named_sensor
+from cambrel.ask.sensors import FULL_FRAME_ASSUMED, Named, judged_by, named_sensor
 from cambrel.ask.statement import THINGS_M, Statement, TypedQuantity
 from cambrel.comparison.brief import Conventions
 from cambrel.optics.depth import circle_of_confusion_mm
@@ -23,8 +23,6 @@ from cambrel.phrases.lens_figures import F_MARKS
 from cambrel.phrases.scan import Mention
 from cambrel.wording import METRES, Units, figure
 
-SHOWN = 420.0, 500.0
-"""Long side of the print and the distance that it is looked at from [mm], where something depends on the print."""
 SHORTEST_BARE_MM, LONGEST_BARE_MM = 3.0, 1600.0
 """Between them a number without a unit may be a focal length."""
 YEARS = range(1900, 2101)
@@ -100,6 +98,10 @@ class GivenLine:
         every = [quantity for quantities in self.quantities.values() for quantity in quantities]
         return sorted(every, key=lambda quantity: quantity.mention.first)
 
+    def assume(self, *lines: str) -> None:
+        """Note what had to be taken, once."""
+        self.assumed.extend(line for line in lines if line not in self.assumed)
+
     def all(self, role: str) -> list[float]:
         return [quantity.value for quantity in self.quantities.get(role, ())]
 
@@ -134,7 +136,7 @@ class GivenLine:
             named_sensor(words, self.by, self.one("megapixels"), self.one("pitch")) for words in self.statement.sensors
         ]
         for named in stated:
-            self.assumed.extend(line for line in named.assumed if line not in self.assumed)
+            self.assume(*named.assumed)
         return stated
 
     @cached_property
@@ -147,8 +149,8 @@ class GivenLine:
             named = named_sensor(None, self.by, self.one("megapixels"), self.one("pitch"), crop=factor)
         else:
             named = named_sensor(None, self.by, self.one("megapixels"), self.one("pitch"))
-            self.assumed.append(FULL_FRAME_ASSUMED)
-        self.assumed.extend(line for line in named.assumed if line not in self.assumed)
+            self.assume(FULL_FRAME_ASSUMED)
+        self.assume(*named.assumed)
         return named
 
     @property
@@ -171,15 +173,8 @@ class GivenLine:
 
     def circle_of(self, sensor: Sensor) -> float | None:
         """The same on any sensor."""
-        long_side, away = SHOWN
         conventions = self.terms.conventions
-        return circle_of_confusion_mm(
-            sensor,
-            conventions.criterion,
-            shown_long_side_mm=long_side,
-            viewing_distance_mm=away,
-            lines_per_mm=conventions.lines_per_mm,
-        )
+        return circle_of_confusion_mm(sensor, conventions.criterion, **judged_by(conventions))
 
     @property
     def size_m(self) -> float:
@@ -188,9 +183,7 @@ class GivenLine:
             return sizes[0]
         thing = min((thing for thing in self.statement.things if thing in THINGS_M), key=lambda named: THINGS_M[named])
         said = self.write(THINGS_M[thing], "m")
-        line = f"A height of {said} is assumed for the {thing}."
-        if line not in self.assumed:
-            self.assumed.append(line)
+        self.assume(f"A height of {said} is assumed for the {thing}.")
         return THINGS_M[thing]
 
     def write(self, value: float, kind: str) -> str:

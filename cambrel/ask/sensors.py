@@ -6,9 +6,10 @@ from dataclasses import dataclass, replace
 
 from cambrel import wording
 from cambrel.ask.statement import NamedSensor
+from cambrel.comparison.brief import Brief, Conventions
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.phrases.records import GearWords
-from cambrel.phrases.stated import ALIKE, StatedSensor, sensor_stated
+from cambrel.phrases.stated import ALIKE, sensor_stated, stated_of
 
 LARGEST_SENSOR_MM = 60.0
 """What is wider is film."""
@@ -25,6 +26,18 @@ class Named:
     slug: str = ""
 
 
+def judged_by(conventions: Conventions) -> dict[str, float]:
+    """What a circle of confusion may depend on besides the sensor: the print that a picture is shown as where nothing
+    is said of one, and the eye.
+    """
+    usual = Brief()
+    return {
+        "shown_long_side_mm": usual.shown_long_side_mm,
+        "viewing_distance_mm": usual.viewing_distance_mm,
+        "lines_per_mm": conventions.lines_per_mm,
+    }
+
+
 def in_a_sentence(slug: str) -> str:
     """A format of the table as it stands in a sentence."""
     return wording.in_words(FORMATS[slug].name)
@@ -33,16 +46,9 @@ def in_a_sentence(slug: str) -> str:
 def sensor_of(side: GearWords, by: str) -> Named:
     """The sensor that a side speaks of. A crop factor that is typed is used as typed."""
     named = FORMATS.get(side.format or "")
-    stated = StatedSensor(
-        width_mm=side.width_mm,
-        height_mm=side.height_mm,
-        diagonal_mm=side.diagonal_mm,
-        named=named and Sensor(named.width_mm, named.height_mm),
-        type_designation=side.type_designation,
-        crop=None if named or side.type_designation else side.crop,
-        megapixels=side.megapixels,
-        pixel_pitch_um=side.pixel_pitch_um,
-    )
+    stated = stated_of(side)
+    if named or side.type_designation:
+        stated = replace(stated, crop=None)
     found = sensor_stated(stated, by)
     if found is None:
         full = FULL_FRAME

@@ -110,7 +110,7 @@ def _patients(comparison: Comparison, brief: Brief, rigs: Sequence[RigFigures], 
     """Rigs at one place with what was found for them: all of them tried together, the simplest settings first, until
     nothing is left to cure.
     """
-    carried = [_carried(rig) for rig in rigs]
+    carried = [replace(rig.as_set, distance_m=None) for rig in rigs]
     asked = best_settings.asked(
         brief,
         [rig.body for rig in carried],
@@ -162,22 +162,6 @@ def _is_no_worse(then: Demand, now: Demand | None) -> bool:
         return True
     before = -inf if now is None else now.missed
     return bool(then.missed <= before + SAME) or (is_unknown(then.missed) and is_unknown(before))
-
-
-def _carried(rig: RigFigures) -> Rig:
-    """A rig as it is set, with the lens that it carries."""
-    s, carrier = rig.settings, rig.carrier
-    return replace(
-        rig.rig,
-        lens=carrier.lens,
-        converter=carrier.converter,
-        converter_weight_g=carrier.converter_weight_g,
-        focal_length_mm=s.focal_length_mm / carrier.converter,
-        f_number=s.f_number / carrier.converter,
-        shutter_s=s.shutter_s,
-        iso=s.iso,
-        distance_m=None,
-    )
 
 
 def _settings(brief: Brief, rig: RigFigures, now: Rig, asked: best_settings.Asked[float, str]) -> Iterator[CureSetting]:
@@ -236,7 +220,7 @@ def _beyond(value: float, series: tuple[Stop, ...], ends: tuple[float | None, fl
 
 def _says(rig: RigFigures, setting: CureSetting) -> Sentence | None:
     """What to set otherwise, in the words of a check; None where that is nothing."""
-    now, then = _carried(rig), setting.rig
+    now, then = replace(rig.as_set, distance_m=None), setting.rig
     parts: list[str] = []
     figures: dict[str, Figure] = {}
     if then.f_number != now.f_number:

@@ -5,7 +5,7 @@ answer.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import inf
 from typing import Generic, TypeVar
 
@@ -262,6 +262,21 @@ class RigFigures:
     diffraction: Diffraction[float]
     sharpness: Sharpness[float]
     outfit: Outfit[float]
+
+    @property
+    def as_set(self) -> Rig:
+        """The rig with the lens that it carries, at the settings that it came to."""
+        s, carrier = self.settings, self.carrier
+        return replace(
+            self.rig,
+            lens=carrier.lens,
+            converter=carrier.converter,
+            converter_weight_g=carrier.converter_weight_g,
+            focal_length_mm=s.focal_length_mm / carrier.converter,
+            f_number=s.f_number / carrier.converter,
+            shutter_s=s.shutter_s,
+            iso=s.iso,
+        )
 
     @property
     def focal_range_mm(self) -> tuple[float, float]:

@@ -78,22 +78,12 @@ def standpoint(comparison: Comparison, index: int) -> Stance:
     Returns
         Stance, of which `figures` are those of the comparison
     """
-    rig, brief = comparison.of(index), comparison.brief
-    s, carrier = rig.settings, rig.carrier
+    figures, brief = comparison.of(index), comparison.brief
+    s = figures.settings
     focus = None if brief.focus_distance_m is None else s.object_distance_m
     return Stance(
         replace(brief, distance_m=s.subject_distance_m, focus_distance_m=focus, distance_from="lens"),
-        replace(
-            rig.rig,
-            lens=carrier.lens,
-            converter=carrier.converter,
-            converter_weight_g=carrier.converter_weight_g,
-            focal_length_mm=s.focal_length_mm / carrier.converter,
-            f_number=s.f_number / carrier.converter,
-            shutter_s=s.shutter_s,
-            iso=s.iso,
-            distance_m=s.subject_distance_m,
-        ),
+        replace(figures.as_set, distance_m=s.subject_distance_m),
         comparison.conventions,
     )
 
@@ -118,6 +108,8 @@ class Lever:
     keeps_lens: bool = True
     is_of_lens: bool = False
     """Whether another lens could do it."""
+    replaces: str = ""
+    """What of the gear it exchanges: two that exchange the same are no pair."""
 
 
 def _at_distance(stands: Stance, distance_m: float) -> Stance:
@@ -219,6 +211,7 @@ LEVERS: Choices[Lever] = Choices(
                 lambda stands: (SHORTEST_MM, LONGEST_MM),
                 _focals,
                 is_of_lens=True,
+                replaces="lens",
             ),
             Lever(
                 "focal",
@@ -229,6 +222,7 @@ LEVERS: Choices[Lever] = Choices(
                 lambda stands: (SHORTEST_MM, min(LONGEST_MM, 999.9999 * stands.figures.settings.object_distance_m)),
                 _focals,
                 is_of_lens=True,
+                replaces="lens",
             ),
             Lever(
                 "shutter",
@@ -247,6 +241,7 @@ LEVERS: Choices[Lever] = Choices(
                 lambda stands, value: _scaled(stands, value / stands.rig.body.sensor.diagonal_mm, view=True),
                 _frames,
                 keeps_lens=False,
+                replaces="frame",
             ),
             Lever(
                 "frame",
@@ -255,6 +250,7 @@ LEVERS: Choices[Lever] = Choices(
                 lambda stands: stands.rig.body.sensor.diagonal_mm,
                 lambda stands, value: _scaled(stands, value / stands.rig.body.sensor.diagonal_mm, view=False),
                 _frames,
+                replaces="frame",
             ),
         )
     },

@@ -38,13 +38,14 @@ class Wish:
     read: Callable[[Stance, RigFigures], float]
     levers: tuple[str, ...]
     first: float
+    asked: str
+    """How what is wanted of it is typed."""
     rests_on: str = ""
-    asked: str = ""
+    """The figure of the comparison that it is."""
     demand: str = ""
+    """Of a picture on it."""
     of_brief: Callable[[Brief], float | None] = lambda brief: None
-    """The figure of the comparison that it is; how what is wanted of it is typed; the demand of a picture on it,
-    and what a picture says that it wants of it.
-    """
+    """What a picture says that it wants of it."""
 
 
 def _star_seconds(stands: Stance, figures: RigFigures) -> float:
@@ -73,8 +74,8 @@ WISHES: Choices[Wish] = Choices(
                 lambda stands, figures: figures.blur.background_share,
                 ("f_number", "distance", "step_back", "background", "format"),
                 2.0,
-                "background_share",
                 "share",
+                "background_share",
                 "background",
                 lambda brief: brief.blur_share,
             ),
@@ -85,8 +86,8 @@ WISHES: Choices[Wish] = Choices(
                 lambda stands, figures: figures.depth.total_m,
                 ("f_number", "distance", "focal", "format"),
                 2.0,
-                "total",
                 "m",
+                "total",
                 "sharp",
                 _demanded_depth,
             ),
@@ -97,8 +98,8 @@ WISHES: Choices[Wish] = Choices(
                 lambda stands, figures: figures.view.fill,
                 ("distance", "focal", "frame"),
                 1.5,
-                "fill",
                 "share",
+                "fill",
             ),
             Wish(
                 "light",
@@ -107,8 +108,8 @@ WISHES: Choices[Wish] = Choices(
                 lambda stands, figures: figures.light.photons_total,
                 ("shutter", "f_number", "format"),
                 2.0,
-                "photons_total",
                 "stops",
+                "photons_total",
                 "light",
             ),
             Wish(
@@ -118,8 +119,8 @@ WISHES: Choices[Wish] = Choices(
                 lambda stands, figures: figures.sharpness.lines_per_height,
                 ("f_number", "shutter", "format"),
                 1.25,
-                "lines",
                 "number",
+                "lines",
                 "sharpness",
             ),
             Wish(
@@ -129,7 +130,7 @@ WISHES: Choices[Wish] = Choices(
                 _star_seconds,
                 ("focal", "format", "f_number"),
                 1.5,
-                asked="s",
+                "s",
             ),
         )
     },
@@ -305,11 +306,7 @@ def _pairs(
         there = first.moved(stands, end)
         for key in wish.levers:
             second = LEVERS[key]
-            if (
-                key == first.key
-                or {key, first.key} <= {"focal", "step_back"}
-                or {key, first.key} <= {"format", "frame"}
-            ):
+            if key == first.key or (second.replaces and second.replaces == first.replaces):
                 continue
             found = solved(there, wish, second, wanted)
             if isinstance(found, LeverMoved) and found.is_owned is not False:

@@ -12,13 +12,14 @@ from dataclasses import dataclass, fields
 
 from django.forms import Field, ValidationError
 
-from cambrel.comparison.brief import SCHOOLS, Conventions
+from cambrel.comparison.brief import SCHOOLS, Brief, Conventions
 from cambrel.inputs.fields import ChoiceField, IsoField, NumberField
 from cambrel.optics.depth import circle_of_confusion_mm
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.wording import in_words
 
-SHOWN_LONG_SIDE_MM, VIEWING_DISTANCE_MM = 420.0, 500.0
+PRINT = Brief()
+"""As what a picture is shown where nothing is said of it."""
 SAMPLE = FORMATS["micro-four-thirds"]
 SAMPLE_PIXELS = Sensor(SAMPLE.width_mm, SAMPLE.height_mm, 5280, 3968)
 FULL_FRAME_PIXELS = Sensor(FULL_FRAME.width_mm, FULL_FRAME.height_mm, 6000)
@@ -90,8 +91,8 @@ def _circle(key: str) -> str:
         size = circle_of_confusion_mm(
             sensor,
             key,
-            viewing_distance_mm=VIEWING_DISTANCE_MM,
-            shown_long_side_mm=SHOWN_LONG_SIDE_MM,
+            viewing_distance_mm=PRINT.viewing_distance_mm,
+            shown_long_side_mm=PRINT.shown_long_side_mm,
             lines_per_mm=5.0,
         )
         sizes.append(f"{size:.4f}")

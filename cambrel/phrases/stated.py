@@ -11,9 +11,10 @@ from dataclasses import dataclass
 from math import hypot, sqrt
 
 from cambrel.optics.designations import NOMINAL_TOLERANCE, type_size
-from cambrel.optics.formats import FULL_FRAME, Sensor, crop_factor
+from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.quantities import positive
 from cambrel.optics.workings import Figure
+from cambrel.phrases.records import GearWords
 from cambrel.wording.sentences import Sentence
 
 LISTED_TOLERANCE = 0.02
@@ -43,6 +44,27 @@ class StatedSensor:
         for name in ("width_mm", "height_mm", "diagonal_mm", "crop", "megapixels", "pixel_pitch_um"):
             if getattr(self, name) is not None:
                 positive(name, getattr(self, name))
+
+
+def stated_of(words: GearWords) -> StatedSensor:
+    """What a text says of a sensor.
+
+    Parameters
+        words: of gear, as they were read
+    Returns
+        the same, with its format by size
+    """
+    named = FORMATS.get(words.format or "")
+    return StatedSensor(
+        width_mm=words.width_mm,
+        height_mm=words.height_mm,
+        diagonal_mm=words.diagonal_mm,
+        named=named and Sensor(named.width_mm, named.height_mm),
+        type_designation=words.type_designation,
+        crop=words.crop,
+        megapixels=words.megapixels,
+        pixel_pitch_um=words.pixel_pitch_um,
+    )
 
 
 @dataclass(frozen=True)

@@ -3,12 +3,12 @@
 from cambrel import wording
 from cambrel.comparison.bench import Gear
 from cambrel.comparison.engine import Body, Lens
-from cambrel.optics.formats import FORMATS, Sensor
+from cambrel.optics.formats import FORMATS
 from cambrel.optics.quantities import DomainError
 from cambrel.owners.models import User
 from cambrel.phrases.reader import read
 from cambrel.phrases.records import GearWords
-from cambrel.phrases.stated import StatedSensor, sensor_stated
+from cambrel.phrases.stated import sensor_stated, stated_of
 from cambrel.shelf.codes import codes_of
 
 
@@ -37,17 +37,7 @@ def _lens(side: GearWords) -> Gear | None:
 
 def _body(side: GearWords) -> Gear | None:
     named = FORMATS.get(side.format or "")
-    stated = StatedSensor(
-        width_mm=side.width_mm,
-        height_mm=side.height_mm,
-        diagonal_mm=side.diagonal_mm,
-        named=named and Sensor(named.width_mm, named.height_mm),
-        type_designation=side.type_designation,
-        crop=side.crop,
-        megapixels=side.megapixels,
-        pixel_pitch_um=side.pixel_pitch_um,
-    )
-    sensor = sensor_stated(stated)
+    sensor = sensor_stated(stated_of(side))
     if sensor is None:
         return None
     size = f"{wording.significant(sensor.sensor.width_mm)} × {wording.significant(sensor.sensor.height_mm)} mm"

@@ -6,10 +6,11 @@ from math import log2
 
 from cambrel import wording
 from cambrel.ask.kinds.depth_and_blur import PIXELS_NEEDED
-from cambrel.ask.question_kind import SHOWN, AnswerFigure, GivenLine, Kind, Reply
+from cambrel.ask.question_kind import AnswerFigure, GivenLine, Kind, Reply
+from cambrel.ask.sensors import judged_by
 from cambrel.ask.statement import ASKS_YES_OR_NO
 from cambrel.optics.depth import CIRCLE_OF_CONFUSION_SCHOOLS, viewed
-from cambrel.optics.formats import crop_factor
+from cambrel.optics.formats import FULL_FRAME, crop_factor
 from cambrel.optics.quantities import is_unknown
 from cambrel.optics.workings import term, working
 from cambrel.wording.sentences import LEVEL_DEPTH
@@ -20,13 +21,8 @@ LESS = ("less", "shallower", "shallow", "thinner", "smaller")
 def _circle(given: GivenLine) -> Reply:
     """The blur that still counts as sharp, by the reader's school and by the others."""
     conventions = given.terms.conventions
-    long_side, away = SHOWN
-    on_frame = viewed(
-        given.sensor,
-        shown_long_side_mm=long_side,
-        viewing_distance_mm=away,
-        lines_per_mm=conventions.lines_per_mm,
-    )
+    print_of = judged_by(conventions)
+    on_frame = viewed(given.sensor, FULL_FRAME, **print_of)
     known = {key: float(school.value(on_frame)) for key, school in CIRCLE_OF_CONFUSION_SCHOOLS.items()}
     known = {key: value for key, value in known.items() if not is_unknown(value)}
     own = conventions.criterion
@@ -39,7 +35,9 @@ def _circle(given: GivenLine) -> Reply:
         if key != own
     ]
     says = f"{wording.focal(known[own])} {given.where}, {school.judge}. Others say: {', '.join(others)}."
-    assumed = [*given.assumed, "For the print one of 42 cm looked at from 50 cm is taken."]
+    long_side = given.write(print_of["shown_long_side_mm"] / 1000, "m")
+    away = given.write(print_of["viewing_distance_mm"] / 1000, "m")
+    assumed = [*given.assumed, f"For the print one of {long_side} looked at from {away} is taken."]
     line = school.working(on_frame)
     figures = tuple(AnswerFigure(CIRCLE_OF_CONFUSION_SCHOOLS[key].label, value, "mm") for key, value in known.items())
     return Reply(says, figures, (line,) if line else (), tuple(assumed))

@@ -27,9 +27,7 @@ def _pixels(given: GivenLine) -> tuple[float, float]:
         return max(values[1:]), min(values[1:])
     aspect = given.sensors[0].sensor.aspect_ratio if given.sensors else 1.5
     if not given.sensors:
-        line = "A frame of 3:2 is taken."
-        if line not in given.assumed:
-            given.assumed.append(line)
+        given.assume("A frame of 3:2 is taken.")
     wide = sqrt(values[0] * 1e6 * aspect)
     return wide, wide / aspect
 
@@ -37,9 +35,7 @@ def _pixels(given: GivenLine) -> tuple[float, float]:
 def _dots(given: GivenLine) -> float:
     dots = given.one("dots")
     if dots is None:
-        line = "300 pixels to the inch are taken, for a print held in the hand."
-        if line not in given.assumed:
-            given.assumed.append(line)
+        given.assume("300 pixels to the inch are taken, for a print held in the hand.")
         return DOTS_PER_INCH
     return dots
 
@@ -188,7 +184,7 @@ def _left_by_format(given: GivenLine) -> Reply:
     both = given.sensors[:2]
     if len(both) < 2:
         both = [Named(FULL_FRAME, "full frame", slug=FULL_FRAME.slug), *both]
-        given.assumed.append("The whole is taken to be full frame.")
+        given.assume("The whole is taken to be full frame.")
     whole, used = (named.sensor for named in both)
     millions = given.sure("megapixels")
     if used.area_mm2 > whole.area_mm2:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from math import inf, isfinite, log2
 
@@ -34,13 +35,53 @@ from cambrel.wording import LETTERS, UNITS, Units
 
 PERCENT, SAME = 100.0, 0.01
 MOST_LENSES, SLACK = 3, 1e-9
-NOT_A_FIGURE = {
-    "share": "That is not a share. Type percent, such as 5.",
-    "m": "That is not a length. Type metres, such as 0.5, or feet, such as 2 ft.",
-    "stops": "That is not a number of stops. Type one, such as 1.5.",
-    "number": "That is not a number. Type one above 0, such as 3000.",
-    "s": "That is not a time. Type seconds, such as 15.",
+
+
+@dataclass(frozen=True)
+class TypedWish:
+    """How a wanted figure is typed.
+
+    read: from the text to the unit of the figure, by what it is now; ValueError for what is none
+    write: as it stands in the field; unit: behind the field; refusal: of what is no such figure
+    """
+
+    read: Callable[[str, float, Units], float]
+    write: Callable[[float, float, Units], str]
+    unit: str
+    refusal: str
+
+
+def _number(text: str, now: float, units: Units) -> float:
+    return number(text, 1e-6, 1e9)
+
+
+def _significant(wanted: float, now: float, units: Units) -> str:
+    return wording.significant(wanted)
+
+
+TYPED = {
+    "share": TypedWish(
+        lambda text, now, units: number(text.strip().removesuffix("%"), 1e-4, 1e5) / PERCENT,
+        lambda wanted, now, units: wording.significant(wanted * PERCENT),
+        "%",
+        "That is not a share. Type percent, such as 5.",
+    ),
+    "m": TypedWish(
+        lambda text, now, units: length(text, units.metres, 1e-6, 1e5),
+        lambda wanted, now, units: f"{wording.distance_number(wanted, units)} {units.name}",
+        "",
+        "That is not a length. Type metres, such as 0.5, or feet, such as 2 ft.",
+    ),
+    "stops": TypedWish(
+        lambda text, now, units: float(now * 2.0 ** number(text, -40.0, 1e9)),
+        lambda wanted, now, units: wording.significant(log2(wanted / now)),
+        "stops more",
+        "That is not a number of stops. Type one, such as 1.5.",
+    ),
+    "number": TypedWish(_number, _significant, "", "That is not a number. Type one above 0, such as 3000."),
+    "s": TypedWish(_number, _significant, "s", "That is not a time. Type seconds, such as 15."),
 }
+"""By how it is asked for."""
 
 
 @dataclass(frozen=True)
@@ -53,27 +94,6 @@ class TakingShown:
     address: str
     lenses: tuple[tuple[str, str], ...] = ()
     """Lenses of the reader's shelf that have it, each with where it is tried."""
-
-
-def _typed(wish: Wish, text: str, now: float, units: Units) -> float:
-    """What is wanted, in the unit of the figure, from how it was typed. ValueError for what is none."""
-    if wish.asked == "share":
-        return number(text.strip().removesuffix("%"), 1e-4, 1e5) / PERCENT
-    if wish.asked == "m":
-        return length(text, units.metres, 1e-6, 1e5)
-    value = number(text, -40.0 if wish.asked == "stops" else 1e-6, 1e9)
-    return float(now * 2.0**value) if wish.asked == "stops" else value
-
-
-def _written(wish: Wish, wanted: float, now: float, units: Units) -> str:
-    """The same as it stands in the field."""
-    if wish.asked == "share":
-        return wording.significant(wanted * PERCENT)
-    if wish.asked == "m":
-        return f"{wording.distance_number(wanted, units)} {units.name}"
-    if wish.asked == "stops":
-        return wording.significant(log2(wanted / now))
-    return wording.significant(wanted)
 
 
 def _slots(bench: Bench, comparison: Comparison) -> list[Slot]:
@@ -136,7 +156,7 @@ def take(request: Request) -> HttpResponseBase:
         "token": request.GET.get("b", ""),
         "address": reverse("bench:take"),
         "bench": bench_address(bench),
-        "unit": {"share": "%", "stops": "stops more", "s": "s"}.get(wish.asked, ""),
+        "unit": TYPED[wish.asked].unit,
         "now": _shown(wish, now, units),
         "wanted": request.GET.get("wanted", ""),
         "shown": [],
@@ -177,12 +197,13 @@ def _worked_out(
     user: User | AnonymousUser,
 ) -> dict[str, object]:
     """The levers for what was typed, or for what is wanted at first."""
+    typed = TYPED[wish.asked]
     try:
-        wanted = _typed(wish, text, now, units) if text else _at_first(wish, bench.brief, now)
+        wanted = typed.read(text, now, units) if text else _at_first(wish, bench.brief, now)
         if not 0 < wanted < inf:
             raise ValueError(text)
-    except ValueError:
-        return {"problem": NOT_A_FIGURE[wish.asked]}
+    except (ValueError, OverflowError):
+        return {"problem": typed.refusal}
     found = taking(stands, wish, wanted)
     slots = _slots(bench, comparison)
     shown = [
@@ -195,7 +216,7 @@ def _worked_out(
         for line in lines_of(stands, found)
     ]
     return {
-        "wanted": text or _written(wish, wanted, now, units),
+        "wanted": text or typed.write(wanted, now, units),
         "shown": shown,
         "stuck": [wording.sentence(stuck_says(found, stuck), units) for stuck in found.stuck],
     }
