@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from cambrel.ask.question_kind import KindReading
+from cambrel.ask.answering import ADD_THE_SIZE
+from cambrel.ask.question_kind import KindReading, Reply
+from cambrel.ask.sensors import FULL_FRAME_ASSUMED
 from cambrel.ask.statement import NamedSensor, Statement
 from cambrel.optics.designations import type_size
 from cambrel.optics.formats import FORMATS, Sensor
@@ -71,15 +73,15 @@ class Chip:
     before: str = ""
 
 
-def chips_of(candidate: KindReading) -> tuple[Chip, ...]:
-    """The pieces of a question as it was understood, in their order."""
+def chips_of(candidate: KindReading, answer: Reply) -> tuple[Chip, ...]:
+    """The pieces of a question as it was understood, in their order: and a format that the answer had to assume."""
     statement = candidate.given.statement
     labels = {quantity.mention.first: (quantity.mention, ROLES[quantity.role]) for quantity in candidate.given.taken}
     made = [_piece(statement, mention, label) for mention, label in labels.values()]
     made += [_format(statement, named) for named in statement.sensors]
     made += _equivalent(statement)
     made.sort(key=lambda chip: chip.start)
-    if not statement.sensors and candidate.kind.takes("sensor") and not statement.all("crop"):
+    if FULL_FRAME_ASSUMED in answer.assumed or ADD_THE_SIZE in answer.says:
         end = len(statement.text)
         made.append(Chip("Format", end, end, "full frame", _formats("full frame"), " on "))
     if candidate.kind.takes("distance") and not any(quantity.role in LENGTHS for quantity in candidate.given.taken):
@@ -114,7 +116,7 @@ def _equivalent(statement: Statement) -> list[Chip]:
         return []
     words = statement.sensors[0].words
     marks = [m for m in statement.scan.mentions if m.kind in {"equivalent", "true"}]
-    small = _is_small(words.format, words.type_designation)
+    small = _sensor_named(words.format, words.type_designation)
     if not marks and not (small and is_likely_equivalent(focal.value, small)):
         return []
     if marks:
@@ -127,18 +129,15 @@ def _equivalent(statement: Statement) -> list[Chip]:
     return [Chip("Read as", end, end, "", (("", "an equivalent"), ("true", "the lens’s own")), " ")]
 
 
-def _is_small(slug: str | None, designation: str | None) -> Sensor | None:
+def _sensor_named(slug: str | None, designation: str | None) -> Sensor | None:
     return FORMATS.get(slug or "") or (type_size(designation).sensor if designation else None)
 
 
 def _held(statement: Statement) -> list[Chip]:
     """What is kept the same from one format to the other: the picture, or the lens."""
     formats = [named for named in statement.sensors if named.words.format]
-    if (
-        len(formats) != 2
-        or not (statement.all("focal") or statement.bares)
-        or any(m.text == "strong" for m in statement.joins)
-    ):
+    is_one_lens = not any(m.kind == "split" and m.text == "strong" for m in statement.joins)
+    if len(formats) != 2 or not is_one_lens or not (statement.all("focal") or statement.bares):
         return []
     text = statement.text.lower()
     at = text.find("same lens")

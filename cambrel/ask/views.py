@@ -82,7 +82,7 @@ def ask(request: Request) -> HttpResponseBase:
         "figures": [(figure.name, figure.shown(terms.units)) for figure in answer.figures]
         if answer and not sides
         else [],
-        "chips": chips_of(reading.candidate) if reading.candidate and answer else (),
+        "chips": chips_of(reading.candidate, answer) if reading.candidate and answer else (),
         "sides": [
             (letter, side, _presses(side), _against(side, terms.conventions))
             for letter, side in zip("ABC", sides, strict=False)

@@ -170,6 +170,9 @@ class LineTests(TestCase):
         for chip in chips.values():
             self.assertEqual(text[chip.start : chip.end], chip.value)
         self.assertIn(("mft", "Micro Four Thirds"), chips["Format"].choices)
+        for alike in ("airy disc at f/8", "magnification of a 25 mm tube on 50 mm", "entrance pupil of 85 mm f/1.4"):
+            labels = [chip.label for chip in self.card(alike).context["chips"]]
+            self.assertNotIn("Format", labels, "no format changes it")
         assumed = self.card("dof 85 mm f/1.8 at 2 m").context["chips"][-1]
         self.assertEqual((assumed.label, assumed.value, assumed.before), ("Format", "full frame", " on "))
         self.assertEqual(

@@ -63,7 +63,14 @@ class TakeTests(TestCase):
             self.assertEqual(page.status_code, 200, text)
             self.assertContains(page, f'value="{text}"')
             self.assertTrue(page.context["shown"], text)
-        for key, text in (("blur", "much"), ("depth", "-1 m"), ("depth", "1e400"), ("light", "NaN"), ("size", "0")):
+        for key, text in (
+            ("blur", "much"),
+            ("depth", "-1 m"),
+            ("depth", "1e400"),
+            ("light", "NaN"),
+            ("light", "99999"),
+            ("size", "0"),
+        ):
             page = self.take(of=key, rig=0, wanted=text)
             self.assertEqual(page.status_code, 422, text)
             self.assertContains(page, "Type", status_code=422)
