@@ -60,6 +60,10 @@ SHEETS_MM = {
 """Films and sheets by name that the table of formats does not have: roll film at its usual gate, sheets as cut."""
 
 
+def _is_a_by_b(scan: Scan, at: int) -> bool:
+    return scan.is_number(at) and scan.low(at + 1) in {"x", "by"} and scan.is_number(at + 2)
+
+
 def sheet_film(scan: Scan, at: int) -> Mention | None:
     """6x9, 8x10: roll film and sheet film by name.
 
@@ -69,7 +73,7 @@ def sheet_film(scan: Scan, at: int) -> Mention | None:
     Returns
         its sides [mm]; None where it is something else
     """
-    if not (scan.is_number(at) and scan.low(at + 1) in {"x", "by"} and scan.is_number(at + 2)):
+    if not _is_a_by_b(scan, at):
         return None
     sides = tuple(sorted((scan.value(at), scan.value(at + 2))))
     if sides not in SHEETS_MM or scan.low(at + 3) in {*MM, "cm", "m"}:
@@ -94,7 +98,7 @@ def inch_sheet(scan: Scan, at: int) -> Mention | None:
     Returns
         its sides [mm]; None where it is something else
     """
-    if not (scan.is_number(at) and scan.low(at + 1) in {"x", "by"} and scan.is_number(at + 2)):
+    if not _is_a_by_b(scan, at):
         return None
     sides = sorted((scan.value(at), scan.value(at + 2)))
     if tuple(sides) not in INCH_SHEETS or scan.low(at + 3) in MM:
