@@ -14,7 +14,7 @@ COMMA := ,
 SPACE := $(subst ,, )
 CHECKED := CAMBREL_VAR=var/check CAMBREL_RENDERERS=0
 
-.PHONY: help demo run test lint static types scripts scripts-lint unit light long checks guide cover cover-all quick truth fuzz browser database-check two-servers kills backup restore bench speed load requirements vendor schema screenshots clean
+.PHONY: help demo run tools test lint static types scripts scripts-lint unit light long checks guide cover cover-all quick truth fuzz browser database-check two-servers kills backup restore bench speed load requirements vendor schema screenshots clean
 
 help: ## List the targets
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-14s %s\n", $$1, $$2}' Makefile
@@ -31,8 +31,11 @@ $(VENV)/dev.stamp: requirements/dev.txt $(VENV)/base.stamp
 demo: $(VENV)/base.stamp ## Set up, load the demo data, start the application, print the address
 	@$(MANAGE) demo --port $(PORT)
 
-test: $(VENV)/dev.stamp ## Set up, install the browser if it is missing, run every check and test
-	@scripts/ensure_tools browser
+tools:
+	@scripts/ensure_tools browser node
+
+test: ## Set up, install the browser if it is missing, run every check and test
+	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target $(VENV)/dev.stamp tools
 	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target checks
 	@$(MAKE) --no-print-directory light LABELS="$(REST)"
 	@$(MAKE) --no-print-directory cover long browser

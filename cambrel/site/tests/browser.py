@@ -1,9 +1,11 @@
-"""Headless Chromium for the browser tests: one per class, a fresh profile, nothing beyond this machine, waits on
+"""Headless Chromium for the browser tests: one for each process of the tests, nothing beyond this machine, waits on
 conditions.
 """
 
 import base64
+import functools
 import os
+from multiprocessing.util import Finalize
 from pathlib import Path
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
@@ -19,7 +21,7 @@ from cambrel.owners.models import LOCAL_OWNER, User
 from cambrel.shelf.demo import load_demo
 
 AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text()
-PATIENCE_S = 10
+PATIENCE_S = 20
 COLOURS = ("color-contrast",)
 """All that the dark changes."""
 # htmx says of a request that was given up that it ended, and that it was aborted; one that failed is named as such
@@ -48,6 +50,14 @@ def make_driver():
     return webdriver.Chrome(options=options, service=Service(os.environ.get("CHROMEDRIVER", "/usr/bin/chromedriver")))
 
 
+@functools.cache
+def shared_driver(process):  # noqa: ARG001: a process that is forked off starts its own
+    """The browser of this process. A class of tests has an address of its own, so that what one keeps no other sees."""
+    driver = make_driver()
+    Finalize(None, driver.quit, exitpriority=10)  # a forked process runs nothing of `atexit`
+    return driver
+
+
 @tag("browser")
 class BrowserTestCase(StaticLiveServerTestCase):
     """A browser on the application with the demo shelf; any message of the content security policy fails the test."""
@@ -55,8 +65,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
     @classmethod
     def setUpClass(cls):
         super().setUpClass()
-        cls.driver = make_driver()
-        cls.addClassCleanup(cls.driver.quit)
+        cls.driver = shared_driver(os.getpid())
 
     def setUp(self):
         owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
