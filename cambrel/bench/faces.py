@@ -272,4 +272,5 @@ PARTS: tuple[LookPart, ...] = (
     camera("frame"),
     point("loupe"),
     camera("strip"),
+    one_of("photo", "", "1", "flash"),
 )

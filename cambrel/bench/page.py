@@ -21,6 +21,7 @@ from cambrel.comparison.fulfilment import fulfilment
 from cambrel.conventions.questions import OF_FIGURES, in_force
 from cambrel.links.benches import encode
 from cambrel.verdicts import verdicts
+from cambrel.verdicts.another_camera import on_others
 
 
 @dataclass
@@ -84,7 +85,9 @@ def build(reading: BenchReading) -> Page:
     if comparison is None:
         page.status = "Correct the marked field to see the figures."
         return page
-    said = [verdict for verdict in verdicts(comparison) if not set(verdict.rigs) & set(reading.void)]
+    # the first question of who brings a photograph
+    first = on_others(comparison) if look["photo"] else []
+    said = [verdict for verdict in (*first, *verdicts(comparison)) if not set(verdict.rigs) & set(reading.void)]
     page.verdicts = [
         (verdict.key, wording.sentence(verdict, look.units), verdict.rigs[-1] if verdict.rigs else None)
         for verdict in said

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from cambrel.bench.views import bench, saved, takes, whys
+from cambrel.bench.views import bench, photographs, saved, takes, whys
 
 app_name = "bench"
 urlpatterns = [
@@ -9,6 +9,8 @@ urlpatterns = [
     path("code.png", bench.code, name="code"),
     path("why/", whys.why, name="why"),
     path("take/", takes.take, name="take"),
+    path("photograph/", photographs.photograph, name="photograph"),
+    path("photograph/heads/", photographs.heads, name="photograph-heads"),
     path("tell/", bench.tell, name="tell"),
     path("numbers.csv", bench.numbers, name="numbers"),
     path("numbers.json", bench.numbers_json, name="numbers-json"),

@@ -9,20 +9,14 @@ from math import inf, log2
 from typing import Any
 
 from cambrel import wording
-from cambrel.bounds.documents import read_json
-from cambrel.bounds.doors import DOORS
 from cambrel.field.planning import SheetPlan
 from cambrel.owners.sections import Row
-from cambrel.photographs.heads import HEAD_BYTES, MOST_ROUNDS, read_head
-from cambrel.photographs.tags import FileParts, TagError
-from cambrel.photographs.taken import Taken, taken
+from cambrel.photographs.taken import Taken, names_agree
 from cambrel.trials.all_trials import TRIALS
 from cambrel.trials.predictions import As
 from cambrel.trials.trial_shots import TrialShot
 
 MOST_BACK = 200
-MOST_AT_ONCE = DOORS["heads"].most_rows
-MOST_SENT_BYTES = 4 * MOST_ROUNDS * HEAD_BYTES
 FAR_APART = 6.0
 NOWHERE = "none"
 """Where a picture stands that was taken off every shot by hand: it is not put to one again."""
@@ -38,48 +32,16 @@ def row_of(head_read: Taken) -> Row:
     return {key: value for key, value in row.items() if value not in (None, "", [])}
 
 
-def read(
-    parts: list[tuple[int, bytes]], size: int, now: datetime, rounds: int
-) -> tuple[Taken | None, tuple[tuple[int, int], ...], str]:
-    """What the sent parts of a file say.
-
-    Parameters
-        rounds: how often it was asked before; after four no more is asked
-    Returns
-        the settings, or what is still to be sent, or why it is not read
-    """
-    try:
-        head = read_head(FileParts(size, parts))
-    except TagError as error:
-        return None, (), str(error)
-    if head.asked and rounds < MOST_ROUNDS:
-        return None, head.asked, ""
-    return taken(head, now), (), ""
-
-
-def read_whole(content: bytes, now: datetime) -> tuple[Taken | None, str]:
-    """What a file says of which all is there, or its head where that is all that is read: the settings, or why they are
-    not read.
-    """
-    picture, _, problem = read([(0, content)], len(content), now, MOST_ROUNDS)
-    return picture, problem
-
-
 def as_settings(row: Row) -> As:
     return As(*(row.get(key) for key in ("focal_length_mm", "f_number", "shutter_s", "iso")))
-
-
-def _words(name: str) -> set[str]:
-    return set(name.lower().replace("-", " ").split())
 
 
 def _camera(plan: SheetPlan, rig: int, row: Mapping[str, Any]) -> float:
     """How far a picture's camera and lens are from a rig's, by name: 0 for the same, more for others."""
     slot = plan.bench.slots[rig]
-    body, wanted = _words(row.get("body", "")), _words(slot.body_called)
-    apart = 0.0 if body and (body <= wanted or wanted <= body) else 1.0 if not body else inf
-    lens = _words(row.get("lens", ""))
-    if lens and slot.lens_name and not (lens <= _words(slot.lens_name) or _words(slot.lens_name) <= lens):
+    body, lens = row.get("body", ""), row.get("lens", "")
+    apart = 1.0 if not body else 0.0 if names_agree(body, slot.body_called) else inf
+    if lens and slot.lens_name and not names_agree(lens, slot.lens_name):
         apart += 2.0
     return apart
 
@@ -183,32 +145,3 @@ def said(row: Row) -> str:
         if row.get(key)
     ]
     return " ".join(words) or "no settings in its file"
-
-
-def parts_sent(says: str, files: Iterable[bytes]) -> list[tuple[Any, int, int, list[tuple[int, bytes]]]]:
-    """The parts of files as a browser sends them: which file, its size, how often it was asked, and its parts.
-
-    Raises
-        ValueError for what is not sent so
-    """
-    told = read_json(says.encode(), "heads")
-    if not isinstance(told, list) or not 0 < len(told) <= MOST_AT_ONCE:
-        raise ValueError("between 1 and 32 files at a time")
-    sent, found = iter(files), []
-    for entry in told:
-        size, rounds = entry["size"], entry["rounds"]
-        parts = []
-        for start, length in entry["parts"]:
-            content = next(sent)
-            if not isinstance(start, int) or start < 0 or len(content) != length:
-                raise ValueError("a part of another length")
-            parts.append((start, content))
-        if (
-            not isinstance(size, int)
-            or not isinstance(rounds, int)
-            or not parts
-            or sum(len(part) for _, part in parts) > MOST_SENT_BYTES
-        ):
-            raise ValueError("no part, or more than is read")
-        found.append((entry["id"], size, rounds, parts))
-    return found

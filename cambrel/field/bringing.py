@@ -11,6 +11,7 @@ from django.utils import timezone
 from cambrel.field import backs
 from cambrel.owners.sections import Row
 from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
+from cambrel.photographs.sent import read_whole
 from cambrel.pictures import own
 
 
@@ -22,7 +23,7 @@ def settings_in(file: File[bytes]) -> Row:
     """
     content = file.read(MOST_BYTES)
     file.seek(0)
-    picture, problem = backs.read_whole(content, timezone.localtime().replace(tzinfo=None))
+    picture, problem = read_whole(content, timezone.localtime().replace(tzinfo=None))
     if picture is None:
         raise ValueError(problem[:1].upper() + problem[1:] + ".")
     return backs.row_of(picture)

@@ -21,9 +21,9 @@ from cambrel.bounds import names
 from cambrel.bounds.documents import DocumentError, read_json
 from cambrel.bounds.doors import DOORS, MB
 from cambrel.bounds.names import shortened
-from cambrel.field.backs import read_whole
 from cambrel.owners.models import User
 from cambrel.photographs.decoding import MOST_BYTES, DecodeError, decode
+from cambrel.photographs.sent import read_whole
 from cambrel.pictures import own
 from cambrel.pictures.models import OwnScene, new_key
 

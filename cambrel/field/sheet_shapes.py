@@ -18,7 +18,7 @@ BACK: dict[str, object] = {
     "type": "object",
     "additionalProperties": False,
     "properties": {
-        **dict.fromkeys((*FIGURES, "quality"), NUMBER),
+        **dict.fromkeys((*FIGURES, "quality", "distance_m"), NUMBER),
         **dict.fromkeys(("body", "lens", "shot"), NAME),
         "at": {
             "type": "string",
@@ -29,7 +29,7 @@ BACK: dict[str, object] = {
         "kept": {"type": "string", "pattern": "^(|[0-9a-f]{32})$"},
         "wide_px": WHOLE,
         "high_px": WHOLE,
-        "is_resized": {"type": "boolean"},
+        **{key: {"type": "boolean"} for key in ("is_resized", "is_flashed")},
         "notes": {"type": "array", "maxItems": 12, "items": {"type": "string", "maxLength": 160}},
     },
 }

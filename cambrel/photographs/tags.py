@@ -19,8 +19,8 @@ WANTED = {
     0x0100: "wide", 0x0101: "high", 0x010F: "maker", 0x0110: "model", 0x0112: "orientation",
     0x829A: "exposure_s", 0x829D: "f_number", 0x8827: "iso", 0x8832: "iso_index", 0x8833: "iso_speed",
     0x9003: "taken_at", 0x9201: "shutter_apex", 0x9202: "aperture_apex", 0x9206: "distance_m",
-    0x920A: "focal_mm", 0xA002: "exif_wide", 0xA003: "exif_high", 0xA404: "digital_zoom", 0xA405: "focal_35_mm",
-    0xA434: "lens",
+    0x9209: "flash", 0x920A: "focal_mm", 0xA002: "exif_wide", 0xA003: "exif_high",
+    0xA404: "digital_zoom", 0xA405: "focal_35_mm", 0xA434: "lens",
 }  # fmt: skip
 """By their numbers in the standard (EXIF, CIPA DC-008), what is read; all else is passed over."""
 BELOW = 0x8769

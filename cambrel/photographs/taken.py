@@ -14,23 +14,27 @@ LONGEST_NAME = 60
 LIMITS = {
     "focal_length_mm": (0.5, 3000.0), "focal_35_mm": (2.0, 10000.0), "f_number": (0.5, 128.0),
     "shutter_s": (1e-6, 86400.0),
-    "iso": (1.0, 5e6),
+    "iso": (1.0, 5e6), "distance_m": (0.01, 1e5),
 }  # fmt: skip
 """Between which a figure is believed."""
 SAYS = {
     "focal_length_mm": "focal length", "focal_35_mm": "equivalent focal length", "f_number": "f-number",
     "shutter_s": "shutter time",
-    "iso": "ISO",
+    "iso": "ISO", "distance_m": "distance",
 }  # fmt: skip
 OVERFLOWED_ISO = 65535
+ENDLESS_M = 4294967295.0
+"""What stands for infinity where a distance is said."""
 FIRST = datetime(1990, 1, 1)
 SMALLER = 0.98
+ZOOMED = 1.01
 
 
 @dataclass(frozen=True)
 class Taken:
     """How a picture was taken; None for what is not known.
 
+    distance_m: at which it was focused; is_flashed: whether a flash fired
     at: by the camera's own clock; wide_px, high_px: as it is looked at; notes: what was left out and why, for the
         reader
     is_resized: it has other pixels than the camera says it recorded
@@ -47,6 +51,8 @@ class Taken:
     wide_px: int | None = None
     high_px: int | None = None
     is_resized: bool = False
+    distance_m: float | None = None
+    is_flashed: bool | None = None
     notes: tuple[str, ...] = ()
 
 
@@ -64,6 +70,7 @@ def taken(head: Head, now: datetime) -> Taken:
         "f_number": _f_number(tags),
         "shutter_s": _shutter(tags),
         "iso": _iso(tags),
+        "distance_m": None if _number(tags.get("distance_m")) == ENDLESS_M else _first(tags, "distance_m"),
     }
     for key, value in figures.items():
         low, high = LIMITS[key]
@@ -84,11 +91,14 @@ def taken(head: Head, now: datetime) -> Taken:
         notes.append(f"it is {across:,} × {down:,} pixels, and the camera recorded {said_wide:,} × {said_high:,}")
     if across is None or down is None:
         across, down = said_wide or None, said_high or None
+    zoomed = _number(tags.get("digital_zoom"))
+    if zoomed and zoomed > ZOOMED:
+        notes.append(f"the camera cut it to {1 / zoomed:.0%} of the frame each way, its digital zoom")
     if _number(tags.get("orientation")) in (5, 6, 7, 8):
         across, down = down, across
     return Taken(
         body=_body(tags), lens=_name(tags.get("lens")), at=at, wide_px=across, high_px=down, is_resized=is_resized,
-        notes=tuple(notes), **figures
+        notes=tuple(notes), is_flashed=_is_flashed(tags), **figures
     )  # fmt: skip
 
 
@@ -132,6 +142,12 @@ def _iso(tags: Tags) -> float | None:
     return value
 
 
+def _is_flashed(tags: Tags) -> bool | None:
+    """Whether a flash fired: the lowest bit of what is said of it."""
+    flash = _number(tags.get("flash"))
+    return None if flash is None else bool(int(flash) & 1)
+
+
 def _moment(value: object) -> datetime | None:
     gear = (
         re.match(r"(\d{4})[:-](\d\d)[:-](\d\d)[ T](\d\d):(\d\d)(?::(\d\d))?", value) if isinstance(value, str) else None
@@ -154,3 +170,26 @@ def _body(tags: Tags) -> str:
     if not model or not maker or model.lower().startswith(maker.split()[0].lower()):
         return model
     return f"{maker} {model}"[:LONGEST_NAME]
+
+
+def words_of(name: str) -> set[str]:
+    """The words of a name, whatever their case and order.
+
+    Parameters
+        name: as a file or a record writes it
+    Returns
+        each once, in small letters
+    """
+    return {word for word in re.split(r"[\s\-,]+", name.lower()) if word}
+
+
+def names_agree(one: str, other: str) -> bool:
+    """Whether two names may be of the same thing: all words of one stand in the other.
+
+    Parameters
+        one, other: as a file and a record write them
+    Returns
+        False where either says nothing
+    """
+    words, others = words_of(one), words_of(other)
+    return bool(words and others) and (words <= others or others <= words)

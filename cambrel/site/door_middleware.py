@@ -29,6 +29,7 @@ BY_VIEW = {
     "shelf:document": "export",
     "shelf:table": "export",
     "choose:helping": "helping",
+    "bench:photograph-heads": "heads",
     "field:heads": "heads",
     "field:any-heads": "heads",
     "field:bring": "decoding",

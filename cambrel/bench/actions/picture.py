@@ -34,8 +34,8 @@ def _task(state: State, arguments: list[str]) -> tuple[Task]:
 
 @action(_task)
 def brief(state: State, task: Task) -> State:
-    """Another picture, before the same cameras."""
-    bench = state.bench.with_task(task)
+    """Another picture, before the same cameras: a photograph that was brought is none of it."""
+    bench, state = state.bench.with_task(task), replace(state, look=state.look.choosing(photo=""))
     index = bench.reference
     return state.on(bench).with_rig(index, _exposed(bench.rigs[index], bench.brief))
 

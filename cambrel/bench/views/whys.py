@@ -32,6 +32,7 @@ from cambrel.links.codec import LinkError
 from cambrel.optics.quantities import DomainError, is_unknown
 from cambrel.owners.requests import Request
 from cambrel.verdicts import RESTS_ON, SAYS, verdicts
+from cambrel.verdicts.another_camera import on_others
 from cambrel.verdicts.explanations import LIMITS, WHYS, label_of, value_of, worked
 from cambrel.wording import LETTERS, UNITS, Units
 from cambrel.wording.sentences import LEVEL_DEPTH, LEVEL_STOPS, LEVEL_VIEW
@@ -212,7 +213,7 @@ def _asked(request: Request, comparison: Comparison, units: Units) -> tuple[str,
     if (verdict := request.GET.get("verdict", "")) in RESTS_ON:
         spoken = [
             verdict_said
-            for verdict_said in verdicts(comparison)
+            for verdict_said in (*on_others(comparison), *verdicts(comparison))
             if verdict_said.key == verdict and (rig is None or rig in verdict_said.rigs[-1:])
         ]
         if not spoken:

@@ -108,7 +108,7 @@ class ReturningTests(ReturningTestCase):
         late = picture("WEBP", size=(900, 700), noisy=True)
         self.assertGreater(len(late), 100_000)
         self.assertIn("asked", self.read(late)[0])
-        with patch("cambrel.field.backs.MOST_SENT_BYTES", 65536):
+        with patch("cambrel.photographs.sent.MOST_SENT_BYTES", 65536):
             self.bring(late)
         (row,) = self.sheet.back.values()
         self.assertEqual((row["f_number"], row["iso"]), (2.8, 400.0))

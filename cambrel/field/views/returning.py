@@ -36,6 +36,7 @@ from cambrel.owners.sections import Row
 from cambrel.owners.undo import last_change, recorded
 from cambrel.owners.work import work_at
 from cambrel.photographs.decoding import MOST_BYTES, DecodeError
+from cambrel.photographs.sent import INCOMPLETE, sent_heads
 from cambrel.pictures import own
 from cambrel.pictures.own_scenes import ReaderScenes
 from cambrel.trials.all_trials import TRIALS
@@ -223,23 +224,22 @@ def heads(request: Request, pk: int | None = None) -> HttpResponseBase:
     kept.
     """
     sheet = sheet_of(request, pk) if pk is not None else None
+    parts = (part.read() for part in request.FILES.getlist("part"))
     try:
-        sent = backs.parts_sent(request.POST.get("says", ""), (part.read() for part in request.FILES.getlist("part")))
-    except (ValueError, KeyError, TypeError, StopIteration, RuntimeError):
-        return JsonResponse({"problem": "These files arrived incomplete. Send them once more."}, status=400)
-    now = timezone.localtime().replace(tzinfo=None)
+        sent = sent_heads(request.POST.get("says", ""), parts, timezone.localtime().replace(tzinfo=None))
+    except ValueError:
+        return JsonResponse({"problem": INCOMPLETE}, status=400)
     answers: dict[int, dict[str, object]] = {}
     rows: dict[int, dict[str, object]] = {}
-    for index, (key, size, rounds, parts) in enumerate(sent):
-        picture, asked, problem = backs.read(parts, size, now, rounds)
-        answer: dict[str, object] = {"id": key}
-        if problem:
-            answer["problem"] = problem
-        elif picture is None:
-            answer["asked"] = asked
+    for index, head in enumerate(sent):
+        answer: dict[str, object] = {"id": head.key}
+        if head.problem:
+            answer["problem"] = head.problem
+        elif head.picture is None:
+            answer["asked"] = head.asked
         else:
-            rows[index] = backs.row_of(picture)
-            answer |= {"row": rows[index], "says": backs.said(rows[index]), "log": log_row(picture)}
+            rows[index] = backs.row_of(head.picture)
+            answer |= {"row": rows[index], "says": backs.said(rows[index]), "log": log_row(head.picture)}
         answers[index] = answer
     if sheet is not None:
         record, plan = sheet

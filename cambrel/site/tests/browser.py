@@ -51,7 +51,7 @@ def make_driver():
 
 
 @functools.cache
-def shared_driver(process):  # noqa: ARG001: a process that is forked off starts its own
+def shared_driver(process):
     """The browser of this process. A class of tests has an address of its own, so that what one keeps no other sees."""
     driver = make_driver()
     Finalize(None, driver.quit, exitpriority=10)  # a forked process runs nothing of `atexit`

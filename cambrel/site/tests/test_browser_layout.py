@@ -14,7 +14,7 @@ PAGES = (
     "/shelf/", "/shelf/bodies/", "/shelf/lenses/new/", "/shelf/import/",
     "/shelf/export/", "/advert/", "/conventions/", "/words/", "/saved/", "/ask/?q=25+f/1.4+mft+vs+50+f/1.8+ff",
     "/learn/", "/learn/round/?r=00000000000a&kind=depth&level=judge",
-    "/learn/argued/f-number/", "/learn/head/", "/learn/care/", "/why/?of=total",
+    "/learn/argued/f-number/", "/learn/head/", "/learn/care/", "/why/?of=total", "/photograph/?iso=400",
 )  # fmt: skip
 
 

@@ -1,6 +1,6 @@
 // Pictures back: heads first, whole files only where they are measured; one after the other, with a pause.
 import { patient } from "../site/patient.js";
-import { pausing, readHeads } from "./heads.js";
+import { pausing, readHeads } from "../site/heads.js";
 
 const place = document.querySelector(".bring");
 const form = place.querySelector("form");

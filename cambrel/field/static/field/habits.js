@@ -1,6 +1,6 @@
 // The logbook: heads of many files, or a table, are read first and shown; they are kept by one press.
 import { patient } from "../site/patient.js";
-import { pausing, readHeads } from "./heads.js";
+import { pausing, readHeads } from "../site/heads.js";
 
 const place = document.querySelector(".bring");
 const token = place.querySelector("[name='csrfmiddlewaretoken']").value;

@@ -1,5 +1,5 @@
 // Files read from their heads: the first bytes of each go to the server, and more only where it asks for them.
-import { patient } from "../site/patient.js";
+import { patient } from "./patient.js";
 
 export const HEAD_BYTES = 65536;
 export const AT_ONCE = 16;
