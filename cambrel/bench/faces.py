@@ -7,7 +7,7 @@ from math import isfinite
 from typing import Any
 
 from cambrel import wording
-from cambrel.bench.look import Look, LookPart, camera, one_of, point, switch
+from cambrel.bench.look import Look, LookPart, camera, cameras, one_of, point, switch
 from cambrel.bench.placing import placed
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.brief import SUPPORTS
@@ -273,4 +273,5 @@ PARTS: tuple[LookPart, ...] = (
     point("loupe"),
     camera("strip"),
     one_of("photo", "", "1", "flash"),
+    cameras("pair", 2),
 )

@@ -4,12 +4,12 @@ the bench itself.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from math import inf
 from typing import Any
 
-from cambrel.comparison.bench import FARTHEST_M, Bench
+from cambrel.comparison.bench import FARTHEST_M, MOST_RIGS, Bench
 from cambrel.conventions.preferred import Preferred
 from cambrel.inputs.fields import INFINITE_WORDS, whole
 from cambrel.links.addresses import bench_address
@@ -97,6 +97,20 @@ def camera(key: str) -> LookPart:
         -1,
         lambda text, bench: there(whole(text, -1), bench),
         lambda value, bench: str(there(value, bench)),
+    )
+
+
+def cameras(key: str, most: int) -> LookPart:
+    """Some cameras of the bench by their numbers, in the order in which they were pressed."""
+
+    def there(numbers: Iterable[int], bench: Bench) -> tuple[int, ...]:
+        return tuple(dict.fromkeys(number for number in numbers if number < len(bench.slots)))[:most]
+
+    return LookPart(
+        key,
+        (),
+        lambda text, bench: there((int(letter) for letter in text[:MOST_RIGS] if letter in "012345"), bench),
+        lambda value, bench: "".join(str(number) for number in there(value, bench)),
     )
 
 

@@ -17,11 +17,15 @@ from cambrel.bench.present import Plate, plates
 from cambrel.bench.reading import BenchReading
 from cambrel.bench.sentence import HoldWords, folded, hold_words, light_words
 from cambrel.comparison.bench import Bench
+from cambrel.comparison.engine import Comparison
 from cambrel.comparison.fulfilment import fulfilment
 from cambrel.conventions.questions import OF_FIGURES, in_force
 from cambrel.links.benches import encode
-from cambrel.verdicts import verdicts
+from cambrel.optics.quantities import DomainError
+from cambrel.verdicts import Verdict, verdicts
+from cambrel.verdicts.among_all import FEWEST, among_all, of_pair
 from cambrel.verdicts.another_camera import on_others
+from cambrel.wording import LETTERS
 
 
 @dataclass
@@ -62,6 +66,18 @@ class Page:
         return self.look.opened if 0 <= self.look.opened < len(self.bench.slots) else self.bench.reference
 
     @property
+    def pairing(self) -> list[tuple[int, str, bool]]:
+        """The letters that may be set against each other: where there are more than two."""
+        if len(self.bench.slots) < FEWEST:
+            return []
+        return [(index, LETTERS[index], index in self.look["pair"]) for index in range(len(self.bench.slots))]
+
+    @property
+    def pair(self) -> str:
+        """The cameras that are set against each other, as the form sends them."""
+        return self.look.shown("pair", self.bench)
+
+    @property
     def background(self) -> str:
         return self.bench.background_name or "background"
 
@@ -87,7 +103,8 @@ def build(reading: BenchReading) -> Page:
         return page
     # the first question of who brings a photograph
     first = on_others(comparison) if look["photo"] else []
-    said = [verdict for verdict in (*first, *verdicts(comparison)) if not set(verdict.rigs) & set(reading.void)]
+    all_said = (*first, *_said(comparison, look, reading.void))
+    said = [verdict for verdict in all_said if not set(verdict.rigs) & set(reading.void)]
     page.verdicts = [
         (verdict.key, wording.sentence(verdict, look.units), verdict.rigs[-1] if verdict.rigs else None)
         for verdict in said
@@ -96,6 +113,18 @@ def build(reading: BenchReading) -> Page:
     page.panel = shown.build(PanelView(bench, comparison, look, reading.own, reading.place))
     page.status = page.verdicts[0][1] if page.verdicts else "They are the same in every respect."
     return page
+
+
+def _said(comparison: Comparison, look: Look, void: list[int]) -> list[Verdict]:
+    """What is said: of two that were set against each other, of three and more in rankings, else of each."""
+    if len(comparison.rigs) - len(void) < FEWEST:
+        return verdicts(comparison)
+    if len(look["pair"]) == 2:
+        try:
+            return of_pair(comparison, *look["pair"])
+        except DomainError:
+            return among_all(comparison, void)
+    return among_all(comparison, void)
 
 
 def _schools(bench: Bench, look: Look) -> str:

@@ -38,6 +38,9 @@ def home_bench() -> Bench:
                     Mode(Sensor(23.5, 15.7, 3948, 2632), "APS-C crop"),
                     Mode(Sensor(23.5, 13.2, 3840, 2160), "4K at 60 frames", 60.0),
                 ),
+                outer_width_mm=133,
+                outer_height_mm=97,
+                outer_depth_mm=68,
             ),
             Lens(
                 50,
@@ -81,6 +84,9 @@ def home_bench() -> Bench:
                 register_mm=19.3,
                 stabilisation_with_lens_stops=7.5,
                 raw_megabytes=21.0,
+                outer_width_mm=123,
+                outer_height_mm=86,
+                outer_depth_mm=61,
             ),
             Lens(
                 12,
@@ -97,6 +103,9 @@ def home_bench() -> Bench:
                 mtf50=((2.8, 80.0), (5.6, 100.0), (8.0, 97.0), (16.0, 90.0)),
                 mtf50_away=((10.9, 2.8, 54.0), (10.9, 5.6, 77.0), (10.9, 8.0, 83.0), (10.9, 16.0, 77.0)),
                 fall_off=((10.9, 1.1),),
+                length_mm=84,
+                diameter_mm=70,
+                longest_mm=108,
             ),
             25.0,
             2.8,
@@ -109,7 +118,19 @@ def home_bench() -> Bench:
     phone = Slot(
         Rig(
             Body(
-                Sensor(9.6, 7.2, 7800, 5850), 50, 12800, 1 / 12000, 30, 3, 0.5, weight_g=211, price=990, currency="EUR"
+                Sensor(9.6, 7.2, 7800, 5850),
+                50,
+                12800,
+                1 / 12000,
+                30,
+                3,
+                0.5,
+                weight_g=211,
+                price=990,
+                currency="EUR",
+                outer_width_mm=73,
+                outer_height_mm=152,
+                outer_depth_mm=8.2,
             ),
             Lens(6.9, 6.9, ((6.9, 1.7),), 1.7, None, 0.15, weight_g=0),
             6.9,

@@ -35,7 +35,9 @@ LIMITS: dict[str, tuple[float, float]] = {
     "disturbing_snr": (0.1, 1000.0),
     "filter_mm": (1.0, 500.0), "distortion_percent": (-100.0, 100.0), "dioptres": (0.1, 100.0),
     "declination_deg": (-90.0, 90.0), "scene_range_stops": (0.5, 40.0), "diameter_mm": (0.01, 10_000.0),
-    "register_mm": (0.01, 500.0),
+    "register_mm": (0.01, 500.0), "outer_width_mm": (1.0, 2000.0), "outer_height_mm": (1.0, 2000.0),
+    "outer_depth_mm": (1.0, 2000.0), "longest_mm": (0.01, 10_000.0), "inner_width_mm": (10.0, 5000.0),
+    "inner_height_mm": (10.0, 5000.0), "inner_depth_mm": (10.0, 5000.0),
 }  # fmt: skip
 MAY_BE_INFINITE = {"background_m", "focus_distance_m", "sharp_behind_m"}
 

@@ -48,6 +48,8 @@ Set = Settings[Array, Flags]
 _INDEPENDENT = {
     "weight_g",
     "price",
+    "volume_l",
+    "long_mm",
     "image_circle_share",
     "mount_fits",
     "wanted_distance_m",

@@ -13,6 +13,7 @@ from cambrel.comparison.brief import SHAPES, Brief, Conventions
 from cambrel.comparison.figures import Blur, Depth, Diffraction, Frames, Light, Outfit, Settings, View
 from cambrel.comparison.fit import same_mount
 from cambrel.comparison.iso_ceiling import clean_iso
+from cambrel.comparison.outer_sizes import rig_length_mm, rig_volume_l
 from cambrel.comparison.rig import Rig
 from cambrel.optics import blur as blurs
 from cambrel.optics import depth as depths
@@ -356,6 +357,8 @@ def outfit(
     return Outfit(
         weight_g=np.broadcast_to(weight, shape),
         price=np.broadcast_to(price, shape),
+        volume_l=np.broadcast_to([rig_volume_l(body, lens) for body, lens, _ in pairs], shape),
+        long_mm=np.broadcast_to([rig_length_mm(body, lens) for body, lens, _ in pairs], shape),
         # the circle grows with the image distance, as the picture does
         image_circle_share=circle / frames.diagonal_mm * (1 + np.where(s.focusable, view.magnification, 0.0)),
         mount_fits=np.broadcast_to(fits, shape),

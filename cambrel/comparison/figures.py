@@ -240,6 +240,9 @@ class Outfit(Generic[N]):
 
     weight_g: N
     price: N
+    volume_l: N
+    long_mm: N
+    """From the back of the body to the front of the lens, a zoom at its shortest."""
     image_circle_share: N
     """Image circle, as large as it is at this focus, over the frame's diagonal; below 1 the corners are dark."""
     mount_fits: N

@@ -128,6 +128,8 @@ _LINES = (
     FigureLine("eq_wide", "Outfit", "widest f-number on the reference's format", "", "f",
         lambda r: r.settings.widest_f_number / r.frames.k),
     FigureLine("weight", "Outfit", "weight of body and lens", "g", "g", lambda r: r.outfit.weight_g),
+    FigureLine("volume", "Outfit", "volume of body and lens", "l", "l", lambda r: r.outfit.volume_l),
+    FigureLine("long", "Outfit", "from the back to the front of the lens", "mm", "mm", lambda r: r.outfit.long_mm),
     FigureLine("price", "Outfit", "price of body and lens", "", "number", lambda r: r.outfit.price),
 )  # fmt: skip
 LINES = {line.key: line for line in _LINES}

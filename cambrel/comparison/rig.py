@@ -66,6 +66,7 @@ class Body:
         None)
     stabilisation_with_lens_stops: what body and a stabilised lens give together, where the record says it
     raw_megabytes: of one raw file
+    outer_width_mm, outer_height_mm, outer_depth_mm: of the camera itself, without its lens where that comes off
     """
 
     sensor: Sensor
@@ -87,10 +88,14 @@ class Body:
     range_stops: float | None = None
     range_iso: float | None = None
     modes: tuple[Mode, ...] = ()
+    outer_width_mm: float | None = None
+    outer_height_mm: float | None = None
+    outer_depth_mm: float | None = None
 
     def __post_init__(self) -> None:
         _known(positive, self, "base_iso", "ceiling_iso", "fastest_shutter_s", "slowest_shutter_s")
         _known(positive, self, "quantum_efficiency", "register_mm", "raw_megabytes", "range_stops", "range_iso")
+        _known(positive, self, "outer_width_mm", "outer_height_mm", "outer_depth_mm")
         _known(not_negative, self, "read_noise_e", "weight_g", "price", "stabilisation_stops")
         _known(not_negative, self, "stabilisation_with_lens_stops")
         finite("offset_stops", self.offset_stops)
@@ -134,7 +139,8 @@ class Lens:
     mtf50: of the lens alone, as (f-number, cycles per mm on the sensor); interpolated in stops between, unknown beyond
     mtf50_away: the same away from the middle, as (image height [mm], f-number, cycles per mm)
     fall_off: of light away from the middle wide open, as (image height [mm], stops)
-    length_mm, diameter_mm: of the lens itself, focused at infinity
+    length_mm, diameter_mm: of the lens itself, focused at infinity, a zoom at its shortest
+    longest_mm: of a zoom that grows, at its longest
     focuses_inside: whether its front stays where it is
     rectilinear: False for a fisheye, which is kept out of equivalents
     """
@@ -158,11 +164,14 @@ class Lens:
     length_mm: float | None = None
     diameter_mm: float | None = None
     focuses_inside: bool = False
+    longest_mm: float | None = None
 
     def __post_init__(self) -> None:
         _known(positive, self, "focal_min_mm", "focal_max_mm", "smallest_f_number", "max_magnification")
-        _known(positive, self, "close_focus_m", "image_circle_mm", "length_mm", "diameter_mm")
+        _known(positive, self, "close_focus_m", "image_circle_mm", "length_mm", "diameter_mm", "longest_mm")
         _known(not_negative, self, "weight_g", "price", "stabilisation_stops")
+        if self.longest_mm and self.length_mm and self.longest_mm < self.length_mm:
+            raise DomainError("longest_mm", f"at least length_mm {self.length_mm:g}", self.longest_mm)
         if (self.focal_min_mm is None) != (self.focal_max_mm is None):
             raise DomainError("focal_max_mm", "given together with focal_min_mm", self.focal_max_mm)
         if self.focal_min_mm and self.focal_max_mm and self.focal_min_mm > self.focal_max_mm:

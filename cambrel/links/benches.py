@@ -17,17 +17,18 @@ from cambrel.bounds.names import LONGEST_NAME, check_name, is_shown
 from cambrel.comparison.bench import MOST_CHANGES, MOST_MODES, MOST_RIGS, Bench, Gear, LayerChange, Slot, Task
 from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.rig import Body, Lens, Mode, Rig
-from cambrel.links import v1, v2, v3, v4, v5
+from cambrel.links import v1, v2, v3, v4, v5, v6
 from cambrel.links.codec import LinkError, deflated, inflated
 from cambrel.optics.formats import Sensor
 from cambrel.optics.quantities import DomainError
 
-VERSIONS = {1: v1.TABLES, 2: v2.TABLES, 3: v3.TABLES, 4: v4.TABLES, 5: v5.TABLES}
+VERSIONS = {1: v1.TABLES, 2: v2.TABLES, 3: v3.TABLES, 4: v4.TABLES, 5: v5.TABLES, 6: v6.TABLES}
 UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     2: v2.upgraded,
     3: v3.upgraded,
     4: v4.upgraded,
     5: v5.upgraded,
+    6: v6.upgraded,
 }
 """To each version, the bench of the one before."""
 NEWEST = max(VERSIONS)
@@ -82,6 +83,8 @@ def _version(bench: Bench) -> int:
     of_gear = [
         (name, gear_part) for rig in rigs for name, gear_part in (("Rig", rig), ("Body", rig.body), ("Lens", rig.lens))
     ]
+    if any(name in v6.OF_GEAR and _uses(part, v6.OF_GEAR[name]) for name, part in of_gear):
+        return 6
     is_printed = bench.conventions.good_enough == "printer"
     if is_printed or any(_uses(shared[name], table) for name, table in v5.ADDED.items()):
         return 5
@@ -317,8 +320,9 @@ def encode_gear(gear: Gear) -> str:
         base64url, of the oldest version that holds it
     """
     version = 3 if gear.lens is not None and gear.lens.mtf50 else 1
-    if any(part is not None and _uses(part, v4.OF_GEAR[_NAMES[type(part)]]) for part in (gear.body, gear.lens)):
-        version = 4
+    for newer, added in ((4, v4.OF_GEAR), (6, v6.OF_GEAR)):
+        if any(part is not None and _uses(part, added[_NAMES[type(part)]]) for part in (gear.body, gear.lens)):
+            version = newer
     cells = [
         version,
         None if gear.body is None else [gear.body_name, pack(gear.body)],

@@ -18,7 +18,7 @@ from cambrel.drawings.shapes import Drawing
 from cambrel.drawings.tradeoff import Candidate, tradeoff_drawing
 from cambrel.match.lens_shelf import LensShelf
 from cambrel.match.match_query import SAME_FORMAT, MatchQuery
-from cambrel.match.rows import WORDS, LensRow, RowSource, Target, row_of, source_of, view_words
+from cambrel.match.rows import WORDS, LensRow, RowSource, Target, drawn_to_one_scale, row_of, source_of, view_words
 from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, covers, crop_factor
 from cambrel.optics.quantities import Flags
 from cambrel.optics.stops import F_NUMBERS, ISOS, nearest, nearest_within
@@ -130,6 +130,7 @@ def answer(
     source = source_of(question, shelf)
     for index in order[(made.page - 1) * PAGE : made.page * PAGE]:
         made.rows.append(row_of(question, shelf, target, found, index, source, judged))
+    made.rows = drawn_to_one_scale(made.rows)
     made.fair = _fair(question, shelf, found, order, source)
     made.drawing = _drawing(question, shelf, target, found, kept, judged)
     return made

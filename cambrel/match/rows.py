@@ -4,9 +4,9 @@ shows both.
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
-from math import isfinite, isnan
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from math import isfinite, isnan, nan
 from typing import Any
 
 import numpy as np
@@ -18,7 +18,10 @@ from cambrel.comparison.engine import Body as OpticsBody
 from cambrel.comparison.engine import Brief, Hold, Rig
 from cambrel.comparison.engine import Lens as OpticsLens
 from cambrel.comparison.match import CANNOT, EXACT, NEAR, UNKNOWN, Matches, Nearness
+from cambrel.comparison.outer_sizes import Block
 from cambrel.conventions.home import in_terms
+from cambrel.drawings.gear_sizes import lens_drawing, small_scale
+from cambrel.drawings.shapes import Drawing
 from cambrel.links.addresses import bench_address
 from cambrel.match.lens_shelf import LensShelf
 from cambrel.match.match_query import MatchQuery
@@ -58,6 +61,18 @@ class LensRow:
     equivalent: str
     bench: str
     fits_by: str = ""
+    block: Block | None = None
+    """Its size, where that is known."""
+    pupil_mm: float = nan
+    drawing: Drawing | None = None
+
+
+def drawn_to_one_scale(rows: Sequence[LensRow]) -> list[LensRow]:
+    """The rows of a page, each lens of known size drawn beside it, all to one scale."""
+    scale = small_scale([row.block for row in rows if row.block is not None])
+    return [
+        row if row.block is None else replace(row, drawing=lens_drawing(row.block, row.pupil_mm, scale)) for row in rows
+    ]
 
 
 @dataclass(frozen=True)
@@ -93,6 +108,11 @@ def _difference(value: float, source: float, show: Callable[[float], str], more:
         if abs(apart) >= 0.5
         else f"{show(value)}, the same"
     )
+
+
+def _block(row: dict[str, Any]) -> Block | None:
+    long, across = row["length_mm"], row["diameter_mm"]
+    return None if long is None or across is None else Block(row["name"], (long, across, across), is_round=True)
 
 
 def row_of(
@@ -137,6 +157,8 @@ def row_of(
         light=_light(found, index),
         weight=_difference(float(shelf.weight_g[index]), source.weight_g, wording.mass, "heavier", "lighter"),
         price=priced,
+        block=_block(row),
+        pupil_mm=nan if isnan(wide) else focal / number,
         length=_difference(float(shelf.length_mm[index]), source.length_mm, wording.focal, "longer", "shorter"),
         status=WORDS[status].split()[0],
         word=(

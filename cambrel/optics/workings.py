@@ -17,6 +17,7 @@ KINDS = frozenset(
         "stops",
         "time",
         "MB",
+        "l",
         "n-stop",
         "signed",
         "times",

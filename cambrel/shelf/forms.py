@@ -17,6 +17,7 @@ from cambrel.phrases.stated import ALIKE, StatedSensor, sensor_stated
 from cambrel.shelf.codes import codes_of
 from cambrel.shelf.models import (
     Adapter,
+    Bag,
     Body,
     CloseUpAid,
     Converter,
@@ -34,6 +35,7 @@ from cambrel.shelf.record_form import GearForm, meta_of
 from cambrel.shelf.resolution import POINTS
 from cambrel.shelf.table import (
     ADAPTERS,
+    BAGS,
     BODIES,
     BY_KEY,
     CLOSE_UP_AIDS,
@@ -196,6 +198,9 @@ class LensForm(PricedForm):
         given = super().clean() or {}
         self._by_name(given)
         self._of_the_lens_alone(given)
+        short, long = given.get("length_mm"), given.get("longest_mm")
+        if short and long and long < short:
+            self.add_error("longest_mm", "At its longest it is at least as long as at its shortest.")
         low = given.get("focal_min_mm")
         if low is not None and given.get("focal_max_mm") is None and "focal_max_mm" not in self.errors:
             given["focal_max_mm"] = low
@@ -311,6 +316,11 @@ class CloseUpAidForm(PricedForm):
         if given.get(needs) is None and needs not in self.errors:
             self.add_error(needs, "Say how long the tube is." if needs == "length_mm" else "Say how strong it is.")
         return given
+
+
+class BagForm(PricedForm):
+    table: tuple[GearField, ...] = BAGS
+    Meta = meta_of(Bag, table)
 
 
 class KitForm(GearForm):

@@ -20,6 +20,7 @@ from cambrel.shelf import forms
 from cambrel.shelf.models import (
     HELD,
     Adapter,
+    Bag,
     Body,
     CloseUpAid,
     Converter,
@@ -341,6 +342,16 @@ KINDS = {
             narrowing("close_up_aids"),
             "Tubes and close-up lenses: the Close-up panel names those that would give what a lens lacks.",
             section="close_up_aids",
+        ),
+        ShelfKind(
+            "bags",
+            "bag",
+            Bag,
+            forms.BagForm,
+            listed("bags", "name", "inner_width_mm", "inner_height_mm", "inner_depth_mm", "weight_g", "price"),
+            ("name", "note"),
+            None,
+            "What gear is carried in, by its inner sides: the page of a kit says whether it holds all.",
         ),
         ShelfKind(
             "kits",

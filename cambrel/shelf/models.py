@@ -50,12 +50,11 @@ class NamedRecord(Owned):
         return self.name
 
 
-class Priced(NamedRecord):
-    """What is carried: a mount, a weight and a price. `inferred` names the fields that were worked out,
-    not stated; `measured` those that were read off a picture, each with the day: "mtf50 2026-11-26"."""
+class Carried(NamedRecord):
+    """What is carried: a weight and a price. `inferred` names the fields that were worked out, not stated; `measured`
+    those that were read off a picture, each with the day: "mtf50 2026-11-26".
+    """
 
-    system = models.CharField(max_length=60, blank=True)
-    mount = models.CharField(max_length=40, blank=True)
     weight_g = known(NOT_NEGATIVE)
     price = known(NOT_NEGATIVE)
     currency = models.CharField(max_length=3, blank=True)
@@ -64,6 +63,16 @@ class Priced(NamedRecord):
     note = models.CharField(max_length=300, blank=True)
     inferred = SoundField(default=list, blank=True, editable=False, sound=texts)
     measured = SoundField(default=list, blank=True, editable=False, sound=measured_fields)
+
+    class Meta(NamedRecord.Meta):
+        abstract = True
+
+
+class Priced(Carried):
+    """What belongs to a system: it has a mount too."""
+
+    system = models.CharField(max_length=60, blank=True)
+    mount = models.CharField(max_length=40, blank=True)
 
     class Meta:
         abstract = True
@@ -99,6 +108,9 @@ class Body(Priced):
     raw_megabytes = known()
     range_stops = known()
     range_iso = known()
+    outer_width_mm = known()
+    outer_height_mm = known()
+    outer_depth_mm = known()
     offset_stops = models.FloatField(default=0, validators=[MinValueValidator(-10), MaxValueValidator(10)])
 
     class Meta(Priced.Meta):
@@ -120,6 +132,9 @@ class Body(Priced):
             raw_megabytes=self.raw_megabytes,
             range_stops=self.range_stops,
             range_iso=self.range_iso,
+            outer_width_mm=self.outer_width_mm,
+            outer_height_mm=self.outer_height_mm,
+            outer_depth_mm=self.outer_depth_mm,
             offset_stops=self.offset_stops,
             weight_g=self.weight_g,
             price=self.price,
@@ -205,6 +220,7 @@ class Lens(Priced):
     autofocus = models.BooleanField(null=True, blank=True)
     zoom_lock = models.BooleanField(null=True, blank=True)
     length_mm = known()
+    longest_mm = known()
     diameter_mm = known()
     filter_mm = known()
     fixed_to = models.ForeignKey(Body, null=True, blank=True, on_delete=models.CASCADE, related_name="fixed_lenses")
@@ -246,6 +262,7 @@ class Lens(Priced):
             stabilisation_stops=self.stabilisation_stops,
             length_mm=self.length_mm,
             diameter_mm=self.diameter_mm,
+            longest_mm=self.longest_mm,
             focuses_inside=self.focusing == "inside",
         )
 
@@ -291,6 +308,21 @@ class CloseUpAid(Priced):
 
     class Meta(Priced.Meta):
         verbose_name = "close-up aid"
+
+
+class Bag(Carried):
+    """What gear is carried in, by its inner sides."""
+
+    inner_width_mm = models.FloatField(validators=ABOVE_ZERO)
+    inner_height_mm = models.FloatField(validators=ABOVE_ZERO)
+    inner_depth_mm = models.FloatField(validators=ABOVE_ZERO)
+
+    class Meta(Carried.Meta):
+        constraints = [within("sides_of_bags", inner_width_mm=SIDE, inner_height_mm=SIDE, inner_depth_mm=SIDE)]
+
+    @property
+    def sides_mm(self) -> tuple[float, float, float]:
+        return self.inner_width_mm, self.inner_height_mm, self.inner_depth_mm
 
 
 MOST_IN_KIT = 200

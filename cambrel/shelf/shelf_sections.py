@@ -16,7 +16,9 @@ from cambrel.owners.undo import ChangePlan
 from cambrel.shelf.models import (
     MOST_IN_KIT,
     Adapter,
+    Bag,
     Body,
+    Carried,
     CloseUpAid,
     Converter,
     CropMode,
@@ -25,7 +27,6 @@ from cambrel.shelf.models import (
     LetterCode,
     Mount,
     OwnFormat,
-    Priced,
     Support,
 )
 from cambrel.shelf.saying import label_of, plainly
@@ -37,11 +38,11 @@ Pairs = list[tuple[int | None, Row]]
 MODELS = {
     "mounts": Mount, "bodies": Body, "crop_modes": CropMode, "lenses": Lens, "converters": Converter,
     "adapters": Adapter,
-    "supports": Support, "close_up_aids": CloseUpAid, "kits": Kit,
+    "supports": Support, "close_up_aids": CloseUpAid, "bags": Bag, "kits": Kit,
     "formats": OwnFormat, "codes": LetterCode,
 }  # fmt: skip
 FIELDS = {
-    model: (*(field.key for field in kept(section)), *(("inferred", "measured") if issubclass(model, Priced) else ()))
+    model: (*(field.key for field in kept(section)), *(("inferred", "measured") if issubclass(model, Carried) else ()))
     for section, model in MODELS.items()
 }
 """The fields of a row that are fields of the record, in the order of a table's columns."""
@@ -78,6 +79,7 @@ SAYS = {
     "adapters": "From a lens's mount to a body's (mount).",
     "supports": "What carries a camera, or turns it with the sky.",
     "close_up_aids": "A tube between lens and body, or a close-up lens before the lens.",
+    "bags": "What gear is carried in, by its inner sides.",
     "kits": "A bag, with bodies, lenses, adapters and supports by name.",
     "formats": "A sensor size of the owner's own.",
     "codes": (
@@ -291,6 +293,7 @@ def register_all() -> None:
         _plain("adapters", "Adapters", Adapter),
         _plain("supports", "Supports", Support),
         _plain("close_up_aids", "Close-up aids", CloseUpAid),
+        _plain("bags", "Bags", Bag),
         Section("kits", "Kits", Kit, _kit_rows, _by_name, partial(_check, Kit), _plan_kits, schema_of("kits")),
         _plain("formats", "Own formats", OwnFormat),
         _plain("codes", "Letter codes", LetterCode),

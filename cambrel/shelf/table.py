@@ -291,6 +291,9 @@ BODIES = (
         "offset_stops", STOPS, "Ahead of its generation", "stops of light, 0 is usual", LIGHT, needed=True,
         bounds={"minimum": -10, "maximum": 10},
     ),
+    GearField("outer_width_mm", MILLIMETRES, "Width of the camera", "mm, without its lens", CARRIED),
+    GearField("outer_height_mm", MILLIMETRES, "Height of the camera", "mm", CARRIED),
+    GearField("outer_depth_mm", MILLIMETRES, "Depth of the camera", "mm, to the mount", CARRIED),
     *PRICED,
 )  # fmt: skip
 LENSES = (
@@ -324,7 +327,8 @@ LENSES = (
     GearField("stabilised", YES_OR_NO, "Stabilised", group=CIRCLE, in_match=True),
     GearField("stabilisation_stops", STOPS, "Stabilisation", "stops", CIRCLE),
     GearField("length_mm", MILLIMETRES, "Length", "mm", CARRIED, in_match=True),
-    GearField("diameter_mm", MILLIMETRES, "Diameter", "mm", CARRIED),
+    GearField("longest_mm", MILLIMETRES, "Zoomed to its longest", "mm, of a zoom that grows", CARRIED),
+    GearField("diameter_mm", MILLIMETRES, "Diameter", "mm", CARRIED, in_match=True),
     GearField("filter_mm", MILLIMETRES, "Filter thread", "mm", CARRIED),
     GearField("zoom_lock", YES_OR_NO, "Zoom can be locked", group=CARRIED),
     *PRICED,
@@ -375,6 +379,13 @@ CLOSE_UP_AIDS = (
     GearField("filter_mm", MILLIMETRES, "Filter thread", "mm"),
     *PRICED, NOTE,
 )  # fmt: skip
+BAGS = (
+    THE_NAME,
+    GearField("inner_width_mm", MILLIMETRES, "Inner width", "mm", needed=True, stated=True, in_list="Inner width"),
+    GearField("inner_height_mm", MILLIMETRES, "Inner height", "mm", needed=True, stated=True, in_list="Inner height"),
+    GearField("inner_depth_mm", MILLIMETRES, "Inner depth", "mm", needed=True, stated=True, in_list="Inner depth"),
+    *PRICED, NOTE,
+)  # fmt: skip
 KITS = (THE_NAME, NOTE)
 FORMATS_OF_OWN = (
     THE_NAME,
@@ -389,7 +400,8 @@ CODES = (
 TABLE: dict[str, tuple[GearField, ...]] = {
     "mounts": MOUNTS, "bodies": BODIES, "crop_modes": CROP_MODES, "lenses": LENSES, "converters": CONVERTERS,
     "adapters": ADAPTERS,
-    "supports": SUPPORTS, "close_up_aids": CLOSE_UP_AIDS, "kits": KITS, "formats": FORMATS_OF_OWN, "codes": CODES,
+    "supports": SUPPORTS, "close_up_aids": CLOSE_UP_AIDS, "bags": BAGS, "kits": KITS,
+    "formats": FORMATS_OF_OWN, "codes": CODES,
 }  # fmt: skip
 """By the sections of the document."""
 BY_KEY: dict[str, GearField] = {gear_field.key: gear_field for kind in reversed(TABLE.values()) for gear_field in kind}

@@ -66,6 +66,32 @@ def close_up_guide(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 
 
 @pair_rule
+@rests_on("volume", "long")
+def bulk(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
+    """Which takes less room, and how far each reaches."""
+    ratio = b.outfit.volume_l / a.outfit.volume_l
+    if not abs(ratio - 1) > LEVEL_WEIGHT:
+        return
+    text = (
+        "{b} takes {off} {side} room than {a}: {volume_b}, {long_b} from back to front, against {volume_a}, {long_a}."
+    )
+    yield say(
+        "bulk",
+        Topic.GEAR,
+        by_ratio(ratio, LEVEL_WEIGHT),
+        text,
+        a,
+        b,
+        off=Figure(abs(ratio - 1), "share"),
+        side=Figure("more" if ratio > 1 else "less", "word"),
+        volume_a=Figure(a.outfit.volume_l, "l"),
+        volume_b=Figure(b.outfit.volume_l, "l"),
+        long_a=Figure(a.outfit.long_mm, "mm"),
+        long_b=Figure(b.outfit.long_mm, "mm"),
+    )
+
+
+@pair_rule
 @rests_on("weight")
 def weight(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Which is lighter to carry."""

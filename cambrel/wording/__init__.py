@@ -25,6 +25,9 @@ from cambrel.wording.amounts import (
     duration as duration,
 )
 from cambrel.wording.amounts import (
+    litres as litres,
+)
+from cambrel.wording.amounts import (
     mass as mass,
 )
 from cambrel.wording.amounts import (
@@ -182,6 +185,7 @@ _BY_KIND: dict[str, Callable[[float], str]] = {
     "MB": megabytes,
     "deg": degrees,
     "g": mass,
+    "l": litres,
     "number": significant,
     "count": big,
     "whole": "{:,.0f}".format,

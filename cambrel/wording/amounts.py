@@ -172,6 +172,17 @@ def mass(grams: float) -> str:
     return with_unit(significant(grams), "g") if not grams >= 1000 else with_unit(significant(grams / 1000), "kg")
 
 
+def litres(volume: float) -> str:
+    """2.4 l, 0.86 l.
+
+    Parameters
+        volume: [l]
+    Returns
+        with its unit
+    """
+    return with_unit(significant(volume), "l")
+
+
 def duration(seconds: float) -> str:
     """A time that may be long: as a shutter time up to two minutes, then in minutes, from two hours on in hours.
 

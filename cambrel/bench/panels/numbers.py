@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import isfinite
 from typing import Any
 
@@ -25,6 +25,8 @@ AREA = "mm²"
 class NumberCell:
     text: str
     exact: str
+    is_first: bool = False
+    """Whether it is the first of the figure by which the cameras are ordered."""
 
 
 @dataclass(frozen=True)
@@ -68,6 +70,8 @@ def numbers_table(bench: Bench, comparison: Comparison, sort: str, units: Units)
     lines, group = [], ""
     for row in LINES.values():
         cells = tuple(_cell(bench, row, rig, units) for rig in rigs)
+        if sort.removeprefix("-") == row.key and not is_unknown(row.read(rigs[0])):
+            cells = (replace(cells[0], is_first=True), *cells[1:])
         direction = "ascending" if sort == row.key else "descending" if sort == "-" + row.key else ""
         lines.append(ShownLine(row.key, row.label, row.group if row.group != group else "", cells, direction))
         group = row.group

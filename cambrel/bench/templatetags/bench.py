@@ -27,11 +27,12 @@ def _why_address() -> str:
     return reverse("bench:why")
 
 
-def opening(asked: str, of: str, rig: int | None, within: str) -> SafeString:
+def opening(asked: str, of: str, rig: int | None, within: str, pair: str = "") -> SafeString:
     """What opens, in place, why something is so. asked: whether `of` is a figure ("of") or a sentence ("verdict");
-    `within` is safe already.
+    `within` is safe already; pair: the two cameras that are set against each other.
     """
     at = f"{_why_address()}?{asked}={of}" if rig is None else f"{_why_address()}?{asked}={of}&rig={rig}"
+    at += f"&pair={pair}" if len(pair) == 2 else ""
     return element("a", {"class": "term why", "href": at}, within)
 
 
@@ -46,9 +47,9 @@ def why_of(of: str, rig: int | None, text: str, hidden: str = "why?") -> SafeStr
 
 
 @register.simple_tag
-def why_said(key: str, rig: int | None) -> SafeString:
+def why_said(key: str, rig: int | None, pair: str = "") -> SafeString:
     """What opens why a sentence is so."""
-    return opening("verdict", key, rig, "why?")
+    return opening("verdict", key, rig, "why?", pair)
 
 
 @register.simple_tag
@@ -69,7 +70,15 @@ def figure_of(quantity: Quantity, rig: int, label: str) -> SafeString:
 @register.simple_tag
 def cells(shown: Sequence[NumberCell]) -> SafeString:
     """Figures in a row of a table, each with all of its digits behind it."""
-    return SafeString("".join(f'<td title="{escaped(figure.exact)}">{escaped(figure.text)}</td>' for figure in shown))
+    return SafeString(
+        "".join(
+            f'<td title="{escaped(figure.exact)}"{WINNER if figure.is_first else ""}>{escaped(figure.text)}</td>'
+            for figure in shown
+        )
+    )
+
+
+WINNER = ' class="winner"'
 
 
 @register.simple_tag

@@ -31,7 +31,8 @@ from cambrel.links.benches import decode
 from cambrel.links.codec import LinkError
 from cambrel.optics.quantities import DomainError, is_unknown
 from cambrel.owners.requests import Request
-from cambrel.verdicts import RESTS_ON, SAYS, verdicts
+from cambrel.verdicts import RESTS_ON, SAYS, Verdict, verdicts
+from cambrel.verdicts.among_all import FEWEST, among_all, of_pair
 from cambrel.verdicts.another_camera import on_others
 from cambrel.verdicts.explanations import LIMITS, WHYS, label_of, value_of, worked
 from cambrel.wording import LETTERS, UNITS, Units
@@ -205,6 +206,20 @@ def schools_of(keys: Sequence[str], bench: Bench, rigs: Sequence[int], units: Un
     return list(schools.values())
 
 
+def _said(request: Request, comparison: Comparison) -> list[Verdict]:
+    """All that the bench says of a comparison, in whichever way it is asked: of a photograph, of two that are set
+    against each other, of all, of each.
+    """
+    pair = [index for index in map(whole, request.GET.get("pair", "")[:2]) if index is not None]
+    if len(pair) == 2 and max(pair) < len(comparison.rigs):
+        try:
+            return of_pair(comparison, *pair)
+        except DomainError:
+            raise Http404 from None
+    ranked = among_all(comparison) if len(comparison.rigs) >= FEWEST else []
+    return [*on_others(comparison), *ranked, *verdicts(comparison)]
+
+
 def _asked(request: Request, comparison: Comparison, units: Units) -> tuple[str, str, list[str], list[int]]:
     """What is to be explained: its title, what is said of it, the figures that it rests on, and of which rigs."""
     count = len(comparison.rigs)
@@ -213,7 +228,7 @@ def _asked(request: Request, comparison: Comparison, units: Units) -> tuple[str,
     if (verdict := request.GET.get("verdict", "")) in RESTS_ON:
         spoken = [
             verdict_said
-            for verdict_said in (*on_others(comparison), *verdicts(comparison))
+            for verdict_said in _said(request, comparison)
             if verdict_said.key == verdict and (rig is None or rig in verdict_said.rigs[-1:])
         ]
         if not spoken:

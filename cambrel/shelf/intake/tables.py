@@ -43,6 +43,7 @@ TOLD_BY = (
     ("factor", "converters"),
     ("payload_g", "supports"),
     ("dioptres", "close_up_aids"),
+    ("inner_width_mm", "bags"),
     ("register_mm", "mounts"),
     ("body", "crop_modes"),
     ("bench", "comparisons"),

@@ -60,6 +60,7 @@ class FileTests(ShelfTestCase):
             "adapters",
             "supports",
             "close_up_aids",
+            "bags",
             "kits",
         ):
             with self.subTest(key):

@@ -3,6 +3,7 @@
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from typing import Any
+from urllib.parse import urlencode
 
 from django import forms
 from django.contrib import messages
@@ -19,6 +20,7 @@ from cambrel.comparison.ranges import EquivalentRange, equivalent_range, spans
 from cambrel.conventions.home import home_name
 from cambrel.conventions.preferred import preferred_by
 from cambrel.drawings.bag import BarGroup, RangeBar, bag_drawing
+from cambrel.drawings.gear_sizes import kit_sheet
 from cambrel.drawings.shapes import Drawing
 from cambrel.exports.downloads import svg_file
 from cambrel.inputs.fields import SearchField, whole
@@ -27,9 +29,11 @@ from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
 from cambrel.shelf.grid import Grid, named
 from cambrel.shelf.kinds import KINDS, UNKNOWN, equivalents
-from cambrel.shelf.models import HELD, MOST_IN_KIT, Adapter, Body, Kit, Lens, Mount, Support
+from cambrel.shelf.kit_room import BagAsked, against, bag_asked, bag_sentence, pieces_of, room_of
+from cambrel.shelf.models import HELD, MOST_IN_KIT, Adapter, Bag, Body, Kit, Lens, Mount, Support
 from cambrel.shelf.sums import price_of, weight_of
 from cambrel.shelf.views.lists import shelf_kinds
+from cambrel.wording.sentences import Sentence
 
 
 class PackForm(forms.Form):
@@ -47,6 +51,7 @@ class PackForm(forms.Form):
 COLUMNS = 6
 MOST_OFFERED = 10
 MOST_BARS = 80
+MOST_BAGS = 60
 
 
 @dataclass(frozen=True)
@@ -122,6 +127,13 @@ class PackedKit:
         ]
         carried = [*kit.bodies.all(), *lenses, *adapters, *supports]
         self.weight, self.prices = weight_of(carried), price_of(carried)
+        self.pieces = pieces_of(kit)
+        self.blocks = [piece.block for piece in self.pieces]
+        self.room = room_of(self.blocks)
+
+    def sheet(self, bag: BagAsked) -> Drawing | None:
+        """All pieces to one scale, with the bag that is asked about."""
+        return kit_sheet(self.pieces, bag.sides_mm) if self.pieces else None
 
     def _drawing(self, groups: list[list[RangeBar]]) -> Drawing | None:
         made: list[BarGroup] = []
@@ -152,8 +164,13 @@ def kit(request: Request, pk: int) -> HttpResponseBase:
     record = get_object_or_404(Kit.objects.for_owner(request.user), pk=pk)
     conventions = preferred_by(request.user).conventions
     bag = PackedKit(record, conventions, request)
-    if request.GET.get("as") == "svg" and bag.drawing:
-        return svg_file(bag.drawing, "kit")
+    asked = bag_asked(request.user, request.GET.get("bag", ""), request.GET.get("sides", ""))
+    sheet = bag.sheet(asked)
+    drawn = {"svg": bag.drawing, "sheet": sheet}.get(request.GET.get("as", ""))
+    if drawn:
+        return svg_file(drawn, "kit")
+    others = Kit.objects.for_owner(request.user).exclude(pk=pk)
+    other = others.filter(pk=whole(request.GET.get("against", ""), 0)).first()
     search = PackForm(request.GET)
     search.is_valid()
     find = search.cleaned_data["find"]
@@ -168,8 +185,21 @@ def kit(request: Request, pk: int) -> HttpResponseBase:
         "search": search,
         "offered": _offered(request.user, record, find) if find or not record.held() else [],
         "most": MOST_IN_KIT,
+        "sheet": sheet,
+        "sheet_address": f"?{urlencode({'as': 'sheet', 'bag': request.GET.get('bag', ''), 'sides': asked.typed})}",
+        "asked": asked,
+        "fits": _said(bag_sentence(bag.blocks, asked)),
+        "bags": [(str(one.pk), one.name) for one in Bag.objects.for_owner(request.user)[:MOST_BAGS]],
+        "others": [(str(one.pk), one.name) for one in others[:MOST_BAGS]],
+        "chosen_bag": request.GET.get("bag", ""),
+        "other": other,
+        "compared": _said(against(record, other)) if other else "",
     }
     return render(request, "shelf/kit.html", context)
+
+
+def _said(sentence: Sentence | None) -> str:
+    return "" if sentence is None else wording.sentence(sentence)
 
 
 def _offered(owner: User, record: Kit, find: str) -> list[tuple[str, QuerySet[Any]]]:

@@ -25,8 +25,12 @@ _BODY = (
     "stabilisation_stops",
     "weight_g",
     "mount",
+    "outer_width_mm",
+    "outer_height_mm",
+    "outer_depth_mm",
 )
 _LENS = ("smallest_f_number", "max_magnification", "close_focus_m", "weight_g", "mount", "rectilinear")
+_LENS += ("length_mm", "diameter_mm")
 
 
 def _given(row, names):

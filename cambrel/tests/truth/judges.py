@@ -4,7 +4,7 @@ must be.
 A judge returns `Verdict` objects by key: should is True, False, or None where a threshold is met to within rounding.
 """
 
-from math import inf, isfinite, log2, nan
+from math import inf, isfinite, log2, nan, pi
 
 from cambrel.tests.truth.eye import length
 from cambrel.tests.truth.judged import (
@@ -213,7 +213,31 @@ def pair(a, b, flags):
             has=() if elsewhere is None else has,
             lacks=("{eq_b}",) if elsewhere else ("do not see",) if elsewhere is False else (),
         )
+    room = _room_mm3(a), _room_mm3(b)
+    if None not in room:
+        more = room[1] / room[0]
+        found["bulk"] = Judged(
+            apart(more, WEIGHT),
+            {
+                "off": abs(more - 1), "volume_a": room[0] / 1e6, "volume_b": room[1] / 1e6, "long_a": _long_mm(a),
+                "long_b": _long_mm(b),
+            },
+            {"side": "more" if more > 1 else "less"},
+        )  # fmt: skip
     return found
+
+
+def _room_mm3(eye):
+    """A box for the body, a round tin for the lens unless it is a part of the camera."""
+    sides = (eye.body.outer_width_mm, eye.body.outer_height_mm, eye.body.outer_depth_mm)
+    tin = () if eye.lens.weight_g == 0 and eye.lens.length_mm is None else (eye.lens.length_mm, eye.lens.diameter_mm)
+    if None in (*sides, *tin):
+        return None
+    return sides[0] * sides[1] * sides[2] + (pi * (tin[1] / 2) ** 2 * tin[0] if tin else 0)
+
+
+def _long_mm(eye):
+    return eye.body.outer_depth_mm + (eye.lens.length_mm or 0)
 
 
 def _known(*values):

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from math import nan, pi
 
 from cambrel.comparison.engine import Comparison, RigFigures
+from cambrel.comparison.outer_sizes import body_block, lens_block
 from cambrel.comparison.schools import shown_by
 from cambrel.optics.good_enough import GOOD_ENOUGH_SCHOOLS
 from cambrel.optics.light import MID_GREY_LUX_S, PHOTONS_PER_UM2_PER_LUX_S
@@ -118,6 +119,35 @@ def _sum(c: Comparison, r: RigFigures, what: str, kind: str, found: float) -> Wo
     more = (term("T", "converter", between, kind),) if abs(between) > 1e-6 else ()
     formula = "B + L + T" if more else "B + L"
     return working("sum", formula, found, kind, term("B", "body", body, kind), term("L", "lens", lens, kind), *more)
+
+
+def _volume(c: Comparison, r: RigFigures) -> Working | None:
+    body, lens = r.rig.body, lens_block(r.carrier.lens)
+    block = body_block(body)
+    if not block.is_known or (lens is not None and not lens.is_known):
+        return None
+    sides = zip("WHT", SIDES, block.sides_mm, strict=True)
+    across, down, deep = (term(sign, says, side, "mm") for sign, says, side in sides)
+    if lens is None:
+        return working("V", "W × H × T / 1000000", r.outfit.volume_l, "l", across, down, deep)
+    long, wide, _ = lens.sides_mm
+    of_lens = term("L", "length of the lens", long, "mm"), term("D", "its diameter", wide, "mm"), CIRCLE
+    formula = "(W × H × T + π / 4 × D² × L) / 1000000"
+    return working("V", formula, r.outfit.volume_l, "l", across, down, deep, *of_lens)
+
+
+CIRCLE = term("π", "the number", pi)
+SIDES = ("width of the body", "height", "depth")
+
+
+def _long(c: Comparison, r: RigFigures) -> Working | None:
+    deep, lens = r.rig.body.outer_depth_mm, lens_block(r.carrier.lens)
+    if deep is None or (lens is not None and is_unknown(lens.sides_mm[0])):
+        return None
+    body = term("T", "depth of the body", deep, "mm")
+    if lens is None:
+        return working("ℓ", "T", r.outfit.long_mm, "mm", body)
+    return working("ℓ", "T + L", r.outfit.long_mm, "mm", body, term("L", "length of the lens", lens.sides_mm[0], "mm"))
 
 
 NOISE = ("green", "sensor")
@@ -280,6 +310,18 @@ WHYS = {
     "weight": Why(
         "Body and lens, without bag and battery grip.",
         lambda c, r: _sum(c, r, "weight_g", "g", r.outfit.weight_g),
+        (),
+        ("record",),
+    ),
+    "volume": Why(
+        "The box around the body, and the lens as a cylinder. A zoom counts as it is packed, at its shortest.",
+        _volume,
+        (),
+        ("record",),
+    ),
+    "long": Why(
+        "The depth of the body to its mount, and the lens at its shortest.",
+        _long,
         (),
         ("record",),
     ),

@@ -1,0 +1,24 @@
+"""Version 6 of links: how large a body is, and a lens at its longest. Never changed; a change is a new version."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from cambrel.links import v1, v5
+
+OF_GEAR: dict[str, v1.Table] = {
+    "Body": (("outer_width_mm", None), ("outer_height_mm", None), ("outer_depth_mm", None)),
+    "Lens": (("longest_mm", None),),
+}
+TABLES: dict[str, v1.Table] = v5.TABLES | {name: (*v5.TABLES[name], *added) for name, added in OF_GEAR.items()}
+
+
+def upgraded(bench: dict[str, Any]) -> dict[str, Any]:
+    """What a bench of version 5 is in this one: the same, as no size was known.
+
+    Parameters
+        bench: its values by their names, of version 5
+    Returns
+        of version 6
+    """
+    return bench
