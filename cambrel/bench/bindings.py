@@ -13,7 +13,7 @@ REASONS = {
     "fastest": "its fastest",
 }  # fmt: skip
 """What bound a setting that the picture has chosen, in three words at most."""
-HANDS = {"hand": "your hands", "monopod": "the monopod"}
+HANDS = {"hand": "your hands", "monopod": "the monopod", "gimbal": "the gimbal"}
 
 
 def chosen_because(comparison: Comparison, rig: RigFigures, key: str) -> str:

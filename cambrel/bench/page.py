@@ -22,6 +22,7 @@ from cambrel.comparison.fulfilment import fulfilment
 from cambrel.conventions.questions import OF_FIGURES, in_force
 from cambrel.links.benches import encode
 from cambrel.optics.quantities import DomainError
+from cambrel.shelf.own_things import OwnThings
 from cambrel.verdicts import Verdict, verdicts
 from cambrel.verdicts.among_all import FEWEST, among_all, of_pair
 from cambrel.verdicts.another_camera import on_others
@@ -106,13 +107,26 @@ def build(reading: BenchReading) -> Page:
     all_said = (*first, *_said(comparison, look, reading.void))
     said = [verdict for verdict in all_said if not set(verdict.rigs) & set(reading.void)]
     page.verdicts = [
-        (verdict.key, wording.sentence(verdict, look.units), verdict.rigs[-1] if verdict.rigs else None)
+        (
+            verdict.key,
+            wording.sentence(verdict, look.units) + _counted_on(verdict, bench, reading.own),
+            verdict.rigs[-1] if verdict.rigs else None,
+        )
         for verdict in said
     ]
     page.faces = faces_of(bench, comparison, look, reading.place)
     page.panel = shown.build(PanelView(bench, comparison, look, reading.own, reading.place))
     page.status = page.verdicts[0][1] if page.verdicts else "They are the same in every respect."
     return page
+
+
+def _counted_on(verdict: Verdict, bench: Bench, own: OwnThings) -> str:
+    """Whether the adapter that a sentence counts on is on the reader's shelf."""
+    if verdict.key != "mount" or own.reader is None:
+        return ""
+    rig = bench.slots[verdict.rigs[-1]].rig
+    name = own.adapter(rig.lens.mount, rig.body.mount)
+    return f" {name}, on your shelf, is one." if name else " None is on your shelf."
 
 
 def _said(comparison: Comparison, look: Look, void: list[int]) -> list[Verdict]:

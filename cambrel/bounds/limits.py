@@ -24,6 +24,7 @@ LIMITS: dict[str, tuple[float, float]] = {
     "output_pixels": (1e4, 1e10), "wavelength_nm": (200.0, 2000.0), "width_mm": _SIDE, "height_mm": _SIDE,
     "pixels_wide": _PIXELS, "pixels_high": _PIXELS, "stabilisation_stops": (0.0, 20.0), "offset_stops": (-10.0, 10.0),
     "quantum_efficiency": (0.01, 1.0), "read_noise_e": (0.0, 1000.0), "weight_g": (0.0, 1e6), "price": (0.0, 1e8),
+    "used_price": (0.0, 1e8), "resale_price": (0.0, 1e8), "rent_a_day": (0.0, 1e6),
     "max_magnification": (0.0001, 20.0), "image_circle_mm": (1.0, 1000.0), "length_mm": (0.01, 10_000.0),
     "stabilisation_with_lens_stops": (0.0, 20.0), "raw_megabytes": (0.01, 10_000.0), "range_stops": (0.5, 40.0),
     "range_iso": _ISO,

@@ -19,12 +19,13 @@ from cambrel import wording
 from cambrel.bounds.lanes import OverrunError
 from cambrel.choose.deciding import Decision
 from cambrel.choose.loose_lenses import Loose, loose_of
-from cambrel.choose.musts import Musts
+from cambrel.choose.musts import TRAITS, Musts
 from cambrel.choose.packing import GearShelf, Packed, pairs_of, taken_by, thing_of
 from cambrel.comparison.lenses import lenses_of
 from cambrel.comparison.rig import Lens, Rig
 from cambrel.decisions.changes import AddedThings, KitChange, TellingChanges, search
 from cambrel.decisions.choice import Piece
+from cambrel.decisions.costs import change_costs
 from cambrel.decisions.sureness import falls_by, lifted_by
 from cambrel.links.choices import encode_choice
 from cambrel.optics.quantities import Flags, Ints, is_unknown
@@ -50,6 +51,8 @@ class Help:
     per_price: str
     is_undominated: bool
     token: str
+    costs: tuple[str, ...] = ()
+    """What it costs used, after selling, and against renting, as far as the shelf says."""
 
 
 @dataclass(frozen=True)
@@ -159,6 +162,10 @@ class _Offers:
         ok = np.full(len(at), not musts.mount or body.what.mount == musts.mount)
         if musts.is_stabilised:
             ok &= bool(body.what.stabilisation_stops) | (loose.glass.stabilised[at] > 0)
+        for key in musts.traits:
+            ok &= TRAITS[key].of_body(body.what) & loose.traits[key][at]
+        if musts.handling:
+            ok &= np.array([musts.handled(body.what.handling, loose.handling[number]) for number in at], dtype=bool)
         if musts.carries_g is not None:
             grams = nan if body.what.weight_g is None else body.what.weight_g
             ok &= loose.grams[at] + grams <= musts.carries_g
@@ -252,6 +259,7 @@ class _Offers:
             _per(change.gain, change.price, 100.0),
             change.is_undominated,
             ":".join([self.kit.key, goes.key if goes else "", comes.key if comes else ""]),
+            tuple(wording.sentence(said) for said in change_costs(self.shelf.worth(comes), self.shelf.worth(goes))),
         )
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from cambrel.choose.musts import TRAITS
 from cambrel.choose.packing import taken_by
 from cambrel.comparison.lenses import Lenses, lenses_of
 from cambrel.comparison.rig import SMALLEST_POSSIBLE_F_NUMBER
@@ -34,6 +35,9 @@ class Loose:
     grams: NDArray[np.float64]
     price: NDArray[np.float64]
     currency: NDArray[np.str_]
+    traits: Mapping[str, NDArray[np.bool_]]
+    """Which of them have what may be asked of a lens, by its key."""
+    handling: Sequence[str]
 
     def with_mounts(self, names: frozenset[str]) -> NDArray[np.bool_]:
         """Which of them have one of some mounts."""
@@ -80,6 +84,8 @@ def _build(owner: User) -> Loose:
         numbers([lens.weight_g for lens in lenses]),
         numbers([lens.price for lens in lenses]),
         np.array([lens.currency for lens in lenses], dtype=str),
+        {key: np.array([trait.of_lens(lens) for lens in lenses], dtype=bool) for key, trait in TRAITS.items()},
+        [lens.handling for lens in lenses],
     )
 
 

@@ -2,15 +2,39 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from django import forms
 from django.http import QueryDict
 
 from cambrel import wording
-from cambrel.comparison.rig import Rig
-from cambrel.inputs.fields import ChoiceField, GramField, PriceField, TickField, offer, write_as
+from cambrel.comparison.rig import Body, Lens, Rig
+from cambrel.inputs.fields import ChoiceField, GramField, PriceField, TickField, WordField, offer, write_as
 from cambrel.optics.quantities import is_unknown
+
+
+@dataclass(frozen=True)
+class Trait:
+    """Something that gear has or has not: its label, and whether a body and a lens have it; what is not known is not
+    had.
+    """
+
+    label: str
+    of_body: Callable[[Body], bool]
+    of_lens: Callable[[Lens], bool]
+
+
+TRAITS = {
+    "autofocus": Trait("autofocus", lambda body: True, lambda lens: bool(lens.autofocus)),
+    "locked": Trait(
+        "a zoom that can be locked", lambda body: True, lambda lens: not lens.is_zoom or bool(lens.zoom_lock)
+    ),
+    "sealed": Trait(
+        "sealed against weather", lambda body: bool(body.weather_sealed), lambda lens: bool(lens.weather_sealed)
+    ),
+}  # fmt: skip
+"""What may be asked of every camera with its lens, by the end of its field."""
 
 
 @dataclass(frozen=True)
@@ -25,6 +49,8 @@ class Musts:
     most_price: float | None = None
     currency: str = ""
     carries_g: float | None = None
+    traits: frozenset[str] = frozenset()
+    handling: str = ""
 
     def __bool__(self) -> bool:
         return self != Musts()
@@ -35,8 +61,17 @@ class Musts:
             return False
         if self.is_stabilised and not rig.body.steadied_stops(rig.lens):
             return False
+        if not all(TRAITS[key].of_body(rig.body) and TRAITS[key].of_lens(rig.lens) for key in self.traits):
+            return False
+        if not self.handled(rig.body.handling, rig.lens.handling):
+            return False
         weights = (rig.body.weight_g, rig.lens.weight_g)
         return self.carries_g is None or (None not in weights and sum(filter(None, weights)) <= self.carries_g)
+
+    def handled(self, *notes: str) -> bool:
+        """Whether every word that is asked for stands in what is noted of body or lens."""
+        noted = " ".join(notes).lower()
+        return all(word in noted for word in self.handling.lower().split())
 
     def kit(self, grams: float, price: float, currency: str) -> str:
         """Why a kit is out; empty where it is not."""
@@ -60,6 +95,10 @@ class MustsForm(forms.Form):
 
     must_mount = ChoiceField(label="of the mount", required=False)
     must_stabilised = TickField("stabilised")
+    must_autofocus = TickField(TRAITS["autofocus"].label)
+    must_locked = TickField(TRAITS["locked"].label)
+    must_sealed = TickField(TRAITS["sealed"].label)
+    must_handling = WordField(label="handling says", required=False, max_length=60)
     must_track = ChoiceField(label="on the tracker", required=False)
     must_weigh = GramField(label="weighs at most", help_text="g", limits="weight_g", required=False)
     must_cost = PriceField(label="costs at most", limits="price", required=False)
@@ -89,4 +128,6 @@ class MustsForm(forms.Form):
             most,
             (sound.get("must_currency") or "") if most is not None else "",
             tracker[1] if tracker else None,
+            frozenset(key for key in TRAITS if sound.get(f"must_{key}")),
+            " ".join((sound.get("must_handling") or "").split()),
         )

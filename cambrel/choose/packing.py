@@ -16,6 +16,7 @@ from cambrel.comparison.ranges import equivalent_range
 from cambrel.comparison.rig import Body, Lens, Rig
 from cambrel.decisions.changes import KitRigs, Thing
 from cambrel.decisions.choice import Adapter, KitBag, Piece, Support
+from cambrel.decisions.costs import Worth
 from cambrel.inputs.fields import whole
 from cambrel.links.benches import decode_gear, encode_gear
 from cambrel.links.codec import LinkError
@@ -181,6 +182,17 @@ class GearShelf:
         loose = [lens for lens in record.lenses.all() if lens.fixed_to_id is None]
         held = [*record.bodies.all(), *loose, *record.adapters.all(), *record.supports.all()]
         return KitBag(record.name, tuple(map(self.piece, held)), record.note, str(record.pk))
+
+    def worth(self, piece: Piece[Any] | None) -> Worth | None:
+        """What a piece costs and brings, as far as its record says; of one that came by value, its price alone."""
+        if piece is None:
+            return None
+        kind, _, key = piece.key.partition("-")
+        model = {"lens": LensRecord, "body": BodyRecord}.get(kind)
+        record = model.objects.for_owner(self.owner).filter(pk=whole(key, 0)).first() if model else None
+        said = piece.what if record is None else record
+        figures = (said.price, *(getattr(said, name, None) for name in ("used_price", "resale_price", "rent_a_day")))
+        return Worth(piece.name, said.currency, *(nan if figure is None else figure for figure in figures))
 
     def bodies(self) -> list[Piece[Any]]:
         """All cameras of the shelf."""

@@ -87,6 +87,7 @@ SUPPORTS: Choices[Option] = Choices(
     {
         "hand": Option("in the hand", "the hand"),
         "monopod": Option("on a monopod", "the monopod"),
+        "gimbal": Option("on a gimbal", "the gimbal"),
         "tripod": Option("on a tripod", "the tripod"),
     },
 )

@@ -67,6 +67,7 @@ class Body:
     stabilisation_with_lens_stops: what body and a stabilised lens give together, where the record says it
     raw_megabytes: of one raw file
     outer_width_mm, outer_height_mm, outer_depth_mm: of the camera itself, without its lens where that comes off
+    handling: how it lies in the hand, in the owner's words
     """
 
     sensor: Sensor
@@ -91,6 +92,8 @@ class Body:
     outer_width_mm: float | None = None
     outer_height_mm: float | None = None
     outer_depth_mm: float | None = None
+    weather_sealed: bool | None = None
+    handling: str = ""
 
     def __post_init__(self) -> None:
         _known(positive, self, "base_iso", "ceiling_iso", "fastest_shutter_s", "slowest_shutter_s")
@@ -141,6 +144,7 @@ class Lens:
     fall_off: of light away from the middle wide open, as (image height [mm], stops)
     length_mm, diameter_mm: of the lens itself, focused at infinity, a zoom at its shortest
     longest_mm: of a zoom that grows, at its longest
+    autofocus, zoom_lock, weather_sealed: whether it has them; handling: in the owner's words
     focuses_inside: whether its front stays where it is
     rectilinear: False for a fisheye, which is kept out of equivalents
     """
@@ -165,6 +169,10 @@ class Lens:
     diameter_mm: float | None = None
     focuses_inside: bool = False
     longest_mm: float | None = None
+    autofocus: bool | None = None
+    zoom_lock: bool | None = None
+    weather_sealed: bool | None = None
+    handling: str = ""
 
     def __post_init__(self) -> None:
         _known(positive, self, "focal_min_mm", "focal_max_mm", "smallest_f_number", "max_magnification")

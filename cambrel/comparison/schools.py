@@ -6,7 +6,7 @@ from cambrel.comparison.brief import Brief, Conventions
 from cambrel.comparison.figures import Frames, N
 from cambrel.optics.good_enough import Resolved
 from cambrel.optics.stars import UnderStars
-from cambrel.optics.steadiness import MONOPOD_STOPS, Held
+from cambrel.optics.steadiness import SUPPORT_STOPS, Held
 
 
 def support_of(brief: Brief) -> str:
@@ -38,7 +38,7 @@ def held_by(
     Returns
         what a school of the hand depends on
     """
-    stops = steadied_stops + (MONOPOD_STOPS if support_of(brief) == "monopod" else 0.0)
+    stops = steadied_stops + SUPPORT_STOPS.get(support_of(brief), 0.0)
     return Held(focal_length_mm, frames.crop, stops, image_distance_mm, frames.coc_mm, conventions.shake_arc_s)
 
 

@@ -125,3 +125,78 @@ def describe(formats: Sequence[Sized]) -> str:
         sentences
     """
     return "From large to small: " + "; ".join(f"{f.name} {_size(f.frame)}" for f in _by_size(formats)) + "."
+
+
+def tiled(inner: Sized, outer: Sized, across: int, down: int, width: float = 420.0, height: float = 240.0) -> Drawing:
+    """One frame as often as it lies whole on another, from the corner on.
+
+    Parameters
+        inner, outer: the two formats, as they lie
+        across, down: how many
+        width, height: [px]
+    Returns
+        shapes, a title and a description
+    """
+    whole, part = outer.frame, inner.frame
+    if across and down and not _lies(part, whole, across, down):
+        part = part.turned()
+    scale = min((width - 2 * EDGE) / whole.width_mm, (height - 2 * EDGE) / whole.height_mm)
+    shapes: list[Shape] = [
+        Rect(EDGE, EDGE, whole.width_mm * scale, whole.height_mm * scale, "format-frame", outer.name)
+    ]
+    wide, high = part.width_mm * scale, part.height_mm * scale
+    for row in range(down):
+        for column in range(across):
+            shapes.append(Rect(EDGE + column * wide, EDGE + row * high, wide, high, "format-kept", inner.name))
+    said = (
+        f"{inner.name}, {across} by {down}, on {outer.name}."
+        if across
+        else f"{inner.name} does not lie on {outer.name}."
+    )
+    return Drawing(width, whole.height_mm * scale + 2 * EDGE, tuple(shapes), "One format on another", said)
+
+
+def _lies(part: Sensor, whole: Sensor, across: int, down: int) -> bool:
+    slack = 1 + 1e-9
+    return part.width_mm * across <= whole.width_mm * slack and part.height_mm * down <= whole.height_mm * slack
+
+
+STRIP_MM, HOLE_PITCH_MM, HOLE_MM, HOLE_IN_MM = 35.0, 4.75, (2.8, 1.98), 2.0
+"""Of 35 mm film (ISO 1007, ISO 491): its width, from hole to hole, a hole across and along, and how far it lies in."""
+STRIP_FRAMES = (
+    (36.0, 8, "a still camera: 36 × 24 mm, every 8 holes"),
+    (18.0, 4, "half frame and cinema: 18 × 24 mm, every 4 holes"),
+)
+"""How long a frame is along the strip [mm], how many holes it takes, and what it is."""
+
+
+def film_strip(width: float = 620.0) -> Drawing:
+    """A strip of 35 mm film twice, with the two frames that its holes allow.
+
+    Parameters
+        width: [px]
+    Returns
+        shapes, a title and a description
+    """
+    holes = 16
+    scale = (width - 2 * EDGE) / (holes * HOLE_PITCH_MM)
+    shapes: list[Shape] = []
+    y = EDGE
+    across, along = HOLE_MM
+    for long, count, says in STRIP_FRAMES:
+        shapes.append(Rect(EDGE, y, holes * HOLE_PITCH_MM * scale, STRIP_MM * scale, "strip-film"))
+        for hole in range(holes):
+            x = EDGE + (hole + 0.5) * HOLE_PITCH_MM * scale - along * scale / 2
+            for top in (HOLE_IN_MM, STRIP_MM - HOLE_IN_MM - across):
+                shapes.append(Rect(x, y + top * scale, along * scale, across * scale, "strip-hole"))
+        pitch = count * HOLE_PITCH_MM
+        for number in range(int(holes / count)):
+            x = EDGE + (number * pitch + (pitch - long) / 2) * scale
+            shapes.append(Rect(x, y + (STRIP_MM - 24.0) / 2 * scale, long * scale, 24.0 * scale, "strip-picture"))
+        y += STRIP_MM * scale + 18
+        shapes.append(Label(EDGE, y - 5, says, "tick", size=12))
+        y += 10
+    said = "On a strip 35 mm wide each frame is 24 mm high between the holes: " + "; ".join(
+        says for _, _, says in STRIP_FRAMES
+    )
+    return Drawing(width, y, tuple(shapes), "Two frames on one strip", said + ".")

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from math import log2
 from typing import Any
 from urllib.parse import urlencode
 
@@ -18,16 +19,19 @@ from cambrel.comparison.bench import Gear
 from cambrel.comparison.brief import SHAPES, Conventions
 from cambrel.comparison.engine import Body
 from cambrel.conventions.preferred import preferred_by
-from cambrel.drawings.formats import Sized, overlaid, side_by_side
+from cambrel.drawings.formats import Sized, film_strip, overlaid, side_by_side, tiled
+from cambrel.drawings.shapes import Drawing
 from cambrel.exports.downloads import svg_file
 from cambrel.formats.named import NamedFrame, offered
 from cambrel.inputs.fields import ChoiceField, NumberField, TicksField, offer, whole, write_as
 from cambrel.inputs.widgets import OneOf
 from cambrel.links.addresses import alone_address
 from cambrel.optics.designations import MM_PER_INCH, nominal_diagonal_mm, type_size
-from cambrel.optics.formats import CROP_MEASURES, FULL_FRAME, Sensor, crop_factor
+from cambrel.optics.formats import CROP_MEASURES, FULL_FRAME, Sensor, crop_factor, frames_within
 from cambrel.owners.requests import Request
 
+INNER, OUTER = "micro-four-thirds", "full-frame"
+"""Which two are set against each other at first."""
 AT_FIRST = ("type-1-1.3", "one-inch", "micro-four-thirds", "aps-c", "full-frame", "44x33")
 
 
@@ -48,15 +52,19 @@ class FormatsForm(forms.Form):
     by = ChoiceField(
         label="Crop factor by", choices=[(key, measure.label) for key, measure in CROP_MEASURES.items()], required=False
     )
+    inner = ChoiceField(label="How many of", required=False)
+    outer = ChoiceField(label="fit", required=False)
     f = TicksField(required=False)
 
     def __init__(self, sent: QueryDict, frames: Mapping[str, Sequence[NamedFrame]], by: str) -> None:
-        shown = [
-            key for key in sent.getlist("f") if any(frame.key == key for group in frames.values() for frame in group)
-        ]
+        keys = {frame.key for group in frames.values() for frame in group}
+        shown = [key for key in sent.getlist("f") if key in keys]
         sent = sent.copy()
         sent.setlist("f", shown if "f" in sent or "none" in sent else list(AT_FIRST))
-        for name, usual, known in (("how", "overlaid", {"overlaid", "side"}), ("by", by, set(CROP_MEASURES))):
+        for name, usual, known in (
+            ("how", "overlaid", {"overlaid", "side"}), ("by", by, set(CROP_MEASURES)), ("inner", INNER, keys),
+            ("outer", OUTER, keys),
+        ):  # fmt: skip
             if sent.get(name) not in known:
                 sent[name] = usual
         super().__init__(sent)
@@ -70,8 +78,10 @@ class FormatsForm(forms.Form):
             ]
             for heading, group in frames.items()
         }
-        offer(self, "f", [*labelled.pop("", []), *labelled.items()])
-        for name in ("shape", "upright", "megapixels", "by"):
+        every = [*labelled.pop("", []), *labelled.items()]
+        for name in ("f", "inner", "outer"):
+            offer(self, name, every)
+        for name in ("shape", "upright", "megapixels", "by", "inner", "outer"):
             write_as(self.fields[name], "fields/record.html")
 
 
@@ -171,6 +181,39 @@ def type_sentence(named: NamedFrame) -> str:
     )
 
 
+@dataclass(frozen=True)
+class OneOnAnother:
+    """Two formats against each other: what is said of them, and the drawing."""
+
+    says: tuple[str, ...]
+    drawing: Drawing
+
+
+def one_on_another(inner: NamedFrame, outer: NamedFrame) -> OneOnAnother:
+    """The ratio of their areas, and how many of the first lie whole on the second."""
+    ratio = outer.sensor.area_mm2 / inner.sensor.area_mm2
+    across, down = frames_within(inner.sensor, outer.sensor)
+    count = across * down
+    larger, smaller = (outer, inner) if ratio >= 1 else (inner, outer)
+    times = max(ratio, 1 / ratio)
+    if times - 1 <= 1e-9:
+        area = f"{larger.name} and {smaller.name} have the same area."
+    else:
+        area = (
+            f"{larger.name} has {wording.significant(times)} times the area of {smaller.name}: "
+            f"{wording.stops(log2(times))} more light at the same exposure."
+        )
+    if not count:
+        fits = f"Not one {inner.name} frame lies whole on {outer.name}."
+    elif count == 1:
+        fits = f"One {inner.name} frame lies whole on {outer.name}."
+    else:
+        fits = f"{count} {inner.name} frames lie whole on {outer.name}, {across} across and {down} down."
+    part, whole = (Sized(named.name, named.sensor, named.sensor) for named in (inner, outer))
+    drawn = tiled(part, whole, across, down)
+    return OneOnAnother((area, fits), drawn)
+
+
 NARROW_PX, NARROW_HIGH_PX = 350.0, 180.0
 """The drawing on a phone."""
 
@@ -206,6 +249,8 @@ def formats(request: Request) -> HttpResponseBase:
         "largest": max(sized, key=lambda f: f.frame.width_mm, default=None),
         "life": [(f.name, f.frame.width_mm, f.frame.height_mm) for f in sorted(sized, key=lambda f: -f.frame.area_mm2)],
         "measure": CROP_MEASURES[by],
+        "pair": one_on_another(known[given.get("inner") or INNER], known[given.get("outer") or OUTER]),
+        "strip": film_strip(),
     }
     partial = request.htmx and not request.htmx.history_restore_request
     template = "formats/_answers.html" if partial else "formats/page.html"

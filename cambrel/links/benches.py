@@ -55,6 +55,8 @@ _MAY_BE_UNKNOWN = frozenset(
     if "None" in str(known.type) and known.default is not None
 )
 """Fields that may be None although that is not their default."""
+_YES_OR_NO = frozenset({"autofocus", "zoom_lock", "weather_sealed"})
+"""Fields that are yes, no or not known."""
 _WHOLE = frozenset({"reference", "lens_of", "layer", "mode", "frames"})
 _LISTS = {"slots": ("Slot", MOST_RIGS), "changes": ("Change", MOST_CHANGES), "modes": ("Mode", MOST_MODES)}
 _POINTS = {"widest": 2, "mtf50": 2, "mtf50_away": 3, "fall_off": 2}
@@ -251,6 +253,10 @@ def _unpack_value(name: str, default: Any, cell: Any, tables: Tables) -> Any:
         return default
     if cell == _UNKNOWN and name in _MAY_BE_UNKNOWN:
         return None
+    if name in _YES_OR_NO:
+        if type(cell) is not int or cell not in (0, 1):
+            raise TypeError(f"{name} is neither yes nor no")
+        return bool(cell)
     if name in _POINTS:
         numbers, size = [_number(name, number) for number in cell], _POINTS[name]
         return tuple(zip(*(numbers[start::size] for start in range(size)), strict=True))

@@ -1,4 +1,4 @@
-"""Version 6 of links: how large a body is, and a lens at its longest. Never changed; a change is a new version."""
+"""Version 6 of links: how large gear is, and how it is used. Never changed; a change is a new version."""
 
 from __future__ import annotations
 
@@ -7,8 +7,20 @@ from typing import Any
 from cambrel.links import v1, v5
 
 OF_GEAR: dict[str, v1.Table] = {
-    "Body": (("outer_width_mm", None), ("outer_height_mm", None), ("outer_depth_mm", None)),
-    "Lens": (("longest_mm", None),),
+    "Body": (
+        ("outer_width_mm", None),
+        ("outer_height_mm", None),
+        ("outer_depth_mm", None),
+        ("weather_sealed", None),
+        ("handling", ""),
+    ),
+    "Lens": (
+        ("longest_mm", None),
+        ("autofocus", None),
+        ("zoom_lock", None),
+        ("weather_sealed", None),
+        ("handling", ""),
+    ),
 }
 TABLES: dict[str, v1.Table] = v5.TABLES | {name: (*v5.TABLES[name], *added) for name, added in OF_GEAR.items()}
 

@@ -185,7 +185,15 @@ def _by_adapter(shelf: LensShelf, target: Target, row: dict[str, Any]) -> str:
     if target.body is None or not row["mount"] or row["mount"] == target.body.mount:
         return ""
     mount = shelf.mounts.get(target.body.mount)
-    return "" if mount is not None and row["mount"] in mount.accepts else "with an adapter"
+    if mount is not None and row["mount"] in mount.accepts:
+        return ""
+    return _adapter_said(shelf, row["mount"], target.body.mount)
+
+
+def _adapter_said(shelf: LensShelf, lens_mount: str, body_mount: str) -> str:
+    """The adapter of the shelf that brings a lens onto a body: none is counted on that is not there."""
+    adapter = shelf.adapters.get((lens_mount, body_mount))
+    return f"with {adapter.name}" if adapter else "with an adapter, none on the shelf"
 
 
 def view_words(question: MatchQuery, found: Matches, index: int) -> str:

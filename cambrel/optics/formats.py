@@ -122,6 +122,7 @@ _FORMATS = (
     ("type-1-3.4", "Small phone sensor", "1/3.4 type", 4.23, 3.17, "digital", 110, 1.8, _DATA_SHEETS),
     ("type-1-2.55", "Phone sensor", "1/2.55 type", 5.64, 4.23, "digital", 110, 1.5, _DATA_SHEETS),
     ("type-1-2.3", "Compact and action camera", "1/2.3 type", 6.17, 4.55, "digital", 120, 1.8, _DATA_SHEETS),
+    ("type-1-2", "Half-inch type", "1/2 type", 6.4, 4.8, "digital", 110, 1.4, "long-standing video tube format"),
     ("type-1-1.7", "Advanced compact", "1/1.7 type", 7.44, 5.58, "digital", 100, 1.4, _DATA_SHEETS),
     ("type-1-1.3", "Large phone sensor", "1/1.3 type", 9.6, 7.2, "digital", 110, 1.5, _DATA_SHEETS),
     ("type-2-3", "Two-thirds inch", "2/3 type", 8.8, 6.6, "digital", 105, 1.4, "long-standing video tube format"),
@@ -165,6 +166,17 @@ _FORMATS = (
     ("half-frame", "Half frame film", "135 half frame", 24.0, 18.0, "film", 84, 1.4, "ISO 1007, half frame"),
     ("aps-h", "APS-H", "APS-H", 28.7, 19.0, "digital", 121, 0.95, _DATA_SHEETS),
     ("full-frame", "Full frame", "135", 36.0, 24.0, "digital", 130, 0.95, "ISO 1007"),
+    (
+        "35mm-8-perf",
+        "35 mm cinema lying, eight perforations",
+        "35 mm film, 8-perf",
+        37.72,
+        24.92,
+        "cinema",
+        110,
+        1.4,
+        "camera aperture of lying 35 mm film",
+    ),
     ("44x33", "Medium format 44 x 33", "44 x 33", 43.8, 32.9, "digital", 120, 1.4, _DATA_SHEETS),
     (
         "65mm-5-perf",
@@ -181,7 +193,40 @@ _FORMATS = (
     ("film-645", "6 x 4.5 film", "120 film, 6 x 4.5", 56.0, 41.5, "film", 98, 1.9, "ISO 732 film, common gate"),
     ("film-66", "6 x 6 film", "120 film, 6 x 6", 56.0, 56.0, "film", 105, 1.9, "ISO 732 film, common gate"),
     ("film-67", "6 x 7 film", "120 film, 6 x 7", 69.5, 56.0, "film", 102, 2.4, "ISO 732 film, common gate"),
+    (
+        "65mm-15-perf",
+        "65 mm cinema lying, fifteen perforations",
+        "65 mm film, 15-perf",
+        70.41,
+        52.63,
+        "cinema",
+        100,
+        2.0,
+        "camera aperture of lying 65 mm film",
+    ),
     ("sheet-4x5", "4 x 5 inch sheet film", "4 x 5 in", 120.0, 95.0, "film", 120, 2.5, "ISO 1012 sheet, holder opening"),
+    (
+        "sheet-5x7",
+        "5 x 7 inch sheet film",
+        "5 x 7 in",
+        170.0,
+        120.0,
+        "film",
+        110,
+        4.5,
+        "ISO 1012 sheet, holder opening",
+    ),
+    (
+        "sheet-8x10",
+        "8 x 10 inch sheet film",
+        "8 x 10 in",
+        245.0,
+        194.0,
+        "film",
+        105,
+        4.5,
+        "ISO 1012 sheet, holder opening",
+    ),
 )
 
 FORMATS: dict[str, Format] = {
@@ -199,6 +244,21 @@ FORMATS: dict[str, Format] = {
     for slug, name, designation, width, height, medium, angle, fastest, source in _FORMATS
 }
 FULL_FRAME = FORMATS["full-frame"]
+
+
+def frames_within(inner: Sensor, outer: Sensor) -> tuple[int, int]:
+    """How many whole frames of one format lie side by side on another, all turned the same way: across and down.
+
+    Parameters
+        inner, outer: two frames
+    Returns
+        the way round that holds more, as both lie where both ways hold as many; (0, 0) where not one fits
+    """
+    ways = [(inner.width_mm, inner.height_mm), (inner.height_mm, inner.width_mm)]
+    slack = 1 + 1e-9
+    counts = [(int(outer.width_mm * slack / wide), int(outer.height_mm * slack / high)) for wide, high in ways]
+    across, down = max(counts, key=lambda count: count[0] * count[1])
+    return (across, down) if across and down else (0, 0)
 
 
 @dataclass(frozen=True)

@@ -17,8 +17,8 @@ from cambrel.optics.schools import School, by_key, plain
 from cambrel.optics.workings import Working, term, working
 
 RADIANS_PER_ARC_SECOND = float(np.pi / 180 / 3600)
-MONOPOD_STOPS = 2.0
-"""What a monopod is taken to give."""
+SUPPORT_STOPS = {"monopod": 2.0, "gimbal": 3.0}
+"""What a monopod and a gimbal are taken to give; a tripod is steady, and a hand gives nothing."""
 
 
 def handheld_seconds(

@@ -21,6 +21,8 @@ LISTED_TOLERANCE = 0.02
 PITCH_TOLERANCE = 0.03
 ALIKE = 0.06
 """Two statements of one length within this of each other do not contradict."""
+SIDE_ALIKE = 0.03
+"""A side of a named format is no farther off in what is made."""
 TYPE_ALIKE = 0.12
 SMALL_DIAGONAL_MM = 14.0
 """Up to this diagonal a sensor is taken to be 4:3 where no shape is stated, beyond it 3:2."""
@@ -185,6 +187,10 @@ def _contradictions(stated: StatedSensor, sensor: Sensor, by: str) -> list[Sente
                 figures,
             )
         )
+    elif is_sized and (usual := _usual_size(stated, sensor)) is not None:
+        figures = size | {"usual_wide": Figure(usual.width_mm, "mm"), "usual_high": Figure(usual.height_mm, "mm")}
+        text = "{wide} by {high}? Sensors of that kind are {usual_wide} by {usual_high}. The stated size is taken."
+        said.append(Sentence(text, figures))
     crop = crop_factor(sensor, by=by)
     if stated.crop is not None and abs(crop / stated.crop - 1) > ALIKE:
         text = (
@@ -203,6 +209,25 @@ def _contradictions(stated: StatedSensor, sensor: Sensor, by: str) -> list[Sente
         text = "The diagonal stated, {stated}, does not agree with the sensor's, {diagonal}."
         said.append(Sentence(text, {"stated": Figure(stated.diagonal_mm, "mm"), "diagonal": diagonal}))
     return said
+
+
+def _usual_size(stated: StatedSensor, sensor: Sensor) -> Sensor | None:
+    """The size that a named format or a listed type really has, where the stated one is near it and not it."""
+    named = stated.named
+    if named is None and stated.type_designation is not None:
+        size = type_size(stated.type_designation)
+        # small types are named loosely: of those only the diagonal is held against the size
+        named = size.sensor if size.is_listed and size.inches >= 1 else None
+    if named is None:
+        return None
+
+    def off(one: Sensor) -> float:
+        return max(abs(sensor.width_mm / one.width_mm - 1), abs(sensor.height_mm / one.height_mm - 1))
+
+    # two cuts of one kind, as of APS-C, are called by one name: the nearer one counts
+    near = min((format_ for format_ in FORMATS.values() if format_.medium == "digital"), key=off)
+    kind = near if abs(near.diagonal_mm / named.diagonal_mm - 1) <= ALIKE else named
+    return kind if off(kind) > SIDE_ALIKE else None
 
 
 def _type_against(stated: StatedSensor, sensor: Sensor, size: dict[str, Figure]) -> list[Sentence]:

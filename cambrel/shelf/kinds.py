@@ -210,6 +210,18 @@ def _close(lens: Lens, conventions: Conventions) -> str:
     return UNKNOWN if lens.close_focus_m is None else wording.distance(lens.close_focus_m)
 
 
+def _magnified(lens: Lens, conventions: Conventions) -> str:
+    """The largest magnification in the home format's terms, and what of it 100 g of the lens give."""
+    format_ = lens_format(lens)
+    if lens.max_magnification is None or format_ is None:
+        return UNKNOWN
+    home = FORMATS[conventions.home]
+    there = float(lens.max_magnification) * crop_factor(format_, home, conventions.crop_by)
+    if not lens.weight_g:
+        return f"{there:.2g} ×"
+    return f"{there:.2g} ×, {there / lens.weight_g * 100:.2g} × per 100{wording.NBSP}g"
+
+
 def _members(kit: Kit, conventions: Conventions) -> str:
     held = [member for field in HELD.values() for member in getattr(kit, field).all()]
     return ", ".join(map(str, held)) or "empty"
@@ -270,6 +282,7 @@ KINDS = {
                 Column("widest", "Widest", _widest),
                 Column("equivalent", "As {home}", _lens_equivalents),
                 Column("close", "Closest", _close, "close_focus_m"),
+                Column("magnified", "Closest as {home}", _magnified, "max_magnification"),
                 Column("circle", "Image circle", _circle, "image_circle_mm"),
                 "weight_g",
                 "price",

@@ -59,6 +59,9 @@ class Carried(NamedRecord):
     price = known(NOT_NEGATIVE)
     currency = models.CharField(max_length=3, blank=True)
     price_for = models.CharField(max_length=4, blank=True, choices=[("", "not said"), ("new", "new"), ("used", "used")])
+    used_price = known(NOT_NEGATIVE)
+    resale_price = known(NOT_NEGATIVE)
+    rent_a_day = known(NOT_NEGATIVE)
     priced_on = models.CharField(max_length=10, blank=True, validators=[RegexValidator(DATE)])
     note = models.CharField(max_length=300, blank=True)
     inferred = SoundField(default=list, blank=True, editable=False, sound=texts)
@@ -111,6 +114,8 @@ class Body(Priced):
     outer_width_mm = known()
     outer_height_mm = known()
     outer_depth_mm = known()
+    weather_sealed = models.BooleanField(null=True, blank=True)
+    handling = models.CharField(max_length=60, blank=True)
     offset_stops = models.FloatField(default=0, validators=[MinValueValidator(-10), MaxValueValidator(10)])
 
     class Meta(Priced.Meta):
@@ -135,6 +140,8 @@ class Body(Priced):
             outer_width_mm=self.outer_width_mm,
             outer_height_mm=self.outer_height_mm,
             outer_depth_mm=self.outer_depth_mm,
+            weather_sealed=self.weather_sealed,
+            handling=self.handling,
             offset_stops=self.offset_stops,
             weight_g=self.weight_g,
             price=self.price,
@@ -219,6 +226,8 @@ class Lens(Priced):
     stabilisation_stops = known(NOT_NEGATIVE)
     autofocus = models.BooleanField(null=True, blank=True)
     zoom_lock = models.BooleanField(null=True, blank=True)
+    weather_sealed = models.BooleanField(null=True, blank=True)
+    handling = models.CharField(max_length=60, blank=True)
     length_mm = known()
     longest_mm = known()
     diameter_mm = known()
@@ -263,6 +272,10 @@ class Lens(Priced):
             length_mm=self.length_mm,
             diameter_mm=self.diameter_mm,
             longest_mm=self.longest_mm,
+            autofocus=self.autofocus,
+            zoom_lock=self.zoom_lock,
+            weather_sealed=self.weather_sealed,
+            handling=self.handling,
             focuses_inside=self.focusing == "inside",
         )
 

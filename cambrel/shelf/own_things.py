@@ -9,7 +9,7 @@ from django.contrib.auth.models import AnonymousUser
 
 from cambrel.comparison.framing import Aid
 from cambrel.owners.models import User, gear_owner
-from cambrel.shelf.models import CloseUpAid, Support
+from cambrel.shelf.models import Adapter, CloseUpAid, Support
 
 MOST_OFFERED = 200
 
@@ -33,6 +33,14 @@ class OwnThings:
             for own_aid in own_aids
         ]
         return [aid for aid in made if aid.length_mm or aid.dioptres]
+
+    def adapter(self, lens_mount: str, body_mount: str) -> str:
+        """The adapter that brings a lens onto a body, by its name; empty where there is none."""
+        if self.reader is None:
+            return ""
+        own_adapters = Adapter.objects.for_owner(gear_owner(self.reader))
+        found = own_adapters.filter(lens_mount=lens_mount, mount=body_mount).first()
+        return "" if found is None else found.name
 
     @cached_property
     def trackers(self) -> list[Support]:

@@ -151,6 +151,9 @@ MONEY = Sort(
     cells.price,
     lambda key, **options: PriceField(**options),
 )
+AMOUNT = _number(
+    lambda value: wording.significant(value, 6), NumberField, _figure(typed_figures.whole_number), **NOT_NEGATIVE
+)
 COUNT = Sort(
     lambda value: f"{value:,}",
     {"type": "integer", "minimum": 1, "maximum": 64},
@@ -262,7 +265,14 @@ PRICED = (
     GearField("price", MONEY, "Price", group=CARRIED, in_list="Price", in_match=True),
     GearField("currency", _words(3), "Currency", "three letters", CARRIED, in_match=True),
     GearField("price_for", one_of(**{"": "not said", "new": "new", "used": "used"}), "Price for it", group=CARRIED),
+    GearField("used_price", AMOUNT, "Price of a used one", "in the same currency", CARRIED),
+    GearField("resale_price", AMOUNT, "What it sells for", "in the same currency", CARRIED),
+    GearField("rent_a_day", AMOUNT, "Rent a day", "in the same currency", CARRIED),
     GearField("priced_on", _words(10, pattern=DATE), "Price of", "2026, 2026-05 or 2026-05-31", CARRIED),
+)
+USED = (
+    GearField("weather_sealed", YES_OR_NO, "Sealed against the weather", group=CARRIED),
+    GearField("handling", _words(60), "Handling", "in your words: deep grip, stiff ring, with gloves", CARRIED),
 )
 WIDTH = GearField("width_mm", SIDE, "Width", "mm", SENSOR, needed=True, stated=True)
 HEIGHT = GearField("height_mm", SIDE, "Height", "mm", SENSOR, needed=True, stated=True)
@@ -294,6 +304,7 @@ BODIES = (
     GearField("outer_width_mm", MILLIMETRES, "Width of the camera", "mm, without its lens", CARRIED),
     GearField("outer_height_mm", MILLIMETRES, "Height of the camera", "mm", CARRIED),
     GearField("outer_depth_mm", MILLIMETRES, "Depth of the camera", "mm, to the mount", CARRIED),
+    *USED,
     *PRICED,
 )  # fmt: skip
 LENSES = (
@@ -331,6 +342,7 @@ LENSES = (
     GearField("diameter_mm", MILLIMETRES, "Diameter", "mm", CARRIED, in_match=True),
     GearField("filter_mm", MILLIMETRES, "Filter thread", "mm", CARRIED),
     GearField("zoom_lock", YES_OR_NO, "Zoom can be locked", group=CARRIED),
+    *USED,
     *PRICED,
 )  # fmt: skip
 CROP_MODES = (

@@ -21,6 +21,10 @@ FEWEST, MOST_SAID = 3, 12
 """So many cameras are ranked; and so many sentences are said, however many there are."""
 STATUSES = (DOES, NEARLY, UNKNOWN, CANNOT)
 """From the best."""
+OF_PAIRS = ("weight", "bulk")
+"""What of gear a ranking says already; of the rest of it, such as another mount, each sentence stays."""
+OF_PAIRS = ("weight", "bulk")
+"""What of gear a ranking says already; of the rest of it, such as another mount, each sentence stays."""
 FIRST_OF_ALL = (Topic.IMPOSSIBLE, Topic.FOCUS)
 
 
@@ -257,8 +261,8 @@ def among_all(comparison: Comparison, void: Sequence[int] = ()) -> list[Verdict]
     made = [verdict for topic in TOPICS if (verdict := ranked_all(topic, rigs)) is not None]
     made.sort(key=lambda verdict: (verdict.size == 0, verdict.topic not in asked))
     said = [best_of_all(comparison, among), *urgent[: MOST_SAID - 1 - len(made)], *made]
-    covered = {verdict.topic for verdict in made} | {Topic.ASKED, Topic.EQUIVALENT, *FIRST_OF_ALL}
-    rest = [verdict for verdict in every if verdict.topic not in covered]
+    covered = ({verdict.topic for verdict in made} | {Topic.ASKED, Topic.EQUIVALENT, *FIRST_OF_ALL}) - {Topic.GEAR}
+    rest = [verdict for verdict in every if verdict.topic not in covered and verdict.key not in OF_PAIRS]
     return (said + rest)[:MOST_SAID]
 
 

@@ -24,8 +24,13 @@ from cambrel.comparison.tonal_range import (
 )
 from cambrel.drawings.light import light_drawing
 from cambrel.drawings.tones import tones_drawing
+from cambrel.optics.colour import hex_to_linear
 from cambrel.optics.noise_schools import NOISE_SCHOOLS, RANGE_SCHOOLS, RangeSchool
 from cambrel.optics.quantities import is_unknown
+from cambrel.optics.scene import horizon_mm
+from cambrel.photographs.light import LUMINANCE
+from cambrel.pictures.shots import camera_of
+from cambrel.verdicts.meter_reading import meter_shifts, says_meter
 from cambrel.wording import DASH, LETTERS
 
 DIM_EV = 3.0
@@ -67,6 +72,7 @@ def build(seen: PanelView) -> dict[str, Any]:
         "drawing": drawing,
         "table": rig_table("Light and noise", heads, comparison, cells),
         **_tones(comparison, look),
+        "meter": _meter(seen),
         "flash": [
             (LETTERS[rig.index], wording.sentence(says_flash(rig, fill), look.units))
             for rig in (comparison.of(index) for index in range(len(comparison.rigs)))
@@ -78,6 +84,17 @@ def build(seen: PanelView) -> dict[str, Any]:
             if (said := says_sky(comparison.first, rig)) is not None
         ],
     }
+
+
+def _meter(seen: PanelView) -> str:
+    """How 3:2 and 4:3, both ways up, shift a meter reading over the scene's own sky; empty for a scene without one."""
+    sky, rig = seen.place.sky, seen.comparison.first
+    if sky is None or not rig.settings.focusable:
+        return ""
+    camera = camera_of(seen.bench, seen.comparison, rig, seen.place)
+    light = [(up, float(hex_to_linear(colour) @ LUMINANCE)) for up, colour in sky.stops]
+    shifts = meter_shifts(float(rig.frames.diagonal_mm), camera.image_distance_mm, horizon_mm(camera), light)
+    return wording.sentence(says_meter(shifts))
 
 
 def _tones(comparison: Comparison, look: Look) -> dict[str, Any]:

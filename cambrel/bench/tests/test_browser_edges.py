@@ -142,6 +142,7 @@ class EdgeTests(BrowserTestCase):
 
     def test_a_word_of_the_trade_explains_itself_in_place(self):
         address = self.address()
+        self.press("#more-to-say summary")
         self.press("#verdicts a.term[href$='#depth-of-field']")
         self.wait(lambda: "look sharp" in self.text("#term-card"))
         self.assertTrue(self.script("return document.querySelector('#term-card').matches(':popover-open')"))

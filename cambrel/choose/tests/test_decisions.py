@@ -24,7 +24,7 @@ from cambrel.optics.formats import Sensor
 from cambrel.owners.models import ChangeSet, User
 from cambrel.owners.sections import SECTIONS
 from cambrel.shelf.intake import read_file
-from cambrel.shelf.models import Kit, Lens, Support
+from cambrel.shelf.models import Body, Kit, Lens, Support
 from cambrel.shelf.previews import apply, look_at, store
 
 
@@ -94,6 +94,49 @@ class MustsTests(DecisionTestCase):
         page = self.page(must_stabilised="on")
         before, after = (self.kits(one)["Day off bag"]["made"] for one in (self.page(), page))
         self.assertIn(f"Day off bag can take {after} instead of {before}, because of the must-haves.", self.text(page))
+
+    def test_what_gear_has_and_how_it_is_used_can_be_asked_for(self):
+        def rigs(**sent):
+            return {name: head["kit"].rigs for name, head in self.kits(self.page(**sent)).items()}
+
+        has = {
+            "autofocus": lambda rig: rig.lens.autofocus is True,
+            "locked": lambda rig: rig.lens.focal_min_mm == rig.lens.focal_max_mm or rig.lens.zoom_lock is True,
+            "sealed": lambda rig: rig.body.weather_sealed is True and rig.lens.weather_sealed is True,
+        }
+        Lens.objects.filter(kits__name="Day off bag", name__contains="23").update(autofocus=False)
+        free, taken_out = rigs(), 0
+        for key, met in has.items():
+            kept = rigs(**{f"must_{key}": "on"})
+            taken_out += sum(map(len, free.values())) - sum(map(len, kept.values()))
+            for name, made in kept.items():
+                self.assertEqual(made, [rig for rig in free[name] if met(rig)], (key, name))
+        self.assertGreater(taken_out, 5)
+        for words, noted in (("deep  GRIP", "deep grip"), ("stiff", "stiff"), ("no such thing", None)):
+            for name, made in rigs(must_handling=words).items():
+                wanted = [rig for rig in free[name] if noted and noted in f"{rig.body.handling} {rig.lens.handling}"]
+                self.assertEqual(made, wanted, (words, name))
+
+    def test_what_would_help_has_what_must_be_had_and_says_what_it_costs(self):
+        kit = self.kit("Day off bag")
+        (bound,) = self.page(kit=kit.pk, look="help", must_sealed="on").context["looked"]
+        for change in bound.turning:
+            comes = change.name.partition(" in place of ")[0]
+            record = Lens.objects.filter(name=comes).first() or Body.objects.get(name=comes)
+            self.assertTrue(record.weather_sealed, comes)
+        (bound,) = self.page(kit=kit.pk, look="help", must_handling="stiff").context["looked"]
+        for change in bound.turning:
+            self.assertIn("stiff", Lens.objects.get(name=change.name.partition(" in place of ")[0]).handling)
+        (free,) = self.page(kit=self.kit("Two systems").pk, look="help").context["looked"]
+        swap = next(change for change in (*free.turning, *free.lighter) if " in place of " in change.name)
+        comes, goes = (
+            Lens.objects.filter(name=name).first() or Body.objects.get(name=name)
+            for name in swap.name.split(" in place of ")
+        )
+        said = " ".join(swap.costs).replace("\u00a0", " ").replace(",", "")
+        self.assertIn(f"After selling {goes.name} for {goes.resale_price:g} EUR", said)
+        left = comes.price - goes.resale_price
+        self.assertIn(f"{'costs' if left >= 0 else 'leaves'} {abs(left):g} EUR", said)
 
     def test_a_kit_beyond_weight_or_price_is_out(self):
         heads = self.kits(self.page())

@@ -73,6 +73,7 @@ def full_bench():
             body, register_mm=18.0 + i, stabilisation_with_lens_stops=6.5 + i, raw_megabytes=31.7 + i,
             range_stops=13.1 + i / 7,
             range_iso=125.0 + i, modes=modes, outer_width_mm=131.5 + i, outer_height_mm=92.4 + i, outer_depth_mm=61.7,
+            weather_sealed=i % 2 == 0, handling="deep grip",
         )  # fmt: skip
         widest = ((14.0 + i, 2.8 + i / 10), (28.0 + i, 3.3 + i / 7), (42.5 + i, 4.1 + i / 9))
         lens = Lens(14.0 + i, 42.5 + i, widest, 22, 0.25 + i / 77, 0.28, 28.3 + i, 310 + i * 7, 888.8, "EUR", "Tarn")
@@ -80,6 +81,7 @@ def full_bench():
         lens = replace(
             lens, mtf50=((2.8, 71.3 + i), (5.6, 83.1 + i)), mtf50_away=away, fall_off=((10.0, 0.4), (19.0 + i, 1.7)),
             stabilisation_stops=4.5, length_mm=87.3 + i, diameter_mm=71.2, longest_mm=112.6 + i,
+            autofocus=i % 2 == 0, zoom_lock=i % 2 == 1, weather_sealed=True, handling="stiff ring",
         )  # fmt: skip
         rig = Rig(
             body,
@@ -124,8 +126,11 @@ UNSAID = {
     # either
     6: {},
     5: {
-        "body": dict.fromkeys(("outer_width_mm", "outer_height_mm", "outer_depth_mm")),
-        "lens": {"longest_mm": None},
+        "body": {
+            "outer_width_mm": None, "outer_height_mm": None, "outer_depth_mm": None, "weather_sealed": None,
+            "handling": "",
+        },
+        "lens": {"longest_mm": None, "autofocus": None, "zoom_lock": None, "weather_sealed": None, "handling": ""},
     },
     4: {"conventions": {"press_lines_per_inch": 150.0, "seen_snr": 40.0, "disturbing_snr": 10.0}},
     3: {

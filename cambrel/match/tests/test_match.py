@@ -23,7 +23,7 @@ from cambrel.owners import latest
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, User
 from cambrel.owners.undo import raise_version
 from cambrel.shelf.demo import load_demo
-from cambrel.shelf.models import Body, Kit, Lens
+from cambrel.shelf.models import Adapter, Body, Kit, Lens
 
 CONVENTIONS = Conventions()
 
@@ -142,7 +142,8 @@ class MatchPageTests(MatchTestCase):
         }
         self.assertNotIn("Tarn Reflex 135 mm f/2", [row.name for row in self.answer(query).rows])
         adapted = {row.name: row for row in self.answer(query | {"adapters": "on"}).rows}
-        self.assertEqual(adapted["Tarn Reflex 135 mm f/2"].fits_by, "with an adapter")
+        name = Adapter.objects.get(lens_mount="Tarn Reflex", mount="Tarn").name
+        self.assertEqual(adapted["Tarn Reflex 135 mm f/2"].fits_by, f"with {name}")
         for limit, test in (({"max_weight_g": "300"}, "weight_g"), ({"max_price": "500"}, "price")):
             for row in self.answer(query | limit).rows:
                 self.assertLessEqual(getattr(Lens.objects.get(pk=row.pk), test), float(next(iter(limit.values()))))

@@ -3,7 +3,15 @@ from math import hypot, sqrt
 from unittest import TestCase
 
 from cambrel.comparison.tests.given import Close
-from cambrel.optics.formats import CROP_MEASURES, FORMATS, FULL_FRAME, Sensor, crop_factor, nearest_format
+from cambrel.optics.formats import (
+    CROP_MEASURES,
+    FORMATS,
+    FULL_FRAME,
+    Sensor,
+    crop_factor,
+    frames_within,
+    nearest_format,
+)
 from cambrel.optics.quantities import DomainError
 
 
@@ -90,3 +98,20 @@ class SensorTests(Close, TestCase):
 
     def test_nearest_format(self):
         self.assertEqual(nearest_format(Sensor(23.6, 15.7)).slug, "aps-c")
+
+    def test_frames_that_lie_whole_on_another(self):
+        """Against laying them down one by one, both ways round."""
+        for inner, outer in permutations(FORMATS.values(), 2):
+            best = 0
+            for wide, high in ((inner.width_mm, inner.height_mm), (inner.height_mm, inner.width_mm)):
+                across, down, x, y = 0, 0, wide, high
+                while x <= outer.width_mm * (1 + 1e-9):
+                    across, x = across + 1, x + wide
+                while y <= outer.height_mm * (1 + 1e-9):
+                    down, y = down + 1, y + high
+                best = max(best, across * down)
+            across, down = frames_within(inner, outer)
+            self.assertEqual(across * down, best, (inner.slug, outer.slug))
+        self.assertEqual(frames_within(Sensor(18, 24), FULL_FRAME), (2, 1))
+        self.assertEqual(frames_within(FORMATS["half-frame"], FULL_FRAME), (2, 1))
+        self.assertEqual(frames_within(FULL_FRAME, FORMATS["aps-c"]), (0, 0))

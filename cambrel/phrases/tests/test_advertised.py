@@ -14,6 +14,7 @@ from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor, crop_factor
 from cambrel.optics.quantities import DomainError
 from cambrel.phrases.advertised import Advert, read_advert
 from cambrel.phrases.stated import StatedSensor, sensor_stated
+from cambrel.wording import sentence
 
 
 class TypeTests(TestCase):
@@ -190,3 +191,30 @@ class BagTests(TestCase):
         self.assertEqual(spans([]), [])
         with self.assertRaises(DomainError):
             spans([(70, 24)])
+
+
+class SidesTests(TestCase):
+    """A stated size that is near a named format and not it is questioned."""
+
+    def said(self, wide, high, named=None, kind=None):
+        stated = StatedSensor(width_mm=wide, height_mm=high, named=named and FORMATS[named], type_designation=kind)
+        return [sentence(one).replace("\u00a0", " ") for one in sensor_stated(stated).contradictions]
+
+    def test_a_side_that_is_off_by_more_than_makers_differ_is_questioned(self):
+        asked = "18 mm by 13.5 mm? Sensors of that kind are 17.3 mm by 13 mm. The stated size is taken."
+        self.assertEqual(self.said(18, 13.5, "micro-four-thirds"), [asked])
+        self.assertEqual(self.said(18, 13.5, kind="4/3"), [asked])
+        for wide, high, named in (
+            (17.3, 13, "micro-four-thirds"),
+            (17.4, 13.0, "micro-four-thirds"),
+            (23.6, 15.7, "aps-c"),
+            (22.3, 14.9, "aps-c"),
+            (24, 16, "aps-c"),
+            (35.6, 23.8, "full-frame"),
+            (43.8, 32.9, "44x33"),
+            (13.2, 8.8, "one-inch"),
+        ):
+            self.assertEqual(self.said(wide, high, named), [], (wide, high))
+        for off, questioned in ((1.029, False), (1.031, True)):
+            self.assertEqual(bool(self.said(17.3 * off, 13, "micro-four-thirds")), questioned)
+        self.assertEqual(self.said(6.4, 4.8, kind="1/2.3"), [], "small types are named loosely")

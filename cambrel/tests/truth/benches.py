@@ -203,7 +203,7 @@ def _more_known(random, brief, rigs, conventions):
     near = maybe(random, 0.5, lambda: brief.distance_m * spread(random, 0.3, 1.5))
     brief = replace(
         brief,
-        support=random.choice(["", "hand", "hand", "monopod", "tripod"]),
+        support=random.choice(["", "hand", "monopod", "gimbal", "tripod"]),
         nearest_m=near,
         farthest_m=maybe(random, 0.5, lambda: max(near or 0, brief.distance_m * spread(random, 0.7, 3))),
     )

@@ -215,7 +215,7 @@ class Eye:
         support = self.brief.support or "hand"
         if support == "tripod":
             return inf
-        better = 2.0 ** (stops + (2 if support == "monopod" else 0))
+        better = 2.0 ** (stops + {"monopod": 2, "gimbal": 3}.get(support, 0))
         if self.terms.hand == "typed":
             # until the hand has turned by the angle under which the circle of confusion is seen
             return inf if self.c != self.c else degrees(atan(self.c * better / self.v)) * 3600 / self.terms.shake_arc_s
@@ -227,7 +227,7 @@ class Eye:
         if self.brief.support in ("", "tripod"):
             return 0.0
         if self.terms.hand == "typed":
-            better = 2.0 ** (self.steadied + (2 if self.brief.support == "monopod" else 0))
+            better = 2.0 ** (self.steadied + {"monopod": 2, "gimbal": 3}.get(self.brief.support, 0))
             return self.v * tan(radians(min(89.1, self.terms.shake_arc_s * self.t / 3600))) / better
         return 0.0 if self.c != self.c else self.c * self.t / self.held_s(self.steadied)
 
