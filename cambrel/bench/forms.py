@@ -10,7 +10,7 @@ from django import forms
 
 from cambrel.bench.sample_benches import sensor_of
 from cambrel.comparison.bench import Gear
-from cambrel.comparison.brief import SHAPES, SUPPORTS, Option, Shape
+from cambrel.comparison.brief import DELIVERIES, SHAPES, SUPPORTS, Option, Shape
 from cambrel.comparison.engine import Body, Lens
 from cambrel.comparison.hold_answers import APERTURE_HOLDS, EXPOSURE_HOLDS, LENS_HOLDS, PLACE_HOLDS, HoldAnswer
 from cambrel.conventions.questions import OF_FIGURES
@@ -146,6 +146,11 @@ class BriefForm(RecordForm):
     comfortable_m = DistanceField(label="before the lens", slide=SCENE, limits="comfortable_m", required=False)
     flash_guide_m = NumberField(label="flash, guide number", unit="m", limits="flash_guide_m", required=False)
 
+    frame_rate = NumberField(label="frames a second", limits="frame_rate", required=False)
+    shutter_angle_deg = NumberField(label="shutter angle", unit="°", limits="shutter_angle_deg")
+    delivery = ChoiceField(label="delivered as", choices=[(key, size.label) for key, size in DELIVERIES.items()])
+    mains_hz = NumberField(label="lamps on the mains", unit="Hz", limits="mains_hz", required=False)
+
     blur_share = ShareField(label="background blur", unit="% of the diagonal", limits="blur_share", required=False)
     framing_deg = NumberField(label="angle across", unit="°", limits="framing_deg", required=False)
 
@@ -167,6 +172,13 @@ class BriefForm(RecordForm):
         ("flash_guide_m", "by a flash of guide number", ""),
     )
     """What stands in the sentence where the picture asks for it, with the words before and after it."""
+    of_film = (
+        ("frame_rate", "at", "frames a second"),
+        ("shutter_angle_deg", "a shutter of", ""),
+        ("delivery", "delivered as", ""),
+        ("mains_hz", "lamps on", ""),
+    )
+    """The same of a film alone."""
     more = (
         ("", ("subject_height_m", "foreground_m", "focus_distance_m", "distance_from")),
         ("Must be sharp", ("sharp_front_m", "sharp_behind_m")),
@@ -175,6 +187,7 @@ class BriefForm(RecordForm):
         ("Camera", ("support", "nearest_m", "farthest_m", "comfortable_m")),
         ("Movement", ("slowest_shutter_s", "subject_speed_m_per_s")),
         ("Flash", ("flash_guide_m",)),
+        ("Lamps of a film", ("mains_hz",)),
         ("Stars, and range", ("declination_deg", "scene_range_stops")),
         ("Shown", ("shown_long_side_mm", "viewing_distance_mm")),
     )
@@ -187,12 +200,15 @@ class BriefForm(RecordForm):
 
     def in_sentence(self) -> list[tuple[str, forms.BoundField, str]]:
         asked = self._asked()
-        said = [(before, self[name], after) for name, before, after in self.said if name in asked]
+        film = self.of_film if self.base.frame_rate else ()
+        said = [(before, self[name], after) for name, before, after in (*film, *self.said) if name in asked]
         alone = "sharp_behind_m" in asked and "sharp_front_m" not in asked
         return [("sharp to" if alone and before == "to" else before, field, after) for before, field, after in said]
 
     def _asked(self) -> set[str]:
         wanted = {name for name, _, _ in self.said if getattr(self.base, name)}
+        if self.base.frame_rate:
+            wanted |= {name for name, _, _ in self.of_film} - (set() if self.base.mains_hz else {"mains_hz"})
         return wanted | {"shown_long_side_mm"}
 
 

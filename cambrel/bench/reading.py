@@ -17,6 +17,7 @@ from cambrel.bench.panels import PANELS, parts
 from cambrel.bench.sample_benches import opening_bench
 from cambrel.comparison.bench import MOST_RIGS, Bench
 from cambrel.comparison.engine import Comparison, compare
+from cambrel.comparison.moving_pictures import with_film_shutter
 from cambrel.conventions.preferred import Preferred
 from cambrel.inputs.fields import whole
 from cambrel.links.benches import decode
@@ -155,7 +156,7 @@ def read(
     if not reading.broken:
         try:
             records = {name: replace(getattr(base, name), **values) for name, values in changed.items()}
-            reading.bench = replace(base, slots=tuple(slots), **records)
+            reading.bench = with_film_shutter(replace(base, slots=tuple(slots), **records), base)
         except DomainError as error:
             reading.refuse(error)
     return reading

@@ -39,6 +39,7 @@ LIMITS: dict[str, tuple[float, float]] = {
     "register_mm": (0.01, 500.0), "outer_width_mm": (1.0, 2000.0), "outer_height_mm": (1.0, 2000.0),
     "outer_depth_mm": (1.0, 2000.0), "longest_mm": (0.01, 10_000.0), "inner_width_mm": (10.0, 5000.0),
     "inner_height_mm": (10.0, 5000.0), "inner_depth_mm": (10.0, 5000.0),
+    "shutter_angle_deg": (0.1, 360.0), "mains_hz": (10.0, 400.0), "rolling_s": (1e-5, 1.0),
 }  # fmt: skip
 MAY_BE_INFINITE = {"background_m", "focus_distance_m", "sharp_behind_m"}
 

@@ -94,6 +94,30 @@ SUPPORTS: Choices[Option] = Choices(
 
 
 @dataclass(frozen=True)
+class Delivery:
+    """A size in which a film is delivered, and the shape that it has."""
+
+    label: str
+    wide_px: int
+    high_px: int
+    shape: str
+
+    @property
+    def pixels(self) -> int:
+        return self.wide_px * self.high_px
+
+
+DELIVERIES: Choices[Delivery] = Choices(
+    "delivery",
+    {
+        "1080": Delivery("1080 lines", 1920, 1080, "16:9"),
+        "4k": Delivery("4K", 3840, 2160, "16:9"),
+        "feed": Delivery("a feed", 1080, 1350, "4:5"),
+    },
+)
+
+
+@dataclass(frozen=True)
 class Brief:
     """A picture to be made. Distances in metres from the lens unless `distance_from` says "sensor".
 
@@ -110,6 +134,9 @@ class Brief:
     blur_share: wanted blur of the background, as a share of the frame's diagonal
     framing_deg: the angle to be seen across, where a width at the subject says nothing
     flash_guide_m: guide number of a flash that is the light [m at ISO 100]; None for the light as it is
+    frame_rate: of a film [1/s]; None for a still picture. shutter_angle_deg: how much of a frame's time it is exposed
+    delivery: in what a film is delivered, one of DELIVERIES
+    mains_hz: of lamps that light a film; None where none do
     """
 
     distance_m: float = 2.0
@@ -137,6 +164,10 @@ class Brief:
     flash_guide_m: float | None = None
     blur_share: float | None = None
     framing_deg: float | None = None
+    frame_rate: float | None = None
+    shutter_angle_deg: float = 180.0
+    delivery: str = "4k"
+    mains_hz: float | None = None
 
     def __post_init__(self) -> None:
         for name in ("distance_m", "subject_height_m", "shown_long_side_mm", "viewing_distance_mm"):
@@ -149,6 +180,8 @@ class Brief:
             "comfortable_m",
             "flash_guide_m",
             "blur_share",
+            "frame_rate",
+            "mains_hz",
         ):
             if getattr(self, name) is not None:
                 positive(name, getattr(self, name))
@@ -169,7 +202,9 @@ class Brief:
             within("framing_deg", self.framing_deg, 0.01, 179)
         if self.scene_range_stops is not None:
             positive("scene_range_stops", self.scene_range_stops)
+        within("shutter_angle_deg", self.shutter_angle_deg, 0.1, 360)
         SHAPES[self.shape]
+        DELIVERIES[self.delivery]
         if self.support:
             SUPPORTS[self.support]
         if self.nearest_m is not None and self.farthest_m is not None and self.nearest_m > self.farthest_m:

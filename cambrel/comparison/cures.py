@@ -75,6 +75,11 @@ def cures_of(comparison: Comparison, demands: Demands) -> dict[tuple[int, str], 
     return cures
 
 
+def _with_time_of(now: Rig, settings: Iterator[CureSetting]) -> Iterator[CureSetting]:
+    """Those settings that leave the shutter as it is."""
+    return (setting for setting in settings if setting.rig.shutter_s == now.shutter_s)
+
+
 def _place(comparison: Comparison, rig: RigFigures) -> tuple[float, float | None]:
     """Where a rig stands, and what it is focused on where the picture says so."""
     s = rig.settings
@@ -132,6 +137,8 @@ def _patients(comparison: Comparison, brief: Brief, rigs: Sequence[RigFigures], 
         ]
         if missed and isfinite(best.f_number):
             settings = _settings(comparison.brief, rig, now, best)
+            if brief.frame_rate is not None:  # the shutter of a film is fixed
+                settings = _with_time_of(now, settings)
             patients.append(_Patient(rig, {demand.key: demand for demand in demands[rig.index]}, missed, settings, {}))
     waiting = list(patients)
     while waiting:

@@ -42,15 +42,17 @@ class Mode:
     [1/s].
 
     frames: how many it makes one picture of, with the sensor shifted between them; 1 for all but high-resolution modes
+    rolling_s: how long the sensor is read for one frame [s]
     """
 
     sensor: Sensor
     label: str = ""
     frame_rate: float | None = None
     frames: int = 1
+    rolling_s: float | None = None
 
     def __post_init__(self) -> None:
-        _known(positive, self, "frame_rate", "frames")
+        _known(positive, self, "frame_rate", "frames", "rolling_s")
 
     @property
     def is_combined(self) -> bool:

@@ -85,7 +85,7 @@ def _version(bench: Bench) -> int:
     of_gear = [
         (name, gear_part) for rig in rigs for name, gear_part in (("Rig", rig), ("Body", rig.body), ("Lens", rig.lens))
     ]
-    if any(name in v6.OF_GEAR and _uses(part, v6.OF_GEAR[name]) for name, part in of_gear):
+    if _uses(bench.brief, v6.ADDED["Brief"]) or any(_is_of_six(name, part) for name, part in of_gear):
         return 6
     is_printed = bench.conventions.good_enough == "printer"
     if is_printed or any(_uses(shared[name], table) for name, table in v5.ADDED.items()):
@@ -99,6 +99,12 @@ def _version(bench: Bench) -> int:
     if any(rig.lens.mtf50 for rig in rigs):
         return 3
     return 2 if bench.changes else 1
+
+
+def _is_of_six(name: str, part: Any) -> bool:
+    """Whether a part of a rig says what version 6 added, or a body has a mode that does."""
+    modes = part.modes if name == "Body" else ()
+    return (name in v6.OF_GEAR and _uses(part, v6.OF_GEAR[name])) or any(_uses(mode, v6.OF_MODES) for mode in modes)
 
 
 def _uses(record: Any, table: v1.Table) -> bool:
@@ -326,9 +332,11 @@ def encode_gear(gear: Gear) -> str:
         base64url, of the oldest version that holds it
     """
     version = 3 if gear.lens is not None and gear.lens.mtf50 else 1
-    for newer, added in ((4, v4.OF_GEAR), (6, v6.OF_GEAR)):
-        if any(part is not None and _uses(part, added[_NAMES[type(part)]]) for part in (gear.body, gear.lens)):
-            version = newer
+    parts = [(_NAMES[type(part)], part) for part in (gear.body, gear.lens) if part is not None]
+    if any(_uses(part, v4.OF_GEAR[name]) for name, part in parts):
+        version = 4
+    if any(_is_of_six(name, part) for name, part in parts):
+        version = 6
     cells = [
         version,
         None if gear.body is None else [gear.body_name, pack(gear.body)],

@@ -168,14 +168,14 @@ _FORMATS = (
     ("full-frame", "Full frame", "135", 36.0, 24.0, "digital", 130, 0.95, "ISO 1007"),
     (
         "35mm-8-perf",
-        "35 mm cinema lying, eight perforations",
+        "35 mm cinema along the strip, eight perforations",
         "35 mm film, 8-perf",
         37.72,
         24.92,
         "cinema",
         110,
         1.4,
-        "camera aperture of lying 35 mm film",
+        "camera aperture, film run sideways",
     ),
     ("44x33", "Medium format 44 x 33", "44 x 33", 43.8, 32.9, "digital", 120, 1.4, _DATA_SHEETS),
     (
@@ -195,14 +195,14 @@ _FORMATS = (
     ("film-67", "6 x 7 film", "120 film, 6 x 7", 69.5, 56.0, "film", 102, 2.4, "ISO 732 film, common gate"),
     (
         "65mm-15-perf",
-        "65 mm cinema lying, fifteen perforations",
+        "65 mm cinema along the strip, fifteen perforations",
         "65 mm film, 15-perf",
         70.41,
         52.63,
         "cinema",
         100,
         2.0,
-        "camera aperture of lying 65 mm film",
+        "camera aperture, film run sideways",
     ),
     ("sheet-4x5", "4 x 5 inch sheet film", "4 x 5 in", 120.0, 95.0, "film", 120, 2.5, "ISO 1012 sheet, holder opening"),
     (

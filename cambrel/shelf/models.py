@@ -166,6 +166,7 @@ class CropMode(Owned):
     pixels_wide = models.PositiveIntegerField(null=True, blank=True)
     pixels_high = models.PositiveIntegerField(null=True, blank=True)
     frame_rate = known()
+    rolling_s = known()
     frames = models.PositiveIntegerField(
         null=True, blank=True, validators=[MinValueValidator(1), MaxValueValidator(64)]
     )
@@ -183,7 +184,7 @@ class CropMode(Owned):
     def to_optics(self) -> OpticsMode:
         rate = self.frame_rate if self.use == self.VIDEO else None
         frames = (self.frames or 1) if self.use == self.COMBINED else 1
-        return OpticsMode(self.sensor(), self.name, rate, frames)
+        return OpticsMode(self.sensor(), self.name, rate, frames, self.rolling_s)
 
 
 class Lens(Priced):

@@ -350,6 +350,7 @@ CROP_MODES = (
     GearField("use", one_of(stills="stills", video="video", combined="high resolution"), "Used for"),
     WIDTH, HEIGHT, *PIXELS_ACROSS,
     GearField("frame_rate", RATE, "Frames a second", "at most, in video"),
+    GearField("rolling_s", SHUTTER, "Read in", "s, one frame from top to bottom: 1/60, 0.016"),
     GearField("frames", COUNT, "Frames made one", "in high resolution"),
 )  # fmt: skip
 MOUNTS = (

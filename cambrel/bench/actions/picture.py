@@ -11,6 +11,7 @@ from cambrel.bench.placing import placed, with_change
 from cambrel.briefs.sample_briefs import sample_briefs
 from cambrel.comparison.bench import MOST_CHANGES, LayerChange, Task
 from cambrel.comparison.engine import Brief, Rig
+from cambrel.comparison.moving_pictures import as_film, as_still
 from cambrel.links.benches import decode_brief
 from cambrel.links.codec import LinkError
 from cambrel.optics.geometry import magnification
@@ -59,6 +60,12 @@ def _exposed(rig: Rig, brief: Brief) -> Rig:
         shutter = marked(shutter * iso / base)
         iso = float(iso_for_light(effective, shutter, brief.light_ev))
     return replace(rig, shutter_s=shutter, iso=nearest_within(iso, ISOS, base, body.ceiling_iso).typed)
+
+
+@action(each(words))
+def film(state: State, what: str) -> State:
+    """A still picture or a film."""
+    return state.on(as_still(state.bench) if what == "still" else as_film(state.bench))
 
 
 @action(each(words))

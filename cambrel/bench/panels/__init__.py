@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from cambrel.bench import faces
 from cambrel.bench.look import LookPart
-from cambrel.bench.panels import closeup, depth, frames, light, numbers, sharpness, size, stars, steadiness, walk
+from cambrel.bench.panels import closeup, depth, film, frames, light, numbers, sharpness, size, stars, steadiness, walk
 from cambrel.bench.panels.panel import Panel
 from cambrel.comparison.brief import Brief
 
 PANELS: dict[str, Panel] = {
     module.PANEL.key: module.PANEL
-    for module in (depth, frames, light, sharpness, closeup, stars, steadiness, walk, size, numbers)
+    for module in (depth, frames, light, sharpness, closeup, stars, steadiness, film, walk, size, numbers)
 }
 
 

@@ -1,6 +1,7 @@
 from dataclasses import replace
 from itertools import cycle
 from unittest.mock import patch
+from urllib.parse import parse_qs, urlsplit
 
 from django.template.loader import get_template
 from django.test import TestCase
@@ -12,7 +13,8 @@ from cambrel.bench.panels.light import DIM_EV
 from cambrel.bench.panels.panel import Panel
 from cambrel.bench.sample_benches import home_bench
 from cambrel.briefs.sample_briefs import sample_briefs, with_brief
-from cambrel.links.benches import encode
+from cambrel.comparison.moving_pictures import as_film
+from cambrel.links.benches import decode, encode
 
 
 class PanelTests(TestCase):
@@ -80,3 +82,38 @@ class PanelTests(TestCase):
         self.assertGreater(len(first), 2)
         self.assertTrue(all(0.48 < float(row[3]) < 0.53 < float(row[4]) < 0.62 for row in first), first)
         self.assertEqual(self.client.get("/stack.csv", {"b": "x"}).status_code, 400)
+
+
+class FilmPanelTests(TestCase):
+    """The switch between a still picture and a film, what is typed of it, and its panel."""
+
+    def get(self, bench, **query):
+        return self.client.get("/", {"b": encode(bench), **query}, headers={"HX-Request": "true"})
+
+    def at(self, address):
+        return decode(parse_qs(urlsplit(address).query)["b"][0])
+
+    def test_the_switch_the_rate_and_the_angle(self):
+        page = self.client.get("/", {"b": encode(home_bench()), "action": "film:film"})
+        film = self.at(page["Location"])
+        self.assertEqual((film.brief.frame_rate, film.rigs[0].shutter_s), (25, 1 / 50))
+        shown = self.client.get(page["Location"])
+        self.assertContains(shown, "frames a second")
+        self.assertContains(shown, "On a film")
+        changed = self.get(film, **{"brief-shutter_angle_deg": "90", "brief-mains_hz": "50"})
+        film = self.at(changed["HX-Replace-Url"])
+        self.assertEqual({round(1 / rig.shutter_s) for rig in film.rigs}, {100})
+        film = self.at(self.get(film, **{"rigs-0-shutter_s": "1/50"})["HX-Replace-Url"])
+        self.assertAlmostEqual(film.brief.shutter_angle_deg, 180)
+        still = self.at(self.client.get("/", {"b": encode(film), "action": "film:still"})["Location"])
+        self.assertEqual((still.brief.frame_rate, still.rigs[0].mode), (None, None))
+        self.assertContains(self.client.get("/", {"b": encode(still), "panel": "film"}), "Make it a film")
+
+    def test_nonsense_gets_a_message_and_no_lever_turns_the_fixed_shutter(self):
+        film = as_film(home_bench())
+        wrong = {"shutter_angle_deg": "400", "frame_rate": "0", "mains_hz": "nan", "delivery": "8mm"}
+        for field, value in wrong.items():
+            self.assertEqual(self.get(film, **{f"brief-{field}": value}).status_code, 422, field)
+        for bench, turns in ((film, False), (home_bench(), True)):
+            take = self.client.get("/take/", {"b": encode(bench), "of": "light", "rig": "0"}).content.decode()
+            self.assertEqual("Expose for" in take, turns)

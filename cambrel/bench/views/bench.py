@@ -28,6 +28,7 @@ from cambrel.briefs.models import SavedBrief
 from cambrel.briefs.sample_briefs import sample_briefs
 from cambrel.comparison.brief import LIGHT_LEVELS
 from cambrel.comparison.engine import compare
+from cambrel.comparison.moving_pictures import with_film_shutter
 from cambrel.conventions.preferred import preferred_by
 from cambrel.conventions.questions import question
 from cambrel.exports.downloads import svg_file
@@ -92,7 +93,7 @@ def _acted(request: Request, action: str, reading: BenchReading, partial: bool) 
     if after.goes_to:
         return _leave(after.goes_to) if partial else redirect(after.goes_to)
     known = before.known_comparison if after.bench is before.bench else None
-    reading = BenchReading.of(after.bench, after.look, known, reading.own, reading.find)
+    reading = BenchReading.of(with_film_shutter(after.bench), after.look, known, reading.own, reading.find)
     page = build(reading)
     if not partial:
         return redirect(page.address)

@@ -214,6 +214,8 @@ def _worked_out(
             _shelf_lenses(user, bench, slots, index, line.moved),
         )
         for line in lines_of(stands, found)
+        # the shutter of a film is fixed
+        if bench.brief.frame_rate is None or not any(lever.key == "shutter" for lever, _ in line.moved.values)
     ]
     return {
         "wanted": text or typed.write(wanted, now, units),

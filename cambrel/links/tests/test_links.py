@@ -66,7 +66,7 @@ def full_bench():
             "Tarn",
         )
         modes = (
-            Mode(Sensor(23.5, 13.2 + i / 10, 3840, 2160), "16:9 video", 59.94, 1),
+            Mode(Sensor(23.5, 13.2 + i / 10, 3840, 2160), "16:9 video", 59.94, 1, 0.0123 + i / 1000),
             Mode(Sensor(23.5 + i / 10, 15.6, 12000, 8000 + i), "shifted", None, 8),
         )
         body = replace(
@@ -101,7 +101,7 @@ def full_bench():
 
     brief = Brief(
         2.123456789, 1.7, 3.1, "sensor", inf, 1.1, 8.3, True, "4:5", 500, 700, 0.1, inf, 1.2, 1 / 60, 3.3, 45, 14,
-        "monopod", 1.5, 12.5, 0.3, 32, 0.01, 45,
+        "monopod", 1.5, 12.5, 0.3, 32, 0.01, 45, 23.976, 172.8, "feed", 50,
     )  # fmt: skip
     slots = tuple(slot(i) for i in range(6))
     conventions = Conventions(
@@ -130,6 +130,8 @@ UNSAID = {
             "outer_width_mm": None, "outer_height_mm": None, "outer_depth_mm": None, "weather_sealed": None,
             "handling": "",
         },
+        "brief": {"frame_rate": None, "shutter_angle_deg": 180.0, "delivery": "4k", "mains_hz": None},
+        "modes": {"rolling_s": None},
         "lens": {"longest_mm": None, "autofocus": None, "zoom_lock": None, "weather_sealed": None, "handling": ""},
     },
     4: {"conventions": {"press_lines_per_inch": 150.0, "seen_snr": 40.0, "disturbing_snr": 10.0}},
@@ -174,6 +176,11 @@ def two_full():
     )
 
 
+def _modes(body, lacks):
+    """The modes of a body without what a version cannot say of them."""
+    return {"modes": tuple(replace(mode, **lacks.get("modes", {})) for mode in body.modes)}
+
+
 def as_said_in(version, bench):
     """A bench without what a version of links cannot say."""
     for lacks in (UNSAID[one] for one in range(5, version - 1, -1)):
@@ -182,7 +189,7 @@ def as_said_in(version, bench):
                 slot,
                 rig=replace(
                     slot.rig,
-                    body=replace(slot.rig.body, **lacks.get("body", {})),
+                    body=replace(slot.rig.body, **_modes(slot.rig.body, lacks) | lacks.get("body", {})),
                     lens=replace(slot.rig.lens, **lacks.get("lens", {})),
                     **lacks.get("rig", {}),
                 ),

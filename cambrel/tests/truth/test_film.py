@@ -1,0 +1,185 @@
+"""Moving pictures by arithmetic of their own: the shutter, the light left over or short, noise as delivered, leaning
+lines, flicker and pans, and every sentence in both directions and at its threshold.
+"""
+
+import random
+import re
+from dataclasses import replace
+from math import atan, degrees, isnan, log2, nan, sqrt
+from unittest import TestCase
+
+from cambrel.bench.sample_benches import home_bench
+from cambrel.comparison.brief import DELIVERIES
+from cambrel.comparison.engine import compare
+from cambrel.comparison.fulfilment import fulfilment
+from cambrel.comparison.moving_pictures import (
+    as_film,
+    as_still,
+    film_of,
+    film_shutter_s,
+    is_steady,
+    steady_angle_deg,
+    video_mode,
+    with_film_shutter,
+)
+from cambrel.comparison.rig import Mode
+from cambrel.optics.formats import Sensor
+from cambrel.optics.quantities import DomainError
+from cambrel.tests.truth.benches import BODIES
+from cambrel.tests.truth.eye import Eye
+from cambrel.verdicts.film_says import film_says, says_flicker, says_lean, says_light, says_mode, says_pan
+from cambrel.wording import sentence
+
+
+def plain(said):
+    return "" if said is None else sentence(said).replace("\u00a0", " ")
+
+
+def a_film(seed):
+    """Two cameras of the demo shelf with modes for video before a random film."""
+    chance = random.Random(seed)
+    bench = replace(home_bench(), slots=home_bench().slots[:2])
+    slots = []
+    for slot in bench.slots:
+        body = chance.choice(BODIES)
+        wide = body.sensor.width_mm * chance.choice([1, 1, 0.7])
+        pixels = chance.choice([None, 1920, 3840, 7680])
+        rate, read = chance.choice([None, 24.0, 30.0, 60.0]), chance.choice([None, 0.005, 0.02])
+        mode = Mode(Sensor(wide, wide * 9 / 16, pixels, pixels and pixels * 9 // 16), "a mode", rate, 1, read)
+        rig = replace(slot.rig, body=replace(body, modes=(mode,)), mode=chance.choice([0, 0, None]))
+        slots.append(replace(slot, rig=rig))
+    bench = replace(bench, slots=tuple(slots))
+    film = as_film(bench, chance.choice([23.976, 25.0, 50.0, 120.0]))
+    brief = replace(
+        film.brief, light_ev=chance.uniform(-6, 18), shutter_angle_deg=chance.choice([45.0, 90.0, 172.8, 180.0, 360.0]),
+        mains_hz=chance.choice([None, 50.0, 60.0]), delivery=chance.choice(list(DELIVERIES)),
+        subject_speed_m_per_s=chance.choice([0.0, 0.5, 8.0]),
+    )  # fmt: skip
+    return with_film_shutter(replace(film, brief=brief))
+
+
+class FilmTests(TestCase):
+    def test_rate_and_angle_fix_the_shutter(self):
+        for rate, angle, seconds in ((25, 180, 1 / 50), (24, 180, 1 / 48), (50, 90, 1 / 200), (25, 360, 1 / 25)):
+            self.assertAlmostEqual(film_shutter_s(rate, angle), seconds, 12)
+        for wrong in ((0, 180), (25, 0), (25, 361), (nan, 180), (25, nan)):
+            with self.assertRaises(DomainError):
+                film_shutter_s(*wrong)
+
+    def test_every_figure_and_every_sentence(self):
+        met = set()
+        for seed in range(500):
+            bench = a_film(seed)
+            brief = bench.brief
+            compared = compare(brief, bench.rigs, bench.hold, bench.conventions)
+            for index in range(2):
+                rig, eye = compared.of(index), Eye(compared, index)
+                film = film_of(compared, rig)
+                if film is None:
+                    self.assertFalse(eye.focusable)
+                    continue
+                seconds = brief.shutter_angle_deg / 360 / brief.frame_rate
+                self.assertAlmostEqual(film.shutter_s, seconds, 12)
+                self.assertAlmostEqual(rig.rig.shutter_s, seconds, 12)
+                iso = 100 * eye.effective**2 / seconds / 2**brief.light_ev
+                self.assertAlmostEqual(film.needed_iso / iso, 1, 9)
+                body, mode = rig.rig.body, rig.rig.recorded
+                over = nan if body.base_iso is None else max(0, log2(body.base_iso / iso))
+                short = nan if body.ceiling_iso is None else max(0, log2(iso / body.ceiling_iso))
+                for shown, expected in ((film.filter_stops, over), (film.short_stops, short)):
+                    self.assertTrue((isnan(shown) and isnan(expected)) or abs(shown - expected) < 1e-9)
+                size = DELIVERIES[brief.delivery]
+                pixels = size.wide_px * size.high_px
+                snr = eye.snr_picture(eye.exposure) * sqrt(bench.conventions.output_pixels / pixels)
+                self.assertAlmostEqual(film.snr / snr, 1, 9)
+                lean = nan
+                if mode is not None and mode.rolling_s is not None:
+                    lean = degrees(atan(brief.subject_speed_m_per_s * mode.rolling_s / eye.high))
+                self.assertTrue((isnan(film.lean_deg) and isnan(lean)) or abs(film.lean_deg - lean) < 1e-9)
+                across = 2 * degrees(atan(eye.w / 2 / eye.v))
+                self.assertAlmostEqual(film.pan_deg_s, across / 7, 9)
+                met |= self._judge(brief, rig, film, seed)
+        self.assertGreaterEqual(len(met), 12, met)
+
+    def _judge(self, brief, rig, film, seed):
+        light, mode, lean, pan = (
+            plain(says_light(rig, film)), plain(says_mode(brief, rig, film)), plain(says_lean(brief, film)),
+            plain(says_pan(film)),
+        )  # fmt: skip
+        sixth = 1 / 6
+        unknown = isnan(film.filter_stops) or isnan(film.short_stops)
+        states = {
+            "neutral filter": film.filter_stops > sixth,
+            "beyond its highest ISO": film.short_stops > sixth and not film.filter_stops > sixth,
+        }
+        for words, holds in states.items():
+            self.assertEqual(words in light, holds, (seed, light))
+        self.assertEqual("is not known" in light, unknown and not any(states.values()), (seed, light))
+        self.assertEqual("which it has" in light, not unknown and not any(states.values()), (seed, light))
+        recorded = rig.rig.recorded
+        rate = None if recorded is None else recorded.frame_rate
+        if recorded is None:
+            self.assertIn("Choose a mode for video" if rig.rig.body.modes else "names no mode", mode)
+        elif rate is None:
+            self.assertIn("is not known", mode)
+        elif rate < brief.frame_rate:
+            self.assertIn(f"ends at {rate:g} frames a second", mode)
+        else:
+            self.assertEqual("is stretched" in mode, film.pixels_share < 0.97, (seed, mode))
+            self.assertEqual("pixels enough" in mode, film.pixels_share >= 0.97, (seed, mode))
+        self.assertEqual(bool(lean), brief.subject_speed_m_per_s > 0)
+        if lean:
+            self.assertEqual("not known" in lean, isnan(film.lean_deg))
+            self.assertEqual("stay vertical" in lean, film.lean_deg < 1)
+            self.assertEqual("lean by" in lean, film.lean_deg >= 1)
+        self.assertEqual("For sharp frames" in pan, film.sharp_pan_deg_s < film.pan_deg_s)
+        flicker = plain(says_flicker(brief, film))
+        self.assertEqual(bool(flicker), brief.mains_hz is not None)
+        if flicker:
+            count = film.shutter_s * 2 * brief.mains_hz
+            steady = round(count) >= 1 and abs(count - round(count)) <= 0.01 * count
+            self.assertEqual("do not flicker" in flicker, steady, (seed, flicker))
+            taken = re.search(r"Take ([\d.]+)°", flicker)
+            if taken:
+                self.assertTrue(is_steady(float(taken[1]) / 360 / brief.frame_rate, brief.mains_hz), flicker)
+            self.assertEqual("at any angle" in flicker, not steady and 2 * brief.mains_hz < brief.frame_rate)
+        return {re.sub(r"[\d./°%]+", "", text)[-24:] for text in (light, mode, lean, flicker)}
+
+    def test_the_nearest_steady_angle(self):
+        for rate, angle, mains in ((25, 180, 60), (24, 180, 50), (30, 180, 50), (50, 90, 60), (25, 20, 50)):
+            found = steady_angle_deg(rate, angle, mains)
+            tried = [n * 360 * rate / (2 * mains) for n in range(1, 100) if n * rate / (2 * mains) <= 1 + 1e-9]
+            self.assertAlmostEqual(found, min(tried, key=lambda one: abs(one - angle)), 9)
+        self.assertTrue(isnan(steady_angle_deg(240, 180, 50)))
+
+    def test_a_film_and_a_still_picture_are_turned_into_each_other(self):
+        still = home_bench()
+        film = as_film(still)
+        self.assertEqual({slot.rig.shutter_s for slot in film.slots}, {1 / 50})
+        self.assertEqual(film.slots[0].rig.recorded.label, "4K at 60 frames")
+        self.assertEqual((film.brief.shape, film.brief.frame_rate), ("16:9", 25))
+        back = as_still(film)
+        self.assertEqual((back.brief.frame_rate, back.slots[0].rig.mode, back.slots[0].rig.by_hand), (None, None, ""))
+        self.assertIs(with_film_shutter(still), still)
+        faster = replace(film.slots[0], rig=replace(film.slots[0].rig, shutter_s=1 / 100))
+        typed = with_film_shutter(replace(film, slots=(faster, *film.slots[1:])), film)
+        self.assertAlmostEqual(typed.brief.shutter_angle_deg, 90)
+        self.assertEqual({round(1 / slot.rig.shutter_s) for slot in typed.slots}, {100})
+        self.assertIsNone(video_mode(still.rigs[1], 25))
+        self.assertIsNone(video_mode(still.rigs[0], 100))
+
+    def test_no_cure_turns_the_fixed_shutter(self):
+        seen = 0
+        for seed in range(120):
+            bench = a_film(seed)
+            compared = compare(bench.brief, bench.rigs, bench.hold, bench.conventions)
+            for check in (check for one in fulfilment(compared) for check in one.checks):
+                self.assertNotIn("t_then", check.figures, check)
+                seen += "would be enough" in check.text
+        self.assertGreater(seen, 10)
+
+    def test_at_its_best_a_film_keeps_its_shutter(self):
+        film = as_film(replace(home_bench(), slots=home_bench().slots[:2]))
+        best = compare(film.brief, film.rigs, replace(film.hold, is_best=True), film.conventions)
+        self.assertEqual({round(best.of(index).settings.shutter_s, 9) for index in range(2)}, {0.02})
+        self.assertTrue(film_says(best, best.of(0), film_of(best, best.of(0))))
