@@ -18,7 +18,8 @@ from cambrel.comparison.rig import Rig
 from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.owners.models import User, gear_owner
 from cambrel.photographs.taken import Taken, names_agree, words_of
-from cambrel.shelf.models import Body, Lens, NamedRecord
+from cambrel.shelf.gear_records import NamedRecord
+from cambrel.shelf.models import Body, Lens
 from cambrel.shelf.views.gear_choice import body_of
 
 MOST_OFFERED = 200

@@ -30,7 +30,7 @@ from cambrel.drawings.fit import SensorPart, fit_drawing
 from cambrel.drawings.shapes import Drawing
 from cambrel.match.lens_shelf import LensShelf
 from cambrel.optics.formats import FORMATS, Sensor
-from cambrel.shelf.kinds import equivalents
+from cambrel.shelf.columns import equivalents
 from cambrel.shelf.models import Adapter, Body, Kit, Lens
 from cambrel.shelf.sums import Sum, price_of, weight_of
 from cambrel.wording.cautions import CAUTIONS

@@ -32,6 +32,12 @@ class SentHead:
     asked: tuple[tuple[int, int], ...]
     problem: str
 
+    def answer(self) -> dict[str, object]:
+        """What the browser is told of it so far: its key, and what is still to be sent or why it is not read."""
+        if self.problem:
+            return {"id": self.key, "problem": self.problem}
+        return {"id": self.key} if self.picture is not None else {"id": self.key, "asked": self.asked}
+
 
 def sent_heads(says: str, files: Iterable[bytes], now: datetime) -> list[SentHead]:
     """What the heads of files say, of which parts are sent.

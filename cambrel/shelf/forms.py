@@ -33,6 +33,7 @@ from cambrel.shelf.mounts import Spellings
 from cambrel.shelf.naming import figures_of_name
 from cambrel.shelf.record_form import GearForm, meta_of
 from cambrel.shelf.resolution import POINTS
+from cambrel.shelf.sorts import format_choices
 from cambrel.shelf.table import (
     ADAPTERS,
     BAGS,
@@ -48,7 +49,6 @@ from cambrel.shelf.table import (
     MOUNTS,
     SUPPORTS,
     GearField,
-    format_choices,
 )
 from cambrel.shelf.widest import read_widest, widest_text
 

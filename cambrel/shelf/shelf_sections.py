@@ -13,12 +13,12 @@ from cambrel.optics.quantities import DomainError
 from cambrel.owners.models import Owned, User
 from cambrel.owners.sections import REFERENCE, Ids, Row, Section, record_schema, register, those_called
 from cambrel.owners.undo import ChangePlan
+from cambrel.shelf.gear_records import Carried
 from cambrel.shelf.models import (
     MOST_IN_KIT,
     Adapter,
     Bag,
     Body,
-    Carried,
     CloseUpAid,
     Converter,
     CropMode,
@@ -30,7 +30,8 @@ from cambrel.shelf.models import (
     Support,
 )
 from cambrel.shelf.saying import label_of, plainly
-from cambrel.shelf.table import NAME, kept
+from cambrel.shelf.sorts import NAME
+from cambrel.shelf.table import kept
 
 Called = Collection[str] | None
 Pairs = list[tuple[int | None, Row]]

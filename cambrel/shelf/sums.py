@@ -5,7 +5,7 @@ from collections.abc import Collection
 from dataclasses import dataclass
 
 from cambrel import wording
-from cambrel.shelf.models import Priced
+from cambrel.shelf.gear_records import Priced
 
 UNKNOWN = "unknown"
 

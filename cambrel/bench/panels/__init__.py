@@ -4,7 +4,19 @@ from __future__ import annotations
 
 from cambrel.bench import faces
 from cambrel.bench.look import LookPart
-from cambrel.bench.panels import closeup, depth, film, frames, light, numbers, sharpness, size, stars, steadiness, walk
+from cambrel.bench.panels import (
+    closeup,
+    depth,
+    film,
+    frames,
+    light,
+    numbers,
+    sharpness,
+    size,
+    stars,
+    steadiness,
+    walk,
+)
 from cambrel.bench.panels.panel import Panel
 from cambrel.comparison.brief import Brief
 

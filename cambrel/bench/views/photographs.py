@@ -49,12 +49,8 @@ def heads(request: Request) -> HttpResponseBase:
         return JsonResponse({"problem": INCOMPLETE}, status=400)
     answers = []
     for head in sent:
-        answer: dict[str, object] = {"id": head.key}
-        if head.problem:
-            answer["problem"] = head.problem
-        elif head.picture is None:
-            answer["asked"] = head.asked
-        else:
+        answer = head.answer()
+        if head.picture is not None:
             answer["query"], answer["name"] = urlencode(written(head.picture)), _name(head.picture)
             answer["notes"] = head.picture.notes
         answers.append(answer)

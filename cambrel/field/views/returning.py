@@ -232,12 +232,8 @@ def heads(request: Request, pk: int | None = None) -> HttpResponseBase:
     answers: dict[int, dict[str, object]] = {}
     rows: dict[int, dict[str, object]] = {}
     for index, head in enumerate(sent):
-        answer: dict[str, object] = {"id": head.key}
-        if head.problem:
-            answer["problem"] = head.problem
-        elif head.picture is None:
-            answer["asked"] = head.asked
-        else:
+        answer = head.answer()
+        if head.picture is not None:
             rows[index] = backs.row_of(head.picture)
             answer |= {"row": rows[index], "says": backs.said(rows[index]), "log": log_row(head.picture)}
         answers[index] = answer

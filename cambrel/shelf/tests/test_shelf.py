@@ -12,9 +12,10 @@ from cambrel.optics.quantities import DomainError
 from cambrel.owners.models import LOCAL_OWNER, ChangeSet, Preferences, User
 from cambrel.owners.sections import REFERENCES
 from cambrel.owners.undo import raise_version
+from cambrel.shelf.columns import equivalents
 from cambrel.shelf.demo import load_demo
 from cambrel.shelf.editing import stamp_of
-from cambrel.shelf.kinds import KINDS, equivalents
+from cambrel.shelf.kinds import KINDS
 from cambrel.shelf.models import MOST_IN_KIT, Body, CropMode, Kit, Lens
 
 NEW_LENS = {

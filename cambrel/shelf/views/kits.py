@@ -27,8 +27,9 @@ from cambrel.inputs.fields import SearchField, whole
 from cambrel.owners.models import User
 from cambrel.owners.requests import Request
 from cambrel.owners.undo import last_change, recorded
+from cambrel.shelf.columns import UNKNOWN, equivalents
 from cambrel.shelf.grid import Grid, named
-from cambrel.shelf.kinds import KINDS, UNKNOWN, equivalents
+from cambrel.shelf.kinds import KINDS
 from cambrel.shelf.kit_room import BagAsked, against, bag_asked, bag_sentence, pieces_of, room_of
 from cambrel.shelf.models import HELD, MOST_IN_KIT, Adapter, Bag, Body, Kit, Lens, Mount, Support
 from cambrel.shelf.sums import price_of, weight_of

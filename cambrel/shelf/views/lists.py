@@ -28,8 +28,9 @@ from cambrel.owners.samples import has_samples
 from cambrel.owners.undo import ChangePlan, StaleError, carry_out, last_change, shelf_version
 from cambrel.owners.views import came_from
 from cambrel.shelf.bulk import add_to_kit, delete_all, duplicate_all, remove_samples
+from cambrel.shelf.columns import Column
 from cambrel.shelf.editing import Editing
-from cambrel.shelf.kinds import KINDS, Column, ShelfKind
+from cambrel.shelf.kinds import KINDS, ShelfKind
 from cambrel.shelf.models import MOST_IN_KIT, Body, ImportPreview, Kit, Lens
 from cambrel.shelf.mounts import Spellings
 from cambrel.shelf.previews import brought, sections_brought

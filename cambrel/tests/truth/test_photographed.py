@@ -4,17 +4,15 @@ set for it, each judged by arithmetic of its own.
 
 import random
 from dataclasses import replace
-from math import hypot, inf, isnan, log2
+from math import inf, isnan, log2
 from unittest import TestCase
 
 from cambrel.comparison.bench import Bench, Slot
 from cambrel.comparison.brief import Brief, Conventions
 from cambrel.comparison.engine import compare
-from cambrel.comparison.photographed import SAME_PICTURE, Photograph, bench_of, format_of_equivalent, shape_of
+from cambrel.comparison.photographed import SAME_PICTURE, Photograph, bench_of
 from cambrel.comparison.rig import Body, Lens, Rig
-from cambrel.optics.formats import FORMATS, FULL_FRAME, Sensor
-from cambrel.optics.quantities import DomainError
-from cambrel.photographs.taken import Taken
+from cambrel.optics.formats import FULL_FRAME
 from cambrel.tests.truth.benches import BODIES, LENSES, spread
 from cambrel.tests.truth.eye import Eye
 from cambrel.verdicts.another_camera import on_other, on_others
@@ -43,35 +41,6 @@ def taken_bench(seed):
         standing.slots[0], distance, "Photograph", chance.random() < 0.3, chance.choice(["native", "3:2"])
     )
     return bench_of(picture, standing, standing.slots[1:])
-
-
-class FormatTests(TestCase):
-    def test_every_digital_format_is_told_by_its_focal_length_and_its_rounded_equivalent(self):
-        digital = [format_ for format_ in FORMATS.values() if format_.medium == "digital"]
-        for format_ in digital:
-            crop = hypot(36, 24) / hypot(format_.width_mm, format_.height_mm)
-            for equivalent in (24, 28, 50, 85, 200):
-                told = format_of_equivalent(equivalent / crop, equivalent, format_.width_mm / format_.height_mm)
-                self.assertAlmostEqual(told.diagonal_mm / format_.diagonal_mm, 1, delta=0.011, msg=format_.slug)
-        # the crop factor that makers write, 1.5, is a little less than the diagonal's
-        self.assertEqual(format_of_equivalent(35, 52).slug, "aps-c")
-        self.assertEqual(format_of_equivalent(25, 40).slug, "aps-c-small")
-        self.assertEqual(format_of_equivalent(25, 50, 4 / 3).slug, "micro-four-thirds")
-
-    def test_what_is_near_no_format_is_none_and_nonsense_is_refused(self):
-        self.assertIsNone(format_of_equivalent(50, 44))
-        self.assertIsNone(format_of_equivalent(2, 200))
-        for focal, equivalent in ((0, 50), (50, 0), (float("nan"), 50), (50, inf)):
-            with self.assertRaises(DomainError):
-                format_of_equivalent(focal, equivalent)
-
-    def test_a_cut_shape_is_told_by_the_pixels(self):
-        rig = Rig(Body(Sensor(36, 24)))
-        for sides, shape in (
-            ((6000, 4000), "native"), ((4000, 6000), "native"), ((6000, 3375), "16:9"), ((4000, 4000), "1:1"),
-            ((3375, 6000), "16:9"), ((5333, 4000), "4:3"), ((5000, 3600), "native"), ((None, None), "native"),
-        ):  # fmt: skip
-            self.assertEqual(shape_of(Taken(wide_px=sides[0], high_px=sides[1]), rig), shape, sides)
 
 
 class PhotographTests(TestCase):
@@ -104,11 +73,6 @@ class PhotographTests(TestCase):
         for flashed, light in ((True, 5.5), (False, log2((4 * 2 / 1.95) ** 2 * 125 * 100 / 400))):
             bench = bench_of(Photograph(slot, 2.0, is_flashed=flashed), standing, ())
             self.assertAlmostEqual(bench.brief.light_ev, light, 9)
-
-    def test_no_subject_is_nearer_than_the_focal_length(self):
-        for distance in (0.05, 0.0, -1.0, float("nan")):
-            with self.assertRaises(DomainError):
-                Photograph(Slot(Rig(Body(FULL_FRAME))), distance)
 
     def test_what_another_camera_would_set(self):
         seen = dict.fromkeys(("For the same", "{off}", "depth of field", "{stops}", "focused"), 0)
