@@ -29,6 +29,7 @@ from django.utils import timezone  # noqa: E402
 
 from cambrel.bench.sample_benches import home_bench  # noqa: E402
 from cambrel.briefs.sample_briefs import with_brief  # noqa: E402
+from cambrel.comparison.moving_pictures import as_film  # noqa: E402
 from cambrel.drills.all_drills import KINDS  # noqa: E402
 from cambrel.field.models import Sheet  # noqa: E402
 from cambrel.field.planning import SheetPlan  # noqa: E402
@@ -44,6 +45,9 @@ def of(picture):
     return encode(with_brief(home_bench(), picture))
 
 
+FILM = encode(as_film(home_bench(), 50))
+TAKEN = "body=Travel+10&focal_length_mm=10.4&focal_35_mm=28&f_number=2.8&shutter_s=0.004&iso=125"
+
 SIX = encode(replace(home_bench(), slots=(*home_bench().slots, *home_bench().slots)))
 
 WIDE, PHONE = (1280, 800), (390, 844)
@@ -53,8 +57,8 @@ VIEWS = (
     ("bench-six", f"/?b={SIX}", WIDE, False, ""),
     ("bench-depth-dark", f"/?b={THREE}&panel=depth&scale=log", WIDE, True, ""),
     ("bench-why", f"/?b={THREE}", WIDE, False, "document.querySelectorAll('.figures dd a.why')[1].click()"),
-    ("bench-sharpness", f"/?b={THREE}&panel=sharpness", WIDE, False, "window.scrollTo(0, 460)"),
-    ("bench-closeup", f"/?b={of('gauge-face')}&panel=closeup", WIDE, False, "window.scrollTo(0, 460)"),
+    ("bench-film", f"/?b={FILM}&panel=film", WIDE, False, "window.scrollTo(0, 460)"),
+    ("photograph", f"/photograph/?{TAKEN}", WIDE, False, ""),
     ("bench-stars", f"/?b={of('night-mail')}&panel=stars&rigs-0-shutter_s=13", WIDE, True, "window.scrollTo(0, 460)"),
     ("formats", "/formats/", WIDE, False, ""),
     (

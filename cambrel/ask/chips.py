@@ -29,6 +29,7 @@ ROLES = {
     "dots": "Print",
     "angle": "Angle",
     "percent": "Share",
+    "rate": "Frames a second",
     "ev": "Light",
     "density": "Filter",
     "guide": "Guide number",

@@ -28,6 +28,7 @@ QUANTITIES = frozenset(
         "dots",
         "angle",
         "percent",
+        "rate",
         "ev",
         "density",
         "guide",
@@ -52,6 +53,7 @@ APART = frozenset(
         "ev",
         "angle",
         "percent",
+        "rate",
         "paper",
         "density",
     }

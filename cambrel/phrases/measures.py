@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from cambrel.phrases.lexicon import MAGNIFIED, SPELLED
 from cambrel.phrases.scan import Mention, Scan
-from cambrel.phrases.units import DEGREES, DOTS, FOREIGN, INCHES, MM, PERCENT, PIXEL_COUNT, STOPS
+from cambrel.phrases.units import DEGREES, DOTS, FOREIGN, INCHES, MM, PERCENT, PIXEL_COUNT, RATES, SECONDS, STOPS
 
 SMALLEST_KELVIN = 1000.0
 VIDEO = {2.0, 4.0, 5.0, 6.0, 8.0, 12.0}
@@ -233,6 +233,12 @@ def other_unit(scan: Scan, at: int) -> Mention | None:
     for kind, units in _BY_UNIT.items():
         if unit in units:
             return Mention(kind, at, place + 1, (value,))
+    if (
+        unit in {"frame", "frames", "bilder", "images"}
+        and scan.low(place + 1) in {"per", "a", "pro", "par", "/"}
+        and (scan.low(place + 2) in SECONDS)
+    ):
+        return Mention("rate", at, place + 3, (value,))
     if unit == "per" and scan.low(place + 1) == "cent":
         return Mention("percent", at, place + 2, (value,))
     if unit == "k" and scan.glued(place) and value in VIDEO:
@@ -249,5 +255,6 @@ _BY_UNIT = {
     "dots": DOTS,
     "angle": DEGREES,
     "percent": PERCENT,
+    "rate": RATES,
     "pixels_wide": PIXEL_COUNT,
 }

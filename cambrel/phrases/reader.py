@@ -27,6 +27,7 @@ UNUSED = {
     "dots": "dots an inch",
     "angle": "an angle",
     "percent": "a share",
+    "rate": "frames a second",
     "pixels_wide": "pixels along a side",
     "foreign": "no figure of a lens",
     "impossible": "an f-number that no lens has",

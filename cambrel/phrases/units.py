@@ -31,6 +31,7 @@ INCHES = frozenset({"in", "inch", "inches", "zoll"})
 STOPS = frozenset({"stop", "stops", "blendenstufe", "blendenstufen", "diaph", "diaphs", "pasos"})
 DOTS = frozenset({"dpi", "ppi"})
 DEGREES = frozenset({"°", "deg", "degs", "degree", "degrees", "grad", "degrés", "grados", "gradi"})
+RATES = frozenset({"fps"})
 PERCENT = frozenset({"%", "percent", "prozent"})
 PIXEL_COUNT = frozenset({"px", "pixel", "pixels"})
 
@@ -39,7 +40,7 @@ FOREIGN = {
     "w": "watts", "watt": "watts", "watts": "watts", "ws": "watt seconds", "lux": "lux", "lumen": "lumens",
     "lumens": "lumens", "lm": "lumens", "cd": "candela", "nits": "nits",
     "mph": "a speed", "kph": "a speed", "kmh": "a speed", "knots": "a speed", "rpm": "a rate of turning",
-    "hz": "hertz", "khz": "hertz", "mhz": "hertz", "ghz": "hertz", "fps": "frames a second",
+    "hz": "hertz", "khz": "hertz", "mhz": "hertz", "ghz": "hertz",
     "gb": "a size of files", "mb": "a size of files", "tb": "a size of files",
     "mah": "a charge", "wh": "an energy", "v": "volts", "volt": "volts", "volts": "volts",
     "db": "decibels", "bit": "a depth of bits", "bits": "a depth of bits", "nm": "nanometres, of the colour of light",
@@ -53,5 +54,5 @@ FOREIGN = {
     "points": "points", "shots": "shots", "frames": "frames", "pairs": "pairs",
 }  # fmt: skip
 """Units behind a number that is then no figure of a lens or a camera, and what they are of."""
-OTHER_UNITS = frozenset({*STOPS, *DOTS, *DEGREES, *PERCENT, *PIXEL_COUNT, *FOREIGN, "ev"})
+OTHER_UNITS = frozenset({*STOPS, *DOTS, *DEGREES, *PERCENT, *RATES, *PIXEL_COUNT, *FOREIGN, "ev"})
 """Units of a number that is no length, no f-number and no ISO."""

@@ -15,6 +15,24 @@ from cambrel.ask.tests.by_hand import (
 )
 
 QUESTIONS = (
+    # ---- films
+    (
+        "film-shutter",
+        {"shutter time": 1 / 50},
+        "shutter at 25 fps; shutter speed for 180 degrees at 25 fps; what shutter speed for 25 frames per second"
+        " | 25fps shutter; 180° 25 fps; shutter speed video 25 fps",
+    ),
+    ("film-shutter", {"shutter time": 1 / 48}, "shutter at 24 frames a second; 180 degree shutter at 24 fps | 24 fps"),
+    ("film-shutter", {"shutter time": 90 / 360 / 50}, "shutter for 90 degrees at 50 fps | 90 deg 50fps"),
+    (
+        "film-shutter",
+        {"shutter time": 1 / 48, "ISO that the light asks for": 100 * 4**2 * 48 / 2**15},
+        "180 degrees at 24 fps f/4 EV 15 iso 100; what nd filter for 24 fps at f/4 iso 100 in EV 15 | 24fps f4 ev15"
+        " iso100 nd",
+    ),
+    ("film-angle", {"shutter angle": 180}, "shutter angle of 1/50 at 25 fps; what shutter angle is 1/50 at 25 fps"),
+    ("film-angle", {"shutter angle": 86.4}, "angle of 1/100 at 24 fps | 1/100 24fps angle"),
+    ("film-angle", {"longest": 1 / 50}, "1/25 at 50 fps; can i film at 50 fps with 1/25"),
     # ---- shutter
     (
         "hand",

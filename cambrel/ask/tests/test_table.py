@@ -29,8 +29,8 @@ def digits(text):
     return re.sub(r"\D", "", text).lstrip("0").rstrip("0") or "0"
 
 
-AS_MARKED = {"settings", "light", "sunny", "hand", "stars", "stops-from"}
-"""Their sentences say what a camera can be set to."""
+AS_MARKED = {"settings", "light", "sunny", "hand", "stars", "stops-from", "film-shutter", "film-angle"}
+"""Their sentences say what a camera can be set to, or write a time as a fraction."""
 
 
 class TableTests(TestCase):

@@ -5,9 +5,12 @@ lines, flicker and pans, and every sentence in both directions and at its thresh
 import random
 import re
 from dataclasses import replace
+from itertools import product
 from math import atan, degrees, isnan, log2, nan, sqrt
 from unittest import TestCase
 
+from cambrel.ask.asking import asked
+from cambrel.ask.question_kind import Terms
 from cambrel.bench.sample_benches import home_bench
 from cambrel.comparison.brief import DELIVERIES
 from cambrel.comparison.engine import compare
@@ -148,3 +151,27 @@ class FilmTests(TestCase):
         best = compare(film.brief, film.rigs, replace(film.hold, is_best=True), film.conventions)
         self.assertEqual({round(best.of(index).settings.shutter_s, 9) for index in range(2)}, {0.02})
         self.assertTrue(film_says(best, best.of(0), film_of(best, best.of(0))))
+
+    def test_what_is_asked_of_a_film_says_what_is_over_and_what_is_short(self):
+        met = set()
+        for rate, angle, n, ev in product((24, 25, 50), (90, 180), (2.8, 8), (2, 9, 15)):
+            needed = 100 * n**2 * 360 * rate / angle / 2**ev
+            for shift in (-3, -0.17, -0.16, 0, 0.16, 0.17, 3):
+                iso = round(needed * 2**shift)
+                over = log2(iso / needed) if iso else nan
+                if not 1000 <= iso <= 100_000 or abs(over - shift) > 0.003:
+                    continue
+                says = asked(f"{angle} degrees at {rate} fps f/{n:g} ev {ev} iso {iso}", Terms()).answer.says
+                self.assertEqual("too bright: put a" in says, shift > 1 / 6, says)
+                self.assertEqual("too dark" in says, shift < -1 / 6, says)
+                self.assertEqual("is right" in says, abs(shift) < 1 / 6, says)
+                if abs(shift) == 3:
+                    self.assertIn("3\u00a0stops too", says)
+                met.add(shift)
+        self.assertEqual(len(met), 7)
+        for rate, under in ((24, 48), (24, 24), (24, 23), (50, 51), (50, 50), (50, 49)):
+            says = asked(f"angle of 1/{under} at {rate} fps", Terms()).answer.says
+            self.assertEqual("Too long" in says, under < rate, says)
+        for angle in (360, 361):
+            says = asked(f"{angle} degrees at 25 fps", Terms()).answer.says
+            self.assertEqual("at most 360°" in says, angle > 360, says)
