@@ -100,6 +100,8 @@ class FilmPanelTests(TestCase):
         shown = self.client.get(page["Location"])
         self.assertContains(shown, "frames a second")
         self.assertContains(shown, "On a film")
+        for letter in "ABC":
+            self.assertContains(shown, f'<b class="letter">{letter}</b> At ')
         changed = self.get(film, **{"brief-shutter_angle_deg": "90", "brief-mains_hz": "50"})
         film = self.at(changed["HX-Replace-Url"])
         self.assertEqual({round(1 / rig.shutter_s) for rig in film.rigs}, {100})
