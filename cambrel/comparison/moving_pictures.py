@@ -5,14 +5,14 @@ at the size of delivery, leaning lines, flicker and panning.
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from math import atan, degrees, inf, log2, nan, sqrt
+from math import atan, degrees, log2, nan, sqrt
 
 from cambrel.comparison.bench import Bench, Slot
 from cambrel.comparison.brief import DELIVERIES, Brief
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.rig import BY_HAND, Rig
 from cambrel.optics.light import iso_for_light
-from cambrel.optics.quantities import DomainError, is_unknown, positive
+from cambrel.optics.quantities import DomainError, positive
 
 FULL_CIRCLE_DEG = 360.0
 USUAL_RATE, USUAL_ANGLE_DEG = 25.0, 180.0
@@ -255,4 +255,4 @@ def does_rate(mode_rate: float, frame_rate: float) -> bool:
     Returns
         False where it does fewer, or is not known
     """
-    return not is_unknown(mode_rate) and mode_rate < inf and mode_rate >= frame_rate * (1 - 1e-9)
+    return mode_rate >= frame_rate * (1 - 1e-9)

@@ -11,7 +11,7 @@ from django.db.models import Sum
 
 from cambrel import wording
 from cambrel.bounds.limits import LIMITS
-from cambrel.comparison.outer_sizes import Block, bag_fit, body_block, is_built_in, lens_block
+from cambrel.comparison.outer_sizes import Block, bag_fit, body_block, lens_block
 from cambrel.drawings.gear_sizes import SheetPiece
 from cambrel.inputs.fields import whole
 from cambrel.owners.models import User
@@ -33,7 +33,7 @@ def pieces_of(kit: Kit) -> list[SheetPiece]:
     for record in kit.lenses.filter(fixed_to=None):
         lens = record.to_optics()
         block = lens_block(lens, record.name)
-        if block is None or is_built_in(lens):
+        if block is None:
             continue
         pupil = max((focal / f_number for focal, f_number in lens.widest), default=nan)
         pieces.append(SheetPiece(block, pupil))

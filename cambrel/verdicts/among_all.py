@@ -23,8 +23,6 @@ STATUSES = (DOES, NEARLY, UNKNOWN, CANNOT)
 """From the best."""
 OF_PAIRS = ("weight", "bulk")
 """What of gear a ranking says already; of the rest of it, such as another mount, each sentence stays."""
-OF_PAIRS = ("weight", "bulk")
-"""What of gear a ranking says already; of the rest of it, such as another mount, each sentence stays."""
 FIRST_OF_ALL = (Topic.IMPOSSIBLE, Topic.FOCUS)
 
 
@@ -202,6 +200,8 @@ def best_of_all(comparison: Comparison, among: Sequence[int]) -> Verdict:
     elif STATUSES[least] is DOES:
         text, chosen, more = _of_several(best, "All of them" if len(best) == len(checks) else names)
         figures |= more
+    elif STATUSES[least] is NEARLY and len(best) > 1:
+        text = f"No camera can take this picture{set_to}. {names} just fall short."
     elif STATUSES[least] is NEARLY:
         check = next(check for check in checks if check.index == chosen.index).checks[0]
         text = f"No camera can take this picture{set_to}. {{best}} just falls short: {check.text}."
