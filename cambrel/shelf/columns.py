@@ -147,7 +147,7 @@ def magnified(lens: Lens, conventions: Conventions) -> str:
     there = float(lens.max_magnification) * crop_factor(format_, home, conventions.crop_by)
     if not lens.weight_g:
         return f"{there:.2g} ×"
-    return f"{there:.2g} ×, {there / lens.weight_g * 100:.2g} × per 100{wording.NBSP}g"
+    return f"{there:.2g} ×, {there / lens.weight_g * 100:.2g} ×"
 
 
 def members(kit: Kit, conventions: Conventions) -> str:

@@ -137,7 +137,7 @@ KINDS = {
                 Column("widest", "Widest", columns.widest),
                 Column("equivalent", "As {home}", columns.lens_equivalents),
                 Column("close", "Closest", columns.close, "close_focus_m"),
-                Column("magnified", "Closest as {home}", columns.magnified, "max_magnification"),
+                Column("magnified", "Closest as {home}, per 100 g", columns.magnified, "max_magnification"),
                 Column("circle", "Image circle", columns.circle, "image_circle_mm"),
                 "weight_g",
                 "price",
