@@ -10,6 +10,7 @@ export PYTHONDONTWRITEBYTECODE :=
 CORE := optics wording bounds comparison scenes phrases verdicts decisions trials drills links drawings
 TESTED := $(patsubst cambrel/%/tests/__init__.py,%,$(wildcard cambrel/*/tests/__init__.py))
 REST := $(addprefix cambrel.,$(filter-out $(CORE),$(TESTED)) tests)
+LONG_IN_CORE := $(subst /,.,$(basename $(shell grep -ls '"long"' $(CORE:%=cambrel/%/tests/test_*.py))))
 COMMA := ,
 SPACE := $(subst ,, )
 CHECKED := CAMBREL_VAR=var/check CAMBREL_RENDERERS=0
@@ -37,8 +38,8 @@ tools:
 test: ## Set up, install the browser if it is missing, run every check and test
 	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target $(VENV)/dev.stamp tools
 	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target checks
-	@$(MAKE) --no-print-directory light LABELS="$(REST)"
-	@$(MAKE) --no-print-directory cover long browser
+	@$(MAKE) --no-print-directory unit LABELS="$(REST) $(LONG_IN_CORE)"
+	@$(MAKE) --no-print-directory cover browser
 
 lint: $(VENV)/dev.stamp static ## Formatting, lint, templates, import rules, migrations, static files
 	$(BIN)/ruff check .
@@ -54,7 +55,8 @@ static: $(VENV)/dev.stamp
 types: $(VENV)/dev.stamp ## Types, strict, of the whole application
 	$(BIN)/mypy
 
-unit: light long ## Tests without a browser
+unit: static ## Tests without a browser
+	$(CHECKED) $(MANAGE) test --exclude-tag browser --parallel 2 $(LABELS)
 
 light: static ## Those of them that are soon done
 	$(CHECKED) $(MANAGE) test --exclude-tag browser --exclude-tag long --parallel 2 $(LABELS)

@@ -33,6 +33,7 @@ UNITS = {
     "count": "",
     "whole": "",
     "g": "g",
+    "l": "l",
 }
 """The unit in which the value of each kind of figure stands."""
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from cambrel.ask.kinds import KINDS
 from cambrel.ask.question_kind import KindReading, Reply, Terms, may_be_focal
@@ -13,6 +13,7 @@ from cambrel.ask.trade_examples import words_in
 from cambrel.comparison.rig import SMALLEST_POSSIBLE_F_NUMBER
 from cambrel.optics.quantities import DomainError
 from cambrel.phrases.lens_figures import SLOWEST
+from cambrel.phrases.scan import Mention
 from cambrel.phrases.tokens import LONGEST
 from cambrel.wording.glossary import TradeWord
 
@@ -68,6 +69,9 @@ def asked(text: str, terms: Terms, codes: Mapping[str, str] | None = None) -> Re
         return Reading(text, statement, offers=_whole_lines([rest], terms, codes), problem=problem)
     candidates = _candidates(statement, terms)
     best = next((candidate for candidate in candidates if candidate.is_whole), None)
+    if best is None and (prices := [quantity.mention for quantity in statement.all("price")]):
+        offers = _whole_lines([statement.without([_with_its_word(statement, price) for price in prices])], terms, codes)
+        return Reading(text, statement, offers=offers, problem=_priced(statement, prices[0]))
     if best is None:
         has_numbers = bool(statement.quantities or statement.bares)
         words = () if has_numbers else tuple(words_in(text))
@@ -105,6 +109,19 @@ def _refusal(statement: Statement) -> str:
         f"“{statement.piece(mention)}” is {mention.text}. Cambrel answers nothing in that unit. Leave it"
         " out, or say what you want to know."
     )
+
+
+def _priced(statement: Statement, price: Mention) -> str:
+    return (
+        f"“{statement.piece(price)}” is a price. Prices are answered for renting, and for selling and buying. Leave it"
+        " out, or name two prices for one of these."
+    )
+
+
+def _with_its_word(statement: Statement, price: Mention) -> Mention:
+    """A price with the word that leads to it."""
+    leads = statement.scan.low(price.first - 1) in {"for", "at", "costs"}
+    return replace(price, first=price.first - leads)
 
 
 def _impossible(f_number: float) -> str:

@@ -35,6 +35,8 @@ ROLES = {
     "guide": "Guide number",
     "paper": "Print",
     "weight": "Weight",
+    "block": "Sides",
+    "price": "Price",
     "length": "Length",
     "crop": "Crop factor",
     "pixels_wide": "Pixels",

@@ -35,6 +35,8 @@ QUANTITIES = frozenset(
         "paper",
         "weight",
         "pixels_wide",
+        "block",
+        "price",
     }
 )
 """What a role may be, besides "sensor" for a format, "crop" for a crop factor alone, "size" and "background" for a

@@ -41,7 +41,7 @@ def is_shown(text: str) -> bool:
     Returns
         False where there is one character that is not shown, or a line break
     """
-    return all(map(shown, text))
+    return text.isprintable() or all(map(shown, text))
 
 
 _UNSTORABLE = re.compile("[\x00\ud800-\udfff]")

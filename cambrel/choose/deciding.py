@@ -44,6 +44,7 @@ LIMITS = {
     "dark": "light", "light": "noise", "focus": "how near it focuses", "diffraction": "diffraction",
     "bright": "too much light",
     "sharpness": "fine detail", "cover": "dark corners", "room": "room before the lens", "width": "the framing",
+    "rate": "frames a second",
 }  # fmt: skip
 """What limits a kit, by the demand that fails most."""
 UNSURE = (Sure.OPEN, Sure.HOLDS, Sure.FIRM)

@@ -14,7 +14,8 @@ from math import inf, isfinite, log2
 
 from cambrel.comparison import best_settings
 from cambrel.comparison.brief import Brief, Hold
-from cambrel.comparison.demands import DOES, Demand, demands_on
+from cambrel.comparison.demand import DOES, Demand
+from cambrel.comparison.demands import demands_on
 from cambrel.comparison.engine import Comparison, RigFigures, compare
 from cambrel.comparison.rig import Rig
 from cambrel.optics.quantities import DomainError, is_unknown

@@ -7,25 +7,20 @@ would cure the rest is for `comparison.cures`.
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
 from math import inf, isfinite, log2, nan
 
 import numpy as np
 
 from cambrel.comparison.bodies import USUAL_BASE_ISO, bodies_of
-from cambrel.comparison.brief import SUPPORTS
+from cambrel.comparison.demand import CANNOT, DOES, NEARLY, TOLERANCE, UNKNOWN, Demand, Rule, by_stops
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.figures import stands_elsewhere
 from cambrel.comparison.framing import working_distance_m
 from cambrel.comparison.lenses import lenses_of
 from cambrel.comparison.rig import aperture_stops
-from cambrel.comparison.schools import support_of
-from cambrel.comparison.shortfalls import HALF, NEAR_HALF, NEAR_STOPS, NEAR_VIEW, contrast
-from cambrel.comparison.slowest_shutter import held_s
-from cambrel.comparison.starlight import longest_as_points_s
+from cambrel.comparison.shortfalls import HALF, NEAR_HALF, NEAR_VIEW, contrast
 from cambrel.comparison.status import Status
-from cambrel.comparison.steps import LONGEST_HELD_S
+from cambrel.comparison.time_demands import TIME_RULES
 from cambrel.comparison.tonal_range import frames_for, range_of
 from cambrel.optics.depth import f_number_for_limits
 from cambrel.optics.formats import covers
@@ -33,27 +28,7 @@ from cambrel.optics.geometry import focal_length_for_image_distance_mm, walking_
 from cambrel.optics.light import MID_GREY_LUX_S
 from cambrel.optics.quantities import Array, is_unknown
 from cambrel.optics.workings import Figure
-from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW, Sentence
-
-DOES, NEARLY, CANNOT, UNKNOWN = Status
-TOLERANCE = 1e-9
-
-
-@dataclass(frozen=True)
-class Demand(Sentence):
-    """One demand of the brief on one rig as it is set: by how much it is missed, in stops or as many times what is
-    worth saying.
-
-    text: what is missed; met: what is said where it is met, if anything; status: how far it is met, without a cure
-    """
-
-    key: str
-    missed: float
-    status: Status
-    met: str = ""
-
-
-Rule = Callable[[Comparison, RigFigures], Demand | None]
+from cambrel.wording.sentences import LEVEL_STOPS, LEVEL_VIEW
 
 
 def _m(value: float) -> Figure:
@@ -62,19 +37,6 @@ def _m(value: float) -> Figure:
 
 def _stops(value: float) -> Figure:
     return Figure(abs(value), "stops")
-
-
-def by_stops(missed: float) -> Status:
-    """How far a demand is met that is missed by so many stops; unknown where that is.
-
-    Parameters
-        missed: [stops]; 0 or less where it is met
-    Returns
-        unknown where `missed` is
-    """
-    if is_unknown(missed):
-        return UNKNOWN
-    return DOES if missed <= LEVEL_STOPS else NEARLY if missed <= NEAR_STOPS + TOLERANCE else CANNOT
 
 
 def _framing(comparison: Comparison, rig: RigFigures) -> Demand | None:
@@ -257,50 +219,6 @@ def _room(comparison: Comparison, rig: RigFigures) -> Demand | None:
     return Demand(text, figures, "room", inf, status, "{asked} of room before the lens")
 
 
-def _slow(rig: RigFigures, allowed_s: float, key: str, text: str) -> Demand:
-    """A time that must not be passed."""
-    figures = {"got": Figure(rig.settings.shutter_s, "s"), "asked": Figure(allowed_s, "s")}
-    missed = log2(rig.settings.shutter_s / allowed_s)
-    return Demand(text, figures, key, missed, by_stops(missed), "fast enough at {got}")
-
-
-def _hands(comparison: Comparison, rig: RigFigures) -> Demand | None:
-    """How long what carries the camera holds it: a hand, where nobody said."""
-    held = held_s(comparison, rig)
-    if not held < inf:
-        return None
-    carries = SUPPORTS[support_of(comparison.brief)].says
-    demand = _slow(
-        rig, min(held, LONGEST_HELD_S), "hands", f"{{got}} is too slow for {carries}, {{asked}} is the limit"
-    )
-    return demand if demand.status is not DOES else None
-
-
-def _shutter(comparison: Comparison, rig: RigFigures) -> Demand | None:
-    slowest = comparison.brief.slowest_shutter_s
-    return None if slowest is None else _slow(rig, slowest, "shutter", "{got} is slower than {asked}")
-
-
-def _motion(comparison: Comparison, rig: RigFigures) -> Demand | None:
-    moved, circle = rig.blur.movement_mm, rig.frames.coc_mm
-    if not moved > 0:
-        return None
-    if is_unknown(circle):
-        return Demand("movement cannot be judged", {}, "motion", nan, UNKNOWN)
-    # the shutter time in which the image moves by one circle of confusion
-    return _slow(rig, rig.settings.shutter_s * circle / moved, "motion", "the movement shows at {got}, not at {asked}")
-
-
-def _stars(comparison: Comparison, rig: RigFigures) -> Demand | None:
-    declination = comparison.brief.declination_deg
-    if declination is None:
-        return None
-    longest = longest_as_points_s(comparison, rig, declination)
-    if is_unknown(longest):
-        return Demand("star trails cannot be judged", {}, "stars", nan, UNKNOWN)
-    return _slow(rig, longest, "stars", "stars trail at {got}, not at {asked}")
-
-
 def _exposed(comparison: Comparison, rig: RigFigures) -> Demand:
     """As bright as the light asks. What is too bright even so a filter takes; nothing takes what is too dark."""
     error = rig.light.error_stops
@@ -420,8 +338,8 @@ def _covered(comparison: Comparison, rig: RigFigures) -> Demand | None:
 
 
 RULES: tuple[Rule, ...] = (
-    _focus, _sharp, _framing, _background, _room, _shutter, _motion, _stars, _hands, _exposed, _noise, _diffraction,
-    _detail, _range, _covered,
+    _focus, _sharp, _framing, _background, _room, *TIME_RULES, _exposed, _noise, _diffraction, _detail, _range,
+    _covered,
 )  # fmt: skip
 
 

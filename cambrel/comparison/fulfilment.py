@@ -12,7 +12,8 @@ from dataclasses import dataclass
 from math import inf
 
 from cambrel.comparison.cures import cures_of
-from cambrel.comparison.demands import CANNOT, DOES, NEARLY, UNKNOWN, Demand, demands_on, needed_for_depth
+from cambrel.comparison.demand import CANNOT, DOES, NEARLY, UNKNOWN, Demand
+from cambrel.comparison.demands import demands_on, needed_for_depth
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.status import Status
 from cambrel.optics.quantities import is_unknown

@@ -87,10 +87,11 @@ def _limits_s(
     """Each limit; NaN where what it depends on is not known."""
     brief, f, v = scene.brief, at.focal_mm, at.behind_mm
     slowest = dict.fromkeys(("hands", "movement", "stars", "brief", "body"), np.full_like(f, inf))
-    if support_of(brief) != "tripod":
+    # a film is exposed as its angle says: what moves within a frame may be blurred
+    if support_of(brief) != "tripod" and brief.frame_rate is None:
         held = held_by(brief, conventions, frames, f, v, steadied)
         slowest["hands"] = np.minimum(HAND_SCHOOLS[conventions.hand].value(held), LONGEST_HELD_S)
-    if brief.subject_speed_m_per_s > 0:
+    if brief.subject_speed_m_per_s > 0 and brief.frame_rate is None:
         a_second = blur.movement_mm(brief.subject_speed_m_per_s, 1.0, v, brief.distance_m)
         slowest["movement"] = np.asarray(frames.coc_mm / a_second)
     if brief.declination_deg is not None:

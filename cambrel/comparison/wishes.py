@@ -8,11 +8,9 @@ nearest to how the rig stands is taken. Thin lens, exact.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from math import exp, inf, isfinite, log, log2, nan
-
-from scipy.optimize import brentq
 
 from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import RigFigures, compare
@@ -172,6 +170,20 @@ class Taking:
     pairs: tuple[LeverMoved, ...]
     stuck: tuple[LeverStuck, ...]
 
+    @property
+    def ordered(self) -> list[LeverMoved]:
+        """Levers alone, those that the gear lacks last."""
+        return sorted(self.alone, key=lambda moved: moved.is_owned is False)
+
+    def without(self, key: str) -> Taking:
+        """The same without a lever that is fixed, alone and in pairs."""
+
+        def left(moved: tuple[LeverMoved, ...]) -> tuple[LeverMoved, ...]:
+            return tuple(one for one in moved if all(lever.key != key for lever, _ in one.values))
+
+        stuck = tuple(stopped for stopped in self.stuck if stopped.lever.key != key)
+        return replace(self, alone=left(self.alone), pairs=left(self.pairs), stuck=stuck)
+
 
 def taking(stands: Stance, wish: Wish, wanted: float) -> Taking:
     """What it would take for one rig to have a figure that is wanted.
@@ -229,7 +241,7 @@ def solved(stands: Stance, wish: Wish, lever: Lever, wanted: float) -> LeverMove
         if one == 0:
             roots.append(left)
         elif isfinite(one) and isfinite(other) and one * other < 0:
-            roots.append(float(brentq(off, left, right, xtol=4e-16 * max(1.0, abs(left)), rtol=8.9e-16, maxiter=200)))
+            roots.append(_root(off, left, right, 4e-16 * max(1.0, abs(left))))
         elif (one == inf) != (other == inf) and (other if one == inf else one) < 0:
             roots += _at_the_end(off, left, right)
     # where a figure jumps its sign changes, and it is nowhere what is wanted
@@ -272,8 +284,15 @@ def _at_the_end(off: Callable[[float], float], left: float, right: float) -> lis
         elif value < 0:
             low = middle
         else:
-            return [float(brentq(off, *sorted((low, middle)), xtol=4e-16, rtol=8.9e-16, maxiter=200))]
+            return [_root(off, min(low, middle), max(low, middle), 4e-16)]
     return []
+
+
+def _root(off: Callable[[float], float], low: float, high: float, within: float) -> float:
+    """Where it is 0 between two ends of different signs."""
+    from scipy.optimize import brentq  # here, so that no start waits the half second that it takes
+
+    return float(brentq(off, low, high, xtol=within, rtol=8.9e-16, maxiter=200))
 
 
 def _brighter(stands: Stance, moved: Stance) -> float:

@@ -5,7 +5,7 @@ covered, shares for Choose.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from math import nan, radians, tan
 from typing import Any
 from urllib.parse import urlencode
@@ -29,7 +29,7 @@ from cambrel.owners.models import User
 from cambrel.shelf.models import Body, Kit, Lens, Mount
 from cambrel.shelf.views.kits import goes_on
 from cambrel.trials.habits import FOCALS, LEAST, Log, counts, nearest_mark, said
-from cambrel.trials.lens_use import LensUse, Made, asked_of, losses, nearest_brief
+from cambrel.trials.lens_use import LensUse, Made, asked_of, first_missed, losses, nearest_brief
 from cambrel.wording.sentences import Sentence
 
 MOST_LENSES = 5000
@@ -222,13 +222,14 @@ class Lost:
 
 @dataclass(frozen=True)
 class Covering:
-    """A lens or kit of the shelf, what part of the pictures it would have made, and what a kit would lose without each
-    of its lenses.
+    """A lens or kit of the shelf, what part of the pictures it would have made, what a kit would lose without each of
+    its lenses, and which picture it would have missed first.
     """
 
     name: str
     share: float
     lost: list[Lost] = field(default_factory=list)
+    missed: str = ""
 
     @property
     def said(self) -> str:
@@ -286,14 +287,15 @@ def covered(log: Log, owner: User) -> Covered:
         if share > 0:
             single.append(Covering(lens.name, share))
             takes.append((lens.name, np.logical_or.reduce(on_each)))
-    kits = []
+    kits, carried = [], dict[str, list[Made]]()
     for kit in Kit.objects.for_owner(owner).prefetch_related("bodies__fixed_lenses", "lenses", "adapters")[:MOST_KITS]:
         adapted = {(adapter.lens_mount, adapter.mount) for adapter in kit.adapters.all()}
-        by_lens = dict[str, Flags]()
+        by_lens, made_by = dict[str, Flags](), carried.setdefault(kit.name, [])
         for body in kit.bodies.all():
             for lens in [*kit.lenses.all(), *body.fixed_lenses.all()]:
                 if goes_on(lens, body, mounts, adapted):
-                    on_this = _made(lens, body).takes(asked.equivalent_mm, asked.f_number)
+                    made_by.append(_made(lens, body))
+                    on_this = made_by[-1].takes(asked.equivalent_mm, asked.f_number)
                     by_lens[lens.name] = by_lens[lens.name] | on_this if lens.name in by_lens else on_this
         taken = np.logical_or.reduce([np.zeros(len(asked.times), bool), *by_lens.values()])
         kits.append(Covering(kit.name, asked.share(taken), _lost(asked, list(by_lens.items()))))
@@ -302,7 +304,13 @@ def covered(log: Log, owner: User) -> Covered:
         return sorted(found, key=lambda counted: -counted.share)[:SHOWN]
 
     missed = [loss for loss in _lost(asked, takes) if loss.share]
-    return Covered(most(single), most(kits), missed[:MOST_LOST], len(missed[MOST_LOST:]))
+    shown = [replace(kit, missed=_missed_first(log, carried[kit.name])) for kit in most(kits)]
+    return Covered(most(single), shown, missed[:MOST_LOST], len(missed[MOST_LOST:]))
+
+
+def _missed_first(log: Log, lenses: list[Made]) -> str:
+    first = first_missed(log, lenses)
+    return "" if first is None else wording.sentence(first.says())
 
 
 def shares_address(log: Log, owner: User) -> str:

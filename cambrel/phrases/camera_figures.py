@@ -175,8 +175,6 @@ def pixels_or_size(scan: Scan, at: int) -> Mention | None:
     if scan.low(place) == "times":
         return None
     end = end + 1 if scan.low(end) in MM else end
-    if scan.low(end) in {"x", "by"}:
-        return Mention("skip", at, min(end + 3, len(scan.tokens)), text="dimensions of the whole")
     return Mention("size", at, end, (wide, high)) if min(wide, high) >= 0.5 and max(wide, high) <= 300 else None
 
 

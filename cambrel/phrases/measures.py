@@ -6,7 +6,19 @@ from __future__ import annotations
 
 from cambrel.phrases.lexicon import MAGNIFIED, SPELLED
 from cambrel.phrases.scan import Mention, Scan
-from cambrel.phrases.units import DEGREES, DOTS, FOREIGN, INCHES, MM, PERCENT, PIXEL_COUNT, RATES, SECONDS, STOPS
+from cambrel.phrases.units import (
+    CURRENCIES,
+    DEGREES,
+    DOTS,
+    FOREIGN,
+    INCHES,
+    MM,
+    PERCENT,
+    PIXEL_COUNT,
+    RATES,
+    SECONDS,
+    STOPS,
+)
 
 SMALLEST_KELVIN = 1000.0
 VIDEO = {2.0, 4.0, 5.0, 6.0, 8.0, 12.0}
@@ -17,6 +29,7 @@ DARKEST_STOPS = 16
 PAPER_MM = {0: (841, 1189), 1: (594, 841), 2: (420, 594), 3: (297, 420), 4: (210, 297), 5: (148, 210), 6: (105, 148)}
 """ISO 216, series A."""
 PAPER_UNITS_MM = {"cm": 10.0, "m": 1000.0, "mm": 1.0, '"': 25.4, **dict.fromkeys(INCHES, 25.4)}
+BLOCK_SIDES = 3
 INCH_SHEETS = {(4, 6), (5, 7), (8, 10), (8, 12), (10, 12), (11, 14), (12, 18), (16, 20), (20, 24), (12, 16), (16, 24)}
 """Sizes of paper that are named in inches without saying so."""
 
@@ -210,6 +223,49 @@ def guide_number(scan: Scan, at: int) -> Mention | None:
     return Mention("guide", at, end + 1 if scan.low(end) == "m" else end, (scan.value(place),))
 
 
+def block(scan: Scan, at: int) -> Mention | None:
+    """134 x 98 x 70 mm, 30 cm x 20 cm x 15 cm: a body, a lens or a bag by its three sides; millimetres where no unit
+    stands behind.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        its sides [mm]; None where it is something else
+    """
+    values, units, place = list[float](), list[float](), at
+    while scan.is_number(place) and len(values) < BLOCK_SIDES:
+        values.append(scan.value(place))
+        place += 1
+        if (unit := PAPER_UNITS_MM.get(scan.low(place))) is not None:
+            units.append(unit)
+            place += 1
+        if len(values) < BLOCK_SIDES:
+            if scan.low(place) not in {"x", "by", "*"}:
+                return None
+            place += 1
+    if len(values) < BLOCK_SIDES:
+        return None
+    in_mm = units[-1] if units else 1.0
+    return Mention("block", at, place, tuple(value * in_mm for value in values))
+
+
+def price(scan: Scan, at: int) -> Mention | None:
+    """€ 900, 900 EUR: what something costs.
+
+    Parameters
+        scan: the text in tokens
+        at: where to begin
+    Returns
+        the amount; None where it is something else
+    """
+    if scan.low(at) in CURRENCIES and scan.tokens[at].kind == "sign" and scan.is_number(at + 1):
+        return Mention("price", at, at + 2, (scan.tokens[at + 1].whole,))
+    if scan.is_number(at) and scan.low(at + 1) in CURRENCIES:
+        return Mention("price", at, at + 2, (scan.tokens[at].whole,))
+    return None
+
+
 def other_unit(scan: Scan, at: int) -> Mention | None:
     """A number with a unit that no focal length has: 5 stops, 300 dpi, 84 degrees, 50 %, 5500 K.
 
@@ -224,8 +280,6 @@ def other_unit(scan: Scan, at: int) -> Mention | None:
         return Mention("stops", at, scan.past(at + 1, "-") + 1, (spelled,))
     if not scan.is_number(at):
         return None
-    if at and scan.low(at - 1) in {"€", "$", "£"}:
-        return Mention("foreign", at, at + 1, (scan.value(at),), text=FOREIGN[scan.low(at - 1)])
     place = scan.past(at + 1, "-")
     unit, value = scan.low(place), scan.value(at)
     if unit == "°" and scan.low(place + 1) in {"c", "f"}:

@@ -23,6 +23,8 @@ UNUSED = {
     "guide": "a guide number",
     "ev": "an exposure value",
     "paper": "a size that is no sensor's",
+    "block": "dimensions of the whole",
+    "price": "a price",
     "stops": "stops",
     "dots": "dots an inch",
     "angle": "an angle",
@@ -36,6 +38,8 @@ UNUSED = {
 
 
 READERS: tuple[Reader, ...] = (
+    measures.block,
+    measures.price,
     lens_figures.label35,
     lens_figures.f_number,
     measures.magnification,

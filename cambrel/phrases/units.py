@@ -35,6 +35,12 @@ RATES = frozenset({"fps"})
 PERCENT = frozenset({"%", "percent", "prozent"})
 PIXEL_COUNT = frozenset({"px", "pixel", "pixels"})
 
+CURRENCIES = {
+    "€": "EUR", "eur": "EUR", "euro": "EUR", "euros": "EUR", "£": "GBP", "gbp": "GBP", "usd": "USD",
+    "$": "$", "dollars": "$", "bucks": "$",
+}  # fmt: skip
+"""Of a price, as it is written: the dollar sign stands for many and is not guessed."""
+
 FOREIGN = {
     "k": "kelvin, of the colour of light", "kelvin": "kelvin, of the colour of light",
     "w": "watts", "watt": "watts", "watts": "watts", "ws": "watt seconds", "lux": "lux", "lumen": "lumens",
@@ -46,13 +52,11 @@ FOREIGN = {
     "db": "decibels", "bit": "a depth of bits", "bits": "a depth of bits", "nm": "nanometres, of the colour of light",
     "celsius": "a temperature", "fahrenheit": "a temperature", "°c": "a temperature", "°f": "a temperature",
     "hours": "hours", "hour": "hours", "days": "days", "years": "years", "weeks": "weeks",
-    "€": "a price", "$": "a price", "£": "a price", "eur": "a price", "usd": "a price", "gbp": "a price",
-    "euro": "a price", "euros": "a price", "dollars": "a price", "bucks": "a price",
     "lines": "lines", "lpmm": "line pairs", "dioptre": "dioptres", "dioptres": "dioptres", "diopter": "dioptres",
     "diopters": "dioptres",
     "litre": "a volume", "litres": "a volume", "liter": "a volume", "liters": "a volume", "people": "people",
     "points": "points", "shots": "shots", "frames": "frames", "pairs": "pairs",
 }  # fmt: skip
 """Units behind a number that is then no figure of a lens or a camera, and what they are of."""
-OTHER_UNITS = frozenset({*STOPS, *DOTS, *DEGREES, *PERCENT, *RATES, *PIXEL_COUNT, *FOREIGN, "ev"})
+OTHER_UNITS = frozenset({*STOPS, *DOTS, *DEGREES, *PERCENT, *RATES, *PIXEL_COUNT, *CURRENCIES, *FOREIGN, "ev"})
 """Units of a number that is no length, no f-number and no ISO."""

@@ -12,8 +12,6 @@ from collections.abc import Callable
 from typing import Any
 
 from diskcache import DjangoCache
-from django.core.cache.backends.redis import RedisCache
-from redis.exceptions import RedisError
 
 LOG = logging.getLogger("cambrel.caches")
 UNREADABLE = (
@@ -93,9 +91,3 @@ class FileCache(Healing, DjangoCache):  # type: ignore[misc]
     def _begin_anew(self) -> None:
         shutil.rmtree(self._where, ignore_errors=True)
         super().__init__(self._where, dict(self._params))
-
-
-class SharedCache(Healing, RedisCache):
-    """A Redis that several servers share; while it is away pages go on without it."""
-
-    faults = (RedisError, OSError)

@@ -187,7 +187,7 @@ def _code() -> str:
 def _cache(name: str, most_bytes: int) -> dict[str, Any]:
     shared: dict[str, Any] = {"KEY_PREFIX": f"cambrel-{name}-{_code()}", "TIMEOUT": None}
     if CACHE_URL:
-        return shared | {"BACKEND": "cambrel.site.caches.SharedCache", "LOCATION": CACHE_URL}
+        return shared | {"BACKEND": "cambrel.site.shared_cache.SharedCache", "LOCATION": CACHE_URL}
     options = {"size_limit": most_bytes, "eviction_policy": "least-recently-used"}
     where = str(VAR / "cache" / name)
     return shared | {"BACKEND": "cambrel.site.caches.FileCache", "LOCATION": where, "OPTIONS": options, "SHARDS": 2}

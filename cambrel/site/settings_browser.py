@@ -1,11 +1,9 @@
-"""Settings of the browser tests: a database file that is copied for each process, plain static files."""
+"""Settings of the browser tests: a database file that is copied for each process."""
 
 from cambrel.site.settings import DATABASES, OWN_FILE, VAR
-from cambrel.site.settings import STORAGES as USUAL
 from cambrel.site.settings_tables import *  # noqa: F403
 
 DATABASES["default"]["TEST"] = {"NAME": VAR / "browser-test.sqlite3"}
-STORAGES = USUAL | {"staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
 # each of two processes gets a copy of the file, which must hold all there is: no log beside it
 DATABASES["default"]["OPTIONS"] = {
     **OWN_FILE["OPTIONS"],

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import inf, nan
+from math import inf, log2, nan
 
 import numpy as np
 
-from cambrel.optics.quantities import Array, Flags, Ints
+from cambrel.optics.quantities import Array, Flags, Ints, is_unknown
 from cambrel.optics.workings import Figure
 from cambrel.trials.habits import AT_END, FOCALS, LEAST, MOST_OF, Log, counts, narrowest
 from cambrel.wording.sentences import Sentence
+
+OPEN_ENOUGH = 1.03
+"""A lens that opens to a number so much larger opens as wide."""
 
 
 @dataclass(frozen=True)
@@ -27,11 +30,24 @@ class Made:
 
     def takes(self, equivalent_mm: Array, f_number: Array) -> Flags:
         """Which views and f-numbers it reaches."""
+        return np.asarray(self.view_stops(equivalent_mm) + self.opening_stops(equivalent_mm, f_number) == 0)
+
+    def view_stops(self, equivalent_mm: Array) -> Array:
+        """By how many stops of light a crop to each view costs, or how many a wider one lacks; 0 within its range."""
         own = equivalent_mm / self.crop
-        inside = (own >= self.focal_min_mm / AT_END) & (own <= self.focal_max_mm * AT_END)
+        beyond = np.maximum(np.log2(own / self.focal_max_mm), np.log2(self.focal_min_mm / own))
+        return np.asarray(np.where(beyond <= log2(AT_END), 0.0, 2 * beyond))
+
+    def opening_stops(self, equivalent_mm: Array, f_number: Array) -> Array:
+        """By how many stops it opens less wide than each f-number; endless where its opening is not known."""
+        short = 2 * np.log2(self.opens(equivalent_mm) / f_number)
+        return np.asarray(np.where(short <= 2 * log2(OPEN_ENOUGH), 0.0, short))
+
+    def opens(self, equivalent_mm: Array) -> Array:
+        """Its widest f-number at each view, beyond its range at its end; endless where it is not known."""
         focal, stops = [f for f, _ in self.widest], [n for _, n in self.widest]
-        opens: Array = np.interp(own, focal, stops) if focal else np.full(own.shape, inf)
-        return inside & (opens <= f_number * 1.03)
+        own = equivalent_mm / self.crop
+        return np.asarray(np.interp(own, focal, stops) if focal else np.full(np.shape(own), inf))
 
 
 @dataclass(frozen=True)
@@ -105,6 +121,68 @@ def losses(asked: LensUse, lenses: Sequence[tuple[str, Flags]]) -> list[Loss]:
         ends = narrowest(views, MOST_OF) if len(views) else (nan, nan)
         found.append(Loss(name, asked.share(alone), *ends))
     return found
+
+
+@dataclass(frozen=True)
+class FirstMissed:
+    """The picture that asks the most beyond what some lenses do: it would have been missed first.
+
+    equivalent_mm: its view, on full frame; year: 0 where it is not known
+    end_mm: where the lens that comes nearest ends, on full frame; NaN where the view is in its range
+    opens: how wide that opens there; NaN where that is wide enough
+    """
+
+    equivalent_mm: float
+    f_number: float
+    year: int
+    end_mm: float
+    opens: float
+
+    def says(self) -> Sentence:
+        """Which it is, and what is lacking for it."""
+        figures = {"view": Figure(self.equivalent_mm, "mm"), "n": Figure(self.f_number, "f")}
+        text = "it would have missed first {view} at {n}"
+        if self.year:
+            text += ", taken in {year}"
+            figures["year"] = Figure(str(self.year), "word")
+        if not is_unknown(self.end_mm):
+            text += ": the nearest lens " + ("ends" if self.end_mm < self.equivalent_mm else "begins") + " at {end}"
+            figures["end"] = Figure(self.end_mm, "mm")
+        if self.opens < inf:
+            text += " and opens to {opens}" if "end" in figures else ": the nearest lens opens to {opens} there"
+            figures["opens"] = Figure(self.opens, "f")
+        return Sentence(text, figures)
+
+
+def first_missed(log: Log, lenses: Sequence[Made]) -> FirstMissed | None:
+    """Of some pictures the one that asks the most, in stops of view and opening together, beyond the lens that comes
+    nearest to it.
+
+    Parameters
+        log: the pictures
+        lenses: each on its camera
+    Returns
+        None where every picture is taken, and where no lens says how wide it opens
+    """
+    known = np.isfinite(log.equivalent_mm) & np.isfinite(log.f_number)
+    views, stops, years = log.equivalent_mm[known], log.f_number[known], log.year[known]
+    opening = [made for made in lenses if made.widest]
+    if not opening or not len(views):
+        return None
+    missed = np.stack([made.view_stops(views) + made.opening_stops(views, stops) for made in opening])
+    worst = int(np.argmax(missed.min(axis=0)))
+    nearest = int(np.argmin(missed[:, worst]))
+    if not missed[nearest, worst] > 0:
+        return None
+    view, stop, made = views[worst : worst + 1], stops[worst : worst + 1], opening[nearest]
+    end = made.focal_max_mm if view[0] > made.focal_max_mm * made.crop else made.focal_min_mm
+    return FirstMissed(
+        float(view[0]),
+        float(stop[0]),
+        int(years[worst]),
+        end * made.crop if made.view_stops(view)[0] > 0 else nan,
+        float(made.opens(view)[0]) if made.opening_stops(view, stop)[0] > 0 else nan,
+    )
 
 
 def light_ev(log: Log) -> Array:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from math import inf, isfinite, log2
 
-from cambrel.comparison.demands import CANNOT, DOES, NEARLY, UNKNOWN
+from cambrel.comparison.demand import CANNOT, DOES, NEARLY, UNKNOWN
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.fulfilment import Fulfilment, fulfilment
 from cambrel.comparison.pairs import pair_alone

@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from math import inf
 
-from cambrel.comparison.demands import CANNOT, DOES, NEARLY
+from cambrel.comparison.demand import CANNOT, DOES, NEARLY
 from cambrel.comparison.engine import Comparison, RigFigures
 from cambrel.comparison.fulfilment import Fulfilment, fulfilment
 from cambrel.optics.quantities import is_unknown

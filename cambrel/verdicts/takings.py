@@ -124,10 +124,9 @@ def lines_of(stands: Stance, taking: Taking) -> list[TakingLine]:
     Returns
         a line for each
     """
-    ordered = sorted(taking.alone, key=lambda moved: moved.is_owned is False)
     return [
         TakingLine(moved, _does(stands, moved), _gear(stands, moved), _costs(stands, moved))
-        for moved in (*ordered, *taking.pairs)
+        for moved in (*taking.ordered, *taking.pairs)
     ]
 
 

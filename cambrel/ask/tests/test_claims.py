@@ -49,6 +49,30 @@ class ClaimTests(TestCase):
         for claimed, word in ((ahead + 0.16, "Yes"), (ahead - 0.16, "Yes"), (ahead + 0.18, "No"), (1, "No")):
             self.begins(word, f"is full frame {claimed:.4f} stops better than mft")
 
+    def test_whether_a_bag_holds_it(self):
+        bag = "bag of 300 x 200 x 150 mm"
+        for side, word in ((299, "Yes"), (300, "Yes"), (301, "No: ")):
+            self.begins(word, f"does {side} x 100 x 50 mm fit a {bag}")
+        self.assertIn("goes in no way round", says(f"does 50 x 301 x 100 mm fit a {bag}"))
+        self.begins("Yes", f"does 50 x 150 x 200 mm fit a {bag}")
+        # 60 % of 9 litres is 5.4
+        for high, word in ((134, "Yes: it fills"), (136, "No: it would fill")):
+            self.begins(word, f"does 290 x 138 x {high} mm fit a {bag}")
+        lens = "90 x 90 x 140 mm"
+        self.begins("Yes", f"do {lens} and {lens} and {lens} fit a {bag}")
+        self.begins("No: it would fill", f"do {lens} and {lens} and {lens} and {lens} and {lens} fit a {bag}")
+
+    def test_what_renting_and_selling_come_to(self):
+        for price, days in ((1199, 30), (1200, 30), (1201, 31)):
+            self.assertIn(f"pays from {days} days on", says(f"rent at 40 EUR a day or buy for {price} EUR"))
+        for sold, end in ((600, "it costs 900 EUR."), (1500, "it costs 0 EUR."), (1501, "it leaves 1 EUR over.")):
+            for text in (f"buy for 1500 EUR and sell mine for {sold} EUR", f"sell for {sold} EUR and buy for 1500 EUR"):
+                self.assertTrue(says(text).endswith(end), says(text))
+        for text in ("rent at 40 EUR a day or buy for 1200 GBP", "buy for 1500 EUR and sell mine for 600 GBP"):
+            self.assertIn("two currencies", says(text))
+        for text in ("50 mm f/1.8 on mft for 900 euros", "rent at 40 EUR", "EUR 900"):
+            self.assertIsNone(asked(text, Terms()).answer, text)
+
     def test_which_format_is_the_larger(self):
         self.begins("Yes", "is aps-c bigger than mft")
         self.begins("No", "is mft bigger than aps-c")

@@ -15,6 +15,36 @@ from cambrel.ask.tests.by_hand import (
 )
 
 QUESTIONS = (
+    # ---- bags and costs
+    (
+        "volume",
+        {"volume": 1.34 * 0.98 * 0.7},
+        "how many litres is 134 x 98 x 70 mm; volume of 13.4 x 9.8 x 7 cm; how much room does a camera of 134 x 98 x 70"
+        " mm take | 134x98x70mm litres; volume 134 by 98 by 70 mm",
+    ),
+    (
+        "bag",
+        {"filled": 1.34 * 0.98 * 0.7 / 9},
+        "does 134 x 98 x 70 mm fit a bag of 300 x 200 x 150 mm; will a camera of 134 x 98 x 70 mm fit in a 30 x 20 x 15"
+        " cm bag | bag 300x200x150mm 134x98x70mm",
+    ),
+    (
+        "bag",
+        {"filled": (1.34 * 0.98 * 0.7 + 0.8 * 0.8 * 1.2) / 9},
+        "do 134 x 98 x 70 mm and 120 x 80 x 80 mm fit a bag of 300 x 200 x 150 mm",
+    ),
+    (
+        "rent",
+        {"days that cost as much": 30},
+        "rent at 40 EUR a day or buy for 1200 EUR; should i rent for € 40 per day or buy for € 1,200"
+        " | rent 40€ buy 1200€",
+    ),
+    (
+        "after-selling",
+        {"left to pay": 900},
+        "buy for 1500 EUR and sell mine for 600 EUR; 1500 euros after selling mine for 600 euros | sell 600€ buy 1500€",
+    ),
+    ("after-selling", {"left to pay": -100}, "sell for £ 600 and buy for £ 500"),
     # ---- formats
     (
         "format",

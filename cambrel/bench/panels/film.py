@@ -10,6 +10,7 @@ from cambrel.bench.panels.panel import Panel, PanelView, rig_table
 from cambrel.comparison.brief import DELIVERIES, Brief
 from cambrel.comparison.engine import RigFigures
 from cambrel.comparison.moving_pictures import USUAL_ANGLE_DEG, USUAL_RATE, film_of, film_shutter_s
+from cambrel.drawings.film import film_drawing
 from cambrel.verdicts.film_says import film_says, says_flicker
 from cambrel.wording import DASH, LETTERS
 
@@ -46,6 +47,7 @@ def build(seen: PanelView) -> dict[str, Any]:
     flicker = says_flicker(brief, known[0]) if known else None
     return {
         "is_film": True,
+        "drawing": film_drawing(comparison, films, width=seen.look.across),
         "flicker": "" if flicker is None else wording.sentence(flicker),
         "said": [
             (LETTERS[rig.index], " ".join(wording.sentence(said) for said in film_says(comparison, rig, film)))

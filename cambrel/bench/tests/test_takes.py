@@ -1,5 +1,7 @@
 """What would it take? From a figure to a lever to a bench that has it."""
 
+import csv
+import io
 import re
 from dataclasses import replace
 from html import unescape
@@ -10,6 +12,7 @@ from django.test import TestCase
 from cambrel.bench.sample_benches import opening_bench
 from cambrel.comparison.engine import compare
 from cambrel.comparison.levers import standpoint
+from cambrel.comparison.moving_pictures import as_film
 from cambrel.comparison.wishes import WISHES
 from cambrel.links.benches import decode, encode
 from cambrel.owners.models import LOCAL_OWNER, User
@@ -102,6 +105,31 @@ class TakeTests(TestCase):
         start_figures = compare(bench.brief, bench.rigs, bench.hold, bench.conventions, bench.reference)
         ratio = compared.of(0).blur.background_share / start_figures.of(0).blur.background_share
         self.assertAlmostEqual(ratio, 2, places=8)
+
+    def test_it_leaves_as_a_table_and_as_a_drawing(self):
+        start = opening_bench()
+        for key in ("blur", "light"):
+            page, table = self.take(of=key, rig=1), self.client.get("/take.csv", {"of": key, "rig": 1})
+            rows = list(csv.DictReader(io.StringIO(table.content.decode("utf-8-sig"))))
+            self.assertEqual([row["What to do"] for row in rows], [
+                lever.does.replace("\u00a0", " ") for lever in page.context["shown"]
+            ])  # fmt: skip
+            (opened,) = (row for row in rows if row["Lever"] == "F-number")
+            there = of_bench(page.context["shown"][rows.index(opened)].address)
+            self.assertEqual((float(opened["Value"]), opened["Unit"]), (there.slots[1].rig.f_number, "f-number"))
+            self.assertIn(opened["Your gear has it"], ("yes", "no", ""))
+            drawn = self.client.get("/take.svg", {"of": key, "rig": 1})
+            self.assertEqual((drawn.status_code, drawn["Content-Type"]), (200, "image/svg+xml; charset=utf-8"))
+            self.assertIn("How far each would have to go", drawn.content.decode())
+            self.assertContains(page, unescape(page.context["table_address"]).replace("&", "&amp;"))
+        film = encode(as_film(start))
+        for there, has_shutter in ((encode(start), True), (film, False)):
+            table = self.client.get("/take.csv", {"of": "light", "rig": 1, "b": there}).content.decode()
+            self.assertEqual("Shutter time" in table, has_shutter)
+        for address in ("/take.csv", "/take.svg"):
+            refused = self.client.get(address, {"of": "depth", "rig": 0, "wanted": "-1 m"})
+            self.assertContains(refused, "Type metres", status_code=422)
+            self.assertEqual(self.client.get(address, {"of": "nothing"}).status_code, 404)
 
     def test_what_there_is_not_is_said(self):
         for given in ({"of": "nothing"}, {"of": "blur", "rig": 7}, {"of": "blur", "b": "nonsense"}, {}):

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from math import inf, isfinite, log2
+from functools import cached_property
+from math import inf, isfinite, log2, nan
 
 from django.contrib.auth.models import AnonymousUser
-from django.http import Http404
+from django.http import Http404, HttpResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import render
 from django.urls import reverse
@@ -20,8 +21,11 @@ from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import Comparison, compare
 from cambrel.comparison.fit import same_mount
 from cambrel.comparison.levers import AS_SET, Stance, standpoint
-from cambrel.comparison.wishes import WISHES, LeverMoved, Wish, taking
+from cambrel.comparison.wishes import WISHES, LeverMoved, Taking, Wish, taking
 from cambrel.conventions.preferred import preferred_by
+from cambrel.drawings.takings import takings_drawing
+from cambrel.exports.csv_tables import table_lines
+from cambrel.exports.downloads import svg_file
 from cambrel.inputs.fields import whole
 from cambrel.links.addresses import bench_address
 from cambrel.optics.quantities import DomainError, is_unknown
@@ -34,6 +38,16 @@ from cambrel.verdicts.takings import lines_of, stuck_says
 from cambrel.wording import LETTERS, UNITS, Units
 
 PERCENT, SAME = 100.0, 0.01
+COLUMNS = {
+    "lever": "Lever",
+    "does": "What to do",
+    "value": "Value",
+    "unit": "Unit",
+    "owned": "Your gear has it",
+    "stops": "Brighter by stops",
+}
+UNIT_OF_KIND = {"f": "f-number", "m": "m", "mm": "mm", "s": "s"}
+"""Of each kind of figure that a lever has, the unit of its value."""
 MOST_LENSES, SLACK = 3, 1e-9
 
 
@@ -135,9 +149,46 @@ def _shelf_lenses(
     return tuple((name, address) for _, name, address in sorted(found)[:MOST_LENSES])
 
 
-@require_safe
-def take(request: Request) -> HttpResponseBase:
-    """What it would take, as a part of another page or as a page."""
+@dataclass(frozen=True)
+class TakeQuestion:
+    """What is wanted of one camera of a bench.
+
+    now: what it is; wanted: in the unit of the figure, None where what was typed is no such figure
+    """
+
+    bench: Bench
+    comparison: Comparison
+    stands: Stance
+    wish: Wish
+    index: int
+    units: Units
+    text: str
+    now: float
+    wanted: float | None
+
+    @property
+    def problem(self) -> str:
+        """Why nothing can be worked out; "" where it can."""
+        if not is_usable(self.now):
+            return "It is unknown or without end as this camera stands, so nothing can be worked out from it."
+        return TYPED[self.wish.asked].refusal if self.wanted is None else ""
+
+    @cached_property
+    def found(self) -> Taking | None:
+        """What it would take; the shutter of a film is fixed."""
+        if self.wanted is None or self.problem:
+            return None
+        found = taking(self.stands, self.wish, self.wanted)
+        return found if self.bench.brief.frame_rate is None else found.without("shutter")
+
+
+def is_usable(now: float) -> bool:
+    """Whether anything can be worked out from what a figure is."""
+    return not is_unknown(now) and isfinite(now) and now > 0
+
+
+def _question(request: Request) -> TakeQuestion:
+    """What an address asks."""
     bench, units = asked_bench(request), UNITS[preferred_by(request.user).units]
     wish = WISHES.get(request.GET.get("of", ""))
     index = whole(request.GET.get("rig", "0"))
@@ -147,30 +198,97 @@ def take(request: Request) -> HttpResponseBase:
         comparison = compare(bench.brief, bench.rigs, bench.hold, bench.conventions, bench.reference)
     except DomainError:
         raise Http404 from None
-    stands = standpoint(comparison, index)
-    now = wish.read(stands, stands.figures) if comparison.of(index).settings.focusable else float("nan")
+    stands, text = standpoint(comparison, index), request.GET.get("wanted", "")
+    now = wish.read(stands, stands.figures) if comparison.of(index).settings.focusable else nan
+    wanted = _wanted(wish, bench.brief, now, text, units) if is_usable(now) else None
+    return TakeQuestion(bench, comparison, stands, wish, index, units, text, now, wanted)
+
+
+def _wanted(wish: Wish, brief: Brief, now: float, text: str, units: Units) -> float | None:
+    """What was typed, or what is wanted at first; None for what is no such figure."""
+    try:
+        wanted = TYPED[wish.asked].read(text, now, units) if text else _at_first(wish, brief, now)
+    except (ValueError, OverflowError):
+        return None
+    return wanted if 0 < wanted < inf else None
+
+
+@require_safe
+def take(request: Request) -> HttpResponseBase:
+    """What it would take, as a part of another page or as a page."""
+    asked = _question(request)
+    wish, units = asked.wish, asked.units
     context = {
         "wish": wish,
-        "letter": LETTERS[index],
-        "rig": index,
+        "letter": LETTERS[asked.index],
+        "rig": asked.index,
         "token": request.GET.get("b", ""),
         "address": reverse("bench:take"),
-        "bench": bench_address(bench),
+        "bench": bench_address(asked.bench),
         "unit": TYPED[wish.asked].unit,
-        "now": _shown(wish, now, units),
-        "wanted": request.GET.get("wanted", ""),
+        "now": _shown(wish, asked.now, units),
+        "wanted": asked.text,
         "shown": [],
         "stuck": [],
-        "problem": "",
+        "problem": asked.problem,
+        "drawing": None,
+        "drawing_id": f"take-drawing-{wish.key}-{asked.index}",
+        "table_address": "",
+        "drawing_address": "",
     }
-    if is_unknown(now) or not isfinite(now) or now <= 0:
-        context["problem"] = "It is unknown or without end as this camera stands, so nothing can be worked out from it."
-    else:
-        context |= _worked_out(
-            bench, comparison, stands, wish, now, request.GET.get("wanted", ""), index, units, gear_owner(request.user)
-        )
+    if asked.found is not None and asked.wanted is not None:
+        slots, user = _slots(asked.bench, asked.comparison), gear_owner(request.user)
+        query = request.GET.copy()
+        query.pop("card", None)
+        context |= {
+            "wanted": asked.text or TYPED[wish.asked].write(asked.wanted, asked.now, units),
+            "shown": [
+                TakingShown(
+                    wording.sentence(line.does, units),
+                    " ".join(wording.sentence(said, units) for said in (line.gear, *line.costs) if said is not None),
+                    _tried(asked.bench, slots, asked.index, line.moved),
+                    _shelf_lenses(user, asked.bench, slots, asked.index, line.moved),
+                )
+                for line in lines_of(asked.stands, asked.found)
+            ],
+            "stuck": [wording.sentence(stuck_says(asked.found, stuck), units) for stuck in asked.found.stuck],
+            "drawing": takings_drawing(asked.stands, asked.found, units=units) if asked.found.alone else None,
+            "table_address": f"{reverse('bench:take-table')}?{query.urlencode()}",
+            "drawing_address": f"{reverse('bench:take-drawing')}?{query.urlencode()}",
+        }
     name = "bench/_take.html" if request.GET.get("card") == "1" else "bench/take.html"
     return render(request, name, context, status=422 if context["problem"] and context["wanted"] else 200)
+
+
+@require_safe
+def take_table(request: Request) -> HttpResponseBase:
+    """The same as a table: of each lever its exact value, whether the gear has it, and the stops that it costs."""
+    asked = _question(request)
+    if asked.found is None:
+        return HttpResponse(asked.problem, status=422, content_type="text/plain; charset=utf-8")
+    rows = [
+        {
+            "lever": [lever.label for lever, _ in line.moved.values],
+            "does": wording.sentence(line.does, asked.units).replace("\u00a0", " "),
+            "value": [repr(value) for _, value in line.moved.values],
+            "unit": [UNIT_OF_KIND[lever.kind] for lever, _ in line.moved.values],
+            "owned": line.moved.is_owned,
+            "stops": line.moved.stops,
+        }
+        for line in lines_of(asked.stands, asked.found)
+    ]
+    response = HttpResponse("".join(table_lines(COLUMNS, rows)), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = 'attachment; filename="cambrel-what-it-takes.csv"'
+    return response
+
+
+@require_safe
+def take_drawing(request: Request) -> HttpResponseBase:
+    """Its drawing as a file."""
+    asked = _question(request)
+    if asked.found is None:
+        return HttpResponse(asked.problem, status=422, content_type="text/plain; charset=utf-8")
+    return svg_file(takings_drawing(asked.stands, asked.found, units=asked.units), "what-it-takes")
 
 
 def _shown(wish: Wish, value: float, units: Units) -> str:
@@ -183,42 +301,3 @@ def _at_first(wish: Wish, brief: Brief, now: float) -> float:
     """What is wanted where nobody typed it: what the picture says, where there is less of it now."""
     said = wish.of_brief(brief)
     return now * wish.first if said is None or said < now * (1 + SAME) else said
-
-
-def _worked_out(
-    bench: Bench,
-    comparison: Comparison,
-    stands: Stance,
-    wish: Wish,
-    now: float,
-    text: str,
-    index: int,
-    units: Units,
-    user: User | AnonymousUser,
-) -> dict[str, object]:
-    """The levers for what was typed, or for what is wanted at first."""
-    typed = TYPED[wish.asked]
-    try:
-        wanted = typed.read(text, now, units) if text else _at_first(wish, bench.brief, now)
-        if not 0 < wanted < inf:
-            raise ValueError(text)
-    except (ValueError, OverflowError):
-        return {"problem": typed.refusal}
-    found = taking(stands, wish, wanted)
-    slots = _slots(bench, comparison)
-    shown = [
-        TakingShown(
-            wording.sentence(line.does, units),
-            " ".join(wording.sentence(said, units) for said in (line.gear, *line.costs) if said is not None),
-            _tried(bench, slots, index, line.moved),
-            _shelf_lenses(user, bench, slots, index, line.moved),
-        )
-        for line in lines_of(stands, found)
-        # the shutter of a film is fixed
-        if bench.brief.frame_rate is None or not any(lever.key == "shutter" for lever, _ in line.moved.values)
-    ]
-    return {
-        "wanted": text or typed.write(wanted, now, units),
-        "shown": shown,
-        "stuck": [wording.sentence(stuck_says(found, stuck), units) for stuck in found.stuck],
-    }

@@ -17,6 +17,19 @@ function scrolls(e) {
     if (['auto', 'scroll', 'hidden', 'clip'].includes(getComputedStyle(e).overflowX)) return true;
   return false;
 }
+function once(read) {
+  const known = new Map();
+  return (e) => {
+    if (!known.has(e)) known.set(e, read(e));
+    return known.get(e);
+  };
+}
+// of each element what cuts off and how it is laid out, and where it stands, asked of the browser once
+const styled = once((e) => {
+  const { overflowX, overflowY, display, textOverflow } = getComputedStyle(e);
+  return { overflowX, overflowY, display, textOverflow };
+});
+const placed = once((e) => e.getBoundingClientRect());
 function named(e) {
   const kind = e.className && e.className.split ? '.' + e.className.split(' ')[0] : '';
   return e.tagName.toLowerCase() + (e.id ? '#' + e.id : '') + kind + ' "' + e.textContent.trim().slice(0, 30) + '"';
@@ -25,9 +38,9 @@ function clip(rect, e) {
   // what of a text is seen within all that cuts it off
   let { left, top, right, bottom } = rect;
   for (let p = e; p && p !== document.body; p = p.parentElement) {
-    const s = getComputedStyle(p);
+    const s = styled(p);
     if (s.overflowX === 'visible' && s.overflowY === 'visible') continue;
-    const b = p.getBoundingClientRect();
+    const b = placed(p);
     if (s.overflowX !== 'visible') { left = Math.max(left, b.left); right = Math.min(right, b.right); }
     if (s.overflowY !== 'visible') { top = Math.max(top, b.top); bottom = Math.min(bottom, b.bottom); }
   }
@@ -52,10 +65,10 @@ while (walk.nextNode()) {
   }
   // whatever holds a text may cut it off; what marks the cut, or can be scrolled, does not
   for (let p = e; p && p !== document.body; p = p.parentElement) {
-    const s = getComputedStyle(p);
+    const s = styled(p);
     if (s.overflowX === 'visible' || s.display === 'inline') continue;
     if (s.textOverflow === 'ellipsis' || ['auto', 'scroll'].includes(s.overflowX)) break;
-    if (range.getBoundingClientRect().right > p.getBoundingClientRect().right + 1) faults.push('cut off: ' + named(e));
+    if (range.getBoundingClientRect().right > placed(p).right + 1) faults.push('cut off: ' + named(e));
   }
 }
 for (const field of document.querySelectorAll('input[type=search]')) {

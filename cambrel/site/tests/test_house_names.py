@@ -11,9 +11,9 @@ HOUSE = Path(__file__).resolve().parents[2]
 EVERY_APPLICATION = {"__init__", "apps", "forms", "models", "section", "urls", "views"}
 """Modules by which every application is laid out."""
 TOPICS = {
-    "bench", "card", "closeup", "depth", "figures", "fit", "formats", "frames", "habits", "kits", "light", "proofs",
-    "race", "scene",
-    "schools", "sharpness", "stars", "steadiness", "walk",
+    "bench", "card", "closeup", "depth", "figures", "film", "fit", "formats", "frames", "habits", "kits", "light",
+    "proofs", "race", "scene",
+    "schools", "sharpness", "stars", "steadiness", "takings", "walk",
 }  # fmt: skip
 """Words of the work: a room of formulas, of drawings, of panels and of handlers may each be named after one, as it is
 about the same thing.

@@ -12,7 +12,7 @@ from cambrel.optics.quantities import DomainError
 from cambrel.tests.truth.benches import a_bench
 from cambrel.verdicts.ranking import found as found_anew
 
-BENCHES = int(os.environ.get("CAMBREL_TRUTH_BENCHES", 80))
+BENCHES = int(os.environ.get("CAMBREL_TRUTH_BENCHES", 40))
 UGLY = re.compile(
     r"\bnan\b|\binf\b|None|\{|\}|  |\d[eE][+-]?\d|(?<![\d.])1\.00?\u00a0times|(?<![\d.])0\u00a0stops"
     r"|\ba (?:8|11\b|18\b|f/)|\ba \d\u00a0stops|−0(?![\d.])"

@@ -14,7 +14,7 @@ from cambrel.ask.asking import asked
 from cambrel.ask.question_kind import Terms
 from cambrel.comparison.brief import Conventions
 
-QUESTIONS = max(300, int(os.environ.get("CAMBREL_TRUTH_BENCHES", 200)) // 2)
+QUESTIONS = max(150, int(os.environ.get("CAMBREL_TRUTH_BENCHES", 200)) // 2)
 SIZES = {"ff": (36, 24), "mft": (17.3, 13), "aps-c": (23.5, 15.6), "44x33": (43.8, 32.9), "1 inch": (13.2, 8.8)}
 NUMBERS = (1.2, 1.4, 1.8, 2, 2.8, 3.5, 4, 5.6, 8)
 MEASURES = {

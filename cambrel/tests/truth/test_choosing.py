@@ -29,7 +29,7 @@ from cambrel.tests.truth.benches import a_bench, a_rig, spread
 from cambrel.tests.truth.said import BENCHES, UGLY
 from cambrel.tests.truth.test_at_best import Sight
 
-ROUNDS = max(14, BENCHES // 30)
+ROUNDS = max(8, BENCHES // 30)
 
 
 def rounds(count=ROUNDS):

@@ -20,11 +20,11 @@ from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.tests.truth.answers import BY_DEPTH, INVERTED, INVERTED_WHEN, JUDGED, RIGHT, SLIPS, TERMS, Seen, told_apart
 from cambrel.tests.truth.said import BENCHES, UGLY
 
-CASES = 500 if BENCHES >= 1000 else 24
+CASES = 500 if BENCHES >= 1000 else 12
 MISJUDGED = ("other_terms", "one_for_both", "one_of_two")
 AT_A_GLANCE = dict.fromkeys(("view", "same_lens", "walk", "reach", "circle", "hyperfocal"), 4)
 """How many tolerances two answers to pick from are apart; two where it is no such."""
-JUDGED_CASES = max(24, BENCHES // 6 * 3 // 5)
+JUDGED_CASES = max(12, BENCHES // 6 * 3 // 5)
 PIXELS = (4032, 5184, 6000, 8192, 9504)
 SCHOOLS = (
     ("diagonal", "diagonal_1500"),

@@ -4,6 +4,7 @@ lines, flicker and pans, and every sentence in both directions and at its thresh
 
 import random
 import re
+from collections import Counter
 from dataclasses import replace
 from itertools import product
 from math import atan, degrees, isnan, log2, nan, sqrt
@@ -136,9 +137,64 @@ class FilmTests(TestCase):
             self.assertEqual("at any angle" in flicker, not steady and 2 * brief.mains_hz < brief.frame_rate)
         return {re.sub(r"[\d./°%]+", "", text)[-24:] for text in (light, mode, lean, flicker)}
 
+    def test_frames_a_second_are_a_demand(self):
+        met = Counter()
+        for seed in range(160):
+            chance = random.Random(seed)
+            rates = [chance.choice([None, 24.0, 30.0, 50.0, 60.0]) for _ in range(chance.choice([0, 1, 2, 3]))]
+            recorded = chance.choice([None, *range(len(rates))])
+            wanted = chance.choice([25.0, 30.0, 50.0])
+            bench = replace(home_bench(), slots=home_bench().slots[:1])
+            rig = bench.slots[0].rig
+            modes = tuple(Mode(rig.body.sensor, f"Mode {n}", rate) for n, rate in enumerate(rates))
+            rig = replace(rig, body=replace(rig.body, modes=modes), mode=recorded)
+            film = as_film(replace(bench, slots=(replace(bench.slots[0], rig=rig),)), wanted)
+            film = replace(film, slots=(replace(film.slots[0], rig=replace(film.slots[0].rig, mode=recorded)),))
+            compared = compare(film.brief, film.rigs, film.hold, film.conventions)
+            own = None if recorded is None else rates[recorded]
+            able = [n for n, rate in enumerate(rates) if rate is not None and rate >= wanted]
+            stated = [rate for rate in rates if rate is not None]
+            said = next((check for check in fulfilment(compared)[0].checks if check.key == "rate"), None)
+            with self.subTest(seed=seed, rates=rates, recorded=recorded, wanted=wanted):
+                if own is not None and own >= wanted:
+                    self.assertIsNone(said)
+                    met["does"] += 1
+                    continue
+                text = plain(said)
+                if able:
+                    expected = "just falls short"
+                    self.assertTrue(any(f"Mode {n} would be enough" in text for n in able), text)
+                elif own is None and (recorded is not None or not stated):
+                    expected = "unknown"
+                    self.assertEqual(text, f"whether it does {wanted:g} frames a second is not known")
+                else:
+                    expected = "does not work"
+                    most = own if own is not None else max(stated)
+                    self.assertIn(f"{most:g} frames a second, not {wanted:g}", text)
+                self.assertEqual(("the whole sensor" in text), bool(able) and recorded is None, text)
+                self.assertEqual(said.status, expected)
+                met[expected, recorded is None] += 1
+        self.assertTrue(len(met) == 7 and min(met.values()) > 3, met)
+
+    def test_what_moves_within_a_frame_is_not_to_be_frozen(self):
+        start = replace(home_bench(), slots=home_bench().slots[:2])
+        moving = replace(start, brief=replace(start.brief, subject_speed_m_per_s=20.0, support="hand", light_ev=4.0))
+        slots = [replace(slot, rig=replace(slot.rig, shutter_s=4.0, focal_length_mm=50.0)) for slot in moving.slots]
+        still = replace(moving, slots=tuple(slots))
+        for bench, is_film in ((still, False), (as_film(still), True)):
+            for best in (False, True):
+                hold = replace(bench.hold, is_best=best)
+                compared = compare(bench.brief, bench.rigs, hold, bench.conventions)
+                keys = {check.key for one in fulfilment(compared) for check in one.checks}
+                if not best:
+                    self.assertEqual({"motion", "hands"} & keys, set() if is_film else {"motion", "hands"})
+                else:
+                    bound = {str(binding) for binding in compared.asked.bindings["shutter"]}
+                    self.assertEqual(bool({"movement", "hands"} & bound), not is_film, bound)
+
     def test_no_cure_turns_the_fixed_shutter(self):
         seen = 0
-        for seed in range(120):
+        for seed in range(60):
             bench = a_film(seed)
             compared = compare(bench.brief, bench.rigs, bench.hold, bench.conventions)
             for check in (check for one in fulfilment(compared) for check in one.checks):

@@ -20,7 +20,16 @@ from cambrel.trials.habits import (
     narrowest,
     said,
 )
-from cambrel.trials.lens_use import Made, asked_of, light_ev, losses, nearest_brief, used_stops, usual_focal
+from cambrel.trials.lens_use import (
+    Made,
+    asked_of,
+    first_missed,
+    light_ev,
+    losses,
+    nearest_brief,
+    used_stops,
+    usual_focal,
+)
 
 SEEDS = max(120, BENCHES // 4)
 LENSES = ("Tarn 24-70 mm f/2.8", "Tarn 70-300 mm f/4.5-5.6", "Tarn 50 mm f/1.8")
@@ -265,3 +274,57 @@ class HabitsTests(TestCase):
                         self.assertEqual("between" in text, loss.high_mm >= 1.03 * loss.low_mm, text)
                     met["between" if "between" in text else "at" if lost else "none"] += 1
         self.assertTrue(all(met[kind] > 3 for kind in ("between", "at", "none")), met)
+
+    def test_the_picture_missed_first_asks_the_most_beyond_the_lenses(self):
+        met = Counter()
+        for seed in range(0, SEEDS, 4):
+            dice = random.Random(seed)
+            rows, log = a_log(seed)
+            lenses = []
+            for _ in range(dice.choice([0, 1, 2, 3])):
+                low = dice.choice([14.0, 24.0, 70.0])
+                high = low * dice.choice([1.0, 3.0, 25.0])
+                widest = dice.choice([(), ((low, 1.4), (high, 1.4)), ((low, 2.8), (high, 5.6))])
+                lenses.append(Made(dice.choice([1.0, 1.5]), low, high, widest if high > low else widest[:1]))
+            found = first_missed(log, lenses)
+
+            def lacking(row, lens):
+                """Stops of view and of opening that one lens lacks for one picture."""
+                own, (first, last) = row[0] / lens.crop, (lens.widest[0], lens.widest[-1])
+                beyond = max(own / lens.focal_max_mm, lens.focal_min_mm / own)
+                share = min(max((own - first[0]) / (last[0] - first[0]), 0), 1) if last[0] > first[0] else 0
+                opens = first[1] + share * (last[1] - first[1])
+                short = opens / row[2]
+                return (2 * log2(beyond) if beyond > 1.03 else 0), (2 * log2(short) if short > 1.03 else 0), opens, lens
+
+            known = [row for row in rows if isfinite(row[0]) and isfinite(row[2])]
+            usable = [lens for lens in lenses if lens.widest]
+            nearest = [
+                min((lacking(row, lens) for lens in usable), key=lambda at: at[0] + at[1]) for row in known if usable
+            ]
+            most = max((view + opening for view, opening, *_ in nearest), default=0)
+            with self.subTest(seed=seed):
+                self.assertEqual(found is None, most == 0)
+                if found is None:
+                    met["none"] += 1
+                    continue
+                pairs = zip(known, nearest, strict=True)
+                same = [
+                    (row, at) for row, at in pairs if abs(at[0] + at[1] - most) < 1e-9
+                    and (row[0], row[2], row[9]) == (found.equivalent_mm, found.f_number, found.year)
+                ]  # fmt: skip
+                self.assertTrue(same, "it is one that asks the most")
+                row, (view, opening, opens, lens) = same[0]
+                text = wording.sentence(found.says())
+                self.assertIsNone(UGLY.search(text), text)
+                self.assertEqual((" at " in text.partition(":")[2], "opens to" in text), (view > 0, opening > 0), text)
+                self.assertEqual(f"taken in {row[9]}" in text, row[9] > 0, text)
+                if view > 0:
+                    end = lens.focal_max_mm if row[0] / lens.crop > lens.focal_max_mm else lens.focal_min_mm
+                    self.assertAlmostEqual(found.end_mm, end * lens.crop)
+                    self.assertEqual("ends at" in text, row[0] / lens.crop > lens.focal_max_mm, text)
+                    self.assertEqual("begins at" in text, row[0] / lens.crop < lens.focal_min_mm, text)
+                if opening > 0:
+                    self.assertAlmostEqual(found.opens, opens)
+                met[view > 0, opening > 0] += 1
+        self.assertTrue(all(met[kind] > 2 for kind in ("none", (True, True), (True, False), (False, True))), met)

@@ -174,7 +174,7 @@ class ProvingTests(TestCase):
                     bound = prove(asked, PictureReading(wanted * first, 0.02), PictureReading(first, 0.02, "least"))
                     self.assertEqual(bound.bound, "most")
                 met["both"] += 1
-        self.assertGreater(met["both"], 20)
+        self.assertGreater(met["both"], 10)
 
     def test_edges_of_what_is_told(self):
         cases = (

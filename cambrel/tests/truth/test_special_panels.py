@@ -42,7 +42,7 @@ class SpecialPanelTests(TestCase):
 
     def test_the_lighter_close_up_about_its_thresholds(self):
         met = Counter()
-        for seed in range(max(BENCHES, 240)):
+        for seed in range(max(BENCHES, 120)):
             brief, rigs, hold, conventions, reference = a_bench(seed)
             random = Random(seed)
             if len(rigs) < 2:
@@ -77,7 +77,7 @@ class SpecialPanelTests(TestCase):
                 if judged.should is not None:
                     self.assertEqual(bool(said), judged.should)
                     met[judged.should] += 1
-        self.assertGreater(min(met[True], met[False]), 8, met)
+        self.assertGreater(min(met[True], met[False]), 5, met)
 
     def test_what_a_tracker_brings(self):
         met = Counter()

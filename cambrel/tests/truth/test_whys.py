@@ -32,7 +32,7 @@ SEARCHED = {
 """Verdicts whose numbers are of no rig as it stands (what it would need, a crop, another school): they rest on the
 figures they start from.
 """
-SEEDS = max(40, BENCHES // 3)
+SEEDS = max(24, BENCHES // 3)
 
 
 FUNCTIONS = {"sqrt": sqrt, "log2": log2, "atan": atan, "min": min, "__builtins__": {}}
