@@ -6,6 +6,7 @@ from math import nan
 
 from cambrel import wording
 from cambrel.ask.question_kind import AnswerFigure, GivenLine, Kind, Reply
+from cambrel.ask.statement import TypedQuantity
 from cambrel.comparison.outer_sizes import MOST_FILLED, Block, bag_fit
 from cambrel.decisions.costs import Worth, change_costs
 from cambrel.optics.workings import term, working
@@ -13,17 +14,25 @@ from cambrel.phrases.units import CURRENCIES
 from cambrel.wording.sentences import listed
 
 
-def _blocks(given: GivenLine) -> list[Block]:
-    """What it names by three sides, called as it was typed, the smallest first."""
-    blocks = []
-    for quantity in given.quantities["block"]:
-        long, wide, high = quantity.values
-        blocks.append(Block(given.statement.piece(quantity.mention), (long, wide, high)))
-    return sorted(blocks, key=lambda block: block.volume_l)
+def _block(given: GivenLine, quantity: TypedQuantity) -> Block:
+    """What is named by three sides, called as it was typed."""
+    long, wide, high = quantity.values
+    return Block(given.statement.piece(quantity.mention), (long, wide, high))
+
+
+def _of_bag(given: GivenLine) -> TypedQuantity:
+    """The sides that stand right before a word for a bag, or else behind it; the last where none is said."""
+    named = given.quantities["block"]
+    for bag in (mention for mention in given.statement.concepts if mention.text == "bag"):
+        before = [quantity for quantity in named if quantity.mention.last == bag.first]
+        behind = [quantity for quantity in named if quantity.mention.first >= bag.last]
+        if before or behind:
+            return (before or behind)[0]
+    return named[-1]
 
 
 def _volume(given: GivenLine) -> Reply:
-    (block,) = _blocks(given)
+    block = _block(given, given.quantities["block"][0])
     long, wide, high = block.sides_mm
     line = working(
         "V", "L × W × H / 1000000", block.volume_l, "l", term("L", "length", long, "mm"),
@@ -33,7 +42,9 @@ def _volume(given: GivenLine) -> Reply:
 
 
 def _bag(given: GivenLine) -> Reply:
-    *pieces, bag = _blocks(given)
+    of_bag = _of_bag(given)
+    bag = _block(given, of_bag)
+    pieces = [_block(given, quantity) for quantity in given.quantities["block"] if quantity is not of_bag]
     long, wide, high = bag.sides_mm
     fit = bag_fit(pieces, (long, wide, high))
     share, most = wording.share(fit.filled), wording.share(MOST_FILLED)

@@ -58,6 +58,13 @@ class ClaimTests(TestCase):
         # 60 % of 9 litres is 5.4
         for high, word in ((134, "Yes: it fills"), (136, "No: it would fill")):
             self.begins(word, f"does 290 x 138 x {high} mm fit a {bag}")
+        large, small = "400 x 300 x 200 mm", "300 x 200 x 150 mm"
+        for text in (
+            f"does {large} fit a bag of {small}", f"does {large} fit in a {small} bag", f"bag {small} for {large}",
+            f"{small} bag for {large}", f"does {large} fit in {small}",
+        ):  # fmt: skip
+            self.begins("No: ", text)
+            self.begins("Yes", text.replace(large, "90 x 90 x 140 mm"))
         lens = "90 x 90 x 140 mm"
         self.begins("Yes", f"do {lens} and {lens} and {lens} fit a {bag}")
         self.begins("No: it would fill", f"do {lens} and {lens} and {lens} and {lens} and {lens} fit a {bag}")

@@ -41,7 +41,7 @@ class ShelfTests(BrowserTestCase):
                 self.assert_accessible((*ARROWS, "link-in-text-block"))
                 self.size(390, 844)
                 if view in IN_THE_DARK:
-                    self.dark(True, still=True)
+                    self.dark(True)
                     self.assert_accessible((*ARROWS, "link-in-text-block"), COLOURS)
                     self.dark(False)
                 across = self.script("return document.documentElement.scrollWidth")

@@ -137,7 +137,7 @@ class HostileTests(TestCase):
             ("bomb", large_png(12_000, 11_000), 3),
         ):  # fmt: skip
             (folder / "file").write_bytes(content)
-            for side in ("0", "2000"):
+            for side in ("0", "2000") if code == 0 else ("0",):
                 with self.subTest(name=name, side=side):
                     command = [sys.executable, "-c", MEMORY, str(folder / "file"), str(folder / "out.npy"), side]
                     done = subprocess.run(command, capture_output=True, text=True, check=True, cwd=settings.ROOT)

@@ -314,7 +314,7 @@ class RegistryTests(TestCase):
             rig(slug, 10 + 4 * i, 2.8 * (i + 1), lens=prime(10 + 4 * i, 1.8))
             for i, slug in enumerate(["full-frame", "aps-c", "one-inch"])
         ]
-        keys = {v.key for h in ALL_HOLDS for v in verdicts(compare(Brief(distance_m=0.6), rigs, h))}
+        keys = {v.key for h in ALL_HOLDS[::4] for v in verdicts(compare(Brief(distance_m=0.6), rigs, h))}
         self.assertGreater(len(keys), 12)
         self.assertGreaterEqual(len(PAIR_RULES) + len(RIG_RULES), 20)
 
