@@ -5,6 +5,7 @@ from cambrel import wording
 from cambrel.comparison.brief import Brief
 from cambrel.comparison.engine import Conventions, Hold, Lens, compare
 from cambrel.comparison.fulfilment import fulfilment
+from cambrel.comparison.rig import Mode
 from cambrel.comparison.tests.given import prime, rig
 
 OWN = Hold("own", "spot", "own", "own")
@@ -30,6 +31,33 @@ class FulfilmentTests(TestCase):
             name, value = figure
             self.assertAlmostEqual(check.figures[name].value, value, places=6)
         return check
+
+    def test_a_film_asks_for_frames_a_second_and_not_for_frozen_movement(self):
+        film = lit(frame_rate=50.0, subject_speed_m_per_s=20.0, support="hand")
+
+        def filmed(recorded, *rates):
+            taken = rig(n=4.0, t=1 / 2)
+            modes = tuple(Mode(taken.body.sensor, f"mode {n}", rate) for n, rate in enumerate(rates))
+            return replace(taken, body=replace(taken.body, modes=modes), mode=recorded)
+
+        for gear, status, text in (
+            (filmed(0, 24.0, 60.0), "just falls short", "records {got} frames a second, not {rate}; {mode} would be"),
+            (filmed(None, 60.0), "just falls short", "the whole sensor records no film; {mode} would be enough"),
+            (filmed(0, None, 60.0), "just falls short", "its mode may not do {rate} frames a second; {mode} would"),
+            (filmed(0, 24.0, 30.0), "does not work", "records {got} frames a second, not {rate}"),
+            (filmed(None, 24.0, 30.0), "does not work", "its modes end at {got} frames a second, not {rate}"),
+            (filmed(0, None, 30.0), "unknown", "whether it does {rate} frames a second is not known"),
+            (filmed(None), "unknown", "whether it does {rate} frames a second is not known"),
+        ):
+            with self.subTest(text=text, modes=len(gear.body.modes)):
+                check = self.check(film, gear, "rate", status)
+                self.assertTrue(check.text.startswith(text), check.text)
+                if "{got}" in text:
+                    self.assertEqual(check.figures["got"].value, 30.0 if gear.mode is None else 24.0)
+        keys = {check.key for check in of(film, filmed(0, 50.0))[0].checks}
+        self.assertEqual(keys & {"rate", "motion", "hands"}, set())
+        still = {check.key for check in of(replace(film, frame_rate=None), filmed(0, 50.0))[0].checks}
+        self.assertEqual(still & {"rate", "motion", "hands"}, {"motion", "hands"})
 
     def test_nothing_asked_is_done(self):
         self.assertEqual(of(lit(), rig(n=4.0))[0].status, "works")
