@@ -191,6 +191,8 @@ class FilmTests(TestCase):
                 else:
                     bound = {str(binding) for binding in compared.asked.bindings["shutter"]}
                     self.assertEqual(bool({"movement", "hands"} & bound), not is_film, bound)
+                    late = set(map(str, compared.asked.statuses["time"])) - {"works"}
+                    self.assertTrue(not is_film or not late, late)
 
     def test_no_cure_turns_the_fixed_shutter(self):
         seen = 0
