@@ -3,6 +3,7 @@ conditions.
 """
 
 import base64
+import contextlib
 import functools
 import os
 from multiprocessing.util import Finalize
@@ -12,7 +13,11 @@ from django.contrib.contenttypes.management import create_contenttypes
 from django.db.models.signals import post_migrate
 from django.test import LiveServerTestCase, tag
 from selenium import webdriver
-from selenium.common.exceptions import ElementClickInterceptedException, StaleElementReferenceException
+from selenium.common.exceptions import (
+    ElementClickInterceptedException,
+    StaleElementReferenceException,
+    WebDriverException,
+)
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -30,6 +35,15 @@ COLOURS = ("color-contrast",)
 # htmx says of a request that was given up that it ended, and that it was aborted; one that failed is named as such
 # beside. A busy machine answers a picture with 503 and when to ask again, and the page does
 NO_COMPLAINTS = ("status of 4", "status of 503", "Response Status Error", "htmx:sendAbort", "htmx:afterRequest")
+
+
+class Browser(webdriver.Chrome):
+    """Chromium that ends with its driver, also the one without windows, which outlives it where it is not told."""
+
+    def quit(self):
+        with contextlib.suppress(WebDriverException):
+            self.execute_cdp_cmd("Browser.close", {})
+        super().quit()
 
 
 def make_driver():
@@ -50,7 +64,7 @@ def make_driver():
     if os.geteuid() == 0:
         options.add_argument("--no-sandbox")
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
-    return webdriver.Chrome(options=options, service=Service(os.environ.get("CHROMEDRIVER", "/usr/bin/chromedriver")))
+    return Browser(options=options, service=Service(os.environ.get("CHROMEDRIVER", "/usr/bin/chromedriver")))
 
 
 @functools.cache
