@@ -20,7 +20,7 @@ from cambrel.optics.formats import FORMATS, Sensor
 from cambrel.tests.truth.answers import BY_DEPTH, INVERTED, INVERTED_WHEN, JUDGED, RIGHT, SLIPS, TERMS, Seen, told_apart
 from cambrel.tests.truth.said import BENCHES, UGLY
 
-CASES = 500 if BENCHES >= 1000 else 12
+CASES = 500 if BENCHES >= 1000 else 24
 MISJUDGED = ("other_terms", "one_for_both", "one_of_two")
 AT_A_GLANCE = dict.fromkeys(("view", "same_lens", "walk", "reach", "circle", "hyperfocal"), 4)
 """How many tolerances two answers to pick from are apart; two where it is no such."""
