@@ -209,6 +209,10 @@ def megabytes(value: float) -> str:
     return with_unit(significant(value), "MB") if value < 1000 else with_unit(significant(value / 1000), "GB")
 
 
+LARGE_PRICE = 100.0
+"""From here on nobody counts cents."""
+
+
 def money(amount: float, currency: str) -> str:
     """A price with its currency behind it.
 
@@ -216,9 +220,12 @@ def money(amount: float, currency: str) -> str:
         amount: in that currency
         currency: three letters, or empty where nobody said
     Returns
-        whole units
+        whole units; of a small one that is not whole also the cents
     """
-    return DASH if is_unknown(amount) else f"{amount:,.0f}{NBSP}{currency}".strip()
+    if is_unknown(amount):
+        return DASH
+    has_cents = amount < LARGE_PRICE and round(amount, 2) % 1 > 0
+    return f"{amount:,.{2 if has_cents else 0}f}{NBSP}{currency}".strip()
 
 
 def big(count: float) -> str:

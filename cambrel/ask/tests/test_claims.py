@@ -75,6 +75,8 @@ class ClaimTests(TestCase):
         for sold, end in ((600, "it costs 900 EUR."), (1500, "it costs 0 EUR."), (1501, "it leaves 1 EUR over.")):
             for text in (f"buy for 1500 EUR and sell mine for {sold} EUR", f"sell for {sold} EUR and buy for 1500 EUR"):
                 self.assertTrue(says(text).endswith(end), says(text))
+        for text in ("rent at 12.50 EUR a day or buy for 600 EUR", "rent at 12,50 EUR a day or buy for 600 EUR"):
+            self.assertIn("Renting it is 12.50 EUR a day: buying it new pays from 48 days on", says(text))
         for text in ("rent at 40 EUR a day or buy for 1200 GBP", "buy for 1500 EUR and sell mine for 600 GBP"):
             self.assertIn("two currencies", says(text))
         for text in ("50 mm f/1.8 on mft for 900 euros", "rent at 40 EUR", "EUR 900"):

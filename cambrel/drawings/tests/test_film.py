@@ -2,7 +2,6 @@
 
 import random
 from dataclasses import replace
-from itertools import combinations
 from math import atan2, degrees, isfinite, log, pi, sin
 from unittest import TestCase
 
@@ -11,7 +10,8 @@ from cambrel.comparison.moving_pictures import film_of, film_shutter_s, with_tim
 from cambrel.comparison.rig import Mode
 from cambrel.comparison.tests.given import prime, rig
 from cambrel.drawings.film import film_drawing
-from cambrel.drawings.shapes import Line, Path, Rect, overlap
+from cambrel.drawings.shapes import Line, Path, Rect
+from cambrel.drawings.tests.tidy import Tidy
 from cambrel.optics.formats import FORMATS
 from cambrel.wording import LETTERS
 
@@ -34,7 +34,7 @@ def a_film(chance, count):
     return compare(brief, rigs, Hold("own"))
 
 
-class FilmDrawingTests(TestCase):
+class FilmDrawingTests(Tidy, TestCase):
     def test_every_mark_stands_where_its_figure_is_and_no_label_on_another(self):
         chance = random.Random(5)
         leaning = filtered = short = 0
@@ -42,12 +42,7 @@ class FilmDrawingTests(TestCase):
             comparison = a_film(chance, count := 1 + round_ % 6)
             films = {index: film_of(comparison, comparison.of(index)) for index in range(count)}
             drawing = film_drawing(comparison, films, width=chance.choice([350.0, 780.0, 1216.0]))
-            for label in drawing.texts():
-                box = label.box
-                self.assertTrue(box.x >= -1 and box.x + box.width <= drawing.width + 1, label)
-                self.assertTrue(box.y >= -1 and box.y + box.height <= drawing.height + 1, label)
-            for one, other in combinations(drawing.texts(), 2):
-                self.assertFalse(overlap(one.box, other.box), (one, other))
+            self.assert_labels_apart(drawing)
             self.assert_time(drawing, comparison.brief)
             ticks = [shape for shape in drawing.shapes if isinstance(shape, Line) and shape.role == "grid"]
             marks = {label.x: label.text for label in drawing.texts() if label.anchor == "middle"}

@@ -17,6 +17,7 @@ from cambrel.drawings.gear_sizes import (
     small_scale,
 )
 from cambrel.drawings.shapes import Circle, Line, Rect, overlap
+from cambrel.drawings.tests.tidy import Tidy
 
 
 def a_block(chance, name="", is_round=False):
@@ -32,14 +33,9 @@ def a_camera(chance, index):
     return CameraShape(index, a_block(chance), lens, long, chance.uniform(1, 60))
 
 
-class GearSizeTests(TestCase):
+class GearSizeTests(Tidy, TestCase):
     def assert_on_sheet(self, drawing):
-        for label in drawing.texts():
-            box = label.box
-            self.assertTrue(box.x >= -1 and box.x + box.width <= drawing.width + 1, label)
-            self.assertTrue(box.y >= -1 and box.y + box.height <= drawing.height + 1, label)
-        for one, other in combinations(drawing.texts(), 2):
-            self.assertFalse(overlap(one.box, other.box), (one, other))
+        self.assert_labels_apart(drawing)
         for shape in drawing.shapes:
             if isinstance(shape, Rect):
                 self.assertTrue(shape.x >= -1 and shape.x + shape.width <= drawing.width + 1, shape)

@@ -1,6 +1,5 @@
 """What it would take, drawn: every mark where its lever stands, on a scale even in stops, no label on another."""
 
-from itertools import combinations
 from math import log
 from unittest import TestCase
 
@@ -8,13 +7,14 @@ from cambrel.comparison.engine import Brief, Hold, compare
 from cambrel.comparison.levers import standpoint
 from cambrel.comparison.tests.given import prime, rig
 from cambrel.comparison.wishes import WISHES, taking
-from cambrel.drawings.shapes import Line, Rect, overlap
+from cambrel.drawings.shapes import Line, Rect
 from cambrel.drawings.takings import ROW, takings_drawing
+from cambrel.drawings.tests.tidy import Tidy
 
 START, END = 12.0, 338.0
 
 
-class TakingsDrawingTests(TestCase):
+class TakingsDrawingTests(Tidy, TestCase):
     def test_levers_stand_where_they_are_and_where_they_would_go(self):
         brief = Brief(distance_m=2.0, background_m=5.0, declination_deg=10.0)
         gear = rig("aps-c", 35, 2.8, lens=prime(35, 2.0), body_options={"fastest_shutter_s": 1 / 4000})
@@ -26,10 +26,7 @@ class TakingsDrawingTests(TestCase):
                 answer = taking(stands, wish, now * times)
                 drawing = takings_drawing(stands, answer)
                 self.assertEqual((drawing.width, drawing.height), (350, max(len(answer.alone) * ROW, 40)))
-                for label in drawing.texts():
-                    self.assertTrue(label.box.x >= -1 and label.box.x + label.box.width <= 351, label)
-                for one, other in combinations(drawing.texts(), 2):
-                    self.assertFalse(overlap(one.box, other.box), (one, other))
+                self.assert_labels_apart(drawing)
                 said = drawing.description.split("; ")
                 for number, moved in enumerate(answer.ordered):
                     with self.subTest(wish=wish.key, times=times, lever=moved.values[0][0].key):
