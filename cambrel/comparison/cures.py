@@ -9,11 +9,12 @@ chooses the settings; they are judged again at the marks.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from math import inf, isfinite, log2
 
 from cambrel.comparison import best_settings
-from cambrel.comparison.brief import Brief, Hold
+from cambrel.comparison.brief import Brief, Conventions, Hold
 from cambrel.comparison.demand import DOES, Demand
 from cambrel.comparison.demands import demands_on
 from cambrel.comparison.engine import Comparison, RigFigures, compare
@@ -89,20 +90,20 @@ def _place(comparison: Comparison, rig: RigFigures) -> tuple[float, float | None
 
 @dataclass
 class _Patient:
-    """A rig that misses something: what it misses now, what of that might be cured, the settings that are yet to be
-    tried, and what is found.
+    """A rig that misses something: what it misses now, what of that might be cured, the settings to be tried, each with
+    what is said of it, and what is found.
     """
 
     rig: RigFigures
     now: Mapping[str, Demand]
     missed: list[str]
-    settings: Iterator[CureSetting]
+    settings: Mapping[CureSetting, Sentence]
     cured: dict[str, Sentence]
 
-    def try_on(self, setting: CureSetting, then: Sequence[Demand]) -> None:
+    def try_on(self, said: Sentence, then: Sequence[Demand]) -> None:
         """Take settings for what they cure, if they make nothing worse."""
-        said, met = _says(self.rig, setting), {demand.key: demand for demand in then}
-        if said is None or not all(_is_no_worse(demand, self.now.get(demand.key)) for demand in then):
+        met = {demand.key: demand for demand in then}
+        if not all(_is_no_worse(demand, self.now.get(demand.key)) for demand in then):
             return
         # what is no longer demanded, too bright where it now is a little dark, is met as well
         self.cured = {key: said for key in self.missed if key not in met or met[key].status is DOES} | self.cured
@@ -113,9 +114,7 @@ class _Patient:
 
 
 def _patients(comparison: Comparison, brief: Brief, rigs: Sequence[RigFigures], demands: Demands) -> list[_Patient]:
-    """Rigs at one place with what was found for them: all of them tried together, the simplest settings first, until
-    nothing is left to cure.
-    """
+    """Rigs at one place with what was found for them."""
     carried = [replace(rig.as_set, distance_m=None) for rig in rigs]
     asked = best_settings.asked(
         brief,
@@ -140,26 +139,30 @@ def _patients(comparison: Comparison, brief: Brief, rigs: Sequence[RigFigures], 
             settings = _settings(comparison.brief, rig, now, best)
             if brief.frame_rate is not None:  # the shutter of a film is fixed
                 settings = _with_time_of(now, settings)
-            patients.append(_Patient(rig, {demand.key: demand for demand in demands[rig.index]}, missed, settings, {}))
-    waiting = list(patients)
-    while waiting:
-        tried = [(patient, setting) for patient in waiting if (setting := next(patient.settings, None)) is not None]
-        for focus_m in {setting.focus_m for _, setting in tried}:
-            pairs = [(patient, setting) for patient, setting in tried if setting.focus_m == focus_m]
-            try:
-                compared = compare(
-                    replace(brief, focus_distance_m=focus_m),
-                    [patient.rig for _, patient in pairs],
-                    AS_SET,
-                    comparison.conventions,
-                )
-            except DomainError:
-                continue
-            for place, (patient, setting) in enumerate(pairs):
-                if compared.of(place).settings.focusable:
-                    patient.try_on(setting, demands_on(compared, compared.of(place)))
-        waiting = [patient for patient, _ in tried if not patient.is_done]
+            others = {setting: said for setting in settings if (said := _says(rig, setting)) is not None}
+            patients.append(_Patient(rig, {demand.key: demand for demand in demands[rig.index]}, missed, others, {}))
+    _try_all(patients, brief, comparison.conventions)
     return patients
+
+
+def _try_all(patients: Sequence[_Patient], brief: Brief, conventions: Conventions) -> None:
+    """All settings at one focus are worked out at once; each rig tries its own in their order, until nothing is left
+    to cure.
+    """
+    rigs_at: dict[float, list[Rig]] = {}
+    for patient in patients:
+        for setting in patient.settings:
+            rigs_at.setdefault(setting.focus_m, []).append(setting.rig)
+    compared_at: dict[float, Comparison] = {}
+    for focus_m, rigs in rigs_at.items():
+        with suppress(DomainError):
+            compared_at[focus_m] = compare(replace(brief, focus_distance_m=focus_m), rigs, AS_SET, conventions)
+    places = {focus_m: iter(range(len(rigs))) for focus_m, rigs in rigs_at.items()}
+    for patient in patients:
+        for setting, said in patient.settings.items():
+            place, compared = next(places[setting.focus_m]), compared_at.get(setting.focus_m)
+            if compared is not None and not patient.is_done and compared.settings.focusable[place]:
+                patient.try_on(said, demands_on(compared, compared.of(place)))
 
 
 def _is_no_worse(then: Demand, now: Demand | None) -> bool:

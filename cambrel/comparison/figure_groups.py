@@ -5,6 +5,7 @@ last axis.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from functools import lru_cache
 
 import numpy as np
 
@@ -38,9 +39,14 @@ def frame_of(sensor: Sensor, brief: Brief) -> Sensor:
     Returns
         the part in use, turned as the picture is
     """
-    frame = sensor.cropped(SHAPES[brief.shape].aspect_ratio)
+    return _frame(sensor, brief.shape, brief.upright)
+
+
+@lru_cache(maxsize=4096)
+def _frame(sensor: Sensor, shape: str, is_upright: bool) -> Sensor:
+    frame = sensor.cropped(SHAPES[shape].aspect_ratio)
     lying = frame if frame.width_mm >= frame.height_mm else frame.turned()
-    return lying.turned() if brief.upright else lying
+    return lying.turned() if is_upright else lying
 
 
 def _known(values: Array, formula: Callable[..., Quantity], *others: Array | float) -> Array:

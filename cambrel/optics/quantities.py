@@ -50,6 +50,8 @@ class Choices(dict[str, T], Generic[T]):
 
 def _checked(parameter: str, value: Quantity, wanted: str, lowest: float, highest: float) -> Quantity:
     """The value as float or float array, or a DomainError that names the first outside the ends, or that is NaN."""
+    if type(value) is float and lowest <= value <= highest:
+        return value
     if isinstance(value, float | int) and not isinstance(value, bool):
         try:
             number = float(value)
@@ -58,13 +60,16 @@ def _checked(parameter: str, value: Quantity, wanted: str, lowest: float, highes
         if lowest <= number <= highest:
             return number
         raise DomainError(parameter, wanted, value)
-    try:
-        array = np.asarray(value)
-        if array.dtype.kind not in "fiu":
-            raise TypeError
-        array = array.astype(np.float64, copy=False)
-    except (TypeError, ValueError):
-        raise DomainError(parameter, f"a number {wanted}", value) from None
+    if isinstance(value, np.ndarray) and value.dtype == np.float64:
+        array = value
+    else:
+        try:
+            array = np.asarray(value)
+            if array.dtype.kind not in "fiu":
+                raise TypeError
+            array = array.astype(np.float64, copy=False)
+        except (TypeError, ValueError):
+            raise DomainError(parameter, f"a number {wanted}", value) from None
     if not _all_within(array, lowest, highest):
         index = tuple(int(i) for i in np.argwhere(~((array >= lowest) & (array <= highest)))[0])
         raise DomainError(parameter, wanted, float(array[index]), index or None)
@@ -75,7 +80,10 @@ def _all_within(array: Array, lowest: float, highest: float) -> bool:
     if array.size > FEW:
         # the ends decide for all between; NaN is both ends of what contains it
         return bool(lowest <= array.min() and array.max() <= highest)
-    return all(lowest <= number <= highest for number in array.ravel().tolist())
+    for number in array.ravel().tolist():  # a generator costs as much again
+        if not lowest <= number <= highest:
+            return False
+    return True
 
 
 def positive(parameter: str, value: Quantity) -> Quantity:

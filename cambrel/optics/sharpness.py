@@ -26,7 +26,8 @@ PRESS_LINES_PER_INCH = 200.0
 """What a printing press with a 200-line screen can carry: a line width to each line of it."""
 LINES_PER_MM = 5.0
 """What a good eye tells apart at 250 mm, in line pairs."""
-CLOSE_ENOUGH = 1e-13
+CLOSE_ENOUGH = 1e-8
+"""Of the last step of Newton's way, after which what is left is about its square."""
 MOST_STEPS = 80
 
 
@@ -149,27 +150,29 @@ def half_contrast_per_mm(
     Returns
         [cycles/mm]; infinite where nothing softens, unknown where a part is
     """
-    scale, disc, lens = airy_scale_mm, disc_mm, lens_per_mm
-    straight = [length for length in (pixel_mm, *streaks_mm) if np.any(length)]
+    scale, disc, lens, *lengths = np.broadcast_arrays(
+        airy_scale_mm, disc_mm, lens_per_mm, pixel_mm, *(streak for streak in streaks_mm if np.any(streak))
+    )
+    # pixels and streaks, which soften by one formula, along an axis in front
+    straight = np.stack(lengths)
     with np.errstate(divide="ignore", invalid="ignore"):
         # each part alone; together, near enough to begin with, as if all were Gaussian
-        alone = [S_HALF / scale, DISC_HALF / disc, lens, *(SINC_HALF / length for length in straight)]
-        start = 1 / np.sqrt(sum(1 / part**2 for part in alone))
-        zeros = [1 / scale, FIRST_ZERO_OF_J1 / np.pi / disc, *(1 / length for length in straight)]
-        ends: Array = np.asarray(zeros[0])
-        for zero in zeros[1:]:
-            ends = np.minimum(ends, zero)
-        v, ends = np.broadcast_arrays(start, ends)
-        is_open = np.isfinite(v)
-        v, low, high = np.where(is_open, v, 1.0), np.zeros(v.shape), ends.copy()
+        start = 1 / np.sqrt(
+            (scale / S_HALF) ** 2 + (disc / DISC_HALF) ** 2 + 1 / lens**2 + ((straight / SINC_HALF) ** 2).sum(axis=0)
+        )
+        ends = np.minimum(np.minimum(1 / scale, FIRST_ZERO_OF_J1 / np.pi / disc), (1 / straight).min(axis=0))
+        is_open = np.isfinite(start)
+        v, low, high = np.where(is_open, start, 1.0), np.zeros(start.shape), ends
         v = np.where(v < high, v, high / 2)
         for _ in range(MOST_STEPS):
             value, slope = _log_contrast(v, scale, disc, lens, straight)
             over = value + LN2
             low, high = np.where(over > 0, v, low), np.where(over > 0, high, v)
             following = v - over / slope
-            between = np.where(np.isfinite(high), (low + high) / 2, 2 * v)
-            following = np.where((following >= low) & (following <= high), following, between)
+            is_inside = (following >= low) & (following <= high)
+            if not is_inside.all():
+                between = np.where(np.isfinite(high), (low + high) / 2, 2 * v)
+                following = np.where(is_inside, following, between)
             moved = np.abs(following - v) > CLOSE_ENOUGH * v
             v = following
             if not (moved & is_open).any():
@@ -177,7 +180,7 @@ def half_contrast_per_mm(
     return np.where(is_open, v, start)
 
 
-def _log_contrast(v: Array, scale: Array, disc: Array, lens: Array, straight: Sequence[Array]) -> tuple[Array, Array]:
+def _log_contrast(v: Array, scale: Array, disc: Array, lens: Array, straight: Array) -> tuple[Array, Array]:
     """Logarithm of the product of all parts at a frequency below the first zero of each, and its slope."""
     m, dm = _of_diffraction(v, scale)
     value, slope = np.log(m), dm / m
@@ -185,10 +188,8 @@ def _log_contrast(v: Array, scale: Array, disc: Array, lens: Array, straight: Se
         d, dd = _of_disc(v, disc)
         value, slope = value + np.log(d), slope + dd / d
     value, slope = value - LN2 * (v / lens) ** 2, slope - 2 * LN2 * v / lens**2
-    for length in straight:
-        s, ds = _of_streak(v, length)
-        value, slope = value + np.log(s), slope + ds / s
-    return value, slope
+    s, ds = _of_streak(v, straight)
+    return value + np.log(s).sum(axis=0), slope + (ds / s).sum(axis=0)
 
 
 def _of_diffraction(v: Array, scale: Array) -> tuple[Array, Array]:
