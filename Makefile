@@ -13,6 +13,8 @@ REST := $(addprefix cambrel.,$(filter-out $(CORE),$(TESTED)) tests)
 COMMA := ,
 SPACE := $(subst ,, )
 CHECKED := CAMBREL_VAR=var/check CAMBREL_RENDERERS=0
+# of all tests but those in the browser; migrations are those of `test_restart`, in processes of its own
+WITHOUT_BROWSER := --exclude-tag browser --settings cambrel.site.settings_tables --parallel 2
 
 .PHONY: help demo run tools test lint static types scripts scripts-lint unit light long checks guide cover cover-all quick truth fuzz browser database-check two-servers kills backup restore bench speed load requirements vendor schema screenshots clean
 
@@ -37,8 +39,7 @@ tools:
 test: ## Set up, install the browser if it is missing, run every check and test
 	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target $(VENV)/dev.stamp tools
 	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target checks
-	@$(MAKE) --no-print-directory unit LABELS="$(REST)"
-	@$(MAKE) --no-print-directory cover browser
+	@$(MAKE) --no-print-directory unit cover browser LABELS="$(REST)"
 
 lint: $(VENV)/dev.stamp static ## Formatting, lint, templates, import rules, migrations, static files
 	$(BIN)/ruff check .
@@ -55,13 +56,13 @@ types: $(VENV)/dev.stamp ## Types, strict, of the whole application
 	$(BIN)/mypy
 
 unit: static ## Tests without a browser
-	$(CHECKED) $(MANAGE) test --exclude-tag browser --parallel 2 $(LABELS)
+	$(CHECKED) $(MANAGE) test $(WITHOUT_BROWSER) $(LABELS)
 
 light: static ## Those of them that are soon done
-	$(CHECKED) $(MANAGE) test --exclude-tag browser --exclude-tag long --parallel 2 $(LABELS)
+	$(CHECKED) $(MANAGE) test --exclude-tag long $(WITHOUT_BROWSER) $(LABELS)
 
 long: static ## Those of them that take long: random benches judged sentence by sentence, walks over every screen, restarts
-	$(CHECKED) $(MANAGE) test --tag long --exclude-tag browser --settings cambrel.site.settings_tables --parallel 2
+	$(CHECKED) $(MANAGE) test --tag long $(WITHOUT_BROWSER)
 
 guide: $(VENV)/dev.stamp ## Do what docs/carrying-on.md says, in a copy of the tree, and run the tests that it names
 	$(BIN)/python scripts/guide.py
@@ -69,13 +70,13 @@ guide: $(VENV)/dev.stamp ## Do what docs/carrying-on.md says, in a copy of the t
 # counted lines take a test half as long again, so that here only those of the core are, in the tests of its own rooms
 cover: static ## The tests of the core's own rooms, with the lines that they reach counted; too few is a failure
 	$(BIN)/coverage erase
-	$(CHECKED) $(BIN)/coverage run manage.py test --exclude-tag browser --settings cambrel.site.settings_tables --parallel 2 $(addprefix cambrel.,$(filter $(CORE),$(TESTED)))
+	$(CHECKED) $(BIN)/coverage run manage.py test $(WITHOUT_BROWSER) $(addprefix cambrel.,$(filter $(CORE),$(TESTED)))
 	$(BIN)/coverage combine --quiet
 	$(BIN)/coverage report --include "$(subst $(SPACE),$(COMMA),$(CORE:%=cambrel/%/*))" --fail-under 72
 
 cover-all: static ## The same of the whole house in all tests without a browser
 	$(BIN)/coverage erase
-	$(CHECKED) $(BIN)/coverage run manage.py test --exclude-tag browser --parallel 2
+	$(CHECKED) $(BIN)/coverage run manage.py test $(WITHOUT_BROWSER)
 	$(BIN)/coverage combine --quiet
 	$(BIN)/coverage report
 

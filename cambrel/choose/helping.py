@@ -23,9 +23,10 @@ from cambrel.choose.musts import TRAITS, Musts
 from cambrel.choose.packing import GearShelf, Packed, pairs_of, taken_by, thing_of
 from cambrel.comparison.lenses import lenses_of
 from cambrel.comparison.rig import Lens, Rig
-from cambrel.decisions.changes import AddedThings, KitChange, TellingChanges, search
+from cambrel.decisions.changes import KitChange, TellingChanges, search
 from cambrel.decisions.choice import Piece
 from cambrel.decisions.costs import change_costs
+from cambrel.decisions.offers import AddedThings
 from cambrel.decisions.sureness import falls_by, lifted_by
 from cambrel.links.choices import encode_choice
 from cambrel.optics.quantities import Flags, Ints, is_unknown
@@ -204,18 +205,18 @@ class _Offers:
             first = found.turning[0]
             rest = self.kit.rigs if first.goes is None else self.kit.optics.without(first.goes)
             comes = [] if first.comes is None else self.rigs_of(first.comes)
-            falls = falls_by(pictures, self.kit.rigs, [*rest, *comes], terms)
+            falls = next(iter(falls_by(pictures, self.kit.rigs, [*rest, *comes], terms)), None)
             name = self._help(first).name
             return (
-                f"Could go either way: {decision.named(falls[0])} {name} wins no more than 5%."
+                f"Could go either way: {decision.named(falls)} {name} wins no more than 5%."
                 if falls
                 else f"Sure: {name} helps, whatever was changed."
             )
         if found.lighter or len(self.offered.lens) > MOST_TRIED:
             return ""
-        lifted = lifted_by(pictures, self.kit.optics, self.offered, self.rigs_of, terms)
+        lifted = next(iter(lifted_by(pictures, self.kit.optics, self.offered, self.rigs_of, terms)), None)
         if lifted:
-            return f"Could go either way: {decision.named(lifted[0])} one change would win more than 5%."
+            return f"Could go either way: {decision.named(lifted)} one change would win more than 5%."
         return "Sure: nothing wins more than 5%, whatever was changed."
 
     def helped(self, found: TellingChanges, decision: Decision) -> Helped:

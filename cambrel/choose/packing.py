@@ -14,9 +14,9 @@ from cambrel.choose.musts import Musts
 from cambrel.comparison.brief import Conventions
 from cambrel.comparison.ranges import equivalent_range
 from cambrel.comparison.rig import Body, Lens, Rig
-from cambrel.decisions.changes import KitRigs, Thing
 from cambrel.decisions.choice import Adapter, KitBag, Piece, Support
 from cambrel.decisions.costs import Worth
+from cambrel.decisions.offers import KitRigs, Thing
 from cambrel.inputs.fields import whole
 from cambrel.links.benches import decode_gear, encode_gear
 from cambrel.links.codec import LinkError

@@ -1,94 +1,28 @@
 """What one change to a kit would turn: a thing more from a shelf, one in place of another, or one left at home.
 
-Twenty thousand lenses are weighed by the settings that are asked of them alone, in one broadcast a picture; as what
-else is demanded can only lessen that, the few that may be worth it are then worked out whole.
+Of twenty thousand lenses what each wins at most is known (`offers`); the few that may be worth it are then worked out
+whole.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from math import inf, isnan, nan
 
 import numpy as np
 from numpy.typing import NDArray
 
-from cambrel.comparison import best_settings
-from cambrel.comparison.bodies import Bodies, bodies_of
 from cambrel.comparison.brief import Conventions
-from cambrel.comparison.lenses import Lenses, lenses_of
 from cambrel.comparison.rig import Rig
-from cambrel.decisions.kits import LEVEL_SHARE, ORDER, SCORE, BestRig, PictureShare, choose, is_as_good, lead, places_of
+from cambrel.decisions.kits import LEVEL_SHARE, PictureShare, choose, is_as_good, lead
+from cambrel.decisions.offers import AddedThings, KitRigs, RigsOf, WonAtMost, weighing
 from cambrel.optics.quantities import Array
 from cambrel.wording.sentences import LEVEL_WEIGHT
 
-CHUNK = 6_000
-"""Lenses that are worked out at once: more leaves the processor's cache."""
 MOST_LISTED = 8
 MOST_LOOKED_AT = 24
 MOST_LIGHTENING, BATCH = 48, 8
-_SCORES = np.array([SCORE[status] for status in ORDER])
-
-
-RigsOf = Callable[[int], Sequence[Rig]]
-"""The rigs of an offered thing, by its number."""
-
-
-@dataclass(frozen=True)
-class Thing:
-    """A body or a lens: what it weighs and costs; NaN where that is not known."""
-
-    is_body: bool
-    grams: float = nan
-    price: float = nan
-    currency: str = ""
-
-
-@dataclass(frozen=True)
-class KitRigs:
-    """A kit: the rigs that can be made of it, the things in it, and for each rig the numbers of those that it is made
-    of.
-    """
-
-    rigs: Sequence[Rig]
-    things: Sequence[Thing] = ()
-    made_of: Sequence[frozenset[int]] = ()
-
-    def without(self, number: int) -> list[Rig]:
-        """The rigs that are left without one of the things."""
-        return [rig for rig, needs in zip(self.rigs, self.made_of, strict=True) if number not in needs]
-
-    def needing(self, number: int) -> NDArray[np.bool_]:
-        """Which rigs go with a thing."""
-        return np.array([number in needs for needs in self.made_of], dtype=bool)
-
-
-@dataclass(frozen=True)
-class AddedThings:
-    """The things of a shelf that are not in the kit, and what rigs each makes with what is there: of which lens, on
-    which body.
-
-    backs: a rig of each body; glass: of every lens that goes on one; lens, back, thing: of each rig their numbers
-    grams, price, currency, is_body, is_wanted: of each thing; what is not wanted, by what the photographer must have,
-        is only told apart
-    """
-
-    backs: Sequence[Rig]
-    glass: Lenses
-    lens: NDArray[np.int64]
-    back: NDArray[np.int64]
-    thing: NDArray[np.int64]
-    grams: Array
-    price: Array
-    currency: NDArray[np.str_]
-    is_body: NDArray[np.bool_]
-    is_wanted: NDArray[np.bool_]
-    room_g: float = inf
-    """By how much more the kit may weigh, and cost, to be wanted."""
-    room_price: float = inf
-
-    def __len__(self) -> int:
-        return len(self.grams)
 
 
 @dataclass(frozen=True)
@@ -159,99 +93,42 @@ def search(
     Returns
         after each step what share is done, at the end with what was found
     """
-    total = sum(picture.share for picture in pictures)
-    if not total:
-        yield 1.0, TellingChanges()
-        return
-    weights = np.array([picture.share / total for picture in pictures])
-    now = np.array(made_now(pictures, bag.rigs, conventions))
-    left = np.zeros((len(bag.things), len(pictures)))
-    # a picture that is never made turns nothing, and none is taken to be made less well before it is worked out
-    best = np.array([[0.0 if picture.share else 1.0] * len(offered) for picture in pictures])
-    parts = [slice(start, start + CHUNK) for start in range(0, len(offered.lens), CHUNK)]
-    for at, picture in enumerate(pictures):
-        if bag.rigs:
-            got = _asked(picture, bodies_of(picture.brief, bag.rigs, conventions), _glass(bag.rigs), conventions)
-            for number in range(len(bag.things)):
-                left[number, at] = np.max(got[~bag.needing(number)], initial=0.0)
-        backs = bodies_of(picture.brief, offered.backs, conventions) if parts else None
-        for index, part in enumerate(parts):
-            if backs is not None and picture.share:
-                made = _asked(
-                    picture, backs.take(offered.back[part]), offered.glass.take(offered.lens[part]), conventions
-                )
-                np.maximum.at(best[at], offered.thing[part], made)
-            yield 0.9 * (at + (index + 1) / len(parts)) / len(pictures), None
-    yield 1.0, _picked(pictures, bag, offered, rigs_of, conventions, weights, now, left, best)
+    found = TellingChanges()
+    for done, most in weighing(pictures, bag, offered, conventions):
+        yield 0.9 * done, None
+        if most is not None:
+            found = _picked(pictures, bag, offered, rigs_of, conventions, most)
+    yield 1.0, found
 
 
-def made_now(pictures: Sequence[PictureShare], rigs: Sequence[Rig], conventions: Conventions) -> list[float]:
-    """What a kit gets for each picture.
-
-    Parameters
-        pictures: that one makes
-        rigs: of the kit
-        conventions: the schools in force
-    Returns
-        from 0 to 1, one for each picture
-    """
-    return [_score(row[0]) for row in choose(pictures, [rigs], conventions)]
-
-
-def turns_at_most(
+def turns(
     pictures: Sequence[PictureShare],
     bag: KitRigs,
     offered: AddedThings,
+    rigs_of: RigsOf,
     conventions: Conventions,
-    made: Sequence[float],
-) -> float:
-    """What any wanted change wins at most, by the settings that are asked alone.
+    most: WonAtMost,
+) -> bool:
+    """Whether any wanted change wins more than is level.
 
     Parameters
         pictures: that one makes
         bag: what there is
         offered: what might come
+        rigs_of: the rigs of an offered thing, by its number
         conventions: the schools in force
-        made: what the kit gets now, with all that is demanded
+        most: what every change wins at most
     Returns
-        a share of the pictures
+        True where `changes` would list one
     """
-    total = sum(picture.share for picture in pictures)
-    if not total or not len(offered):
-        return 0.0
-    gains = [np.zeros(len(offered)) for _ in range(1 + len(bag.things))]
-    for picture, now in zip(pictures, made, strict=True):
-        got = np.zeros(0)
-        if bag.rigs:
-            got = _asked(picture, bodies_of(picture.brief, bag.rigs, conventions), _glass(bag.rigs), conventions)
-        by_each = _asked(
-            picture,
-            bodies_of(picture.brief, offered.backs, conventions).take(offered.back),
-            offered.glass.take(offered.lens),
-            conventions,
-        )
-        best = np.zeros(len(offered))
-        np.maximum.at(best, offered.thing, by_each)
-        for goes, gain in enumerate(gains, -1):
-            left = now if goes < 0 else float(np.max(got[~bag.needing(goes)], initial=0.0))
-            gain += picture.share / total * (np.maximum(best, left) - now)
-    for goes, gain in enumerate(gains, -1):
-        fits = np.ones(len(offered), dtype=bool) if goes < 0 else offered.is_body == bag.things[goes].is_body
-        gain[~(fits & offered.is_wanted)] = -1.0
-    return float(max(gain.max() for gain in gains))
-
-
-def _glass(rigs: Sequence[Rig]) -> Lenses:
-    return lenses_of([rig.lens for rig in rigs], [rig.converter for rig in rigs])
-
-
-def _asked(picture: PictureShare, backs: Bodies, glass: Lenses, conventions: Conventions) -> Array:
-    asked = best_settings.asked_of(picture.brief, backs, glass, conventions)
-    return np.asarray(_SCORES[places_of(asked.status)])
-
-
-def _score(cell: BestRig | None) -> float:
-    return 0.0 if cell is None else SCORE[cell.status]
+    likely = _worth_looking_at(
+        [change for change in _of_additions(pictures, bag, offered, most) if _is_wanted(change, offered)]
+    )
+    return any(
+        change.gain > LEVEL_SHARE
+        for start in range(0, len(likely), BATCH)
+        for change in _looked_at(pictures, bag, rigs_of, conventions, likely[start : start + BATCH])
+    )
 
 
 def _picked(
@@ -260,13 +137,10 @@ def _picked(
     offered: AddedThings,
     rigs_of: RigsOf,
     conventions: Conventions,
-    weights: Array,
-    now: Array,
-    left: Array,
-    best: Array,
+    most: WonAtMost,
 ) -> TellingChanges:
     """Of all changes those that may be worth it, worked out whole."""
-    likely = [*_of_additions(bag, offered, weights, now, left, best)]
+    likely = [*_of_additions(pictures, bag, offered, most)]
     level = LEVEL_WEIGHT * sum(0.0 if isnan(thing.grams) else thing.grams for thing in bag.things)
     looked_at = _looked_at(pictures, bag, rigs_of, conventions, _worth_looking_at(likely))
     lightening = sorted(
@@ -285,13 +159,13 @@ def _picked(
     turning = [change for change in marked if change.gain > LEVEL_SHARE]
     lighter = [change for change in marked if change.gain <= LEVEL_SHARE]
     beyond = [change for change in looked_at if change not in wanted and change.gain > LEVEL_SHARE]
-    most = max(beyond, key=lambda change: change.gain, default=None)
-    if most is not None and turning and most.gain <= turning[0].gain + 1e-9:
-        most = None
+    unwanted = max(beyond, key=lambda change: change.gain, default=None)
+    if unwanted is not None and turning and unwanted.gain <= turning[0].gain + 1e-9:
+        unwanted = None
     front = [change for change in turning if change.is_undominated][:MOST_LISTED]
     rest = [change for change in turning if not change.is_undominated][: MOST_LISTED - len(front)]
     return TellingChanges(
-        sorted([*front, *rest], key=_by_gain), sorted(lighter, key=lambda change: change.grams)[:3], most
+        sorted([*front, *rest], key=_by_gain), sorted(lighter, key=lambda change: change.grams)[:3], unwanted
     )
 
 
@@ -328,9 +202,11 @@ def _rest(bag: KitRigs, change: KitChange) -> Sequence[Rig]:
 
 
 def _of_additions(
-    bag: KitRigs, offered: AddedThings, weights: Array, now: Array, left: Array, best: Array
+    pictures: Sequence[PictureShare], bag: KitRigs, offered: AddedThings, won: WonAtMost
 ) -> Iterator[KitChange]:
     """What each change wins at most; only those that win something, or lose nothing and weigh less."""
+    now, left, best = won.now, won.left, won.best
+    weights = np.array([picture.share for picture in pictures]) / sum(picture.share for picture in pictures)
     for goes in (None, *range(len(bag.things))):
         gone = None if goes is None else bag.things[goes]
         base = now if goes is None else left[goes]

@@ -15,8 +15,9 @@ from cambrel.comparison.brief import SCHOOLS, Conventions
 from cambrel.comparison.lenses import lenses_of
 from cambrel.comparison.rig import Rig
 from cambrel.comparison.status import Status
-from cambrel.decisions.changes import AddedThings, KitRigs, RigsOf, changes, made_now, turns_at_most
+from cambrel.decisions.changes import turns
 from cambrel.decisions.kits import LEVEL_SHARE, ORDER, SCORE, BestRig, PictureShare, choose
+from cambrel.decisions.offers import AddedThings, KitRigs, RigsOf, won_at_most
 
 ROOT_TWO = 2**0.5
 BESIDE = ("room", "range", "cover")
@@ -170,7 +171,7 @@ def sure_of(
 
 def falls_by(
     pictures: Sequence[PictureShare], before: Sequence[Rig], after: Sequence[Rig], conventions: Conventions
-) -> list[str]:
+) -> Iterator[str]:
     """Under which changes a change to a kit no longer turns more than is level.
 
     Parameters
@@ -178,15 +179,18 @@ def falls_by(
         before, after: the rigs of the kit as it is, and as it would be
         conventions: the schools in force
     Returns
-        in words; none for one that is firm
+        in words, one after the other as they are found; none for one that is firm
     """
     kits = [before, after]
     cells = choose(pictures, kits, conventions)
     shares = [picture.share for picture in pictures]
+    for said, other, terms in changed(pictures, conventions):
+        if _ahead(scores(other, kits, cells, terms), shares, 1, 0) != 1:
+            yield said
     now = scores(pictures, kits, cells, conventions)
-    tried = [(said, scores(other, kits, cells, terms), shares) for said, other, terms in changed(pictures, conventions)]
-    tried += [(said, now, weighed) for said, weighed in _weighed(shares)]
-    return [said for said, got, weights in tried if _ahead(got, weights, 1, 0) != 1]
+    for said, weighed in _weighed(shares):
+        if _ahead(now, weighed, 1, 0) != 1:
+            yield said
 
 
 def lifted_by(
@@ -195,7 +199,7 @@ def lifted_by(
     offered: AddedThings,
     rigs_of: RigsOf,
     conventions: Conventions,
-) -> list[str]:
+) -> Iterator[str]:
     """Under which changes one change to a kit would turn more than is level, where now none does.
 
     Parameters
@@ -205,21 +209,19 @@ def lifted_by(
         rigs_of: the rigs of an offered thing, by its number
         conventions: the schools in force
     Returns
-        in words; none for staying that is firm
+        in words, one after the other as they are found; none for staying that is firm
     """
-    now = made_now(pictures, bag.rigs, conventions)
-    tried = [
-        (said, other, terms, made_now(other, bag.rigs, terms)) for said, other, terms in changed(pictures, conventions)
-    ]
+    for said, other, terms in changed(pictures, conventions):
+        most = won_at_most(other, bag, offered, terms)
+        if most is not None and turns(other, bag, offered, rigs_of, terms, most):
+            yield said
+    most = won_at_most(pictures, bag, offered, conventions)
+    if most is None:
+        return
     for said, shares in _weighed([picture.share for picture in pictures]):
         weighed = [replace(picture, share=share) for picture, share in zip(pictures, shares, strict=True)]
-        tried.append((said, weighed, conventions, now))
-    return [
-        said
-        for said, other, terms, made in tried
-        if turns_at_most(other, bag, offered, terms, made) > LEVEL_SHARE
-        and changes(other, bag, offered, rigs_of, terms).turning
-    ]
+        if turns(weighed, bag, offered, rigs_of, conventions, most):
+            yield said
 
 
 def _weighed(shares: Sequence[float]) -> Iterator[tuple[str, list[float]]]:

@@ -80,7 +80,7 @@ def _all_within(array: Array, lowest: float, highest: float) -> bool:
     if array.size > FEW:
         # the ends decide for all between; NaN is both ends of what contains it
         return bool(lowest <= array.min() and array.max() <= highest)
-    for number in array.ravel().tolist():  # a generator costs as much again
+    for number in array.ravel().tolist():  # noqa: SIM110 - a generator costs as much again
         if not lowest <= number <= highest:
             return False
     return True

@@ -117,7 +117,7 @@ class PictureTests(TestCase):
         body = Body(Sensor(65, 24, 8000))
         bench = replace(bench, slots=(replace(bench.slots[0], rig=replace(bench.rigs[0], body=body, lens=Lens())),))
         for _ in range(3):  # on a busy machine the first may run out of its time, as nothing is baked yet
-            page = self.client.get(f"/scene/{shot(bench).token()}/840.png?caption=Wide")
+            page = self.client.get(f"/scene/{shot(bench).token()}/280.png?caption=Wide")
             if page.status_code == 200:
                 break
         self.assertEqual(page.status_code, 200, page.content[:200])

@@ -332,14 +332,14 @@ class LinkTests(TestCase):
                 decode(token)
 
     def test_no_change_of_one_cell_brings_what_no_form_takes(self):
-        """Every cell of a link with a third of the odd values, each in its turn: refused, or a bench that can be
+        """Every cell of a link with a fifth of the odd values, each in its turn: refused, or a bench that can be
         compared and is kept by every form.
         """
         odd = (1e5, -1e5, 1e300, 1e-300, True, "x", [], {}, None, 0, -1, 7, "-", "i")
         bench, tried = replace(two_full(), changes=()), 0
         content = json.loads(zlib.decompress(base64.urlsafe_b64decode(encode(bench) + "===")))
         for number, path in enumerate(cells(content[1])):
-            for value in odd[number % 3 :: 3]:
+            for value in odd[number % 5 :: 5]:
                 changed = json.loads(json.dumps(content))
                 where = changed[1]
                 for step in path[:-1]:
@@ -354,7 +354,7 @@ class LinkTests(TestCase):
                     self.assertEqual(list(outside(read)), [])
                     self.assertIs(type(read.reference), int)
                     compare(read.brief, read.rigs, read.hold, read.conventions, read.reference)
-        self.assertGreater(tried, 400)
+        self.assertGreater(tried, 240)
 
     @given(st.binary(max_size=200))
     def test_any_bytes_end_in_a_message(self, noise):

@@ -306,7 +306,7 @@ class FitPageTests(MatchTestCase):
             for n in range(900)
         )
         Lens.objects.bulk_create(
-            Lens(owner=self.owner, name=f"Fen {n}", mount="Muir", focal_min_mm=30, focal_max_mm=30) for n in range(2000)
+            Lens(owner=self.owner, name=f"Fen {n}", mount="Muir", focal_min_mm=30, focal_max_mm=30) for n in range(600)
         )
         raise_version(self.owner)
         page = self.client.get("/fit/matrix/")
@@ -323,7 +323,7 @@ class FitPageTests(MatchTestCase):
         self.assertContains(self.client.get("/fit/matrix/?q=zebra"), "Nothing on the shelf is named like that")
         self.assertContains(self.client.get("/fit/matrix/?as=csv"), "Narrow the search first", status_code=422)
         table = self.client.get("/fit/matrix/?as=csv&q=fen&on=muir+89").getvalue().decode().splitlines()
-        self.assertEqual((len(table), table[0].count(",")), (2001, 19))
+        self.assertEqual((len(table), table[0].count(",")), (601, 19))
 
     def test_upgrade_before_and_after(self):
         kit, body = Kit.objects.get(name="Two systems"), next(b for b in self.shelf.bodies if b.name == "Larkmoor Fell")

@@ -6,10 +6,13 @@ import base64
 import contextlib
 import functools
 import os
+import sqlite3
 from multiprocessing.util import Finalize
 from pathlib import Path
+from random import randrange
 
 from django.contrib.contenttypes.management import create_contenttypes
+from django.db import connection
 from django.db.models.signals import post_migrate
 from django.test import LiveServerTestCase, tag
 from selenium import webdriver
@@ -75,6 +78,24 @@ def shared_driver(process):
     return driver
 
 
+@functools.cache
+def demo_shelf(process):
+    """The database with the demo shelf and its owner, as it was put together in this process."""
+    owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
+    load_demo(owner)
+    kept = sqlite3.connect(":memory:", check_same_thread=False)
+    connection.connection.backup(kept)
+    return kept
+
+
+def with_demo_shelf(process):
+    """Begin with the demo shelf; what was worked out of it in another test is not taken for its own."""
+    kept = demo_shelf(process)
+    connection.ensure_connection()
+    kept.backup(connection.connection)
+    User.objects.update(shelf_version=randrange(2**40))
+
+
 @tag("browser")
 class BrowserTestCase(LiveServerTestCase):
     """A browser on the application with the demo shelf; any message of the content security policy fails the test."""
@@ -100,8 +121,7 @@ class BrowserTestCase(LiveServerTestCase):
         super().tearDownClass()
 
     def setUp(self):
-        owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
-        load_demo(owner)
+        with_demo_shelf(os.getpid())
         self.driver.delete_all_cookies()
         self.expected = []  # parts of complaints that a test provokes
         self.size(1280, 800)

@@ -37,7 +37,7 @@ class PageTests(TestCase):
         for slug, term in terms().items():
             self.assertContains(page, f'id="{slug}"')
             self.assertContains(self.client.get(f"/words/{slug}/", headers={"HX-Request": "true"}), term.term)
-            self.assertRedirects(self.client.get(f"/words/{slug}/"), f"/words/#{slug}")
+            self.assertRedirects(self.client.get(f"/words/{slug}/"), f"/words/#{slug}", fetch_redirect_response=False)
         self.assertEqual(self.client.get("/words/nothing/").status_code, 404)
 
     def test_words_in_sentences_lead_to_it_and_what_is_typed_is_escaped(self):

@@ -9,8 +9,9 @@ import numpy as np
 from django.test import tag
 
 from cambrel.comparison.lenses import lenses_of
-from cambrel.decisions.changes import AddedThings, KitRigs, TellingChanges, Thing, changes
+from cambrel.decisions.changes import TellingChanges, changes
 from cambrel.decisions.kits import choose, is_as_good, lead
+from cambrel.decisions.offers import AddedThings, KitRigs, Thing
 from cambrel.decisions.sureness import changed, falls_by, lifted_by
 from cambrel.tests.truth.benches import spread
 from cambrel.tests.truth.said import BENCHES
@@ -159,9 +160,9 @@ class ChangingTests(TestCase):
                 ]
                 if sum(apart) <= 0.05 * sum(one.share for one in other):
                     falls.append(said)
-            self.assertEqual(falls_by(pictures, *kits, conventions), falls)
+            self.assertEqual(list(falls_by(pictures, *kits, conventions)), falls)
             met["open change" if falls else "firm change"] += 1
         else:
             lifts = [said for other, terms, said in tried if changes(other, bag, offered, rigs_of, terms).turning]
-            self.assertEqual(lifted_by(pictures, bag, offered, rigs_of, conventions), lifts)
+            self.assertEqual(list(lifted_by(pictures, bag, offered, rigs_of, conventions)), lifts)
             met["open staying" if lifts else "firm staying"] += 1

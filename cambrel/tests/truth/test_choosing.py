@@ -20,8 +20,9 @@ from cambrel.comparison.engine import compare
 from cambrel.comparison.fulfilment import fulfilment
 from cambrel.comparison.race import race
 from cambrel.comparison.status import Status
-from cambrel.decisions.changes import KitRigs, TellingChanges, changes
+from cambrel.decisions.changes import TellingChanges, changes
 from cambrel.decisions.kits import ORDER, SCORE, PictureShare, choose, grams, is_as_good, lead, limits, share_made
+from cambrel.decisions.offers import KitRigs
 from cambrel.decisions.sureness import changed, sure_of
 from cambrel.decisions.trades import KitSums, says_better, says_first, says_trade
 from cambrel.optics.quantities import DomainError

@@ -24,7 +24,7 @@ from cambrel.trials.all_trials import TRIALS
 from cambrel.trials.plans import changes_of_rig, shift_mm, shots_of, usual
 from cambrel.trials.trial_shots import rounded
 
-SEEDS = max(80, BENCHES // 5)
+SEEDS = max(60, BENCHES // 5)
 
 
 def on_a_camera(value, series, low, high):

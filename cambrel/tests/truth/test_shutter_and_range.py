@@ -21,7 +21,7 @@ from cambrel.tests.truth.said import BENCHES, UGLY
 from cambrel.tests.truth.sphere import worst
 
 
-def eyes_of(most, least=200, **changes):
+def eyes_of(most, least=120, **changes):
     for seed in range(min(max(BENCHES, least), most)):
         brief, rigs, hold, conventions, reference = a_bench(seed)
         random = Random(seed)

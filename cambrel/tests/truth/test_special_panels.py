@@ -174,7 +174,7 @@ class SpecialPanelTests(TestCase):
     def test_room_before_the_lens(self):
         met = Counter()
         closer = {"distance_m": lambda random: 10 ** random.uniform(-1.2, 1)}
-        for seed, _, compared, eye in eyes_of(1500, **closer):
+        for seed, _, compared, eye in eyes_of(1500, least=200, **closer):
             got = working_distance_m(compared.of(eye.index)) if eye.focusable else inf * 0
             with self.subTest(seed=seed, rig=eye.index):
                 room = eye.room if eye.focusable else inf * 0

@@ -7,7 +7,7 @@ from math import inf, isfinite, log2, nan
 from string import Formatter
 from unittest import TestCase
 
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cambrel.comparison.brief import Brief
@@ -86,6 +86,7 @@ class AnyPairTests(Close, TestCase):
                 if name in verdict.figures and isfinite(value):
                     self.close(verdict.figures[name].value, value, f"{verdict.key}.{name}")
 
+    @settings(max_examples=25)
     @given(
         st.sampled_from(sorted(FORMATS)),
         st.sampled_from(sorted(FORMATS)),
