@@ -23,11 +23,11 @@ help: ## List the targets
 
 $(VENV)/base.stamp: requirements/base.txt
 	@test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
-	$(BIN)/python -m pip install --quiet --no-compile --disable-pip-version-check --require-hashes -r requirements/base.txt
+	scripts/install_packages $(BIN)/python requirements/base.txt
 	@touch $@
 
 $(VENV)/dev.stamp: requirements/dev.txt $(VENV)/base.stamp
-	$(BIN)/python -m pip install --quiet --no-compile --disable-pip-version-check --require-hashes -r requirements/dev.txt
+	scripts/install_packages $(BIN)/python requirements/dev.txt
 	@touch $@
 
 demo: $(VENV)/base.stamp ## Set up, load the demo data, start the application, print the address
@@ -133,8 +133,7 @@ load: $(VENV)/base.stamp ## How long pages take while sixteen readers have pictu
 	@$(BIN)/python scripts/load.py
 
 requirements: $(VENV)/dev.stamp ## Compile the pinned requirements again
-	CUSTOM_COMPILE_COMMAND="make requirements" $(BIN)/pip-compile --quiet --upgrade --generate-hashes --allow-unsafe --no-emit-index-url --no-emit-trusted-host --no-emit-find-links --strip-extras -o requirements/base.txt requirements/base.in
-	CUSTOM_COMPILE_COMMAND="make requirements" $(BIN)/pip-compile --quiet --upgrade --generate-hashes --allow-unsafe --no-emit-index-url --no-emit-trusted-host --no-emit-find-links --strip-extras -o requirements/dev.txt requirements/dev.in
+	for name in base dev installer; do CUSTOM_COMPILE_COMMAND="make requirements" $(BIN)/pip-compile --quiet --upgrade --generate-hashes --allow-unsafe --no-emit-index-url --no-emit-trusted-host --no-emit-find-links --strip-extras -o requirements/$$name.txt requirements/$$name.in || exit 1; done
 
 vendor: ## Renew the vendored scripts, styles and fonts (needs npm)
 	npm ci --ignore-scripts
