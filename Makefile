@@ -37,8 +37,7 @@ tools:
 	@scripts/ensure_tools browser node
 
 test: ## Set up, install the browser if it is missing, run every check and test
-	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target $(VENV)/dev.stamp tools
-	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target checks
+	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target tools checks
 	@$(MAKE) --no-print-directory unit cover browser LABELS="$(REST)"
 
 lint: $(VENV)/dev.stamp static ## Formatting, lint, templates, import rules, migrations, static files

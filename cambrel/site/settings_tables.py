@@ -3,4 +3,5 @@
 from cambrel.site.settings import *  # noqa: F403
 from cambrel.site.settings import INSTALLED_APPS
 
+WHITENOISE_AUTOREFRESH = True  # no test begins by reading all that is collected
 MIGRATION_MODULES = {app.rpartition(".")[2]: None for app in INSTALLED_APPS}

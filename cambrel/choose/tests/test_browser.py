@@ -71,7 +71,7 @@ class ChooseBrowserTests(BrowserTestCase):
     def test_it_is_read_in_the_dark_and_on_a_phone(self):
         self.dark(True)
         self.size(390, 844)
-        for look in ("sure", "side", "swap", "later"):
+        for look in ("sure", "side"):
             self.open(f"/choose/?look={look}&must_stabilised=on{FEWER}")
             self.assert_accessible(DRAWN, COLOURS, None if look == "sure" else "#look")
             self.assertLessEqual(self.script("return document.documentElement.scrollWidth"), 390)

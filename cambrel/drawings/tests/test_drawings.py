@@ -89,7 +89,7 @@ class AllDrawingsTests(TestCase):
 
     def test_labels_never_overlap_nor_leave_the_sheet(self):
         for count in (1, 2, 3, 6):
-            for hold in ALL_HOLDS[count::40]:  # others for each count
+            for hold in ALL_HOLDS[count::60]:  # others for each count
                 for brief in (
                     Brief(foreground_m=0.8),
                     Brief(distance_m=400, background_m=1200, foreground_m=300),

@@ -5,6 +5,7 @@ places.
 import ast
 import json
 import re
+from functools import lru_cache
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[3]
@@ -38,7 +39,7 @@ def _joined(node):
 
 
 def of_python(path):
-    tree = ast.parse(path.read_text())
+    tree = code_of(path)
     skipped = set()
     for node in ast.walk(tree):
         body = getattr(node, "body", None)
@@ -99,6 +100,12 @@ def of_json(path):
 
     for text in walk(json.loads(path.read_text())):
         yield 0, text
+
+
+@lru_cache(maxsize=2000)
+def code_of(path):
+    """A file of code as Python reads it, once for all tests of a process."""
+    return ast.parse(path.read_text())
 
 
 def _files(pattern):

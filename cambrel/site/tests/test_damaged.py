@@ -74,7 +74,7 @@ class DamagedTests(TestCase):
         kit = Kit.objects.filter(owner=self.owner).first().pk
         gear = (
             "/shelf/",
-            "/choose/",
+            f"/choose/?kit={kit}",
             "/match/?focal_length_mm=50&f_number=2",
             f"/shelf/kits/{kit}/",
             f"/field/card/{kit}/",

@@ -7,6 +7,7 @@ from pathlib import Path
 from unittest import TestCase
 
 from cambrel.comparison.brief import SCHOOLS, Conventions
+from cambrel.site.tests.spoken import code_of
 
 ROOT = Path(__file__).resolve().parents[3]
 PURE = (
@@ -64,7 +65,7 @@ class DocsTests(TestCase):
         for path in (path for room in PURE for path in (ROOT / "cambrel" / room).rglob("*.py")):
             if "tests" in path.parts:
                 continue
-            for node in ast.parse(path.read_text()).body:
+            for node in code_of(path).body:
                 if not isinstance(node, ast.FunctionDef) or node.name.startswith("_"):
                     continue
                 said = ast.get_docstring(node) or ""

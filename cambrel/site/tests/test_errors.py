@@ -52,6 +52,7 @@ from cambrel.shelf.intake.any_file import read_file
 from cambrel.shelf.intake.found import FileError
 from cambrel.shelf.models import ImportPreview, Kit, Lens
 from cambrel.shelf.previews import ApplyError, apply
+from cambrel.site.tests.spoken import code_of
 from cambrel.site.views.accounts import RegisterForm
 from cambrel.wording import METRES
 
@@ -78,7 +79,7 @@ def errors():
     for path in sorted(ROOT.rglob("*.py")):
         if "/tests/" in str(path) or "/migrations/" in str(path):
             continue
-        for node in ast.walk(ast.parse(path.read_text())):
+        for node in ast.walk(code_of(path)):
             if not isinstance(node, ast.Call):
                 continue
             name = getattr(node.func, "attr", getattr(node.func, "id", ""))

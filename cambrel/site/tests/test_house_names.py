@@ -7,6 +7,8 @@ from collections import defaultdict
 from pathlib import Path
 from unittest import TestCase
 
+from cambrel.site.tests.spoken import code_of
+
 HOUSE = Path(__file__).resolve().parents[2]
 EVERY_APPLICATION = {"__init__", "apps", "forms", "models", "section", "urls", "views"}
 """Modules by which every application is laid out."""
@@ -37,7 +39,7 @@ class HouseNameTests(TestCase):
     def test_no_class_is_named_as_another(self):
         names = defaultdict(list)
         for path in modules():
-            for node in ast.walk(ast.parse(path.read_text())):
+            for node in ast.walk(code_of(path)):
                 if isinstance(node, ast.ClassDef) and node.name not in INNER:
                     names[node.name].append(str(path.relative_to(HOUSE)))
         self.assertEqual(named_twice(names, RECORDS), {})

@@ -7,6 +7,8 @@ import re
 from pathlib import Path
 from unittest import TestCase
 
+from cambrel.site.tests.spoken import code_of
+
 HOUSE = Path(__file__).parents[2]
 NOT_ON_SCREEN = {
     r"\brigs?\b": "the letter, or camera",
@@ -70,7 +72,7 @@ class WordTests(TestCase):
     def test_sentences_of_the_code(self):
         for path in HOUSE.rglob("*.py"):
             if not {"tests", "migrations"} & set(path.parts):
-                for text in sentences(ast.parse(path.read_text())):
+                for text in sentences(code_of(path)):
                     self.check(path, text)
 
     def test_the_reader_of_this_test_reads(self):

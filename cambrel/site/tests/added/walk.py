@@ -4,6 +4,7 @@ import re
 import tempfile
 from dataclasses import replace
 from pathlib import Path
+from unittest.mock import patch
 
 from django.conf import settings
 from django.test import TestCase, override_settings
@@ -15,6 +16,7 @@ from cambrel.choose.looks import LOOKS, CloserLook
 from cambrel.comparison.bench import Bench
 from cambrel.comparison.brief import SCHOOLS, Hold
 from cambrel.comparison.hold_answers import QUESTIONS
+from cambrel.field import standin
 from cambrel.field.models import Sheet
 from cambrel.field.planning import SheetPlan
 from cambrel.links.benches import decode, encode
@@ -119,7 +121,8 @@ class WalkTests(TestCase):
         self.assertEqual({shot.trial for shot in shots}, {KEY})
         self.page(reverse("field:sheet", args=[sheet.pk]), [LABEL])
         for shot in shots[:2]:
-            self.client.post(reverse("field:simulate", args=[sheet.pk, shot.key]))
+            with patch.multiple(standin, WIDE_PX=440, RINGS=0):
+                self.client.post(reverse("field:simulate", args=[sheet.pk, shot.key]))
             seen = self.client.post(reverse("field:seen", args=[sheet.pk, shot.key]), {f"{shot.key}-madeup": "2"})
             self.assertEqual(seen.status_code, 302)
         self.page(reverse("field:back", args=[sheet.pk]), [LABEL, "Madeup counts"])
