@@ -39,6 +39,27 @@ class SharpnessTests(TestCase):
             below = [float(contrast(mp.mpf(v * k / 20), *given)) for k in range(1, 20)]
             self.assertTrue(all(value > 0.5 for value in below), "the first such frequency")
 
+    def test_it_is_found_whatever_part_outdoes_the_others(self):
+        random = np.random.default_rng(3)
+        parts = {
+            "scale": (1e-6, 0.5), "pixel": (1e-4, 0.2), "lens": (3e-4, 2.0), "disc": (1e-7, 50.0),
+            "streak": (1e-6, 10.0),
+        }  # fmt: skip
+        drawn = {
+            name: np.where(random.random(6000) < 0.3, 0.0, np.exp(random.uniform(np.log(low), np.log(high), 6000)))
+            for name, (low, high) in parts.items()
+        }
+        some = drawn["scale"] + drawn["pixel"] + drawn["lens"] + drawn["disc"] + drawn["streak"] > 0
+        scale, pixel, lens, disc, streak = (values[some] for values in drawn.values())
+        with np.errstate(divide="ignore"):
+            lens = 1 / lens
+        v = sharpness.half_contrast_per_mm(scale, pixel, lens, disc, [streak])
+        left = np.abs(np.sinc(v * pixel) * np.sinc(v * streak)) * np.exp2(-((v / lens) ** 2))
+        left *= sharpness.disc_mtf(v, disc) * np.where(
+            scale > 0, sharpness.diffraction_mtf(v, np.where(scale > 0, scale, 1.0), 1e6), 1.0
+        )
+        np.testing.assert_allclose(left, 0.5, atol=1e-9)
+
     def test_arrays_follow_the_scalars(self):
         n, disc = np.array([[1.4, 8.0, 22.0]]), np.array([[0.0], [0.03]])
         table = sharpness.mtf50_per_mm(n, 0.1, 550, 4.0, 60.0, disc, (0.004,))
