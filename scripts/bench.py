@@ -18,11 +18,15 @@ ROOT = Path(__file__).resolve().parent.parent
 SCRATCH = ROOT / "var" / "bench"
 sys.path.insert(0, str(ROOT))
 os.environ["CAMBREL_VAR"] = str(SCRATCH)
-os.environ["DJANGO_SETTINGS_MODULE"] = "cambrel.site.settings"
+os.environ["DJANGO_SETTINGS_MODULE"] = "cambrel.site.settings_tables"
 
 import django  # noqa: E402
 
 django.setup()
+
+from django.conf import settings  # noqa: E402
+
+settings.WHITENOISE_AUTOREFRESH = False  # pages are asked for as readers do
 
 import numpy as np  # noqa: E402
 from django.core.cache import cache  # noqa: E402
@@ -110,7 +114,7 @@ def fresh():
     SCRATCH.mkdir(parents=True, exist_ok=True)
     for name in ("cambrel.sqlite3", "cambrel.sqlite3-wal", "cambrel.sqlite3-shm"):
         (SCRATCH / name).unlink(missing_ok=True)
-    call_command("migrate", interactive=False, verbosity=0)
+    call_command("migrate", run_syncdb=True, interactive=False, verbosity=0)
     call_command("collectstatic", interactive=False, verbosity=0)
     owner, _ = User.objects.get_or_create(username=LOCAL_OWNER)
     load_demo(owner)
