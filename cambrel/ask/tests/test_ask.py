@@ -3,7 +3,7 @@
 from math import hypot, log2
 from urllib.parse import parse_qs, urlsplit
 
-from django.test import TestCase
+from django.test import TestCase, tag
 
 from cambrel.ask.answering import ADD_THE_SIZE
 from cambrel.ask.asking import asked
@@ -221,6 +221,7 @@ class LineTests(TestCase):
             with self.subTest(odd):
                 self.assertFalse(self.card(odd).context["link"])
 
+    @tag("long")
     def test_every_answer_opens_where_it_leads(self):
         seen = set()
         for key, _, written in TABLE:

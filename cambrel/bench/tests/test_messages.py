@@ -9,7 +9,7 @@ from dataclasses import replace
 from html import unescape
 from math import inf, isnan
 
-from django.test import TestCase
+from django.test import TestCase, tag
 
 from cambrel.bench.forms import RigForm
 from cambrel.bench.panels.numbers import numbers_csv, ordered
@@ -31,6 +31,7 @@ class MessageTests(TestCase):
         found = re.search(rf'id="err-{re.escape(name)}"[^>]*>(.*?)</p>', page.content.decode(), re.DOTALL)
         return unescape(found[1]).strip() if found else None
 
+    @tag("long")
     def test_every_field_shows_its_own_message_and_no_other(self):
         page = self.client.get("/")
         fields = set(re.findall(r'id="err-([^"]+)"', page.content.decode())) - {"bench"}

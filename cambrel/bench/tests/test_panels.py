@@ -4,7 +4,7 @@ from unittest.mock import patch
 from urllib.parse import parse_qs, urlsplit
 
 from django.template.loader import get_template
-from django.test import TestCase
+from django.test import TestCase, tag
 
 from cambrel.bench import faces, panels
 from cambrel.bench.look import one_of
@@ -59,6 +59,7 @@ class PanelTests(TestCase):
             self.assertIn('value="new"', page)
             self.assertIn(f"<kbd>{len(panels.PANELS)}</kbd>", page)
 
+    @tag("long")
     def test_every_panel_is_shown_in_feet_too_and_its_drawing_is_a_file(self):
         without = set(panels.PANELS)
         for key, slug in zip(panels.PANELS, cycle(sample_briefs()), strict=False):

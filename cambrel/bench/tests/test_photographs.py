@@ -5,7 +5,7 @@ import struct
 from urllib.parse import parse_qs, urlsplit
 
 import pillow_heif
-from django.test import TestCase
+from django.test import TestCase, tag
 from PIL.TiffImagePlugin import IFDRational
 
 from cambrel.bench.photograph_gear import named_as
@@ -85,6 +85,7 @@ class PhotographTests(TestCase):
         query = parse_qs(urlsplit(response["Location"]).query)
         return decode(query["b"][0]), query.get("photo", [""])[0]
 
+    @tag("long")
     def test_twenty_files_lead_to_the_bench_that_they_are(self):
         for road, made in ROADS.items():
             for model, (settings, body, lens) in CAMERAS.items():

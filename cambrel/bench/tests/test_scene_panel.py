@@ -240,6 +240,7 @@ class PanelTests(TestCase):
         for wrong in ("arrange:1:2.5:-1:99", "arrange:77:1:1:1", "arrange:1:nan:0:1", "arrange:1:1e9:0:1", "arrange:1"):
             self.assertContains(self.act(wrong, status=422), "field-error", status_code=422)
 
+    @tag("long")
     def test_placing_a_thing_as_it_is_shown_moves_nothing_in_any_unit(self):
         for units in ("m", "ft"):
             query = {"b": encode(home_bench()), "units": units}
@@ -250,6 +251,7 @@ class PanelTests(TestCase):
                 changes = self.after(farther, units=units).changes
                 self.assertEqual(changes, (LayerChange(thing.index, 3.0, *thing.place[1:]),), (units, thing.name))
 
+    @tag("long")
     def test_a_press_focuses_on_what_was_pressed_in_that_camera_s_picture(self):
         """Two cameras that walked: what stands behind the subject is so far behind it for either, and the focus is said
         of the first.

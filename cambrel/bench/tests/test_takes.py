@@ -7,7 +7,7 @@ from dataclasses import replace
 from html import unescape
 from urllib.parse import parse_qs, urlsplit
 
-from django.test import TestCase
+from django.test import TestCase, tag
 
 from cambrel.bench.sample_benches import opening_bench
 from cambrel.comparison.engine import compare
@@ -27,6 +27,7 @@ class TakeTests(TestCase):
     def take(self, **given):
         return self.client.get("/take/", given)
 
+    @tag("long")
     def test_every_lever_that_is_tried_has_the_figure_on_the_bench(self):
         for key, wish in WISHES.items():
             if not wish.rests_on:
@@ -106,6 +107,7 @@ class TakeTests(TestCase):
         ratio = compared.of(0).blur.background_share / start_figures.of(0).blur.background_share
         self.assertAlmostEqual(ratio, 2, places=8)
 
+    @tag("long")
     def test_it_leaves_as_a_table_and_as_a_drawing(self):
         start = opening_bench()
         for key in ("blur", "light"):

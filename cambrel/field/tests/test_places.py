@@ -12,7 +12,7 @@ from unittest.mock import patch
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import call_command
-from django.test import TestCase
+from django.test import TestCase, tag
 from django.urls import reverse
 from PIL import Image
 
@@ -167,6 +167,7 @@ class PlacesTests(TestCase):
         self.assertFalse(place.exists())
         self.assertEqual(list(own.scratch("own", str(self.owner.pk)).glob(f"{record.background}*")), [])
 
+    @tag("long")
     def test_scenes_travel_in_a_file_of_their_own(self):
         self.make(subject=cut_out())
         (record,) = OwnScene.objects.all()

@@ -164,6 +164,7 @@ class MatchPageTests(MatchTestCase):
         pressed = self.client.get("/", {"b": encode(home_bench()), "action": "match:0"}, headers={"HX-Request": "true"})
         self.assertTrue(pressed["HX-Redirect"].startswith("/match/?g="))
 
+    @tag("long")
     def test_csv_holds_every_row(self):
         query = {"format": "full-frame", "focal_length_mm": "50", "f_number": "2.8", "t": "micro-four-thirds"}
         lines = self.client.get("/match/answers.csv", query).getvalue().decode().splitlines()
@@ -300,6 +301,7 @@ class FitPageTests(MatchTestCase):
             for body in reversed(self.shelf.bodies):
                 self.assertEqual(known(lens, body), cell(lens, body, self.shelf))
 
+    @tag("long")
     def test_the_matrix_of_a_large_shelf_is_read_a_page_at_a_time(self):
         Body.objects.bulk_create(
             Body(owner=self.owner, name=f"Muir {n}", mount="Muir", width_mm=20 + n % 9, height_mm=15)

@@ -280,6 +280,8 @@ class HeadTests(TestCase):
 
 
 class DecodingTests(TestCase):
+    tags = frozenset({"long"})
+
     def setUp(self):
         pillow_heif.register_heif_opener()
         folder = tempfile.TemporaryDirectory()

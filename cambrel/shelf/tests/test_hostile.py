@@ -94,6 +94,7 @@ class LinearTests(SimpleTestCase):
 
 
 class BoundTests(SimpleTestCase):
+    @tag("long")
     def test_cameras_are_not_crossed_with_lenses_without_end(self):
         cameras = "".join(
             f"<camera><model>C{i}</model><mount>own</mount><cropfactor>5</cropfactor></camera>" for i in range(1000)

@@ -8,7 +8,7 @@ import sys
 from tempfile import TemporaryDirectory
 
 from django.conf import settings
-from django.test import SimpleTestCase, TestCase
+from django.test import SimpleTestCase, TestCase, tag
 
 HOSTED = """
 import json, django; django.setup()
@@ -46,6 +46,7 @@ class HeaderTests(TestCase):
 
 
 class HostedTests(SimpleTestCase):
+    @tag("long")
     def test_a_server_is_reached_by_https_alone(self):
         with TemporaryDirectory() as var:
             env = {
