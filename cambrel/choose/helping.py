@@ -205,7 +205,7 @@ class _Offers:
             first = found.turning[0]
             rest = self.kit.rigs if first.goes is None else self.kit.optics.without(first.goes)
             comes = [] if first.comes is None else self.rigs_of(first.comes)
-            falls = next(iter(falls_by(pictures, self.kit.rigs, [*rest, *comes], terms)), None)
+            falls = next(falls_by(pictures, self.kit.rigs, [*rest, *comes], terms), None)
             name = self._help(first).name
             return (
                 f"Could go either way: {decision.named(falls)} {name} wins no more than 5%."
@@ -214,7 +214,7 @@ class _Offers:
             )
         if found.lighter or len(self.offered.lens) > MOST_TRIED:
             return ""
-        lifted = next(iter(lifted_by(pictures, self.kit.optics, self.offered, self.rigs_of, terms)), None)
+        lifted = next(lifted_by(pictures, self.kit.optics, self.offered, self.rigs_of, terms), None)
         if lifted:
             return f"Could go either way: {decision.named(lifted)} one change would win more than 5%."
         return "Sure: nothing wins more than 5%, whatever was changed."

@@ -76,7 +76,7 @@ class HelpingTests(DecisionTestCase):
         # how sure that is is judged with the sentences of changes, and takes long
         for lifted, sure in (([], "Sure: nothing wins more than 5%"), (["light"], "Could go either way: ")):
             cache.clear()
-            with mock.patch.object(helping, "lifted_by", return_value=lifted):
+            with mock.patch.object(helping, "lifted_by", return_value=iter(lifted)):
                 (found,) = self.page(kit=self.kit("Day off bag").pk, look="help").context["looked"]
             self.assertEqual((found.turning, found.lighter), ([], []))
             self.assertEqual(found.says, "Stay: no single change from the shelf wins more than 5% of these pictures.")

@@ -91,6 +91,7 @@ def keep_old_answers():
     kept = apps.get_model("owners", "Preferences").objects.create(owner=owner, crop_by="width", lines_per_mm=6)
     rows = [{"model": "owners.preferences", "rows": [[kept.pk, {**OLD_ANSWERS, "owner_id": owner.pk}, 7]]}]
     apps.get_model("owners", "ChangeSet").objects.create(owner=owner, label="Changed the conventions", changes=rows)
+    print(json.dumps(OLD_ANSWERS), flush=True)
 
 
 ACTIONS = {
