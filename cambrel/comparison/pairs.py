@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
+from dataclasses import replace
+
 from cambrel.comparison.engine import Comparison, compare
 from cambrel.comparison.levers import AS_SET, standpoint
 from cambrel.comparison.reference import make_reference
 from cambrel.optics.quantities import DomainError
 
 SAME = 1e-6
+EACH_WHERE_IT_IS = replace(AS_SET, place="own")
 SETTINGS = ("focal_length_mm", "f_number", "shutter_s", "iso", "subject_distance_m", "object_distance_m")
 
 
@@ -29,11 +33,14 @@ def pair_alone(comparison: Comparison, one: int, other: int) -> Comparison:
         brief, rigs, hold = make_reference(comparison, first)
         pair = compare(brief, rigs, hold, comparison.conventions, first)
         if not all(_stands(comparison, pair, index) for index in (one, other)):
-            as_set = [standpoint(comparison, index).rig for index in range(len(rigs))]
-            try:
-                pair = compare(comparison.brief, as_set, AS_SET, comparison.conventions, first)
-            except DomainError:  # the first has no image from where the picture is taken
-                pair = compare(brief, as_set, AS_SET, comparison.conventions, first)
+            stands = [standpoint(comparison, index) for index in range(len(rigs))]
+            as_set = [stance.rig for stance in stands]
+            # focused by the picture's own distance, or where that is from the sensor by that of the first
+            for told in (comparison.brief, stands[first].brief):
+                with suppress(DomainError):  # the first has no image of what is so far away
+                    pair = compare(told, as_set, EACH_WHERE_IT_IS, comparison.conventions, first)
+                if all(_stands(comparison, pair, index) for index in (one, other)):
+                    break
     return pair.without([index for index in range(len(comparison.rigs)) if index not in (one, other)])
 
 
