@@ -127,13 +127,17 @@ class MustsTests(DecisionTestCase):
         (bound,) = self.page(kit=kit.pk, look="help", must_handling="stiff").context["looked"]
         for change in bound.turning:
             self.assertIn("stiff", Lens.objects.get(name=change.name.partition(" in place of ")[0]).handling)
-        (free,) = self.page(kit=self.kit("Two systems").pk, look="help").context["looked"]
+        page = self.page(kit=self.kit("Two systems").pk, look="help")
+        (free,) = page.context["looked"]
         swap = next(change for change in (*free.turning, *free.lighter) if " in place of " in change.name)
         comes, goes = (
             Lens.objects.filter(name=name).first() or Body.objects.get(name=name)
             for name in swap.name.split(" in place of ")
         )
-        said = " ".join(swap.costs).replace("\u00a0", " ").replace(",", "")
+        said = " ".join(swap.costs)
+        self.assertGreater(len(swap.costs), 1)
+        self.assertContains(page, said)
+        said = said.replace("\u00a0", " ").replace(",", "")
         self.assertIn(f"After selling {goes.name} for {goes.resale_price:g} EUR", said)
         left = comes.price - goes.resale_price
         self.assertIn(f"{'costs' if left >= 0 else 'leaves'} {abs(left):g} EUR", said)
