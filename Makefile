@@ -37,8 +37,8 @@ tools:
 	@scripts/ensure_tools browser node
 
 test: ## Set up, install the browser if it is missing, run every check and test
-	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target tools checks
-	@$(MAKE) --no-print-directory unit cover browser LABELS="$(REST)"
+	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target tools checks cover
+	@$(MAKE) --no-print-directory unit browser LABELS="$(REST)"
 
 lint: $(VENV)/dev.stamp static ## Formatting, lint, templates, import rules, migrations, static files
 	$(BIN)/ruff check .

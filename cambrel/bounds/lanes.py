@@ -6,20 +6,20 @@ from __future__ import annotations
 
 import multiprocessing
 import os
-import resource
 import signal
 import threading
 import time
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
-from contextlib import AbstractContextManager, contextmanager, suppress
+from contextlib import AbstractContextManager, contextmanager
 from multiprocessing.process import BaseProcess
 from typing import Any, TypeVar
 
 from pebble import ProcessExpired, ProcessPool
 
 from cambrel.bounds.doors import DOORS, Door
+from cambrel.bounds.memory import bound_memory
 
 T = TypeVar("T")
 LOOK_EVERY_S = 0.05
@@ -165,17 +165,6 @@ def _begin(door: Door, prepare: Callable[..., None], given: tuple[Any, ...]) -> 
     threading.Thread(target=_end_with, args=(multiprocessing.parent_process(),), daemon=True).start()
     bound_memory(door.memory)
     prepare(*given)
-
-
-def bound_memory(most: int) -> None:
-    """Let this process take so much memory of its own and no more; files that are mapped and shared do not count.
-
-    Parameters
-        most: [bytes]
-    """
-    if most:
-        with suppress(ValueError, OSError):
-            resource.setrlimit(resource.RLIMIT_DATA, (most, most))
 
 
 def _end_with(parent: BaseProcess | None) -> None:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from itertools import pairwise
 from math import inf
 
@@ -29,6 +30,8 @@ SCORE = {Status.DOES: 1.0, Status.NEARLY: 0.5, Status.CANNOT: 0.0, Status.UNKNOW
 LEVEL_SHARE = 0.05
 """Of one's pictures: kits that differ by no more are even."""
 AT_BEST = Hold(is_best=True)
+LAST_ASKED = 256
+"""So many comparisons are kept: whoever turns a decision over asks for the same ones again and again."""
 UNFRAMED = Check("how wide it is framed is not known", {}, "framing", Status.UNKNOWN)
 
 
@@ -101,14 +104,15 @@ def choose(
                     # the last key decides first; where they are even the first by name
                     order = np.lexsort((weights[first:after], -asked.margin_stops[first:after], places[first:after]))
                     best[kit] = first + int(order[0])
-        looked_at = _looked_at(picture.brief, {index: rigs[index] for index in best.values()}, conventions)
-        made.append(
-            [
-                replace(looked_at[best[kit]], rig=best[kit] - starts[kit]) if best.get(kit) in looked_at else None
-                for kit in range(len(kits))
-            ]
-        )
+        best_rigs = tuple(rigs[index] for index in best.values())
+        cells = dict(zip(best, _at_best(picture.brief, best_rigs, conventions, conventions.home), strict=True))
+        made.append([_as_numbered(cells.get(kit), best.get(kit, 0) - starts[kit]) for kit in range(len(kits))])
     return made
+
+
+def _as_numbered(cell: BestRig | None, rig: int) -> BestRig | None:
+    """The same with the number that its rig has in its kit."""
+    return None if cell is None else replace(cell, rig=rig)
 
 
 def places_of(statuses: NDArray[np.object_]) -> Array:
@@ -125,23 +129,21 @@ def places_of(statuses: NDArray[np.object_]) -> Array:
     return places
 
 
-def _looked_at(brief: Brief, rigs: dict[int, Rig], conventions: Conventions) -> dict[int, BestRig]:
-    """All figures of rigs at their best, by their numbers; those that see nothing of the picture left out."""
-    indices = list(rigs)
+@lru_cache(maxsize=LAST_ASKED)
+def _at_best(brief: Brief, rigs: tuple[Rig, ...], conventions: Conventions, home: str) -> tuple[BestRig | None, ...]:
+    """All figures of rigs at their best, in their order; None for one that sees nothing of the picture. `home` is that
+    of the conventions, in whose equality it does not count.
+    """
     is_framed = brief.width_shown_m is not None or brief.framing_deg is not None
     try:
         if not is_framed and len(rigs) > 1:
             raise DomainError("framing", "what the picture asks for", len(rigs))
-        made = compare(brief, [rigs[index] for index in indices], AT_BEST, conventions)
+        made = compare(brief, rigs, AT_BEST, conventions)
     except DomainError:
         # each by itself: what one cannot is nothing to the others, and a picture without a framing has that of no other
-        if len(rigs) < 2:
-            return {}
-        return {
-            index: cell for kit in indices for index, cell in _looked_at(brief, {kit: rigs[kit]}, conventions).items()
-        }
-    judged = fulfilment(made) if is_framed else [Fulfilment(place, (UNFRAMED,)) for place in range(len(indices))]
-    return {index: BestRig(0, made, place, judged[place]) for place, index in enumerate(indices)}
+        return (None,) if len(rigs) == 1 else tuple(_at_best(brief, (rig,), conventions, home)[0] for rig in rigs)
+    judged = fulfilment(made) if is_framed else [Fulfilment(place, (UNFRAMED,)) for place in range(len(rigs))]
+    return tuple(BestRig(0, made, place, judged[place]) for place in range(len(rigs)))
 
 
 def share_made(pictures: Sequence[PictureShare], cells: Sequence[BestRig | None]) -> float:

@@ -12,17 +12,25 @@ from typing import Any
 import numpy as np
 
 from cambrel.bounds.doors import DOORS
-from cambrel.bounds.lanes import bound_memory
-from cambrel.photographs.decoding import MOST_SECONDS, ROWS, STANDARD
+from cambrel.bounds.memory import bound_memory
 from cambrel.photographs.heads import read_head
 from cambrel.photographs.tags import FileParts, TagError
 
-KINDS = ("JPEG", "PNG", "TIFF", "HEIF", "AVIF")
+PLAIN = ("JPEG", "PNG", "TIFF", "WebP")
+KINDS = ("JPEG", "PNG", "TIFF", "HEIF")
 REFUSED = 3
+ROWS = 128
 MOST_HELD_PIXELS = 50_000_000
 """Of a file that is not kept in strips, so that all of it is held at once: progressive or interlaced, and"""
-HELD = {"WebP": 25_000_000, **dict.fromkeys(("HEIC", "HEIF", "AVIF"), MOST_HELD_PIXELS)}
+HELD = {"WebP": 25_000_000, **dict.fromkeys(("HEIC", "HEIF"), MOST_HELD_PIXELS)}
 """these kinds."""
+STANDARD = (
+    16, 11, 10, 16, 24, 40, 51, 61, 12, 12, 14, 19, 26, 58, 60, 55, 14, 13, 16, 24, 40, 57, 69, 56, 14, 17, 22, 29, 51,
+    87, 80, 62,
+    18, 22, 37, 56, 68, 109, 103, 77, 24, 35, 55, 64, 81, 104, 113, 92, 49, 64, 78, 87, 103, 121, 120, 101, 72, 92, 95,
+    98, 112, 100, 103, 99,
+)  # fmt: skip
+"""The luminance table of ISO/IEC 10918-1, annex K, at quality 50."""
 
 
 class RefusedError(Exception):
@@ -39,27 +47,23 @@ def _quality(tables: object) -> str:
 
 
 def main(file: str, into: str, with_alpha: str, most_side_px: str) -> int:
-    from PIL import Image, UnidentifiedImageError
+    # these plugins alone: to look through all of them takes longer than to decode
+    from PIL import Image, JpegImagePlugin, PngImagePlugin, TiffImagePlugin, UnidentifiedImageError  # noqa: F401
 
-    try:
-        import pillow_heif
-
-        pillow_heif.register_heif_opener(thumbnails=False)
-    except ImportError:  # a system without it reads all else
-        pass
     Image.MAX_IMAGE_PIXELS = None
-    Image.init()
     try:
         kind, turn, quality = *_before_opening(file), "-"
+        if kind not in PLAIN:
+            _register_heif()
         if kind != "WebP":  # its library decodes as it opens
             with Image.open(file, formats=[kind for kind in KINDS if kind in Image.OPEN]) as picture:
                 kind = str(picture.format)
                 is_whole = bool(picture.info.get("progressive") or picture.info.get("interlace"))
                 _check_size(picture.width * picture.height, MOST_HELD_PIXELS if is_whole else HELD.get(kind))
                 quality = _quality(getattr(picture, "quantization", None))
-        if kind in ("HEIF", "AVIF"):
+        if kind == "HEIF":
             turn = 1  # its library has turned it
-        decoded = _of_heif if kind in ("HEIF", "AVIF") else _streamed
+        decoded = _of_heif if kind == "HEIF" else _streamed
         wide, high, strips = decoded(file, int(most_side_px), 4 if with_alpha == "1" else 3)
         _write(strips, wide, high, into, 4 if with_alpha == "1" else 3, turn)
     except RefusedError as error:
@@ -77,6 +81,15 @@ def main(file: str, into: str, with_alpha: str, most_side_px: str) -> int:
         return REFUSED
     print(f"ok {quality}")
     return 0
+
+
+def _register_heif() -> None:
+    try:
+        import pillow_heif
+
+        pillow_heif.register_heif_opener(thumbnails=False)
+    except ImportError:  # a system without it reads all else
+        pass
 
 
 def _before_opening(file: str) -> tuple[str, int]:
@@ -186,5 +199,6 @@ if __name__ == "__main__":
     import resource
 
     bound_memory(DOORS["decoding"].memory)
-    resource.setrlimit(resource.RLIMIT_CPU, (MOST_SECONDS, MOST_SECONDS))
+    most_seconds = int(DOORS["decoding"].seconds)
+    resource.setrlimit(resource.RLIMIT_CPU, (most_seconds, most_seconds))
     sys.exit(main(*sys.argv[1:5]))

@@ -17,16 +17,8 @@ from cambrel.photographs.light import Codes
 
 MOST_BYTES = DOORS["decoding"].most_bytes
 MOST_SECONDS = int(DOORS["decoding"].seconds)
-ROWS = 128
 ALONE = {"OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1", "VIPS_CONCURRENCY": "1", "VIPS_BLOCK_UNTRUSTED": "1"}
 _LANE = Lane("decoding")
-STANDARD = (
-    16, 11, 10, 16, 24, 40, 51, 61, 12, 12, 14, 19, 26, 58, 60, 55, 14, 13, 16, 24, 40, 57, 69, 56, 14, 17, 22, 29, 51,
-    87, 80, 62,
-    18, 22, 37, 56, 68, 109, 103, 77, 24, 35, 55, 64, 81, 104, 113, 92, 49, 64, 78, 87, 103, 121, 120, 101, 72, 92, 95,
-    98, 112, 100, 103, 99,
-)  # fmt: skip
-"""The luminance table of ISO/IEC 10918-1, annex K, at quality 50."""
 
 
 class DecodeError(ValueError):

@@ -11,6 +11,7 @@ from django.urls import reverse
 
 from cambrel.bench.models import SavedComparison
 from cambrel.bench.sample_benches import home_bench
+from cambrel.field import standin
 from cambrel.field.logbook import sound
 from cambrel.field.models import Logged, Sheet
 from cambrel.field.planning import SheetPlan
@@ -73,7 +74,7 @@ class WritersTests(TestCase):
         for record, change, address, sent in writers:
             with self.subTest(address=address, change=str(change)[:40]):
                 before = ChangeSet.objects.count()
-                with self.beside(record, **change):
+                with self.beside(record, **change), patch.multiple(standin, WIDE_PX=240, RINGS=0):
                     self.client.post(address, sent)
                 self.assertEqual(ChangeSet.objects.count(), before + 1, "it was done")
                 record.refresh_from_db()

@@ -329,6 +329,7 @@ class DecodingTests(TestCase):
             (script, "not a picture that can be read here"),
             (b"", "not a picture that can be read here"),
             (b"GIF89a" + b"\0" * 40, "not a picture that can be read here"),
+            (picture("AVIF"), "not a picture that can be read here"),
         )
         for content, says in cases:
             with self.subTest(says=says, start=content[:12]), self.assertRaisesRegex(DecodeError, says):

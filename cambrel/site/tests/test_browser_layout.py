@@ -29,7 +29,6 @@ class LayoutTests(BrowserTestCase):
         for width in widths:
             with self.subTest(page=path[:40], width=width):
                 self.assertEqual(self.faults(width), [])
-        self.driver.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
 
     def test_the_bench_with_two_four_and_six_cameras(self):
         self.hold("/")
@@ -44,7 +43,6 @@ class LayoutTests(BrowserTestCase):
         for width in WIDTHS:
             with self.subTest(width=width):
                 self.assertEqual(self.faults(width), [])
-        self.driver.execute_cdp_cmd("Emulation.clearDeviceMetricsOverride", {})
 
     def test_every_other_page(self):
         for path in (*PAGES, f"/shelf/kits/{Kit.objects.first().pk}/"):
