@@ -270,7 +270,7 @@ class BrowserTestCase(LiveServerTestCase):
             only: these rules alone, where all others were asked of the same page before
             within: a part of the page alone, where the others were looked at before
         """
-        found = self.driver.execute_async_script(LOOKED_BY_AXE, AXE_PATH, list(only), within)
+        found = self.driver.execute_async_script(LOOKED_BY_AXE, self.live_server_url + AXE_PATH, list(only), within)
         self.assertNotIn("error", found)
         self.assertEqual([says for _, says in found["violations"]], [])
         self.assertEqual([says for rule, says in found["incomplete"] if rule not in expected_incomplete], [])
