@@ -9,8 +9,6 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
-import numpy as np
-
 from cambrel.bounds.doors import DOORS
 from cambrel.bounds.memory import bound_memory
 from cambrel.photographs.heads import read_head
@@ -115,11 +113,11 @@ def _check_size(pixels: int, most_held: int | None) -> None:
         )
 
 
-Strips = Iterator[tuple[int, Any]]
+Strips = Iterator[Any]
 
 
 def _streamed(file: str, most_side_px: int, channels: int) -> tuple[int, int, Strips]:
-    """Width, height, and strips of rows as they are stored, each with the row it begins at."""
+    """Width, height, and the bytes of strips of rows as they are stored."""
     import pyvips
 
     pyvips.cache_set_max(0)
@@ -144,15 +142,14 @@ def _streamed(file: str, most_side_px: int, channels: int) -> tuple[int, int, St
     def strips() -> Strips:
         region = pyvips.Region.new(image)
         for top in range(0, image.height, ROWS):
-            rows = min(ROWS, image.height - top)
-            held = np.frombuffer(region.fetch(0, top, image.width, rows), np.uint8)
-            yield top, held.reshape(rows, image.width, channels)
+            yield region.fetch(0, top, image.width, min(ROWS, image.height - top))
 
     return image.width, image.height, strips()
 
 
 def _of_heif(file: str, most_side_px: int, channels: int) -> tuple[int, int, Strips]:
     """The same of a file that is held whole."""
+    import numpy as np
     import pillow_heif
     from PIL import Image
 
@@ -167,11 +164,13 @@ def _of_heif(file: str, most_side_px: int, channels: int) -> tuple[int, int, Str
     def strips() -> Strips:
         for top in range(0, pixels.shape[0], ROWS):
             part = Image.fromarray(np.ascontiguousarray(pixels[top : top + ROWS]))
-            yield top, np.asarray(part.convert("RGBA" if channels == 4 else "RGB"))
+            yield part.convert("RGBA" if channels == 4 else "RGB").tobytes()
 
     return pixels.shape[1], pixels.shape[0], strips()
 
 
+HEAD_BYTES = 128
+"""Of a file of an array, before its bytes (NumPy's NPY format, version 1.0)."""
 FLIPS = {2: (1, -1), 3: (-1, -1), 4: (-1, 1), 5: (1, 1), 6: (1, -1), 7: (-1, -1), 8: (-1, 1)}
 """By EXIF orientation, which sides of the picture as it is looked at run backwards; from 5 on rows and columns change
 places too.
@@ -179,19 +178,37 @@ places too.
 
 
 def _write(strips: Strips, wide: int, high: int, into: str, channels: int, turn: int) -> None:
+    """The picture as it is looked at, as a file of an array."""
+    if turn in FLIPS:
+        _write_turned(strips, wide, high, into, channels, turn)
+        return
+    # numpy, which takes longer to begin than most pictures to decode, is not needed for rows in their order
+    head = f"{{'descr': '|u1', 'fortran_order': False, 'shape': ({high}, {wide}, {channels}), }}"
+    head = head.ljust(HEAD_BYTES - 11) + "\n"
+    with Path(into).open("wb") as out:
+        out.write(b"\x93NUMPY\x01\x00" + len(head).to_bytes(2, "little") + head.encode())
+        out.writelines(strips)
+
+
+def _write_turned(strips: Strips, wide: int, high: int, into: str, channels: int, turn: int) -> None:
     """Rows of the picture as it is stored into an array of it as it is looked at, by way of a view that is turned
     back.
     """
-    is_across = turn in FLIPS and turn >= 5
+    import numpy as np
+
+    is_across = turn >= 5
     shape = (wide, high, channels) if is_across else (high, wide, channels)
     np.lib.format.open_memmap(into, "w+", np.uint8, shape).flush()
-    down, right = FLIPS.get(turn, (1, 1))
-    for top, strip in strips:
+    down, right = FLIPS[turn]
+    top = 0
+    for strip in strips:
+        rows = np.frombuffer(strip, np.uint8).reshape(-1, wide, channels)
         # opened for each strip, so that what is written does not stay in memory
         view = np.load(into, mmap_mode="r+")[::down, ::right]
         if is_across:
             view = view.swapaxes(0, 1)
-        view[top : top + strip.shape[0]] = strip
+        view[top : top + rows.shape[0]] = rows
+        top += rows.shape[0]
         del view
 
 
