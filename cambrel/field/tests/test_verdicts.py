@@ -30,6 +30,12 @@ from cambrel.trials.outcomes import Outcome
 SMALL = {"WIDE_PX": 880, "RINGS": 0}
 
 
+def coarse(body):
+    sensor = body.sensor
+    few = {name: getattr(sensor, name) and getattr(sensor, name) // 2 for name in ("pixels_wide", "pixels_high")}
+    return replace(body, sensor=replace(sensor, **few))
+
+
 class MeasuresTests(TestCase):
     """From a marked part to readings in the terms in which they are set against predictions."""
 
@@ -79,6 +85,15 @@ class SimulatedCameraTests(ReturningTestCase):
     """From a sheet to its verdicts by the simulated camera, which is not what the model takes it for."""
 
     trials = ["framing", "blur", "noise"]
+
+    def setUp(self):
+        super().setUp()
+        # of fewer pixels, so that a picture of all of them is soon drawn
+        slots = [replace(slot, rig=replace(slot.rig, body=coarse(slot.rig.body))) for slot in self.bench.slots]
+        self.bench = replace(self.bench, slots=tuple(slots))
+        self.sheet.token = encode(self.bench)
+        self.sheet.save()
+        self.plan = SheetPlan(self.bench, tuple(self.trials))
 
     def test_honest_figures_hold_and_what_the_model_lacks_does_not(self):
         with patch.multiple(standin, **SMALL), patch.object(standin, "forgotten", lambda shots: "blur-1-0"):

@@ -10,6 +10,8 @@ from django.contrib.auth import get_user_model
 from django.template import engines
 from django.test.runner import DiscoverRunner
 
+from cambrel.pictures.views import pool, shop
+
 QUICK = "django.contrib.auth.hashers.MD5PasswordHasher"
 
 
@@ -36,3 +38,5 @@ class NothingMissing(DiscoverRunner):
         # what one test had worked out of a shelf is never taken for that of another's owner of the same number
         get_user_model()._meta.get_field("shelf_version").default = lambda: randrange(2**40)
         settings.PASSWORD_HASHERS = [QUICK, *settings.PASSWORD_HASHERS]
+        # drawings are baked once for all processes, not for each test that has a folder of its own
+        shop(), pool()
