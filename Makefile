@@ -107,7 +107,7 @@ database-check: $(VENV)/dev.stamp static ## The tests without a browser on a Pos
 	$(CHECKED) $(BIN)/python scripts/database_check.py $(DATABASE_URL)
 
 browser: $(VENV)/dev.stamp static ## Tests in headless Chromium
-	$(CHECKED) $(MANAGE) test --tag browser --settings cambrel.site.settings_browser --parallel 3
+	$(CHECKED) $(MANAGE) test --tag browser --settings cambrel.site.settings_browser --parallel 2
 
 backup: $(VENV)/base.stamp ## Copy the database while the application runs (FILE=where, optional)
 	@$(MANAGE) backup $(FILE)

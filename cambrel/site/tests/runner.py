@@ -39,4 +39,5 @@ class NothingMissing(DiscoverRunner):
         get_user_model()._meta.get_field("shelf_version").default = lambda: randrange(2**40)
         settings.PASSWORD_HASHERS = [QUICK, *settings.PASSWORD_HASHERS]
         # drawings are baked once for all processes, not for each test that has a folder of its own
-        shop(), pool()
+        shop()
+        pool()
