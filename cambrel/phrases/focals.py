@@ -4,7 +4,7 @@ f-number.
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, field, replace
 from math import hypot
 
 from cambrel.optics.designations import type_size
@@ -113,65 +113,24 @@ def focal_lengths(scan: Scan, part: list[Mention], focals: list[Mention], side: 
     Returns
         the gear with its focal length
     """
-    converted: set[int] = set()
-    true: set[int] = set()
-    aperture_too: bool | None = None
-    focals = list(focals)
-    for label in [m for m in part if m.kind == "label35"]:
-        right, left = _next_to(scan, part, focals, label)
-        if right is not None:
-            converted.add(id(right))
-        elif left is not None and not _is_value(left, side):
-            converted.add(id(left))
-        else:
-            value = replace(label, kind="focal", values=(35.0, 35.0))
-            focals.append(value)
-            converted.add(id(value))
-            if left is not None:
-                true.add(id(left))
-            continue
-        notes.say(label, "the focal length is said to be in 35 mm terms")
+    said = _Said(list(focals))
+    _in_35_mm(scan, part, side, said, notes)
     for marker in [m for m in part if m.kind == "equivalent"]:
-        right, left = _next_to(scan, part, focals, marker)
-        if _asks(scan, part, marker, right, left):
-            notes.say(marker, "what is asked for")
-            continue
-        connected = scan.low(marker.last) in {"to", "of", ":", "=", "focal"}
-        chosen = right if right is not None and (connected or left is None) else left
-        chosen = chosen or right or (focals[0] if len(focals) == 1 else None)
-        if chosen is None:
-            if any(m.kind == "f_number" for m in part):
-                notes.say(marker, "what is asked for")
-            else:
-                notes.leave(marker)
-            continue
-        is_short = chosen.values[0] < SHORTEST_EQUIVALENT_MM and any(m.kind in {"type", "size"} for m in part)
-        if is_short and any(scan.low(at) == "of" for at in range(marker.last, chosen.first)):
-            notes.say(marker, "what is asked for")  # nothing is as wide: it is the lens's own
-            continue
-        after_aperture = any(m.kind == "f_number" and m.last == marker.first for m in part)
-        after_aperture = after_aperture and not any(m.kind == "f_number" and m.first == marker.last for m in part)
-        if id(chosen) in converted and after_aperture:
-            aperture_too = True
-            notes.say(marker, "the f-number is said to be an equivalent")
-            continue
-        converted.add(id(chosen))
-        notes.say(marker, "the focal length is said to be an equivalent")
+        _equivalent(scan, part, marker, said, notes)
     for marker in [m for m in part if m.kind == "true"]:
-        right, left = _next_to(scan, part, focals, marker)
+        right, left = _next_to(scan, part, said.focals, marker)
         chosen = left if left is not None and right is None else right or left
-        if chosen is None:
-            continue
-        true.add(id(chosen))
-        notes.say(marker, "said to be the true focal length")
-    eqs = [m for m in focals if id(m) in converted]
-    trues = [m for m in focals if id(m) in true and id(m) not in converted]
-    rest = [m for m in focals if m not in eqs and m not in trues]
+        if chosen is not None:
+            said.true.add(id(chosen))
+            notes.say(marker, "said to be the true focal length")
+    eqs = [m for m in said.focals if id(m) in said.converted]
+    trues = [m for m in said.focals if id(m) in said.true and id(m) not in said.converted]
+    rest = [m for m in said.focals if m not in eqs and m not in trues]
     stated = (eqs or trues or rest)[:1]
     if not stated:
-        return replace(side, f_number_equivalent=aperture_too)
+        return replace(side, f_number_equivalent=said.aperture_too)
     other = (trues or rest)[:1] if eqs else []
-    for mention in focals:
+    for mention in said.focals:
         if mention in stated:
             low, high = mention.values
             span = f"{low:g} mm" if low == high else f"{low:g} to {high:g} mm"
@@ -186,8 +145,67 @@ def focal_lengths(scan: Scan, part: list[Mention], focals: list[Mention], side: 
         focal_max_mm=stated[0].values[1],
         equivalent=True if eqs else False if trues else None,
         true_focal_mm=other[0].values[0] if other else None,
-        f_number_equivalent=aperture_too,
+        f_number_equivalent=said.aperture_too,
     )
+
+
+@dataclass
+class _Said:
+    """The focal lengths of a lens, and of which it is said that they are converted, or true; whether the f-number is
+    said to be converted too.
+    """
+
+    focals: list[Mention]
+    converted: set[int] = field(default_factory=set)
+    true: set[int] = field(default_factory=set)
+    aperture_too: bool | None = None
+
+
+def _in_35_mm(scan: Scan, part: list[Mention], side: GearWords, said: _Said, notes: Notes) -> None:
+    """What is said to be in 35 mm terms; where nothing is, the 35 mm are a focal length themselves."""
+    for label in [m for m in part if m.kind == "label35"]:
+        right, left = _next_to(scan, part, said.focals, label)
+        if right is not None:
+            said.converted.add(id(right))
+        elif left is not None and not _is_value(left, side):
+            said.converted.add(id(left))
+        else:
+            value = replace(label, kind="focal", values=(35.0, 35.0))
+            said.focals.append(value)
+            said.converted.add(id(value))
+            if left is not None:
+                said.true.add(id(left))
+            continue
+        notes.say(label, "the focal length is said to be in 35 mm terms")
+
+
+def _equivalent(scan: Scan, part: list[Mention], marker: Mention, said: _Said, notes: Notes) -> None:
+    """What a word like “equivalent” is said of: a focal length, the f-number, or what is asked for."""
+    right, left = _next_to(scan, part, said.focals, marker)
+    if _asks(scan, part, marker, right, left):
+        notes.say(marker, "what is asked for")
+        return
+    is_connected = scan.low(marker.last) in {"to", "of", ":", "=", "focal"}
+    chosen = right if right is not None and (is_connected or left is None) else left
+    chosen = chosen or right or (said.focals[0] if len(said.focals) == 1 else None)
+    if chosen is None:
+        if any(m.kind == "f_number" for m in part):
+            notes.say(marker, "what is asked for")
+        else:
+            notes.leave(marker)
+        return
+    is_short = chosen.values[0] < SHORTEST_EQUIVALENT_MM and any(m.kind in {"type", "size"} for m in part)
+    if is_short and any(scan.low(at) == "of" for at in range(marker.last, chosen.first)):
+        notes.say(marker, "what is asked for")  # nothing is as wide: it is the lens's own
+        return
+    after_aperture = any(m.kind == "f_number" and m.last == marker.first for m in part)
+    before_aperture = any(m.kind == "f_number" and m.first == marker.last for m in part)
+    if id(chosen) in said.converted and after_aperture and not before_aperture:
+        said.aperture_too = True
+        notes.say(marker, "the f-number is said to be an equivalent")
+        return
+    said.converted.add(id(chosen))
+    notes.say(marker, "the focal length is said to be an equivalent")
 
 
 def _asks(scan: Scan, part: list[Mention], marker: Mention, right: Mention | None, left: Mention | None) -> bool:
