@@ -17,7 +17,7 @@ import pillow_heif
 from PIL import Image
 from PIL.TiffImagePlugin import IFDRational
 
-from cambrel.photographs import decoding
+from cambrel.photographs import child, decoding
 from cambrel.photographs.decoding import DecodeError, decode
 from cambrel.photographs.heads import HEAD_BYTES, MOST_ROUNDS, Head, read_head
 from cambrel.photographs.tags import FileParts, TagError
@@ -294,7 +294,7 @@ class DecodingTests(TestCase):
         return decode(file, self.folder / "out.npy", **more)
 
     def test_pixels_come_back_turned_the_way_they_are_looked_at(self):
-        stored = np.random.default_rng(2).integers(0, 255, (5, 7, 3), np.uint8)
+        stored = np.random.default_rng(2).integers(0, 255, (child.ROWS * 2 + 5, 7, 3), np.uint8)
         for turn in range(1, 9):
             with self.subTest(turn=turn):
                 made, out = Image.Exif(), BytesIO()
@@ -313,7 +313,8 @@ class DecodingTests(TestCase):
             Image.fromarray(np.full((32, 32, 3), 90, np.uint8)).save(out, "JPEG", quality=quality)
             self.assertAlmostEqual(self.decoded(out.getvalue()).quality, quality, delta=2)
         self.assertIsNone(self.decoded(picture("PNG")).quality)
-        self.assertEqual(self.decoded(picture("HEIF")).pixels().shape, (480, 640, 3))
+        for kind in ("HEIF", "TIFF", "WEBP"):
+            self.assertEqual(self.decoded(picture(kind)).pixels().shape, (480, 640, 3))
 
     def test_hostile_files_get_a_message_and_bounded_means(self):
         bomb = BytesIO()
