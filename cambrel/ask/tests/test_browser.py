@@ -58,8 +58,8 @@ class AskTests(BrowserTestCase):
             self.script("const q = document.getElementById('ask-q'); return q.scrollWidth <= q.clientWidth + 1"),
             "all that is typed is seen",
         )
-        distance = self.script("return [...document.querySelectorAll('#ask-card [data-chip]')].map(c => c.value)")
-        self.assertIn("2 m", distance)
+        values = "return [...document.querySelectorAll('#ask-card [data-chip]')].map(c => c.value)"
+        self.wait(lambda: "2 m" in self.script(values), "what is typed is understood with what was pressed")
 
     def test_a_pasted_link_opens(self):
         self.open("/shelf/lenses/")
