@@ -19,7 +19,7 @@ CHECKED := CAMBREL_VAR=var/check CAMBREL_RENDERERS=0
 # of all tests but those in the browser; migrations are those of `test_restart`, in processes of its own
 WITHOUT_BROWSER := --exclude-tag browser --settings cambrel.site.settings_tables --parallel 2
 
-.PHONY: help demo run tools test lint static types scripts scripts-lint unit beside rest light long checks guide cover cover-all quick truth fuzz browser database-check two-servers kills backup restore bench speed load requirements vendor schema screenshots clean
+.PHONY: help demo run ready tools test lint static types scripts scripts-lint unit beside rest light long checks guide cover cover-all quick truth fuzz browser database-check two-servers kills backup restore bench speed load requirements vendor schema screenshots clean
 
 help: ## List the targets
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-14s %s\n", $$1, $$2}' Makefile
@@ -36,11 +36,13 @@ $(VENV)/dev.stamp: requirements/dev.txt $(VENV)/base.stamp
 demo: $(VENV)/base.stamp ## Set up, load the demo data, start the application, print the address
 	@$(MANAGE) demo --port $(PORT)
 
+ready: $(VENV)/dev.stamp static ## Set up what the tests need
+
 tools:
 	@scripts/ensure_tools browser node
 
 test: ## Set up, install the browser if it is missing, run every check and test
-	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target tools static $(VENV)/dev.stamp
+	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target tools ready
 	@$(MAKE) --no-print-directory --jobs=3 --output-sync=target STATIC= browser beside
 
 # while a test in the browser waits for its page, the others go on; it comes first where both have something to do
