@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from math import isfinite
+from math import isfinite, sqrt
 
 from cambrel import wording
 from cambrel.drawings.scales import PixelScale
@@ -76,7 +76,7 @@ def kit_chart(
     up = PixelScale(0.0, 1.0, height - BOTTOM, TOP)
     ordered = sorted(known, key=lambda point: point.cost)
     heights = [up(point.share) for point in ordered]
-    places = _beside([along(point.cost) for point in ordered], heights, width - RADIUS)
+    places = _beside([along(point.cost) for point in ordered], heights, LEFT, width - RIGHT)
     marks = tuple(_mark(point, x, y, say) for point, x, y in zip(ordered, places, heights, strict=True))
     return KitChart(
         width, height, height - BOTTOM, LEFT, width - RIGHT, label, marks,
@@ -91,14 +91,24 @@ def _mark(point: KitPoint, x: float, y: float, say: Callable[[float], str]) -> K
     return KitMark(letter, point.name, x, y, says)
 
 
-def _beside(places: Sequence[float], heights: Sequence[float], most: float) -> list[float]:
-    """Ascending places so moved that no letter covers another or goes beyond the edge; their order stays."""
-    moved = list(places)
-    count = len(moved)
-    near = [[abs(y - other) < 2 * RADIUS for other in heights] for y in heights]
-    for index in range(count):
-        moved[index] = max([moved[index], *(moved[of] + 2 * RADIUS for of in range(index) if near[index][of])])
-    for index in reversed(range(count)):
-        later = (moved[of] - 2 * RADIUS for of in range(index + 1, count) if near[index][of])
-        moved[index] = min([moved[index], most, *later])
-    return moved
+def _beside(places: Sequence[float], heights: Sequence[float], least: float, most: float) -> list[float]:
+    """Ascending places, moved to both sides so that no letter covers another or leaves the scale; their order stays."""
+    count = len(places)
+    gaps = [[sqrt(max(0.0, (2 * RADIUS) ** 2 - (y - other) ** 2)) for other in heights] for y in heights]
+
+    def pushed_right(moved: Sequence[float]) -> list[float]:
+        right: list[float] = []
+        for index, place in enumerate(moved):
+            right.append(max([place, *(right[of] + gaps[index][of] for of in range(index) if gaps[index][of])]))
+        return right
+
+    def pushed_left(moved: Sequence[float]) -> list[float]:
+        left = list(moved)
+        for index in reversed(range(count)):
+            later = range(index + 1, count)
+            left[index] = min([left[index], *(left[of] - gaps[index][of] for of in later if gaps[index][of])])
+        return left
+
+    between = [(right + left) / 2 for right, left in zip(pushed_right(places), pushed_left(places), strict=True)]
+    from_least = pushed_right([max(least, place) for place in between])
+    return pushed_left([min(most, place) for place in from_least])

@@ -31,11 +31,19 @@ class KitChartTests(TestCase):
             chart = charted(*points)
             for mark in chart.marks:
                 self.assertGreaterEqual(mark.x, chart.left)
-                self.assertLessEqual(mark.x, chart.width - RADIUS)
+                self.assertLessEqual(mark.x, chart.right)
             for mark, other in combinations(chart.marks, 2):  # in the order of their weight
                 self.assertGreaterEqual(hypot(mark.x - other.x, mark.y - other.y), 2 * RADIUS - 1e-9, points)
                 if abs(mark.y - other.y) < 2 * RADIUS:
                     self.assertLess(mark.x, other.x, "the heavier is still right of the lighter")
+
+    def test_letters_too_near_each_other_part_to_both_sides_no_farther_than_needed(self):
+        alone = charted((0.5, 2000.0), (0.0, 4000.0)).marks[0]
+        a, b, _ = charted((0.5, 2000.0), (0.5, 2000.0), (0.0, 4000.0)).marks
+        self.assertAlmostEqual((a.x + b.x) / 2, alone.x)
+        self.assertAlmostEqual(b.x - a.x, 2 * RADIUS)
+        a, b, _ = charted((0.5, 2000.0), (0.6, 2000.0), (0.0, 4000.0)).marks
+        self.assertAlmostEqual(hypot(b.x - a.x, b.y - a.y), 2 * RADIUS)
 
     def test_what_is_not_known_is_left_out_and_one_alone_is_no_chart(self):
         self.assertEqual([mark.letter for mark in charted((1, nan), (1, 2.0), (1, 9.0)).marks], ["B", "C"])
