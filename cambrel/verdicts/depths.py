@@ -137,7 +137,7 @@ def background_blur(comparison: Comparison, a: RigFigures, b: RigFigures) -> Ite
 
 
 @pair_rule
-@rests_on("coc", "total")
+@rests_on("diagonal", "coc", "total")
 def same_lens_depth(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Both schools of "does the sensor matter", each under its own terms."""
     hold = comparison.hold

@@ -70,7 +70,7 @@ def close_up_guide(comparison: Comparison, b: RigFigures) -> Iterator[Verdict]:
 def bulk(comparison: Comparison, a: RigFigures, b: RigFigures) -> Iterator[Verdict]:
     """Which takes less room, and how far each reaches."""
     ratio = b.outfit.volume_l / a.outfit.volume_l
-    if not abs(ratio - 1) > LEVEL_WEIGHT:
+    if not (b.settings.focusable and abs(ratio - 1) > LEVEL_WEIGHT):
         return
     text = (
         "{b} takes {off} {side} room than {a}: {volume_b}, {long_b} from back to front, against {volume_a}, {long_a}."

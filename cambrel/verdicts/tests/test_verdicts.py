@@ -268,6 +268,14 @@ class KnownQuarrelsTests(TestCase):
         self.assertIn("would have to be", far["focus_limit"].text)
         inside = by_key(compare(Brief(distance_m=0.3), [rig(focal=20), rig(focal=400)], Hold("own")))
         self.assertIn("inside its focal length", inside["no_focus"].text)
+        sizes = {"outer_width_mm": 100, "outer_height_mm": 100, "outer_depth_mm": 50}
+        lens = Lens(20, 400, ((20, 2.0),), length_mm=80, diameter_mm=70)
+        small, large = (
+            rig(focal=20, lens=lens, body_options=sizes),
+            rig(focal=400, lens=lens, body_options=sizes | {"outer_width_mm": 200}),
+        )
+        self.assertIn("bulk", by_key(compare(Brief(distance_m=3.0), [small, large], Hold("own"))))
+        self.assertNotIn("bulk", by_key(compare(Brief(distance_m=0.3), [small, large], Hold("own"))), "no figures")
         gone = by_key(compare(Brief(foreground_m=1.5), [rig(), rig("aps-c", 20)], Hold("own", "walk")))
         self.assertEqual(gone["behind_camera"].rigs, (1,))
 
