@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from cambrel.comparison.at_best import AS_SET
+from cambrel.comparison.bodies import USUAL_BASE_ISO
 from cambrel.comparison.engine import Comparison, compare
 from cambrel.comparison.marks import marks_of
 from cambrel.optics.stops import ISOS, SHUTTERS, nearest_within
@@ -43,7 +44,7 @@ class TrialShot:
 
 def rounded(comparison: Comparison) -> Comparison:
     """The same at the settings that the cameras offer, each rig by itself; what one step loses of the light the ISO
-    takes up where it can.
+    takes up where it can, and of a rig at its best, below its base ISO, the time.
 
     Parameters
         comparison: at exact settings
@@ -59,8 +60,12 @@ def rounded(comparison: Comparison) -> Comparison:
         carrier, marks, body = comparison.of(index).carrier, marks_of(comparison.of(index)), rig.body
         lens, times, n = carrier.lens, carrier.converter, marks.f_number
         t = min(marks.shutter_s, SHUTTERS[-1].typed)
-        wanted = s.iso * (n * times / s.f_number) ** 2 * s.shutter_s / t
-        iso = nearest_within(wanted, ISOS, body.base_iso, body.ceiling_iso).typed
+        base = body.base_iso or (USUAL_BASE_ISO if comparison.hold.is_best else None)
+        light = s.iso * (n * times / s.f_number) ** 2 * s.shutter_s
+        iso = nearest_within(light / t, ISOS, base, body.ceiling_iso).typed
+        if comparison.hold.is_best and light / t < iso == base:
+            # below its base there is no ISO: a shorter time takes up the rest
+            t = nearest_within(light / iso, SHUTTERS, body.fastest_shutter_s, t).typed
         rigs.append(
             replace(
                 rig, lens=lens, converter=times, focal_length_mm=s.focal_length_mm / times, f_number=n, shutter_s=t,

@@ -247,7 +247,7 @@ def snr(s, sensor, pixel):
     f = s.g.focal_mm if sensor is s.g.one else s.same_view(s.g.focal_mm)
     effective = s.g.f_number / (1 - f / s.u)
     signal = 0.1 * 2**8 * s.g.shutter_s / effective**2 * PHOTONS * 0.5 * pitch**2
-    found = signal / sqrt(signal + 3**2)
+    found = signal / sqrt(signal + 2**2)
     pixels = sensor.pixels_wide**2 * sensor.height_mm / sensor.width_mm
     return found if pixel else found * sqrt(pixels / 8e6)
 
