@@ -126,7 +126,7 @@ def _counted_on(verdict: Verdict, bench: Bench, own: OwnThings) -> str:
         return ""
     rig = bench.slots[verdict.rigs[-1]].rig
     name = own.adapter(rig.lens.mount, rig.body.mount)
-    return f" {name}, on your shelf, is one." if name else " None is on your shelf."
+    return f" {name}, on your shelf, is one." if name else " Your shelf has none."
 
 
 def _said(comparison: Comparison, look: Look, void: list[int]) -> list[Verdict]:

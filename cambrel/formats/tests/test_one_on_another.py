@@ -71,7 +71,7 @@ class OneOnAnotherTests(TestCase):
         slots = (bench.slots[0], replace(bench.slots[1], rig=replace(rig, lens=foreign)))
         token = encode(replace(bench, slots=slots))
         said = " ".join(text for _, text, _ in self.client.get("/", {"b": token}).context["page"].verdicts)
-        self.assertIn("These figures hold if there is an adapter. None is on your shelf.", said)
+        self.assertIn("These figures hold if there is an adapter. Your shelf has none.", said)
         Adapter.objects.create(owner=self.owner, name="Ring of Wren", lens_mount="Holmgate", mount="Pipwren")
         said = " ".join(text for _, text, _ in self.client.get("/", {"b": token}).context["page"].verdicts)
         self.assertIn("Ring of Wren, on your shelf, is one.", said)

@@ -4,6 +4,7 @@ units and separators.
 
 import os
 import random
+import re
 import time
 from dataclasses import asdict
 from unittest import TestCase
@@ -156,6 +157,7 @@ ASKED = (
     ("full frame 24-70 f4 to mft", side((24, 70), 4, format=FF), MFT),
     ('35mm equivalent of a 7mm f/1.8 lens on 1/1.3" sensor', side(7, 1.8, type_designation="1/1.3"), FF),
     ("50 1.8 mft equivalent", side(50, 1.8), MFT),
+    ("24 mm FF equiv on Micro Four Thirds f1.8", side(24, 1.8, format=FF), MFT),
     ("mft 25 mm f/1.4 equivalent", side(25, 1.4, format=MFT), None),
 )  # fmt: skip
 
@@ -173,6 +175,8 @@ EQUIVALENTS = [
     "{} equivalent", "{} equiv.", "{} eq", "{} full-frame equivalent", "equivalent to {}", "35mm equivalent: {}",
     "35 mm equivalent focal length {}", "equivalent focal length {}", "{} FF equiv",
 ]  # fmt: skip
+TURNED_ROUND = re.compile(r"(FF equiv|full-frame equivalent) on ")
+"""What it is on another format is asked by it, where a frame stands behind these of `EQUIVALENTS`."""
 
 
 class TableTests(TestCase):
@@ -357,6 +361,8 @@ class GrammarTests(TestCase):
         wrong = []
         for seed in range(LINES):
             text, expected = self.phrase(seed)
+            if TURNED_ROUND.search(text):
+                continue
             reading = read(text)
             found = said(reading.sides[0])
             same = set(found) == set(expected) and all(
