@@ -19,7 +19,7 @@ CHECKED := CAMBREL_VAR=var/check CAMBREL_RENDERERS=0
 # of all tests but those in the browser; migrations are those of `test_restart`, in processes of its own
 WITHOUT_BROWSER := --exclude-tag browser --settings cambrel.site.settings_tables --parallel 2
 
-.PHONY: help demo run ready tools test lint static types scripts scripts-lint unit beside rest light long checks guide cover cover-all quick truth fuzz browser database-check two-servers kills backup restore bench speed load requirements vendor schema screenshots clean
+.PHONY: help demo run ready tools test lint static types scripts scripts-lint unit beside light long checks guide cover cover-all quick truth fuzz browser database-check two-servers kills backup restore bench speed load requirements vendor schema screenshots clean
 
 help: ## List the targets
 	@awk -F ':.*## ' '/^[a-z-]+:.*## /{printf "  make %-14s %s\n", $$1, $$2}' Makefile
@@ -47,7 +47,7 @@ test: ## Set up, install the browser if it is missing, run every check and test
 
 # while a test in the browser waits for its page, the others go on; it comes first where both have something to do
 beside:
-	@nice -n 10 $(MAKE) --no-print-directory checks cover rest
+	@nice -n 10 $(MAKE) --no-print-directory checks cover unit LABELS="$(REST)"
 
 lint: $(VENV)/dev.stamp $(STATIC) ## Formatting, lint, templates, import rules, migrations, static files
 	$(BIN)/ruff check .
@@ -65,9 +65,6 @@ types: $(VENV)/dev.stamp ## Types, strict, of the whole application
 
 unit: $(VENV)/dev.stamp $(STATIC) ## Tests without a browser
 	$(CHECKED) $(MANAGE) test $(WITHOUT_BROWSER) $(LABELS)
-
-rest: $(VENV)/dev.stamp $(STATIC)
-	$(CHECKED) $(MANAGE) test $(WITHOUT_BROWSER) $(REST)
 
 light: $(VENV)/dev.stamp $(STATIC) ## Those of them that are soon done
 	$(CHECKED) $(MANAGE) test --exclude-tag long $(WITHOUT_BROWSER) $(LABELS)

@@ -11,7 +11,7 @@ from cambrel.optics.quantities import is_unknown
 from cambrel.optics.stops import F_NUMBERS, ISOS, SHUTTERS, nearest_within
 from cambrel.trials.all_trials import TRIALS
 from cambrel.trials.trial import Trial
-from cambrel.trials.trial_shots import TrialShot, rounded
+from cambrel.trials.trial_shots import TrialShot, lowest_iso, rounded
 from cambrel.wording.sentences import Sentence
 
 SIDE_BY_SIDE_M = 0.3
@@ -62,7 +62,7 @@ def _shot(
         t = nearest_within(t, SHUTTERS, body.fastest_shutter_s, rig.rig.slowest_shutter_s).typed
     if other:
         wanted = as_computed.iso * (n * times_n / as_computed.f_number) ** 2 * as_computed.shutter_s / t
-        iso = nearest_within(wanted, ISOS, body.base_iso, body.ceiling_iso).typed
+        iso = nearest_within(wanted, ISOS, lowest_iso(body, as_computed.iso), body.ceiling_iso).typed
     if trial.stop_takes_rest:
         # how sharp it is held has nothing to do with the stop, which takes what light is too much
         over = 2 * log2(as_computed.f_number / (n * times_n)) + log2(t / as_computed.shutter_s * iso / as_computed.iso)

@@ -12,7 +12,8 @@ from cambrel.comparison.at_best import AS_SET
 from cambrel.comparison.bodies import USUAL_BASE_ISO
 from cambrel.comparison.engine import Comparison, compare
 from cambrel.comparison.marks import marks_of
-from cambrel.optics.stops import ISOS, SHUTTERS, nearest_within
+from cambrel.comparison.rig import Body
+from cambrel.optics.stops import ISOS, SHUTTERS, nearest, nearest_within
 from cambrel.wording.sentences import Sentence
 
 AS_TAKEN = replace(AS_SET, is_best=False, place="own")
@@ -42,6 +43,18 @@ class TrialShot:
     times: int = 1
 
 
+def lowest_iso(body: Body, iso: float) -> float:
+    """The lowest ISO that a shot is planned at: the base on record, else the usual one, or lower where it is set so.
+
+    Parameters
+        body: the camera
+        iso: as it was computed
+    Returns
+        an ISO
+    """
+    return body.base_iso or min(USUAL_BASE_ISO, nearest(iso, ISOS).typed)
+
+
 def rounded(comparison: Comparison) -> Comparison:
     """The same at the settings that the cameras offer, each rig by itself; what one step loses of the light the ISO
     takes up where it can, and of a rig at its best, below its base ISO, the time.
@@ -60,7 +73,7 @@ def rounded(comparison: Comparison) -> Comparison:
         carrier, marks, body = comparison.of(index).carrier, marks_of(comparison.of(index)), rig.body
         lens, times, n = carrier.lens, carrier.converter, marks.f_number
         t = min(marks.shutter_s, SHUTTERS[-1].typed)
-        base = body.base_iso or (USUAL_BASE_ISO if comparison.hold.is_best else None)
+        base = lowest_iso(body, s.iso)
         light = s.iso * (n * times / s.f_number) ** 2 * s.shutter_s
         iso = nearest_within(light / t, ISOS, base, body.ceiling_iso).typed
         if comparison.hold.is_best and light / t < iso == base:
