@@ -186,6 +186,8 @@ def ask(query: QueryDict, offered: ShelfTargets) -> MatchQuery:
     targets = list(dict.fromkeys(named))[:MOST_TARGETS]
     lens_format, sensor = _format_of(data.get("format", ""), lens, offered.own_formats)
     here = nearest_format(sensor if gear.body is None else gear.body.sensor).slug
+    if gear.body is None and not data.get("format"):
+        data["format"] = here  # what is answered stands in its field
     data["t"] = targets = targets or [key for key in USUAL_TARGETS if key != here]
     form = AskForm(data, offered)
     form.is_valid()

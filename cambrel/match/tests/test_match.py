@@ -59,6 +59,10 @@ class MatchPageTests(MatchTestCase):
         self.assertEqual(statuses, sorted(statuses, key=["exact", "near", "no", "unknown"].index))
         self.assertNotIn("Fisheye", " ".join(row.name for row in full.rows))
 
+    def test_a_format_that_was_not_sent_stands_in_its_field_as_it_is_answered(self):
+        page = self.client.get("/match/", {"focal_length_mm": "50", "f_number": "2"})
+        self.assertInHTML('<option value="full-frame" selected>Full frame (135)</option>', page.content.decode())
+
     def test_rounding_to_a_camera_setting_says_which_way(self):
         for number, words in (("2", "f/3.2 (0.1\u00a0stops narrower)"), ("2.15", "f/3.2 (0.1\u00a0stops wider)")):
             full = self.answer({"format": "aps-c", "focal_length_mm": "12", "f_number": number, "t": "full-frame"})
